@@ -1,0 +1,123 @@
+"""Changes painted objects where they stand in the content, and nothing else.
+
+An edit replaces bytes of one run through a stream. A form that is drawn several times gets a
+copy of its own for each run that is edited, so that the others stay as they were.
+"""
+
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import pikepdf
+from pikepdf import Dictionary, Name
+
+from horismos.artwork.boxes import inherited
+from horismos.artwork.model import Artwork, ContentStream, Page
+from horismos.artwork.read import open_pdf
+
+__all__ = ["Edit", "EditedResources", "edit_page", "save"]
+
+
+@dataclass(frozen=True)
+class Edit:
+    """Bytes ``start`` to ``end`` of a stream run, to be replaced by ``text``."""
+
+    start: int
+    end: int
+    text: bytes
+
+
+@dataclass
+class EditedResources:
+    """Resources that the replacing bytes need: by category, name and object."""
+
+    entries: dict[tuple[str, str], Any] = field(default_factory=dict)
+
+
+def _replaced(data: bytes, edits: Sequence[Edit]) -> bytes:
+    parts, at = [], 0
+    for edit in sorted(edits, key=lambda e: e.start):
+        if edit.start < at:
+            raise ValueError("Two edits overlap.")
+        parts += [data[at : edit.start], edit.text]
+        at = edit.end
+    return b"".join([*parts, data[at:]])
+
+
+def _with_entries(resources: Any, entries: Mapping[tuple[str, str], Any]) -> Any:
+    """A copy of a resource dictionary with entries added; the old one stays as it was."""
+    out = Dictionary(resources) if resources is not None else Dictionary()
+    fresh: set[str] = set()
+    for (category, name), obj in entries.items():
+        if category not in fresh:
+            old = out.get(category)
+            out[category] = Dictionary(old) if old is not None else Dictionary()
+            fresh.add(category)
+        out[category]["/" + name] = obj
+    return out
+
+
+def edit_page(
+    pdf: pikepdf.Pdf,
+    page: Page,
+    edits: Mapping[int, Sequence[Edit]],
+    resources: Mapping[tuple[str, str], Any],
+) -> None:
+    """Carry out edits, by stream run, on a page of a newly opened copy of its own file.
+
+    ``resources`` are added to every stream that is edited.
+    """
+    target = pdf.pages[page.number - 1].obj
+    todo: dict[int, list[Edit]] = {index: list(listed) for index, listed in edits.items()}
+    extra: dict[int, dict[tuple[str, str], Any]] = {i: dict(resources) for i in todo}
+    for index in range(len(page.streams) - 1, 0, -1):
+        if index not in todo:
+            continue
+        stream = page.streams[index]
+        name = f"Hz{index}"
+        parent = stream.parent
+        form = _edited_form(pdf, page, stream, todo[index], extra[index])
+        todo.setdefault(parent, []).append(Edit(*stream.place, f"\n/{name} Do\n".encode()))
+        extra.setdefault(parent, {})[("/XObject", name)] = form
+    if 0 in todo:
+        target.Contents = pdf.make_stream(_replaced(page.streams[0].data, todo[0]))
+        target.Resources = _with_entries(inherited(target, "/Resources"), extra[0])
+
+
+def _edited_form(
+    pdf: pikepdf.Pdf, page: Page, stream: ContentStream, edits: Sequence[Edit],
+    entries: Mapping[tuple[str, str], Any],
+) -> Any:
+    original = pdf.get_object(*stream.form.objgen)
+    form = pdf.make_stream(_replaced(stream.data, edits))
+    for key in original.keys():
+        if key not in ("/Length", "/Filter", "/DecodeParms", "/Resources"):
+            form[key] = original[key]
+    own = original.get("/Resources")
+    if own is None:
+        own = _resources_of_run(pdf, page, stream.parent)
+    form[Name.Resources] = _with_entries(own, entries)
+    return form
+
+
+def _resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
+    """The resources that a form without its own inherits from the run that draws it."""
+    while index > 0:
+        own = pdf.get_object(*page.streams[index].form.objgen).get("/Resources")
+        if own is not None:
+            return own
+        index = page.streams[index].parent
+    return inherited(pdf.pages[page.number - 1].obj, "/Resources")
+
+
+def save(pdf: pikepdf.Pdf) -> bytes:
+    """The bytes of a file, the same for the same content."""
+    out = io.BytesIO()
+    pdf.save(out, deterministic_id=True, compress_streams=True)
+    return out.getvalue()
+
+
+def reopened(artwork: Artwork) -> pikepdf.Pdf:
+    """A copy of the artwork's file to be changed."""
+    return open_pdf(artwork.data, artwork.password)

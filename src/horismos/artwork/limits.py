@@ -1,0 +1,12 @@
+"""What a file may ask of the reader. All [ours]; a file that wants more is refused."""
+
+MAX_FILE_BYTES = 2_000_000_000
+MAX_CONTENT_BYTES = 600_000_000
+"""Decoded content of one page, its forms counted each time they are drawn."""
+MAX_FORM_DEPTH = 24
+MAX_STATE_DEPTH = 5_000
+MAX_OBJECTS = 5_000_000
+MAX_STREAM_RUNS = 200_000
+MAX_PAGES = 2_000
+MAX_NESTING = 60
+"""Arrays and dictionaries inside each other, in content."""

@@ -1,0 +1,304 @@
+"""What an artwork is made of. Values only; nothing here reads or writes."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, NamedTuple
+
+from horismos.paths.contour import Contour, Matrix
+from horismos.paths.measure import Bounds
+from horismos.roles import InkRole, LineRole
+
+__all__ = [
+    "PROCESS_INKS",
+    "Artwork",
+    "Boxes",
+    "Clip",
+    "ContentStream",
+    "Font",
+    "ImageObject",
+    "Ink",
+    "Layer",
+    "Page",
+    "Paint",
+    "PaintState",
+    "PaintedObject",
+    "PathObject",
+    "ShadingObject",
+    "TextObject",
+]
+
+PROCESS_INKS = ("Cyan", "Magenta", "Yellow", "Black")
+"""[standard] ISO 32000-1, 8.6.6.4: the names of the process colorants of DeviceCMYK."""
+
+
+class Paint(NamedTuple):
+    """A colour as set: the family of its colour space, and its inks with tints from 0 to 1.
+
+    ``additive`` is true for RGB, Lab and calibrated spaces, which name no inks.
+    """
+
+    family: str
+    inks: tuple[tuple[str, float], ...]
+    additive: bool = False
+
+
+BLACK = Paint("DeviceGray", (("Black", 1.0),))
+NO_DASH: tuple[tuple[float, ...], float] = ((), 0.0)
+
+
+class PaintState(NamedTuple):
+    """The graphics state that a painted object was painted with (ISO 32000-1, 8.4).
+
+    ``ctm`` maps to mm on the finished page. ``line_width`` and ``dash`` are in user space.
+    ``clip`` is an index into the page's clips, or -1. ``layers`` are indices into the artwork's
+    layers. ``grouped`` is true inside a group that is itself blended, masked or see-through.
+    """
+
+    ctm: Matrix
+    stroke: Paint = BLACK
+    fill: Paint = BLACK
+    line_width: float = 1.0
+    dash: tuple[tuple[float, ...], float] = NO_DASH
+    overprint_stroke: bool = False
+    overprint_fill: bool = False
+    overprint_mode: int = 0
+    alpha_stroke: float = 1.0
+    alpha_fill: float = 1.0
+    blend: str = "Normal"
+    soft_mask: bool = False
+    clip: int = -1
+    layers: tuple[int, ...] = ()
+    grouped: bool = False
+
+    @property
+    def transparent(self) -> bool:
+        """Whether what is painted so shows what lies under it."""
+        return (
+            self.alpha_stroke < 1
+            or self.alpha_fill < 1
+            or self.blend not in ("Normal", "Compatible")
+            or self.soft_mask
+            or self.grouped
+        )
+
+
+class Clip(NamedTuple):
+    """A clipping path, kept as bytes of content, inside another one (-1: none)."""
+
+    outer: int
+    stream: int
+    start: int
+    end: int
+    even_odd: bool
+    ctm: Matrix
+
+
+class PathObject(NamedTuple):
+    """A painted path: where it stands in its content stream, and how it is painted.
+
+    ``start`` to ``path_end`` is its construction, ``end`` is behind the painting operator.
+    """
+
+    stream: int
+    start: int
+    path_end: int
+    end: int
+    operator: str
+    state: PaintState
+
+    @property
+    def strokes(self) -> bool:
+        """Whether the painting operator strokes (ISO 32000-1, table 60)."""
+        return self.operator in ("S", "s", "B", "B*", "b", "b*")
+
+    @property
+    def fills(self) -> bool:
+        """Whether the painting operator fills."""
+        return self.operator in ("f", "F", "f*", "B", "B*", "b", "b*")
+
+    @property
+    def closes(self) -> bool:
+        """Whether the painting operator closes the last subpath."""
+        return self.operator in ("s", "b", "b*")
+
+
+class TextObject(NamedTuple):
+    """One shown string. ``bounds`` is an estimate in mm from the font's widths and size."""
+
+    stream: int
+    start: int
+    end: int
+    state: PaintState
+    font: str
+    size_mm: float
+    rendering_mode: int
+    bounds: Bounds
+
+
+class ImageObject(NamedTuple):
+    """An image as its dictionary tells it; no pixel was decoded.
+
+    ``space`` is the colour-space family, ``stencil`` true for an image mask, ``masked`` true
+    where a soft mask makes it transparent. The state's matrix places its unit square.
+    """
+
+    stream: int
+    start: int
+    end: int
+    state: PaintState
+    pixels: tuple[int, int]
+    bits: int
+    space: str
+    additive: bool
+    inks: tuple[str, ...]
+    stencil: bool
+    masked: bool
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """Width and height in mm along the image's own axes."""
+        a, b, c, d, _, _ = self.state.ctm
+        return (a * a + b * b) ** 0.5, (c * c + d * d) ** 0.5
+
+    @property
+    def ppi(self) -> tuple[float, float]:
+        """Effective pixels per inch at finished size along the image's own axes."""
+        w, h = self.size_mm
+        return (
+            25.4 * self.pixels[0] / w if w else 0.0,
+            25.4 * self.pixels[1] / h if h else 0.0,
+        )
+
+    @property
+    def bounds(self) -> Bounds:
+        """The bounds in mm of the placed unit square."""
+        a, b, c, d, e, f = self.state.ctm
+        xs, ys = (e, e + a, e + c, e + a + c), (f, f + b, f + d, f + b + d)
+        return min(xs), min(ys), max(xs), max(ys)
+
+
+class ShadingObject(NamedTuple):
+    """A shading painted by ``sh`` (ISO 32000-1, 8.7.4.2)."""
+
+    stream: int
+    start: int
+    end: int
+    state: PaintState
+    paint: Paint
+
+
+PaintedObject = PathObject | TextObject | ImageObject | ShadingObject
+
+
+@dataclass(frozen=True)
+class ContentStream:
+    """One run through a content stream: the page's own, or a form XObject each time it is drawn.
+
+    ``resources`` and ``form`` are the file's own objects. ``parent`` is the index of the stream
+    that drew it (-1 for the page) and ``place`` the bytes of that ``Do`` there.
+    """
+
+    data: bytes
+    resources: Any
+    form: Any
+    parent: int
+    place: tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Layer:
+    """An optional-content group. ``role`` comes from its ISO 19593-1 metadata, if it has any."""
+
+    name: str
+    visible: bool
+    prints: bool
+    role: LineRole | InkRole | None
+    step: tuple[str, str | None] | None
+
+
+@dataclass(frozen=True)
+class Ink:
+    """An ink on a page. ``kind`` is process, spot or line."""
+
+    name: str
+    kind: str
+    role: LineRole | InkRole | None
+
+
+@dataclass(frozen=True)
+class Font:
+    """A font in use; ``name`` is its PostScript name as the file gives it."""
+
+    name: str
+    embedded: bool
+
+
+@dataclass(frozen=True)
+class Boxes:
+    """The page boxes in mm, as turned and scaled for viewing, trim at the origin.
+
+    ``stated`` names the boxes that the file gives itself; the others fall back as ISO 32000
+    says. ``raw`` holds the boxes in default user space, before turning and scaling.
+    """
+
+    media: Bounds
+    crop: Bounds
+    bleed: Bounds
+    trim: Bounds
+    stated: frozenset[str]
+    raw: dict[str, Bounds]
+
+
+@dataclass(frozen=True, eq=False)
+class Page:
+    """One page: boxes, what is painted on it in order, and what it uses.
+
+    ``matrix`` maps default user space to mm. ``repairs`` says what had to be read leniently.
+    """
+
+    number: int
+    boxes: Boxes
+    rotate: int
+    user_unit: float
+    matrix: Matrix
+    objects: tuple[PaintedObject, ...]
+    streams: tuple[ContentStream, ...]
+    clips: tuple[Clip, ...]
+    ink_names: tuple[str, ...]
+    fonts: tuple[Font, ...]
+    layers_used: frozenset[int]
+    repairs: tuple[str, ...]
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """Width and height of the trim box in mm."""
+        x0, y0, x1, y1 = self.boxes.trim
+        return x1 - x0, y1 - y0
+
+    @cached_property
+    def transparent(self) -> bool:
+        """Whether anything on the page is painted with live transparency."""
+        return any(
+            o.state.transparent or (isinstance(o, ImageObject) and o.masked) for o in self.objects
+        )
+
+    def contours(self, path: PathObject) -> list[Contour]:
+        """The contours of a painted path in mm, parsed now."""
+        from horismos.artwork.pathdata import contours_of
+
+        data = self.streams[path.stream].data[path.start : path.path_end]
+        return contours_of(data, path.state.ctm, path.closes)
+
+
+@dataclass(frozen=True, eq=False)
+class Artwork:
+    """A file that was read. ``data`` are its bytes; what is derived stands beside them."""
+
+    data: bytes
+    format: str
+    pages: tuple[Page, ...]
+    layers: tuple[Layer, ...]
+    repairs: tuple[str, ...]
+    encrypted: bool
+    forbids_changes: bool
+    password: str = ""

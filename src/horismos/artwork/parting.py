@@ -1,0 +1,70 @@
+"""Parts art from lines: the art is the same page without what is meant as a line."""
+
+from collections.abc import Sequence
+
+import pikepdf
+
+from horismos.artwork.edit import Edit, edit_page, reopened, save
+from horismos.artwork.lines import Line
+from horismos.artwork.model import Artwork, Page, PathObject
+
+__all__ = ["art_alone", "clip_operator", "edits_without"]
+
+
+def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
+    """The edits, by stream run, that take lines off their page.
+
+    A path stays as an unpainted one, since it may be a clip as well; anything else goes whole.
+    """
+    edits: dict[int, list[Edit]] = {}
+    for line in lines:
+        obj = line.object
+        if isinstance(obj, PathObject):
+            data = line.page.streams[obj.stream].data
+            text = clip_operator(data[obj.path_end : obj.end]) + _what_stays(line, obj)
+            edit = Edit(obj.path_end, obj.end, text)
+        else:
+            edit = Edit(obj.start, obj.end, b" ")
+        edits.setdefault(obj.stream, []).append(edit)
+    return edits
+
+
+def clip_operator(between: bytes) -> bytes:
+    """The clipping operator that stands between a path and its painting operator, if any."""
+    return b" W*" if b"W*" in between else b" W" if b"W" in between else b""
+
+
+def _what_stays(line: Line, obj: PathObject) -> bytes:
+    """The painting operator for the part of the object that is art (ISO 32000-1, table 60)."""
+    close = b" h" if obj.closes else b""
+    if obj.fills and not line.fills:
+        return close + (b" f* " if obj.operator.endswith("*") else b" f ")
+    if obj.strokes and not line.strokes:
+        return close + b" S "
+    return b" n "
+
+
+def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
+    """A PDF of one page: the art of ``page`` without ``lines``, the whole media box in view.
+
+    Layers keep the state they have in the file. What is not content (annotations, forms,
+    actions, attachments) is left out.
+    """
+    with reopened(artwork) as pdf:
+        edit_page(pdf, page, edits_without(lines), {})
+        target = pdf.pages[page.number - 1].obj
+        for key in ("/CropBox", "/Annots", "/AA"):
+            if key in target:
+                del target[key]
+        for key in list(pdf.Root.keys()):
+            if key not in ("/Type", "/Pages", "/OCProperties", "/Version"):
+                del pdf.Root[key]
+        _only_page(pdf, page.number)
+        pdf.remove_unreferenced_resources()
+        return save(pdf)
+
+
+def _only_page(pdf: pikepdf.Pdf, number: int) -> None:
+    for index in reversed(range(len(pdf.pages))):
+        if index != number - 1:
+            del pdf.pages[index]

@@ -1,0 +1,134 @@
+"""Opens a PDF and reads its pages. Strict where it can be; what it had to mend it says."""
+
+import io
+import zlib
+from pathlib import Path
+from typing import Any
+
+import pikepdf
+
+from horismos.artwork import limits
+from horismos.artwork.boxes import boxes_of, inherited
+from horismos.artwork.interpret import Interpreter
+from horismos.artwork.layers import layers_of
+from horismos.artwork.model import Artwork, Font, Page
+from horismos.artwork.resources import ResourceCache
+from horismos.errors import CannotRead, LimitExceeded, Locked
+
+__all__ = ["open_pdf", "page_content", "read", "read_bytes", "stream_bytes"]
+
+HEAD_BYTES = 1024
+"""[standard] ISO 32000-1, implementation note: the header stands within the first 1024 bytes."""
+
+
+def read(path: Path, password: str = "") -> Artwork:
+    """Read a file. Raises CannotRead (or Locked, LimitExceeded) naming the file and a next step."""
+    try:
+        size = path.stat().st_size
+        if size > limits.MAX_FILE_BYTES:
+            raise LimitExceeded(f"{path.name} is larger than 2 GB.", "Ask for a smaller file.")
+        data = path.read_bytes()
+    except OSError as error:
+        raise CannotRead(f"{path.name} cannot be opened: {error.strerror}.") from None
+    try:
+        return read_bytes(data, password)
+    except CannotRead as error:
+        raise type(error)(f"{path.name}: {error.message}", error.next_step) from error
+
+
+def open_pdf(data: bytes, password: str = "") -> pikepdf.Pdf:
+    """Open the bytes of a PDF. Raises CannotRead or Locked."""
+    if b"%PDF-" not in data[:HEAD_BYTES]:
+        what = "The file is empty." if not data else "This is not a PDF."
+        raise CannotRead(what, "Ask for the artwork as a PDF.")
+    try:
+        return pikepdf.open(io.BytesIO(data), password=password, suppress_warnings=True)
+    except pikepdf.PasswordError:
+        raise Locked("The file opens only with a password.", "Ask the customer for it.") from None
+    except (pikepdf.PdfError, ValueError, RuntimeError) as error:
+        reason = str(error).split(":")[-1].strip()
+        raise CannotRead(
+            f"The file is too damaged to be read ({reason}).", "Ask for it to be sent again."
+        ) from None
+
+
+def read_bytes(data: bytes, password: str = "") -> Artwork:
+    """Read the bytes of a PDF. Raises CannotRead, Locked or LimitExceeded."""
+    with open_pdf(data, password) as pdf:
+        try:
+            layers, numbers = layers_of(pdf)
+            if len(pdf.pages) > limits.MAX_PAGES:
+                raise LimitExceeded(f"The file has {len(pdf.pages)} pages.", "Ask for fewer.")
+            if not len(pdf.pages):
+                raise CannotRead("The file has no pages.", "Ask for it to be sent again.")
+            cache = ResourceCache(numbers)
+            pages = tuple(_page(page.obj, i, cache) for i, page in enumerate(pdf.pages, 1))
+        except (pikepdf.PdfError, RecursionError) as error:
+            raise CannotRead(
+                f"The file is too damaged to be read ({error}).", "Ask for it to be sent again."
+            ) from None
+        repairs = dict.fromkeys(_said(w) for w in pdf.get_warnings())
+        for page in pages:
+            repairs.update(dict.fromkeys(page.repairs))
+        may = pdf.allow
+        forbids = pdf.is_encrypted and not pdf.owner_password_matched and not may.modify_other
+        return Artwork(
+            data, "pdf", pages, layers, tuple(repairs), pdf.is_encrypted, forbids, password
+        )
+
+
+def _said(warning: Any) -> str:
+    """A warning of the reading library without its place in memory."""
+    return str(warning).split("): ", 1)[-1].strip()
+
+
+def _page(page: Any, number: int, cache: ResourceCache) -> Page:
+    boxes, rotate, user_unit, matrix, notes = boxes_of(page)
+    interpreter = Interpreter(cache, stream_bytes)
+    resources = inherited(page, "/Resources")
+    content, broken = page_content(page)
+    interpreter.run(content, resources, matrix)
+    fonts = tuple(Font(f.name, f.embedded) for f in interpreter.fonts.values())
+    used = frozenset(i for o in interpreter.objects for i in o.state.layers)
+    return Page(
+        number, boxes, rotate, user_unit, matrix, tuple(interpreter.objects),
+        tuple(interpreter.streams), tuple(interpreter.clips), tuple(interpreter.ink_names), fonts,
+        used, (*notes, *broken, *interpreter.repairs),
+    )
+
+
+def page_content(page: Any) -> tuple[bytes, list[str]]:
+    """The content of a page, its parts joined (ISO 32000-1, 7.8.2), and what was unreadable."""
+    contents = page.get("/Contents")
+    if contents is None:
+        return b"", []
+    streams = list(contents) if isinstance(contents, pikepdf.Array) else [contents]
+    parts, notes, total = [], [], 0
+    for i, stream in enumerate(streams, 1):
+        try:
+            part = stream_bytes(stream, limits.MAX_CONTENT_BYTES - total)
+        except (pikepdf.PdfError, zlib.error, TypeError, AttributeError):
+            notes.append(f"Part {i} of the page's content is unreadable.")
+            continue
+        total += len(part)
+        parts.append(part)
+    return b"\n".join(parts), notes
+
+
+def stream_bytes(stream: Any, most: int = limits.MAX_CONTENT_BYTES) -> bytes:
+    """The decoded bytes of a stream, at most ``most`` of them.
+
+    Deflated streams are unpacked under the limit, so that a small file cannot fill the memory.
+    Raises LimitExceeded, or the library's errors where the stream is broken.
+    """
+    if str(stream.get("/Filter", "")) in ("/FlateDecode", "/Fl") and "/DecodeParms" not in stream:
+        unpacker = zlib.decompressobj()
+        out = unpacker.decompress(stream.read_raw_bytes(), most + 1)
+        if len(out) > most:
+            raise LimitExceeded("The content unpacks to more than a page may hold.")
+        if unpacker.eof:
+            return out
+    data = bytes(stream.read_bytes())
+    if len(data) > most:
+        raise LimitExceeded("The content is larger than a page may hold.")
+    return data

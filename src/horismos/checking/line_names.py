@@ -1,0 +1,77 @@
+"""Checks of what lines are called, and whether they are the ones that were ordered."""
+
+from collections.abc import Iterator
+
+from horismos.artwork.lines import Line, inks_of_page
+from horismos.checking.check import rule
+from horismos.checking.context import Context
+from horismos.checking.findings import Hit
+from horismos.names import recognise, spelling
+from horismos.roles import InkRole, LineRole
+from horismos.steps import Step, StepKind
+
+
+@rule("ink.near-name", "stop", unit="names")
+def near_name(c: Context) -> Iterator[Hit]:
+    """A name that only resembles the exact one that the destination wants."""
+    by_ink: dict[str, list[Line]] = {}
+    for line in c.lines:
+        by_ink.setdefault(line.ink, []).append(line)
+    for ink, lines in by_ink.items():
+        roles = lines[0].roles
+        wanted = [c.destination.name_of(role) for role in roles]
+        if ink in wanted and len(wanted) == 1:
+            continue
+        yield _near(c, ink, roles, wanted, lines)
+    for spot in inks_of_page(c.artwork, c.page, c.destination):
+        if spot.kind == "spot" and isinstance(spot.role, InkRole):
+            exact = c.destination.name_of(spot.role)
+            if spot.name != exact:
+                yield _near(c, spot.name, (spot.role,), [exact], [])
+
+
+def _near(
+    c: Context, ink: str, roles: tuple[LineRole | InkRole, ...], wanted: list[str],
+    lines: list[Line],
+) -> Hit:
+    names = " or ".join(f"“{name}”" for name in wanted)
+    found = recognise(ink, c.destination) if ink else None
+    if len(wanted) > 1:
+        words = " or ".join(role.words for role in roles)
+        message = f"“{ink}” could be {words}: say which. {c.destination.title} wants {names}."
+    elif not ink:
+        message = (
+            f"The {roles[0].words} is drawn in process colour; only its layer says what it is. "
+            f"{c.destination.title} wants the ink {names}."
+        )
+    else:
+        message = (
+            f"“{ink}” is not {names}. {c.destination.title} would print it instead of cutting it."
+        )
+    how = found.how if found else "only the layer says the role"
+    apart = " ".join(
+        f"{run.kind} “{run.text}”" for run in spelling(ink, wanted[0]) if run.kind != "same"
+    )
+    mends = [Step(StepKind.RENAME, ink=ink, to=name) for name in wanted] if ink else []
+    return Hit(message, 1, max(1, len(lines)), c.places(lines), mends, f"Differs in {how}: {apart}.")
+
+
+@rule("line.missing", "stop", unit="roles", scope="piece")
+def missing(c: Context) -> Iterator[Hit]:
+    """A role that the order wants and the file does not have."""
+    possible = {role for line in c.lines for role in line.roles}
+    for role in c.order.roles or ():
+        if role not in possible:
+            yield Hit(f"A {role.words} was ordered; the file has none.", 1)
+
+
+@rule("line.unordered", "look", unit="roles", scope="piece")
+def unordered(c: Context) -> Iterator[Hit]:
+    """A role in the file that the order does not want."""
+    if c.order.roles is None:
+        return
+    for role, lines in c.roles.items():
+        if role not in c.order.roles:
+            yield Hit(
+                f"The file has a {role.words} that was not ordered.", 1, len(lines), c.places(lines)
+            )

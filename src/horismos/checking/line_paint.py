@@ -1,0 +1,145 @@
+"""Checks of how lines are drawn: a closed hairline stroke at 100 % of one ink, overprinting."""
+
+from collections.abc import Callable, Iterator
+
+from horismos.artwork.lines import Line, unclosed
+from horismos.artwork.model import ImageObject, PathObject, TextObject
+from horismos.checking.check import rule
+from horismos.checking.context import Context
+from horismos.checking.findings import Hit
+from horismos.paths import Contour, bounds
+from horismos.paths.measure import Bounds
+from horismos.roles import LineRole
+from horismos.steps import Step, StepKind
+from horismos.units import HAIRLINE_PT, mm_from_points
+
+HAIRLINE_MM = mm_from_points(HAIRLINE_PT)
+FULL = 0.9995
+"""A tint that is written as 100 % in any file; below it ink is missing."""
+
+
+def _by_role(c: Context, test: Callable[[Line], bool]) -> Iterator[tuple[str, LineRole | None, list[Line]]]:
+    """The paths of each role that a test finds, with the role in words."""
+    groups: dict[tuple[LineRole, ...], list[Line]] = {}
+    for line in c.lines:
+        if isinstance(line.object, PathObject) and test(line):
+            groups.setdefault(line.roles, []).append(line)
+    for roles, lines in groups.items():
+        yield " or ".join(role.words for role in roles), lines[0].role, lines
+
+
+def _mend(kind: StepKind, role: LineRole | None) -> list[Step]:
+    return [Step(kind, role)] if role else []
+
+
+@rule("line.filled", "stop")
+def filled(c: Context) -> Iterator[Hit]:
+    """A line ink used to fill."""
+    for words, role, lines in _by_role(c, lambda line: line.fills):
+        yield Hit(
+            f"The {words} is filled. A cutter follows strokes; a fill prints as a colour.",
+            len(lines), len(lines), c.places(lines), _mend(StepKind.HAIRLINE, role),
+        )
+
+
+@rule("line.not-vector", "stop")
+def not_vector(c: Context) -> Iterator[Hit]:
+    """A line ink in an image, a shading or a pattern: nothing there can be followed."""
+    found = [line for line in c.lines if not isinstance(line.object, PathObject | TextObject)]
+    found += [
+        line for line in c.lines
+        if isinstance(line.object, PathObject) and "Pattern" in _families(line)
+    ]
+    if found:
+        inks = ", ".join(sorted({f"“{line.ink}”" for line in found}))
+        kind = "an image" if isinstance(found[0].object, ImageObject) else "a shading or pattern"
+        yield Hit(
+            f"{inks} is used in {kind}. A cutter needs a drawn line.",
+            len(found), len(found), c.places(found),
+        )
+
+
+def _families(line: Line) -> set[str]:
+    state = line.object.state
+    return ({state.stroke.family} if line.strokes else set()) | (
+        {state.fill.family} if line.fills else set()
+    )
+
+
+@rule("line.text", "stop", unit="texts")
+def text(c: Context) -> Iterator[Hit]:
+    """Live text in a line ink."""
+    found = [line for line in c.lines if isinstance(line.object, TextObject)]
+    if found:
+        yield Hit(
+            f"Live text is set in “{found[0].ink}”. It has to be outlined before it can be cut.",
+            len(found), len(found), c.places(found),
+        )
+
+
+@rule("line.wide", "look", limit=round(HAIRLINE_MM, 4), unit="mm")
+def wide(c: Context) -> Iterator[Hit]:
+    """A stroke wider than a hairline."""
+    for words, role, lines in _by_role(c, lambda line: line.width_mm > c.limit + 1e-3):
+        worst = sorted(lines, key=lambda line: -line.width_mm)
+        yield Hit(
+            f"The {words} is drawn {worst[0].width_mm:.2f} mm wide; a hairline is wanted.",
+            worst[0].width_mm, len(lines), c.places(worst), _mend(StepKind.HAIRLINE, role),
+        )
+
+
+@rule("line.tinted", "stop", limit=100, unit="%")
+def tinted(c: Context) -> Iterator[Hit]:
+    """Less than 100 % of the ink, or more than one ink."""
+    for words, role, lines in _by_role(c, lambda line: line.tint < FULL or line.inks > 1):
+        worst = sorted(lines, key=lambda line: line.tint)
+        percent = worst[0].tint * 100
+        what = (
+            f"is drawn in {percent:.0f} % of its ink"
+            if worst[0].tint < FULL
+            else f"is drawn in {worst[0].inks} inks at once"
+        )
+        yield Hit(
+            f"The {words} {what}; it must be 100 % of one ink.",
+            percent, len(lines), c.places(worst), _mend(StepKind.HAIRLINE, role),
+        )
+
+
+@rule("line.open", "stop", limit=0.01, unit="mm")
+def open_contours(c: Context) -> Iterator[Hit]:
+    """A contour that should close and does not, with the gap."""
+    groups: dict[tuple[LineRole, ...], list[Line]] = {}
+    for line in c.lines:
+        groups.setdefault(line.roles, []).append(line)
+    for lines in groups.values():
+        found = [(joined, pieces) for joined, pieces in unclosed(lines) if joined.gap_mm > c.limit]
+        if not found:
+            continue
+        found.sort(key=lambda item: -item[0].gap_mm)
+        worst = found[0][0].gap_mm
+        words = " or ".join(role.words for role in lines[0].roles)
+        count = len(found)
+        yield Hit(
+            f"{count} contour{'s' if count > 1 else ''} of the {words} "
+            f"{'do' if count > 1 else 'does'} not close; the widest gap is {worst:.2f} mm.",
+            worst, count, [_gap_place(joined.contour) for joined, _ in found],
+            _mend(StepKind.CLOSE, lines[0].role),
+        )
+
+
+def _gap_place(contour: Contour) -> Bounds:
+    """A box round the gap between the ends; round the contour where the gap is inside it."""
+    if contour.loops:
+        return bounds(contour)
+    (x0, y0), (x1, y1) = contour.start, contour.end
+    return float(min(x0, x1)), float(min(y0, y1)), float(max(x0, x1)), float(max(y0, y1))
+
+
+@rule("line.knocks-out", "look")
+def knocks_out(c: Context) -> Iterator[Hit]:
+    """No overprint: the line leaves an unprinted hair in the art."""
+    for words, role, lines in _by_role(c, lambda line: not line.overprints):
+        yield Hit(
+            f"The {words} does not overprint. It leaves an unprinted hair in the art below.",
+            len(lines), len(lines), c.places(lines), _mend(StepKind.OVERPRINT, role),
+        )

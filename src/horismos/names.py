@@ -1,0 +1,214 @@
+"""Ink names: tolerant on reading, exact on writing.
+
+A line says what it is by the exact name of its ink. This module tells which role a name was
+meant to say, how sure that is, and which letters keep it from being the exact name.
+"""
+
+import difflib
+import re
+import unicodedata
+from dataclasses import dataclass
+
+from horismos.destinations import HOUSE, ISO, Destination
+from horismos.roles import InkRole, LineRole
+
+__all__ = ["Recognised", "Run", "recognise", "spelling"]
+
+Role = LineRole | InkRole
+
+LOOK_ALIKES = str.maketrans({"0": "o", "1": "l", "i": "l", "|": "l", "5": "s", "8": "b"})
+FILLERS = frozenset("spot ink colour color layer line lines path contour the job".split())
+PHRASES: tuple[tuple[frozenset[str], tuple[Role, ...]], ...] = (
+    (frozenset({"reverse", "partial", "cutting"}), (LineRole.BACK_CUT,)),
+    (frozenset({"kiss", "cut"}), (LineRole.KISS_CUT,)),
+    (frozenset({"half", "cut"}), (LineRole.KISS_CUT,)),
+    (frozenset({"partial", "cutting"}), (LineRole.KISS_CUT,)),
+    (frozenset({"back", "cut"}), (LineRole.BACK_CUT,)),
+    (frozenset({"back", "slit"}), (LineRole.BACK_CUT,)),
+    (frozenset({"liner", "cut"}), (LineRole.BACK_CUT,)),
+    (frozenset({"perf", "cut"}), (LineRole.PERFORATION,)),
+    (frozenset({"through", "cut"}), (LineRole.THROUGH_CUT,)),
+    (frozenset({"thru", "cut"}), (LineRole.THROUGH_CUT,)),
+    (frozenset({"die", "cut"}), (LineRole.THROUGH_CUT,)),
+    (frozenset({"full", "cut"}), (LineRole.THROUGH_CUT,)),
+)
+"""Words of the trade, and the roles they say; the first phrase that is wholly there counts."""
+ALONE: dict[str, tuple[Role, ...]] = {
+    "kiss": (LineRole.KISS_CUT,),
+    "kisscut": (LineRole.KISS_CUT,),
+    "perf": (LineRole.PERFORATION,),
+    "perforate": (LineRole.PERFORATION,),
+    "perforated": (LineRole.PERFORATION,),
+    "perforation": (LineRole.PERFORATION,),
+    "perforations": (LineRole.PERFORATION,),
+    "crease": (LineRole.CREASE,),
+    "creases": (LineRole.CREASE,),
+    "fold": (LineRole.CREASE,),
+    "die": (LineRole.THROUGH_CUT,),
+    "dieline": (LineRole.THROUGH_CUT,),
+    "diecut": (LineRole.THROUGH_CUT,),
+    "throughcut": (LineRole.THROUGH_CUT,),
+    "thrucut": (LineRole.THROUGH_CUT,),
+    "backcut": (LineRole.BACK_CUT,),
+    "white": (InkRole.WHITE,),
+    "varnish": (InkRole.VARNISH,),
+    "cut": (LineRole.KISS_CUT, LineRole.THROUGH_CUT),
+    "cutting": (LineRole.THROUGH_CUT,),
+    "cutline": (LineRole.KISS_CUT, LineRole.THROUGH_CUT),
+}
+"""Words that say a role when nothing but fillers stands beside them."""
+
+
+@dataclass(frozen=True)
+class Recognised:
+    """What a name was meant to say.
+
+    ``roles`` holds one role, or several that are equally near (then a person is asked). ``exact``
+    is true only where the name is the destination's own, letter for letter. ``how`` says in words
+    in what the name differs.
+    """
+
+    roles: tuple[Role, ...]
+    exact: bool
+    how: str
+
+    @property
+    def role(self) -> Role | None:
+        """The one role that the name says, or None where several are equally near."""
+        return self.roles[0] if len(self.roles) == 1 else None
+
+
+@dataclass(frozen=True)
+class Run:
+    """A run of letters of a name beside the exact one: kind is same, extra, missing or other."""
+
+    text: str
+    kind: str
+
+
+def _words(name: str) -> list[str]:
+    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", unicodedata.normalize("NFKC", name))
+    return re.findall(r"[^\W_]+", spaced.casefold())
+
+
+def _letters(name: str) -> str:
+    return "".join(_words(name))
+
+
+def _distance(a: str, b: str, most: int) -> int:
+    """Typing errors between two words: letters missing, extra, wrong or swapped with the next.
+
+    The optimal-string-alignment distance; stops counting above ``most``.
+    """
+    if abs(len(a) - len(b)) > most:
+        return most + 1
+    before: list[int] = []
+    row = list(range(len(b) + 1))
+    for i, ca in enumerate(a, 1):
+        above, row = row, [i] + [0] * len(b)
+        for j, cb in enumerate(b, 1):
+            row[j] = min(above[j] + 1, row[j - 1] + 1, above[j - 1] + (ca != cb))
+            if i > 1 and j > 1 and ca == b[j - 2] and a[i - 2] == cb:
+                row[j] = min(row[j], before[j - 2] + 1)
+        before = above
+        if min(row) > most:
+            return most + 1
+    return row[-1]
+
+
+def _allowed_errors(letters: str) -> int:
+    """[ours] no typing error in four letters, one in seven, two in more."""
+    return 0 if len(letters) <= 4 else 1 if len(letters) <= 7 else 2
+
+
+def _vocabulary(destination: Destination) -> list[tuple[Role, str]]:
+    tables = (destination, HOUSE, ISO)
+    return [(role, name) for table in tables for role, name in table.names.items()]
+
+
+def recognise(name: str, destination: Destination) -> Recognised | None:
+    """Tell the role that an ink name says or was meant to say; None where it says none.
+
+    >>> from horismos.destinations import HOUSE
+    >>> recognise("Kiss Cut", HOUSE).exact
+    True
+    >>> recognise("cut_kiss", HOUSE).role
+    <LineRole.KISS_CUT: 'kiss-cut'>
+    >>> recognise("Harbour Blue", HOUSE) is None
+    True
+    """
+    exact = destination.role_named(name)
+    if exact is not None:
+        return Recognised((exact,), True, "exact")
+    vocabulary = _vocabulary(destination)
+    letters, words = _letters(name), _words(name)
+
+    def said(how: str, wanted: set[Role]) -> Recognised | None:
+        return Recognised(tuple(sorted(wanted)), False, how) if wanted else None
+
+    return (
+        said("name of another table", {r for r, n in vocabulary if n == name})
+        or said("case, spaces or hyphens", {r for r, n in vocabulary if _letters(n) == letters})
+        or said("order of words", {r for r, n in vocabulary if sorted(_words(n)) == sorted(words)})
+        or said(
+            "look-alike letters",
+            {
+                r
+                for r, n in vocabulary
+                if _letters(n).translate(LOOK_ALIKES) == letters.translate(LOOK_ALIKES)
+            },
+        )
+        or said("typing error", _mistyped(words, letters, vocabulary))
+        or said("words", _by_words(words))
+    )
+
+
+def _mistyped(words: list[str], letters: str, vocabulary: list[tuple[Role, str]]) -> set[Role]:
+    """The roles whose names are nearest within the errors that their length allows."""
+    best: dict[int, set[Role]] = {}
+    for role, name in vocabulary:
+        target = _letters(name)
+        most = _allowed_errors(target)
+        sorted_target = "".join(sorted(_words(name)))
+        distance = min(
+            _distance(letters, target, most),
+            _distance("".join(sorted(words)), sorted_target, most),
+        )
+        if distance <= most:
+            best.setdefault(distance, set()).add(role)
+    return best[min(best)] if best else set()
+
+
+def _by_words(words: list[str]) -> set[Role]:
+    there = set(words)
+    for phrase, roles in PHRASES:
+        if phrase <= there:
+            return set(roles)
+    meant = [w for w in words if w not in FILLERS and not w.isdigit()]
+    found = [ALONE.get(w) for w in meant]
+    if not found or any(roles is None for roles in found):
+        return set()
+    return {role for roles in found if roles for role in roles}
+
+
+def spelling(name: str, wanted: str) -> tuple[Run, ...]:
+    """Set a name beside the exact one, letter by letter.
+
+    ``extra`` letters are too many in the name, ``missing`` ones are not in it, ``other`` ones
+    stand where a different letter should.
+
+    >>> [(r.text, r.kind) for r in spelling("Kis Cut", "Kiss Cut")]
+    [('Kis', 'same'), ('s', 'missing'), (' Cut', 'same')]
+    """
+    runs: list[Run] = []
+    matcher = difflib.SequenceMatcher(None, name, wanted, autojunk=False)
+    for kind, a0, a1, b0, b1 in matcher.get_opcodes():
+        if kind == "equal":
+            runs.append(Run(name[a0:a1], "same"))
+        elif kind == "delete":
+            runs.append(Run(name[a0:a1], "extra"))
+        elif kind == "insert":
+            runs.append(Run(wanted[b0:b1], "missing"))
+        else:
+            runs.append(Run(name[a0:a1], "other"))
+    return tuple(runs)

@@ -1,0 +1,99 @@
+"""Orders: what was asked for. Every field may be left open."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+from typing import Any
+
+from horismos.errors import CannotRead
+from horismos.roles import LineRole
+
+__all__ = ["DEFAULT_BLEED_MM", "EDGES", "Order"]
+
+DEFAULT_BLEED_MM = 3.0  # [practice]
+DEFAULT_BORDER_MM = 1.5  # [practice]
+DEFAULT_TOLERANCE_MM = 0.5  # [practice] where a cut may land off
+EDGES = ("bleed", "border", "either")
+SEEN = ("front", "through")
+
+
+@dataclass(frozen=True)
+class Order:
+    """What was asked for; lengths in mm, the viewing distance in metres.
+
+    ``roles`` is None where the order does not say which cuts it wants. ``edge`` is ``bleed``
+    (colour runs over the cut), ``border`` (a blank border stays) or ``either``.
+    """
+
+    width_mm: float | None = None
+    height_mm: float | None = None
+    quantity: int = 1
+    material: str | None = None
+    roles: tuple[LineRole, ...] | None = None
+    edge: str = "either"
+    bleed_mm: float = DEFAULT_BLEED_MM
+    border_mm: float = DEFAULT_BORDER_MM
+    tolerance_mm: float = DEFAULT_TOLERANCE_MM
+    viewing_distance_m: float | None = None
+    seen: str = "front"
+
+    def __post_init__(self) -> None:
+        """Refuse what no order can mean, naming the field."""
+        for name in ("width_mm", "height_mm", "viewing_distance_m"):
+            value = getattr(self, name)
+            if value is not None and not 0 < value < 100_000:
+                raise CannotRead(f"Order: {name} is {value}.", "Give a length above 0.")
+        for name in ("bleed_mm", "border_mm", "tolerance_mm"):
+            if not 0 <= getattr(self, name) <= 1000:
+                raise CannotRead(f"Order: {name} is {getattr(self, name)}.", "Give 0 to 1000 mm.")
+        if not 1 <= self.quantity <= 1_000_000:
+            raise CannotRead(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
+        if self.edge not in EDGES:
+            raise CannotRead(f"Order: edge is “{self.edge}”.", f"Give one of {', '.join(EDGES)}.")
+        if self.seen not in SEEN:
+            raise CannotRead(f"Order: seen is “{self.seen}”.", f"Give one of {', '.join(SEEN)}.")
+
+    @classmethod
+    def from_json(cls, data: object) -> "Order":
+        """Make an order from its JSON form; every key is optional, an unknown one is refused.
+
+        Raises CannotRead naming the key.
+        """
+        if not isinstance(data, Mapping):
+            raise CannotRead("The order is not a JSON object.", "See the README for its keys.")
+        known = {f.name for f in fields(cls)}
+        values: dict[str, Any] = {}
+        for key, value in data.items():
+            if key not in known:
+                raise CannotRead(f"Order: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
+            if value is None:
+                continue
+            if key == "roles":
+                value = cls._roles(value)
+            elif key in ("material", "edge", "seen"):
+                if not isinstance(value, str):
+                    raise CannotRead(f"Order: {key} must be a text.")
+            elif isinstance(value, bool) or not isinstance(value, int | float):
+                raise CannotRead(f"Order: {key} must be a number.")
+            elif key == "quantity":
+                if value != int(value):
+                    raise CannotRead("Order: quantity must be a whole number.")
+                value = int(value)
+            values[key] = value
+        return cls(**values)
+
+    @staticmethod
+    def _roles(value: object) -> tuple[LineRole, ...]:
+        known = ", ".join(LineRole)
+        if not isinstance(value, list | tuple):
+            raise CannotRead("Order: roles must be a list.", f"Known roles: {known}.")
+        try:
+            return tuple(dict.fromkeys(LineRole(str(role)) for role in value))
+        except ValueError as error:
+            raise CannotRead(f"Order: {error}.", f"Known roles: {known}.") from None
+
+    def to_json(self) -> dict[str, Any]:
+        """The order as plain values, without what it leaves open."""
+        out = {f.name: getattr(self, f.name) for f in fields(self)}
+        if self.roles is not None:
+            out["roles"] = [role.value for role in self.roles]
+        return {key: value for key, value in out.items() if value is not None}

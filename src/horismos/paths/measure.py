@@ -1,0 +1,130 @@
+"""Lengths, bounds, areas and containment of contours, exact on curves."""
+
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+import shapely
+
+from horismos.paths.contour import Contour, Floats
+from horismos.paths.flatten import flatten
+
+__all__ = ["Bounds", "bounds", "enclosing_counts", "length", "signed_area", "union_bounds"]
+
+Bounds = tuple[float, float, float, float]
+"""x0, y0, x1, y1 in mm."""
+
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
+_PARTS = 4
+
+
+def length(contour: Contour) -> float:
+    """The length in mm, by Gauss-Legendre quadrature of the speed along each curve.
+
+    >>> from horismos.paths import rectangle
+    >>> length(rectangle(0, 0, 2, 1))
+    6.0
+    """
+    p = contour.segments
+    straight = p[contour.straight]
+    total = float(np.hypot(*(straight[:, 3] - straight[:, 0]).T).sum())
+    curved = p[~contour.straight]
+    if len(curved):
+        t = ((_NODES + 1) / 2 + np.arange(_PARTS)[:, None]).ravel() / _PARTS
+        weights = np.tile(_WEIGHTS, _PARTS) / (2 * _PARTS)
+        d = 3 * np.diff(curved, axis=1)
+        s = 1 - t
+        speed = (
+            (s * s)[:, None, None] * d[:, 0]
+            + (2 * s * t)[:, None, None] * d[:, 1]
+            + (t * t)[:, None, None] * d[:, 2]
+        )
+        total += float((weights @ np.hypot(speed[..., 0], speed[..., 1])).sum())
+    return total
+
+
+def bounds(contour: Contour) -> Bounds:
+    """The exact bounds in mm: the nodes and the extremes of each curve between them.
+
+    >>> from horismos.paths import rectangle
+    >>> bounds(rectangle(0, 0, 2, 1))
+    (0.0, 0.0, 2.0, 1.0)
+    """
+    p = contour.segments
+    nodes = np.vstack([p[:, 0], p[-1:, 3]])
+    low, high = nodes.min(axis=0), nodes.max(axis=0)
+    curved = p[~contour.straight]
+    if len(curved):
+        inside = _extremes(curved)
+        low, high = np.minimum(low, inside[0]), np.maximum(high, inside[1])
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def _extremes(curved: Floats) -> tuple[Floats, Floats]:
+    """The lowest and highest coordinates inside cubic segments, shape (n, 4, 2)."""
+    p0, p1, p2, p3 = (curved[:, i] for i in range(4))
+    a, b, c = p3 - 3 * p2 + 3 * p1 - p0, 2 * (p2 - 2 * p1 + p0), p1 - p0
+    with np.errstate(divide="ignore", invalid="ignore"):
+        root = np.sqrt(np.maximum(b * b - 4 * a * c, 0))
+        q = -(b + np.where(b >= 0, 1, -1) * root) / 2
+        candidates = np.stack([q / a, c / q])
+    t = np.where(np.isfinite(candidates), np.clip(candidates, 0, 1), 0)
+    s = 1 - t
+    values = s**3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t**3 * p3
+    return values.min(axis=(0, 1)), values.max(axis=(0, 1))
+
+
+def union_bounds(boxes: Iterable[Bounds]) -> Bounds | None:
+    """The bounds of several boxes together, or None of none."""
+    listed = list(boxes)
+    if not listed:
+        return None
+    x0, y0, x1, y1 = zip(*listed, strict=True)
+    return min(x0), min(y0), max(x1), max(y1)
+
+
+def signed_area(contour: Contour) -> float:
+    """The enclosed area in mm², positive where the contour runs counter-clockwise.
+
+    Exact for cubics by Green's theorem; an open contour is taken as closed by a straight line.
+
+    >>> from horismos.paths import rectangle
+    >>> round(signed_area(rectangle(0, 0, 2, 1)), 9)
+    2.0
+    """
+    p = contour.segments
+    x, y = p[..., 0], p[..., 1]
+
+    def cross(i: int, j: int) -> Floats:
+        value: Floats = x[:, i] * y[:, j] - x[:, j] * y[:, i]
+        return value
+
+    area = (
+        6 * cross(0, 1) + 3 * cross(0, 2) + cross(0, 3) + 3 * cross(1, 2) + 3 * cross(1, 3)
+        + 6 * cross(2, 3)
+    ).sum() / 20
+    closing = contour.end[0] * contour.start[1] - contour.start[0] * contour.end[1]
+    return float(area + closing / 2)
+
+
+def enclosing_counts(contours: Sequence[Contour]) -> list[int]:
+    """For each looping contour, how many of the others lie around it; 0 for an open one.
+
+    >>> from horismos.paths import rectangle
+    >>> enclosing_counts([rectangle(0, 0, 9, 9), rectangle(1, 1, 2, 2)])
+    [0, 1]
+    """
+    counts = [0] * len(contours)
+    rings = [(i, flatten(c, 0.05)) for i, c in enumerate(contours) if c.loops]
+    rings = [(i, ring) for i, ring in rings if len(ring) >= 4]
+    if len(rings) < 2:
+        return counts
+    polygons = np.array([shapely.Polygon(ring) for _, ring in rings])
+    polygons = shapely.make_valid(polygons)
+    points = shapely.point_on_surface(polygons)
+    areas = shapely.area(polygons)
+    tree = shapely.STRtree(polygons)
+    inner, outer = tree.query(points, predicate="within")
+    for i, o in zip(inner, outer, strict=True):
+        if i != o and areas[o] > areas[i]:
+            counts[rings[i][0]] += 1
+    return counts

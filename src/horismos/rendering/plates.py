@@ -1,0 +1,63 @@
+"""One plate per ink, spots included, from Ghostscript's separation device."""
+
+import tempfile
+import urllib.parse
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from horismos.errors import CannotRead
+from horismos.rendering.child import ghostscript
+from horismos.rendering.composite import MAX_PIXELS, Pixels
+
+__all__ = ["Plate", "plates"]
+
+Image.MAX_IMAGE_PIXELS = MAX_PIXELS * 4
+
+
+@dataclass(frozen=True, eq=False)
+class Plate:
+    """What one ink lays down: ``tint`` has the shape (height, width), 0 none to 255 full."""
+
+    ink: str
+    tint: Pixels
+
+    @property
+    def coverage(self) -> float:
+        """The mean tint of the plate, 0 to 1."""
+        return float(self.tint.mean() / 255) if self.tint.size else 0.0
+
+
+def plates(
+    pdf: bytes, ppi: float, page: int = 1, cancelled: Callable[[], bool] = lambda: False
+) -> list[Plate]:
+    """The plates of a page, process inks first, then the spots in the order of their names.
+
+    Raises CannotRead, LimitExceeded or Cancelled as the child process does.
+    """
+    with tempfile.TemporaryDirectory() as folder:
+        here = Path(folder)
+        (here / "in.pdf").write_bytes(pdf)
+        ghostscript(
+            [
+                "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dFirstPage={page}", f"-dLastPage={page}",
+                "-sCompression=lzw", "-dMaxSpots=50", "-sOutputFile=plate.tif", "in.pdf",
+            ],
+            here,
+            cancelled,
+        )
+        made = [_plate(path) for path in here.glob("plate(*).tif")]
+    if not made:
+        raise CannotRead("No plate was made of the page.")
+    order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
+    return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
+
+
+def _plate(path: Path) -> Plate:
+    """A plate file of the separation device: white is no ink, the name stands in brackets."""
+    name = urllib.parse.unquote(path.name[len("plate(") : -len(").tif")])
+    with Image.open(path) as image:
+        return Plate(name, 255 - np.asarray(image.convert("L")))
