@@ -33,6 +33,15 @@ PHRASES: tuple[tuple[frozenset[str], tuple[Role, ...]], ...] = (
     (frozenset({"full", "cut"}), (LineRole.THROUGH_CUT,)),
 )
 """Words of the trade, and the roles they say; the first phrase that is wholly there counts."""
+OTHER_NAMES: tuple[tuple[Role, str], ...] = (
+    (LineRole.KISS_CUT, "Kiss Cutting"),
+    (LineRole.THROUGH_CUT, "Thru Cut"),
+    (LineRole.THROUGH_CUT, "Die Cut"),
+    (LineRole.PERFORATION, "Perforated"),
+    (LineRole.PERFORATION, "Perf Cut"),
+    (LineRole.BACK_CUT, "Back Slit"),
+)
+"""Words of the trade that are mistyped as often as the exact names."""
 ALONE: dict[str, tuple[Role, ...]] = {
     "kiss": (LineRole.KISS_CUT,),
     "kisscut": (LineRole.KISS_CUT,),
@@ -123,7 +132,8 @@ def _allowed_errors(letters: str) -> int:
 
 def _vocabulary(destination: Destination) -> list[tuple[Role, str]]:
     tables = (destination, HOUSE, ISO)
-    return [(role, name) for table in tables for role, name in table.names.items()]
+    exact = [(role, name) for table in tables for role, name in table.names.items()]
+    return [*exact, *OTHER_NAMES]
 
 
 def recognise(name: str, destination: Destination) -> Recognised | None:

@@ -6,7 +6,7 @@ copy of its own for each run that is edited, so that the others stay as they wer
 
 import io
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 import pikepdf
@@ -16,7 +16,7 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.model import Artwork, ContentStream, Page
 from horismos.artwork.read import open_pdf
 
-__all__ = ["Edit", "EditedResources", "edit_page", "save"]
+__all__ = ["Edit", "edit_page", "reopened", "save"]
 
 
 @dataclass(frozen=True)
@@ -26,13 +26,6 @@ class Edit:
     start: int
     end: int
     text: bytes
-
-
-@dataclass
-class EditedResources:
-    """Resources that the replacing bytes need: by category, name and object."""
-
-    entries: dict[tuple[str, str], Any] = field(default_factory=dict)
 
 
 def _replaced(data: bytes, edits: Sequence[Edit]) -> bytes:
@@ -89,7 +82,7 @@ def _edited_form(
     pdf: pikepdf.Pdf, page: Page, stream: ContentStream, edits: Sequence[Edit],
     entries: Mapping[tuple[str, str], Any],
 ) -> Any:
-    original = pdf.get_object(*stream.form.objgen)
+    original = pdf.get_object(*stream.form)
     form = pdf.make_stream(_replaced(stream.data, edits))
     for key in original.keys():
         if key not in ("/Length", "/Filter", "/DecodeParms", "/Resources"):
@@ -104,7 +97,7 @@ def _edited_form(
 def _resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
     """The resources that a form without its own inherits from the run that draws it."""
     while index > 0:
-        own = pdf.get_object(*page.streams[index].form.objgen).get("/Resources")
+        own = pdf.get_object(*page.streams[index].form).get("/Resources")
         if own is not None:
             return own
         index = page.streams[index].parent

@@ -70,12 +70,12 @@ class Interpreter:
 
     def run(self, data: bytes, resources: Any, ctm: Matrix) -> None:
         """Run a page's content. Raises LimitExceeded where it asks for too much."""
-        self._run_stream(data, resources, None, GraphicsState(ctm), -1, (0, 0))
+        self._run_stream(data, resources, (0, 0), GraphicsState(ctm), -1, (0, 0))
         if len(self._layers) > 1:
             self.repairs.setdefault("Marked content was left open at the end of the page.")
 
     def _run_stream(
-        self, data: bytes, resources: Any, form: Any, gs: GraphicsState, parent: int,
+        self, data: bytes, resources: Any, form: tuple[int, int], gs: GraphicsState, parent: int,
         place: tuple[int, int],
     ) -> None:
         self._content_bytes += len(data)
@@ -83,7 +83,7 @@ class Interpreter:
             raise LimitExceeded("The page's content is larger than a page may be.")
         if len(self.streams) >= limits.MAX_STREAM_RUNS:
             raise LimitExceeded("The page draws more forms than a page may.")
-        self.streams.append(ContentStream(data, resources, form, parent, place))
+        self.streams.append(ContentStream(data, form, parent, place))
         Run(self, len(self.streams) - 1, Resources(resources, self.cache), gs).run()
 
     def add(self, obj: PaintedObject) -> None:
@@ -139,7 +139,7 @@ class Interpreter:
         self, form: Any, gs: GraphicsState, inherited: Any, parent: int, place: tuple[int, int]
     ) -> None:
         """Draw a form XObject (ISO 32000-1, 8.10)."""
-        number = tuple(form.objgen)
+        number = (int(form.objgen[0]), int(form.objgen[1]))
         if number in self._open_forms:
             self.repairs.setdefault("A form draws itself; the inner one was left out.")
             return
@@ -153,7 +153,7 @@ class Interpreter:
         self._open_forms.append(number)
         depth = self.layer_depth()
         resources = form.get("/Resources", inherited)
-        self._run_stream(self.read_stream(form), resources, form, inner, parent, place)
+        self._run_stream(self.read_stream(form), resources, number, inner, parent, place)
         self.close_layers(depth)
         self._open_forms.pop()
 
@@ -363,7 +363,7 @@ class Run:
             self._image(xobject.get, start, self.pos, xobject.get("/ColorSpace"))
         elif subtype == "/Form":
             place = (start, self.pos)
-            self.page.draw_form(xobject, self.gs, self.stream.resources, self.index, place)
+            self.page.draw_form(xobject, self.gs, self.resources.dictionary, self.index, place)
         self.page.pop_layers()
 
     def _image(self, get: Callable[..., Any], start: int, end: int, space_obj: Any) -> None:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from horismos.paths.contour import Contour, Matrix
 from horismos.paths.measure import Bounds
@@ -194,13 +194,13 @@ PaintedObject = PathObject | TextObject | ImageObject | ShadingObject
 class ContentStream:
     """One run through a content stream: the page's own, or a form XObject each time it is drawn.
 
-    ``resources`` and ``form`` are the file's own objects. ``parent`` is the index of the stream
-    that drew it (-1 for the page) and ``place`` the bytes of that ``Do`` there.
+    ``form`` is the object number of the form, (0, 0) for the page's own content. ``parent`` is
+    the index of the stream that drew it (-1 for the page) and ``place`` the bytes of that ``Do``
+    there.
     """
 
     data: bytes
-    resources: Any
-    form: Any
+    form: tuple[int, int]
     parent: int
     place: tuple[int, int]
 

@@ -8,7 +8,7 @@ from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, Page, PathObject
 
-__all__ = ["art_alone", "clip_operator", "edits_without"]
+__all__ = ["art_alone", "clip_operator", "edits_without", "what_stays"]
 
 
 def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
@@ -21,7 +21,7 @@ def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
         obj = line.object
         if isinstance(obj, PathObject):
             data = line.page.streams[obj.stream].data
-            text = clip_operator(data[obj.path_end : obj.end]) + _what_stays(line, obj)
+            text = clip_operator(data[obj.path_end : obj.end]) + what_stays(line, obj)
             edit = Edit(obj.path_end, obj.end, text)
         else:
             edit = Edit(obj.start, obj.end, b" ")
@@ -34,7 +34,7 @@ def clip_operator(between: bytes) -> bytes:
     return b" W*" if b"W*" in between else b" W" if b"W" in between else b""
 
 
-def _what_stays(line: Line, obj: PathObject) -> bytes:
+def what_stays(line: Line, obj: PathObject) -> bytes:
     """The painting operator for the part of the object that is art (ISO 32000-1, table 60)."""
     close = b" h" if obj.closes else b""
     if obj.fills and not line.fills:

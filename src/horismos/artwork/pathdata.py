@@ -1,13 +1,14 @@
 """Path construction operators (ISO 32000-1, 8.5.2) into contours, whole runs as arrays."""
 
 import re
+from collections.abc import Sequence
 
 import numpy as np
 
 from horismos.artwork.scan import NUMBER
 from horismos.paths.contour import Contour, Floats, Matrix
 
-__all__ = ["contours_of", "parse_path"]
+__all__ = ["contours_of", "parse_path", "path_operators"]
 
 LETTERS_TO_SPACE = bytes.maketrans(b"mlcvyhre\0", b" " * 9)
 NOT_OPERATORS = b"0123456789.+-eE \t\r\n\f\0"
@@ -131,3 +132,28 @@ def _closed(segments: Floats, straight: np.ndarray) -> Contour:
         segments = np.concatenate([segments, closing[None]])
         straight = np.append(straight, True)
     return Contour(segments, straight, True)
+
+
+def path_operators(contours: Sequence[Contour], matrix: Matrix) -> bytes:
+    """The path construction operators that draw contours (mm) under a matrix to mm.
+
+    Written to a millionth of a user-space unit. Raises ValueError for a matrix that cannot be
+    turned round.
+    """
+    a, b, c, d, e, f = matrix
+    det = a * d - b * c
+    if abs(det) < 1e-18:
+        raise ValueError("The matrix flattens everything to a line.")
+    inverse = np.array([[d, -b], [-c, a]]) / det
+    parts = []
+    for contour in contours:
+        points = (contour.segments - (e, f)) @ inverse
+        parts.append(f"{points[0, 0, 0]:.6f} {points[0, 0, 1]:.6f} m")
+        for segment, straight in zip(points, contour.straight, strict=True):
+            if straight:
+                parts.append(f"{segment[3, 0]:.6f} {segment[3, 1]:.6f} l")
+            else:
+                parts.append(" ".join(f"{v:.6f}" for v in segment[1:].ravel()) + " c")
+        if contour.closed:
+            parts.append("h")
+    return "\n".join(parts).encode()

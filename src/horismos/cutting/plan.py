@@ -1,0 +1,153 @@
+"""The cut plan: which role first, which contour next, how far and how long."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from horismos.artwork.lines import Line
+from horismos.cutting.perforate import perforated
+from horismos.cutting.tools import DEFAULT_TOOLS, Tool
+from horismos.destinations import Destination
+from horismos.paths import Contour, chain, enclosing_counts, flatten
+from horismos.paths.contour import Floats
+from horismos.roles import CUT_ORDER, LineRole
+from horismos.sheet import Sheet
+
+__all__ = ["CutPlan", "Operation", "plan_cut"]
+
+FLATTEN_MM = 0.01
+"""[ours] how far a flattened line may leave its curve: less than half a plotter unit."""
+
+
+@dataclass(frozen=True, eq=False)
+class Operation:
+    """One tool over the whole sheet.
+
+    ``contours`` are the curves as meant, in sheet coordinates and in the order of cutting;
+    ``strokes`` what the tool does, polylines of shape (n, 2), once for each pass.
+    ``mirrored`` is true for a back cut: the sheet lies turned over on its short axis.
+    """
+
+    role: LineRole
+    tool: Tool
+    contours: tuple[Contour, ...]
+    strokes: tuple[Floats, ...]
+    mirrored: bool
+    travel_mm: float
+    time_s: float
+
+    @property
+    def cut_mm(self) -> float:
+        """The length with the tool down, all passes."""
+        return sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in self.strokes)
+
+
+@dataclass(frozen=True, eq=False)
+class CutPlan:
+    """Operations in order; ``origin_mm`` is the first mark's corner, the zero of all passes."""
+
+    operations: tuple[Operation, ...]
+    origin_mm: tuple[float, float]
+    changes_s: float
+
+    @property
+    def cut_mm(self) -> float:
+        """The length with a tool down."""
+        return sum(operation.cut_mm for operation in self.operations)
+
+    @property
+    def travel_mm(self) -> float:
+        """The length with the tool up."""
+        return sum(operation.travel_mm for operation in self.operations)
+
+    @property
+    def time_s(self) -> float:
+        """The time estimate, tool changes included; acceleration is not counted."""
+        return sum(operation.time_s for operation in self.operations) + self.changes_s
+
+
+def plan_cut(
+    sheet: Sheet, lines: Mapping[LineRole, Sequence[Line]], destination: Destination,
+    tools: Mapping[LineRole, Tool] | None = None,
+) -> CutPlan:
+    """Plan the cut of a sheet: roles in the order of cutting, inner contours before outer."""
+    tools = {**DEFAULT_TOOLS, **(tools or {})}
+    first = sheet.marks[0]
+    origin = (first.x_mm, first.y_mm)
+    operations = []
+    for role in CUT_ORDER:
+        if not lines.get(role):
+            continue
+        pieces = [contour for line in lines[role] for contour in line.contours]
+        if not pieces:
+            continue
+        operations.append(_operation(role, tools[role], pieces, sheet, origin, destination))
+    changes = max(0, len({op.tool.number for op in operations}) - 1) * destination.blade_changes_s
+    return CutPlan(tuple(operations), origin, changes)
+
+
+def _operation(
+    role: LineRole, tool: Tool, pieces: list[Contour], sheet: Sheet, origin: tuple[float, float],
+    destination: Destination,
+) -> Operation:
+    of_piece = _in_order([joined.contour for joined in chain(pieces)])
+    mirrored = role is LineRole.BACK_CUT
+    contours = []
+    for matrix in _serpentine(sheet):
+        moved = [contour.transformed(matrix) for contour in of_piece]
+        contours += [c.transformed((1, 0, 0, -1, 0, sheet.length_mm)) for c in moved] if mirrored else moved
+    strokes: list[Floats] = []
+    for _ in range(tool.passes):
+        at = strokes[-1][-1] if strokes else np.array(origin)
+        for contour in contours:
+            line = flatten(_begun_near(contour, at), FLATTEN_MM)
+            parts = [line]
+            if tool.cut_mm is not None and tool.tie_mm is not None:
+                parts = perforated(line, tool.cut_mm, tool.tie_mm)
+            strokes += parts
+            at = parts[-1][-1]
+    ends = [np.array(origin), *(s[-1] for s in strokes)]
+    travel = float(sum(np.hypot(*(s[0] - e)) for s, e in zip(strokes, ends, strict=False)))
+    cut = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in strokes)
+    time = (
+        cut / tool.speed_mm_s + travel / destination.travel_speed_mm_s
+        + 2 * len(strokes) * destination.lift_s
+    )
+    return Operation(role, tool, tuple(contours), tuple(strokes), mirrored, travel, time)
+
+
+def _serpentine(sheet: Sheet) -> list[tuple[float, float, float, float, float, float]]:
+    """The placements row by row, every second row backwards, so that the head travels less."""
+    rows = [
+        sheet.placements[i : i + sheet.columns]
+        for i in range(0, len(sheet.placements), sheet.columns)
+    ]
+    return [m for i, row in enumerate(rows) for m in (row if i % 2 == 0 else row[::-1])]
+
+
+def _in_order(contours: list[Contour]) -> list[Contour]:
+    """Inner contours before outer; among equals the nearest next."""
+    depths = enclosing_counts(contours)
+    out: list[Contour] = []
+    at = np.zeros(2)
+    for depth in sorted(set(depths), reverse=True):
+        left = [c for c, d in zip(contours, depths, strict=True) if d == depth]
+        starts = np.array([c.start for c in left])
+        free = np.ones(len(left), dtype=bool)
+        for _ in left:
+            distance = np.where(free, np.hypot(*(starts - at).T), np.inf)
+            nearest = int(distance.argmin())
+            free[nearest] = False
+            out.append(left[nearest])
+            at = left[nearest].end
+    return out
+
+
+def _begun_near(contour: Contour, at: Floats) -> Contour:
+    """The contour begun at the node nearest to where the tool is."""
+    nodes = contour.segments[:, 0]
+    if contour.closed:
+        return contour.started_at(int(np.hypot(*(nodes - at).T).argmin()))
+    back = float(np.hypot(*(contour.end - at))) < float(np.hypot(*(contour.start - at)))
+    return contour.reversed() if back else contour

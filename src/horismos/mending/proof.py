@@ -1,0 +1,70 @@
+"""What a mend changed and what it left alone, measured on the two files and not taken from it."""
+
+from collections import Counter
+from dataclasses import dataclass
+from typing import Any
+
+from horismos.artwork.lines import Line, line_objects, lines_by_role
+from horismos.artwork.model import Artwork
+from horismos.artwork.parting import art_alone
+from horismos.destinations import Destination
+from horismos.paths import flatten, greatest_distance, length
+from horismos.rendering import PageView, difference
+
+__all__ = ["Proof", "prove"]
+
+
+@dataclass(frozen=True)
+class Proof:
+    """A comparison of two revisions.
+
+    ``art_difference`` is the greatest difference of a colour channel (0 to 255) between the two
+    renderings of the art alone. ``lines_moved_mm`` is the greatest distance between the lines of
+    before and after. ``before`` and ``after`` count contours by role.
+    """
+
+    art_difference: int
+    lines_moved_mm: float
+    before: dict[str, int]
+    after: dict[str, int]
+    length_before_mm: float
+    length_after_mm: float
+
+    def to_json(self) -> dict[str, Any]:
+        """The proof as plain values."""
+        return {
+            "art_difference": self.art_difference,
+            "lines_moved_mm": round(self.lines_moved_mm, 4),
+            "before": self.before,
+            "after": self.after,
+            "length_before_mm": round(self.length_before_mm, 3),
+            "length_after_mm": round(self.length_after_mm, 3),
+        }
+
+
+def _counts(lines: list[Line]) -> dict[str, int]:
+    counts: Counter[str] = Counter()
+    for role, listed in lines_by_role(lines).items():
+        counts[role.value] += sum(len(line.contours) for line in listed)
+    return dict(counts)
+
+
+def prove(before: Artwork, after: Artwork, destination: Destination) -> Proof:
+    """Compare all pages of two revisions."""
+    art, moved = 0, 0.0
+    counts: list[Counter[str]] = [Counter(), Counter()]
+    lengths = [0.0, 0.0]
+    for old, new in zip(before.pages, after.pages, strict=True):
+        both = [line_objects(before, old, destination), line_objects(after, new, destination)]
+        with (
+            PageView.of_art(art_alone(before, old, both[0]), old) as a,
+            PageView.of_art(art_alone(after, new, both[1]), new) as b,
+        ):
+            art = max(art, difference(a.overview()[0], b.overview()[0]))
+        drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]
+        moved = max(moved, greatest_distance(*drawn))
+        for i, lines in enumerate(both):
+            counts[i].update(_counts(lines))
+            lengths[i] += sum(length(c) for line in lines for c in line.contours)
+    return Proof(art, moved, dict(counts[0]), dict(counts[1]), lengths[0], lengths[1])
+

@@ -1,0 +1,95 @@
+"""The job ticket: what the package holds, in JSON, for people and machines at the cutter."""
+
+import hashlib
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
+
+from horismos import __version__
+from horismos.checking import Report
+from horismos.cutting import Operation
+from horismos.destinations import Destination
+from horismos.orders import Order
+
+if TYPE_CHECKING:
+    from horismos.release.package import Prepared
+
+__all__ = ["ticket"]
+
+
+def _operation(operation: Operation, destination: Destination) -> dict[str, Any]:
+    tool = operation.tool
+    perforation = {"cut_mm": tool.cut_mm, "tie_mm": tool.tie_mm} if tool.cut_mm else None
+    return {
+        "role": operation.role.value,
+        "ink": destination.name_of(operation.role),
+        "tool": tool.number,
+        "force_gf": tool.force_gf,
+        "speed_mm_s": tool.speed_mm_s,
+        "passes": tool.passes,
+        "perforation": perforation,
+        "contours": len(operation.contours),
+        "cut_mm": round(operation.cut_mm, 1),
+        "travel_mm": round(operation.travel_mm, 1),
+        "time_s": round(operation.time_s, 1),
+        "side": "back" if operation.mirrored else "front",
+    }
+
+
+def ticket(
+    name: str, order: Order, destination: Destination, report: Report, prepared: "Prepared",
+    files: Mapping[str, bytes], off_mm: Mapping[str, float], print_off_mm: float, artwork: bytes,
+) -> dict[str, Any]:
+    """The ticket as plain values; lengths in mm on the sheet, from its lower left corner."""
+    sheet, plan = prepared.sheet, prepared.plan
+    return {
+        "job": name,
+        "made_by": f"horismos {__version__}",
+        "order": order.to_json(),
+        "scale_percent": 100,
+        "destination": destination.id,
+        "material": {"id": sheet.material.id, "title": sheet.material.title},
+        "artwork_sha256": hashlib.sha256(artwork).hexdigest(),
+        "verdict": report.verdict,
+        "looks": [f.id for f in report.findings if f.severity == "look"],
+        "sheet": {
+            "width_mm": sheet.material.width_mm,
+            "length_mm": round(sheet.length_mm, 3),
+            "columns": sheet.columns,
+            "rows": sheet.rows,
+            "copies": len(sheet.placements),
+            "gap_mm": sheet.gap_mm,
+            "turned": sheet.turned,
+            "leader_mm": sheet.leader_mm,
+            "trailer_mm": sheet.trailer_mm,
+            "waste_percent": round(sheet.waste * 100, 1),
+        },
+        "marks": [
+            {
+                "number": mark.number,
+                "x_mm": round(mark.x_mm, 4),
+                "y_mm": round(mark.y_mm, 4),
+                "opens": [mark.along_x, mark.along_y],
+                "arm_mm": mark.arm_mm,
+                "weight_mm": mark.weight_mm,
+            }
+            for mark in sheet.marks
+        ],
+        "origin_mm": [round(v, 4) for v in plan.origin_mm],
+        "operations": [_operation(operation, destination) for operation in plan.operations],
+        "left_out_roles": [role.value for role in prepared.left_out],
+        "time_s": round(plan.time_s, 1),
+        "files": [
+            {"name": key, "bytes": len(data), "sha256": hashlib.sha256(data).hexdigest()}
+            for key, data in files.items()
+        ],
+        "worst_off_mm": {key: round(value, 4) for key, value in off_mm.items()},
+        "print_lines_off_mm": round(print_off_mm, 4),
+        "notes": [*sheet.notes, *_notes(prepared)],
+    }
+
+
+def _notes(prepared: "Prepared") -> list[str]:
+    notes = ["Cut when the print is dry. Test-cut first. One origin for all passes."]
+    if any(operation.mirrored for operation in prepared.plan.operations):
+        notes.append("Back cut: turn the sheet over on its short axis; the file is mirrored for that.")
+    return notes
