@@ -56,6 +56,9 @@ def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
         for key in ("/CropBox", "/Annots", "/AA"):
             if key in target:
                 del target[key]
+        # The media box takes the place of the crop box; what fell back to that one is written out.
+        target.CropBox = list(page.boxes.raw["media"])
+        target.TrimBox, target.BleedBox = list(page.boxes.raw["trim"]), list(page.boxes.raw["bleed"])
         for key in list(pdf.Root.keys()):
             if key not in ("/Type", "/Pages", "/OCProperties", "/Version"):
                 del pdf.Root[key]

@@ -1,0 +1,305 @@
+"""The API. Thin: it stores, queues and answers; the core computes."""
+
+import io
+import json
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.core.cache import cache
+from django.db import transaction
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import File, NinjaAPI, UploadedFile
+from ninja.errors import HttpError
+from ninja.security import django_auth
+from PIL import Image
+
+from horismos.artwork import read_bytes
+from horismos.cutting import DEFAULT_TOOLS, Tool
+from horismos.devices import play
+from horismos.errors import HorismosError
+from horismos.orders import Order
+from horismos.rendering import PageView
+from horismos.roles import LineRole
+from horismos.sheet import Layout
+from jobs import models, schemas, show, state
+from jobs.files import keep, load, path_of
+from jobs.tasks import begin
+
+api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
+FAILED_LOGINS = 8
+WAIT_S = 300
+PICTURE_PIXELS = 4_000_000
+
+
+@api.exception_handler(HorismosError)
+def _problem(request: HttpRequest, error: HorismosError) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=400)
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=error.status_code)
+
+
+def _job(job_id: int) -> models.Job:
+    jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
+    return get_object_or_404(jobs, pk=job_id)
+
+
+def _decide(request: HttpRequest, job: models.Job, what: str) -> None:
+    models.Decision.objects.create(job=job, who_id=request.user.pk, what=what)
+
+
+# -- people ---------------------------------------------------------------------------------------
+
+
+@api.post("/login", auth=None, response={200: schemas.Me, 401: schemas.Problem, 429: schemas.Problem})
+def log_in(request: HttpRequest, body: schemas.Login) -> Any:
+    """Log in; after too many failures from one address there is a pause."""
+    key = f"failed:{request.META.get('REMOTE_ADDR')}"
+    if cache.get(key, 0) >= FAILED_LOGINS:
+        return 429, {"message": "Too many attempts. Wait five minutes."}
+    user = authenticate(request, username=body.name, password=body.password)
+    if user is None:
+        cache.set(key, cache.get(key, 0) + 1, WAIT_S)
+        return 401, {"message": "Name and password do not fit together."}
+    cache.delete(key)
+    login(request, user)
+    return {"name": user.get_username()}
+
+
+@api.post("/logout", response=schemas.Me)
+def log_out(request: HttpRequest) -> Any:
+    """Log out."""
+    logout(request)
+    return {"name": ""}
+
+
+@api.get("/me", response=schemas.Me)
+def me(request: HttpRequest) -> Any:
+    """Who is logged in."""
+    return {"name": request.user.get_username()}
+
+
+# -- jobs -----------------------------------------------------------------------------------------
+
+
+@api.get("/jobs", response=list[schemas.JobRow])
+def jobs(request: HttpRequest) -> Any:
+    """All jobs, due first."""
+    listed = models.Job.objects.select_related("order", "material", "analysis")
+    return [show.job_row(job) for job in listed.prefetch_related("releases", "works")]
+
+
+@api.post("/jobs", response=schemas.JobRow)
+def take_in(request: HttpRequest, file: File[UploadedFile]) -> Any:
+    """Take in a customer's file as a new job."""
+    name = (file.name or "artwork.pdf").replace("\\", "/").rsplit("/", 1)[-1][:200]
+    if (file.size or 0) > settings.MOST_UPLOAD_BYTES:
+        raise HttpError(413, f"{name} is larger than 500 MB. Ask for a smaller file.")
+    data = file.read()
+    if b"%PDF-" not in data[:1024]:
+        raise HttpError(400, f"{name} is not a PDF. Ask for the artwork as a PDF.")
+    with transaction.atomic():
+        job = models.Job.objects.create(
+            name=name.rsplit(".", 1)[0][:200] or "Untitled",
+            destination=models.Destination.objects.get(pk="house"),
+            material=models.Material.objects.get(pk="film-1370"),
+        )
+        models.Order.objects.create(job=job, data={"quantity": 1})
+        job.revision = models.Revision.objects.create(
+            job=job, number=1, sha256=keep(data), file_name=name
+        )
+        job.save()
+        _decide(request, job, f"Took in {name}")
+        begin(job, "analyse")
+    return show.job_row(_job(job.pk))
+
+
+@api.get("/jobs/{job_id}", response=schemas.JobShape)
+def job(request: HttpRequest, job_id: int) -> Any:
+    """One job, whole."""
+    return show.job_whole(_job(job_id))
+
+
+@api.patch("/jobs/{job_id}", response=schemas.JobShape)
+def change(request: HttpRequest, job_id: int, body: schemas.JobChange) -> Any:
+    """Change the order, the destination, the material, the layout or tool settings."""
+    job = _job(job_id)
+    given = body.dict(exclude_unset=True)
+    with transaction.atomic():
+        for field in ("name", "customer", "due"):
+            if field in given:
+                setattr(job, field, given[field])
+        if "destination" in given:
+            job.destination = get_object_or_404(models.Destination, pk=given["destination"])
+        if "material" in given:
+            job.material = get_object_or_404(models.Material, pk=given["material"])
+        layout = {**job.layout, **{k: given[k] for k in ("columns", "gap_mm", "turned") if k in given}}
+        Layout(**layout)
+        job.layout = layout
+        job.save()
+        if "order" in given:
+            job.order.data = Order.from_json(given["order"]).to_json()
+            job.order.save()
+        for shape in given.get("tools") or []:
+            tool = Tool(LineRole(shape["role"]), **{k: v for k, v in shape.items() if k != "role"})
+            data = {k: v for k, v in shape.items() if k != "role"}
+            if tool == DEFAULT_TOOLS[tool.role]:
+                job.tools.filter(role=tool.role.value).delete()
+            else:
+                job.tools.update_or_create(role=tool.role.value, defaults={"data": data})
+        if set(given) - {"name", "customer", "due"}:
+            _decide(request, job, f"Changed {', '.join(sorted(given))}")
+            begin(job, "analyse")
+    return show.job_whole(_job(job_id))
+
+
+@api.post("/jobs/{job_id}/mends", response=schemas.WorkShape)
+def mend(request: HttpRequest, job_id: int, body: schemas.Mend) -> Any:
+    """Carry out a mend as a new revision."""
+    job = _job(job_id)
+    step = state.step_from(body.dict())
+    _decide(request, job, step.label)
+    return show.work_shape(begin(job, "mend", dict(step.to_json())))
+
+
+@api.post("/jobs/{job_id}/undo", response=schemas.WorkShape)
+def undo(request: HttpRequest, job_id: int) -> Any:
+    """Go back to the revision before; the one left stays in the store."""
+    job = _job(job_id)
+    if job.revision is None or job.revision.parent is None:
+        raise HttpError(400, "There is nothing to undo: this is the file as it came.")
+    _decide(request, job, f"Undid revision {job.revision.number}: {job.revision.said}")
+    job.revision = job.revision.parent
+    job.save(update_fields=["revision"])
+    return show.work_shape(begin(job, "analyse"))
+
+
+@api.post("/jobs/{job_id}/release", response=schemas.WorkShape)
+def release(request: HttpRequest, job_id: int) -> Any:
+    """Write the package; refused while a stop is open."""
+    job = _job(job_id)
+    row = show.job_row(job)
+    if row["stops"]:
+        raise HttpError(409, f"{row['stops']} stops are open. Mend them first.")
+    _decide(request, job, "Released")
+    return show.work_shape(begin(job, "release"))
+
+
+@api.get("/jobs/{job_id}/picture")
+def picture(
+    request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float, ppi: float
+) -> HttpResponse:
+    """A part of the art (mm) as PNG, at most so many pixels."""
+    job = _job(job_id)
+    analysis = job.analysis
+    if not (x1 > x0 and y1 > y0 and 1 <= ppi <= 10_000):
+        raise HttpError(400, "That is no area of the page.")
+    if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
+        raise HttpError(400, "That picture is too large. Ask for a smaller part.")
+    data = load(analysis.art_sha256)
+    page = read_bytes(data).pages[0]
+    # The art alone has lost nothing but its crop box; its boxes are the artwork's.
+    with PageView(data, page.boxes, page.user_unit) as view:
+        pixels = view.render((x0, y0, x1, y1), ppi)
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
+    answer = HttpResponse(out.getvalue(), content_type="image/png")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
+
+
+# -- work -----------------------------------------------------------------------------------------
+
+
+@api.get("/works/{work_id}", response=schemas.WorkShape)
+def work(request: HttpRequest, work_id: int) -> Any:
+    """How far a piece of work is."""
+    return show.work_shape(get_object_or_404(models.Work, pk=work_id))
+
+
+@api.post("/works/{work_id}/cancel", response=schemas.WorkShape)
+def cancel(request: HttpRequest, work_id: int) -> Any:
+    """Ask a piece of work to stop; what was there before stands."""
+    found = get_object_or_404(models.Work, pk=work_id)
+    models.Work.objects.filter(pk=found.pk).update(cancel=True)
+    models.Work.objects.filter(pk=found.pk, state="waiting").update(state="cancelled", what="stopped")
+    found.refresh_from_db()
+    return show.work_shape(found)
+
+
+# -- bench, shelf, files --------------------------------------------------------------------------
+
+
+@api.get("/shelf", response=schemas.Shelf)
+def shelf(request: HttpRequest) -> Any:
+    """Materials, destinations, tool settings."""
+    return show.shelf()
+
+
+@api.get("/bench", response=list[schemas.ReleaseShape])
+def bench(request: HttpRequest) -> Any:
+    """What was released to the machines, newest first."""
+    listed = models.Release.objects.select_related("job").order_by("-id")
+    return [show.release_shape(made) for made in listed]
+
+
+@api.post("/bench/{release_id}/rip", response=schemas.WorkShape)
+def run_rip(request: HttpRequest, release_id: int) -> Any:
+    """Let the simulated RIP take a print PDF from its hot folder."""
+    made = get_object_or_404(models.Release, pk=release_id)
+    return show.work_shape(begin(made.job, "rip", {"release": made.pk}))
+
+
+@api.get("/bench/{release_id}/play", response=schemas.PlaybackShape)
+def playback(request: HttpRequest, release_id: int, name: str = "") -> Any:
+    """Let the simulated cutter read a cut file: every stroke with its times."""
+    made = get_object_or_404(models.Release, pk=release_id)
+    cuts = [f for f in made.files if f["name"].endswith(".plt") and name in ("", f["name"])]
+    if not cuts:
+        raise HttpError(404, "The package holds no such cut file.")
+    played = play(load(cuts[0]["sha256"]), made.ticket)
+    sheet = made.ticket["sheet"]
+    return {
+        "moves": [
+            {
+                "operation": m.operation, "tool": m.tool, "force_gf": m.force_gf,
+                "speed_mm_s": m.speed_mm_s, "start_s": m.start_s, "end_s": m.end_s,
+                "points": m.points.round(3).tolist(),
+            }
+            for m in played.moves
+        ],
+        "total_s": played.total_s, "cut_mm": played.cut_mm, "travel_mm": played.travel_mm,
+        "width_mm": sheet["width_mm"], "length_mm": sheet["length_mm"],
+        "operations": [o for o in made.ticket["operations"] if o["side"] == "front"],
+    }
+
+
+@api.get("/bench/{release_id}/plates/{sha256}")
+def plate(request: HttpRequest, release_id: int, sha256: str) -> HttpResponse:
+    """A plate as a picture."""
+    made = get_object_or_404(models.Release, pk=release_id)
+    if sha256 not in {p["sha256"] for p in made.plates}:
+        raise HttpError(404, "There is no such plate.")
+    return HttpResponse(load(sha256), content_type="image/png")
+
+
+@api.get("/bench/{release_id}/files/{name}")
+def download(request: HttpRequest, release_id: int, name: str) -> FileResponse:
+    """A file of a package, as a download with a safe name."""
+    made = get_object_or_404(models.Release, pk=release_id)
+    found = next((f for f in made.files if f["name"] == name), None)
+    if found is None:
+        raise HttpError(404, "The package holds no such file.")
+    return FileResponse(
+        path_of(found["sha256"]).open("rb"), as_attachment=True, filename=found["name"],
+        content_type="application/octet-stream",
+    )
+
+
+def openapi() -> str:
+    """The OpenAPI document of this API, as text."""
+    return json.dumps(api.get_openapi_schema(), indent=1, default=str) + "\n"

@@ -1,0 +1,127 @@
+"""What the server keeps. Measured things are kept as the core's own JSON."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Destination(models.Model):
+    """A RIP and cutter pair; ``id`` is the core's."""
+
+    id = models.CharField(primary_key=True, max_length=40)
+    title = models.CharField(max_length=120)
+
+
+class Material(models.Model):
+    """A material; ``id`` is the core's."""
+
+    id = models.CharField(primary_key=True, max_length=40)
+    title = models.CharField(max_length=120)
+    width_mm = models.FloatField()
+
+
+class Job(models.Model):
+    """One piece of work: an artwork and what was asked for."""
+
+    name = models.CharField(max_length=200)
+    customer = models.CharField(max_length=200, blank=True)
+    due = models.DateField(null=True, blank=True)
+    page = models.PositiveIntegerField(default=1)
+    destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
+    material = models.ForeignKey(Material, on_delete=models.PROTECT)
+    layout = models.JSONField(default=dict)
+    revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Due first."""
+
+        ordering = [models.F("due").asc(nulls_last=True), "id"]
+
+
+class Order(models.Model):
+    """The order of a job, as the core's JSON."""
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE)
+    data = models.JSONField(default=dict)
+
+
+class ToolSetting(models.Model):
+    """A job's own tool setting for one role, where it differs from the default."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="tools")
+    role = models.CharField(max_length=20)
+    data = models.JSONField()
+
+    class Meta:
+        """One setting for a role."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "role"], name="one_tool_per_role")]
+
+
+class Revision(models.Model):
+    """A state of the artwork; the first one is the customer's file, byte for byte."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.ForeignKey("self", null=True, on_delete=models.PROTECT)
+    sha256 = models.CharField(max_length=64)
+    file_name = models.CharField(max_length=255)
+    said = models.TextField(blank=True)
+    proof = models.JSONField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Numbered from 1 within a job."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "number"], name="revision_number")]
+
+
+class Analysis(models.Model):
+    """What the core found on a revision under an order; ``key`` tells which of both."""
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE)
+    key = models.CharField(max_length=64)
+    seen = models.JSONField(default=dict)
+    """Page, boxes, inks, layers and the lines to be drawn."""
+    report = models.JSONField(default=dict)
+    sheet = models.JSONField(default=dict)
+    cut = models.JSONField(default=dict)
+    art_sha256 = models.CharField(max_length=64, blank=True)
+    error = models.TextField(blank=True)
+
+
+class Work(models.Model):
+    """A piece of long work as people see it: what it does, how far it is, how it ended."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="works")
+    kind = models.CharField(max_length=20)
+    arguments = models.JSONField(default=dict)
+    state = models.CharField(max_length=12, default="waiting")
+    share = models.FloatField(default=0)
+    what = models.CharField(max_length=200, default="waiting")
+    error = models.TextField(blank=True)
+    cancel = models.BooleanField(default=False)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class Release(models.Model):
+    """A package that was handed over; files by content hash."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="releases")
+    revision = models.ForeignKey(Revision, on_delete=models.PROTECT)
+    files = models.JSONField()
+    ticket = models.JSONField()
+    worst_off_mm = models.FloatField()
+    rip_state = models.CharField(max_length=12, default="waiting")
+    rip_refused = models.TextField(blank=True)
+    plates = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class Decision(models.Model):
+    """Who did what to a job, and when. Never changed."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="decisions")
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    what = models.TextField()
+    when = models.DateTimeField(auto_now_add=True)

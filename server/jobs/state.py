@@ -1,0 +1,177 @@
+"""From what the server keeps to the core's values, and back to plain values for the screen."""
+
+import hashlib
+import json
+from dataclasses import asdict
+from typing import Any
+
+from horismos.artwork import Artwork, read_bytes
+from horismos.artwork.lines import line_objects
+from horismos.checking import Finding, Report, Severity
+from horismos.cutting import DEFAULT_TOOLS, Tool
+from horismos.destinations import SHIPPED, Destination
+from horismos.errors import HorismosError
+from horismos.inspect import inspect
+from horismos.mending import say
+from horismos.names import recognise, spelling
+from horismos.orders import Order
+from horismos.release import Prepared
+from horismos.roles import LineRole
+from horismos.sheet import MATERIALS, Layout
+from horismos.steps import Step, StepKind
+from jobs import models
+from jobs.files import load
+
+__all__ = ["DEFAULT_TOOLS", "MATERIALS", "artwork_of", "key_of", "order_of", "seen", "step_from", "tools_of"]
+
+
+def order_of(job: models.Job) -> Order:
+    """The order of a job."""
+    return Order.from_json(job.order.data)
+
+
+def destination_of(job: models.Job) -> Destination:
+    """The destination of a job."""
+    return SHIPPED[job.destination_id]
+
+
+def artwork_of(job: models.Job) -> Artwork:
+    """The artwork of a job's current revision. Raises HorismosError where it has none."""
+    if job.revision is None:
+        raise HorismosError("The job has no artwork yet.", "Drop a file on it.")
+    return read_bytes(load(job.revision.sha256))
+
+
+def layout_of(job: models.Job) -> Layout:
+    """How the copies are to lie."""
+    return Layout(**job.layout)
+
+
+def tools_of(job: models.Job) -> dict[LineRole, Tool]:
+    """The tool settings of a job, the shipped ones below its own."""
+    own = {LineRole(t.role): Tool(LineRole(t.role), **t.data) for t in job.tools.all()}
+    return {**DEFAULT_TOOLS, **own}
+
+
+def key_of(job: models.Job) -> str:
+    """What an analysis depends on; another key means that it is out of date."""
+    tools = sorted((t.role, t.data) for t in job.tools.all())
+    parts = [
+        job.revision.sha256 if job.revision else "", job.order.data, job.destination_id,
+        job.material_id, job.layout, tools, job.page,
+    ]
+    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
+
+
+def step_from(data: dict[str, str]) -> Step:
+    """A step from its plain form. Raises HorismosError for what is none."""
+    try:
+        kind = StepKind(data.get("kind", ""))
+        role = LineRole(data["role"]) if data.get("role") else None
+    except ValueError as error:
+        raise HorismosError(f"That is no mend: {error}.") from None
+    return Step(kind, role, data.get("ink", ""), data.get("to", ""))
+
+
+def seen(artwork: Artwork, job: models.Job) -> dict[str, Any]:
+    """What the stage shows: the page, and each line as path data in mm with its role."""
+    destination = destination_of(job)
+    page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
+    document = inspect(artwork, destination)["pages"][page.number - 1]
+    paths: dict[tuple[str, str], list[str]] = {}
+    for line in line_objects(artwork, page, destination):
+        role = line.role.value if line.role else "unclear"
+        paths.setdefault((role, line.ink), []).extend(c.svg_path() for c in line.contours)
+    for ink in document["inks"]:
+        found = recognise(ink["name"], destination) if ink["role"] else None
+        wanted = destination.name_of(found.role) if found and found.role else ink["name"]
+        ink["wanted"] = wanted
+        ink["spelling"] = [asdict(run) for run in spelling(ink["name"], wanted)]
+    return {
+        **document,
+        "pages": len(artwork.pages),
+        "crop_box_mm": list(page.boxes.crop),
+        "drawn": [
+            {"role": role, "ink": ink, "path": "".join(listed)}
+            for (role, ink), listed in paths.items()
+        ],
+    }
+
+
+def reported(report: Report, artwork: Artwork, destination: Destination) -> dict[str, Any]:
+    """A report with what each offered mend says beforehand."""
+    document = report.to_json()
+    said: dict[Step, str] = {}
+    for finding, shown in zip(report.findings, document["findings"], strict=True):
+        for step, mend in zip(finding.mends, shown["mends"], strict=True):
+            if step not in said:
+                try:
+                    said[step] = say(artwork, step, destination)
+                except HorismosError as error:
+                    said[step] = str(error)
+            mend["says"] = said[step]
+    return document
+
+
+def report_from(document: dict[str, Any]) -> Report:
+    """The report that was kept."""
+    return Report(
+        tuple(
+            Finding(
+                f["id"], Severity(f["severity"]), f["page"], f["message"], f["detail"],
+                f["measured"], f["limit"], f["unit"], f["count"], tuple(map(tuple, f["where"])), (),
+            )
+            for f in document["findings"]
+        )
+    )
+
+
+def sheet_shown(prepared: Prepared) -> dict[str, Any]:
+    """A sheet for the screen."""
+    sheet = prepared.sheet
+    lines = [
+        {"role": role.value, "path": "".join(c.svg_path() for line in of for c in line.contours)}
+        for role, of in prepared.lines.items()
+    ]
+    return {
+        "width_mm": sheet.material.width_mm,
+        "length_mm": sheet.length_mm,
+        "columns": sheet.columns,
+        "rows": sheet.rows,
+        "gap_mm": sheet.gap_mm,
+        "turned": sheet.turned,
+        "waste": sheet.waste,
+        "side_margin_mm": sheet.side_margin_mm,
+        "leader_mm": sheet.leader_mm,
+        "trailer_mm": sheet.trailer_mm,
+        "clip": list(sheet.clip),
+        "placements": [list(m) for m in sheet.placements],
+        "marks": [asdict(mark) for mark in sheet.marks],
+        "lines": lines,
+        "notes": list(sheet.notes),
+        "left_out": [role.value for role in prepared.left_out],
+    }
+
+
+def cut_shown(prepared: Prepared) -> dict[str, Any]:
+    """A cut plan for the screen."""
+    plan = prepared.plan
+    return {
+        "operations": [
+            {
+                "role": op.role.value,
+                "tool": asdict(op.tool),
+                "contours": len(op.contours),
+                "cut_mm": op.cut_mm,
+                "travel_mm": op.travel_mm,
+                "time_s": op.time_s,
+                "mirrored": op.mirrored,
+            }
+            for op in plan.operations
+        ],
+        "cut_mm": plan.cut_mm,
+        "travel_mm": plan.travel_mm,
+        "time_s": plan.time_s,
+    }
+
+

@@ -1,0 +1,180 @@
+"""Long work, run by the task worker: it calls the core, notes how far it is, keeps the outcome."""
+
+import logging
+import time
+from collections.abc import Callable
+
+from django.conf import settings
+from django.db import transaction
+from django_tasks import task
+
+from horismos.artwork.lines import line_objects
+from horismos.artwork.parting import art_alone
+from horismos.checking import check
+from horismos.devices import rip
+from horismos.errors import HorismosError
+from horismos.mending import mend
+from horismos.release import prepare, release
+from horismos.rendering.child import Cancelled
+from horismos.sheet import MATERIALS
+from jobs import models, state
+from jobs.files import keep, load
+
+__all__ = ["begin", "carry_out"]
+
+log = logging.getLogger(__name__)
+Tell = Callable[[float, str], None]
+
+
+def begin(job: models.Job, kind: str, arguments: dict[str, object] | None = None) -> models.Work:
+    """Put a piece of work into the queue."""
+    work = models.Work.objects.create(job=job, kind=kind, arguments=arguments or {})
+    transaction.on_commit(lambda: carry_out.enqueue(work.pk))
+    return work
+
+
+@task()
+def carry_out(work_id: int) -> None:
+    """Run one piece of work; whatever happens, its row says how it ended."""
+    work = models.Work.objects.select_related("job", "job__revision", "job__order").get(pk=work_id)
+    if work.cancel or work.state != "waiting":
+        models.Work.objects.filter(pk=work_id, state="waiting").update(state="cancelled")
+        return
+    told = 0.0
+
+    def tell(share: float, what: str) -> None:
+        nonlocal told
+        if time.monotonic() - told > 0.2:
+            told = time.monotonic()
+            if cancelled():
+                raise Cancelled("The work was stopped.")
+            models.Work.objects.filter(pk=work_id).update(share=share, what=what[:200])
+
+    def cancelled() -> bool:
+        return models.Work.objects.filter(pk=work_id, cancel=True).exists()
+
+    models.Work.objects.filter(pk=work_id).update(state="running", what="beginning")
+    ended = {"state": "done", "share": 1.0, "what": "done", "error": ""}
+    try:
+        KINDS[work.kind](work, tell, cancelled)
+    except Cancelled:
+        ended = {"state": "cancelled", "what": "stopped", "error": ""}
+    except HorismosError as error:
+        ended = {"state": "failed", "what": "failed", "error": str(error)}
+    except Exception:
+        log.exception("work %s failed", work_id)
+        fault = "The program failed here. The last good state stands; tell who looks after it."
+        ended = {"state": "failed", "what": "failed", "error": fault}
+    models.Work.objects.filter(pk=work_id).update(**ended)
+
+
+def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """Read, check, lay out and plan a job as it stands."""
+    job = work.job
+    key = state.key_of(job)
+    found, _ = models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})
+    try:
+        tell(0.05, "reading the artwork")
+        artwork = state.artwork_of(job)
+        destination, order = state.destination_of(job), state.order_of(job)
+        seen = state.seen(artwork, job)
+        page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
+        tell(0.2, "parting art and lines")
+        art = keep(art_alone(artwork, page, line_objects(artwork, page, destination)))
+        report = check(artwork, order, destination, progress=lambda s, w: tell(0.25 + s * 0.6, w))
+    except HorismosError as error:
+        models.Analysis.objects.filter(pk=found.pk).update(key=key, error=str(error))
+        raise
+    sheet, cut = {}, {}
+    tell(0.9, "laying out and planning")
+    try:
+        prepared = prepare(
+            artwork, order, destination, MATERIALS[job.material_id], state.layout_of(job),
+            state.tools_of(job), page.number,
+        )
+        sheet, cut = state.sheet_shown(prepared), state.cut_shown(prepared)
+    except HorismosError as error:
+        sheet = {"error": str(error)}
+    models.Analysis.objects.filter(pk=found.pk).update(
+        key=key, seen=seen, report=state.reported(report, artwork, destination), sheet=sheet,
+        cut=cut, art_sha256=art, error="",
+    )
+
+
+def _mend(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """Carry out one step as a new revision, then look at the job again."""
+    job = work.job
+    assert job.revision is not None
+    step = state.step_from(work.arguments)
+    done = mend(
+        state.artwork_of(job), step, state.destination_of(job), lambda s, w: tell(s * 0.5, w)
+    )
+    sha256 = keep(done.artwork.data)
+    with transaction.atomic():
+        last = job.revisions.order_by("-number").first()
+        assert last is not None
+        job.revision = models.Revision.objects.create(
+            job=job, number=last.number + 1, parent=job.revision, sha256=sha256,
+            file_name=job.revision.file_name, said=done.said, proof=done.proof.to_json(),
+        )
+        job.save(update_fields=["revision"])
+    _analyse(work, lambda s, w: tell(0.5 + s / 2, w), cancelled)
+
+
+def _release(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """Check once more, write the package, and put its print PDF into the RIP's hot folder."""
+    job = work.job
+    assert job.revision is not None
+    artwork = state.artwork_of(job)
+    order, destination = state.order_of(job), state.destination_of(job)
+    report = check(artwork, order, destination, progress=lambda s, w: tell(s * 0.4, w))
+    prepared = prepare(
+        artwork, order, destination, MATERIALS[job.material_id], state.layout_of(job),
+        state.tools_of(job), job.page,
+    )
+    package = release(
+        artwork, order, destination, report, prepared, job.name, lambda s, w: tell(0.4 + s / 2, w)
+    )
+    files = [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package.files.items()]
+    made = models.Release.objects.create(
+        job=job, revision=job.revision, files=files, ticket=dict(package.ticket),
+        worst_off_mm=package.worst_off_mm,
+    )
+    folder = settings.VAR / "hot-folder" / job.destination_id
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, data in package.files.items():
+        if name.endswith("-print.pdf"):
+            (folder / f"{made.pk}-{name}").write_bytes(data)
+
+
+def _rip(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """The simulated RIP takes a print PDF out of its hot folder."""
+    made = models.Release.objects.get(pk=work.arguments["release"], job=work.job)
+    folder = settings.VAR / "hot-folder" / made.job.destination_id
+    waiting = sorted(folder.glob(f"{made.pk}-*-print.pdf"))
+    if not waiting and made.rip_state == "waiting":
+        raise HorismosError("The hot folder holds no such file.", "Release the job again.")
+    name = next(f for f in made.files if f["name"].endswith("-print.pdf"))
+    tell(0.2, "making plates")
+    data = waiting[0].read_bytes() if waiting else load(name["sha256"])
+    result = rip(data, state.destination_of(made.job), cancelled)
+    made.plates = [
+        {
+            "ink": p.ink, "role": p.role.value if p.role else None, "prints": p.prints,
+            "coverage": p.coverage, "sha256": keep(p.png),
+        }
+        for p in result.plates
+    ]
+    made.rip_refused = result.refused
+    made.rip_state = "refused" if result.refused else "done"
+    made.save(update_fields=["plates", "rip_refused", "rip_state"])
+    for path in waiting:
+        path.unlink(missing_ok=True)
+
+
+KINDS: dict[str, Callable[[models.Work, Tell, Callable[[], bool]], None]] = {
+    "analyse": _analyse,
+    "mend": _mend,
+    "release": _release,
+    "rip": _rip,
+}
