@@ -1,0 +1,67 @@
+/** Check: findings grouped by stop, look, note; choosing one moves the stage to the place. */
+import { Button, Divider, Stack, Typography } from "@mui/material";
+import { useEffect, useState } from "react";
+import type { Finding, Job } from "../api/client";
+import { useMend, useUndo } from "../api/hooks";
+import { STOP } from "../theme";
+import { ArtStage } from "./ArtStage";
+import { Docket } from "./Docket";
+import { FindingCard } from "./FindingCard";
+import { OrderForm } from "./OrderForm";
+
+const GROUPS = [["stop", "Stops"], ["look", "To look at"], ["note", "Notes"]] as const;
+const keyOf = (finding: Finding) => `${finding.id} ${finding.message}`;
+
+export const isBusy = (job: Job) => job.work?.state === "running" || job.work?.state === "waiting";
+
+export function Check({ job }: { job: Job }) {
+  const [key, setKey] = useState<string | null>(null);
+  const [ordering, setOrdering] = useState(false);
+  const mend = useMend(job.id);
+  const undo = useUndo(job.id);
+  const findings = job.findings;
+  const chosen = findings.find((finding) => keyOf(finding) === key) ?? null;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!["n", "p"].includes(event.key) || (event.target as HTMLElement).tagName === "INPUT") return;
+      const at = findings.findIndex((finding) => keyOf(finding) === key);
+      const next = findings[(at + (event.key === "n" ? 1 : findings.length - 1)) % findings.length];
+      if (next) setKey(keyOf(next));
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [findings, key]);
+  return (
+    <>
+      <ArtStage job={job} chosen={chosen} />
+      <Docket title={job.stops ? "This cannot be released yet" : findings.length ? "No stops" : "Clean"}>
+        <Stack direction="row" spacing={1}>
+          <Button variant="outlined" onClick={() => setOrdering(!ordering)}>{ordering ? "Hide the order" : "Order…"}</Button>
+          {job.revision > 1 && (
+            <Button variant="outlined" disabled={isBusy(job)} onClick={() => undo.mutate(undefined)}>Undo the last mend</Button>
+          )}
+        </Stack>
+        {ordering && <OrderForm key={job.id} job={job} onDone={() => setOrdering(false)} />}
+        {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+        {GROUPS.map(([severity, words]) => {
+          const listed = findings.filter((finding) => finding.severity === severity);
+          if (!listed.length) return null;
+          return (
+            <Stack key={severity} spacing={1} component="section" aria-label={words}>
+              <Typography sx={{ fontWeight: 700, color: severity === "stop" ? STOP : "text.primary" }}>
+                {words} · {listed.length}
+              </Typography>
+              {listed.map((finding) => (
+                <FindingCard key={keyOf(finding)} finding={finding} chosen={finding === chosen} busy={isBusy(job)}
+                  onChoose={() => setKey(keyOf(finding))} onMend={(step) => mend.mutate(step)} />
+              ))}
+            </Stack>
+          );
+        })}
+        {!findings.length && job.seen && !isBusy(job) && <Typography>Everything that was measured is within its limits.</Typography>}
+        <Divider />
+        <Typography variant="body2" color="text.secondary">Keys: n next finding, p the one before, f fit, 0 actual size.</Typography>
+      </Docket>
+    </>
+  );
+}

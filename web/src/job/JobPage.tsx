@@ -1,0 +1,56 @@
+/** One job: the tape of stations along the top, the stage on the left, the docket on the right. */
+import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
+import { Link, useParams } from "react-router";
+import { useCancel, useJob } from "../api/hooks";
+import type { Job } from "../api/client";
+import { orderLine } from "../desk/Row";
+import { Check } from "./Check";
+import { Cut } from "./Cut";
+import { Lines } from "./Lines";
+import { Release } from "./Release";
+import { SheetStation } from "./SheetStation";
+import { Tape, type Station } from "./Tape";
+
+const SCREENS: Record<Station, (props: { job: Job }) => React.ReactNode> = {
+  check: Check, lines: Lines, sheet: SheetStation, cut: Cut, release: Release,
+};
+
+export function JobPage() {
+  const params = useParams();
+  const job = useJob(Number(params.id));
+  const station = (params.station ?? "check") as Station;
+  if (job.isPending) return <LinearProgress aria-label="loading" />;
+  if (job.isError) return <Alert severity="error" sx={{ m: 3 }}>{job.error.message} <Link to="/">Back to the Desk</Link></Alert>;
+  const Screen = SCREENS[station] ?? Check;
+  return (
+    <Stack sx={{ height: "100%" }}>
+      <Stack direction="row" spacing={2} sx={{ px: 2, pt: 0.5, alignItems: "baseline", bgcolor: "background.paper" }}>
+        <Typography variant="h1" noWrap>{job.data.name}</Typography>
+        <Typography variant="body2" color="text.secondary" noWrap>
+          {job.data.customer && `${job.data.customer} · `}{orderLine(job.data)} · revision {job.data.revision}
+        </Typography>
+      </Stack>
+      <Tape job={job.data} station={station} />
+      <Progress job={job.data} />
+      {job.data.error && <Alert severity="error">{job.data.error}</Alert>}
+      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}><Screen job={job.data} /></Box>
+    </Stack>
+  );
+}
+
+const KINDS: Record<string, string> = { analyse: "Checking", mend: "Mending", release: "Releasing", rip: "Making plates" };
+
+function Progress({ job }: { job: Job }) {
+  const cancel = useCancel();
+  const work = job.work;
+  if (work?.state === "failed")
+    return <Alert severity="error" role="alert">{KINDS[work.kind]} did not finish. {work.error}</Alert>;
+  if (work?.state !== "running" && work?.state !== "waiting") return null;
+  return (
+    <Stack direction="row" spacing={2} sx={{ px: 2, py: 0.5, alignItems: "center", bgcolor: "background.paper" }} role="status">
+      <Typography variant="body2" sx={{ width: 300 }} noWrap>{KINDS[work.kind]}: {work.what}</Typography>
+      <LinearProgress variant="determinate" value={work.share * 100} sx={{ flex: 1 }} aria-label="progress" />
+      <Button onClick={() => cancel.mutate(work.id)}>Stop</Button>
+    </Stack>
+  );
+}

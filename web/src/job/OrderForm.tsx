@@ -1,0 +1,60 @@
+/** The order as typed: size, quantity, cuts, edge; and where it goes. */
+import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Job, Order } from "../api/client";
+import { useJobChange, useShelf } from "../api/hooks";
+import { ROLES } from "../roles";
+
+const number = (text: string) => (text.trim() === "" ? null : Number(text.replace(",", ".")));
+
+export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
+  const shelf = useShelf();
+  const change = useJobChange(job.id);
+  const [order, setOrder] = useState<Order>(job.order);
+  const [size, setSize] = useState([String(job.order.width_mm ?? ""), String(job.order.height_mm ?? "")]);
+  const [customer, setCustomer] = useState(job.customer);
+  const [material, setMaterial] = useState(job.material_id);
+  const [destination, setDestination] = useState(job.destination);
+  const roles = order.roles ?? [];
+  return (
+    <Stack component="form" spacing={1.5} aria-label="order" onSubmit={(event) => {
+      event.preventDefault();
+      const [width_mm, height_mm] = size.map(number);
+      change.mutate(
+        { customer, material, destination, order: { ...order, width_mm, height_mm, roles: roles.length ? roles : null } },
+        { onSuccess: onDone },
+      );
+    }}>
+      <TextField label="Customer" value={customer} onChange={(e) => setCustomer(e.target.value)} />
+      <Stack direction="row" spacing={1}>
+        <TextField label="Width, mm" value={size[0]} onChange={(e) => setSize([e.target.value, size[1] ?? ""])} />
+        <TextField label="Height, mm" value={size[1]} onChange={(e) => setSize([size[0] ?? "", e.target.value])} />
+        <TextField label="Quantity" value={order.quantity || ""} onChange={(e) => setOrder({ ...order, quantity: Number(e.target.value.replace(/\D/g, "")) })} />
+      </Stack>
+      <Stack>
+        <Typography variant="body2" color="text.secondary">Cuts wanted (none ticked: not said)</Typography>
+        {Object.entries(ROLES).filter(([role]) => role !== "unclear").map(([role, look]) => (
+          <FormControlLabel key={role} sx={{ height: 28 }} label={look.words} control={
+            <Checkbox size="small" checked={roles.includes(role)} onChange={(e) =>
+              setOrder({ ...order, roles: e.target.checked ? [...roles, role] : roles.filter((r) => r !== role) })} />} />
+        ))}
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <TextField select fullWidth label="Edge" value={order.edge} onChange={(e) => setOrder({ ...order, edge: e.target.value })}>
+          <MenuItem value="bleed">colour over the cut</MenuItem>
+          <MenuItem value="border">blank border</MenuItem>
+          <MenuItem value="either">either</MenuItem>
+        </TextField>
+        <TextField label="Bleed, mm" value={order.bleed_mm} onChange={(e) => setOrder({ ...order, bleed_mm: Number(e.target.value) || 0 })} sx={{ width: 110 }} />
+      </Stack>
+      <TextField select label="Material" value={material} onChange={(e) => setMaterial(e.target.value)}>
+        {(shelf.data?.materials ?? []).map((m) => <MenuItem key={m.id} value={m.id}>{m.title}</MenuItem>)}
+      </TextField>
+      <TextField select label="Destination" value={destination} onChange={(e) => setDestination(e.target.value)}>
+        {(shelf.data?.destinations ?? []).map((d) => <MenuItem key={d.id} value={d.id}>{d.title}</MenuItem>)}
+      </TextField>
+      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Button type="submit" variant="contained" disabled={change.isPending}>Keep the order and check again</Button>
+    </Stack>
+  );
+}
