@@ -4,7 +4,6 @@ from dataclasses import asdict
 from typing import Any
 
 from horismos.destinations import SHIPPED
-
 from horismos.roles import LineRole
 from jobs import models, state
 

@@ -17,7 +17,9 @@ __all__ = ["Recognised", "Run", "recognise", "spelling"]
 Role = LineRole | InkRole
 
 LOOK_ALIKES = str.maketrans({"0": "o", "1": "l", "i": "l", "|": "l", "5": "s", "8": "b"})
-FILLERS = frozenset("spot ink colour color layer line lines path contour the job".split())
+FILLERS = frozenset(
+    ["spot", "ink", "colour", "color", "layer", "line", "lines", "path", "contour", "the", "job"]
+)
 PHRASES: tuple[tuple[frozenset[str], tuple[Role, ...]], ...] = (
     (frozenset({"reverse", "partial", "cutting"}), (LineRole.BACK_CUT,)),
     (frozenset({"kiss", "cut"}), (LineRole.KISS_CUT,)),

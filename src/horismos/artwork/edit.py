@@ -38,14 +38,18 @@ def _replaced(data: bytes, edits: Sequence[Edit]) -> bytes:
     return b"".join([*parts, data[at:]])
 
 
+def _copy(dictionary: Any) -> Any:
+    return Dictionary(dictionary) if dictionary is not None else Dictionary()
+
+
 def _with_entries(resources: Any, entries: Mapping[tuple[str, str], Any]) -> Any:
     """A copy of a resource dictionary with entries added; the old one stays as it was."""
-    out = Dictionary(resources) if resources is not None else Dictionary()
+    out = _copy(resources)
     fresh: set[str] = set()
     for (category, name), obj in entries.items():
         if category not in fresh:
             old = out.get(category)
-            out[category] = Dictionary(old) if old is not None else Dictionary()
+            out[category] = _copy(old)
             fresh.add(category)
         out[category]["/" + name] = obj
     return out

@@ -177,8 +177,9 @@ class Run:
 
     def run(self) -> None:
         """Run to the end of the stream."""
-        data, pending = self.stream.data, []
-        pos, size = 0, len(self.stream.data)
+        data = self.stream.data
+        pending: Args = []
+        pos, size = 0, len(data)
         match_path, match_operation = PATH.match, OPERATION.match
         while pos < size:
             found = match_path(data, pos) if not pending else None
@@ -407,6 +408,7 @@ class Run:
         space_obj = long.get("/ColorSpace")
         if isinstance(space_obj, list):
             space_obj = space_obj[1] if len(space_obj) > 1 else None
+        space_obj = INLINE_SPACES.get(space_obj, space_obj)
         space = self.resources.space_object(space_obj)
         length = None
         if "/Filter" not in long:
@@ -523,6 +525,7 @@ INLINE_KEYS = {
     "BPC": "BitsPerComponent", "CS": "ColorSpace", "D": "Decode", "DP": "DecodeParms",
     "F": "Filter", "H": "Height", "IM": "ImageMask", "I": "Interpolate", "W": "Width",
 }  # ISO 32000-1, table 93
+INLINE_SPACES = {"G": "DeviceGray", "RGB": "DeviceRGB", "CMYK": "DeviceCMYK"}  # table 94
 
 
 def _text_number(field: str, factor: float = 1.0) -> Callable[[Run, Args, int], None]:

@@ -41,7 +41,8 @@ def layers_of(pdf: pikepdf.Pdf) -> tuple[tuple[Layer, ...], dict[tuple[int, ...]
     default = properties.get("/D", pikepdf.Dictionary())
     on, off = _members(default.get("/ON")), _members(default.get("/OFF"))
     base_on = str(default.get("/BaseState", "/ON")) != "/OFF"
-    layers, numbers = [], {}
+    layers: list[Layer] = []
+    numbers: dict[tuple[int, ...], int] = {}
     for group in properties.get("/OCGs", []):
         number = same_object(group)
         if number in numbers or not isinstance(group, pikepdf.Dictionary):

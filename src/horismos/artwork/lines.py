@@ -1,5 +1,6 @@
 """Finds the lines among the painted objects: by the name of the ink, or by the layer's metadata."""
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -70,7 +71,8 @@ class Line:
         # The larger singular value of the 2x2 matrix.
         s = a * a + b * b + c * c + d * d
         det = a * d - b * c
-        return self.object.state.line_width * ((s + max(s * s - 4 * det * det, 0) ** 0.5) / 2) ** 0.5
+        widest = math.sqrt((s + math.sqrt(max(s * s - 4 * det * det, 0.0))) / 2)
+        return self.object.state.line_width * widest
 
     @property
     def takes_all(self) -> bool:
@@ -142,10 +144,11 @@ def line_objects(artwork: Artwork, page: Page, destination: Destination) -> list
     cut_layers = {
         i: layer.role for i, layer in enumerate(artwork.layers) if isinstance(layer.role, LineRole)
     }
-    out = []
+    out: list[Line] = []
     by_paint: dict[Paint, tuple[str, float, tuple[LineRole, ...]]] = {}
     for index, obj in enumerate(page.objects):
-        ink, tint, roles, total = "", 0.0, (), 0
+        ink, tint, total = "", 0.0, 0
+        roles: tuple[LineRole, ...] = ()
         strokes = fills = False
         for paint, stroking in paints_of(obj):
             if paint not in by_paint:

@@ -66,11 +66,8 @@ RGB = Space("DeviceRGB", 3, additive=True)
 CMYK = Space("DeviceCMYK", 4, PROCESS_INKS)
 DEVICE_SPACES = {
     "DeviceGray": GRAY,
-    "G": GRAY,
     "DeviceRGB": RGB,
-    "RGB": RGB,
     "DeviceCMYK": CMYK,
-    "CMYK": CMYK,
     "Pattern": Space("Pattern", 0),
     "CalGray": Space("CalGray", 1, additive=True),
     "CalRGB": Space("CalRGB", 3, additive=True),

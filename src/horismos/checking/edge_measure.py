@@ -106,7 +106,8 @@ def _tiles(points: Floats, margin: float) -> tuple[list[tuple[Bounds, np.ndarray
 def _ink(view: PageView, area: Bounds, ppi: float) -> np.ndarray:
     """How far each pixel is from blank paper, 0 to 255, shape (height, width)."""
     darkest = view.render(area, ppi).min(axis=2)
-    return (255 - darkest).astype(np.float32)
+    ink: np.ndarray = (255 - darkest).astype(np.float32)
+    return ink
 
 
 def _along(
@@ -169,4 +170,5 @@ def _first_blank(levels: np.ndarray, step: float, soft: int, ends: bool = True) 
             between = a + np.where(crosses, (here - half) / (here - after), 0)
         at = np.where(crosses, between, at)
     at[first >= count] = np.inf
-    return at * step
+    ends_at: Floats = at * step
+    return ends_at

@@ -62,7 +62,7 @@ def prove(before: Artwork, after: Artwork, destination: Destination) -> Proof:
         ):
             art = max(art, difference(a.overview()[0], b.overview()[0]))
         drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]
-        moved = max(moved, greatest_distance(*drawn))
+        moved = max(moved, greatest_distance(drawn[0], drawn[1]))
         for i, lines in enumerate(both):
             counts[i].update(_counts(lines))
             lengths[i] += sum(length(c) for line in lines for c in line.contours)

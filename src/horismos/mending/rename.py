@@ -33,7 +33,7 @@ def _inside(obj: Any, depth: int) -> Iterator[Array]:
     if isinstance(obj, Array):
         if len(obj) >= 4 and obj[0] in (Name.Separation, Name.DeviceN):
             yield obj
-        children = list(obj)
+        children: list[Any] = list(obj)
     elif isinstance(obj, Dictionary | Stream):
         children = [obj.get(key) for key in obj.keys()]
     else:

@@ -1,5 +1,6 @@
 """Makes lines hairline strokes at 100 % of one ink, and sets them to overprint."""
 
+import math
 from typing import Any
 
 import pikepdf
@@ -114,7 +115,7 @@ def _do_hairline(
 def _scale(line: Line) -> float:
     """How many mm a user-space unit of the line's stroke comes to."""
     a, b, c, d, _, _ = line.object.state.ctm
-    return max(abs(a * d - b * c) ** 0.5, 1e-9)
+    return max(math.sqrt(abs(a * d - b * c)), 1e-9)
 
 
 def _knocking(lines: list[Line], step: Step) -> list[Line]:

@@ -23,7 +23,8 @@ def _steps(contour: Contour, tolerance_mm: float) -> np.ndarray:
     )
     steps = np.ceil(np.sqrt(0.75 * second / tolerance_mm)).astype(int)
     steps[contour.straight] = 1
-    return np.clip(steps, 1, MOST_STEPS)
+    clipped: np.ndarray = np.clip(steps, 1, MOST_STEPS)
+    return clipped
 
 
 def _at(segments: Floats, t: Floats) -> Floats:

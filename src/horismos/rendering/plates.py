@@ -9,6 +9,8 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
+from horismos.artwork.edit import save
+from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
 from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
@@ -40,11 +42,11 @@ def plates(
     """
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
-        (here / "in.pdf").write_bytes(pdf)
+        (here / "in.pdf").write_bytes(_page_alone(pdf, page))
         ghostscript(
             [
-                "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dFirstPage={page}", f"-dLastPage={page}",
-                "-sCompression=lzw", "-dMaxSpots=50", "-sOutputFile=plate.tif", "in.pdf",
+                "-sDEVICE=tiffsep", f"-r{ppi:.4f}",
+                "-sCompression=lzw", "-sOutputFile=plate.tif", "in.pdf",
             ],
             here,
             cancelled,
@@ -54,6 +56,20 @@ def plates(
         raise CannotRead("No plate was made of the page.")
     order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
     return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
+
+
+def _page_alone(pdf: bytes, number: int) -> bytes:
+    """The file with one page only.
+
+    Ghostscript 10.0 can leave spot plates empty when it is told to choose pages itself.
+    """
+    with open_pdf(pdf) as opened:
+        if len(opened.pages) == 1:
+            return pdf
+        for index in reversed(range(len(opened.pages))):
+            if index != number - 1:
+                del opened.pages[index]
+        return save(opened)
 
 
 def _plate(path: Path) -> Plate:

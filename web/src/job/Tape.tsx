@@ -35,7 +35,7 @@ export function Tape({ job, station }: { job: Job; station: Station }) {
             flex: 1, color: "inherit", textDecoration: "none", pb: 1.2, pt: 0.3, pl: 1,
             borderLeft: "2px solid #555", bgcolor: here ? "rgba(11,92,99,.10)" : "transparent",
           }}>
-            <Typography component="span" sx={{ fontWeight: here ? 700 : 600 }}>{words}</Typography>
+            <Typography component="span" sx={{ fontWeight: here ? 700 : 600 }}>{words}</Typography>{" "}
             <Typography component="span" variant="body2" sx={{ ml: 1, color: bad ? STOP : "text.secondary" }}>{state}</Typography>
           </Box>
         );

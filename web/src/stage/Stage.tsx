@@ -8,6 +8,9 @@ import { ACTUAL, fit, grow, rulerStep, toMm, type Box, type View } from "./geome
 
 const RULER = 22;
 
+/** A view moved clear of the ruler on the left. */
+const beside = (view: View): View => ({ ...view, x: view.x + RULER });
+
 interface Props {
   bounds: Box;
   /** What is drawn in mm, y upwards, inside an SVG group. */
@@ -31,7 +34,7 @@ export function Stage({ bounds, children, goTo, tools, label }: Props) {
     select(svg.current).call(behaviour.current.transform, zoomIdentity.translate(next.x, next.y).scale(next.k));
   }, []);
   const fitAll = useCallback(
-    () => show(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER)),
+    () => show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER))),
     [show, x0, y0, x1, y1, size],
   );
 
@@ -53,7 +56,7 @@ export function Stage({ bounds, children, goTo, tools, label }: Props) {
     if (!goTo) return;
     const [a, b, c, d] = goTo.box;
     const room = Math.max(c - a, d - b, 8) * 0.6;
-    show(fit(grow(goTo.box, room), size[0] - RULER, size[1] - RULER));
+    show(beside(fit(grow(goTo.box, room), size[0] - RULER, size[1] - RULER)));
     // The size is not a reason to go there again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [goTo, show]);

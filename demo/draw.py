@@ -1,0 +1,194 @@
+"""Draws the demo artwork: everything in it is made up.
+
+*Tern & Tideway*, a print room, works for the *Saltmarsh Trust*'s visitor centre.
+"""
+
+import io
+import math
+from collections.abc import Callable
+
+import numpy as np
+from PIL import Image, ImageFilter
+from reportlab.lib.colors import CMYKColor, CMYKColorSep
+from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfgen.canvas import Canvas
+
+Curve = list[tuple[float, ...]]
+
+WADER: Curve = [
+    (-62, 8), (-40, 12, -30, 16, -24, 18), (-20, 27, -8, 29, -3, 22), (6, 12, 22, 14, 40, 6),
+    (52, 1, 62, -2, 70, -8), (58, -8, 50, -10, 42, -12), (30, -20, 8, -24, -6, -16),
+    (-16, -10, -18, 2, -22, 12), (-30, 13, -42, 10, -62, 8),
+]
+"""A long-billed bird, facing left; mm about its middle."""
+TERN: Curve = [
+    (-34, 2), (-24, 6, -16, 9, -10, 8), (2, 22, 18, 34, 38, 38), (28, 26, 20, 14, 14, 6),
+    (22, 2, 32, -4, 44, -12), (32, -8, 22, -6, 12, -5), (4, -14, -4, -28, -18, -36),
+    (-14, -24, -13, -12, -12, -2), (-20, -3, -28, 0, -34, 2),
+]
+
+
+def curve(canvas: Canvas, points: Curve, x: float, y: float, size: float) -> None:
+    """Fill a closed curve."""
+    path = canvas.beginPath()
+    path.moveTo(x + points[0][0] * size * mm, y + points[0][1] * size * mm)
+    for p in points[1:]:
+        if len(p) == 2:
+            path.lineTo(x + p[0] * size * mm, y + p[1] * size * mm)
+        else:
+            flat = [(x if i % 2 == 0 else y) + v * size * mm for i, v in enumerate(p)]
+            path.curveTo(*flat)
+    path.close()
+    canvas.drawPath(path, stroke=0, fill=1)
+
+
+def shore(width: int, height: int) -> Image.Image:
+    """A picture of a mudflat at dusk, RGB, as a camera would send it."""
+    rng = np.random.default_rng(7)
+    y = np.linspace(0, 1, height)[:, None]
+    x = np.linspace(0, 1, width)[None, :]
+    sky = np.stack([242 - 70 * y + 0 * x, 196 - 30 * y + 0 * x, 150 + 40 * y + 0 * x], axis=-1)
+    wave = 0.55 + 0.03 * np.sin(9 * x) + 0.012 * np.sin(31 * x + 1)
+    mud = np.stack([96 - 40 * y + 12 * np.sin(60 * y + 8 * x), 92 - 30 * y + 10 * np.sin(60 * y + 8 * x),
+                    96 - 10 * y + 14 * np.sin(60 * y + 8 * x)], axis=-1)
+    image = np.where((y > wave)[..., None], mud, sky)
+    ripples = 0.5 + 0.5 * np.sin(240 * y + 6 * np.sin(20 * x))
+    shine = np.exp(-((x - 0.62) ** 2) / 0.02) * (y > wave) * ripples
+    image += shine[..., None] * np.array([120, 90, 50])
+    image += rng.normal(0, 5, image.shape)
+    pixels = Image.fromarray(np.clip(image, 0, 255).astype(np.uint8))
+    return pixels.filter(ImageFilter.GaussianBlur(1.2))
+
+
+def page(canvas: Canvas, width: float, height: float, bleed: float) -> None:
+    """Trim and bleed boxes; the drawing's origin is the trim's lower left corner."""
+    box = (bleed * mm, bleed * mm, (width + bleed) * mm, (height + bleed) * mm)
+    canvas.setTrimBox(box)
+    canvas.setBleedBox((0, 0, (width + 2 * bleed) * mm, (height + 2 * bleed) * mm))
+    canvas.translate(bleed * mm, bleed * mm)
+
+
+def line(canvas: Canvas, name: str, cmyk: tuple[float, float, float, float], overprint: bool,
+         width: float, draw: Callable[[], None]) -> None:
+    """A line in a spot ink."""
+    canvas.saveState()
+    canvas.setStrokeColor(CMYKColorSep(*cmyk, spotName=name))
+    canvas.setLineWidth(width)
+    canvas.setStrokeOverprint(overprint)
+    canvas.setFillOverprint(overprint)
+    canvas.setOverprintMask(overprint)
+    draw()
+    canvas.restoreState()
+
+
+def wader_trail() -> bytes:
+    """Job 1: a round floor graphic with names one letter off, an RGB photo and short bleed."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(320 * mm, 320 * mm), invariant=1)
+    canvas.setTitle("Wader trail")
+    page(canvas, 310, 310, 5)
+    cx = cy = 155 * mm
+    canvas.saveState()
+    clip = canvas.beginPath()
+    clip.circle(cx, cy, 151.2 * mm)
+    canvas.clipPath(clip, stroke=0, fill=0)
+    canvas.drawImage(ImageReader(shore(1300, 1300)), 3 * mm, 3 * mm, 304 * mm, 304 * mm)
+    canvas.restoreState()
+    canvas.setFillColor(CMYKColor(0.6, 0.4, 0.3, 0.75))
+    curve(canvas, WADER, cx, cy + 6 * mm, 1.25)
+    canvas.setStrokeColor(CMYKColor(0.6, 0.4, 0.3, 0.75))
+    canvas.setLineWidth(2.6 * mm)
+    canvas.setLineCap(1)
+    for dx, foot in ((2, 10), (14, 24)):
+        canvas.line(cx + dx * mm, cy - 12 * mm, cx + (dx + 4) * mm, cy - 48 * mm)
+        canvas.line(cx + (dx + 4) * mm, cy - 48 * mm, cx + foot * mm - 14 * mm, cy - 52 * mm)
+    canvas.setFillColor(CMYKColor(0, 0, 0, 0))
+    canvas.setFont("Helvetica-Bold", 46)
+    canvas.drawCentredString(cx, cy + 88 * mm, "WADER TRAIL")
+    canvas.setFont("Helvetica", 22)
+    canvas.drawCentredString(cx, cy - 92 * mm, "Follow the curlew to the hide")
+    for step in range(6):
+        angle = math.radians(215 + step * 22)
+        x, y = cx + 122 * mm * math.cos(angle), cy + 122 * mm * math.sin(angle)
+        canvas.setFillColor(CMYKColor(0.05, 0.25, 0.75, 0))
+        canvas.circle(x, y, 5 * mm, stroke=0, fill=1)
+    line(canvas, "Kis Cut", (0, 1, 0, 0), False, 0.25, lambda: canvas.circle(cx, cy, 150 * mm))
+    line(canvas, "Trough-cut", (1, 0, 0, 0), False, 1.0, lambda: canvas.circle(cx, cy, 154.5 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def tern_stickers() -> bytes:
+    """Job 7: a door sticker that is clean and ready."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(110 * mm, 110 * mm), invariant=1)
+    canvas.setTitle("Tern door stickers")
+    page(canvas, 102, 102, 4)
+    cx = cy = 51 * mm
+    canvas.setFillColor(CMYKColor(0.75, 0.25, 0.15, 0))
+    canvas.circle(cx, cy, 48.5 * mm, stroke=0, fill=1)
+    canvas.saveState()
+    clip = canvas.beginPath()
+    clip.circle(cx, cy, 48.5 * mm)
+    canvas.clipPath(clip, stroke=0, fill=0)
+    for i, tone in enumerate((0.35, 0.55, 0.8)):
+        path = canvas.beginPath()
+        base = (26 - 11 * i) * mm
+        path.moveTo(-5 * mm, base)
+        for k in range(6):
+            x = (-5 + k * 20) * mm
+            path.curveTo(x + 6 * mm, base + 6 * mm, x + 14 * mm, base - 6 * mm, x + 20 * mm, base)
+        path.lineTo(120 * mm, -10 * mm)
+        path.lineTo(-5 * mm, -10 * mm)
+        path.close()
+        canvas.setFillColor(CMYKColor(0.9, tone, 0.3, 0.15 + 0.2 * i))
+        canvas.drawPath(path, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0, 0.18, 0.75, 0))
+    canvas.circle(cx + 20 * mm, cy + 20 * mm, 9 * mm, stroke=0, fill=1)
+    canvas.restoreState()
+    canvas.setFillColor(CMYKColor(0.02, 0.02, 0.04, 0))
+    curve(canvas, TERN, cx - 2 * mm, cy + 2 * mm, 0.78)
+    canvas.setFillColor(CMYKColor(0.6, 0.5, 0.4, 0.9))
+    cap: Curve = [(-34, 2), (-28, 6, -20, 9, -14, 8.4), (-16, 5, -20, 3, -34, 2)]
+    curve(canvas, cap, cx - 2 * mm, cy + 2 * mm, 0.78)
+    line(canvas, "Kiss Cut", (0, 1, 0, 0), True, 0.25, lambda: canvas.circle(cx, cy, 45 * mm))
+    line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.rect(0, 0, 102 * mm, 102 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def seed_seals() -> bytes:
+    """Job 3: a small perforated sheet of seals, every seal kiss cut, one of them left open."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(126 * mm, 90 * mm), invariant=1)
+    canvas.setTitle("Seed packet seals")
+    page(canvas, 120, 84, 3)
+    tones = ((0.6, 0, 0.8, 0.1), (0, 0.35, 0.9, 0), (0.1, 0.8, 0.5, 0), (0.7, 0.5, 0, 0),
+             (0.3, 0, 0.9, 0.2), (0, 0.6, 0.8, 0.05))
+    centres = [(20 + 40 * (i % 3), 22 + 40 * (i // 3)) for i in range(6)]
+    for (x, y), tone in zip(centres, tones, strict=True):
+        canvas.setFillColor(CMYKColor(*tone))
+        canvas.circle(x * mm, y * mm, 18.5 * mm, stroke=0, fill=1)
+        canvas.setFillColor(CMYKColor(0, 0, 0.1, 0))
+        for k in range(7):
+            canvas.saveState()
+            canvas.translate(x * mm, y * mm)
+            canvas.rotate(k * 360 / 7)
+            canvas.ellipse(-2.2 * mm, 3 * mm, 2.2 * mm, 12 * mm, stroke=0, fill=1)
+            canvas.restoreState()
+
+    def seals() -> None:
+        for x, y in centres[:5]:
+            canvas.circle(x * mm, y * mm, 15.4 * mm)
+        x, y = centres[5]
+        canvas.arc((x - 15.4) * mm, (y - 15.4) * mm, (x + 15.4) * mm, (y + 15.4) * mm, 0, 356)
+
+    line(canvas, "Kiss Cut", (0, 1, 0, 0), True, 0.25, seals)
+    line(canvas, "Perforation", (0.5, 1, 0, 0), True, 0.25,
+         lambda: canvas.roundRect(1 * mm, 1 * mm, 118 * mm, 82 * mm, 4 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
