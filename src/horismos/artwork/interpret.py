@@ -408,7 +408,7 @@ class Run:
         space_obj = long.get("/ColorSpace")
         if isinstance(space_obj, list):
             space_obj = space_obj[1] if len(space_obj) > 1 else None
-        space_obj = INLINE_SPACES.get(space_obj, space_obj)
+        space_obj = INLINE_SPACES.get(str(space_obj), space_obj)
         space = self.resources.space_object(space_obj)
         length = None
         if "/Filter" not in long:
