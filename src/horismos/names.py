@@ -210,7 +210,7 @@ def spelling(name: str, wanted: str) -> tuple[Run, ...]:
     stand where a different letter should.
 
     >>> [(r.text, r.kind) for r in spelling("Kis Cut", "Kiss Cut")]
-    [('Kis', 'same'), ('s', 'missing'), (' Cut', 'same')]
+    [('Ki', 'same'), ('s', 'missing'), ('s Cut', 'same')]
     """
     runs: list[Run] = []
     matcher = difflib.SequenceMatcher(None, name, wanted, autojunk=False)

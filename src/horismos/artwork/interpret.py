@@ -4,6 +4,7 @@ Notes where each object stands in its stream, so that it can be taken out or cha
 points are not parsed here; images are not decoded.
 """
 
+import zlib
 from collections.abc import Callable
 from typing import Any
 
@@ -145,6 +146,7 @@ class Interpreter:
             return
         if len(self._open_forms) >= limits.MAX_FORM_DEPTH:
             raise LimitExceeded("Forms are nested too deeply.")
+        data = self.read_stream(form)
         inner = gs.saved()
         inner.ctm = multiply(_matrix(form.get("/Matrix", IDENTITY)), gs.ctm)
         inner.changed()
@@ -153,7 +155,7 @@ class Interpreter:
         self._open_forms.append(number)
         depth = self.layer_depth()
         resources = form.get("/Resources", inherited)
-        self._run_stream(self.read_stream(form), resources, number, inner, parent, place)
+        self._run_stream(data, resources, number, inner, parent, place)
         self.close_layers(depth)
         self._open_forms.pop()
 
@@ -218,7 +220,7 @@ class Run:
             return
         try:
             method(self, args, start)
-        except (IndexError, TypeError, AttributeError, KeyError, ValueError, pikepdf.PdfError) as e:
+        except BROKEN as e:
             self.page.repairs.setdefault(f"Operator “{operator}” could not be carried out ({e}).")
 
     # -- paths ------------------------------------------------------------------------------------
@@ -521,6 +523,11 @@ class Run:
         self.text_matrix = multiply((1, 0, 0, 1, width, 0), self.text_matrix)
 
 
+BROKEN = (
+    IndexError, TypeError, AttributeError, KeyError, ValueError, OverflowError, ZeroDivisionError, zlib.error,
+    pikepdf.PdfError,
+)
+"""What an operator with operands or resources of the wrong shape can raise."""
 INLINE_KEYS = {
     "BPC": "BitsPerComponent", "CS": "ColorSpace", "D": "Decode", "DP": "DecodeParms",
     "F": "Filter", "H": "Height", "IM": "ImageMask", "I": "Interpolate", "W": "Width",

@@ -17,6 +17,11 @@ from horismos.errors import CannotRead, LimitExceeded, Locked
 
 __all__ = ["open_pdf", "page_content", "read", "read_bytes", "stream_bytes"]
 
+BROKEN = (
+    pikepdf.PdfError, RecursionError, zlib.error, ValueError, TypeError, KeyError, IndexError,
+    AttributeError, OverflowError, RuntimeError,
+)
+"""What the reading library and a dictionary of the wrong shape can raise."""
 HEAD_BYTES = 1024
 """[standard] ISO 32000-1, implementation note: the header stands within the first 1024 bytes."""
 
@@ -63,7 +68,9 @@ def read_bytes(data: bytes, password: str = "") -> Artwork:
                 raise CannotRead("The file has no pages.", "Ask for it to be sent again.")
             cache = ResourceCache(numbers)
             pages = tuple(_page(page.obj, i, cache) for i, page in enumerate(pdf.pages, 1))
-        except (pikepdf.PdfError, RecursionError) as error:
+        except CannotRead:
+            raise
+        except BROKEN as error:
             raise CannotRead(
                 f"The file is too damaged to be read ({error}).", "Ask for it to be sent again."
             ) from None
