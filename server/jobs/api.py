@@ -15,7 +15,7 @@ from ninja.errors import HttpError
 from ninja.security import django_auth
 from PIL import Image
 
-from horismos.artwork import read_bytes
+from horismos.artwork.read import read_boxes
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.devices import play
 from horismos.errors import HorismosError
@@ -201,9 +201,9 @@ def picture(
     if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
         raise HttpError(400, "That picture is too large. Ask for a smaller part.")
     data = load(analysis.art_sha256)
-    page = read_bytes(data).pages[0]
+    boxes, user_unit = read_boxes(data)
     # The art alone has lost nothing but its crop box; its boxes are the artwork's.
-    with PageView(data, page.boxes, page.user_unit) as view:
+    with PageView(data, boxes, user_unit) as view:
         pixels = view.render((x0, y0, x1, y1), ppi)
     out = io.BytesIO()
     Image.fromarray(pixels).save(out, "PNG", compress_level=1)

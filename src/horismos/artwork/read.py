@@ -11,11 +11,11 @@ from horismos.artwork import limits
 from horismos.artwork.boxes import boxes_of, inherited
 from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
-from horismos.artwork.model import Artwork, Font, Page
+from horismos.artwork.model import Artwork, Boxes, Font, Page
 from horismos.artwork.resources import ResourceCache
 from horismos.errors import CannotRead, LimitExceeded, Locked
 
-__all__ = ["open_pdf", "page_content", "read", "read_bytes", "stream_bytes"]
+__all__ = ["open_pdf", "page_content", "read", "read_boxes", "read_bytes", "stream_bytes"]
 
 BROKEN = (
     pikepdf.PdfError, RecursionError, zlib.error, ValueError, TypeError, KeyError, IndexError,
@@ -82,6 +82,13 @@ def read_bytes(data: bytes, password: str = "") -> Artwork:
         return Artwork(
             data, "pdf", pages, layers, tuple(repairs), pdf.is_encrypted, forbids, password
         )
+
+
+def read_boxes(data: bytes, number: int = 1) -> tuple[Boxes, float]:
+    """The boxes and the user unit of one page, without reading its content. Raises CannotRead."""
+    with open_pdf(data) as pdf:
+        boxes, _, user_unit, _, _ = boxes_of(pdf.pages[number - 1].obj)
+    return boxes, user_unit
 
 
 def _said(warning: Any) -> str:

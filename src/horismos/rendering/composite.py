@@ -1,6 +1,7 @@
 """Composite pictures of any part of a page, from PDFium, in the core's coordinates."""
 
 import math
+import threading
 from types import TracebackType
 from typing import Self
 
@@ -15,6 +16,9 @@ from horismos.paths.measure import Bounds
 from horismos.units import MM_PER_INCH, MM_PER_POINT
 
 __all__ = ["MAX_PIXELS", "PageView", "Pixels", "difference"]
+
+_ENGINE = threading.RLock()
+"""PDFium may be used by one thread of a process at a time."""
 
 Pixels = NDArray[np.uint8]
 """Shape (height, width, 3), RGB on white paper, first row at the top."""
@@ -31,11 +35,12 @@ class PageView:
     """
 
     def __init__(self, data: bytes, boxes: Boxes, user_unit: float = 1.0, number: int = 1) -> None:
-        try:
-            self._document = pdfium.PdfDocument(data)
-            self._page = self._document[number - 1]
-        except (pdfium.PdfiumError, IndexError) as error:
-            raise CannotRead(f"The page cannot be drawn ({error}).") from None
+        with _ENGINE:
+            try:
+                self._document = pdfium.PdfDocument(data)
+                self._page = self._document[number - 1]
+            except (pdfium.PdfiumError, IndexError) as error:
+                raise CannotRead(f"The page cannot be drawn ({error}).") from None
         self.boxes = boxes
         self._mm_per_unit = MM_PER_POINT * user_unit
 
@@ -55,8 +60,9 @@ class PageView:
 
     def close(self) -> None:
         """Give the document back."""
-        self._page.close()
-        self._document.close()
+        with _ENGINE:
+            self._page.close()
+            self._document.close()
 
     def render(self, area: Bounds, ppi: float) -> Pixels:
         """The part of the page inside ``area`` (mm) at a resolution, on white.
@@ -74,14 +80,15 @@ class PageView:
         # PDFium's page space: user units of the turned page, from its upper left, y downwards.
         left = (area[0] - media[0]) / unit
         top = (media[3] - area[3]) / unit
-        bitmap = pdfium.PdfBitmap.new_native(width, height, raw.FPDFBitmap_BGRx)
-        bitmap.fill_rect((255, 255, 255, 255), 0, 0, width, height)
         matrix = raw.FS_MATRIX(scale, 0, 0, scale, -left * scale, -top * scale)
         clip = raw.FS_RECTF(0, 0, width, height)
-        flags = raw.FPDF_REVERSE_BYTE_ORDER
-        raw.FPDF_RenderPageBitmapWithMatrix(bitmap, self._page, matrix, clip, flags)
-        pixels: Pixels = bitmap.to_numpy()[..., :3].copy()
-        bitmap.close()
+        with _ENGINE:
+            bitmap = pdfium.PdfBitmap.new_native(width, height, raw.FPDFBitmap_BGRx)
+            bitmap.fill_rect((255, 255, 255, 255), 0, 0, width, height)
+            flags = raw.FPDF_REVERSE_BYTE_ORDER
+            raw.FPDF_RenderPageBitmapWithMatrix(bitmap, self._page, matrix, clip, flags)
+            pixels: Pixels = bitmap.to_numpy()[..., :3].copy()
+            bitmap.close()
         return pixels
 
     def overview(self, most_pixels: int = 1_000_000) -> tuple[Pixels, float]:

@@ -55,7 +55,7 @@ export function Stage({ bounds, children, goTo, tools, label }: Props) {
   useEffect(() => {
     if (!goTo) return;
     const [a, b, c, d] = goTo.box;
-    const room = Math.max(c - a, d - b, 8) * 0.6;
+    const room = Math.min(Math.max(c - a, d - b, 8) * 0.6, 20);
     show(beside(fit(grow(goTo.box, room), size[0] - RULER, size[1] - RULER)));
     // The size is not a reason to go there again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
