@@ -185,7 +185,7 @@ def release(request: HttpRequest, job_id: int) -> Any:
     row = show.job_row(job)
     if row["stops"]:
         raise HttpError(409, f"{row['stops']} stops are open. Mend them first.")
-    _decide(request, job, "Released")
+    _decide(request, job, "Asked for the release")
     return show.work_shape(begin(job, "release"))
 
 

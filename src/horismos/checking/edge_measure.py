@@ -138,7 +138,7 @@ def _read(
     # Each edge is looked for with a little of the other side before it, so that one right on the
     # cut is seen whole.
     out = _first_blank(np.vstack([inwards[soft:0:-1], outwards]), step, soft)
-    inn = _first_blank(np.vstack([outwards[soft:0:-1], inwards])[:, :], step, soft, ends=False)
+    inn = _first_blank(np.vstack([outwards[soft:0:-1], inwards]), step, soft, ends=False)
     outside = np.clip(out - soft * step, 0.0, reach_mm)
     inside = np.clip(inn - soft * step, 0.0, reach_mm)
     return outside, inside
