@@ -1,58 +1,202 @@
-"""Fonts as far as a check needs them: the name, whether it is embedded, how wide its text runs."""
+"""Fonts as far as a check needs them: name, embedding, widths, and the program for exact bounds.
 
-from dataclasses import dataclass
-from typing import Any
+Nothing is parsed here but the font dictionary; the outlines are read in ``glyphs`` when asked for.
+"""
+
+import re
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any, Protocol
 
 import pikepdf
 
-__all__ = ["UsedFont", "font_of"]
+from horismos.artwork.scan import shown_strings
+
+__all__ = ["FontProgram", "Glyph", "UsedFont", "font_of", "text_width"]
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class FontProgram:
+    """An embedded font file (ISO 32000-1, 9.9). ``kind`` is type1, truetype or cff."""
+
+    kind: str
+    data: bytes = field(repr=False)
 
 
 @dataclass(frozen=True)
+class Glyph:
+    """A glyph of a Type 3 font, run once: its bounds in glyph space, and whether it sets colour."""
+
+    box: Box | None
+    coloured: bool
+
+
+@dataclass(frozen=True, eq=False)
 class UsedFont:
-    """A font resource (ISO 32000-1, 9.5). Widths are in thousandths of the font size."""
+    """A font resource (ISO 32000-1, 9.5). Widths are in thousandths of the font size.
+
+    ``encoding`` maps codes to glyph names where the file says so; ``cids_to_glyphs`` is the
+    CIDToGIDMap's bytes, or None for the identity. ``glyphs`` and ``paints`` are filled in as a
+    Type 3 font is used; ``matrix`` maps its glyph space to text space.
+    """
 
     name: str
     embedded: bool
     composite: bool
     widths: dict[int, float]
     default_width: float
+    kind: str = "Type1"
+    program: FontProgram | None = None
+    encoding: dict[int, str] = field(default_factory=dict)
+    base_encoding: str = ""
+    symbolic: bool = False
+    identity: bool = True
+    cids: dict[int, int] = field(default_factory=dict)
+    cids_to_glyphs: bytes | None = None
+    matrix: tuple[float, ...] = (0.001, 0, 0, 0.001, 0, 0)
+    procedures: Any = None
+    resources: Any = None
+    vertical: bool = False
+    glyphs: dict[int, Glyph] = field(default_factory=dict)
+    paints: dict[Any, None] = field(default_factory=dict)
+
+    def codes(self, text: bytes) -> list[int]:
+        """The character codes of a string; of a composite font the CIDs that they choose."""
+        if not self.composite:
+            return list(text)
+        codes = [text[i] << 8 | text[i + 1] for i in range(0, len(text) - 1, 2)]
+        return [self.cids.get(code, 0) for code in codes] if self.cids else codes
 
     def advance(self, text: bytes) -> tuple[float, int, int]:
         """The width of a string in text space at size 1, its glyphs, and its single spaces."""
-        if self.composite:
-            codes = [text[i] << 8 | text[i + 1] for i in range(0, len(text) - 1, 2)]
-            spaces = 0
-        else:
-            codes = list(text)
-            spaces = text.count(b" ")
-        total = sum(self.widths.get(code, self.default_width) for code in codes)
-        return total / 1000, len(codes), spaces
+        codes = self.codes(text)
+        widths, default = self.widths, self.default_width
+        total = sum([widths.get(code, default) for code in codes])
+        return total / 1000, len(codes), 0 if self.composite else text.count(b" ")
+
+    @cached_property
+    def outlines(self) -> Any:
+        """The bounds of its glyphs, read from the program once; None where there is none."""
+        from horismos.artwork.glyphs import outlines_of
+
+        return outlines_of(self)
+
+
+class Shown(Protocol):
+    """A showing operator, as far as its width goes."""
+
+    @property
+    def operand(self) -> bytes: ...
+    @property
+    def font_used(self) -> UsedFont | None: ...
+    @property
+    def size(self) -> float: ...
+    @property
+    def char_space(self) -> float: ...
+    @property
+    def word_space(self) -> float: ...
+    @property
+    def scale(self) -> float: ...
+
+
+def text_width(text: Shown) -> float:
+    """How far an operator moves on in text space (ISO 32000-1, 9.4.4)."""
+    width = 0.0
+    for part in shown_strings(text.operand):
+        if isinstance(part, bytes):
+            if text.font_used:
+                advance, glyphs, spaces = text.font_used.advance(part)
+            else:
+                advance, glyphs, spaces = len(part) / 2, len(part), 0
+            width += advance * text.size + glyphs * text.char_space + spaces * text.word_space
+        elif isinstance(part, float):
+            width -= part / 1000 * text.size
+    return width * text.scale
 
 
 def font_of(obj: Any) -> UsedFont:
-    """The font that a font dictionary describes; lenient, since only its width depends on it."""
-    subtype = str(obj.get("/Subtype", "/Type1"))
+    """The font that a font dictionary describes; lenient, since only its extent depends on it."""
+    subtype = str(obj.get("/Subtype", "/Type1")).removeprefix("/")
     name = str(obj.get("/BaseFont", obj.get("/Name", "/unnamed"))).removeprefix("/")
-    if subtype == "/Type3":
-        matrix = [float(v) for v in obj.get("/FontMatrix", [0.001, 0, 0, 0.001, 0, 0])]
+    base, differences = _encoding(obj)
+    if subtype == "Type3":
+        matrix = tuple(float(v) for v in obj.get("/FontMatrix", [0.001, 0, 0, 0.001, 0, 0]))
         widths = {k: v * 1000 * matrix[0] for k, v in _simple_widths(obj).items()}
-        return UsedFont(name, True, False, widths, 0.0)
-    if subtype == "/Type0":
+        return UsedFont(
+            name, True, False, widths, 0.0, subtype, None, differences, base, matrix=matrix,
+            procedures=obj.get("/CharProcs"), resources=obj.get("/Resources"),
+        )
+    if subtype == "Type0":
         descendant = obj.DescendantFonts[0]
         widths = _composite_widths(descendant.get("/W"))
         default = float(descendant.get("/DW", 1000))
-        return UsedFont(name, _embedded(descendant), True, widths, default)
+        cmap = obj.get("/Encoding", pikepdf.Name("/Identity-H"))
+        encoding = str(cmap) if isinstance(cmap, pikepdf.Name) else ""
+        cids = _cids(bytes(cmap.read_bytes())) if isinstance(cmap, pikepdf.Stream) else {}
+        to_glyphs = descendant.get("/CIDToGIDMap")
+        table = bytes(to_glyphs.read_bytes()) if isinstance(to_glyphs, pikepdf.Stream) else None
+        program = _program(descendant)
+        return UsedFont(
+            name, program is not None, True, widths, default, subtype, program,
+            identity=encoding.startswith("/Identity") or bool(cids), cids=cids, cids_to_glyphs=table,
+            vertical=encoding.endswith("-V"),
+        )
     descriptor = obj.get("/FontDescriptor")
-    missing = float(descriptor.get("/MissingWidth", 500)) if descriptor is not None else 500.0
-    return UsedFont(name, _embedded(obj), False, _simple_widths(obj), missing)
-
-
-def _embedded(font: Any) -> bool:
-    descriptor = font.get("/FontDescriptor")
-    return descriptor is not None and any(
-        key in descriptor for key in ("/FontFile", "/FontFile2", "/FontFile3")
+    missing = float(descriptor.get("/MissingWidth", 0)) if descriptor is not None else 500.0
+    widths = _simple_widths(obj) or _standard_widths(name)
+    symbolic = bool(int(descriptor.get("/Flags", 0)) & 4) if descriptor is not None else False
+    program = _program(obj)
+    return UsedFont(
+        name, program is not None, False, widths, missing, subtype, program,
+        differences, base, symbolic,
     )
+
+
+def _cids(cmap: bytes) -> dict[int, int]:
+    """The CIDs of two-byte codes in an embedded CMap (9.7.5.3)."""
+    out: dict[int, int] = {}
+    for body in re.findall(rb"begincidchar(.*?)endcidchar", cmap, re.DOTALL):
+        out.update((int(code, 16), int(cid)) for code, cid in re.findall(rb"<([0-9A-Fa-f]+)>\s+(\d+)", body))
+    for body in re.findall(rb"begincidrange(.*?)endcidrange", cmap, re.DOTALL):
+        for low, high, cid in re.findall(rb"<([0-9A-Fa-f]+)>\s*<([0-9A-Fa-f]+)>\s+(\d+)", body):
+            first = int(low, 16)
+            last = min(int(high, 16), first + 0xFFFF)
+            out.update((code, int(cid) + code - first) for code in range(first, last + 1))
+    return out
+
+
+def _encoding(obj: Any) -> tuple[str, dict[int, str]]:
+    """The name of the base encoding and the differences from it (9.6.6)."""
+    encoding = obj.get("/Encoding")
+    if isinstance(encoding, pikepdf.Name):
+        return str(encoding)[1:], {}
+    if not isinstance(encoding, pikepdf.Dictionary):
+        return "", {}
+    out: dict[int, str] = {}
+    code = 0
+    for item in encoding.get("/Differences", []):
+        if isinstance(item, pikepdf.Name):
+            out[code] = str(item)[1:]
+            code += 1
+        else:
+            code = int(item)
+    return str(encoding.get("/BaseEncoding", "/"))[1:], out
+
+
+def _program(font: Any) -> FontProgram | None:
+    descriptor = font.get("/FontDescriptor")
+    if descriptor is None:
+        return None
+    for key, kind in (("/FontFile", "type1"), ("/FontFile2", "truetype"), ("/FontFile3", "cff")):
+        stream = descriptor.get(key)
+        if stream is not None:
+            try:
+                return FontProgram(kind, bytes(stream.read_bytes()))
+            except (pikepdf.PdfError, AttributeError, RuntimeError):
+                return FontProgram(kind, b"")
+    return None
 
 
 def _simple_widths(font: Any) -> dict[int, float]:
@@ -61,6 +205,15 @@ def _simple_widths(font: Any) -> dict[int, float]:
     if not isinstance(widths, pikepdf.Array):
         return {}
     return {first + i: float(width) for i, width in enumerate(widths)}
+
+
+def _standard_widths(name: str) -> dict[int, float]:
+    """Widths of the standard 14 fonts (9.6.2.2), which a file need not give; none for others."""
+    from reportlab.pdfbase.pdfmetrics import getFont, standardFonts
+
+    if name not in standardFonts:
+        return {}
+    return {code: float(width) for code, width in enumerate(getFont(name).widths)}
 
 
 def _composite_widths(w: Any) -> dict[int, float]:

@@ -8,64 +8,86 @@ from collections.abc import Callable
 from typing import Any
 
 from horismos.artwork import limits
-from horismos.artwork.fonts import UsedFont
-from horismos.artwork.model import (
-    Clip,
-    ContentStream,
-    Paint,
-    PaintedObject,
-)
-from horismos.artwork.resources import ResourceCache, Resources
-from horismos.artwork.run import Run, matrix_of
+from horismos.artwork.extent import Extent
+from horismos.artwork.fonts import Glyph, UsedFont
+from horismos.artwork.layers import EVERYWHERE, Membership
+from horismos.artwork.model import Clip, ContentStream, Group, Paint, PaintedObject
+from horismos.artwork.paints import paints_of, together
+from horismos.artwork.resources import Form, ResourceCache, Resources
+from horismos.artwork.run import Run
+from horismos.artwork.scan import shown_strings
 from horismos.artwork.spaces import Space
-from horismos.artwork.state import IDENTITY, GraphicsState, multiply
+from horismos.artwork.state import GraphicsState
 from horismos.errors import LimitExceeded
-from horismos.paths.contour import Matrix
+from horismos.paths import union_bounds
+from horismos.paths.contour import IDENTITY, Matrix, multiply
 
 __all__ = ["Interpreter"]
 
-class Interpreter:
-    """Runs one page. After ``run`` its lists hold what the page paints and uses."""
 
-    def __init__(self, cache: ResourceCache, read_stream: Callable[[Any], bytes]) -> None:
+class Budget:
+    """What one page may ask of the reader, counted over all that it draws."""
+
+    def __init__(self) -> None:
+        self.content_bytes = 0
+        self.stream_runs = 0
+        self.objects = 0
+
+
+class Interpreter:
+    """Runs one page, or the content of a pattern or a glyph. After ``run`` its lists hold what it
+    paints and uses.
+    """
+
+    def __init__(
+        self, cache: ResourceCache, read_stream: Callable[[Any], bytes], budget: Budget | None = None,
+        depth: int = 0,
+    ) -> None:
         self.cache = cache
         self.read_stream = read_stream
         self.objects: list[PaintedObject] = []
         self.streams: list[ContentStream] = []
         self.clips: list[Clip] = []
+        self.groups: list[Group] = []
         self.ink_names: dict[str, None] = {}
         self.fonts: dict[str, UsedFont] = {}
         self.repairs: dict[str, None] = {}
-        self._layers: list[tuple[int, ...]] = [()]
-        self._marks: list[bool] = []
+        self.layers: Membership = EVERYWHERE
+        self._outer_layers: list[Membership] = []
         self._open_forms: list[tuple[int, ...]] = []
-        self._content_bytes = 0
+        self._budget = budget or Budget()
+        self._depth = depth
         self.lenient = 0
+        self.coloured_glyph = True
         self._noted: set[Paint] = set()
+        self.device_paints: dict[tuple[Any, ...], Paint] = {}
 
     # -- running ------------------------------------------------------------------------------
 
     def run(self, data: bytes, resources: Any, ctm: Matrix) -> None:
         """Run a page's content. Raises LimitExceeded where it asks for too much."""
         self._run_stream(data, resources, (0, 0), GraphicsState(ctm), -1, (0, 0))
-        if len(self._layers) > 1:
+        if self._outer_layers:
             self.repairs.setdefault("Marked content was left open at the end of the page.")
 
     def _run_stream(
         self, data: bytes, resources: Any, form: tuple[int, int], gs: GraphicsState, parent: int,
         place: tuple[int, int],
     ) -> None:
-        self._content_bytes += len(data)
-        if self._content_bytes > limits.MAX_CONTENT_BYTES:
+        budget = self._budget
+        budget.content_bytes += len(data)
+        budget.stream_runs += 1
+        if budget.content_bytes > limits.MAX_CONTENT_BYTES:
             raise LimitExceeded("The page's content is larger than a page may be.")
-        if len(self.streams) >= limits.MAX_STREAM_RUNS:
+        if budget.stream_runs > limits.MAX_STREAM_RUNS:
             raise LimitExceeded("The page draws more forms than a page may.")
         self.streams.append(ContentStream(data, form, parent, place))
         Run(self, len(self.streams) - 1, Resources(resources, self.cache), gs).run()
 
     def add(self, obj: PaintedObject) -> None:
         """Note a painted object."""
-        if len(self.objects) >= limits.MAX_OBJECTS:
+        self._budget.objects += 1
+        if self._budget.objects > limits.MAX_OBJECTS:
             raise LimitExceeded("The page paints more objects than a page may.")
         self.objects.append(obj)
 
@@ -83,54 +105,100 @@ class Interpreter:
         for ink in space.all_inks:
             self.ink_names.setdefault(ink)
 
+    def note_font(self, font: UsedFont) -> None:
+        """Note a font in use; one of the same name that is not embedded counts."""
+        known = self.fonts.get(font.name)
+        if known is None or (known.embedded and not font.embedded):
+            self.fonts[font.name] = font
+
     # -- layers and marked content (ISO 32000-1, 8.11 and 14.6) ----------------------------------
 
-    @property
-    def layers(self) -> tuple[int, ...]:
-        """The layers that hold at this point of the content."""
-        return self._layers[-1]
-
-    def push_layers(self, layers: tuple[int, ...]) -> None:
-        """Enter layers inside the ones that hold."""
-        new = tuple(i for i in layers if i not in self.layers)
-        self._layers.append(self.layers + new if new else self.layers)
+    def push_layers(self, member: Membership) -> None:
+        """Enter optional or marked content inside what is open."""
+        self._outer_layers.append(self.layers)
+        if member is not EVERYWHERE:
+            self.layers = member.inside(self.layers)
 
     def pop_layers(self) -> None:
-        """Leave the innermost layers."""
-        if len(self._layers) > 1:
-            self._layers.pop()
+        """Leave the innermost marked content."""
+        if self._outer_layers:
+            self.layers = self._outer_layers.pop()
         else:
             self.repairs.setdefault("Marked content ends that never began.")
 
-    def layer_depth(self) -> int:
-        """How many marked-content sequences are open."""
-        return len(self._layers)
-
-    def close_layers(self, depth: int) -> None:
-        """Close what a form left open."""
-        del self._layers[depth:]
-
-    # -- forms ----------------------------------------------------------------------------------
+    # -- content within content -------------------------------------------------------------------
 
     def draw_form(
-        self, form: Any, gs: GraphicsState, inherited: Any, parent: int, place: tuple[int, int]
+        self, form: Form, gs: GraphicsState, inherited: Any, parent: int, place: tuple[int, int]
     ) -> None:
-        """Draw a form XObject (ISO 32000-1, 8.10)."""
-        number = (int(form.objgen[0]), int(form.objgen[1]))
-        if number in self._open_forms:
+        """Draw a form XObject (ISO 32000-1, 8.10): matrix, clip to its BBox, group, content."""
+        if form.number in self._open_forms:
             self.repairs.setdefault("A form draws itself; the inner one was left out.")
             return
         if len(self._open_forms) >= limits.MAX_FORM_DEPTH:
             raise LimitExceeded("Forms are nested too deeply.")
-        data = self.read_stream(form)
         inner = gs.saved()
-        inner.ctm = multiply(matrix_of(form.get("/Matrix", IDENTITY)), gs.ctm)
-        inner.changed()
-        if "/Group" in form:
-            inner.enter_group()
-        self._open_forms.append(number)
-        depth = self.layer_depth()
-        resources = form.get("/Resources", inherited)
-        self._run_stream(data, resources, number, inner, parent, place)
-        self.close_layers(depth)
+        if form.matrix is not None:
+            inner.ctm = multiply(form.matrix, gs.ctm)
+            inner.changed()
+        if form.box is not None:
+            self.clips.append(Clip(inner.clip, -1, 0, 0, False, inner.ctm, form.box))
+            inner.clip = len(self.clips) - 1
+            inner.changed()
+        if form.group is not None:
+            blended = Group(inner.group, *form.group, inner.alpha_fill, inner.blend, inner.soft_mask)
+            self.groups.append(blended)
+            inner.enter_group(len(self.groups) - 1)
+        self._open_forms.append(form.number)
+        depth, layers = len(self._outer_layers), self.layers
+        resources = form.resources if form.resources is not None else inherited
+        self._run_stream(form.data, resources, form.number, inner, parent, place)
+        if len(self._outer_layers) != depth:
+            del self._outer_layers[depth:]
+            self.layers = layers
         self._open_forms.pop()
+
+    def _within(self) -> "Interpreter | None":
+        """An interpreter for content that is not painted where it stands, under the same limits."""
+        if self._depth >= limits.MAX_PATTERN_DEPTH:
+            self.repairs.setdefault("Patterns or glyphs draw each other too deeply; the innermost were left out.")
+            return None
+        return Interpreter(self.cache, self.read_stream, self._budget, self._depth + 1)
+
+    def tiling(self, pattern: Any) -> Paint:
+        """The inks that a coloured tiling pattern lays down, with their highest tints (8.7.3)."""
+        number = tuple(pattern.objgen)
+        if number not in self.cache.patterns:
+            self.cache.patterns[number] = Paint("Pattern", ())  # what one that draws itself lays down
+            inner = self._within()
+            if inner is None:
+                return Paint("Pattern", ())
+            inner.run(self.read_stream(pattern), pattern.get("/Resources"), IDENTITY)
+            self.repairs.update(inner.repairs)
+            self.fonts.update(inner.fonts)
+            self.cache.patterns[number] = together("Pattern", inner.objects)
+        return self.cache.patterns[number]
+
+    def run_glyphs(self, font: UsedFont, operand: bytes) -> None:
+        """Run those glyph procedures of a Type 3 font that a string needs, each once (9.6.5)."""
+        for part in shown_strings(operand):
+            for code in part if isinstance(part, bytes) else b"":
+                if code not in font.glyphs:
+                    font.glyphs[code] = Glyph(None, False)
+                    font.glyphs[code] = self._run_glyph(font, code)
+        for paint in font.paints:
+            self.note_inks(paint)
+
+    def _run_glyph(self, font: UsedFont, code: int) -> Glyph:
+        name = font.encoding.get(code)
+        procedure = font.procedures.get("/" + name) if name else None
+        inner = self._within() if procedure is not None else None
+        if inner is None:
+            return Glyph(None, False)
+        inner.run(self.read_stream(procedure), font.resources, IDENTITY)
+        self.repairs.update(inner.repairs)
+        if inner.coloured_glyph:
+            font.paints.update(dict.fromkeys(p for o in inner.objects for p, _ in paints_of(o)))
+        extent = Extent(inner)
+        boxes = [box for box in map(extent.of, inner.objects) if box]
+        return Glyph(union_bounds(boxes), inner.coloured_glyph)

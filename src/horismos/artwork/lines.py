@@ -8,15 +8,13 @@ from functools import cached_property
 from horismos.artwork.model import (
     PROCESS_INKS,
     Artwork,
-    ImageObject,
     Ink,
     Page,
     Paint,
     PaintedObject,
     PathObject,
-    ShadingObject,
-    TextObject,
 )
+from horismos.artwork.paints import paints_of
 from horismos.destinations import Destination
 from horismos.names import Recognised, recognise
 from horismos.paths import Chain, Contour, chain, length
@@ -89,21 +87,6 @@ class Line:
         return (state.overprint_stroke or not self.strokes) and (
             state.overprint_fill or not self.fills
         )
-
-
-def paints_of(obj: PaintedObject) -> list[tuple[Paint, bool]]:
-    """The paints that an object uses, each with whether it strokes."""
-    if isinstance(obj, PathObject):
-        return [(obj.state.stroke, True)] * obj.strokes + [(obj.state.fill, False)] * obj.fills
-    if isinstance(obj, TextObject):
-        modes = obj.rendering_mode % 4
-        return [(obj.state.fill, False)] * (modes in (0, 2)) + [(obj.state.stroke, True)] * (
-            modes in (1, 2)
-        )
-    if isinstance(obj, ImageObject):
-        return [(Paint(obj.space, tuple((ink, 1.0) for ink in obj.inks), obj.additive), False)]
-    assert isinstance(obj, ShadingObject)
-    return [(obj.paint, False)]
 
 
 def unclosed(lines: Sequence[Line]) -> list[tuple[Chain, list[tuple[Line, int]]]]:

@@ -1,12 +1,18 @@
 """What an artwork is made of. Values only; nothing here reads or writes."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from functools import cached_property
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-from horismos.paths.contour import Contour, Matrix
+from horismos.artwork.fonts import UsedFont
+from horismos.paths.contour import Contour, Matrix, multiply
 from horismos.paths.measure import Bounds
 from horismos.roles import InkRole, LineRole
+
+if TYPE_CHECKING:
+    from horismos.artwork.extent import Extent
 
 __all__ = [
     "PROCESS_INKS",
@@ -15,6 +21,7 @@ __all__ = [
     "Clip",
     "ContentStream",
     "Font",
+    "Group",
     "ImageObject",
     "Ink",
     "Layer",
@@ -34,12 +41,22 @@ PROCESS_INKS = ("Cyan", "Magenta", "Yellow", "Black")
 class Paint(NamedTuple):
     """A colour as set: the family of its colour space, and its inks with tints from 0 to 1.
 
-    ``additive`` is true for RGB, Lab and calibrated spaces, which name no inks.
+    ``additive`` is true for RGB, Lab and calibrated spaces, which name no inks; ``values`` then
+    holds the components as the file gives them.
     """
 
     family: str
     inks: tuple[tuple[str, float], ...]
     additive: bool = False
+    values: tuple[float, ...] = ()
+
+    @property
+    def white(self) -> bool:
+        """Whether the colour lays nothing down that shows on white paper."""
+        if self.additive:
+            lab = self.family == "Lab"
+            return bool(self.values) and (self.values[0] >= 100 if lab else min(self.values) >= 1)
+        return bool(self.inks) and all(tint <= 0 for _, tint in self.inks)
 
 
 BLACK = Paint("DeviceGray", (("Black", 1.0),))
@@ -51,7 +68,9 @@ class PaintState(NamedTuple):
 
     ``ctm`` maps to mm on the finished page. ``line_width`` and ``dash`` are in user space.
     ``clip`` is an index into the page's clips, or -1. ``layers`` are indices into the artwork's
-    layers. ``grouped`` is true inside a group that is itself blended, masked or see-through.
+    layers. ``grouped`` is true inside a group that is itself blended, masked or see-through;
+    ``group`` is the index of the innermost transparency group, or -1. ``visible`` and ``prints``
+    say what optional content makes of it on screen and on paper.
     """
 
     ctm: Matrix
@@ -69,6 +88,13 @@ class PaintState(NamedTuple):
     clip: int = -1
     layers: tuple[int, ...] = ()
     grouped: bool = False
+    group: int = -1
+    visible: bool = True
+    prints: bool = True
+    line_cap: int = 0
+    line_join: int = 0
+    miter_limit: float = 10.0
+    flatness: float = 0.0
 
     @property
     def transparent(self) -> bool:
@@ -83,7 +109,10 @@ class PaintState(NamedTuple):
 
 
 class Clip(NamedTuple):
-    """A clipping path, kept as bytes of content, inside another one (-1: none)."""
+    """A clipping path inside another one (-1: none), kept as bytes of content.
+
+    ``box`` is set instead, in the space of ``ctm``, where the clip is the BBox of a form.
+    """
 
     outer: int
     stream: int
@@ -91,6 +120,18 @@ class Clip(NamedTuple):
     end: int
     even_odd: bool
     ctm: Matrix
+    box: Bounds | None = None
+
+
+class Group(NamedTuple):
+    """A transparency group (ISO 32000-1, 11.6.6) inside another one (-1: none)."""
+
+    outer: int
+    isolated: bool
+    knockout: bool
+    alpha: float
+    blend: str
+    soft_mask: bool
 
 
 class PathObject(NamedTuple):
@@ -123,16 +164,61 @@ class PathObject(NamedTuple):
 
 
 class TextObject(NamedTuple):
-    """One shown string. ``bounds`` is an estimate in mm from the font's widths and size."""
+    """One showing operator, with the text state (ISO 32000-1, 9.3) that it shows with.
+
+    ``operand`` holds the bytes of its operand as they stand in the content. ``text_matrix`` maps
+    text space to user space. ``font_used`` is None where the font is missing.
+    """
 
     stream: int
     start: int
     end: int
     state: PaintState
-    font: str
-    size_mm: float
+    font_used: UsedFont | None
+    size: float
+    text_matrix: Matrix
+    char_space: float
+    word_space: float
+    scale: float
+    rise: float
     rendering_mode: int
-    bounds: Bounds
+    operand: bytes
+
+    @property
+    def matrix(self) -> Matrix:
+        """The matrix from text space to mm."""
+        return multiply(self.text_matrix, self.state.ctm)
+
+    @property
+    def font(self) -> str:
+        """The font's PostScript name as the file gives it."""
+        return self.font_used.name if self.font_used else "missing"
+
+    @property
+    def embedded(self) -> bool:
+        """Whether the font comes with the file."""
+        return self.font_used is not None and self.font_used.embedded
+
+    @property
+    def size_mm(self) -> float:
+        """The font size in mm on the finished page, square to the line of text."""
+        _, _, c, d, _, _ = self.matrix
+        return float(abs(self.size) * (c * c + d * d) ** 0.5)
+
+    @property
+    def bounds(self) -> Bounds:
+        """The bounds in mm of the glyphs; from the font's outlines where it is embedded, else an
+        estimate from its widths and size. A point where nothing but spaces is shown.
+        """
+        _, _, _, _, x, y = self.matrix
+        return self.inked_bounds or (x, y, x, y)
+
+    @property
+    def inked_bounds(self) -> Bounds | None:
+        """The same, or None where nothing but spaces is shown."""
+        from horismos.artwork.glyphs import text_bounds
+
+        return text_bounds(self)
 
 
 class ImageObject(NamedTuple):
@@ -178,13 +264,14 @@ class ImageObject(NamedTuple):
 
 
 class ShadingObject(NamedTuple):
-    """A shading painted by ``sh`` (ISO 32000-1, 8.7.4.2)."""
+    """A shading painted by ``sh`` (ISO 32000-1, 8.7.4.2); ``box`` is its BBox in user space."""
 
     stream: int
     start: int
     end: int
     state: PaintState
     paint: Paint
+    box: Bounds | None = None
 
 
 PaintedObject = PathObject | TextObject | ImageObject | ShadingObject
@@ -207,13 +294,17 @@ class ContentStream:
 
 @dataclass(frozen=True)
 class Layer:
-    """An optional-content group. ``role`` comes from its ISO 19593-1 metadata, if it has any."""
+    """An optional-content group. ``role`` comes from its ISO 19593-1 metadata, if it has any.
+
+    ``visible`` and ``prints`` are its states in the default configuration.
+    """
 
     name: str
     visible: bool
     prints: bool
     role: LineRole | InkRole | None
     step: tuple[str, str | None] | None
+    locked: bool = False
 
 
 @dataclass(frozen=True)
@@ -254,6 +345,7 @@ class Page:
     """One page: boxes, what is painted on it in order, and what it uses.
 
     ``matrix`` maps default user space to mm. ``repairs`` says what had to be read leniently.
+    ``annotations`` counts the annotations that print; they are among the objects.
     """
 
     number: int
@@ -268,6 +360,8 @@ class Page:
     fonts: tuple[Font, ...]
     layers_used: frozenset[int]
     repairs: tuple[str, ...]
+    groups: tuple[Group, ...] = ()
+    annotations: int = 0
 
     @property
     def size_mm(self) -> tuple[float, float]:
@@ -288,6 +382,17 @@ class Page:
 
         data = self.streams[path.stream].data[path.start : path.path_end]
         return contours_of(data, path.state.ctm, path.closes)
+
+    @cached_property
+    def extent(self) -> Extent:
+        """Where things lie on the page, each place worked out once, when asked."""
+        from horismos.artwork.extent import Extent
+
+        return Extent(self)
+
+    def bounds(self, obj: PaintedObject) -> Bounds | None:
+        """The bounds in mm of what an object paints inside its clip; None where nothing shows."""
+        return self.extent.of(obj)
 
 
 @dataclass(frozen=True, eq=False)

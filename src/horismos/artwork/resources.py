@@ -1,27 +1,74 @@
 """Named resources of a content stream (ISO 32000-1, 7.8.3), each made once and kept."""
 
-from typing import Any
+from collections.abc import Callable, Sequence
+from typing import Any, NamedTuple
 
 import pikepdf
 
 from horismos.artwork.fonts import UsedFont, font_of
+from horismos.artwork.layers import EVERYWHERE, Membership, membership, same_object
+from horismos.artwork.model import Layer, Paint
 from horismos.artwork.spaces import Space, space_of
+from horismos.artwork.state import matrix_of, rectangle_of
+from horismos.paths.contour import Matrix
+from horismos.paths.measure import Bounds
 
-__all__ = ["ResourceCache", "Resources", "same_object"]
+__all__ = ["Form", "ResourceCache", "Resources", "form_of"]
 
 
-def same_object(obj: Any) -> tuple[int, ...]:
-    """The object and generation number of an object of the file; (0, 0) for a direct one."""
-    return tuple(obj.objgen)
+class Form(NamedTuple):
+    """A form XObject (ISO 32000-1, 8.10) ready to be run: its content and what it is drawn with.
+
+    ``group`` holds isolated and knockout where the form is a transparency group.
+    """
+
+    number: tuple[int, int]
+    data: bytes
+    matrix: Matrix | None
+    box: Bounds | None
+    group: tuple[bool, bool] | None
+    resources: Any
+
+
+def form_of(xobject: Any, read_stream: Callable[[Any], bytes]) -> Form:
+    """A form XObject of the file. Raises what reading its stream raises."""
+    group = None
+    if "/Group" in xobject:
+        entry = xobject["/Group"]
+        group = bool(entry.get("/I", False)), bool(entry.get("/K", False))
+    return Form(
+        (int(xobject.objgen[0]), int(xobject.objgen[1])),
+        read_stream(xobject),
+        matrix_of(xobject["/Matrix"]) if "/Matrix" in xobject else None,
+        rectangle_of(xobject.get("/BBox")),
+        group,
+        xobject.get("/Resources"),
+    )
 
 
 class ResourceCache:
     """What was already made of the objects of one file, by object number."""
 
-    def __init__(self, layer_numbers: dict[tuple[int, ...], int]) -> None:
-        self.spaces: dict[tuple[int, ...], Space] = {}
+    def __init__(
+        self, layer_numbers: dict[tuple[int, ...], int], states: Sequence[Layer]
+    ) -> None:
         self.fonts: dict[tuple[int, ...], UsedFont] = {}
+        self.forms: dict[tuple[int, int], Form] = {}
+        self.patterns: dict[tuple[int, ...], Paint] = {}
+        self.memberships: dict[tuple[int, ...], Membership] = {}
         self.layer_numbers = layer_numbers
+        self.states = states
+
+    def membership(self, obj: Any) -> Membership:
+        """What an optional-content entry of the file says."""
+        if obj is None or not isinstance(obj, pikepdf.Dictionary):
+            return EVERYWHERE
+        number = same_object(obj)
+        if not number[0]:
+            return membership(obj, self.layer_numbers, self.states)
+        if number not in self.memberships:
+            self.memberships[number] = membership(obj, self.layer_numbers, self.states)
+        return self.memberships[number]
 
 
 class Resources:
@@ -41,10 +88,9 @@ class Resources:
 
     def _find(self, category: str, name: str) -> Any:
         try:
-            found = self.dictionary[category]["/" + name]
+            return self.dictionary[category]["/" + name]
         except (KeyError, TypeError, ValueError, AttributeError):
             return None
-        return found
 
     def space(self, name: str) -> Space:
         """The colour space that ``cs`` with this name chooses."""
@@ -63,28 +109,23 @@ class Resources:
 
     def font(self, name: str) -> UsedFont | None:
         """The font that ``Tf`` with this name chooses."""
-        obj = self.entry("/Font", name)
-        if obj is None:
+        key = ("font", name)
+        if key not in self._made:
+            self._made[key] = self.font_object(self.entry("/Font", name))
+        made: UsedFont | None = self._made[key]
+        return made
+
+    def font_object(self, obj: Any) -> UsedFont | None:
+        """The font that a font dictionary describes, or None where it is none."""
+        if not isinstance(obj, pikepdf.Dictionary):
             return None
         key = same_object(obj)
-        if not key[0]:
-            key = (0, id(self), *name.encode())
-        if key not in self.cache.fonts:
-            try:
-                self.cache.fonts[key] = font_of(obj)
-            except (KeyError, TypeError, ValueError, AttributeError, IndexError):
-                return None
-        return self.cache.fonts[key]
-
-    def layers(self, obj: Any, depth: int = 0) -> tuple[int, ...]:
-        """The layers that an optional-content group or membership dictionary names."""
-        if obj is None or depth > 4:
-            return ()
-        if isinstance(obj, pikepdf.Array):
-            return tuple(i for item in obj for i in self.layers(item, depth + 1))
-        if not isinstance(obj, pikepdf.Dictionary):
-            return ()
-        number = self.cache.layer_numbers.get(same_object(obj))
-        if number is not None:
-            return (number,)
-        return self.layers(obj.get("/OCGs"), depth + 1)
+        if key[0] and key in self.cache.fonts:
+            return self.cache.fonts[key]
+        try:
+            made = font_of(obj)
+        except (KeyError, TypeError, ValueError, AttributeError, IndexError, pikepdf.PdfError):
+            return None
+        if key[0]:
+            self.cache.fonts[key] = made
+        return made

@@ -10,41 +10,23 @@ from typing import TYPE_CHECKING, Any
 import pikepdf
 
 from horismos.artwork import limits
-from horismos.artwork.model import (
-    Clip,
-    ImageObject,
-    Paint,
-    PathObject,
-    ShadingObject,
-    TextObject,
-)
-from horismos.artwork.resources import Resources
-from horismos.artwork.scan import OPERATION, PATH, Name, end_of_inline_image, operands, token
+from horismos.artwork.images import add_image, run_inline_image
+from horismos.artwork.layers import EVERYWHERE
+from horismos.artwork.model import Clip, Paint, PathObject, ShadingObject, TextObject
+from horismos.artwork.resources import Resources, form_of
+from horismos.artwork.scan import OPERATION, PATH_OR_OPERATION, TEXT, Name, operands, token
 from horismos.artwork.spaces import DEVICE_SPACES, Space
-from horismos.artwork.state import IDENTITY, GraphicsState, multiply
+from horismos.artwork.state import GraphicsState, matrix_of, numbers_of, rectangle_of
+from horismos.artwork.text import TEXT_OPERATORS, show_blocks, show_text
 from horismos.errors import LimitExceeded
-from horismos.paths.contour import Matrix
+from horismos.paths.contour import IDENTITY, Matrix, multiply
 
 if TYPE_CHECKING:
     from horismos.artwork.interpret import Interpreter
 
-__all__ = ["Run", "matrix_of"]
+__all__ = ["Run"]
 
 Args = list[Any]
-
-
-def _numbers(args: Args, count: int) -> list[float]:
-    """The last ``count`` operands as numbers; missing ones are 0."""
-    values = [float(v) if isinstance(v, int | float) else 0.0 for v in args[-count:]]
-    return [0.0] * (count - len(values)) + values
-
-
-def matrix_of(values: Any) -> Matrix:
-    try:
-        a, b, c, d, e, f = (float(v) for v in values)
-    except (TypeError, ValueError):
-        return IDENTITY
-    return (a, b, c, d, e, f)
 
 
 class Run:
@@ -62,6 +44,10 @@ class Run:
         self.pending_clip = ""
         self.text_matrix: Matrix = IDENTITY
         self.line_matrix: Matrix = IDENTITY
+        self.unmoved: TextObject | None = None
+        """Shown text that the text matrix has not moved on for yet."""
+        self.in_text = False
+        self.last_font: tuple[bytes, bytes] | None = None
         self.pos = 0
 
     def run(self) -> None:
@@ -69,10 +55,15 @@ class Run:
         data = self.stream.data
         pending: Args = []
         pos, size = 0, len(data)
-        match_path, match_operation = PATH.match, OPERATION.match
+        match_any, match_text = PATH_OR_OPERATION.match, TEXT.match
         while pos < size:
-            found = match_path(data, pos) if not pending else None
-            if found:
+            if self.in_text and not pending:
+                found = match_text(data, pos)
+                if found:
+                    pos = show_text(self, found)
+                    continue
+            found = match_any(data, pos)
+            if found and found[1] and not pending:
                 if self.path_start < 0:
                     self.path_start = pos
                 self.path_end = found.end(1)
@@ -82,15 +73,24 @@ class Run:
                 if found[3]:
                     self.paint_path(found[3].decode(), pos)
                 continue
-            found = match_operation(data, pos)
-            if found and found[2] not in (b"true", b"false", b"null"):
-                start, pos = pos, found.end()
-                self.pos = pos
-                args = pending + operands(found[1]) if pending else operands(found[1])
-                pending = []
-                self.operate(found[2].decode(), args, start)
-                pos = self.pos
-                continue
+            if found and found[1]:
+                found = OPERATION.match(data, pos)
+            if found:
+                raw, word = found.groups()[-2:]
+                if word == b"BT" and not pending:
+                    behind = show_blocks(self, data, pos)
+                    if behind > pos:
+                        pos = behind
+                        continue
+                if word not in NO_OPERATORS:
+                    start, pos = pos, found.end()
+                    self.pos = pos
+                    args = operands(raw) if raw else []
+                    if pending:
+                        args, pending = pending + args, []
+                    self.operate(word, args, start)
+                    pos = self.pos
+                    continue
             values, pos, regular = token(data, pos)
             pending += values
             if not regular:
@@ -98,17 +98,17 @@ class Run:
         if self.stack:
             self.page.repairs.setdefault("Graphics states were saved and not restored.")
 
-    def operate(self, operator: str, args: Args, start: int) -> None:
+    def operate(self, word: bytes, args: Args, start: int) -> None:
         """Carry out one operator; one that is not known is noted and passed over."""
-        method = OPERATORS.get(operator)
+        method = BY_WORD.get(word)
         if method is None:
             if not self.page.lenient:
-                self.page.repairs.setdefault(f"Unknown operator “{operator[:12]}”.")
+                self.page.repairs.setdefault(f"Unknown operator “{word[:12].decode()}”.")
             return
         try:
             method(self, args, start)
         except BROKEN as e:
-            self.page.repairs.setdefault(f"Operator “{operator}” could not be carried out ({e}).")
+            self.page.repairs.setdefault(f"Operator “{word.decode()}” could not be carried out ({e}).")
 
     # -- paths ------------------------------------------------------------------------------------
 
@@ -150,6 +150,7 @@ class Run:
     def restore(self, args: Args, start: int) -> None:
         if self.stack:
             self.gs = self.stack.pop()
+            self.last_font = None
         else:
             self.page.repairs.setdefault("A graphics state was restored that was never saved.")
 
@@ -158,7 +159,7 @@ class Run:
         self.gs.changed()
 
     def line_width(self, args: Args, start: int) -> None:
-        self.gs.line_width = _numbers(args, 1)[0]
+        self.gs.line_width = numbers_of(args, 1)[0]
         self.gs.changed()
 
     def dash(self, args: Args, start: int) -> None:
@@ -192,7 +193,15 @@ class Run:
         if "/SMask" in d:
             gs.soft_mask = isinstance(d["/SMask"], pikepdf.Dictionary)
         if "/Font" in d:
-            gs.font_size = float(d["/Font"][1])
+            gs.font, gs.font_size = self.resources.font_object(d["/Font"][0]), float(d["/Font"][1])
+        if "/LC" in d:
+            gs.line_cap = int(d["/LC"])
+        if "/LJ" in d:
+            gs.line_join = int(d["/LJ"])
+        if "/ML" in d:
+            gs.miter_limit = float(d["/ML"])
+        if "/FL" in d:
+            gs.flatness = float(d["/FL"])
         gs.changed()
 
     # -- colour (ISO 32000-1, 8.6.8) ---------------------------------------------------------------
@@ -212,7 +221,11 @@ class Run:
 
     def choose_device(self, family: str, args: Args, stroking: bool) -> None:
         space = DEVICE_SPACES[family]
-        self._set(stroking, space, space.paint(_numbers(args, space.components)))
+        key = (family, *args)
+        paint = self.page.device_paints.get(key)
+        if paint is None:
+            paint = self.page.device_paints[key] = space.paint(numbers_of(args, space.components))
+        self._set(stroking, space, paint)
 
     def choose_colour(self, args: Args, stroking: bool) -> None:
         space = self.gs.stroke_space if stroking else self.gs.fill_space
@@ -222,7 +235,7 @@ class Run:
             self._set(stroking, space, space.paint(args))
 
     def _pattern(self, args: Args, space: Space) -> Paint:
-        """The inks that a pattern can lay down (ISO 32000-1, 8.7)."""
+        """The inks that a pattern lays down (8.7): those that a tiling's own content uses."""
         pattern = self.resources.entry("/Pattern", args[-1])
         if pattern is None:
             self.page.repairs.setdefault(f"Pattern “{args[-1]}” is missing.")
@@ -233,99 +246,71 @@ class Run:
         if int(pattern.get("/PaintType", 1)) == 2 and space.base:
             paint = space.base.paint(args[:-1])
             return Paint("Pattern", paint.inks, paint.additive)
-        inner = Resources(pattern.get("/Resources"), self.page.cache)
-        spaces = inner.dictionary.get("/ColorSpace") if inner.dictionary is not None else None
-        names = [str(key)[1:] for key in spaces.keys()] if spaces is not None else []
-        inks = [i for name in names for i in inner.space(name).all_inks]
-        return Paint("Pattern", tuple((ink, 1.0) for ink in dict.fromkeys(inks)))
+        return self.page.tiling(pattern)
 
     # -- XObjects, images, shadings ----------------------------------------------------------------
 
     def draw(self, args: Args, start: int) -> None:
+        """An external object: a form or an image (8.8)."""
         xobject = self.resources.entry("/XObject", args[0])
         if xobject is None:
             self.page.repairs.setdefault(f"XObject “{args[0]}” is missing.")
             return
-        layers = self.resources.layers(xobject.get("/OC"))
-        self.page.push_layers(layers)
-        subtype = str(xobject.get("/Subtype"))
-        if subtype == "/Image":
-            self._image(xobject.get, start, self.pos, xobject.get("/ColorSpace"))
-        elif subtype == "/Form":
-            place = (start, self.pos)
-            self.page.draw_form(xobject, self.gs, self.resources.dictionary, self.index, place)
-        self.page.pop_layers()
-
-    def _image(self, get: Callable[..., Any], start: int, end: int, space_obj: Any) -> None:
-        stencil = bool(get("/ImageMask", False))
-        space = None if stencil else self.resources.space_object(space_obj)
-        if space is not None:
-            self.page.note_space(space)
+        place = (start, self.pos)
+        number = xobject.objgen
+        form = self.page.cache.forms.get(number)
+        layered = form is None and "/OC" in xobject
+        if layered:
+            self.page.push_layers(self.page.cache.membership(xobject["/OC"]))
+        if form is None and str(xobject["/Subtype"]) == "/Form":
+            form = form_of(xobject, self.page.read_stream)
+            if not layered:
+                self.page.cache.forms[number] = form
+        if form is not None:
+            self.page.draw_form(form, self.gs, self.resources.dictionary, self.index, place)
+        elif str(xobject["/Subtype"]) == "/Image":
+            add_image(self, xobject.get, place, xobject.get("/ColorSpace"))
         else:
-            self.page.note_inks(self.gs.fill)
-        inks = space.all_inks if space else tuple(ink for ink, _ in self.gs.fill.inks)
-        self.page.add(
-            ImageObject(
-                self.index,
-                start,
-                end,
-                self.gs.values(self.page.layers),
-                (int(get("/Width", 0)), int(get("/Height", 0))),
-                1 if stencil else int(get("/BitsPerComponent", 8)),
-                space.family if space else self.gs.fill.family,
-                space.additive if space else self.gs.fill.additive,
-                inks,
-                stencil,
-                get("/SMask") is not None,
-            )
-        )
+            kind = str(xobject["/Subtype"]).removeprefix("/")
+            self.page.repairs.setdefault(f"An XObject of the kind “{kind}” is missing from what can be shown.")
+        if layered:
+            self.page.pop_layers()
 
     def inline_image(self, args: Args, start: int) -> None:
-        """An inline image (ISO 32000-1, 8.9.7); the place moves behind its end."""
-        data, pos = self.stream.data, self.pos
-        items: list[Any] = []
-        while pos < len(data):
-            stop = OPERATION.match(data, pos)
-            if stop and stop[2] == b"ID":
-                items += operands(stop[1])
-                pos = stop.end()
-                break
-            values, pos, _ = token(data, pos)
-            items += values
-        raw = dict(zip((str(k) for k in items[::2]), items[1::2], strict=False))
-        long = {"/" + INLINE_KEYS.get(key, key): value for key, value in raw.items()}
-        space_obj = long.get("/ColorSpace")
-        if isinstance(space_obj, list):
-            space_obj = space_obj[1] if len(space_obj) > 1 else None
-        space_obj = INLINE_SPACES.get(str(space_obj), space_obj)
-        space = self.resources.space_object(space_obj)
-        length = None
-        if "/Filter" not in long:
-            components = 1 if long.get("/ImageMask") else max(space.components, 1)
-            bits = 1 if long.get("/ImageMask") else int(long.get("/BitsPerComponent", 8))
-            row = (int(long.get("/Width", 0)) * components * bits + 7) // 8
-            length = row * int(long.get("/Height", 0))
-        self.pos = end_of_inline_image(data, pos, length)
-        self._image(long.get, start, self.pos, space_obj)
+        """An inline image (8.9.7); the place moves behind its end."""
+        self.pos = run_inline_image(self, start)
 
     def shade(self, args: Args, start: int) -> None:
         shading = self.resources.entry("/Shading", args[0])
+        if shading is None:
+            self.page.repairs.setdefault(f"Shading “{args[0]}” is missing.")
+            return
         space = self.resources.space_object(shading.get("/ColorSpace"))
         self.page.note_space(space)
         paint = Paint(space.family, tuple((i, 1.0) for i in space.all_inks), space.additive)
         state = self.gs.values(self.page.layers)
-        self.page.add(ShadingObject(self.index, start, self.pos, state, paint))
+        box = rectangle_of(shading.get("/BBox"))
+        self.page.add(ShadingObject(self.index, start, self.pos, state, paint, box))
 
     # -- marked content ----------------------------------------------------------------------------
 
     def begin_marked(self, args: Args, start: int) -> None:
-        layers: tuple[int, ...] = ()
+        member = EVERYWHERE
         if len(args) > 1 and args[0] == "OC" and isinstance(args[1], Name):
-            layers = self.resources.layers(self.resources.entry("/Properties", args[1]))
-        self.page.push_layers(layers)
+            properties = self.resources.entry("/Properties", args[1])
+            if properties is None:
+                self.page.repairs.setdefault(f"Layer “{args[1]}” is missing.")
+            member = self.page.cache.membership(properties)
+        self.page.push_layers(member)
 
     def end_marked(self, args: Args, start: int) -> None:
         self.page.pop_layers()
+
+    def glyph_coloured(self, args: Args, start: int) -> None:
+        self.page.coloured_glyph = True
+
+    def glyph_uncoloured(self, args: Args, start: int) -> None:
+        self.page.coloured_glyph = False
 
     def begin_compatibility(self, args: Args, start: int) -> None:
         self.page.lenient += 1
@@ -336,95 +321,18 @@ class Run:
     def nothing(self, args: Args, start: int) -> None:
         """An operator that changes nothing that is asked about."""
 
-    # -- text (ISO 32000-1, 9.4) -------------------------------------------------------------------
-
-    def begin_text(self, args: Args, start: int) -> None:
-        self.text_matrix = self.line_matrix = IDENTITY
-
-    def font(self, args: Args, start: int) -> None:
-        self.gs.font = self.resources.font(args[0])
-        self.gs.font_size = _numbers(args, 1)[0]
-        if self.gs.font is None:
-            self.page.repairs.setdefault(f"Font “{args[0]}” is missing.")
-
-    def text_position(self, args: Args, start: int) -> None:
-        x, y = _numbers(args, 2)
-        self.line_matrix = multiply((1, 0, 0, 1, x, y), self.line_matrix)
-        self.text_matrix = self.line_matrix
-
-    def text_position_leading(self, args: Args, start: int) -> None:
-        self.gs.leading = -_numbers(args, 1)[0]
-        self.text_position(args, start)
-
-    def set_text_matrix(self, args: Args, start: int) -> None:
-        self.text_matrix = self.line_matrix = matrix_of(args[-6:])
-
-    def next_line(self, args: Args, start: int) -> None:
-        self.text_position([0.0, -self.gs.leading], start)
-
-    def show(self, args: Args, start: int) -> None:
-        self._show([args[-1]], start)
-
-    def show_spaced(self, args: Args, start: int) -> None:
-        self._show(args[-1], start)
-
-    def next_line_show(self, args: Args, start: int) -> None:
-        self.next_line([], start)
-        self._show([args[-1]], start)
-
-    def next_line_show_spaced(self, args: Args, start: int) -> None:
-        self.gs.word_space, self.gs.char_space = _numbers(args[:2], 2)
-        self.next_line_show(args, start)
-
-    def _show(self, parts: list[Any], start: int) -> None:
-        gs, font = self.gs, self.gs.font
-        width, shown = 0.0, False
-        for part in parts:
-            if isinstance(part, bytes):
-                shown = shown or bool(part)
-                advance, glyphs, spaces = font.advance(part) if font else (len(part) / 2, len(part), 0)
-                width += advance * gs.font_size + glyphs * gs.char_space + spaces * gs.word_space
-            elif isinstance(part, float):
-                width -= part / 1000 * gs.font_size
-        width *= gs.scale
-        if shown and gs.rendering_mode != 7:
-            whole = multiply(self.text_matrix, gs.ctm)
-            low, high = gs.rise - 0.25 * gs.font_size, gs.rise + 0.8 * gs.font_size
-            a, b, c, d, e, f = whole
-            xs = [a * x + c * y + e for x in (0, width) for y in (low, high)]
-            ys = [b * x + d * y + f for x in (0, width) for y in (low, high)]
-            size = abs(gs.font_size) * (c * c + d * d) ** 0.5
-            name = font.name if font else "missing"
-            state = gs.values(self.page.layers)
-            bounds = (min(xs), min(ys), max(xs), max(ys))
-            mode = gs.rendering_mode
-            self.page.add(
-                TextObject(self.index, start, self.pos, state, name, size, mode, bounds)
-            )
-            if font:
-                self.page.fonts.setdefault(font.name, font)
-            if mode in (0, 2, 4, 6):
-                self.page.note_inks(gs.fill)
-            if mode in (1, 2, 5, 6):
-                self.page.note_inks(gs.stroke)
-        self.text_matrix = multiply((1, 0, 0, 1, width, 0), self.text_matrix)
-
 
 BROKEN = (
     IndexError, TypeError, AttributeError, KeyError, ValueError, OverflowError, ZeroDivisionError, zlib.error,
     pikepdf.PdfError,
 )
 """What an operator with operands or resources of the wrong shape can raise."""
-INLINE_KEYS = {
-    "BPC": "BitsPerComponent", "CS": "ColorSpace", "D": "Decode", "DP": "DecodeParms",
-    "F": "Filter", "H": "Height", "IM": "ImageMask", "I": "Interpolate", "W": "Width",
-}  # ISO 32000-1, table 93
-INLINE_SPACES = {"G": "DeviceGray", "RGB": "DeviceRGB", "CMYK": "DeviceCMYK"}  # table 94
 
 
-def _text_number(field: str, factor: float = 1.0) -> Callable[[Run, Args, int], None]:
+def _number(field: str, make: Callable[[float], float] = float) -> Callable[[Run, Args, int], None]:
     def set_it(run: Run, args: Args, start: int) -> None:
-        setattr(run.gs, field, _numbers(args, 1)[0] * factor)
+        setattr(run.gs, field, make(numbers_of(args, 1)[0]))
+        run.gs.changed()
 
     return set_it
 
@@ -433,13 +341,11 @@ def _painter(operator: str) -> Callable[[Run, Args, int], None]:
     return lambda run, args, start: run.paint_path(operator, run.pos)
 
 
-def _rendering_mode(run: Run, args: Args, start: int) -> None:
-    run.gs.rendering_mode = int(_numbers(args, 1)[0])
-
-
 OPERATORS: dict[str, Callable[[Run, Args, int], None]] = {
     **{op: _painter(op) for op in ("f", "F", "f*", "S", "s", "B", "B*", "b", "b*", "n")},
-    **{op: Run.nothing for op in ("J", "j", "M", "ri", "i", "ET", "MP", "DP", "d0", "d1", "EI")},
+    **{op: Run.nothing for op in ("ri", "MP", "DP", "EI")},
+    "J": _number("line_cap", int), "j": _number("line_join", int), "M": _number("miter_limit"),
+    "i": _number("flatness"), "d0": Run.glyph_coloured, "d1": Run.glyph_uncoloured,
     "W": Run.clip_nonzero, "W*": Run.clip_even_odd,
     "q": Run.save, "Q": Run.restore, "cm": Run.concat, "w": Run.line_width, "d": Run.dash,
     "gs": Run.ext_g_state,
@@ -458,11 +364,8 @@ OPERATORS: dict[str, Callable[[Run, Args, int], None]] = {
     "Do": Run.draw, "BI": Run.inline_image, "sh": Run.shade,
     "BMC": Run.begin_marked, "BDC": Run.begin_marked, "EMC": Run.end_marked,
     "BX": Run.begin_compatibility, "EX": Run.end_compatibility,
-    "BT": Run.begin_text, "Tf": Run.font, "Td": Run.text_position,
-    "TD": Run.text_position_leading, "Tm": Run.set_text_matrix, "T*": Run.next_line,
-    "Tj": Run.show, "TJ": Run.show_spaced, "'": Run.next_line_show, '"': Run.next_line_show_spaced,
-    "Tc": _text_number("char_space"), "Tw": _text_number("word_space"),
-    "Tz": _text_number("scale", 0.01), "TL": _text_number("leading"), "Ts": _text_number("rise"),
-    "Tr": _rendering_mode,
+    **TEXT_OPERATORS,
 }  # ISO 32000-1, annex A
+BY_WORD = {word.encode(): method for word, method in OPERATORS.items()}
+NO_OPERATORS = frozenset([b"true", b"false", b"null"])
 

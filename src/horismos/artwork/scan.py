@@ -5,27 +5,47 @@ with the points of a path but with the number of paths.
 """
 
 import re
+import zlib
 from typing import Any
 
 from horismos.artwork.limits import MAX_NESTING
 from horismos.errors import LimitExceeded
 
-__all__ = ["NUMBER", "OPERATION", "PATH", "Name", "end_of_inline_image", "operands", "token"]
+__all__ = [
+    "NUMBER", "OPERATION", "PATH_OR_OPERATION", "TEXT", "TEXT_BLOCK", "Name", "end_of_inline_image", "operands",
+    "shown_strings", "token",
+]
 
 WS = rb"\x00\t\n\f\r "
 END = rb"(?![^" + WS + rb"()<>\[\]{}/%])"
 
-PATH = re.compile(
+PATH = (
     rb"((?:[-+.0-9" + WS + rb"]*+(?:re|[mlcvyh])" + END + rb")++)"
     rb"(?:[" + WS + rb"]*+(W\*?)" + END + rb")?"
     rb"(?:[" + WS + rb"]*+(f\*?|F|S|s|B\*?|b\*?|n)" + END + rb")?"
 )
 """A run of path construction, perhaps a clipping and a painting operator behind it."""
 
-OPERATION = re.compile(
-    rb"((?:[-+.0-9" + WS + rb"]++|/[^" + WS + rb"()<>\[\]{}/%]*+)*+)([A-Za-z'\"][A-Za-z0-9*]*+)"
-)
+_OPERATION = rb"((?:[-+.0-9" + WS + rb"]++|/[^" + WS + rb"()<>\[\]{}/%]*+)*+)([A-Za-z'\"][A-Za-z0-9*]*+)"
+OPERATION = re.compile(_OPERATION)
 """Operands that are numbers and names only, and the operator behind them."""
+PATH_OR_OPERATION = re.compile(rb"(?:" + PATH + rb")|(?:" + _OPERATION + rb")")
+"""Either: groups 1 to 3 as of a path, or 4 and 5 as of an operation."""
+
+_NUM = rb"([-+.0-9]++)[" + WS + rb"]++"
+_STRING = rb"\((?:[^()\\]|\\.)*+\)|<[0-9A-Fa-f" + WS + rb"]*+>"
+TEXT = re.compile(
+    rb"[" + WS + rb"]*+(?:"
+    + _NUM + _NUM + rb"T([dD])"
+    + rb"|/([^" + WS + rb"()<>\[\]{}/%]*+)[" + WS + rb"]++" + _NUM + rb"Tf"
+    + rb"|((?:[-+.0-9]++[" + WS + rb"]++){6})Tm"
+    + rb"|(" + _STRING + rb")[" + WS + rb"]*+Tj"
+    + rb"|(\[(?:[-+.0-9" + WS + rb"]++|" + _STRING + rb")*+\])[" + WS + rb"]*+TJ"
+    + rb"|(ET)"
+    + rb")" + END,
+    re.DOTALL,
+)
+"""One plain text operator inside a text object: Td or TD (1 to 3), Tf (4, 5), Tm (6), Tj (7), TJ (8), ET (9)."""
 
 SIMPLE = re.compile(rb"[-+.0-9" + WS + rb"]++|/[^" + WS + rb"()<>\[\]{}/%]*+")
 NUMBER = re.compile(rb"[-+]*(?:\d+\.?\d*|\.\d+)")
@@ -33,7 +53,9 @@ PLAIN_STRING = re.compile(rb"\((?:[^()\\]|\\.)*+\)", re.DOTALL)
 COMMENT = re.compile(rb"%[^\r\n]*")
 OPERAND = re.compile(rb"/[^" + WS + rb"()<>\[\]{}/%]*|[-+.0-9]+")
 WORD = re.compile(rb"[A-Za-z'\"][A-Za-z0-9*]*")
-INLINE_END = re.compile(rb"[" + WS + rb"]EI(?=[" + WS + rb"]|$)")
+INLINE_END = re.compile(rb"(?:[" + WS + rb"]|(?<=>))EI(?=[" + WS + rb"]|$)")
+BINARY = re.compile(rb"[^\t\n\f\r -~]")
+CHUNK, MOST_INLINE = 4096, 1 << 20
 ESCAPES = {b"n": b"\n", b"r": b"\r", b"t": b"\t", b"b": b"\b", b"f": b"\f"}
 
 
@@ -65,6 +87,30 @@ def operands(raw: bytes) -> list[Any]:
         except ValueError:
             pass
     return [_name(p[1:]) if p[:1] == b"/" else _number(p) for p in OPERAND.findall(raw)]
+
+
+_FONT = rb"/([^" + WS + rb"()<>\[\]{}/%]*+)[" + WS + rb"]++" + _NUM + rb"Tf[" + WS + rb"]++"
+TEXT_BLOCK = re.compile(
+    rb"[" + WS + rb"]*+BT[" + WS + rb"]++(?:" + _FONT + rb")?"
+    + rb"(?:" + _NUM + _NUM + rb"Td|((?:[-+.0-9]++[" + WS + rb"]++){6})Tm)[" + WS + rb"]++(?:" + _FONT + rb")?"
+    + rb"(?:(" + _STRING + rb")[" + WS + rb"]*+Tj|(\[(?:[-+.0-9" + WS + rb"]++|" + _STRING + rb")*+\])["
+    + WS + rb"]*+TJ)[" + WS + rb"]++ET" + END,
+    re.DOTALL,
+)
+"""A whole text object as drawing programs write most of them: font (1, 2 or 6, 7), place (3, 4 or 5), and one
+string (8) or array (9) shown."""
+
+
+def shown_strings(raw: bytes) -> list[Any]:
+    """The strings and the numbers between them in the operand of a showing operator, Tj or TJ.
+
+    >>> shown_strings(b"[(A) -20 <42>]")
+    [b'A', -20.0, b'B']
+    """
+    values, _, _ = token(raw, 0)
+    if values and isinstance(values[0], list):
+        return values[0]
+    return values
 
 
 def _string(data: bytes, pos: int) -> tuple[bytes, int]:
@@ -148,10 +194,27 @@ def _until(data: bytes, pos: int, closing: bytes, depth: int) -> tuple[list[Any]
     return items, pos, False
 
 
-def end_of_inline_image(data: bytes, pos: int, length: int | None) -> int:
+def end_of_inline_image(data: bytes, pos: int, length: int | None, filter_name: str = "") -> int:
     """The place behind the ``EI`` of an inline image whose data begin at ``pos``.
 
-    ``length`` is the number of data bytes where the image is not compressed, else None.
+    ``length`` is the number of data bytes where the image is not compressed, else None. A
+    deflated image says itself where it ends; of others the ``EI`` is taken behind which the
+    content goes on as content does.
     """
-    match = INLINE_END.search(data, pos + length if length else pos)
-    return match.end() if match else len(data)
+    start = pos + length if length else pos
+    if filter_name in ("FlateDecode", "Fl"):
+        unpacker = zlib.decompressobj()
+        try:
+            for at in range(pos, len(data), CHUNK):
+                unpacker.decompress(data[at : at + CHUNK], MOST_INLINE)
+                while unpacker.unconsumed_tail:
+                    unpacker.decompress(unpacker.unconsumed_tail, MOST_INLINE)
+                if unpacker.eof:
+                    start = min(at + CHUNK, len(data)) - len(unpacker.unused_data) - 1
+                    break
+        except zlib.error:
+            pass
+    for match in INLINE_END.finditer(data, max(start, pos - 1)):
+        if not BINARY.search(data[match.end() : match.end() + 24]):
+            return match.end()
+    return len(data)

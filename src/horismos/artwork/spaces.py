@@ -33,10 +33,12 @@ class Space:
         if self.family == "Indexed" and self.base:
             return self._from_table(int(tints[0]) if tints else 0)
         if self.additive:
-            return Paint(self.family, (), True)
+            return Paint(self.family, (), True, tuple(tints))
         if self.inks == ("Black",) and self.family != "Separation":
             return Paint(self.family, (("Black", 1.0 - (tints[0] if tints else 0.0)),))
         tints += [0.0] * (len(self.inks) - len(tints))
+        if "None" not in self.inks:
+            return Paint(self.family, tuple(zip(self.inks, tints, strict=False)))
         named = zip(self.inks, tints, strict=False)
         return Paint(self.family, tuple((ink, tint) for ink, tint in named if ink != "None"))
 
@@ -106,14 +108,11 @@ def space_of(obj: Any, look_up: Callable[[str], Any], depth: int = 0) -> Space:
 
 def _from_array(family: str, obj: Any, look_up: Callable[[str], Any], depth: int) -> Space:
     if family == "ICCBased":
-        n = int(obj[1].get("/N", 3))
-        base = {1: GRAY, 3: RGB, 4: CMYK}[n]
-        return Space("ICCBased", n, base.inks, base.additive)
+        return _from_profile(obj[1], look_up, depth)
     if family == "Separation":
         return Space("Separation", 1, (_text(obj[1]),))
     if family == "DeviceN":
-        names = tuple(_text(name) for name in obj[1])
-        return Space("DeviceN", len(names), names)
+        return _device_n(obj)
     if family in ("Indexed", "I"):
         base = space_of(obj[1], look_up, depth + 1)
         table = obj[3]
@@ -122,3 +121,34 @@ def _from_array(family: str, obj: Any, look_up: Callable[[str], Any], depth: int
     if family == "Pattern" and len(obj) > 1:
         return Space("Pattern", 0, base=space_of(obj[1], look_up, depth + 1))
     return DEVICE_SPACES.get(family, UNKNOWN)
+
+
+def _from_profile(stream: Any, look_up: Callable[[str], Any], depth: int) -> Space:
+    """An ICCBased space (8.6.5.5); where the profile cannot be told, its alternate says what it is."""
+    n = int(stream.get("/N", 3))
+    by_count = {1: GRAY, 3: RGB, 4: CMYK}
+    try:
+        header = bytes(stream.read_bytes())[:ICC_HEADER]
+    except (pikepdf.PdfError, RuntimeError):
+        header = b""
+    base = {b"GRAY": GRAY, b"RGB ": RGB, b"CMYK": CMYK, b"Lab ": DEVICE_SPACES["Lab"]}.get(header[16:20])
+    if (base is None or base.components != n) and "/Alternate" in stream:
+        base = space_of(stream["/Alternate"], look_up, depth + 1)
+    if base is None or base.components != n:
+        base = by_count[n]
+    return Space("ICCBased", n, base.inks, base.additive)
+
+
+ICC_HEADER = 128
+"""[standard] ICC.1: the header; bytes 16 to 20 name the profile's colour space."""
+
+
+def _device_n(obj: Any) -> Space:
+    """A DeviceN or NChannel space (8.6.6.5); process components count by their place."""
+    names = [_text(name) for name in obj[1]]
+    process = obj[4].get("/Process") if len(obj) > 4 else None
+    if process is not None and _text(process.get("/ColorSpace")) == "DeviceCMYK":
+        own = [_text(name) for name in process.get("/Components", [])]
+        known = dict(zip(own, PROCESS_INKS, strict=False))
+        names = [known.get(name, name) for name in names]
+    return Space("DeviceN", len(names), tuple(names))

@@ -1,33 +1,39 @@
 """The graphics and text state while content is run (ISO 32000-1, 8.4 and 9.3)."""
 
-import copy
+from collections.abc import Sequence
+from typing import Any
 
 from horismos.artwork.fonts import UsedFont
+from horismos.artwork.layers import Membership
 from horismos.artwork.model import BLACK, NO_DASH, Paint, PaintState
 from horismos.artwork.spaces import DEVICE_SPACES, Space
-from horismos.paths.contour import Matrix
+from horismos.paths.contour import IDENTITY, Matrix
+from horismos.paths.measure import Bounds
 
-__all__ = ["IDENTITY", "GraphicsState", "multiply"]
+__all__ = ["GraphicsState", "matrix_of", "numbers_of", "rectangle_of"]
 
-IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+def numbers_of(args: Sequence[Any], count: int) -> list[float]:
+    """The last ``count`` operands as numbers; missing ones are 0."""
+    values = [float(v) if isinstance(v, int | float) else 0.0 for v in args[-count:]]
+    return [0.0] * (count - len(values)) + values
 
 
-def multiply(m: Matrix, n: Matrix) -> Matrix:
-    """The matrix that applies ``m`` first and ``n`` behind it.
+def matrix_of(values: Any) -> Matrix:
+    """Six numbers as a matrix; the identity for anything else."""
+    try:
+        a, b, c, d, e, f = map(float, values)
+    except (TypeError, ValueError):
+        return IDENTITY
+    return (a, b, c, d, e, f)
 
-    >>> multiply((1, 0, 0, 1, 5, 0), (2, 0, 0, 2, 0, 0))
-    (2, 0, 0, 2, 10, 0)
-    """
-    a, b, c, d, e, f = m
-    g, h, i, j, k, o = n
-    return (
-        a * g + b * i,
-        a * h + b * j,
-        c * g + d * i,
-        c * h + d * j,
-        e * g + f * i + k,
-        e * h + f * j + o,
-    )
+
+def rectangle_of(values: Any) -> Bounds | None:
+    """Four numbers as a box with its corners in order; None for anything else."""
+    try:
+        x0, y0, x1, y1 = map(float, values)
+    except (TypeError, ValueError):
+        return None
+    return min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)
 
 
 class GraphicsState:
@@ -50,6 +56,11 @@ class GraphicsState:
         self.soft_mask = False
         self.clip = -1
         self.grouped = False
+        self.group = -1
+        self.line_cap = 0
+        self.line_join = 0
+        self.miter_limit = 10.0
+        self.flatness = 0.0
         self.font: UsedFont | None = None
         self.font_size = 0.0
         self.char_space = 0.0
@@ -58,19 +69,21 @@ class GraphicsState:
         self.leading = 0.0
         self.rise = 0.0
         self.rendering_mode = 0
-        self._made: tuple[tuple[int, ...], PaintState] | None = None
+        self._made: tuple[Membership, PaintState] | None = None
 
     def saved(self) -> "GraphicsState":
         """A copy to be restored by ``Q``."""
-        return copy.copy(self)
+        copy = GraphicsState.__new__(GraphicsState)
+        copy.__dict__.update(self.__dict__)
+        return copy
 
     def changed(self) -> None:
         """Forget the values made of this state."""
         self._made = None
 
-    def values(self, layers: tuple[int, ...]) -> PaintState:
+    def values(self, member: Membership) -> PaintState:
         """The state as a value, shared by all that is painted until it changes."""
-        if self._made is None or self._made[0] is not layers:
+        if self._made is None or self._made[0] is not member:
             made = PaintState(
                 self.ctm,
                 self.stroke,
@@ -85,14 +98,22 @@ class GraphicsState:
                 self.blend,
                 self.soft_mask,
                 self.clip,
-                layers,
+                member.layers,
                 self.grouped,
+                self.group,
+                member.visible,
+                member.prints,
+                self.line_cap,
+                self.line_join,
+                self.miter_limit,
+                self.flatness,
             )
-            self._made = (layers, made)
+            self._made = (member, made)
         return self._made[1]
 
-    def enter_group(self) -> None:
+    def enter_group(self, index: int) -> None:
         """Begin a transparency group: what it is drawn with applies to it as a whole."""
+        self.group = index
         self.grouped = self.grouped or (
             self.alpha_fill < 1 or self.blend not in ("Normal", "Compatible") or self.soft_mask
         )

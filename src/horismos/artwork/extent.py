@@ -1,0 +1,188 @@
+"""How far painted objects reach in mm: their own geometry, widened by the stroke, inside their clip."""
+
+import math
+from collections.abc import Sequence
+from typing import Any, Protocol
+
+import shapely
+
+from horismos.artwork.model import Clip, ContentStream, PaintedObject, PathObject, ShadingObject, TextObject
+from horismos.artwork.pathdata import contours_of
+from horismos.paths import Contour, bounds, flatten, union_bounds
+from horismos.paths.contour import IDENTITY, Matrix
+from horismos.paths.measure import Bounds
+
+__all__ = ["Extent", "Source"]
+
+MOST_NODES = 4_000
+"""[ours] a path with more is clipped and widened by its box only."""
+FLAT = 0.02
+"""[ours] how far from a curve its chords may lie, in mm."""
+INVISIBLE = 3
+"""[standard] ISO 32000-1, table 106: the rendering mode that neither fills nor strokes."""
+JOINS = ("mitre", "round", "bevel")
+CAPS = ("flat", "round", "square")
+
+
+class Source(Protocol):
+    """Whatever holds content that was run: a page, or the inside of a pattern."""
+
+    @property
+    def streams(self) -> Sequence[ContentStream]: ...
+
+    @property
+    def clips(self) -> Sequence[Clip]: ...
+
+
+class Extent:
+    """The bounds of the objects of one page; clips are worked out once."""
+
+    def __init__(self, source: Source) -> None:
+        self._source = source
+        self._regions: dict[int, tuple[Bounds | None, Any]] = {}
+
+    def of(self, obj: PaintedObject) -> Bounds | None:
+        """The bounds of what an object paints, or None where its clip leaves nothing of it."""
+        if isinstance(obj, TextObject) and (obj.rendering_mode == INVISIBLE or obj.inked_bounds is None):
+            return None
+        box = self._own(obj)
+        clip = obj.state.clip
+        if clip < 0:
+            return box
+        region, shape = self.clip(clip)
+        if region is None:
+            return None
+        if box is None:
+            return region
+        if shape is None and _holds(region, box):
+            return box
+        common = _common(region, box)
+        if common is None:
+            return None
+        own = self._shape(obj, box)
+        if own is None or (shape is None and _is_box(own)):
+            return common
+        left = shapely.clip_by_rect(own, *region) if shape is None else shape.intersection(own)
+        return None if left.is_empty else _bounds(left)
+
+    def clip(self, index: int) -> tuple[Bounds | None, Any]:
+        """The region that a clip leaves: its bounds (None: nothing), and its shape where it is no box."""
+        if index not in self._regions:
+            self._regions[index] = self._clip(self._source.clips[index])
+        return self._regions[index]
+
+    def _clip(self, clip: Clip) -> tuple[Bounds | None, Any]:
+        if clip.box is not None:
+            x0, y0, x1, y1 = clip.box
+            own: Any = _placed([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], clip.ctm)
+        else:
+            data = self._source.streams[clip.stream].data[clip.start : clip.end]
+            own = _area(contours_of(data, clip.ctm))
+        if own is None or own.is_empty:
+            return None, None
+        outer, outer_shape = self.clip(clip.outer) if clip.outer >= 0 else (_bounds(own), None)
+        if outer is None:
+            return None, None
+        if outer_shape is None and _is_box(own):
+            return _common(outer, _bounds(own)), None
+        left = own.intersection(outer_shape if outer_shape is not None else shapely.box(*outer))
+        if left.is_empty:
+            return None, None
+        return _bounds(left), None if _is_box(left) else left
+
+    def _contours(self, path: PathObject, matrix: Matrix) -> list[Contour]:
+        data = self._source.streams[path.stream].data[path.start : path.path_end]
+        return contours_of(data, matrix, path.closes)
+
+    def _own(self, obj: PaintedObject) -> Bounds | None:
+        """The bounds of the object itself; None for what fills its clip."""
+        if isinstance(obj, ShadingObject):
+            if obj.box is None:
+                return None
+            x0, y0, x1, y1 = obj.box
+            return _bounds(_placed([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], obj.state.ctm))
+        if isinstance(obj, TextObject):
+            return _widened(obj.bounds, obj) if obj.rendering_mode % 4 in (1, 2) else obj.bounds
+        if not isinstance(obj, PathObject):
+            return obj.bounds
+        contours = self._contours(obj, obj.state.ctm)
+        box = union_bounds(map(bounds, contours))
+        if box is None or not obj.strokes:
+            return box
+        nodes = sum(len(c.segments) for c in contours)
+        if obj.state.line_join != 1 and obj.state.line_width > 0 and 0 < nodes <= MOST_NODES:
+            return _bounds(self._stroked(obj))
+        return _widened(box, obj)
+
+    def _stroked(self, obj: PathObject) -> Any:
+        """The area that a stroke covers, with its caps and joins, the dash left out."""
+        state = obj.state
+        a, b, c, d, e, f = state.ctm
+        fine = FLAT / max(math.hypot(a, b), math.hypot(c, d), 1e-9)
+        lines = []
+        for contour in self._contours(obj, IDENTITY):
+            points = flatten(contour, fine)
+            closed = contour.closed and len(points) > 3
+            lines.append(shapely.LinearRing(points) if closed else shapely.LineString(points))
+        wide = shapely.buffer(
+            shapely.GeometryCollection(lines), state.line_width / 2,
+            cap_style=CAPS[min(state.line_cap, 2)], join_style=JOINS[min(state.line_join, 2)],
+            mitre_limit=max(state.miter_limit, 1.0),
+        )
+        return shapely.affinity.affine_transform(wide, [a, c, b, d, e, f])
+
+    def _shape(self, obj: PaintedObject, box: Bounds) -> Any:
+        """The area that an object covers, for clipping; None where its box has to do."""
+        if isinstance(obj, PathObject):
+            contours = self._contours(obj, obj.state.ctm)
+            if sum(len(c.segments) for c in contours) > MOST_NODES:
+                return None
+            area = _area(contours) if obj.fills else None
+            if obj.strokes and obj.state.line_width > 0:
+                stroked = self._stroked(obj)
+                area = stroked if area is None else area.union(stroked)
+            return area
+        if isinstance(obj, TextObject | ShadingObject):
+            return shapely.box(*box)
+        return _placed([(0, 0), (1, 0), (1, 1), (0, 1)], obj.state.ctm)
+
+
+def _placed(corners: list[tuple[float, float]], m: Matrix) -> Any:
+    a, b, c, d, e, f = m
+    return shapely.Polygon([(a * x + c * y + e, b * x + d * y + f) for x, y in corners])
+
+
+def _area(contours: Sequence[Contour]) -> Any:
+    """The area inside contours, holes left out: only its bounds are asked for."""
+    rings = [points for c in contours if len(points := flatten(c, FLAT)) > 2]
+    if not rings:
+        return None
+    polygons = shapely.make_valid(shapely.polygons([shapely.linearrings(ring) for ring in rings]))
+    return polygons[0] if len(polygons) == 1 else shapely.union_all(polygons)
+
+
+def _bounds(shape: Any) -> Bounds:
+    x0, y0, x1, y1 = shape.bounds
+    return float(x0), float(y0), float(x1), float(y1)
+
+
+def _is_box(shape: Any) -> bool:
+    x0, y0, x1, y1 = shape.bounds
+    return bool(abs(shape.area - (x1 - x0) * (y1 - y0)) <= 1e-6 * max(shape.area, 1e-9))
+
+
+def _holds(outer: Bounds, inner: Bounds) -> bool:
+    return outer[0] <= inner[0] and outer[1] <= inner[1] and outer[2] >= inner[2] and outer[3] >= inner[3]
+
+
+def _common(a: Bounds, b: Bounds) -> Bounds | None:
+    x0, y0, x1, y1 = max(a[0], b[0]), max(a[1], b[1]), min(a[2], b[2]), min(a[3], b[3])
+    return (x0, y0, x1, y1) if x1 >= x0 and y1 >= y0 else None
+
+
+def _widened(box: Bounds, obj: PaintedObject) -> Bounds:
+    """A box with half the stroke's width on each side, as the matrix stretches it."""
+    a, b, c, d, _, _ = obj.state.ctm
+    half = obj.state.line_width / 2
+    dx, dy = half * math.hypot(a, c), half * math.hypot(b, d)
+    return box[0] - dx, box[1] - dy, box[2] + dx, box[3] + dy
