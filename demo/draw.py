@@ -192,3 +192,74 @@ def seed_seals() -> bytes:
     canvas.showPage()
     canvas.save()
     return out.getvalue()
+
+
+def warden_badge() -> bytes:
+    """Job 5: a badge as a transparent picture without a resolution; its cut line has to be made."""
+    side = 1400
+    y, x = np.mgrid[0:side, 0:side]
+    u, v = (x - side / 2) / (side / 2), (side / 2 - y) / (side / 2)
+    radius = np.hypot(u, v)
+    angle = np.arctan2(v, u)
+    rim = 0.9 + 0.045 * np.cos(14 * angle)
+    pixels = np.zeros((side, side, 4), np.float32)
+
+    def lay(mask: np.ndarray, colour: tuple[int, int, int]) -> None:
+        pixels[mask, :3] = colour
+        pixels[mask, 3] = 255
+
+    lay(radius < rim, (32, 92, 84))
+    lay((radius < rim - 0.06) & (radius > rim - 0.085), (238, 226, 190))
+    inner = radius < 0.72
+    lay(inner, (246, 214, 140))
+    lay(inner & (v < -0.05 + 0.05 * np.sin(9 * u)), (70, 138, 150))
+    lay(inner & (v < -0.28 + 0.04 * np.sin(11 * u + 1)), (44, 98, 120))
+    lay(inner & (np.hypot(u - 0.3, v - 0.32) < 0.15), (224, 108, 64))
+    body = ((u + 0.08) / 0.34) ** 2 + ((v + 0.02) / 0.17) ** 2 < 1
+    head = np.hypot(u + 0.36, v - 0.2) < 0.11
+    neck = np.abs(u + 0.3 - 0.35 * (0.2 - v) * 0.3) + np.abs(v - 0.09) * 0.5 < 0.1
+    bill = (u < -0.44) & (u > -0.66) & (np.abs(v - 0.19 + 0.18 * (u + 0.44) ** 2) < 0.022 + 0.05 * (u + 0.66) * 0.5)
+    legs = ((np.abs(u + 0.02) < 0.014) | (np.abs(u + 0.13) < 0.014)) & (v < -0.1) & (v > -0.46)
+    lay(legs | bill, (150, 66, 40))
+    lay(body | head | neck, (250, 248, 240))
+    lay(((u - 0.12) / 0.24) ** 2 + ((v + 0.03) / 0.11) ** 2 < 1, (88, 92, 100))
+    lay(np.hypot(u + 0.39, v - 0.23) < 0.017, (20, 20, 24))
+    soft = Image.fromarray(pixels.astype(np.uint8)).resize((side // 2, side // 2), Image.Resampling.LANCZOS)
+    out = io.BytesIO()
+    soft.save(out, "PNG")
+    return out.getvalue()
+
+
+def boardwalk_panel() -> bytes:
+    """Job 4: a long panel for outdoors, drawn at 1:10, with a back cut."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(252 * mm, 82 * mm), invariant=1)
+    canvas.setTitle("Boardwalk panels")
+    page(canvas, 240, 70, 6)
+    canvas.setFillColor(CMYKColor(0.35, 0.05, 0.12, 0))
+    canvas.rect(-2 * mm, -2 * mm, 244 * mm, 74 * mm, stroke=0, fill=1)
+    for i, (tone, base) in enumerate(((0.25, 34), (0.45, 26), (0.7, 17), (0.9, 8))):
+        path = canvas.beginPath()
+        path.moveTo(-2 * mm, base * mm)
+        for k in range(6):
+            x = (-2 + 41 * k) * mm
+            path.curveTo(x + 12 * mm, (base + 7 - i) * mm, x + 28 * mm, (base - 6 + i) * mm, x + 41 * mm, base * mm)
+        path.lineTo(244 * mm, -2 * mm)
+        path.lineTo(-2 * mm, -2 * mm)
+        path.close()
+        canvas.setFillColor(CMYKColor(0.8, 0.3, 0.6 - 0.1 * i, tone * 0.6))
+        canvas.drawPath(path, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0, 0.12, 0.5, 0))
+    canvas.circle(204 * mm, 52 * mm, 8 * mm, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0.02, 0.02, 0.05, 0))
+    for i, (x, y, size) in enumerate(((60, 50, 0.28), (88, 57, 0.2), (109, 51, 0.16), (36, 56, 0.14))):
+        curve(canvas, TERN, x * mm, y * mm, size)
+    canvas.setFont("Helvetica-Bold", 30)
+    canvas.drawString(118 * mm, 33 * mm, "Boardwalk to the hide")
+    canvas.setFont("Helvetica", 13)
+    canvas.drawString(118 * mm, 25 * mm, "650 m, level, benches every 100 m")
+    line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.roundRect(0, 0, 240 * mm, 70 * mm, 6 * mm))
+    line(canvas, "Back Cut", (0.5, 0, 1, 0), True, 0.25, lambda: canvas.line(-3 * mm, 35 * mm, 243 * mm, 35 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()

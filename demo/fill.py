@@ -14,15 +14,19 @@ NAME, PASSWORD = "demo", "tern-and-tideway"
 CUSTOMER = "Saltmarsh Trust"
 
 JOBS = (
-    ("Wader trail", draw.wader_trail, "floor-1370", 1,
+    ("Wader trail", draw.wader_trail, "pdf", "floor-1370", 1,
      {"width_mm": 309, "height_mm": 309, "quantity": 8,
       "roles": ["kiss-cut", "through-cut"], "edge": "bleed"}),
-    ("Seed packet seals", draw.seed_seals, "film-610", 3,
+    ("Seed packet seals", draw.seed_seals, "pdf", "film-610", 3,
      {"width_mm": 118, "height_mm": 82, "quantity": 40,
       "roles": ["kiss-cut", "perforation"], "edge": "bleed"}),
-    ("Tern door stickers", draw.tern_stickers, "film-1370", 2,
+    ("Tern door stickers", draw.tern_stickers, "pdf", "film-1370", 2,
      {"width_mm": 102, "height_mm": 102, "quantity": 24,
       "roles": ["kiss-cut", "through-cut"], "edge": "bleed"}),
+    ("Young warden badges", draw.warden_badge, "png", "film-1370", 5,
+     {"width_mm": 58, "height_mm": 58, "quantity": 120, "edge": "border"}),
+    ("Boardwalk panels", draw.boardwalk_panel, "pdf", "film-1370", 9,
+     {"width_mm": 2400, "height_mm": 700, "quantity": 2, "roles": ["through-cut", "back-cut"], "edge": "bleed"}),
 )
 
 
@@ -34,15 +38,13 @@ def fill() -> None:
         users.create_user(NAME, password=PASSWORD)
     if models.Job.objects.exists():
         return
-    for name, artwork, material, days, order in JOBS:
+    for name, artwork, suffix, material, days, order in JOBS:
+        file_name = f"{name.lower().replace(' ', '-')}.{suffix}"
         job = models.Job.objects.create(
             name=name, customer=CUSTOMER, due=date.today() + timedelta(days=days),
+            original=keep(artwork()), original_name=file_name, intake={"order_kept": True},
             destination=models.Destination.objects.get(pk="house"),
             material=models.Material.objects.get(pk=material),
         )
         models.Order.objects.create(job=job, data=order)
-        job.revision = models.Revision.objects.create(
-            job=job, number=1, sha256=keep(artwork()), file_name=f"{name.lower().replace(' ', '-')}.pdf"
-        )
-        job.save()
-        begin(job, "analyse")
+        begin(job, "take-in")

@@ -1,7 +1,7 @@
 """The API. Thin: it stores, queues and answers; the core computes."""
 
-import io
 import json
+import math
 from typing import Any
 
 from django.conf import settings
@@ -10,27 +10,28 @@ from django.core.cache import cache
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import File, NinjaAPI, UploadedFile
+from ninja import File, Form, NinjaAPI, UploadedFile
 from ninja.errors import HttpError
 from ninja.security import django_auth
-from PIL import Image
 
-from horismos.artwork.read import read_boxes
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.devices import play
 from horismos.errors import HorismosError
+from horismos.intake import Answers, kind_of
 from horismos.orders import Order
-from horismos.rendering import PageView
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from jobs import models, schemas, show, state
 from jobs.files import keep, load, path_of
+from jobs.inks import amounts, plate_picture, section_shown
 from jobs.tasks import begin
+from jobs.views import kept_view, picture_of, png
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
 FAILED_LOGINS = 8
 WAIT_S = 300
 PICTURE_PIXELS = 4_000_000
+MOST_JOBS = 200
 
 
 @api.exception_handler(HorismosError)
@@ -93,29 +94,78 @@ def jobs(request: HttpRequest) -> Any:
     return [show.job_row(job) for job in listed.prefetch_related("releases", "works")]
 
 
-@api.post("/jobs", response=schemas.JobRow)
-def take_in(request: HttpRequest, file: File[UploadedFile]) -> Any:
-    """Take in a customer's file as a new job."""
-    name = (file.name or "artwork.pdf").replace("\\", "/").rsplit("/", 1)[-1][:200]
+@api.post("/jobs", response=schemas.TakenIn)
+def take_in(
+    request: HttpRequest, file: File[UploadedFile], customer: Form[str] = "", again: Form[bool] = False
+) -> Any:
+    """Take in a customer's file as a new job; one that is known by its content is named instead."""
+    name = (file.name or "artwork").replace("\\", "/").rsplit("/", 1)[-1][:200]
     if (file.size or 0) > settings.MOST_UPLOAD_BYTES:
         raise HttpError(413, f"{name} is larger than 500 MB. Ask for a smaller file.")
     data = file.read()
-    if b"%PDF-" not in data[:1024]:
-        raise HttpError(400, f"{name} is not a PDF. Ask for the artwork as a PDF.")
+    try:
+        kind_of(data, name)
+    except HorismosError as error:
+        raise HttpError(400, f"{name}: {error}") from None
+    original = keep(data)
+    known = models.Job.objects.filter(original=original).order_by("-id").first()
+    if known is not None and not again:
+        return {"job": show.job_row(_job(known.pk)), "known": True}
     with transaction.atomic():
-        job = models.Job.objects.create(
-            name=name.rsplit(".", 1)[0][:200] or "Untitled",
-            destination=models.Destination.objects.get(pk="house"),
-            material=models.Material.objects.get(pk="film-1370"),
-        )
-        models.Order.objects.create(job=job, data={"quantity": 1})
-        job.revision = models.Revision.objects.create(
-            job=job, number=1, sha256=keep(data), file_name=name
-        )
-        job.save()
+        job = _new_job(name, original, customer.strip()[:200])
         _decide(request, job, f"Took in {name}")
-        begin(job, "analyse")
-    return show.job_row(_job(job.pk))
+        begin(job, "take-in")
+    return {"job": show.job_row(_job(job.pk)), "known": False}
+
+
+def _new_job(file_name: str, original: str, customer: str) -> models.Job:
+    job = models.Job.objects.create(
+        name=file_name.rsplit(".", 1)[0][:200] or "Untitled",
+        original=original, original_name=file_name, customer=customer,
+        destination=models.Destination.objects.get(pk="house"),
+        material=models.Material.objects.get(pk="film-1370"),
+    )
+    models.Order.objects.create(job=job, data={"quantity": 1})
+    return job
+
+
+@api.post("/jobs/{job_id}/answers", response=schemas.WorkShape)
+def answer(request: HttpRequest, job_id: int, body: schemas.AnswersShape) -> Any:
+    """Say what a file leaves open; it is taken in again with that. Bindings are remembered."""
+    job = _job(job_id)
+    if not job.original:
+        raise HttpError(400, "The job has no file of its own. Drop it again.")
+    given = body.dict(exclude_unset=True, exclude={"each_page", "password"})
+    before = job.intake.get("answers", {})
+    said = {**before, **given, "binding": {**before.get("binding", {}), **(given.get("binding") or {})}}
+    answers = Answers.from_json(said)
+    with transaction.atomic():
+        job.intake = {**job.intake, "answers": answers.to_json()}
+        job.save()
+        if job.customer and body.binding:
+            customer, _ = models.Customer.objects.get_or_create(name=job.customer)
+            customer.binding = {**customer.binding, **body.binding}
+            customer.save()
+        if body.each_page:
+            _each_page(request, job, body.pages or [])
+        what = ", ".join(sorted({*given, *(["password"] if body.password else [])}))
+        _decide(request, job, f"Answered: {what}")
+        work = begin(job, "take-in", {"password": body.password} if body.password else {})
+    return show.work_shape(work)
+
+
+def _each_page(request: HttpRequest, job: models.Job, pages: list[int]) -> None:
+    """Let a job keep the first of its pages, and begin a job of its own for each other one."""
+    for number in pages[1:MOST_JOBS]:
+        other = _new_job(job.original_name, job.original, job.customer)
+        other.name = f"{job.name}, page {number}"
+        other.intake = {"answers": {"pages": [number]}}
+        other.save()
+        _decide(request, other, f"Took in page {number} of {job.original_name}")
+        begin(other, "take-in")
+    job.intake = {**job.intake, "answers": {**job.intake.get("answers", {}), "pages": pages[:1]}}
+    job.name = f"{job.name}, page {pages[0]}" if pages else job.name
+    job.save()
 
 
 @api.get("/jobs/{job_id}", response=schemas.JobShape)
@@ -144,6 +194,11 @@ def change(request: HttpRequest, job_id: int, body: schemas.JobChange) -> Any:
         if "order" in given:
             job.order.data = Order.from_json(given["order"]).to_json()
             job.order.save()
+            if not job.intake.get("order_kept"):
+                job.intake = {**job.intake, "order_kept": True}
+                job.save(update_fields=["intake"])
+            if job.customer:
+                models.Customer.objects.update_or_create(name=job.customer, defaults={"order": job.order.data})
         for shape in given.get("tools") or []:
             tool = Tool(LineRole(shape["role"]), **{k: v for k, v in shape.items() if k != "role"})
             data = {k: v for k, v in shape.items() if k != "role"}
@@ -191,25 +246,59 @@ def release(request: HttpRequest, job_id: int) -> Any:
 
 @api.get("/jobs/{job_id}/picture")
 def picture(
-    request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float, ppi: float
+    request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float, ppi: float,
+    view: str = "art", revision: int = 0,
 ) -> HttpResponse:
-    """A part of the art (mm) as PNG, at most so many pixels."""
+    """A part of a view of a revision (mm) as PNG, at most so many pixels."""
     job = _job(job_id)
-    analysis = job.analysis
-    if not (x1 > x0 and y1 > y0 and 1 <= ppi <= 10_000):
+    if not (x1 > x0 and y1 > y0 and 0.5 <= ppi <= 10_000):
         raise HttpError(400, "That is no area of the page.")
     if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
         raise HttpError(400, "That picture is too large. Ask for a smaller part.")
-    data = load(analysis.art_sha256)
-    boxes, user_unit = read_boxes(data)
-    # The art alone has lost nothing but its crop box; its boxes are the artwork's.
-    with PageView(data, boxes, user_unit) as view:
-        pixels = view.render((x0, y0, x1, y1), ppi)
-    out = io.BytesIO()
-    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
-    answer = HttpResponse(out.getvalue(), content_type="image/png")
-    answer["Cache-Control"] = "private, max-age=86400"
+    made = job.revisions.filter(number=revision).first() if revision else job.revision
+    if made is None:
+        raise HttpError(404, "There is no such revision.")
+    pixels = picture_of(kept_view(job, made, view), (x0, y0, x1, y1), ppi)
+    return _picture(pixels)
+
+
+def _picture(pixels: Any) -> HttpResponse:
+    answer = HttpResponse(png(pixels), content_type="image/png")
+    answer["Cache-Control"] = "private, max-age=86400, immutable"
     return answer
+
+
+def _plates(job: models.Job) -> dict[str, Any]:
+    analysis: models.Analysis | None = getattr(job, "analysis", None)
+    if analysis is None or "sha256" not in analysis.plates:
+        raise HttpError(404, "There are no plates yet.")
+    return dict(analysis.plates)
+
+
+@api.get("/jobs/{job_id}/plates")
+def plate_set(request: HttpRequest, job_id: int, inks: str = "", mode: str = "ink") -> HttpResponse:
+    """Plates laid over each other (numbers in a row, none for all), or the ink load as heat."""
+    which = [int(part) for part in inks.split(",") if part.isdigit()]
+    return _picture(plate_picture(_plates(_job(job_id)), which, mode))
+
+
+@api.get("/jobs/{job_id}/amounts", response=list[int])
+def ink_amounts(request: HttpRequest, job_id: int, x: float, y: float) -> Any:
+    """The tint of every ink at a place in mm, 0 to 255, in the order of the plates."""
+    return amounts(_plates(_job(job_id)), [(x, y)])[0]
+
+
+@api.get("/jobs/{job_id}/section", response=schemas.SectionShape)
+def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float) -> Any:
+    """The material cut open along a line across the page (mm)."""
+    job = _job(job_id)
+    if not 0.01 <= math.hypot(x1 - x0, y1 - y0) <= 200_000:
+        raise HttpError(400, "Draw a longer line.")
+    artwork = state.artwork_of(job)
+    page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
+    analysis: models.Analysis | None = getattr(job, "analysis", None)
+    known = analysis.plates if analysis and "sha256" in analysis.plates else {}
+    return section_shown(job, artwork, page, state.destination_of(job), known, (x0, y0), (x1, y1))
 
 
 # -- work -----------------------------------------------------------------------------------------

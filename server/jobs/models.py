@@ -19,9 +19,25 @@ class Material(models.Model):
     width_mm = models.FloatField()
 
 
-class Job(models.Model):
-    """One piece of work: an artwork and what was asked for."""
+class Customer(models.Model):
+    """What is remembered of a customer: how layers, pens and colours were bound, and the last order."""
 
+    name = models.CharField(max_length=200, unique=True)
+    binding = models.JSONField(default=dict)
+    order = models.JSONField(default=dict)
+
+
+class Job(models.Model):
+    """One piece of work: an artwork and what was asked for.
+
+    ``original`` is the customer's file by its content. ``intake`` holds what was said about it and
+    what taking it in noted; ``asks`` the questions that are open.
+    """
+
+    original = models.CharField(max_length=64, blank=True)
+    original_name = models.CharField(max_length=255, blank=True)
+    intake = models.JSONField(default=dict)
+    asks = models.JSONField(default=list)
     name = models.CharField(max_length=200)
     customer = models.CharField(max_length=200, blank=True)
     due = models.DateField(null=True, blank=True)
@@ -59,7 +75,7 @@ class ToolSetting(models.Model):
 
 
 class Revision(models.Model):
-    """A state of the artwork; the first one is the customer's file, byte for byte."""
+    """A state of the artwork in its working form; the first one comes from the customer's file."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
@@ -87,6 +103,8 @@ class Analysis(models.Model):
     sheet = models.JSONField(default=dict)
     cut = models.JSONField(default=dict)
     art_sha256 = models.CharField(max_length=64, blank=True)
+    plates = models.JSONField(default=dict)
+    """The plates of the page, as one array by its content, with the inks and the ink load."""
     error = models.TextField(blank=True)
 
 

@@ -65,6 +65,7 @@ class InkShape(Schema):
     name: str
     kind: str
     role: str | None
+    objects: int = 0
     wanted: str
     spelling: list[Run]
 
@@ -72,6 +73,7 @@ class InkShape(Schema):
 class DrawnLine(Schema):
     role: str
     ink: str = ""
+    hidden: bool = False
     path: str
 
 
@@ -85,15 +87,106 @@ class LineRow(Schema):
     length_mm: float
 
 
+class LayerShape(Schema):
+    name: str
+    visible: bool
+    prints: bool
+    locked: bool
+    role: str | None
+    objects: int
+
+
 class Seen(Schema):
     size_mm: list[float]
     media_box_mm: list[float]
+    crop_box_mm: list[float]
     bleed_box_mm: list[float]
     trim_box_mm: list[float]
     pages: int
     inks: list[InkShape]
     lines: list[LineRow]
     drawn: list[DrawnLine]
+    layers: list[LayerShape] = []
+    objects_on_no_layer: int = 0
+    annotations: int = 0
+
+
+class PlateInk(Schema):
+    name: str
+    colour: str
+    prints: bool
+    area_cm2: float
+
+
+class LoadShape(Schema):
+    highest: float
+    at_mm: list[float]
+    limit: float
+    above_cm2: float
+
+
+class PlatesShape(Schema):
+    sha256: str
+    ppi: float
+    box: list[float]
+    inks: list[PlateInk]
+    load: LoadShape
+
+
+class ChoiceShape(Schema):
+    key: str
+    words: str
+    said: str = ""
+    sample: str = ""
+
+
+class QuestionShape(Schema):
+    id: str
+    words: str
+    choices: list[ChoiceShape] = []
+
+
+class NoteShape(Schema):
+    severity: str
+    words: str
+
+
+class IntakeShape(Schema):
+    kind: str
+    pages: int
+    notes: list[NoteShape]
+    choices: list[ChoiceShape]
+    order_said: list[str]
+    order_warnings: list[str]
+    file_name: str
+
+
+class AnswersShape(Schema):
+    password: str | None = None
+    pages: list[int] | None = None
+    width_mm: float | None = None
+    height_mm: float | None = None
+    unit: str | None = None
+    binding: dict[str, str] | None = None
+    each_page: bool = False
+
+
+class CrossingShape(Schema):
+    role: str
+    at_mm: float
+    top_um: float
+    bottom_um: float
+
+
+class BandShape(Schema):
+    name: str
+    colour: str
+    tints: list[int]
+
+
+class StratumShape(Schema):
+    kind: str
+    thickness_um: float
 
 
 class MarkShape(Schema):
@@ -221,6 +314,11 @@ class JobRow(Schema):
     holds: str
     size_mm: list[float]
     has_picture: bool
+    asks: int
+    warnings: list[str]
+    art_sha256: str
+    media_box_mm: list[float]
+    drawn: list[DrawnLine]
     work: WorkShape | None
 
 
@@ -231,7 +329,11 @@ class JobShape(JobRow):
     current: bool
     error: str
     revision: int
-    art_sha256: str
+    questions: list[QuestionShape]
+    intake: IntakeShape
+    plates: PlatesShape | None
+    plates_error: str
+    strata: list[StratumShape]
     seen: Seen | None
     findings: list[FindingShape]
     sheet: SheetShape
@@ -260,11 +362,6 @@ class Titled(Schema):
     title: str
 
 
-class StratumShape(Schema):
-    kind: str
-    thickness_um: float
-
-
 class MaterialShape(Titled):
     width_mm: float
     strata: list[StratumShape]
@@ -288,6 +385,18 @@ class MoveShape(Schema):
     start_s: float
     end_s: float
     points: list[list[float]]
+
+
+class SectionShape(Schema):
+    length_mm: float
+    strata: list[StratumShape]
+    crossings: list[CrossingShape]
+    inks: list[BandShape]
+
+
+class TakenIn(Schema):
+    job: JobRow
+    known: bool
 
 
 class PlaybackShape(Schema):

@@ -9,6 +9,8 @@ from jobs import models, state
 
 __all__ = ["job_row", "job_whole", "release_shape", "work_shape"]
 
+THUMB_CHARS = 60_000
+"""Path data beyond this is not sent with a list of jobs; a thumbnail does without it."""
 STATIONS = ("check", "lines", "sheet", "cut", "release")
 
 
@@ -22,6 +24,8 @@ def work_shape(work: models.Work | None) -> dict[str, Any] | None:
 
 def _holds(job: models.Job, findings: list[dict[str, Any]], analysis: models.Analysis | None) -> str:
     """The one thing that holds a job up, in words."""
+    if job.asks:
+        return str(job.asks[0]["words"])
     if analysis is None or not analysis.key:
         return "Waiting to be checked"
     if analysis.error:
@@ -34,6 +38,10 @@ def _holds(job: models.Job, findings: list[dict[str, Any]], analysis: models.Ana
     if job.releases.exists():
         return "Released; wait until the print is dry, then cut"
     return "Ready to release"
+
+
+def _few(drawn: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    return drawn if sum(len(line["path"]) for line in drawn) < THUMB_CHARS else []
 
 
 def job_row(job: models.Job) -> dict[str, Any]:
@@ -61,6 +69,11 @@ def job_row(job: models.Job) -> dict[str, Any]:
         "holds": _holds(job, findings, analysis),
         "size_mm": analysis.seen.get("size_mm", []) if analysis else [],
         "has_picture": bool(analysis and analysis.art_sha256),
+        "asks": len(job.asks),
+        "warnings": job.intake.get("order_warnings", []),
+        "art_sha256": analysis.art_sha256 if analysis else "",
+        "media_box_mm": analysis.seen.get("media_box_mm", []) if analysis else [],
+        "drawn": _few(analysis.seen.get("drawn", [])) if analysis else [],
         "work": work_shape(job.works.order_by("-id").first()),
     }
 
@@ -88,7 +101,6 @@ def job_whole(job: models.Job) -> dict[str, Any]:
         "current": bool(analysis and analysis.key == state.key_of(job)),
         "error": analysis.error if analysis else "",
         "revision": job.revision.number if job.revision else 0,
-        "art_sha256": analysis.art_sha256 if analysis else "",
         "seen": analysis.seen or None if analysis else None,
         "findings": analysis.report.get("findings", []) if analysis else [],
         "sheet": analysis.sheet if analysis else {},
@@ -101,6 +113,16 @@ def job_whole(job: models.Job) -> dict[str, Any]:
             }
             for r in job.revisions.order_by("number")
         ],
+        "questions": job.asks,
+        "intake": {
+            "kind": job.intake.get("kind", "pdf"), "pages": job.intake.get("pages", 1),
+            "notes": job.intake.get("notes", []), "choices": job.intake.get("choices", []),
+            "order_said": job.intake.get("order_said", []), "order_warnings": job.intake.get("order_warnings", []),
+            "file_name": job.original_name,
+        },
+        "plates": analysis.plates if analysis and "sha256" in analysis.plates else None,
+        "plates_error": analysis.plates.get("error", "") if analysis else "",
+        "strata": [asdict(s) for s in state.MATERIALS[job.material_id].strata],
         "releases": [release_shape(r) for r in job.releases.order_by("-id")],
         "decisions": [
             {"who": d.who.get_username() if d.who else "someone", "what": d.what, "when": d.when}

@@ -2,7 +2,8 @@
 
 import hashlib
 import json
-from dataclasses import asdict
+from dataclasses import asdict, replace
+from functools import lru_cache
 from typing import Any
 
 from horismos.artwork import Artwork, read_bytes
@@ -38,8 +39,15 @@ def destination_of(job: models.Job) -> Destination:
 def artwork_of(job: models.Job) -> Artwork:
     """The artwork of a job's current revision. Raises HorismosError where it has none."""
     if job.revision is None:
-        raise HorismosError("The job has no artwork yet.", "Drop a file on it.")
-    return read_bytes(load(job.revision.sha256))
+        raise HorismosError("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
+    notes = tuple((n["severity"], n["words"]) for n in job.intake.get("notes", []))
+    return replace(_read(job.revision.sha256), taken_in=notes)
+
+
+@lru_cache(maxsize=4)
+def _read(sha256: str) -> Artwork:
+    """An artwork by its content: what is looked at again need not be read again."""
+    return read_bytes(load(sha256))
 
 
 def layout_of(job: models.Job) -> Layout:
@@ -58,7 +66,7 @@ def key_of(job: models.Job) -> str:
     tools = sorted((t.role, t.data) for t in job.tools.all())
     parts = [
         job.revision.sha256 if job.revision else "", job.order.data, job.destination_id,
-        job.material_id, job.layout, tools, job.page,
+        job.material_id, job.layout, tools, job.page, job.intake.get("notes", []),
     ]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
 
@@ -78,10 +86,11 @@ def seen(artwork: Artwork, job: models.Job) -> dict[str, Any]:
     destination = destination_of(job)
     page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
     document = inspect(artwork, destination)["pages"][page.number - 1]
-    paths: dict[tuple[str, str], list[str]] = {}
+    paths: dict[tuple[str, str, bool], list[str]] = {}
     for line in line_objects(artwork, page, destination):
         role = line.role.value if line.role else "unclear"
-        paths.setdefault((role, line.ink), []).extend(c.svg_path() for c in line.contours)
+        key = (role, line.ink, not line.object.state.visible)
+        paths.setdefault(key, []).extend(c.svg_path() for c in line.contours)
     for ink in document["inks"]:
         found = recognise(ink["name"], destination) if ink["role"] else None
         wanted = destination.name_of(found.role) if found and found.role else ink["name"]
@@ -92,8 +101,8 @@ def seen(artwork: Artwork, job: models.Job) -> dict[str, Any]:
         "pages": len(artwork.pages),
         "crop_box_mm": list(page.boxes.crop),
         "drawn": [
-            {"role": role, "ink": ink, "path": "".join(listed)}
-            for (role, ink), listed in paths.items()
+            {"role": role, "ink": ink, "hidden": hidden, "path": "".join(listed)}
+            for (role, ink, hidden), listed in paths.items()
         ],
     }
 

@@ -3,6 +3,7 @@
 import logging
 import time
 from collections.abc import Callable
+from dataclasses import asdict
 
 from django.conf import settings
 from django.db import transaction
@@ -13,12 +14,16 @@ from horismos.artwork.parting import art_alone
 from horismos.checking import check
 from horismos.devices import rip
 from horismos.errors import HorismosError
+from horismos.intake import Answers, Asks, Kind, kind_of, take_in, take_in_within
+from horismos.intake.suggest import suggest
 from horismos.mending import mend
+from horismos.orders import Order
 from horismos.release import prepare, release
 from horismos.rendering.child import Cancelled
 from horismos.sheet import MATERIALS
 from jobs import models, state
 from jobs.files import keep, load
+from jobs.inks import make_plates
 
 __all__ = ["begin", "carry_out"]
 
@@ -97,8 +102,68 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         sheet = {"error": str(error)}
     models.Analysis.objects.filter(pk=found.pk).update(
         key=key, seen=seen, report=state.reported(report, artwork, destination), sheet=sheet,
-        cut=cut, art_sha256=art, error="",
+        cut=cut, art_sha256=art, plates={}, error="",
     )
+    tell(0.95, "making plates")
+    try:
+        plates = make_plates(artwork, page, destination, cancelled)
+    except HorismosError as error:
+        if isinstance(error, Cancelled):
+            raise
+        plates = {"error": str(error)}
+    models.Analysis.objects.filter(pk=found.pk).update(plates=plates)
+
+
+def _take_in(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """Make the working form of a job's original, or keep what it leaves open; then look at it."""
+    job = work.job
+    customer = models.Customer.objects.filter(name=job.customer).first() if job.customer else None
+    remembered = customer.binding if customer else {}
+    said = job.intake.get("answers", {})
+    answers = Answers.from_json({
+        **said, "password": work.arguments.get("password", ""), "binding": {**remembered, **said.get("binding", {})},
+    })
+    models.Work.objects.filter(pk=work.pk).update(arguments={})  # a password is not kept
+    order, destination = state.order_of(job), state.destination_of(job)
+    data = load(job.original)
+    take = take_in if kind_of(data, job.original_name) is Kind.PDF else take_in_within
+    try:
+        taken = take(data, job.original_name, answers, order, destination, lambda s, w: tell(s * 0.4, w), cancelled)
+    except Asks as asks:
+        job.asks = [asdict(question) for question in asks.questions]
+        job.save(update_fields=["asks"])
+        return
+    except HorismosError as error:
+        models.Analysis.objects.update_or_create(job=job, defaults={"key": state.key_of(job), "error": str(error)})
+        raise
+    tell(0.4, "reading the artwork")
+    job.asks = []
+    job.intake = {
+        **job.intake, "kind": taken.kind.value, "pages": taken.pages,
+        "notes": [asdict(note) for note in taken.notes], "choices": [asdict(choice) for choice in taken.choices],
+    }
+    with transaction.atomic():
+        last = job.revisions.order_by("-number").first()
+        job.revision = models.Revision.objects.create(
+            job=job, number=last.number + 1 if last else 1, sha256=keep(taken.pdf), file_name=job.original_name,
+            said="Taken in again, with other answers." if last else "",
+        )
+        job.save()
+    try:
+        artwork = state.artwork_of(job)
+        last_order = Order.from_json(customer.order) if customer and customer.order else None
+        found = suggest(artwork, artwork.pages[0], destination, order, last_order)
+        job.intake = {**job.intake, "order_said": found.said, "order_warnings": found.warnings}
+        if not job.intake.get("order_kept"):
+            job.order.data = found.order.to_json()
+            job.order.save()
+            if found.order.material in MATERIALS:
+                job.material_id = found.order.material
+        job.save()
+    except HorismosError as error:
+        models.Analysis.objects.update_or_create(job=job, defaults={"key": state.key_of(job), "error": str(error)})
+        raise
+    _analyse(work, lambda s, w: tell(0.45 + s * 0.55, w), cancelled)
 
 
 def _mend(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
@@ -173,6 +238,7 @@ def _rip(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
 
 
 KINDS: dict[str, Callable[[models.Work, Tell, Callable[[], bool]], None]] = {
+    "take-in": _take_in,
     "analyse": _analyse,
     "mend": _mend,
     "release": _release,

@@ -5,6 +5,7 @@ from typing import Any
 
 from horismos.artwork.lines import inks_of_page, line_objects
 from horismos.artwork.model import Artwork, ImageObject, Page, PathObject, TextObject
+from horismos.artwork.paints import paints_of
 from horismos.destinations import Destination
 from horismos.paths import bounds, length, union_bounds
 
@@ -32,6 +33,12 @@ def _page(artwork: Artwork, page: Page, destination: Destination) -> dict[str, A
         else "shadings"
         for o in page.objects
     )
+    uses = Counter(
+        ink
+        for o in page.objects
+        for ink in {name for paint, _ in paints_of(o) for name, tint in paint.inks if tint > 0}
+    )
+    on_layer = Counter(layer for o in page.objects for layer in o.state.layers)
     images = [o for o in page.objects if isinstance(o, ImageObject)]
     return {
         "size_mm": _mm(page.size_mm),
@@ -41,7 +48,10 @@ def _page(artwork: Artwork, page: Page, destination: Destination) -> dict[str, A
         "rotate": page.rotate,
         "user_unit": page.user_unit,
         "inks": [
-            {"name": ink.name, "kind": ink.kind, "role": ink.role.value if ink.role else None}
+            {
+                "name": ink.name, "kind": ink.kind, "role": ink.role.value if ink.role else None,
+                "objects": uses[ink.name],
+            }
             for ink in inks_of_page(artwork, page, destination)
         ],
         "layers": [
@@ -50,8 +60,10 @@ def _page(artwork: Artwork, page: Page, destination: Destination) -> dict[str, A
                 "visible": layer.visible,
                 "prints": layer.prints,
                 "role": layer.role.value if layer.role else None,
+                "locked": layer.locked,
+                "objects": on_layer[index],
             }
-            for layer in artwork.layers
+            for index, layer in enumerate(artwork.layers)
         ],
         "lines": _lines(artwork, page, destination),
         "fonts": [{"name": font.name, "embedded": font.embedded} for font in page.fonts],
@@ -65,6 +77,8 @@ def _page(artwork: Artwork, page: Page, destination: Destination) -> dict[str, A
             for image in images
         ],
         "objects": {kind: counts[kind] for kind in ("paths", "texts", "images", "shadings")},
+        "objects_on_no_layer": sum(not o.state.layers for o in page.objects),
+        "annotations": page.annotations,
         "transparency": page.transparent,
     }
 

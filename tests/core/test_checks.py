@@ -1,6 +1,7 @@
 """Every check has a fixture just over its limit, found with the right value, and one just under."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -72,7 +73,7 @@ CASES: dict[str, tuple[dict[str, object], dict[str, object], float | None]] = {
         {"content": "q /Half gs 20 20 9 9 re f Q " + CLEAN}, {"content": CLEAN}, 1,
     ),
 }
-BY_HAND = {"file.damaged", "file.locked"}
+BY_HAND = {"file.converted", "file.damaged", "file.locked"}
 ORDERS = {
     "page.size": Order(width_mm=80, height_mm=80),
     "line.missing": Order(roles=(LineRole.KISS_CUT,)),
@@ -144,6 +145,14 @@ def test_a_damaged_file_is_read_and_said(pdf: Pdf) -> None:
     ids = {f.id: f for f in check(read_bytes(data)).findings}
     assert ids["file.damaged"].count > 0
     assert "file.damaged" not in {f.id for f in check(read(pdf(CLEAN))).findings}
+
+
+def test_what_taking_in_could_not_keep_is_said(pdf: Pdf) -> None:
+    artwork = read(pdf(CLEAN))
+    assert "file.converted" not in {f.id for f in check(replace(artwork, taken_in=(("note", "made of SVG"),))).findings}
+    findings = check(replace(artwork, taken_in=(("look", "came in as pixels"),))).findings
+    (found,) = [f for f in findings if f.id == "file.converted"]
+    assert found.message == "came in as pixels"
 
 
 def test_a_locked_file_is_said(pdf: Pdf, tmp_path: Path) -> None:

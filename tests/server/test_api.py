@@ -1,46 +1,17 @@
 """The server lets nobody in, loses nothing, and releases nothing that is not clean."""
 
-from pathlib import Path
 
 import pytest
-from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
 from jobs.files import load, path_of
 
+from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
 pytestmark = pytest.mark.django_db(transaction=True)
 CONTENT = f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))
-
-
-@pytest.fixture(autouse=True)
-def at_once(settings, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
-    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
-    settings.VAR = tmp_path
-
-
-@pytest.fixture()
-def shop() -> Client:
-    from horismos.destinations import SHIPPED
-    from horismos.sheet import MATERIALS
-
-    for d in SHIPPED.values():
-        models.Destination.objects.get_or_create(id=d.id, defaults={"title": d.title})
-    for m in MATERIALS.values():
-        models.Material.objects.get_or_create(id=m.id, defaults={"title": m.title, "width_mm": m.width_mm})
-    get_user_model().objects.create_user("ada", password="long enough here")
-    client = Client()
-    body = {"name": "ada", "password": "long enough here"}
-    assert client.post("/api/login", body, content_type="application/json").status_code == 200
-    return client
-
-
-def take_in(shop: Client, data: bytes, name: str = "seal.pdf") -> dict:  # type: ignore[type-arg]
-    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile(name, data)})
-    assert answer.status_code == 200, answer.content
-    return shop.get(f"/api/jobs/{answer.json()['id']}").json()
 
 
 def test_nobody_gets_in_without_logging_in() -> None:
@@ -101,9 +72,9 @@ def test_an_undo_goes_back_and_keeps_what_was_left(shop: Client) -> None:
     assert shop.post(f"{url}/undo").status_code == 400
 
 
-def test_what_is_no_pdf_is_refused_by_name(shop: Client) -> None:
-    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile("../../etc/photo.jpg", b"\xff\xd8\xff")})
-    assert answer.status_code == 400 and answer.json()["message"].startswith("photo.jpg is not a PDF")
+def test_what_cannot_be_taken_in_is_refused_by_name(shop: Client) -> None:
+    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile("../../etc/photo.zip", b"PK\x03\x04 and so on")})
+    assert answer.status_code == 400 and answer.json()["message"].startswith("photo.zip: This is an archive")
     assert not models.Job.objects.exists()
 
 

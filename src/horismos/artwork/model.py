@@ -397,7 +397,10 @@ class Page:
 
 @dataclass(frozen=True, eq=False)
 class Artwork:
-    """A file that was read. ``data`` are its bytes; what is derived stands beside them."""
+    """A file that was read. ``data`` are its bytes; what is derived stands beside them.
+
+    ``taken_in`` holds what was said when the file was made into this form: severity and words.
+    """
 
     data: bytes
     format: str
@@ -407,3 +410,4 @@ class Artwork:
     encrypted: bool
     forbids_changes: bool
     password: str = ""
+    taken_in: tuple[tuple[str, str], ...] = ()

@@ -8,7 +8,7 @@ from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, Page, PathObject
 
-__all__ = ["art_alone", "clip_operator", "edits_without", "what_stays"]
+__all__ = ["art_alone", "clip_operator", "edits_without", "show_whole", "what_stays"]
 
 
 def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
@@ -52,19 +52,24 @@ def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
     """
     with reopened(artwork) as pdf:
         edit_page(pdf, page, edits_without(lines), {})
-        target = pdf.pages[page.number - 1].obj
-        for key in ("/CropBox", "/Annots", "/AA"):
-            if key in target:
-                del target[key]
-        # The media box takes the place of the crop box; what fell back to that one is written out.
-        target.CropBox = list(page.boxes.raw["media"])
-        target.TrimBox, target.BleedBox = list(page.boxes.raw["trim"]), list(page.boxes.raw["bleed"])
-        for key in list(pdf.Root.keys()):
-            if key not in ("/Type", "/Pages", "/OCProperties", "/Version"):
-                del pdf.Root[key]
-        _only_page(pdf, page.number)
-        pdf.remove_unreferenced_resources()
+        show_whole(pdf, page)
         return save(pdf)
+
+
+def show_whole(pdf: pikepdf.Pdf, page: Page) -> None:
+    """Leave one page of an open file, its whole media box in view, and nothing but content."""
+    target = pdf.pages[page.number - 1].obj
+    for key in ("/CropBox", "/Annots", "/AA"):
+        if key in target:
+            del target[key]
+    # The media box takes the place of the crop box; what fell back to that one is written out.
+    target.CropBox = list(page.boxes.raw["media"])
+    target.TrimBox, target.BleedBox = list(page.boxes.raw["trim"]), list(page.boxes.raw["bleed"])
+    for key in list(pdf.Root.keys()):
+        if key not in ("/Type", "/Pages", "/OCProperties", "/Version"):
+            del pdf.Root[key]
+    _only_page(pdf, page.number)
+    pdf.remove_unreferenced_resources()
 
 
 def _only_page(pdf: pikepdf.Pdf, number: int) -> None:

@@ -26,6 +26,14 @@ def damaged(c: Context) -> Iterator[Hit]:
     yield Hit(message, len(repairs), len(repairs), detail=" · ".join(repairs[:12]), severity=severity)
 
 
+@rule("file.converted", "look", unit="notes", scope="file")
+def converted(c: Context) -> Iterator[Hit]:
+    """What could not be kept when another kind of file was made into the working PDF."""
+    looks = [words for severity, words in c.artwork.taken_in if severity == "look"]
+    if looks:
+        yield Hit(looks[0], len(looks), len(looks), detail=" ".join(looks[1:]))
+
+
 @rule("file.locked", "stop", unit="locks", scope="file")
 def locked(c: Context) -> Iterator[Hit]:
     """The file forbids changes."""

@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
-from horismos.cutting.hpgl import Drawn
 from horismos.cutting.perforate import perforated
 from horismos.cutting.plan import Operation
+from horismos.cutting.plot import Drawn
 from horismos.errors import CannotWrite
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.contour import Floats

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from horismos.cutting.hpgl import read_hpgl
+from horismos.cutting.plot import read_hpgl
 from horismos.errors import CannotRead
 from horismos.paths.contour import Floats
 

@@ -4,9 +4,10 @@ import math
 from typing import Any
 
 import pikepdf
-from pikepdf import Array, Dictionary, Name
+from pikepdf import Dictionary, Name
 
 from horismos.artwork.edit import Edit, edit_page
+from horismos.artwork.layering import separation
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, PathObject
 from horismos.artwork.parting import clip_operator, what_stays
@@ -20,14 +21,6 @@ from horismos.units import HAIRLINE_PT, mm_from_points
 __all__ = ["HAIRLINE", "OVERPRINT", "line_space"]
 
 HAIRLINE_MM = mm_from_points(HAIRLINE_PT)
-SCREEN_CMYK: dict[LineRole, tuple[float, float, float, float]] = {
-    LineRole.KISS_CUT: (1, 0.7, 0, 0),
-    LineRole.THROUGH_CUT: (0, 0.8, 0.9, 0),
-    LineRole.PERFORATION: (0.4, 1, 0, 0),
-    LineRole.BACK_CUT: (0.6, 0.2, 1, 0.2),
-    LineRole.CREASE: (0, 0.5, 1, 0.2),
-}
-"""[ours] how a line ink is shown by viewers; it means nothing to a cutter."""
 
 
 def line_space(pdf: pikepdf.Pdf, ink: str, role: LineRole) -> Any:
@@ -35,10 +28,7 @@ def line_space(pdf: pikepdf.Pdf, ink: str, role: LineRole) -> Any:
     for array in colour_arrays(pdf):
         if array[0] == Name.Separation and array[1] == pdf_name(ink):
             return array
-    tint = Dictionary(
-        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(SCREEN_CMYK[role]), N=1
-    )
-    return pdf.make_indirect(Array([Name.Separation, pdf_name(ink), Name.DeviceCMYK, tint]))
+    return pdf.make_indirect(separation(pdf_name(ink), role))
 
 
 def _is_plain(line: Line) -> bool:

@@ -11,16 +11,16 @@ from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.boxes import inherited
 from horismos.artwork.edit import save
+from horismos.artwork.layering import add_layers, line_form, line_layer, plain_layer
 from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.read import open_pdf, page_content
 from horismos.destinations import Destination
-from horismos.mending.stroke import SCREEN_CMYK
 from horismos.paths import Contour
 from horismos.paths.contour import Matrix
-from horismos.roles import ISO_STEPS, LineRole
+from horismos.roles import LineRole
 from horismos.sheet import Sheet
-from horismos.units import HAIRLINE_PT, MM_PER_POINT, points_from_mm
+from horismos.units import MM_PER_POINT, points_from_mm
 
 __all__ = ["print_pdf"]
 
@@ -44,8 +44,8 @@ def print_pdf(
     with open_pdf(art) as pdf:
         source = pdf.pages[0].obj
         form = _art_form(pdf, source)
-        groups = [_layer(pdf, "Art"), _layer(pdf, "Registration marks")]
-        line_layers = {role: _line_layer(pdf, role, destination) for role in lines}
+        groups = [plain_layer(pdf, "Art"), plain_layer(pdf, "Registration marks")]
+        line_layers = {role: line_layer(pdf, role, destination) for role in lines}
         groups += line_layers.values()
         w, h = points_from_mm(sheet.material.width_mm), points_from_mm(sheet.length_mm)
         user_unit = max(1, -(-max(w, h) // LONGEST_UNITS))
@@ -59,7 +59,7 @@ def print_pdf(
         for role, contours in lines.items():
             key = role.value.replace("-", "")
             resources.Properties["/" + key] = line_layers[role]
-            resources.XObject["/" + key] = _line_form(pdf, role, contours, destination)
+            resources.XObject["/" + key] = line_form(pdf, role, contours, destination)
             draws = [
                 f"q {_numbers(*_to_units(m, user_unit))} cm /{key} Do Q" for m in sheet.placements
             ]
@@ -73,7 +73,7 @@ def print_pdf(
             page_dictionary.UserUnit = user_unit
         pdf.pages.append(pikepdf.Page(pdf.make_indirect(page_dictionary)))
         del pdf.pages[0]
-        _add_layers(pdf, groups, list(line_layers.values()))
+        add_layers(pdf, groups, list(line_layers.values()))
         with pdf.open_metadata(set_pikepdf_as_editor=False) as metadata:
             metadata["dc:title"] = title
         return save(pdf)
@@ -117,58 +117,3 @@ def _marks_content(sheet: Sheet, user_unit: float) -> str:
         for mark in sheet.marks
     ]
     return f"/OC /Marks BDC q {_numbers(*scale)} cm 0 0 0 1 K 0 J 0 j\n" + "\n".join(rows) + "\nQ EMC"
-
-
-def _line_form(
-    pdf: pikepdf.Pdf, role: LineRole, contours: Sequence[Contour], destination: Destination
-) -> Any:
-    """The lines of one role and one piece, in mm: hairlines at 100 %, overprinting."""
-    tint = Dictionary(
-        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(SCREEN_CMYK[role]), N=1
-    )
-    name = Name("/" + destination.name_of(role))
-    space = Array([Name.Separation, name, Name.DeviceCMYK, tint])
-    path = path_operators(contours, (1, 0, 0, 1, 0, 0)).decode()
-    width = HAIRLINE_PT * MM_PER_POINT
-    form = pdf.make_stream(f"/Over gs /Ink CS 1 SCN {width:.6f} w\n{path}\nS".encode())
-    boxes = [c.segments.reshape(-1, 2) for c in contours]
-    low = min(float(b.min()) for b in boxes) - 10
-    high = max(float(b.max()) for b in boxes) + 10
-    form.Type, form.Subtype = Name.XObject, Name.Form
-    form.BBox = [low, low, high, high]
-    form.Resources = Dictionary(
-        ColorSpace=Dictionary(Ink=space), ExtGState=Dictionary(Over=Dictionary(OP=True, op=True, OPM=1))
-    )
-    return form
-
-
-def _layer(pdf: pikepdf.Pdf, name: str) -> Any:
-    return pdf.make_indirect(Dictionary(Type=Name.OCG, Name=pikepdf.String(name)))
-
-
-def _line_layer(pdf: pikepdf.Pdf, role: LineRole, destination: Destination) -> Any:
-    """A layer for one line role: named after its ink, with its processing step, not printing."""
-    group, kind = ISO_STEPS[role]
-    layer = _layer(pdf, destination.name_of(role))
-    layer.GTS_Metadata = Dictionary(
-        GTS_ProcStepsGroup=Name("/" + group), GTS_ProcStepsType=Name(f"/{kind}")
-    )
-    layer.Usage = Dictionary(
-        Print=Dictionary(Subtype=Name.Print, PrintState=Name.OFF),
-        View=Dictionary(ViewState=Name.ON),
-    )
-    return layer
-
-
-def _add_layers(pdf: pikepdf.Pdf, groups: list[Any], not_printing: list[Any]) -> None:
-    """Add layers to those that the art has; print states take effect on printing (8.11.4.5)."""
-    properties = pdf.Root.get("/OCProperties")
-    if properties is None:
-        properties = pdf.Root.OCProperties = Dictionary(OCGs=Array(), D=Dictionary())
-    default = properties.D
-    properties.OCGs = Array([*properties.get("/OCGs", []), *groups])
-    if str(default.get("/BaseState", "/ON")) == "/OFF":
-        default.ON = Array([*default.get("/ON", []), *groups])
-    default.Order = Array([*default.get("/Order", []), *groups])
-    event = Dictionary(Event=Name.Print, Category=Array([Name.Print]), OCGs=Array(not_printing))
-    default.AS = Array([*default.get("/AS", []), event])

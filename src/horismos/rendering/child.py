@@ -1,5 +1,6 @@
 """Child processes under limits on time and memory; Ghostscript is never run otherwise."""
 
+import os
 import resource
 import shutil
 import subprocess
@@ -35,6 +36,9 @@ def run_limited(
 ) -> bytes:
     """Run a program in a folder of its own and give what it printed.
 
+    Its temporary files go into that folder too: Ghostscript's safe mode allows writing where
+    those go, and a PostScript file may do the same.
+
     Raises LimitExceeded when the time is over, Cancelled when ``cancelled`` says so, CannotRead
     when the program fails, with the last line it printed.
     """
@@ -42,7 +46,7 @@ def run_limited(
     with tempfile.TemporaryFile() as output:
         child = subprocess.Popen(
             list(command), cwd=cwd, stdin=subprocess.DEVNULL, stdout=output,
-            stderr=subprocess.STDOUT, preexec_fn=_limits,
+            stderr=subprocess.STDOUT, preexec_fn=_limits, env={**os.environ, "TMPDIR": str(cwd)},
         )
         try:
             while True:
@@ -64,17 +68,19 @@ def run_limited(
         output.seek(0)
         said = output.read(1_000_000)
     if child.returncode:
-        last = said.decode("utf-8", "replace").strip().splitlines()[-1:]
-        raise CannotRead(f"{Path(command[0]).name} failed: {''.join(last)[:200]}")
+        lines = said.decode("utf-8", "replace").strip().splitlines()
+        told = next((line for line in lines if line.startswith("Error:")), lines[-1] if lines else "it said nothing")
+        raise CannotRead(f"{Path(command[0]).name} stopped: {told[:200]}")
     return said
 
 
 def ghostscript(
-    arguments: Sequence[str], cwd: Path, cancelled: Callable[[], bool] = lambda: False
+    arguments: Sequence[str], cwd: Path, cancelled: Callable[[], bool] = lambda: False,
+    time_s: float = TIME_S,
 ) -> bytes:
     """Run Ghostscript in safe mode. Raises as run_limited, or where it is not installed."""
     program = shutil.which("gs")
     if program is None:
         raise HorismosError("Ghostscript is not installed.", "Install the package ghostscript.")
     fixed = [program, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dNOPROMPT"]
-    return run_limited([*fixed, *arguments], cwd, cancelled=cancelled)
+    return run_limited([*fixed, *arguments], cwd, time_s, cancelled)

@@ -15,9 +15,9 @@ from horismos.errors import CannotRead, LimitExceeded
 from horismos.paths.measure import Bounds
 from horismos.units import MM_PER_INCH, MM_PER_POINT
 
-__all__ = ["MAX_PIXELS", "PageView", "Pixels", "difference"]
+__all__ = ["ENGINE", "MAX_PIXELS", "PageView", "Pixels", "difference"]
 
-_ENGINE = threading.RLock()
+ENGINE = threading.RLock()
 """PDFium may be used by one thread of a process at a time."""
 
 Pixels = NDArray[np.uint8]
@@ -35,7 +35,7 @@ class PageView:
     """
 
     def __init__(self, data: bytes, boxes: Boxes, user_unit: float = 1.0, number: int = 1) -> None:
-        with _ENGINE:
+        with ENGINE:
             try:
                 self._document = pdfium.PdfDocument(data)
                 self._page = self._document[number - 1]
@@ -60,7 +60,7 @@ class PageView:
 
     def close(self) -> None:
         """Give the document back."""
-        with _ENGINE:
+        with ENGINE:
             self._page.close()
             self._document.close()
 
@@ -82,7 +82,7 @@ class PageView:
         top = (media[3] - area[3]) / unit
         matrix = raw.FS_MATRIX(scale, 0, 0, scale, -left * scale, -top * scale)
         clip = raw.FS_RECTF(0, 0, width, height)
-        with _ENGINE:
+        with ENGINE:
             bitmap = pdfium.PdfBitmap.new_native(width, height, raw.FPDFBitmap_BGRx)
             bitmap.fill_rect((255, 255, 255, 255), 0, 0, width, height)
             flags = raw.FPDF_REVERSE_BYTE_ORDER

@@ -2,11 +2,12 @@
 
 import tempfile
 import urllib.parse
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 
 from horismos.artwork.edit import save
@@ -15,7 +16,7 @@ from horismos.errors import CannotRead
 from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
 
-__all__ = ["Plate", "plates"]
+__all__ = ["Plate", "blended", "plates"]
 
 Image.MAX_IMAGE_PIXELS = MAX_PIXELS * 4
 
@@ -56,6 +57,20 @@ def plates(
         raise CannotRead("No plate was made of the page.")
     order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
     return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
+
+
+def blended(tints: Sequence[NDArray[np.uint8]], colours: Sequence[str]) -> NDArray[np.uint8]:
+    """Plates laid over each other as their colours on screen (#rrggbb), shape (height, width, 3).
+
+    One plate alone comes in greys, black where the ink is full.
+    """
+    if len(tints) == 1:
+        return np.repeat(255 - tints[0][..., None], 3, axis=2)
+    out = np.full((*tints[0].shape, 3), 255, np.float32)
+    for tint, colour in zip(tints, colours, strict=True):
+        absorbs = 1 - np.array([int(colour[i : i + 2], 16) for i in (1, 3, 5)], np.float32) / 255
+        out *= 1 - tint[..., None].astype(np.float32) / 255 * absorbs
+    return out.round().astype(np.uint8)
 
 
 def _page_alone(pdf: bytes, number: int) -> bytes:

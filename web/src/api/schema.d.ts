@@ -79,9 +79,29 @@ export interface paths {
         put?: never;
         /**
          * Take In
-         * @description Take in a customer's file as a new job.
+         * @description Take in a customer's file as a new job; one that is known by its content is named instead.
          */
         post: operations["jobs_api_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Say what a file leaves open; it is taken in again with that. Bindings are remembered.
+         */
+        post: operations["jobs_api_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -181,9 +201,69 @@ export interface paths {
         };
         /**
          * Picture
-         * @description A part of the art (mm) as PNG, at most so many pixels.
+         * @description A part of a view of a revision (mm) as PNG, at most so many pixels.
          */
         get: operations["jobs_api_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plate Set
+         * @description Plates laid over each other (numbers in a row, none for all), or the ink load as heat.
+         */
+        get: operations["jobs_api_plate_set"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ink Amounts
+         * @description The tint of every ink at a place in mm, 0 to 255, in the order of the plates.
+         */
+        get: operations["jobs_api_ink_amounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut Open
+         * @description The material cut open along a line across the page (mm).
+         */
+        get: operations["jobs_api_cut_open"];
         put?: never;
         post?: never;
         delete?: never;
@@ -373,6 +453,23 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** DrawnLine */
+        DrawnLine: {
+            /** Role */
+            role: string;
+            /**
+             * Ink
+             * @default
+             */
+            ink: string;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /** Path */
+            path: string;
+        };
         /** JobRow */
         JobRow: {
             /** Id */
@@ -402,6 +499,16 @@ export interface components {
             size_mm: number[];
             /** Has Picture */
             has_picture: boolean;
+            /** Asks */
+            asks: number;
+            /** Warnings */
+            warnings: string[];
+            /** Art Sha256 */
+            art_sha256: string;
+            /** Media Box Mm */
+            media_box_mm: number[];
+            /** Drawn */
+            drawn: components["schemas"]["DrawnLine"][];
             work: components["schemas"]["WorkShape"] | null;
         };
         /** OrderShape */
@@ -464,6 +571,51 @@ export interface components {
             /** Error */
             error: string;
         };
+        /** TakenIn */
+        TakenIn: {
+            job: components["schemas"]["JobRow"];
+            /** Known */
+            known: boolean;
+        };
+        /** AnswersShape */
+        AnswersShape: {
+            /** Password */
+            password?: string | null;
+            /** Pages */
+            pages?: number[] | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Unit */
+            unit?: string | null;
+            /** Binding */
+            binding?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Each Page
+             * @default false
+             */
+            each_page: boolean;
+        };
+        /** ChoiceShape */
+        ChoiceShape: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /**
+             * Sample
+             * @default
+             */
+            sample: string;
+        };
         /** CutShape */
         CutShape: {
             /**
@@ -498,18 +650,6 @@ export interface components {
              * Format: date-time
              */
             when: string;
-        };
-        /** DrawnLine */
-        DrawnLine: {
-            /** Role */
-            role: string;
-            /**
-             * Ink
-             * @default
-             */
-            ink: string;
-            /** Path */
-            path: string;
         };
         /** FileShape */
         FileShape: {
@@ -553,10 +693,32 @@ export interface components {
             kind: string;
             /** Role */
             role: string | null;
+            /**
+             * Objects
+             * @default 0
+             */
+            objects: number;
             /** Wanted */
             wanted: string;
             /** Spelling */
             spelling: components["schemas"]["Run"][];
+        };
+        /** IntakeShape */
+        IntakeShape: {
+            /** Kind */
+            kind: string;
+            /** Pages */
+            pages: number;
+            /** Notes */
+            notes: components["schemas"]["NoteShape"][];
+            /** Choices */
+            choices: components["schemas"]["ChoiceShape"][];
+            /** Order Said */
+            order_said: string[];
+            /** Order Warnings */
+            order_warnings: string[];
+            /** File Name */
+            file_name: string;
         };
         /** JobShape */
         JobShape: {
@@ -587,6 +749,16 @@ export interface components {
             size_mm: number[];
             /** Has Picture */
             has_picture: boolean;
+            /** Asks */
+            asks: number;
+            /** Warnings */
+            warnings: string[];
+            /** Art Sha256 */
+            art_sha256: string;
+            /** Media Box Mm */
+            media_box_mm: number[];
+            /** Drawn */
+            drawn: components["schemas"]["DrawnLine"][];
             work: components["schemas"]["WorkShape"] | null;
             /** Destination */
             destination: string;
@@ -602,8 +774,14 @@ export interface components {
             error: string;
             /** Revision */
             revision: number;
-            /** Art Sha256 */
-            art_sha256: string;
+            /** Questions */
+            questions: components["schemas"]["QuestionShape"][];
+            intake: components["schemas"]["IntakeShape"];
+            plates: components["schemas"]["PlatesShape"] | null;
+            /** Plates Error */
+            plates_error: string;
+            /** Strata */
+            strata: components["schemas"]["StratumShape"][];
             seen: components["schemas"]["Seen"] | null;
             /** Findings */
             findings: components["schemas"]["FindingShape"][];
@@ -617,6 +795,21 @@ export interface components {
             releases: components["schemas"]["ReleaseShape"][];
             /** Decisions */
             decisions: components["schemas"]["DecisionShape"][];
+        };
+        /** LayerShape */
+        LayerShape: {
+            /** Name */
+            name: string;
+            /** Visible */
+            visible: boolean;
+            /** Prints */
+            prints: boolean;
+            /** Locked */
+            locked: boolean;
+            /** Role */
+            role: string | null;
+            /** Objects */
+            objects: number;
         };
         /** LineRow */
         LineRow: {
@@ -634,6 +827,17 @@ export interface components {
             nodes: number;
             /** Length Mm */
             length_mm: number;
+        };
+        /** LoadShape */
+        LoadShape: {
+            /** Highest */
+            highest: number;
+            /** At Mm */
+            at_mm: number[];
+            /** Limit */
+            limit: number;
+            /** Above Cm2 */
+            above_cm2: number;
         };
         /** MarkShape */
         MarkShape: {
@@ -682,6 +886,13 @@ export interface components {
              */
             says: string;
         };
+        /** NoteShape */
+        NoteShape: {
+            /** Severity */
+            severity: string;
+            /** Words */
+            words: string;
+        };
         /** OperationShape */
         OperationShape: {
             /** Role */
@@ -698,6 +909,17 @@ export interface components {
             /** Mirrored */
             mirrored: boolean;
         };
+        /** PlateInk */
+        PlateInk: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Prints */
+            prints: boolean;
+            /** Area Cm2 */
+            area_cm2: number;
+        };
         /** PlateShape */
         PlateShape: {
             /** Ink */
@@ -710,6 +932,30 @@ export interface components {
             coverage: number;
             /** Sha256 */
             sha256: string;
+        };
+        /** PlatesShape */
+        PlatesShape: {
+            /** Sha256 */
+            sha256: string;
+            /** Ppi */
+            ppi: number;
+            /** Box */
+            box: number[];
+            /** Inks */
+            inks: components["schemas"]["PlateInk"][];
+            load: components["schemas"]["LoadShape"];
+        };
+        /** QuestionShape */
+        QuestionShape: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["ChoiceShape"][];
         };
         /** ReleaseShape */
         ReleaseShape: {
@@ -772,6 +1018,8 @@ export interface components {
             size_mm: number[];
             /** Media Box Mm */
             media_box_mm: number[];
+            /** Crop Box Mm */
+            crop_box_mm: number[];
             /** Bleed Box Mm */
             bleed_box_mm: number[];
             /** Trim Box Mm */
@@ -784,6 +1032,21 @@ export interface components {
             lines: components["schemas"]["LineRow"][];
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["LayerShape"][];
+            /**
+             * Objects On No Layer
+             * @default 0
+             */
+            objects_on_no_layer: number;
+            /**
+             * Annotations
+             * @default 0
+             */
+            annotations: number;
         };
         /** SheetShape */
         SheetShape: {
@@ -873,6 +1136,13 @@ export interface components {
              */
             left_out: string[];
         };
+        /** StratumShape */
+        StratumShape: {
+            /** Kind */
+            kind: string;
+            /** Thickness Um */
+            thickness_um: number;
+        };
         /** ToolShape */
         ToolShape: {
             /** Role */
@@ -915,6 +1185,37 @@ export interface components {
             /** Tools */
             tools?: components["schemas"]["ToolShape"][] | null;
         };
+        /** BandShape */
+        BandShape: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Tints */
+            tints: number[];
+        };
+        /** CrossingShape */
+        CrossingShape: {
+            /** Role */
+            role: string;
+            /** At Mm */
+            at_mm: number;
+            /** Top Um */
+            top_um: number;
+            /** Bottom Um */
+            bottom_um: number;
+        };
+        /** SectionShape */
+        SectionShape: {
+            /** Length Mm */
+            length_mm: number;
+            /** Strata */
+            strata: components["schemas"]["StratumShape"][];
+            /** Crossings */
+            crossings: components["schemas"]["CrossingShape"][];
+            /** Inks */
+            inks: components["schemas"]["BandShape"][];
+        };
         /** DestinationShape */
         DestinationShape: {
             /** Id */
@@ -945,13 +1246,6 @@ export interface components {
             destinations: components["schemas"]["DestinationShape"][];
             /** Tools */
             tools: components["schemas"]["ToolShape"][];
-        };
-        /** StratumShape */
-        StratumShape: {
-            /** Kind */
-            kind: string;
-            /** Thickness Um */
-            thickness_um: number;
         };
         /** MoveShape */
         MoveShape: {
@@ -1115,6 +1409,16 @@ export interface operations {
                      * Format: binary
                      */
                     file: string;
+                    /**
+                     * Customer
+                     * @default
+                     */
+                    customer?: string;
+                    /**
+                     * Again
+                     * @default false
+                     */
+                    again?: boolean;
                 };
             };
         };
@@ -1125,7 +1429,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobRow"];
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+        };
+    };
+    jobs_api_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersShape"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShape"];
                 };
             };
         };
@@ -1256,6 +1586,8 @@ export interface operations {
                 x1: number;
                 y1: number;
                 ppi: number;
+                view?: string;
+                revision?: number;
             };
             header?: never;
             path: {
@@ -1271,6 +1603,81 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    jobs_api_plate_set: {
+        parameters: {
+            query?: {
+                inks?: string;
+                mode?: string;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_ink_amounts: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+        };
+    };
+    jobs_api_cut_open: {
+        parameters: {
+            query: {
+                x0: number;
+                y0: number;
+                x1: number;
+                y1: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionShape"];
+                };
             };
         };
     };

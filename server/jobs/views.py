@@ -1,0 +1,102 @@
+"""Pictures of pages: views of a revision, made once and kept, and the pages that are open."""
+
+import atexit
+import hashlib
+import io
+import os
+import tempfile
+from collections import OrderedDict
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from django.conf import settings
+from PIL import Image
+
+from horismos.artwork import art_alone, line_objects, read_bytes
+from horismos.artwork.model import Boxes
+from horismos.artwork.read import read_boxes
+from horismos.artwork.views import layer_alone, page_whole
+from horismos.errors import HorismosError
+from horismos.paths.measure import Bounds
+from horismos.rendering import PageView
+from horismos.rendering.composite import ENGINE
+from jobs import models, state
+from jobs.files import load
+
+__all__ = ["kept_view", "picture_of", "png"]
+
+OPEN_PAGES = 6
+_open: OrderedDict[str, PageView] = OrderedDict()
+
+
+@atexit.register
+def _close() -> None:
+    with ENGINE:
+        while _open:
+            _open.popitem()[1].close()
+
+
+def kept_view(job: models.Job, revision: models.Revision, view: str) -> Path:
+    """The PDF of a view of a revision: ``art``, ``whole``, ``layer-N`` or ``layer-none``.
+
+    Raises HorismosError for a view that there is none.
+    """
+    key = hashlib.sha256(f"2 {revision.sha256} {job.page} {job.destination_id} {view}".encode()).hexdigest()
+    path = Path(settings.VAR) / "views" / f"{key}.pdf"
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, name = tempfile.mkstemp(dir=path.parent)
+        with os.fdopen(handle, "wb") as out:
+            out.write(_made(job, revision, view))
+        Path(name).replace(path)
+    return path
+
+
+def _made(job: models.Job, revision: models.Revision, view: str) -> bytes:
+    artwork = read_bytes(load(revision.sha256))
+    page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
+    if view == "whole":
+        return page_whole(artwork, page)
+    if view == "art":
+        return art_alone(artwork, page, line_objects(artwork, page, state.destination_of(job)))
+    what, _, number = view.partition("-")
+    if what == "layer" and number == "none":
+        return layer_alone(artwork, page, None)
+    if what == "layer" and number.isdigit() and int(number) < len(artwork.layers):
+        return layer_alone(artwork, page, int(number))
+    raise HorismosError(f"There is no view “{view}”.")
+
+
+def picture_of(path: Path, area: Bounds, ppi: float) -> np.ndarray:
+    """A part of a kept view. Pages stay open, since opening a heavy one takes longer than a tile."""
+
+    def opened() -> PageView:
+        data = path.read_bytes()
+        boxes, user_unit = read_boxes(data)
+        return PageView(data, boxes, user_unit)
+
+    return _rendered(str(path), opened, area, ppi)
+
+
+def _rendered(key: str, opened: Callable[[], PageView], area: Bounds, ppi: float) -> np.ndarray:
+    with ENGINE:
+        view = _open.get(key)
+        if view is None:
+            view = _open[key] = opened()
+        _open.move_to_end(key)
+        while len(_open) > OPEN_PAGES:
+            _open.popitem(last=False)[1].close()
+        return view.render(area, ppi)
+
+
+def boxes_of_view(path: Path) -> Boxes:
+    """The boxes of a kept view."""
+    return read_boxes(path.read_bytes())[0]
+
+
+def png(pixels: np.ndarray) -> bytes:
+    """Pixels as a PNG, packed quickly."""
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
+    return out.getvalue()

@@ -1,0 +1,123 @@
+"""Writes line layers: a role's lines as a form of their own, on a layer with its standard metadata.
+
+Not for reading layers (``layers``) nor for changing what a page paints (``edit``).
+"""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import pikepdf
+from pikepdf import Array, Dictionary, Name
+
+from horismos.artwork.pathdata import path_operators
+from horismos.destinations import Destination
+from horismos.paths import Contour
+from horismos.roles import ISO_STEPS, LineRole
+from horismos.units import HAIRLINE_PT, MM_PER_POINT
+
+__all__ = ["SCREEN_CMYK", "add_layers", "line_form", "line_layer", "plain_layer", "put_lines",
+    "separation",
+]
+
+SCREEN_CMYK: dict[LineRole, tuple[float, float, float, float]] = {
+    LineRole.KISS_CUT: (1, 0.7, 0, 0),
+    LineRole.THROUGH_CUT: (0, 0.8, 0.9, 0),
+    LineRole.PERFORATION: (0.4, 1, 0, 0),
+    LineRole.BACK_CUT: (0.6, 0.2, 1, 0.2),
+    LineRole.CREASE: (0, 0.5, 1, 0.2),
+}
+"""[ours] how a line ink is shown by viewers; it means nothing to a cutter."""
+
+
+def separation(name: Name, role: LineRole) -> Array:
+    """The Separation space of a line ink under an exact name."""
+    tint = Dictionary(
+        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(SCREEN_CMYK[role]), N=1
+    )
+    return Array([Name.Separation, name, Name.DeviceCMYK, tint])
+
+
+def line_form(
+    pdf: pikepdf.Pdf, role: LineRole, contours: Sequence[Contour], destination: Destination
+) -> Any:
+    """The lines of one role and one piece, in mm: hairlines at 100 %, overprinting."""
+    space = separation(Name("/" + destination.name_of(role)), role)
+    path = path_operators(contours, (1, 0, 0, 1, 0, 0)).decode()
+    width = HAIRLINE_PT * MM_PER_POINT
+    form = pdf.make_stream(f"/Over gs /Ink CS 1 SCN {width:.6f} w\n{path}\nS".encode())
+    boxes = [c.segments.reshape(-1, 2) for c in contours]
+    low = min(float(b.min()) for b in boxes) - 10
+    high = max(float(b.max()) for b in boxes) + 10
+    form.Type, form.Subtype = Name.XObject, Name.Form
+    form.BBox = [low, low, high, high]
+    form.Resources = Dictionary(
+        ColorSpace=Dictionary(Ink=space), ExtGState=Dictionary(Over=Dictionary(OP=True, op=True, OPM=1))
+    )
+    return form
+
+
+def plain_layer(pdf: pikepdf.Pdf, name: str) -> Any:
+    """A layer with nothing but a name."""
+    return pdf.make_indirect(Dictionary(Type=Name.OCG, Name=pikepdf.String(name)))
+
+
+def line_layer(pdf: pikepdf.Pdf, role: LineRole, destination: Destination) -> Any:
+    """A layer for one line role: named after its ink, with its processing step, not printing."""
+    group, kind = ISO_STEPS[role]
+    layer = plain_layer(pdf, destination.name_of(role))
+    layer.GTS_Metadata = Dictionary(
+        GTS_ProcStepsGroup=Name("/" + group), GTS_ProcStepsType=Name(f"/{kind}")
+    )
+    layer.Usage = Dictionary(
+        Print=Dictionary(Subtype=Name.Print, PrintState=Name.OFF),
+        View=Dictionary(ViewState=Name.ON),
+    )
+    return layer
+
+
+def add_layers(pdf: pikepdf.Pdf, groups: list[Any], not_printing: list[Any]) -> None:
+    """Add layers to those that the art has; print states take effect on printing (8.11.4.5)."""
+    properties = pdf.Root.get("/OCProperties")
+    if properties is None:
+        properties = pdf.Root.OCProperties = Dictionary(OCGs=Array(), D=Dictionary())
+    default = properties.D
+    properties.OCGs = Array([*properties.get("/OCGs", []), *groups])
+    if str(default.get("/BaseState", "/ON")) == "/OFF":
+        default.ON = Array([*default.get("/ON", []), *groups])
+    default.Order = Array([*default.get("/Order", []), *groups])
+    event = Dictionary(Event=Name.Print, Category=Array([Name.Print]), OCGs=Array(not_printing))
+    default.AS = Array([*default.get("/AS", []), event])
+
+
+def put_lines(
+    pdf: pikepdf.Pdf, page: Any, lines: Mapping[LineRole, Sequence[Contour]], destination: Destination
+) -> None:
+    """Draw lines, in mm from the lower left of the media box, over a page that is not turned.
+
+    Each role comes on a layer of its own, in the destination's ink.
+    """
+    from horismos.artwork.boxes import boxes_of
+
+    boxes, _, user_unit, _, _ = boxes_of(page)
+    k = MM_PER_POINT * user_unit
+    x0, y0, _, _ = boxes.raw["media"]
+    own = page.get("/Resources")
+    resources: Any = Dictionary(own) if own is not None else Dictionary()
+    page.Resources = resources
+    for category in ("/XObject", "/Properties"):
+        inner = resources.get(category)
+        resources[category] = Dictionary(inner) if inner is not None else Dictionary()
+    parts, layers = [], []
+    for role, contours in lines.items():
+        key = role.value.replace("-", "")
+        layer = line_layer(pdf, role, destination)
+        resources.Properties["/" + key] = layer
+        resources.XObject["/" + key] = line_form(pdf, role, contours, destination)
+        parts.append(f"/OC /{key} BDC q {1 / k:.8f} 0 0 {1 / k:.8f} {x0:.6f} {y0:.6f} cm /{key} Do Q EMC")
+        layers.append(layer)
+    before = page.get("/Contents", Array())
+    listed = list(before) if isinstance(before, Array) else [before]
+    page.Contents = Array([
+        pdf.make_stream(b"q"), *listed, pdf.make_stream(("\nQ\n" + "\n".join(parts)).encode())
+    ])
+    add_layers(pdf, layers, layers)

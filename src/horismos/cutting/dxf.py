@@ -1,0 +1,116 @@
+"""Reads DXF drawings as lines only, layer by layer, curves kept as curves.
+
+ezdxf reads the file, in its recovering mode where the strict one gives up; texts, hatches and
+dimensions are left out and counted.
+"""
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import ezdxf
+import ezdxf.path
+import numpy as np
+from ezdxf import recover
+from ezdxf.disassemble import recursive_decompose
+from ezdxf.lldxf.const import DXFError
+from ezdxf.path import Curve3To, Curve4To, Path
+
+from horismos.errors import CannotRead, LimitExceeded
+from horismos.paths import Contour, chain
+from horismos.paths.contour import Floats, straight_segments
+
+__all__ = ["Drawing", "read_dxf"]
+
+UNITS_MM = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 2.54e-5, 9: 0.0254, 10: 914.4, 13: 0.001, 14: 100.0}
+"""[standard, from memory] $INSUNITS: inch, foot, mm, cm, m, microinch, mil, yard, micron, decimetre."""
+DRAWN = frozenset(["LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE", "LWPOLYLINE", "POLYLINE", "HELIX"])
+MOST_ENTITIES = 500_000
+
+
+@dataclass(frozen=True, eq=False)
+class Drawing:
+    """What a drawing holds: contours by layer in drawing units, and how many mm a unit is.
+
+    ``unit_mm`` is None where the file does not say. ``left_out`` counts what is no line, by kind;
+    ``repairs`` says what had to be mended to read the file.
+    """
+
+    layers: dict[str, list[Contour]]
+    unit_mm: float | None
+    left_out: dict[str, int]
+    repairs: tuple[str, ...]
+
+
+def read_dxf(data: bytes) -> Drawing:
+    """Read a drawing. Raises CannotRead, or LimitExceeded where it holds too much."""
+    try:
+        document, auditor = recover.read(io.BytesIO(data))
+    except (DXFError, OSError, ValueError, TypeError, IndexError, KeyError, AttributeError, RecursionError) as error:
+        raise CannotRead(f"The DXF file is too damaged to be read ({error}).", "Ask for it to be sent again.") from None
+    repairs = tuple(dict.fromkeys(str(entry.message)[:120] for entry in auditor.fixes))[:12]
+    layers: dict[str, list[Contour]] = {}
+    left_out: dict[str, int] = {}
+    count = 0
+    for entity in recursive_decompose(document.modelspace()):
+        count += 1
+        if count > MOST_ENTITIES:
+            raise LimitExceeded("The drawing holds more than 500,000 entities.", "Ask for the cut lines alone.")
+        kind = entity.dxftype()
+        if kind not in DRAWN:
+            left_out[kind] = left_out.get(kind, 0) + 1
+            continue
+        try:
+            path = ezdxf.path.make_path(entity)
+        except (TypeError, ValueError, DXFError, ZeroDivisionError, ArithmeticError):
+            left_out[f"broken {kind}"] = left_out.get(f"broken {kind}", 0) + 1
+            continue
+        found = _contours(path)
+        layers.setdefault(str(entity.dxf.get("layer", "0")), []).extend(found)
+    unit = UNITS_MM.get(int(document.header.get("$INSUNITS", 0)))
+    return Drawing({name: _joined(of) for name, of in layers.items() if of}, unit, left_out, repairs)
+
+
+def _contours(path: Path) -> list[Contour]:
+    """A path of ezdxf as contours, one for each of its runs."""
+    out = []
+    for run in path.sub_paths() if path.has_sub_paths else [path]:
+        at = _point(run.start)
+        segments, straight = [], []
+        for command in run.commands():
+            end = _point(command.end)
+            if isinstance(command, Curve4To):
+                segments.append(np.array([at, _point(command.ctrl1), _point(command.ctrl2), end]))
+                straight.append(False)
+            elif isinstance(command, Curve3To):
+                control = _point(command.ctrl)
+                segments.append(np.array([at, at + (control - at) * 2 / 3, end + (control - end) * 2 / 3, end]))
+                straight.append(False)
+            elif np.abs(end - at).sum() > 0:
+                segments.append(straight_segments(np.array([at, end]))[0])
+                straight.append(True)
+            at = end
+        if segments:
+            whole = np.array(segments)
+            if np.isfinite(whole).all():
+                closed = run.is_closed and len(segments) > 1
+                out.append(Contour(whole, np.array(straight), closed or _loops(whole)))
+    return out
+
+
+def _loops(segments: Floats) -> bool:
+    return len(segments) > 1 and float(np.abs(segments[0, 0] - segments[-1, 3]).sum()) == 0.0
+
+
+def _point(vector: Any) -> Floats:
+    return np.array([float(vector.x), float(vector.y)])
+
+
+def _joined(contours: Sequence[Contour]) -> list[Contour]:
+    """Lines and arcs that meet end to end, as one contour: a drawing lists them one by one."""
+    out = []
+    for joined in chain(contours):
+        contour = joined.contour
+        out.append(Contour(contour.segments, contour.straight, True) if joined.meets else contour)
+    return out

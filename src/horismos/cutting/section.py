@@ -1,0 +1,92 @@
+"""The material cut open along a line: its strata, the inks on top, and every cut that the line crosses."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from horismos.paths import Contour, flatten
+from horismos.paths.contour import Floats
+from horismos.roles import LineRole
+from horismos.sheet.material import Material, Stratum
+
+__all__ = ["Crossing", "Section", "depth_of", "section"]
+
+FLAT_MM = 0.005
+"""[ours] how far a chord may lie from its curve where crossings are looked for."""
+
+
+@dataclass(frozen=True)
+class Crossing:
+    """A cut that the line crosses, ``at_mm`` from its beginning.
+
+    ``top_um`` and ``bottom_um`` are depths below the face between which the material is parted;
+    they are equal for what is only pressed.
+    """
+
+    role: LineRole
+    at_mm: float
+    top_um: float
+    bottom_um: float
+
+
+@dataclass(frozen=True)
+class Section:
+    """A section ``length_mm`` long: strata from the face down, and the crossings in order."""
+
+    length_mm: float
+    strata: tuple[Stratum, ...]
+    crossings: tuple[Crossing, ...]
+
+
+def depth_of(role: LineRole, strata: Sequence[Stratum]) -> tuple[float, float]:
+    """Between which depths below the face, in µm, a role parts the strata.
+
+    [practice] a kiss cut stops at the liner; a through cut and a perforation go through all; a
+    back cut parts the liner alone, from behind; a crease parts nothing.
+
+    >>> from horismos.sheet.material import MATERIALS
+    >>> depth_of(LineRole.KISS_CUT, MATERIALS["film-1370"].strata)
+    (0.0, 115)
+    """
+    whole = sum(s.thickness_um for s in strata)
+    liner = sum(s.thickness_um for s in strata if s.kind == "liner")
+    if role is LineRole.CREASE:
+        return 0.0, 0.0
+    if role is LineRole.BACK_CUT:
+        return whole - liner, whole
+    return (0.0, whole - liner) if role is LineRole.KISS_CUT else (0.0, whole)
+
+
+def section(
+    material: Material, lines: Mapping[LineRole, Iterable[Contour]], start: tuple[float, float],
+    end: tuple[float, float],
+) -> Section:
+    """Cut a material open between two points in mm. The line has to have a length."""
+    a, b = np.array(start, float), np.array(end, float)
+    length = float(np.hypot(*(b - a)))
+    found = [
+        Crossing(role, at, *depth_of(role, material.strata))
+        for role, contours in lines.items()
+        for contour in contours
+        for at in _crossings(contour, a, b, length)
+    ]
+    return Section(length, material.strata, tuple(sorted(found, key=lambda c: (c.at_mm, c.role))))
+
+
+def _crossings(contour: Contour, a: Floats, b: Floats, length: float) -> list[float]:
+    """Where, in mm from ``a``, a contour crosses the line from ``a`` to ``b``."""
+    if not length:
+        return []
+    box = contour.segments.reshape(-1, 2)
+    if (box.max(axis=0) < np.minimum(a, b)).any() or (box.min(axis=0) > np.maximum(a, b)).any():
+        return []
+    along = (b - a) / length
+    across = np.array([-along[1], along[0]])
+    points = flatten(contour, FLAT_MM) - a
+    t, s = points @ along, points @ across
+    side = s >= 0
+    at = np.flatnonzero(side[:-1] != side[1:])
+    share = s[at] / (s[at] - s[at + 1])
+    places = t[at] + share * (t[at + 1] - t[at])
+    return [float(v) for v in places[(places >= 0) & (places <= length)]]

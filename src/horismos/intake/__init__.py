@@ -1,0 +1,23 @@
+"""Takes in what a customer sends: every kind of input becomes one PDF, the working form.
+
+The original bytes are never changed. What cannot be known from the file is asked for.
+"""
+
+from horismos.intake.answers import Answers, Asks, Choice, Question
+from horismos.intake.kinds import KINDS, Kind, kind_of
+from horismos.intake.take import Note, Taken, take_in
+from horismos.intake.within import take_in_within
+
+__all__ = [
+    "KINDS",
+    "Answers",
+    "Asks",
+    "Choice",
+    "Kind",
+    "Note",
+    "Question",
+    "Taken",
+    "kind_of",
+    "take_in",
+    "take_in_within",
+]

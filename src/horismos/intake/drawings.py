@@ -1,0 +1,112 @@
+"""HP-GL and DXF: lines only, by pen or layer, onto a page of their own."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import pikepdf
+from pikepdf import Array, Dictionary, Name
+
+from horismos.artwork.edit import save
+from horismos.artwork.layering import put_lines
+from horismos.cutting.dxf import read_dxf
+from horismos.cutting.plot import read_plot
+from horismos.destinations import Destination
+from horismos.errors import CannotRead, LimitExceeded
+from horismos.intake.kinds import Kind
+from horismos.paths import Contour, bounds, contour_from_points, union_bounds
+from horismos.paths.contour import CLOSED_WITHIN_MM
+from horismos.roles import LineRole
+from horismos.units import points_from_mm
+
+__all__ = ["LineDrawing", "pdf_of_lines", "read_drawing"]
+
+MARGIN_MM = 10.0
+"""[ours] of blank page round lines that come without a page."""
+MOST_MM = 100_000.0
+MOST_CONTOURS = 200_000
+
+
+@dataclass(frozen=True, eq=False)
+class LineDrawing:
+    """Lines by key (``pen:N`` or ``layer:NAME``) in their own units. ``unit_mm`` is None where the
+    file does not say what a unit is.
+    """
+
+    strands: dict[str, list[Contour]]
+    unit_mm: float | None
+    notes: tuple[str, ...]
+
+
+def read_drawing(data: bytes, kind: Kind) -> LineDrawing:
+    """Read an HP-GL or DXF file. Raises CannotRead for one that holds no line."""
+    strands: dict[str, list[Contour]] = {}
+    unit: float | None = 1.0
+    if kind is Kind.HPGL:
+        plot = read_plot(data)
+        for stroke in plot.drawn:
+            points = stroke.points
+            keep = np.concatenate([[True], np.any(np.diff(points, axis=0) != 0, axis=1)])
+            points = points[keep]
+            if len(points) > 1:
+                loops = len(points) > 3 and float(np.hypot(*(points[-1] - points[0]))) <= CLOSED_WITHIN_MM
+                strands.setdefault(f"pen:{stroke.tool}", []).append(contour_from_points(points, loops))
+        left_out = plot.left_out
+        notes = ["The plot is scaled to limits that it does not state; check its size."] if plot.scaled else []
+    else:
+        drawing = read_dxf(data)
+        strands = {f"layer:{name}": of for name, of in drawing.layers.items()}
+        unit, left_out = drawing.unit_mm, drawing.left_out
+        notes = [f"Mended on reading: {repair}" for repair in drawing.repairs]
+    if left_out:
+        listed = ", ".join(f"{count} × {name}" for name, count in sorted(left_out.items())[:8])
+        notes.append(f"Left out, since it is no line: {listed}.")
+    if not strands:
+        raise CannotRead("The file holds no line that could be cut.", "Ask for the cut lines.")
+    if sum(map(len, strands.values())) > MOST_CONTOURS:
+        raise LimitExceeded("The file holds more than 200,000 lines.", "Ask for the cut lines alone.")
+    return LineDrawing(strands, unit, tuple(notes))
+
+
+def pdf_of_lines(
+    lines: Mapping[LineRole, Sequence[Contour]], art: Sequence[Contour], unit_mm: float, destination: Destination
+) -> bytes:
+    """A page just large enough, its trim box round the lines. Raises LimitExceeded beyond 100 m."""
+    scaled = {
+        role: [c.transformed((unit_mm, 0, 0, unit_mm, 0, 0)) for c in of] for role, of in lines.items() if of
+    }
+    drawn = [c.transformed((unit_mm, 0, 0, unit_mm, 0, 0)) for c in art]
+    box = union_bounds(bounds(c) for of in [*scaled.values(), drawn] for c in of)
+    if box is None:
+        raise CannotRead("Everything in the file was left out.", "Bind a layer or pen to a cut.")
+    x0, y0, x1, y1 = box
+    if not max(x1 - x0, y1 - y0) <= MOST_MM:
+        raise LimitExceeded(f"The lines are {max(x1 - x0, y1 - y0) / 1000:.0f} m long.", "Choose another unit.")
+    dx, dy = MARGIN_MM - x0, MARGIN_MM - y0
+    moved = {role: [c.transformed((1, 0, 0, 1, dx, dy)) for c in of] for role, of in scaled.items()}
+    width, height = x1 - x0 + 2 * MARGIN_MM, y1 - y0 + 2 * MARGIN_MM
+    with pikepdf.new() as pdf:
+        w, h = points_from_mm(width), points_from_mm(height)
+        unit = max(1, -(-max(w, h) // 14_400))
+        inner = [MARGIN_MM, MARGIN_MM, width - MARGIN_MM, height - MARGIN_MM]
+        page = Dictionary(
+            Type=Name.Page, MediaBox=Array([0, 0, w / unit, h / unit]),
+            TrimBox=Array([points_from_mm(v) / unit for v in inner]), Resources=Dictionary(),
+            Contents=pdf.make_stream(b""),
+        )
+        if unit > 1:
+            page.UserUnit = unit
+        pdf.pages.append(pikepdf.Page(pdf.make_indirect(page)))
+        if drawn:
+            _put_art(pdf, pdf.pages[0].obj, [c.transformed((1, 0, 0, 1, dx, dy)) for c in drawn], unit)
+        put_lines(pdf, pdf.pages[0].obj, moved, destination)
+        return save(pdf)
+
+
+def _put_art(pdf: pikepdf.Pdf, page: pikepdf.Object, art: Sequence[Contour], unit: float) -> None:
+    """What was bound to art: thin black strokes."""
+    from horismos.artwork.pathdata import path_operators
+
+    k = points_from_mm(1.0) / unit
+    body = path_operators(art, (1, 0, 0, 1, 0, 0)).decode()
+    page.Contents = pdf.make_stream(f"q {k:.8f} 0 0 {k:.8f} 0 0 cm 0 0 0 1 K 0.25 w\n{body}\nS Q".encode())

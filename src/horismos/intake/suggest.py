@@ -1,0 +1,118 @@
+"""What an order most likely is, from what the file says and the customer ordered last."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from horismos.artwork.lines import Line, line_objects, lines_by_role
+from horismos.artwork.model import Artwork, Page
+from horismos.artwork.parting import art_alone
+from horismos.checking.edge_measure import measure_edges
+from horismos.destinations import Destination
+from horismos.orders import Order
+from horismos.paths import Contour, bounds, chain, signed_area, union_bounds
+from horismos.rendering import PageView
+from horismos.roles import CUT_ORDER, LineRole
+
+__all__ = ["Suggestion", "suggest", "warnings"]
+
+PLAIN_RATIOS = (2, 4, 5, 10, 20, 25, 50, 100)
+"""[practice] scales at which large work is supplied."""
+WITHIN = 0.02
+REACH_MM = 5.0
+MOST_CONTOURS = 40
+
+
+@dataclass(frozen=True)
+class Suggestion:
+    """An order to begin with, each part said where it comes from, and what does not fit."""
+
+    order: Order
+    said: tuple[str, ...]
+    warnings: tuple[str, ...]
+
+
+def suggest(
+    artwork: Artwork, page: Page, destination: Destination, given: Order, last: Order | None = None
+) -> Suggestion:
+    """Fill what an order leaves open: size, cuts and edge from the file, the rest as ordered last."""
+    lines = line_objects(artwork, page, destination)
+    roles = lines_by_role(lines)
+    said: list[str] = []
+    order = given
+    if last is not None:
+        order = replace(
+            order, bleed_mm=last.bleed_mm, border_mm=last.border_mm, tolerance_mm=last.tolerance_mm,
+            viewing_distance_m=order.viewing_distance_m or last.viewing_distance_m, seen=last.seen,
+            material=order.material or last.material,
+        )
+        said.append("Bleed, tolerance, material and viewing distance as in this customer's last order.")
+    size, whence = finished_size(page, roles)
+    if order.width_mm is None and order.height_mm is None:
+        order = replace(order, width_mm=round(size[0], 2), height_mm=round(size[1], 2))
+        said.append(f"Size from {whence}.")
+    if order.roles is None and roles:
+        found = tuple(role for role in CUT_ORDER if role in roles)
+        order = replace(order, roles=found)
+        said.append("Cuts as drawn in the file.")
+    if order.edge == "either":
+        edge = _edge(artwork, page, lines, roles)
+        if edge:
+            order = replace(order, edge=edge)
+            said.append("Colour runs over the cut." if edge == "bleed" else "A blank border stays round the colour.")
+    return Suggestion(order, tuple(said), warnings(size, given, last))
+
+
+def finished_size(page: Page, roles: dict[LineRole, list[Line]]) -> tuple[tuple[float, float], str]:
+    """The size in mm of the largest cut piece, or of the trim box, and where it comes from."""
+    for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION, LineRole.KISS_CUT):
+        box = union_bounds(bounds(c) for line in roles.get(role, []) for c in line.contours)
+        if box:
+            return (box[2] - box[0], box[3] - box[1]), f"the {role.words}"
+    return page.size_mm, "the trim box" if "trim" in page.boxes.stated else "the page"
+
+
+def warnings(size: tuple[float, float], order: Order, last: Order | None) -> tuple[str, ...]:
+    """What in the file does not fit the order, in words: scale, turn, or another size than last time."""
+    out = []
+    w, h = size
+    if order.width_mm and order.height_mm:
+        ow, oh = order.width_mm, order.height_mm
+        for ratio in PLAIN_RATIOS:
+            if _near(w * ratio, ow) and _near(h * ratio, oh):
+                out.append(f"The file is at 1:{ratio}; the order wants {ow:g} × {oh:g} mm.")
+            elif _near(w, ow * ratio) and _near(h, oh * ratio):
+                out.append(f"The file is {ratio} times as large as ordered.")
+        if not _near(w / h, ow / oh) and _near(w / h, oh / ow):
+            out.append(f"The page is turned: the file is {w:.1f} × {h:.1f} mm, the order {ow:g} × {oh:g} mm.")
+        if not out and not (_near(w, ow) and _near(h, oh)):
+            out.append(f"The file is {w:.1f} × {h:.1f} mm, the order {ow:g} × {oh:g} mm.")
+    elif last is not None and last.width_mm and last.height_mm and not _near(w / h, last.width_mm / last.height_mm):
+        out.append(f"The customer's last order was {last.width_mm:g} × {last.height_mm:g} mm, of another shape.")
+    return tuple(out)
+
+
+def _near(a: float, b: float) -> bool:
+    return abs(a - b) <= WITHIN * max(abs(a), abs(b))
+
+
+def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole, list[Line]]) -> str:
+    """``bleed`` or ``border`` by what the art does at the largest cuts; nothing where it cannot be told."""
+    drawn = [
+        c for role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT, LineRole.PERFORATION)
+        for c in _closed(roles.get(role, []))
+    ]
+    if not drawn:
+        return ""
+    largest = sorted(drawn, key=lambda c: -abs(signed_area(c)))[:MOST_CONTOURS]
+    with PageView.of_art(art_alone(artwork, page, lines), page) as view:
+        profiles = measure_edges(view, largest, REACH_MM)
+    over = np.concatenate([p.outside for p in profiles]) if profiles else np.zeros(0)
+    if not len(over):
+        return ""
+    share = float((over > 0.3).mean())
+    return "bleed" if share > 0.5 else "border" if share < 0.05 else ""
+
+
+def _closed(lines: list[Line]) -> list[Contour]:
+    return [joined.contour for joined in chain([c for line in lines for c in line.contours]) if joined.contour.loops]

@@ -1,0 +1,151 @@
+"""Whatever a customer sends becomes a job, or is asked about, or is refused in words."""
+
+import io
+
+import ezdxf
+import numpy as np
+import pikepdf
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from jobs import models
+from jobs.files import load
+from PIL import Image
+
+from tests.server.conftest import take_in
+from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = pytest.mark.django_db(transaction=True)
+GROUND = f"1 0 0 0 k {circle(50, 50, 44)} f "
+CONTENT = GROUND + line_in(circle(50, 50, 40))
+
+
+def photo(width: int = 60, height: int = 40) -> bytes:
+    out = io.BytesIO()
+    rng = np.random.default_rng(1)
+    Image.fromarray(rng.integers(0, 255, (height, width, 3), np.uint8)).save(out, "PNG")
+    return out.getvalue()
+
+
+def drawing() -> bytes:
+    document = ezdxf.new(units=0)
+    document.modelspace().add_circle((0, 0), 3, dxfattribs={"layer": "A1"})
+    document.modelspace().add_line((-4, 0), (4, 0), dxfattribs={"layer": "B7"})
+    text = io.StringIO()
+    document.write(text)
+    return text.getvalue().encode()
+
+
+def answer(shop: Client, job: dict, **said: object) -> dict:  # type: ignore[type-arg]
+    url = f"/api/jobs/{job['id']}"
+    assert shop.post(f"{url}/answers", said, content_type="application/json").status_code == 200
+    return shop.get(url).json()  # type: ignore[no-any-return]
+
+
+def test_a_picture_without_a_size_is_asked_about_and_then_taken(shop: Client) -> None:
+    data = photo()
+    job = take_in(shop, data, "photo.png")
+    assert [q["id"] for q in job["questions"]] == ["size"] and job["seen"] is None
+    assert "60 × 40 px" in job["holds"]
+    job = answer(shop, job, width_mm=90)
+    assert job["questions"] == [] and job["seen"]["size_mm"] == pytest.approx([90, 60], abs=0.01)
+    assert load(models.Job.objects.get(pk=job["id"]).original) == data
+
+
+def test_the_same_file_is_known_by_its_content(shop: Client) -> None:
+    first = take_in(shop, write(Drawing(CONTENT)), "seal.pdf")
+    same = {"file": SimpleUploadedFile("another name.pdf", write(Drawing(CONTENT)))}
+    again = shop.post("/api/jobs", same).json()
+    assert again["known"] and again["job"]["id"] == first["id"] and models.Job.objects.count() == 1
+    same["file"].seek(0)
+    wanted = shop.post("/api/jobs", {**same, "again": True}).json()
+    assert not wanted["known"] and models.Job.objects.count() == 2
+
+
+def test_what_was_bound_for_a_customer_is_remembered(shop: Client) -> None:
+    data = {"file": SimpleUploadedFile("a.dxf", drawing()), "customer": "Saltmarsh Trust"}
+    job = shop.get(f"/api/jobs/{shop.post('/api/jobs', data).json()['job']['id']}").json()
+    assert {q["id"] for q in job["questions"]} == {"unit", "binding"}
+    job = answer(shop, job, unit="cm", binding={"layer:A1": "kiss-cut", "layer:B7": "crease"})
+    assert {line["role"] for line in job["seen"]["lines"]} == {"kiss-cut", "crease"}
+    assert job["seen"]["size_mm"] == pytest.approx([80, 60], abs=0.01)
+    other = {"file": SimpleUploadedFile("b.dxf", drawing()), "customer": "Saltmarsh Trust", "again": True}
+    job = shop.get(f"/api/jobs/{shop.post('/api/jobs', other).json()['job']['id']}").json()
+    assert [q["id"] for q in job["questions"]] == ["unit"]
+
+
+def test_a_password_is_asked_for_and_not_kept(shop: Client) -> None:
+    out = io.BytesIO()
+    with pikepdf.open(io.BytesIO(write(Drawing(CONTENT)))) as pdf:
+        pdf.save(out, encryption=pikepdf.Encryption(owner="o", user="marram grass"))
+    job = take_in(shop, out.getvalue())
+    assert [q["id"] for q in job["questions"]] == ["password"]
+    job = answer(shop, job, password="wrong")
+    assert "not the file's password" in job["questions"][0]["words"]
+    job = answer(shop, job, password="marram grass")
+    assert job["seen"] and not job["questions"]
+    assert "marram grass" not in str([*models.Work.objects.values(), *models.Job.objects.values()])
+
+
+def test_many_pages_become_jobs_or_pieces(shop: Client) -> None:
+    data = write(Drawing(CONTENT, pages=3))
+    job = take_in(shop, data)
+    assert job["questions"][0]["id"] == "pages" and len(job["questions"][0]["choices"]) == 3
+    pieces = answer(shop, job, pages=[1, 3])
+    assert pieces["seen"]["lines"][0]["contours"] == 2
+    again = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", data), "again": True}).json()["job"]
+    answer(shop, again, pages=[1, 2, 3], each_page=True)
+    each = models.Job.objects.exclude(pk=job["id"])
+    assert each.count() == 3 and {j.intake["answers"]["pages"][0] for j in each} == {1, 2, 3}
+    assert all(j.revision is not None for j in each)
+
+
+def test_the_order_starts_from_the_file_and_the_customers_last_one(shop: Client) -> None:
+    job = take_in(shop, write(Drawing(CONTENT)))
+    order = job["order"]
+    assert order["width_mm"] == pytest.approx(80, abs=0.05) and order["roles"] == ["kiss-cut"]
+    assert order["edge"] == "bleed" and job["intake"]["order_said"]
+    shop.patch(
+        f"/api/jobs/{job['id']}", {"customer": "Saltmarsh Trust"}, content_type="application/json"
+    )
+    kept = {**order, "bleed_mm": 2.0, "width_mm": 800, "height_mm": 800}
+    shop.patch(f"/api/jobs/{job['id']}", {"order": kept}, content_type="application/json")
+    other = SimpleUploadedFile("n.pdf", write(Drawing(CONTENT, size=(101, 100))))
+    data = {"file": other, "customer": "Saltmarsh Trust"}
+    new = shop.get(f"/api/jobs/{shop.post('/api/jobs', data).json()['job']['id']}").json()
+    assert new["order"]["bleed_mm"] == 2.0 and new["order"]["width_mm"] == pytest.approx(80, abs=0.05)
+
+
+def test_plates_amounts_and_section_come_from_what_was_measured(shop: Client) -> None:
+    job = take_in(shop, write(Drawing("0.6 0.4 0 0 k 10 10 80 80 re f " + line_in(circle(50, 50, 30)))))
+    url = f"/api/jobs/{job['id']}"
+    inks = [ink["name"] for ink in job["plates"]["inks"]]
+    assert inks == ["Cyan", "Magenta", "Yellow", "Black", "Kiss Cut"]
+    assert job["plates"]["load"]["highest"] == pytest.approx(100, abs=0.8)
+    # 10 mm of trim margin: the trim's corner is the origin, the painted square begins there.
+    at = shop.get(f"{url}/amounts?x=40&y=40").json()
+    assert at[:4] == pytest.approx([153, 102, 0, 0], abs=1)
+    assert shop.get(f"{url}/amounts?x=-9&y=-9").json()[:2] == [0, 0]
+    cut = shop.get(f"{url}/section?x0=-5&y0=40&x1=85&y1=40").json()
+    assert [c["at_mm"] for c in cut["crossings"]] == pytest.approx([15, 75], abs=0.02)
+    assert [s["kind"] for s in cut["strata"]] == ["film", "adhesive", "liner"]
+    assert cut["crossings"][0]["bottom_um"] == 115
+    assert {band["name"] for band in cut["inks"]} == {"Cyan", "Magenta"}
+    picture = Image.open(io.BytesIO(shop.get(f"{url}/plates?inks=0").content))
+    assert picture.getpixel((picture.width // 2, picture.height // 2)) == (102, 102, 102)
+    heat = Image.open(io.BytesIO(shop.get(f"{url}/plates?mode=heat").content))
+    assert heat.size == picture.size
+
+
+def test_views_show_the_file_its_art_and_one_layer_of_any_revision(shop: Client) -> None:
+    on = "/OC /L BDC 0 1 0 0 k 20 20 20 20 re f EMC "
+    job = take_in(shop, write(Drawing("1 0 0 0 k 50 50 20 20 re f " + on + line_in(circle(50, 50, 40)), layer=" ")))
+    area = "x0=-10&y0=-10&x1=90&y1=90&ppi=25.4"
+    seen = {}
+    for view in ("whole", "art", "layer-0", "layer-none"):
+        answer = shop.get(f"/api/jobs/{job['id']}/picture?{area}&view={view}&revision=1")
+        image = np.asarray(Image.open(io.BytesIO(answer.content)).convert("RGB")).astype(int)
+        # The square on the layer is 20 to 40 mm from the page's lower left, the other 50 to 70.
+        seen[view] = (image[100 - 30, 30].min() < 250, image[100 - 60, 60].min() < 250)
+    assert seen == {"whole": (True, True), "art": (True, True), "layer-0": (True, False), "layer-none": (False, True)}
+    assert shop.get(f"/api/jobs/{job['id']}/picture?{area}&view=nonsense").status_code == 400
