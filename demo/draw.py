@@ -252,7 +252,7 @@ def boardwalk_panel() -> bytes:
     canvas.setFillColor(CMYKColor(0, 0.12, 0.5, 0))
     canvas.circle(204 * mm, 52 * mm, 8 * mm, stroke=0, fill=1)
     canvas.setFillColor(CMYKColor(0.02, 0.02, 0.05, 0))
-    for i, (x, y, size) in enumerate(((60, 50, 0.28), (88, 57, 0.2), (109, 51, 0.16), (36, 56, 0.14))):
+    for x, y, size in ((60, 50, 0.28), (88, 57, 0.2), (109, 51, 0.16), (36, 56, 0.14)):
         curve(canvas, TERN, x * mm, y * mm, size)
     canvas.setFont("Helvetica-Bold", 30)
     canvas.drawString(118 * mm, 33 * mm, "Boardwalk to the hide")

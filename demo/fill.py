@@ -24,7 +24,7 @@ JOBS = (
      {"width_mm": 102, "height_mm": 102, "quantity": 24,
       "roles": ["kiss-cut", "through-cut"], "edge": "bleed"}),
     ("Young warden badges", draw.warden_badge, "png", "film-1370", 5,
-     {"width_mm": 58, "height_mm": 58, "quantity": 120, "edge": "border"}),
+     {"width_mm": 58, "height_mm": 58, "quantity": 120, "roles": ["kiss-cut"], "edge": "border"}),
     ("Boardwalk panels", draw.boardwalk_panel, "pdf", "film-1370", 9,
      {"width_mm": 2400, "height_mm": 700, "quantity": 2, "roles": ["through-cut", "back-cut"], "edge": "bleed"}),
 )

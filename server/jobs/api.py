@@ -25,7 +25,7 @@ from jobs import models, schemas, show, state
 from jobs.files import keep, load, path_of
 from jobs.inks import amounts, plate_picture, section_shown
 from jobs.tasks import begin
-from jobs.views import kept_view, picture_of, png
+from jobs.views import kept_view, page_picture, picture_of, png
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
 FAILED_LOGINS = 8
@@ -260,6 +260,12 @@ def picture(
         raise HttpError(404, "There is no such revision.")
     pixels = picture_of(kept_view(job, made, view), (x0, y0, x1, y1), ppi)
     return _picture(pixels)
+
+
+@api.get("/jobs/{job_id}/pages/{number}")
+def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResponse:
+    """A small picture of one page of the customer's PDF, to choose by."""
+    return _picture(page_picture(path_of(_job(job_id).original), number))
 
 
 def _picture(pixels: Any) -> HttpResponse:

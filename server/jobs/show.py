@@ -30,7 +30,7 @@ def _holds(job: models.Job, findings: list[dict[str, Any]], analysis: models.Ana
         return "Waiting to be checked"
     if analysis.error:
         return analysis.error
-    stops = [f for f in findings if f["severity"] == "stop"]
+    stops = sorted((f for f in findings if f["severity"] == "stop"), key=lambda f: f["id"] != "page.size")
     if stops:
         return str(stops[0]["message"])
     if analysis.sheet.get("error"):

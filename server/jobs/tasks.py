@@ -146,7 +146,8 @@ def _take_in(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         last = job.revisions.order_by("-number").first()
         job.revision = models.Revision.objects.create(
             job=job, number=last.number + 1 if last else 1, sha256=keep(taken.pdf), file_name=job.original_name,
-            said="Taken in again, with other answers." if last else "",
+            said="Taken in again, with other answers." if last else "" if taken.pdf == data
+            else f"Made from the customer's {taken.kind.words}; the file itself is kept as it came.",
         )
         job.save()
     try:

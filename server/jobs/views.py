@@ -14,19 +14,20 @@ from django.conf import settings
 from PIL import Image
 
 from horismos.artwork import art_alone, line_objects, read_bytes
-from horismos.artwork.model import Boxes
 from horismos.artwork.read import read_boxes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.errors import HorismosError
+from horismos.intake import Kind, kind_of
 from horismos.paths.measure import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.composite import ENGINE
 from jobs import models, state
 from jobs.files import load
 
-__all__ = ["kept_view", "picture_of", "png"]
+__all__ = ["kept_view", "page_picture", "picture_of", "png"]
 
 OPEN_PAGES = 6
+SMALL_PIXELS = 40_000
 _open: OrderedDict[str, PageView] = OrderedDict()
 
 
@@ -90,9 +91,17 @@ def _rendered(key: str, opened: Callable[[], PageView], area: Bounds, ppi: float
         return view.render(area, ppi)
 
 
-def boxes_of_view(path: Path) -> Boxes:
-    """The boxes of a kept view."""
-    return read_boxes(path.read_bytes())[0]
+def page_picture(path: Path, number: int) -> np.ndarray:
+    """One page of a customer's PDF, small. Raises HorismosError where there is no such page."""
+    data = path.read_bytes()
+    if kind_of(data) is not Kind.PDF or number < 1:
+        raise HorismosError("That is no page of a PDF.")
+    try:
+        boxes, user_unit = read_boxes(data, number)
+    except IndexError:
+        raise HorismosError(f"The file has no page {number}.") from None
+    with PageView(data, boxes, user_unit, number) as view:
+        return view.overview(SMALL_PIXELS)[0]
 
 
 def png(pixels: np.ndarray) -> bytes:

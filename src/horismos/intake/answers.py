@@ -20,6 +20,7 @@ class Choice:
     """One thing that can be answered, or one layer, pen or colour to be bound.
 
     ``said`` is what stands for it now: the customer's own binding of before, or what its name says.
+    ``sample`` shows it: a colour, or path data within 100 × 100, y upwards.
     """
 
     key: str

@@ -102,7 +102,7 @@ def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole,
         c for role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT, LineRole.PERFORATION)
         for c in _closed(roles.get(role, []))
     ]
-    if not drawn:
+    if not drawn or len(page.objects) == len(lines):
         return ""
     largest = sorted(drawn, key=lambda c: -abs(signed_area(c)))[:MOST_CONTOURS]
     with PageView.of_art(art_alone(artwork, page, lines), page) as view:

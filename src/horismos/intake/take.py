@@ -1,7 +1,7 @@
 """Takes a file in: tells its kind, asks what only a person can say, makes the working PDF."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from horismos.artwork.boxes import inherited
@@ -18,6 +18,7 @@ from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
 from horismos.intake.svg_tree import parse_svg, strands_of
 from horismos.names import recognise
 from horismos.orders import Order
+from horismos.paths import Contour, bounds, union_bounds
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH, MM_PER_POINT
 
@@ -27,6 +28,7 @@ Cancel = Callable[[], bool]
 Tell = Callable[[float, str], None]
 PASSWORD = Question("password", "The file opens only with a password. Ask the customer for it and type it here.")
 MOST_CHOICES = 60
+MOST_SAMPLE = 30_000
 
 
 @dataclass(frozen=True)
@@ -171,9 +173,24 @@ def _svg(
     return Taken(Kind.SVG, made.pdf, tuple(notes), choices)
 
 
+def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:
+    """Each strand as SVG path data within 100 × 100, y upwards, all to one scale; none for heavy ones."""
+    box = union_bounds(bounds(c) for of in strands.values() for c in of)
+    if box is None:
+        return {}
+    k = 96 / max(box[2] - box[0], box[3] - box[1], 1e-9)
+    matrix = (k, 0.0, 0.0, k, 2 - k * box[0], 2 - k * box[1])
+    drawn = {key: "".join(c.transformed(matrix).svg_path(1) for c in of) for key, of in strands.items()}
+    return {key: path for key, path in drawn.items() if len(path) < MOST_SAMPLE}
+
+
 def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination) -> Taken:
     drawing = read_drawing(data, kind)
-    choices = _choices(drawing.strands, answers, destination, "line")
+    pictures = _pictures_of(drawing.strands)
+    choices = tuple(
+        replace(choice, sample=pictures.get(choice.key, ""))
+        for choice in _choices(drawing.strands, answers, destination, "line")
+    )
     questions = []
     unit = UNITS_MM.get(answers.unit, drawing.unit_mm)
     if unit is None:

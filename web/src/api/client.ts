@@ -16,10 +16,14 @@ export type JobChange = Shapes["JobChange"];
 export type DrawnLine = Shapes["DrawnLine"];
 export type Sheet = Shapes["SheetShape"];
 export type Shelf = Shapes["Shelf"];
+export type Section = Shapes["SectionShape"];
+export type Question = Shapes["QuestionShape"];
+export type Answers = Shapes["AnswersShape"];
+export type TakenIn = Shapes["TakenIn"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
-const cookie = (name: string) =>
+export const cookie = (name: string) =>
   document.cookie.split("; ").find((part) => part.startsWith(`${name}=`))?.split("=")[1] ?? "";
 
 api.use({

@@ -1,6 +1,6 @@
 /** Server state: every question and every change that the screens make. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, told, type Job, type JobChange, type JobRow, type Mend, type Work } from "./client";
+import { api, told, type Answers, type Job, type JobChange, type JobRow, type Mend, type Work } from "./client";
 
 const running = (work: Work | null | undefined) => work?.state === "waiting" || work?.state === "running";
 
@@ -51,27 +51,25 @@ export const useLogin = () =>
 
 export const useLogout = () => useChange(() => told(api.POST("/api/logout")));
 
-export const useTakeIn = () =>
-  useChange(async (files: File[]) => {
-    const refused: string[] = [];
-    for (const file of files) {
-      const form = new FormData();
-      form.append("file", file);
-      try {
-        await told(
-          api.POST("/api/jobs", { body: { file: "" }, bodySerializer: () => form }),
-        );
-      } catch (error) {
-        refused.push((error as Error).message);
-      }
-    }
-    if (refused.length) throw new Error(refused.join(" "));
-  });
-
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
 export const useJobChange = (id: number) =>
   useChange((body: JobChange) => told(api.PATCH("/api/jobs/{job_id}", { ...at(id), body })));
+
+export const useAnswers = (id: number) =>
+  useChange((body: Partial<Answers>) => told(api.POST("/api/jobs/{job_id}/answers", { ...at(id), body: { each_page: false, ...body } })));
+
+export const useSection = (job: Job, [[x0, y0], [x1, y1]]: [[number, number], [number, number]]) =>
+  useQuery({
+    queryKey: ["section", job.id, job.revision, job.material_id, job.plates?.sha256, x0, y0, x1, y1],
+    staleTime: Infinity,
+    retry: false,
+    queryFn: () => told(api.GET("/api/jobs/{job_id}/section", { params: { path: { job_id: job.id }, query: { x0, y0, x1, y1 } } })),
+  });
+
+/** The tint of every ink at a place, 0 to 255. */
+export const inkAmounts = (job: number, [x, y]: [number, number]) =>
+  told(api.GET("/api/jobs/{job_id}/amounts", { params: { path: { job_id: job }, query: { x, y } } }));
 
 export const useMend = (id: number) =>
   useChange((body: Mend) => told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body })));

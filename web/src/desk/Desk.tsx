@@ -1,57 +1,79 @@
-/** All jobs, due first. Files dropped anywhere are taken in. */
-import { Alert, Box, Button, LinearProgress, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
-import { useRef, useState } from "react";
+/** All jobs, due first. Files and folders dropped anywhere, or pasted, are taken in. */
+import { Alert, Autocomplete, Box, Button, LinearProgress, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
 import type { JobRow } from "../api/client";
-import { useJobs, useTakeIn } from "../api/hooks";
+import { useJobs } from "../api/hooks";
+import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
+import { filesOf, useTakingIn } from "./takingIn";
 
 const FILTERS: Record<string, (job: JobRow) => boolean> = {
   all: () => true,
+  "asks something": (job) => job.asks > 0,
   stopped: (job) => job.stops > 0,
   "to look at": (job) => job.stops === 0 && job.looks > 0,
   "ready to cut": (job) => job.reached === 5,
 };
+const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
 
 export function Desk() {
   const jobs = useJobs();
-  const takeIn = useTakeIn();
+  const taking = useTakingIn();
   const [filter, setFilter] = useState("all");
   const [search, setSearch] = useState("");
+  const [customer, setCustomer] = useState("");
   const [over, setOver] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
-  const take = (files: FileList | null) => files?.length && takeIn.mutate([...files]);
-  const listed = (jobs.data ?? [])
+  const files = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
+  const { add } = taking;
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const found = [...(event.clipboardData?.files ?? [])];
+      if (found.length) { event.preventDefault(); add(found, customer); }
+    };
+    window.addEventListener("paste", onPaste);
+    return () => window.removeEventListener("paste", onPaste);
+  }, [add, customer]);
+  const all = jobs.data ?? [];
+  const customers = [...new Set(all.map((job) => job.customer).filter(Boolean))];
+  const listed = all
     .filter(FILTERS[filter] ?? (() => true))
     .filter((job) => `${job.name} ${job.customer}`.toLowerCase().includes(search.toLowerCase()));
+  const chosen = (event: React.ChangeEvent<HTMLInputElement>) => { add([...(event.target.files ?? [])], customer); event.target.value = ""; };
   return (
     <Box
       onDragOver={(event) => { event.preventDefault(); setOver(true); }}
       onDragLeave={() => setOver(false)}
-      onDrop={(event) => { event.preventDefault(); setOver(false); take(event.dataTransfer.files); }}
+      onDrop={(event) => { event.preventDefault(); setOver(false); void filesOf(event.dataTransfer).then((found) => add(found, customer)); }}
       sx={{ minHeight: "100%", px: 3, py: 2, outline: over ? "3px solid" : "none", outlineColor: "primary.main", outlineOffset: -6 }}
     >
-      <Stack direction="row" spacing={2} sx={{ alignItems: "center", mb: 2 }}>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: "center", mb: 1 }}>
         <Typography variant="h1">Desk</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
+          Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.
+        </Typography>
+        <Autocomplete freeSolo options={customers} inputValue={customer} onInputChange={(_, next) => setCustomer(next)} sx={{ width: 200 }}
+          renderInput={(field) => <TextField {...field} label="For which customer" />} />
+        <Button variant="outlined" size="medium" onClick={() => folder.current?.click()}>Choose a folder</Button>
+        <Button variant="contained" size="medium" onClick={() => files.current?.click()}>Choose files</Button>
+        <input ref={files} type="file" accept={KINDS} multiple hidden aria-label="customer's files" data-testid="files" onChange={chosen} />
+        <input ref={folder} type="file" multiple hidden aria-label="a folder of customer's files" data-testid="folder" {...{ webkitdirectory: "" }} onChange={chosen} />
+      </Stack>
+      <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", mb: 1.5 }}>
         <ToggleButtonGroup size="small" exclusive value={filter} onChange={(_, next) => next && setFilter(next)} aria-label="which jobs">
           {Object.entries(FILTERS).map(([words, test]) => (
-            <ToggleButton key={words} value={words}>
-              {words} · {(jobs.data ?? []).filter(test).length}
-            </ToggleButton>
+            <ToggleButton key={words} value={words}>{words} · {all.filter(test).length}</ToggleButton>
           ))}
         </ToggleButtonGroup>
         <TextField label="Search" value={search} onChange={(e) => setSearch(e.target.value)} sx={{ width: 220 }} />
-        <Box sx={{ flex: 1 }} />
-        <Typography variant="body2" color="text.secondary">Drop PDFs anywhere, or</Typography>
-        <Button variant="contained" onClick={() => input.current?.click()}>Choose files</Button>
-        <input ref={input} type="file" accept="application/pdf" multiple hidden aria-label="customer's PDF"
-          onChange={(event) => { take(event.target.files); event.target.value = ""; }} />
       </Stack>
-      {(jobs.isPending || takeIn.isPending) && <LinearProgress aria-label="loading" />}
-      {takeIn.isError && <Alert severity="error" sx={{ mb: 1 }}>{takeIn.error.message}</Alert>}
+      {jobs.isPending && <LinearProgress aria-label="loading" />}
       {jobs.isError && <Alert severity="error">{jobs.error.message}</Alert>}
+      <Arrivals arrivals={taking.arrivals} onStop={taking.stop} onAgain={taking.again} onClear={taking.clear} />
       {jobs.data && !listed.length && (
         <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>
-          {jobs.data.length ? "No job fits the filter." : "No jobs yet. Drop a customer's PDF here."}
+          {all.length ? "No job fits the filter." : "No jobs yet. Drop a customer's file here."}
         </Typography>
       )}
       <Stack component="ul" spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0 }}>

@@ -1,58 +1,132 @@
-/** The artwork on the stage with its lines by role, and the places of findings. */
-import { ToggleButton, ToggleButtonGroup } from "@mui/material";
-import { useMemo, useState } from "react";
+/** The artwork on the stage: colour, inks, load, layers, before and after; its lines, boxes, findings and section. */
+import { Button, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Finding, Job } from "../api/client";
-import { Art } from "../stage/Art";
-import { grow, type Box } from "../stage/geometry";
+import { ROLES } from "../roles";
+import { Art, artOf, Picture } from "../stage/Art";
+import { Boxes } from "../stage/Boxes";
+import { grow, runsOf, type Box, type Point, type View } from "../stage/geometry";
 import { RoleLine } from "../stage/RoleLine";
 import { Stage } from "../stage/Stage";
 import { LOOK, STOP } from "../theme";
+import { ComparedArt, CompareBar } from "./Compare";
+import { InkPanel } from "./InkPanel";
+import { LayerPanel } from "./LayerPanel";
+import { SectionStrip } from "./SectionStrip";
+
+const MODES = [["colour", "Colour"], ["inks", "Inks"], ["load", "Ink load"], ["layers", "Layers"], ["compare", "Compare"]] as const;
+type Mode = (typeof MODES)[number][0];
+const PLACE_MM = 4;
 
 export function ArtStage({ job, chosen, only }: { job: Job; chosen?: Finding | null; only?: string | null }) {
-  const [shows, setShows] = useState("both");
+  const [params, setParams] = useSearchParams();
+  const mode = (params.get("show") ?? "colour") as Mode;
+  const lines = only ?? params.get("lines") ?? "all";
+  const layer = params.get("layer") ?? "whole";
+  const inks = useMemo(() => params.get("inks")?.split(",").map(Number) ?? null, [params]);
+  const [boxes, setBoxes] = useState(false);
+  const [section, setSection] = useState<[Point, Point] | null>(null);
+  const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
+  const [compared, setCompared] = useState({ before: 1, after: 0, share: 0.5 });
+  const listener = useRef<((at: Point | null) => void) | null>(null);
+  const hear = useCallback((next: ((at: Point | null) => void) | null) => { listener.current = next; }, []);
+  const tell = useCallback((at: Point | null) => listener.current?.(at), []);
   const seen = job.seen;
   const media = useMemo(() => (seen?.media_box_mm ?? [0, 0, 100, 100]) as Box, [seen]);
-  const trim = (seen?.trim_box_mm ?? media) as Box;
-  const goTo = useMemo(() => {
-    const place = chosen?.where[0] as Box | undefined;
-    return place ? { box: place } : null;
-  }, [chosen]);
-  if (!seen) return <Stage bounds={media} label="No artwork yet">{() => null}</Stage>;
+  const runs = useMemo(() => (seen?.drawn ?? []).flatMap((line) => runsOf(line.path)), [seen]);
+  const set = useCallback((next: Record<string, string | null>) =>
+    setParams((before) => {
+      for (const [key, value] of Object.entries(next)) if (value === null) before.delete(key); else before.set(key, value);
+      return before;
+    }, { replace: true }), [setParams]);
+  const place = chosen?.where[0] as Box | undefined;
+  const found = useMemo(() => (place ? { box: place } : null), [place]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      const next = MODES[Number(event.key) - 1];
+      if (next && !["INPUT", "TEXTAREA"].includes(target.tagName) && !event.ctrlKey && !event.metaKey && !event.altKey) set({ show: next[0] === "colour" ? null : next[0] });
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [set]);
+  const after = compared.after || job.revision;
+
+  const draw = useCallback((view: View, size: [number, number]) => {
+    if (!seen) return null;
+    const sha = job.revisions.find((r) => r.current)?.sha256 ?? job.art_sha256;
+    const plates = job.plates;
+    return (
+      <>
+        <rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} fill="#fff" />
+        {mode === "colour" && lines !== "alone" && <Art source={artOf(job.id, sha)} media={media} view={view} size={size} />}
+        {mode === "layers" && <Art key={layer} source={artOf(job.id, sha, layer)} media={media} view={view} size={size} />}
+        {(mode === "inks" || mode === "load") && plates && (
+          <Picture key={plates.sha256} box={plates.box as Box} sharp={view.k * 25.4 > plates.ppi * 2}
+            href={`/api/jobs/${job.id}/plates?mode=${mode === "load" ? "heat" : "ink"}&inks=${(mode === "inks" && inks ? inks : []).join(",")}&of=${plates.sha256.slice(0, 12)}`} />
+        )}
+        {mode === "compare" && <ComparedArt job={job} before={compared.before} after={after} share={compared.share} media={media} view={view} size={size} />}
+        <Boxes k={view.k} all={boxes} boxes={{ media, crop: seen.crop_box_mm as Box, bleed: seen.bleed_box_mm as Box, trim: seen.trim_box_mm as Box }} />
+        {mode !== "compare" && mode !== "layers" && lines !== "none" && seen.drawn
+          .filter((line) => lines === "all" || lines === "alone" || line.role === lines)
+          .map((line) => <RoleLine key={line.role + line.ink + line.hidden} role={line.role} path={line.path} hidden={line.hidden} label={`${line.role} in ${line.ink}${line.hidden ? ", hidden" : ""}`} />)}
+        {chosen?.where.map((where, i) => {
+          const [x0, y0, x1, y1] = grow(where as Box, 6 / view.k);
+          return (
+            <g key={i} data-testid="place">
+              {["#fff", chosen.severity === "stop" ? STOP : LOOK].map((colour, n) => (
+                <rect key={colour} x={x0} y={y0} width={x1 - x0} height={y1 - y0} fill="none" stroke={colour}
+                  strokeWidth={(i === 0 ? 5 : 3.5) - 2.5 * n} vectorEffect="non-scaling-stroke" />
+              ))}
+            </g>
+          );
+        })}
+      </>
+    );
+  }, [seen, job, media, mode, lines, layer, inks, boxes, chosen, compared, after]);
+
+  if (!seen) return <Stage bounds={media} label="No artwork yet">{nothing}</Stage>;
+  const roles = [...new Set(seen.drawn.map((line) => line.role))];
   return (
-    <Stage
-      bounds={media}
-      goTo={goTo}
-      label={`Artwork ${job.name}`}
-      tools={
-        <ToggleButtonGroup size="small" exclusive value={shows} onChange={(_, next) => next && setShows(next)} aria-label="what the stage shows">
-          <ToggleButton value="both">Art and lines</ToggleButton>
-          <ToggleButton value="art">Art alone</ToggleButton>
-          <ToggleButton value="lines">Lines alone</ToggleButton>
-        </ToggleButtonGroup>
-      }
-    >
-      {(view, size) => (
-        <>
-          <rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} fill="#fff" />
-          {shows !== "lines" && <Art job={job.id} art={job.art_sha256} media={media} view={view} size={size} />}
-          <rect x={trim[0]} y={trim[1]} width={trim[2] - trim[0]} height={trim[3] - trim[1]} fill="none"
-            stroke="#777" strokeDasharray="2 3" vectorEffect="non-scaling-stroke" />
-          {shows !== "art" && seen.drawn
-            .filter((line) => !only || line.role === only)
-            .map((line) => <RoleLine key={line.role + line.ink} role={line.role} path={line.path} label={`${line.role} in ${line.ink}`} />)}
-          {chosen?.where.map((place, i) => {
-            const [x0, y0, x1, y1] = grow(place as Box, 6 / view.k);
-            return (
-              <g key={i} data-testid="place">
-                {["#fff", chosen.severity === "stop" ? STOP : LOOK].map((colour, n) => (
-                  <rect key={colour} x={x0} y={y0} width={x1 - x0} height={y1 - y0} fill="none" stroke={colour}
-                    strokeWidth={(i === 0 ? 5 : 3.5) - 2.5 * n} vectorEffect="non-scaling-stroke" />
-                ))}
-              </g>
-            );
-          })}
-        </>
-      )}
-    </Stage>
+    <Stack sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
+      <Stage
+        bounds={media}
+        goTo={going && going.beside === chosen ? going : found}
+        label={`Artwork ${job.name}`}
+        runs={runs}
+        onPoint={tell}
+        onSection={setSection}
+        over={
+          mode === "inks" || mode === "load" ? (
+            <InkPanel job={job} chosen={inks} heat={mode === "load"} hear={hear}
+              onChoose={(next) => set({ inks: next ? next.join(",") : null })}
+              onGo={([x, y]) => setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen })} />
+          ) : mode === "layers" ? <LayerPanel job={job} chosen={layer} onChoose={(view) => set({ layer: view })} />
+          : mode === "compare" ? <CompareBar job={job} before={compared.before} after={after} share={compared.share} onChange={(next) => setCompared((old) => ({ ...old, ...next }))} />
+          : undefined
+        }
+        tools={
+          <>
+            <ToggleButtonGroup size="small" exclusive value={mode} onChange={(_, next) => next && set({ show: next === "colour" ? null : next })} aria-label="what the stage shows">
+              {MODES.map(([value, words], i) => <ToggleButton key={value} value={value} title={`key ${i + 1}`} sx={{ whiteSpace: "nowrap", py: 0.25 }}>{words}</ToggleButton>)}
+            </ToggleButtonGroup>
+            <TextField select value={lines} onChange={(e) => set({ lines: e.target.value === "all" ? null : e.target.value })} disabled={mode === "compare" || mode === "layers" || !!only}
+              slotProps={{ htmlInput: { "aria-label": "which lines" }, select: { sx: { fontSize: 13 } } }} sx={{ width: 138, "& .MuiSelect-select": { py: 0.5 } }}>
+              <MenuItem value="all">Art and lines</MenuItem>
+              <MenuItem value="none">Art alone</MenuItem>
+              <MenuItem value="alone">Lines alone</MenuItem>
+              {roles.map((role) => <MenuItem key={role} value={role}>with {ROLES[role]?.words ?? role}</MenuItem>)}
+            </TextField>
+            <Button variant={boxes ? "contained" : "outlined"} aria-pressed={boxes} onClick={() => setBoxes(!boxes)}>Boxes</Button>
+          </>
+        }
+      >
+        {draw}
+      </Stage>
+      {section && <SectionStrip job={job} line={section} onClose={() => setSection(null)} />}
+    </Stack>
   );
 }
+
+const nothing = () => null;

@@ -1,5 +1,5 @@
 /** Check: findings grouped by stop, look, note; choosing one moves the stage to the place. */
-import { Button, Divider, Stack, Typography } from "@mui/material";
+import { Alert, Button, Divider, Stack, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { Finding, Job } from "../api/client";
 import { useMend, useUndo } from "../api/hooks";
@@ -41,6 +41,9 @@ export function Check({ job }: { job: Job }) {
             <Button variant="outlined" disabled={isBusy(job)} onClick={() => undo.mutate(undefined)}>Undo the last mend</Button>
           )}
         </Stack>
+        {!ordering && job.intake.order_warnings.map((words) => (
+          <Alert key={words} severity="warning" action={<Button onClick={() => setOrdering(true)}>Order…</Button>}>{words}</Alert>
+        ))}
         {ordering && <OrderForm key={job.id} job={job} onDone={() => setOrdering(false)} />}
         {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
         {GROUPS.map(([severity, words]) => {
@@ -60,7 +63,7 @@ export function Check({ job }: { job: Job }) {
         })}
         {!findings.length && job.seen && !isBusy(job) && <Typography>Everything that was measured is within its limits.</Typography>}
         <Divider />
-        <Typography variant="body2" color="text.secondary">Keys: n next finding, p the one before, f fit, 0 actual size.</Typography>
+        <Typography variant="body2" color="text.secondary">Keys: n next finding, p the one before; on the stage f fit, 0 actual size, t tape, c cut open, u unit; 1 to 5 what it shows.</Typography>
       </Docket>
     </>
   );

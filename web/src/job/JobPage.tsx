@@ -7,6 +7,7 @@ import { orderLine } from "../desk/Row";
 import { Check } from "./Check";
 import { Cut } from "./Cut";
 import { Lines } from "./Lines";
+import { Questions } from "./Questions";
 import { Release } from "./Release";
 import { SheetStation } from "./SheetStation";
 import { Tape, type Station } from "./Tape";
@@ -33,12 +34,14 @@ export function JobPage() {
       <Tape job={job.data} station={station} />
       <Progress job={job.data} />
       {job.data.error && <Alert severity="error">{job.data.error}</Alert>}
-      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}><Screen job={job.data} /></Box>
+      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+        {job.data.questions.length > 0 && !job.data.seen ? <Questions key={job.data.questions.map((q) => q.id + q.words).join()} job={job.data} /> : <Screen job={job.data} />}
+      </Box>
     </Stack>
   );
 }
 
-const KINDS: Record<string, string> = { analyse: "Checking", mend: "Mending", release: "Releasing", rip: "Making plates" };
+const KINDS: Record<string, string> = { "take-in": "Taking in", analyse: "Checking", mend: "Mending", release: "Releasing", rip: "Making plates" };
 
 function Progress({ job }: { job: Job }) {
   const cancel = useCancel();

@@ -1,6 +1,7 @@
 /** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Job } from "../api/client";
 import { useMend, useUndo } from "../api/hooks";
 import { RoleSign } from "../stage/RoleLine";
@@ -12,9 +13,11 @@ import { isBusy } from "./Check";
 import { Docket } from "./Docket";
 import { FindingCard } from "./FindingCard";
 import { InkName } from "./InkName";
+import { TakenInAs } from "./TakenInAs";
 
 export function Lines({ job }: { job: Job }) {
   const [only, setOnly] = useState<string | null>(null);
+  const [, setParams] = useSearchParams();
   const mend = useMend(job.id);
   const undo = useUndo(job.id);
   const findings = job.findings.filter((finding) => finding.mends.length > 0);
@@ -22,7 +25,18 @@ export function Lines({ job }: { job: Job }) {
     <>
       <ArtStage job={job} only={only} />
       <Docket title="Inks and lines">
-        {(job.seen?.inks ?? []).map((ink) => <InkName key={ink.name} ink={ink} />)}
+        {(job.seen?.inks ?? []).map((ink) => (
+          <InkName key={ink.name} job={job} ink={ink} onAlone={() => {
+            const at = job.plates?.inks.findIndex((plate) => plate.name === ink.name) ?? -1;
+            if (at >= 0) setParams({ show: "inks", inks: String(at) }, { replace: true });
+          }} />
+        ))}
+        {(job.seen?.layers.length ?? 0) > 0 && (
+          <Typography variant="body2" color="text.secondary">
+            {job.seen?.layers.length} layers, {job.seen?.layers.filter((layer) => !layer.visible).length} hidden.{" "}
+            <Button onClick={() => setParams({ show: "layers" }, { replace: true })}>Look at them one by one</Button>
+          </Typography>
+        )}
         {(job.seen?.lines ?? []).map((line) => (
           <Box key={`${line.role} ${line.ink}`} component="button" type="button" aria-pressed={only === line.role}
             onClick={() => setOnly(only === line.role ? null : line.role)}
@@ -42,6 +56,7 @@ export function Lines({ job }: { job: Job }) {
           <FindingCard key={finding.id + finding.message} finding={finding} chosen busy={isBusy(job)} onChoose={() => undefined}
             onMend={(step) => mend.mutate(step)} />
         ))}
+        <TakenInAs job={job} />
         <Typography variant="h2">Revisions</Typography>
         {job.revisions.map((revision) => (
           <Box key={revision.id} sx={{ opacity: revision.number > job.revision ? 0.5 : 1 }}>

@@ -1,5 +1,5 @@
 /** The order as typed: size, quantity, cuts, edge; and where it goes. */
-import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Alert, Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, Order } from "../api/client";
 import { useJobChange, useShelf } from "../api/hooks";
@@ -25,6 +25,8 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         { onSuccess: onDone },
       );
     }}>
+      {job.intake.order_warnings.map((words) => <Alert key={words} severity="warning">{words}</Alert>)}
+      {job.intake.order_said.length > 0 && <Typography variant="body2" color="text.secondary">{job.intake.order_said.join(" ")}</Typography>}
       <TextField label="Customer" value={customer} onChange={(e) => setCustomer(e.target.value)} />
       <Stack direction="row" spacing={1}>
         <TextField label="Width, mm" value={size[0]} onChange={(e) => setSize([e.target.value, size[1] ?? ""])} />

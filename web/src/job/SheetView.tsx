@@ -1,6 +1,6 @@
 /** A sheet on the stage: media, margins, copies of the art with their lines, marks. */
 import type { Job } from "../api/client";
-import { Art } from "../stage/Art";
+import { Art, artOf } from "../stage/Art";
 import type { Box } from "../stage/geometry";
 import { lookOf } from "../roles";
 
@@ -14,7 +14,7 @@ export function SheetView({ job, showLines = true }: { job: Job; showLines?: boo
       <defs>
         <clipPath id="copy"><rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} /></clipPath>
         <g id="one">
-          <g clipPath="url(#copy)"><Art job={job.id} art={job.art_sha256} media={media} /></g>
+          <g clipPath="url(#copy)"><Art source={artOf(job.id, job.art_sha256)} media={media} /></g>
           {showLines && sheet.lines.map((line) => (
             <path key={line.role} d={line.path} fill="none" stroke={lookOf(line.role).colour} strokeWidth={1.6} vectorEffect="non-scaling-stroke" />
           ))}

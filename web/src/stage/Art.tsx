@@ -1,61 +1,42 @@
-/** The art under the lines: the whole page once, and the part in view again, sharp. */
-import { useEffect, useState } from "react";
-import { MM_PER_INCH, toMm, type Box, type View } from "./geometry";
+/** Pictures of a page under the lines: the whole once, and sharp tiles of what is in view. */
+import { grow, inView, levelFor, MM_PER_INCH, tilesOf, type Box, type View } from "./geometry";
 
-const MOST = 3_500_000;
-const STILL_MS = 120;
+const BASE_PIXELS = 700_000;
+const BASE_PPI = 100;
 
-const url = (job: number, art: string, [x0, y0, x1, y1]: Box, ppi: number) =>
-  `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(2)}&art=${art}`;
+/** How a part of the picture is asked for. */
+export type Source = (box: Box, ppi: number) => string;
 
-/** The resolution at which an area stays within the pixels that a picture may have. */
-const within = ([x0, y0, x1, y1]: Box, wanted: number) =>
-  Math.min(wanted, Math.sqrt(MOST / (((x1 - x0) * (y1 - y0)) / MM_PER_INCH ** 2)));
+export const artOf = (job: number, art: string, view = "art", revision = 0): Source => ([x0, y0, x1, y1], ppi) =>
+  `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(3)}&view=${view}&revision=${revision}&of=${art.slice(0, 12)}`;
 
 interface Props {
-  job: number;
-  art: string;
+  source: Source;
   media: Box;
   view?: View;
   size?: [number, number];
 }
 
-export function Art({ job, art, media, view, size }: Props) {
-  const [detail, setDetail] = useState<{ box: Box; ppi: number } | null>(null);
-  const base = within(media, 150) * 0.6;
-  useEffect(() => {
-    if (!view || !size) return;
-    const timer = setTimeout(() => {
-      const ppi = view.k * MM_PER_INCH * window.devicePixelRatio;
-      const [left, bottom] = toMm(view, [0, size[1]]);
-      const [right, top] = toMm(view, [size[0], 0]);
-      const box: Box = [
-        Math.max(left, media[0]), Math.max(bottom, media[1]), Math.min(right, media[2]), Math.min(top, media[3]),
-      ];
-      const seen = box[2] > box[0] && box[3] > box[1];
-      setDetail(seen && ppi > base * 1.1 ? { box, ppi: Math.min(within(box, ppi), 9000) } : null);
-    }, STILL_MS);
-    return () => clearTimeout(timer);
-  }, [view, size, media, base]);
+export function Art({ source, media, view, size }: Props) {
+  const area = ((media[2] - media[0]) * (media[3] - media[1])) / MM_PER_INCH ** 2;
+  const base = Math.min(BASE_PPI, Math.sqrt(BASE_PIXELS / area));
+  const fine = view && size && view.k * MM_PER_INCH * window.devicePixelRatio > base * 1.05;
+  const tiles = fine ? tilesOf(media, grow(inView(view, size), (0.2 * size[0]) / view.k), levelFor(view.k * window.devicePixelRatio)) : [];
   return (
     <g>
-      <Picture href={url(job, art, media, base)} box={media} />
-      {detail && <Picture href={url(job, art, detail.box, detail.ppi)} box={detail.box} />}
+      <Picture href={source(media, base)} box={media} />
+      <clipPath id="page"><rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} /></clipPath>
+      <g clipPath="url(#page)">
+        {tiles.map((tile) => <Picture key={tile.key} href={source(tile.box, tile.ppi)} box={tile.box} sharp={view && tile.ppi < view.k * MM_PER_INCH} />)}
+      </g>
     </g>
   );
 }
 
 /** A picture is drawn with y downwards; inside the stage's group it has to be turned over. */
-function Picture({ href, box: [x0, y0, x1, y1] }: { href: string; box: Box }) {
+export function Picture({ href, box: [x0, y0, x1, y1], sharp }: { href: string; box: Box; sharp?: boolean }) {
   return (
-    <image
-      href={href}
-      x={x0}
-      y={-y1}
-      width={x1 - x0}
-      height={y1 - y0}
-      transform="scale(1 -1)"
-      preserveAspectRatio="none"
-    />
+    <image href={href} x={x0} y={-y1} width={x1 - x0} height={y1 - y0} transform="scale(1 -1)" preserveAspectRatio="none"
+      style={sharp ? { imageRendering: "pixelated" } : undefined} />
   );
 }

@@ -1,15 +1,18 @@
-/** The stage: something of known size in mm, with rulers, panned and zoomed by hand or keys. */
-import { Box as Area, Button, Stack, Typography } from "@mui/material";
-import { select } from "d3-selection";
-import { zoom, zoomIdentity, type ZoomBehavior } from "d3-zoom";
-import { useCallback, useEffect, useRef, useState, type ReactNode } from "react";
+/** The stage: something of known size in mm, with rulers, panned and zoomed by hand or keys, measured with a tape. */
+import { Box as Area, Button, Stack } from "@mui/material";
+import { memo, useEffect, useMemo, useState, type ReactNode } from "react";
 import { GROUND, MONO } from "../theme";
-import { ACTUAL, fit, grow, rulerStep, toMm, type Box, type View } from "./geometry";
+import { Calibrate } from "./Calibrate";
+import { chooseUnit, isCalibrated, usePixelsPerMm, useUnit } from "./calibration";
+import { length, snap, type Box, type Point, type View } from "./geometry";
+import { Ruler } from "./Ruler";
+import { LaidLine } from "./LaidLine";
+import { pointAt, RULER, useView } from "./useView";
 
-const RULER = 22;
-
-/** A view moved clear of the ruler on the left. */
-const beside = (view: View): View => ({ ...view, x: view.x + RULER });
+const OVERSCAN = 0.25;
+const SNAP_PX = 9;
+const PAN_PX = 80;
+export type Tool = "hand" | "tape" | "section";
 
 interface Props {
   bounds: Box;
@@ -18,120 +21,132 @@ interface Props {
   /** A place to go to; a new object goes there again. */
   goTo?: { box: Box } | null;
   tools?: ReactNode;
+  /** What lies over the stage and is not part of the picture. */
+  over?: ReactNode;
   label: string;
+  /** Lines to snap to. */
+  runs?: Float64Array[];
+  /** Hears where the pointer is, in mm; null when it leaves. */
+  onPoint?: (at: Point | null) => void;
+  /** Hears of a line that was laid across for the section; without it there is no section. */
+  onSection?: (line: [Point, Point] | null) => void;
 }
 
-export function Stage({ bounds, children, goTo, tools, label }: Props) {
-  const svg = useRef<SVGSVGElement>(null);
-  const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
-  const [size, setSize] = useState<[number, number]>([800, 600]);
-  const [view, setView] = useState<View>({ k: 1, x: 0, y: 0 });
-  const [pointer, setPointer] = useState<[number, number] | null>(null);
-  const [x0, y0, x1, y1] = bounds;
+export function Stage({ bounds, children, goTo, tools, over, label, runs, onPoint, onSection }: Props) {
+  const actual = usePixelsPerMm();
+  const unit = useUnit();
+  const [tool, setTool] = useState<Tool>("hand");
+  const hand = useView(bounds, 64 * actual, tool !== "hand");
+  const { drawn, live, size, element, moved } = hand;
+  const [pointer, setPointer] = useState<Point | null>(null);
+  const [laid, setLaid] = useState<[Point, Point] | null>(null);
+  const [laying, setLaying] = useState(false);
+  const [calibrating, setCalibrating] = useState(false);
 
-  const show = useCallback((next: View) => {
-    if (!svg.current || !behaviour.current) return;
-    select(svg.current).call(behaviour.current.transform, zoomIdentity.translate(next.x, next.y).scale(next.k));
-  }, []);
-  const fitAll = useCallback(
-    () => show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER))),
-    [show, x0, y0, x1, y1, size],
-  );
-
+  const choose = (next: Tool) => {
+    setTool(next);
+    setLaid(null);
+    setLaying(false);
+    if (next !== "section") onSection?.(null);
+  };
+  const go = hand.goTo;
   useEffect(() => {
-    const element = svg.current;
-    if (!element) return;
-    behaviour.current = zoom<SVGSVGElement, unknown>()
-      .scaleExtent([0.005, 64 * ACTUAL])
-      .on("zoom", (event) => setView({ k: event.transform.k, x: event.transform.x, y: event.transform.y }));
-    select(element).call(behaviour.current).on("dblclick.zoom", null);
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) setSize([entry.contentRect.width, entry.contentRect.height]);
-    });
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, []);
-  useEffect(fitAll, [fitAll]);
-  useEffect(() => {
-    if (!goTo) return;
-    const [a, b, c, d] = goTo.box;
-    const room = Math.min(Math.max(c - a, d - b, 8) * 0.6, 20);
-    show(beside(fit(grow(goTo.box, room), size[0] - RULER, size[1] - RULER)));
-    // The size is not a reason to go there again.
+    if (goTo) go(goTo.box);
+    // Only a new place is a reason to go.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [goTo, show]);
+  }, [goTo]);
 
-  const zoomBy = (factor: number) => {
-    if (svg.current && behaviour.current) select(svg.current).call(behaviour.current.scaleBy, factor);
+  const caught = (at: Point): Point => (runs ? snap(runs, at, SNAP_PX / live.k) ?? at : at);
+  const lay = (to: Point, done: boolean) => {
+    const line: [Point, Point] = laid && laying ? [laid[0], to] : [to, to];
+    setLaid(line);
+    setLaying(!done);
+    if (done && tool === "section") onSection?.(line[0][0] === line[1][0] && line[0][1] === line[1][1] ? null : line);
   };
-  const actual = () => {
-    const [cx, cy] = toMm(view, [size[0] / 2, size[1] / 2]);
-    show({ k: ACTUAL, x: size[0] / 2 - ACTUAL * cx, y: size[1] / 2 + ACTUAL * cy });
+  const middle = (): Point => [(size[0] / 2 - live.x) / live.k, (live.y - size[1] / 2) / live.k];
+  const keys: Record<string, () => void> = {
+    f: hand.fitAll, "0": () => hand.actual(actual), "+": () => hand.zoomBy(1.4), "=": () => hand.zoomBy(1.4), "-": () => hand.zoomBy(1 / 1.4),
+    ArrowLeft: () => hand.panBy(PAN_PX, 0), ArrowRight: () => hand.panBy(-PAN_PX, 0), ArrowUp: () => hand.panBy(0, PAN_PX), ArrowDown: () => hand.panBy(0, -PAN_PX),
+    t: () => choose(tool === "tape" ? "hand" : "tape"), u: () => chooseUnit(unit === "mm" ? "in" : "mm"), Escape: () => choose("hand"),
+    ...(onSection ? { c: () => choose(tool === "section" ? "hand" : "section") } : {}),
+    ...(tool !== "hand" ? { Enter: () => lay(caught(middle()), laying) } : {}),
   };
-  const keys: Record<string, () => void> = { f: fitAll, "0": actual, "+": () => zoomBy(1.4), "-": () => zoomBy(1 / 1.4) };
-  const step = rulerStep(view.k);
+  const content = useMemo(() => children(drawn, size), [children, drawn, size]);
+  const percent = `${((100 * live.k) / actual).toFixed(live.k / actual < 0.1 ? 1 : 0)} %`;
+  const [ox, oy] = [size[0] * OVERSCAN, size[1] * OVERSCAN];
 
   return (
     <Stack sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
-      <svg
-        ref={svg}
+      <div
+        ref={element}
         role="application"
-        aria-label={`${label}. Keys: f fit, 0 actual size, plus and minus zoom, drag to pan.`}
+        aria-label={`${label}. Keys: f fit, 0 actual size, plus and minus zoom, arrows pan, t tape${onSection ? ", c cut open" : ""}, u unit; with a tool, Enter sets a point in the middle.`}
         tabIndex={0}
-        onKeyDown={(event) => keys[event.key]?.()}
-        onPointerMove={(event) => {
-          const frame = event.currentTarget.getBoundingClientRect();
-          setPointer(toMm(view, [event.clientX - frame.left, event.clientY - frame.top]));
+        data-stage
+        onKeyDown={(event) => {
+          if (event.ctrlKey || event.metaKey || event.altKey) return;
+          const act = keys[event.key];
+          if (act) { event.preventDefault(); act(); }
         }}
-        onPointerLeave={() => setPointer(null)}
-        style={{ flex: 1, minHeight: 0, background: GROUND, cursor: "grab", touchAction: "none", width: "100%" }}
+        onPointerDown={(event) => {
+          if (tool === "hand" || event.button) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          const at = caught(pointAt(live, event.currentTarget, event));
+          setLaid([at, at]);
+          setLaying(true);
+        }}
+        onPointerMove={(event) => {
+          const at = pointAt(live, event.currentTarget, event);
+          setPointer(at);
+          onPoint?.(at);
+          if (laying && event.buttons) setLaid((line) => (line ? [line[0], caught(at)] : line));
+        }}
+        onPointerUp={(event) => {
+          if (tool !== "hand" && laying) lay(caught(pointAt(live, event.currentTarget, event)), true);
+        }}
+        onPointerLeave={() => { setPointer(null); onPoint?.(null); }}
+        style={{ flex: 1, minHeight: 0, background: GROUND, cursor: tool === "hand" ? "grab" : "crosshair", touchAction: "none", width: "100%", position: "relative", overflow: "hidden", userSelect: "none" }}
       >
-        <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.x} ${view.y})`}>{children(view, size)}</g>
-        <Ruler view={view} size={size} step={step} />
-      </svg>
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center", px: 1, py: 0.5, bgcolor: "background.paper" }}>
+        <div ref={moved} style={{ position: "absolute", inset: 0, transformOrigin: "0 0", willChange: "transform" }}>
+          <Drawn ox={ox} oy={oy} size={size} view={drawn}>{content}</Drawn>
+        </div>
+        <svg width={size[0]} height={size[1]} style={{ position: "absolute", inset: 0, pointerEvents: "none" }} aria-hidden>
+          {laid && <LaidLine view={live} line={laid} unit={unit} section={tool === "section"} />}
+          {tool !== "hand" && !laying && <path d={`M${size[0] / 2 - 8} ${size[1] / 2}h16m-8 -8v16`} stroke="#333" strokeWidth={1} />}
+          {pointer && (
+            <text x={size[0] - 8} y={size[1] - RULER - 8} textAnchor="end" fontFamily={MONO} fontSize={12} stroke={GROUND} strokeWidth={4} paintOrder="stroke" fill="#333">
+              {length(pointer[0], unit, live.k)}, {length(pointer[1], unit, live.k)}
+            </text>
+          )}
+          <Ruler view={live} size={size} unit={unit} pointer={pointer} />
+        </svg>
+        {over && <div onPointerDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
+      </div>
+      <Stack direction="row" useFlexGap spacing={0.75} sx={{ alignItems: "center", px: 1, py: 0.5, bgcolor: "background.paper", flexWrap: "wrap", rowGap: 0.5 }}>
         {tools}
+        <Button variant={tool === "tape" ? "contained" : "outlined"} aria-pressed={tool === "tape"} onClick={() => choose(tool === "tape" ? "hand" : "tape")}>Tape</Button>
+        {onSection && (
+          <Button variant={tool === "section" ? "contained" : "outlined"} aria-pressed={tool === "section"} onClick={() => choose(tool === "section" ? "hand" : "section")}>Cut open</Button>
+        )}
         <Area sx={{ flex: 1 }} />
-        <Typography variant="body2" sx={{ fontFamily: MONO, minWidth: 170 }} color="text.secondary">
-          {pointer ? `${pointer[0].toFixed(1)}, ${pointer[1].toFixed(1)} mm` : ""}
-        </Typography>
-        <Typography variant="body2" sx={{ fontFamily: MONO }} aria-label="zoom">
-          {((100 * view.k) / ACTUAL).toFixed(0)} %
-        </Typography>
-        <Button onClick={fitAll}>Fit</Button>
-        <Button onClick={actual}>Actual size</Button>
+        <Button onClick={() => setCalibrating(true)} sx={{ minWidth: 64, fontFamily: MONO, whiteSpace: "nowrap" }} aria-label={`zoom ${percent}; measure this monitor`}
+          title={isCalibrated() ? "of actual size on this monitor" : "of actual size at 96 pixels to the inch; press to measure your monitor"}>
+          {percent}
+        </Button>
+        <Button onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")} aria-label={`rulers in ${unit === "mm" ? "millimetres" : "inches"}`} sx={{ minWidth: 0 }}>{unit}</Button>
+        <Button onClick={hand.fitAll} sx={{ minWidth: 0 }}>Fit</Button>
+        <Button onClick={() => hand.actual(actual)} sx={{ minWidth: 0, whiteSpace: "nowrap" }}>Actual size</Button>
       </Stack>
+      {calibrating && <Calibrate onClose={() => setCalibrating(false)} />}
     </Stack>
   );
 }
 
-function Ruler({ view, size: [width, height], step }: { view: View; size: [number, number]; step: number }) {
-  const [left, bottom] = toMm(view, [0, height]);
-  const [right, top] = toMm(view, [width, 0]);
-  const ticks = (from: number, to: number) => {
-    const first = Math.ceil(from / step);
-    return Array.from({ length: Math.max(0, Math.floor(to / step) - first + 1) }, (_, i) => (first + i) * step);
-  };
-  const digits = step < 1 ? 1 : 0;
-  const text = { fontSize: 11, fontFamily: MONO, fill: "#333" };
+/** The picture itself: a little larger than what is seen, so that a short pan has something to show. */
+const Drawn = memo(function Drawn({ ox, oy, size, view, children }: { ox: number; oy: number; size: [number, number]; view: View; children: ReactNode }) {
   return (
-    <g aria-hidden>
-      <rect x={0} y={height - RULER} width={width} height={RULER} fill="#fff" />
-      <rect x={0} y={0} width={RULER} height={height} fill="#fff" />
-      {ticks(left, right).map((at) => (
-        <g key={at} transform={`translate(${view.k * at + view.x} ${height})`}>
-          <path d={`M0 ${-RULER}v7`} stroke="#333" />
-          <text y={-4} x={3} {...text}>{at.toFixed(digits)}</text>
-        </g>
-      ))}
-      {ticks(bottom, top).map((at) => (
-        <g key={at} transform={`translate(0 ${view.y - view.k * at})`}>
-          <path d={`M${RULER} 0h-7`} stroke="#333" />
-          <text transform="rotate(-90)" x={3} y={12} {...text}>{at.toFixed(digits)}</text>
-        </g>
-      ))}
-      <rect x={0} y={height - RULER} width={RULER} height={RULER} fill="#fff" />
-      <text x={2} y={height - 7} {...text}>mm</text>
-    </g>
+    <svg width={size[0] + 2 * ox} height={size[1] + 2 * oy} style={{ position: "absolute", left: -ox, top: -oy }} viewBox={`${-ox} ${-oy} ${size[0] + 2 * ox} ${size[1] + 2 * oy}`}>
+      <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.x} ${view.y})`}>{children}</g>
+    </svg>
   );
-}
+});

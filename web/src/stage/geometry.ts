@@ -1,5 +1,6 @@
-/** Geometry on screen: mm with y upwards to pixels with y downwards, and the ruler's steps. */
+/** Geometry on screen: mm with y upwards to pixels with y downwards, the ruler's steps, tiles, the tape. */
 export type Box = [number, number, number, number];
+export type Point = [number, number];
 
 /** pixels = k * mm + x, and y - k * mm for the vertical. */
 export interface View {
@@ -9,18 +10,12 @@ export interface View {
 }
 
 export const MM_PER_INCH = 25.4;
-/** CSS pixels in a millimetre when a pixel is 1/96 inch. */
-export const ACTUAL = 96 / MM_PER_INCH;
+/** CSS pixels in a millimetre when a pixel is 1/96 inch: what an uncalibrated monitor is taken for. */
+export const NOMINAL = 96 / MM_PER_INCH;
 
-export const toScreen = (view: View, [x, y]: [number, number]): [number, number] => [
-  view.k * x + view.x,
-  view.y - view.k * y,
-];
+export const toScreen = (view: View, [x, y]: Point): Point => [view.k * x + view.x, view.y - view.k * y];
 
-export const toMm = (view: View, [px, py]: [number, number]): [number, number] => [
-  (px - view.x) / view.k,
-  (view.y - py) / view.k,
-];
+export const toMm = (view: View, [px, py]: Point): Point => [(px - view.x) / view.k, (view.y - py) / view.k];
 
 /** The view that shows a box whole, in the middle of so many pixels. */
 export function fit([x0, y0, x1, y1]: Box, width: number, height: number, margin = 40): View {
@@ -28,6 +23,13 @@ export function fit([x0, y0, x1, y1]: Box, width: number, height: number, margin
   const h = Math.max(y1 - y0, 0.1);
   const k = Math.max(Math.min((width - margin) / w, (height - margin) / h), 0.001);
   return { k, x: width / 2 - (k * (x0 + x1)) / 2, y: height / 2 + (k * (y0 + y1)) / 2 };
+}
+
+/** The part of the plane that is in view, in mm. */
+export function inView(view: View, [width, height]: [number, number]): Box {
+  const [left, bottom] = toMm(view, [0, height]);
+  const [right, top] = toMm(view, [width, 0]);
+  return [left, bottom, right, top];
 }
 
 /** A step of 1, 2 or 5 times a power of ten that comes out at least so many pixels apart. */
@@ -39,10 +41,116 @@ export function rulerStep(k: number, pixels = 60): number {
 
 export const grow = ([x0, y0, x1, y1]: Box, by: number): Box => [x0 - by, y0 - by, x1 + by, y1 + by];
 
+export const common = (a: Box, b: Box): Box | null => {
+  const box: Box = [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.min(a[2], b[2]), Math.min(a[3], b[3])];
+  return box[2] > box[0] && box[3] > box[1] ? box : null;
+};
+
+// -- tiles -----------------------------------------------------------------------------------------
+
+export const TILE = 512;
+/** Resolutions double from level to level; 6,400 % of actual size is within the last. */
+const LEVEL_0_PPI = 6;
+const LEVELS = 11;
+
+export interface Tile {
+  key: string;
+  box: Box;
+  ppi: number;
+}
+
+/** The level whose tiles are at least as fine as so many pixels to the mm. */
+export const levelFor = (pixelsPerMm: number): number =>
+  Math.min(LEVELS, Math.max(0, Math.ceil(Math.log2((pixelsPerMm * MM_PER_INCH) / LEVEL_0_PPI) - 0.1)));
+
+/** The tiles of a level that cover what is in view of a page; they count from its upper left corner. */
+export function tilesOf(page: Box, seen: Box, level: number): Tile[] {
+  const area = common(page, seen);
+  if (!area) return [];
+  const ppi = LEVEL_0_PPI * 2 ** level;
+  const side = (TILE / ppi) * MM_PER_INCH;
+  const tiles: Tile[] = [];
+  for (let row = Math.floor((page[3] - area[3]) / side); row * side < page[3] - area[1]; row++)
+    for (let column = Math.floor((area[0] - page[0]) / side); column * side < area[2] - page[0]; column++) {
+      const x0 = page[0] + column * side;
+      const y1 = page[3] - row * side;
+      tiles.push({ key: `${level}/${column}/${row}`, ppi, box: [x0, y1 - side, x0 + side, y1] });
+    }
+  return tiles;
+}
+
+// -- lengths ---------------------------------------------------------------------------------------
+
+export type Unit = "mm" | "in";
+export const perUnit = (unit: Unit): number => (unit === "mm" ? 1 : MM_PER_INCH);
+
 /** A length in mm in words: as exact as it is of use. */
 export const mm = (value: number, digits = 1): string => `${value.toFixed(digits)} mm`;
+
+/** A length in the unit that the rulers show, as exact as a pixel at this zoom. */
+export function length(value: number, unit: Unit, k: number): string {
+  const size = 1 / (k * perUnit(unit));
+  const digits = Math.min(4, Math.max(unit === "mm" ? 1 : 2, Math.ceil(-Math.log10(size))));
+  return `${(value / perUnit(unit)).toFixed(digits)} ${unit}`;
+}
+
+export const distance = ([ax, ay]: Point, [bx, by]: Point): number => Math.hypot(bx - ax, by - ay);
+
+/** The angle of a line above the horizontal, -180 to 180 degrees, counter-clockwise. */
+export const angle = ([ax, ay]: Point, [bx, by]: Point): number => (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
 
 export const minutes = (seconds: number): string => {
   const whole = Math.round(seconds);
   return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
 };
+
+// -- snapping --------------------------------------------------------------------------------------
+
+const STEPS = 12;
+
+/** The runs of points along path data of the kind that the server writes: absolute M, L, C and Z. */
+export function runsOf(path: string): Float64Array[] {
+  const runs: Float64Array[] = [];
+  let run: number[] = [];
+  const end = () => {
+    if (run.length > 2) runs.push(Float64Array.from(run));
+    run = [];
+  };
+  for (const [, letter, text] of path.matchAll(/([MLCZ])([^MLCZ]*)/g)) {
+    const n = (text ?? "").trim().split(/[\s,]+/).map(Number);
+    if (letter === "M") {
+      end();
+      run = [n[0] ?? 0, n[1] ?? 0];
+    } else if (letter === "L") run.push(n[0] ?? 0, n[1] ?? 0);
+    else if (letter === "C") {
+      const [x0 = 0, y0 = 0] = run.slice(-2);
+      const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3 = 0, y3 = 0] = n;
+      for (let i = 1; i <= STEPS; i++) {
+        const t = i / STEPS;
+        const s = 1 - t;
+        const [a, b, c, d] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
+        run.push(a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3);
+      }
+    } else if (run.length >= 2) run.push(run[0] ?? 0, run[1] ?? 0);
+  }
+  end();
+  return runs;
+}
+
+/** The place on any run nearest to a point, within a distance in mm; null where none is that near. */
+export function snap(runs: Float64Array[], [px, py]: Point, within: number): Point | null {
+  let best = within * within;
+  let found: Point | null = null;
+  for (const run of runs)
+    for (let i = 0; i + 3 < run.length; i += 2) {
+      const [ax, ay, bx, by] = [run[i] ?? 0, run[i + 1] ?? 0, run[i + 2] ?? 0, run[i + 3] ?? 0];
+      if (Math.min(ax, bx) - px > within || px - Math.max(ax, bx) > within) continue;
+      const [dx, dy] = [bx - ax, by - ay];
+      const of = dx * dx + dy * dy;
+      const t = of ? Math.min(1, Math.max(0, ((px - ax) * dx + (py - ay) * dy) / of)) : 0;
+      const [x, y] = [ax + t * dx, ay + t * dy];
+      const far = (x - px) ** 2 + (y - py) ** 2;
+      if (far < best) [best, found] = [far, [x, y]];
+    }
+  return found;
+}
