@@ -19,13 +19,14 @@ from horismos.devices import play
 from horismos.errors import HorismosError
 from horismos.intake import Answers, kind_of
 from horismos.orders import Order
+from horismos.rendering.png import png_of
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from jobs import models, schemas, show, state
 from jobs.files import keep, load, path_of
 from jobs.inks import amounts, plate_picture, section_shown
 from jobs.tasks import begin
-from jobs.views import kept_view, page_picture, picture_of, png
+from jobs.views import kept_view, page_picture, picture_of
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
 FAILED_LOGINS = 8
@@ -269,7 +270,7 @@ def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResp
 
 
 def _picture(pixels: Any) -> HttpResponse:
-    answer = HttpResponse(png(pixels), content_type="image/png")
+    answer = HttpResponse(png_of(pixels), content_type="image/png")
     answer["Cache-Control"] = "private, max-age=86400, immutable"
     return answer
 

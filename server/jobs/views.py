@@ -2,7 +2,6 @@
 
 import atexit
 import hashlib
-import io
 import os
 import tempfile
 from collections import OrderedDict
@@ -11,7 +10,6 @@ from pathlib import Path
 
 import numpy as np
 from django.conf import settings
-from PIL import Image
 
 from horismos.artwork import art_alone, line_objects, read_bytes
 from horismos.artwork.read import read_boxes
@@ -24,7 +22,7 @@ from horismos.rendering.composite import ENGINE
 from jobs import models, state
 from jobs.files import load
 
-__all__ = ["kept_view", "page_picture", "picture_of", "png"]
+__all__ = ["kept_view", "page_picture", "picture_of"]
 
 OPEN_PAGES = 6
 SMALL_PIXELS = 40_000
@@ -102,10 +100,3 @@ def page_picture(path: Path, number: int) -> np.ndarray:
         raise HorismosError(f"The file has no page {number}.") from None
     with PageView(data, boxes, user_unit, number) as view:
         return view.overview(SMALL_PIXELS)[0]
-
-
-def png(pixels: np.ndarray) -> bytes:
-    """Pixels as a PNG, packed quickly."""
-    out = io.BytesIO()
-    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
-    return out.getvalue()

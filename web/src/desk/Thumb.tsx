@@ -6,6 +6,7 @@ import { RoleLine } from "../stage/RoleLine";
 import { fit, type Box as Bounds } from "../stage/geometry";
 
 const SIDE = 72;
+const WHOLE: [number, number] = [SIDE, SIDE];
 
 export function Thumb({ job }: { job: JobRow }) {
   const media = job.media_box_mm as Bounds;
@@ -16,7 +17,7 @@ export function Thumb({ job }: { job: JobRow }) {
     <svg width={SIDE} height={SIDE} style={{ background: "#EEE", flex: "none" }} aria-hidden>
       <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.x} ${view.y})`}>
         <Art source={artOf(job.id, job.art_sha256)} media={media} />
-        {job.drawn.map((line) => <RoleLine key={line.role + line.ink + line.hidden} role={line.role} path={line.path} />)}
+        {job.drawn.map((line) => <RoleLine key={line.role + line.ink + line.hidden} role={line.role} path={line.path} view={view} size={WHOLE} />)}
       </g>
     </svg>
   );

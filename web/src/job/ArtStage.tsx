@@ -6,8 +6,7 @@ import type { Finding, Job } from "../api/client";
 import { ROLES } from "../roles";
 import { Art, artOf, Picture } from "../stage/Art";
 import { Boxes } from "../stage/Boxes";
-import { grow, runsOf, type Box, type Point, type View } from "../stage/geometry";
-import { RoleLine } from "../stage/RoleLine";
+import { grow, type Box, type Point, type View } from "../stage/geometry";
 import { Stage } from "../stage/Stage";
 import { LOOK, STOP } from "../theme";
 import { ComparedArt, CompareBar } from "./Compare";
@@ -34,7 +33,11 @@ export function ArtStage({ job, chosen, only }: { job: Job; chosen?: Finding | n
   const tell = useCallback((at: Point | null) => listener.current?.(at), []);
   const seen = job.seen;
   const media = useMemo(() => (seen?.media_box_mm ?? [0, 0, 100, 100]) as Box, [seen]);
-  const runs = useMemo(() => (seen?.drawn ?? []).flatMap((line) => runsOf(line.path)), [seen]);
+  const drawn = useMemo(
+    () => (mode === "compare" || mode === "layers" || lines === "none" ? [] : (seen?.drawn ?? []))
+      .filter((line) => lines === "all" || lines === "alone" || line.role === lines),
+    [seen, mode, lines],
+  );
   const set = useCallback((next: Record<string, string | null>) =>
     setParams((before) => {
       for (const [key, value] of Object.entries(next)) if (value === null) before.delete(key); else before.set(key, value);
@@ -68,9 +71,6 @@ export function ArtStage({ job, chosen, only }: { job: Job; chosen?: Finding | n
         )}
         {mode === "compare" && <ComparedArt job={job} before={compared.before} after={after} share={compared.share} media={media} view={view} size={size} />}
         <Boxes k={view.k} all={boxes} boxes={{ media, crop: seen.crop_box_mm as Box, bleed: seen.bleed_box_mm as Box, trim: seen.trim_box_mm as Box }} />
-        {mode !== "compare" && mode !== "layers" && lines !== "none" && seen.drawn
-          .filter((line) => lines === "all" || lines === "alone" || line.role === lines)
-          .map((line) => <RoleLine key={line.role + line.ink + line.hidden} role={line.role} path={line.path} hidden={line.hidden} label={`${line.role} in ${line.ink}${line.hidden ? ", hidden" : ""}`} />)}
         {chosen?.where.map((where, i) => {
           const [x0, y0, x1, y1] = grow(where as Box, 6 / view.k);
           return (
@@ -94,7 +94,7 @@ export function ArtStage({ job, chosen, only }: { job: Job; chosen?: Finding | n
         bounds={media}
         goTo={going && going.beside === chosen ? going : found}
         label={`Artwork ${job.name}`}
-        runs={runs}
+        lines={drawn}
         onPoint={tell}
         onSection={setSection}
         over={

@@ -1,5 +1,5 @@
 /** Pictures of a page under the lines: the whole once, and sharp tiles of what is in view. */
-import { grow, inView, levelFor, MM_PER_INCH, tilesOf, type Box, type View } from "./geometry";
+import { inView, MM_PER_INCH, tilesOf, type Box, type View } from "./geometry";
 
 const BASE_PIXELS = 700_000;
 const BASE_PPI = 100;
@@ -21,13 +21,13 @@ export function Art({ source, media, view, size }: Props) {
   const area = ((media[2] - media[0]) * (media[3] - media[1])) / MM_PER_INCH ** 2;
   const base = Math.min(BASE_PPI, Math.sqrt(BASE_PIXELS / area));
   const fine = view && size && view.k * MM_PER_INCH * window.devicePixelRatio > base * 1.05;
-  const tiles = fine ? tilesOf(media, grow(inView(view, size), (0.2 * size[0]) / view.k), levelFor(view.k * window.devicePixelRatio)) : [];
+  const tiles = fine ? tilesOf(media, inView(view, size), view.k * window.devicePixelRatio) : [];
   return (
     <g>
       <Picture href={source(media, base)} box={media} />
       <clipPath id="page"><rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} /></clipPath>
       <g clipPath="url(#page)">
-        {tiles.map((tile) => <Picture key={tile.key} href={source(tile.box, tile.ppi)} box={tile.box} sharp={view && tile.ppi < view.k * MM_PER_INCH} />)}
+        {tiles.map((tile) => <Picture key={tile.key} href={source(tile.box, tile.ppi)} box={tile.box} />)}
       </g>
     </g>
   );

@@ -1,42 +1,41 @@
-/** A line on the stage: its role's colour and shape on a white casing, constant on screen. */
-import { memo, useId } from "react";
+/** A line in a small picture: its role's colour and shape on a white casing, constant on screen. */
+import { memo, useMemo } from "react";
 import { lookOf } from "../roles";
+import { inView, grow, runsOf, ticks, type Box, type View } from "./geometry";
 
 interface Props {
   role: string;
   path: string;
   label?: string;
-  /** On a layer that is off: drawn pale and broken, so that it shows as hidden. */
-  hidden?: boolean;
+  /** What is in view; without it the ticks are for a drawing at one pixel to the unit. */
+  view?: View;
+  size?: [number, number];
 }
 
-export const RoleLine = memo(function RoleLine({ role, path, label, hidden }: Props) {
+const EVERYWHERE: Box = [-1e7, -1e7, 1e7, 1e7];
+
+export const RoleLine = memo(function RoleLine({ role, path, label, view, size }: Props) {
   const look = lookOf(role);
-  const id = useId();
+  const runs = useMemo(() => (look.ticks ? runsOf(path) : []), [look.ticks, path]);
+  const marks = useMemo(() => {
+    if (!look.ticks) return "";
+    const seen = view && size ? grow(inView(view, size), (0.3 * size[0]) / view.k) : EVERYWHERE;
+    return ticks(runs, view?.k ?? 1, seen);
+  }, [look.ticks, runs, view, size]);
   const stroke = { fill: "none", vectorEffect: "non-scaling-stroke" as const };
-  const cap = look.round ? "round" : "butt";
-  const ticks = look.ticks && path.length < 200_000;
   return (
-    <g data-role={role} data-hidden={hidden || undefined} aria-label={label ?? look.words} role="img" opacity={hidden ? 0.45 : 1}>
-      {ticks && (
-        <mask id={id} maskUnits="userSpaceOnUse" x={-1e5} y={-1e5} width={2e5} height={2e5}>
-          <rect x={-1e5} y={-1e5} width={2e5} height={2e5} fill="white" />
-          <path d={path} fill="black" fillRule="evenodd" />
-        </mask>
-      )}
+    <g data-role={role} aria-label={label ?? look.words} role="img">
       <path d={path} {...stroke} stroke="white" strokeWidth={look.double ? 6.5 : 4.5} strokeOpacity={0.9} />
-      {ticks && (
-        <path d={path} {...stroke} stroke={look.colour} strokeWidth={9} strokeDasharray="1.2 13" mask={`url(#${id})`} />
-      )}
+      {marks && <path d={marks} {...stroke} stroke={look.colour} strokeWidth={1.2} />}
       <path
         d={path}
         {...stroke}
         stroke={look.colour}
         strokeWidth={look.double ? 4.2 : look.round ? 3 : 1.8}
-        strokeDasharray={hidden ? "2 6" : look.dash}
-        strokeLinecap={cap}
+        strokeDasharray={look.dash}
+        strokeLinecap={look.round ? "round" : "butt"}
       />
-      {look.double && !hidden && <path d={path} {...stroke} stroke="white" strokeWidth={1.6} />}
+      {look.double && <path d={path} {...stroke} stroke="white" strokeWidth={1.6} />}
     </g>
   );
 });

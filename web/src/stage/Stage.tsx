@@ -4,14 +4,16 @@ import { memo, useEffect, useMemo, useState, type ReactNode } from "react";
 import { GROUND, MONO } from "../theme";
 import { Calibrate } from "./Calibrate";
 import { chooseUnit, isCalibrated, usePixelsPerMm, useUnit } from "./calibration";
-import { length, snap, type Box, type Point, type View } from "./geometry";
+import { length, runsOf, snap, type Box, type Point, type View } from "./geometry";
 import { Ruler } from "./Ruler";
 import { LaidLine } from "./LaidLine";
+import { LineCanvas, type Line } from "./LineCanvas";
 import { pointAt, RULER, useView } from "./useView";
 
 const OVERSCAN = 0.25;
 const SNAP_PX = 9;
 const PAN_PX = 80;
+const NO_LINES: Line[] = [];
 export type Tool = "hand" | "tape" | "section";
 
 interface Props {
@@ -24,15 +26,15 @@ interface Props {
   /** What lies over the stage and is not part of the picture. */
   over?: ReactNode;
   label: string;
-  /** Lines to snap to. */
-  runs?: Float64Array[];
+  /** Lines over the picture; the tape snaps to them. */
+  lines?: Line[];
   /** Hears where the pointer is, in mm; null when it leaves. */
   onPoint?: (at: Point | null) => void;
   /** Hears of a line that was laid across for the section; without it there is no section. */
   onSection?: (line: [Point, Point] | null) => void;
 }
 
-export function Stage({ bounds, children, goTo, tools, over, label, runs, onPoint, onSection }: Props) {
+export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_LINES, onPoint, onSection }: Props) {
   const actual = usePixelsPerMm();
   const unit = useUnit();
   const [tool, setTool] = useState<Tool>("hand");
@@ -56,7 +58,8 @@ export function Stage({ bounds, children, goTo, tools, over, label, runs, onPoin
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [goTo]);
 
-  const caught = (at: Point): Point => (runs ? snap(runs, at, SNAP_PX / live.k) ?? at : at);
+  const runs = useMemo(() => lines.flatMap((line) => runsOf(line.path)), [lines]);
+  const caught = (at: Point): Point => snap(runs, at, SNAP_PX / live.k) ?? at;
   const lay = (to: Point, done: boolean) => {
     const line: [Point, Point] = laid && laying ? [laid[0], to] : [to, to];
     setLaid(line);
@@ -109,6 +112,7 @@ export function Stage({ bounds, children, goTo, tools, over, label, runs, onPoin
       >
         <div ref={moved} style={{ position: "absolute", inset: 0, transformOrigin: "0 0", willChange: "transform" }}>
           <Drawn ox={ox} oy={oy} size={size} view={drawn}>{content}</Drawn>
+          <Lines lines={lines} view={drawn} size={size} ox={ox} oy={oy} />
         </div>
         <svg width={size[0]} height={size[1]} style={{ position: "absolute", inset: 0, pointerEvents: "none" }} aria-hidden>
           {laid && <LaidLine view={live} line={laid} unit={unit} section={tool === "section"} />}
@@ -141,6 +145,10 @@ export function Stage({ bounds, children, goTo, tools, over, label, runs, onPoin
     </Stack>
   );
 }
+
+const Lines = memo(function Lines({ lines, view, size, ox, oy }: { lines: Line[]; view: View; size: [number, number]; ox: number; oy: number }) {
+  return lines.length ? <LineCanvas lines={lines} view={view} size={size} over={[ox, oy]} /> : null;
+});
 
 /** The picture itself: a little larger than what is seen, so that a short pan has something to show. */
 const Drawn = memo(function Drawn({ ox, oy, size, view, children }: { ox: number; oy: number; size: [number, number]; view: View; children: ReactNode }) {

@@ -48,10 +48,8 @@ export const common = (a: Box, b: Box): Box | null => {
 
 // -- tiles -----------------------------------------------------------------------------------------
 
-export const TILE = 512;
-/** Resolutions double from level to level; 6,400 % of actual size is within the last. */
-const LEVEL_0_PPI = 6;
-const LEVELS = 11;
+/** Finer than 6,400 % of actual size is never asked for. */
+const MOST_PPI = 9_000;
 
 export interface Tile {
   key: string;
@@ -59,24 +57,21 @@ export interface Tile {
   ppi: number;
 }
 
-/** The level whose tiles are at least as fine as so many pixels to the mm. */
-export const levelFor = (pixelsPerMm: number): number =>
-  Math.min(LEVELS, Math.max(0, Math.ceil(Math.log2((pixelsPerMm * MM_PER_INCH) / LEVEL_0_PPI) - 0.1)));
-
-/** The tiles of a level that cover what is in view of a page; they count from its upper left corner. */
-export function tilesOf(page: Box, seen: Box, level: number): Tile[] {
+/**
+ * Tiles of what is in view of a page, pixel for pixel, so that nothing is drawn that is not seen. Two of
+ * them, since two are made at the same time; their edges lie on whole pixels counted from the page's corner.
+ */
+export function tilesOf(page: Box, seen: Box, pixelsPerMm: number): Tile[] {
   const area = common(page, seen);
   if (!area) return [];
-  const ppi = LEVEL_0_PPI * 2 ** level;
-  const side = (TILE / ppi) * MM_PER_INCH;
-  const tiles: Tile[] = [];
-  for (let row = Math.floor((page[3] - area[3]) / side); row * side < page[3] - area[1]; row++)
-    for (let column = Math.floor((area[0] - page[0]) / side); column * side < area[2] - page[0]; column++) {
-      const x0 = page[0] + column * side;
-      const y1 = page[3] - row * side;
-      tiles.push({ key: `${level}/${column}/${row}`, ppi, box: [x0, y1 - side, x0 + side, y1] });
-    }
-  return tiles;
+  const p = Math.min(pixelsPerMm, MOST_PPI / MM_PER_INCH);
+  const across = (v: number, round: (v: number) => number) => page[0] + round((v - page[0]) * p) / p;
+  const down = (v: number, round: (v: number) => number) => page[3] - round((page[3] - v) * p) / p;
+  const [x0, x1] = [across(area[0], Math.floor), across(area[2], Math.ceil)];
+  const [y0, y1] = [down(area[1], Math.ceil), down(area[3], Math.floor)];
+  const middle = across((x0 + x1) / 2, Math.round);
+  const halves: Box[] = middle > x0 && middle < x1 ? [[x0, y0, middle, y1], [middle, y0, x1, y1]] : [[x0, y0, x1, y1]];
+  return halves.map((box) => ({ key: box.map((v) => v.toFixed(4)).join() + p, box, ppi: p * MM_PER_INCH }));
 }
 
 // -- lengths ---------------------------------------------------------------------------------------
@@ -107,6 +102,56 @@ export const minutes = (seconds: number): string => {
 // -- snapping --------------------------------------------------------------------------------------
 
 const STEPS = 12;
+/** Nodes nearer than this on screen are drawn as one. */
+const NEAR_PX = 0.6;
+
+/** What a path is drawn with: a canvas path, or anything that takes its strokes. */
+export interface Pen {
+  moveTo(x: number, y: number): void;
+  lineTo(x: number, y: number): void;
+  bezierCurveTo(x1: number, y1: number, x2: number, y2: number, x3: number, y3: number): void;
+}
+
+/** Path data as numbers, eight to a segment: start, two controls, end; a line's controls are its ends. */
+export function segmentsOf(path: string): Float64Array {
+  const out: number[] = [];
+  let [x, y, sx, sy] = [0, 0, 0, 0];
+  for (const [, letter, text] of path.matchAll(/([MLCZ])([^MLCZ]*)/g)) {
+    const n = (text ?? "").trim().split(/[\s,]+/).map(Number);
+    if (letter === "M") [x, y, sx, sy] = [n[0] ?? 0, n[1] ?? 0, n[0] ?? 0, n[1] ?? 0];
+    else if (letter === "C") {
+      const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3 = 0, y3 = 0] = n;
+      out.push(x, y, x1, y1, x2, y2, x3, y3);
+      [x, y] = [x3, y3];
+    } else {
+      const [tx, ty] = letter === "L" ? [n[0] ?? 0, n[1] ?? 0] : [sx, sy];
+      if (tx !== x || ty !== y) out.push(x, y, x, y, tx, ty, tx, ty);
+      [x, y] = [tx, ty];
+    }
+  }
+  return Float64Array.from(out);
+}
+
+/** Draw those segments that are in view, nodes closer than a pixel run together. */
+export function trace(pen: Pen, segments: Float64Array, k: number, within: Box) {
+  const near = NEAR_PX / k;
+  let [px, py, down] = [NaN, NaN, false];
+  for (let i = 0; i + 7 < segments.length; i += 8) {
+    const [ax, ay, bx, by] = [segments[i] ?? 0, segments[i + 1] ?? 0, segments[i + 2] ?? 0, segments[i + 3] ?? 0];
+    const [cx, cy, dx, dy] = [segments[i + 4] ?? 0, segments[i + 5] ?? 0, segments[i + 6] ?? 0, segments[i + 7] ?? 0];
+    const out = Math.max(ax, bx, cx, dx) < within[0] || Math.min(ax, bx, cx, dx) > within[2]
+      || Math.max(ay, by, cy, dy) < within[1] || Math.min(ay, by, cy, dy) > within[3];
+    if (out) { down = false; continue; }
+    const joins = down && Math.abs(ax - px) < near && Math.abs(ay - py) < near;
+    if (!joins) { pen.moveTo(ax, ay); [px, py] = [ax, ay]; }
+    down = true;
+    const next = i + 8 < segments.length && segments[i + 8] === dx && segments[i + 9] === dy;
+    if (next && Math.abs(dx - px) < near && Math.abs(dy - py) < near) continue;
+    if (ax === bx && ay === by && cx === dx && cy === dy) pen.lineTo(dx, dy);
+    else pen.bezierCurveTo(bx, by, cx, cy, dx, dy);
+    [px, py] = [dx, dy];
+  }
+}
 
 /** The runs of points along path data of the kind that the server writes: absolute M, L, C and Z. */
 export function runsOf(path: string): Float64Array[] {
@@ -135,6 +180,31 @@ export function runsOf(path: string): Float64Array[] {
   }
   end();
   return runs;
+}
+
+/** Short strokes along runs, so many pixels apart and long, on the side away from what a closed run holds. */
+export function ticks(runs: Float64Array[], k: number, within: Box, apart = 14, long = 4.5): string {
+  const parts: string[] = [];
+  const [gap, reach] = [apart / k, long / k];
+  for (const run of runs) {
+    let area = 0;
+    for (let i = 0; i + 3 < run.length; i += 2) area += (run[i] ?? 0) * (run[i + 3] ?? 0) - (run[i + 2] ?? 0) * (run[i + 1] ?? 0);
+    const side = area >= 0 ? 1 : -1;
+    let left = gap / 2;
+    for (let i = 0; i + 3 < run.length; i += 2) {
+      const [ax, ay] = [run[i] ?? 0, run[i + 1] ?? 0];
+      const [dx, dy] = [(run[i + 2] ?? 0) - ax, (run[i + 3] ?? 0) - ay];
+      const size = Math.hypot(dx, dy);
+      if (!size) continue;
+      for (; left <= size; left += gap) {
+        const [x, y] = [ax + (dx * left) / size, ay + (dy * left) / size];
+        if (x < within[0] || x > within[2] || y < within[1] || y > within[3]) continue;
+        parts.push(`M${x.toFixed(3)} ${y.toFixed(3)}l${((dy / size) * side * reach).toFixed(3)} ${((-dx / size) * side * reach).toFixed(3)}`);
+      }
+      left -= size;
+    }
+  }
+  return parts.join("");
 }
 
 /** The place on any run nearest to a point, within a distance in mm; null where none is that near. */

@@ -8,7 +8,7 @@ import { useCallback, useEffect, useRef, useState, type RefObject } from "react"
 import { fit, grow, toMm, type Box, type Point, type View } from "./geometry";
 
 export const RULER = 22;
-const STILL_MS = 70;
+const STILL_MS = 40;
 const MOST_SHIFT = 0.22;
 const beside = (view: View): View => ({ ...view, x: view.x + RULER });
 
@@ -59,7 +59,7 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
     behaviour.current = zoom<HTMLDivElement, unknown>()
       .filter((event: MouseEvent) => !event.button && (event.type === "wheel" || !held.current))
       .scaleExtent([0.002, most])
-      .on("zoom", ({ transform }: { transform: { k: number; x: number; y: number } }) => {
+      .on("zoom", ({ transform, sourceEvent }: { transform: { k: number; x: number; y: number }; sourceEvent?: MouseEvent | null }) => {
         const view = { k: transform.k, x: transform.x, y: transform.y };
         const base = shown.current;
         const s = view.k / base.k;
@@ -70,7 +70,15 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         setLive(view);
         if ((far && Math.abs(s - 1) < 1e-9) || s > 3 || s < 0.4) return draw(view);
         if (moved.current) moved.current.style.transform = `translate(${dx}px,${dy}px) scale(${s})`;
-        timer.current = window.setTimeout(() => draw(view), STILL_MS);
+        // A hand that drags stops when it lets go; a wheel or a key when nothing more comes.
+        if (!sourceEvent?.buttons) timer.current = window.setTimeout(() => draw(view), STILL_MS);
+      })
+      .on("end", ({ transform }: { transform: { k: number; x: number; y: number } }) => {
+        const view = { k: transform.k, x: transform.x, y: transform.y };
+        if (view.k !== shown.current.k || view.x !== shown.current.x || view.y !== shown.current.y) {
+          window.clearTimeout(timer.current);
+          draw(view);
+        }
       });
     select(at).call(behaviour.current).on("dblclick.zoom", null);
     const watch = new ResizeObserver(([entry]) => {
