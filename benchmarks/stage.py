@@ -28,7 +28,8 @@ FRAMES = """() => { window.__frames = []; let last = performance.now();
 HAND = """() => { performance.setResourceTimingBufferSize(5000);
   addEventListener('keydown', () => { window.__hand = performance.now(); }, true); }"""
 SHARP = """() => new Promise((done) => { const look = () => {
-    const ends = performance.getEntriesByType('resource').filter((e) => e.name.includes('/picture?')).map((e) => e.responseEnd);
+    const made = performance.getEntriesByType('resource').filter((e) => e.name.includes('/picture?'));
+    const ends = made.map((e) => e.responseEnd);
     const last = Math.max(window.__hand, ...ends);
     if (performance.now() - last > 400) done(last - window.__hand); else setTimeout(look, 20); };
   setTimeout(look, 30); })"""

@@ -30,6 +30,7 @@ LINED = (
     f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))
     + line_in("20 50 m 35 90 65 10 80 50 c 60 40 40 60 20 50 c h", "T")
 )
+CHROMIUM = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 INKS = {"K": "Kiss Cut", "T": "Through Cut"}
 
 

@@ -71,6 +71,9 @@ class ResourceCache:
         return self.memberships[number]
 
 
+DEFAULTS = {"DeviceGray": "DefaultGray", "DeviceRGB": "DefaultRGB", "DeviceCMYK": "DefaultCMYK"}
+
+
 class Resources:
     """One resource dictionary. Missing or broken entries give None."""
 
@@ -104,8 +107,15 @@ class Resources:
         return self.entry("/ColorSpace", name)
 
     def space_object(self, obj: Any) -> Space:
-        """The colour space that an object, such as an image's, describes."""
-        return space_of(obj, self._space_resource)
+        """The colour space that an object, such as an image's, describes.
+
+        A device space is the default space of its kind where the resources name one (8.6.5.6).
+        """
+        made = space_of(obj, self._space_resource)
+        if made.family in DEFAULTS:
+            default = self.entry("/ColorSpace", DEFAULTS[made.family])
+            return space_of(default, self._space_resource) if default is not None else made
+        return made
 
     def font(self, name: str) -> UsedFont | None:
         """The font that ``Tf`` with this name chooses."""

@@ -37,6 +37,8 @@ __all__ = ["SvgTaken", "pdf_from_svg"]
 
 TIME_S = 60.0
 COMPARED_PIXELS = 900_000
+FINER = 4
+"""PDFium draws no stroke thinner than a pixel; drawn so much finer, thin strokes come out as pale as elsewhere."""
 MOST_UNLIKE = 0.0005
 """[ours] a larger share of the picture that differs is seen."""
 LINE_STYLE = (
@@ -133,7 +135,8 @@ def _unlike(svg: bytes, pdf: bytes, size_mm: tuple[float, float], cancelled: Can
         boxes, _, unit, _, _ = boxes_of(opened.pages[0].obj)
     x0, y0, x1, y1 = boxes.media
     with PageView(pdf, boxes, unit) as view:
-        ours = view.render((x0, y0, x1, y1), theirs.shape[1] / (x1 - x0) * MM_PER_INCH)
+        large = view.render((x0, y0, x1, y1), FINER * theirs.shape[1] / (x1 - x0) * MM_PER_INCH)
+    ours = np.asarray(Image.fromarray(large).reduce(FINER))
     rows, columns = min(ours.shape[0], theirs.shape[0]), min(ours.shape[1], theirs.shape[1])
     return differing_share(ours[:rows, :columns].copy(), theirs[:rows, :columns].copy())
 
