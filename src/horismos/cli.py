@@ -3,14 +3,16 @@
 import argparse
 import json
 import sys
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from horismos.artwork import Artwork, read
+from horismos.artwork import Artwork, read, read_bytes
 from horismos.checking import Report, check
 from horismos.destinations import HOUSE, SHIPPED
 from horismos.errors import HorismosError, Locked
 from horismos.inspect import inspect
+from horismos.intake import Answers, Asks, Kind, kind_of, take_in_within
 from horismos.mending import apply_all, offered
 from horismos.orders import Order
 from horismos.release import prepare, release
@@ -29,9 +31,13 @@ def _parser() -> argparse.ArgumentParser:
 
     def command(name: str, help: str) -> argparse.ArgumentParser:
         sub = commands.add_parser(name, help=help, description=help)
-        sub.add_argument("file", type=Path, help="the customer's PDF")
+        sub.add_argument("file", type=Path, help="the customer's file: PDF, EPS, SVG, PNG, JPEG, TIFF, HP-GL or DXF")
         sub.add_argument("--destination", choices=sorted(SHIPPED), default=HOUSE.id)
         sub.add_argument("--password", default="", help="for a file that opens with one")
+        sub.add_argument("--width", type=float, metavar="MM", help="finished width of a file without a size")
+        sub.add_argument("--height", type=float, metavar="MM", help="finished height of a file without a size")
+        sub.add_argument("--unit", default="", help="of a drawing that does not say: mm, cm, m, inch, foot, point")
+        sub.add_argument("--bind", action="append", default=[], metavar="KEY=ROLE", help="such as pen:1=kiss-cut")
         return sub
 
     sub = command("inspect", "say what a file holds")
@@ -54,6 +60,36 @@ def _parser() -> argparse.ArgumentParser:
     sub.add_argument("--gap", type=float, metavar="MM")
     sub.add_argument("--page", type=int, default=1)
     return parser
+
+
+def _artwork(args: argparse.Namespace) -> Artwork:
+    """The file in its working form; what it leaves open has to be said in the call."""
+    try:
+        data = args.file.read_bytes()
+    except OSError as error:
+        raise HorismosError(f"{args.file.name} cannot be opened: {error.strerror}.") from None
+    if kind_of(data, args.file.name) is Kind.PDF:
+        return read(args.file, args.password)
+    binding = dict(pair.split("=", 1) if "=" in pair else (pair, "") for pair in args.bind)
+    answers = Answers(args.password, (), args.width, args.height, args.unit, binding)
+    try:
+        taken = take_in_within(data, args.file.name, answers, _order(getattr(args, "order", None)), SHIPPED[args.destination])
+    except Asks as asks:
+        raise HorismosError(asks.message, _how_to_say(asks)) from None
+    return replace(read_bytes(taken.pdf), taken_in=tuple((note.severity, note.words) for note in taken.notes))
+
+
+def _how_to_say(asks: Asks) -> str:
+    """The options that answer what a file asks."""
+    parts = []
+    for question in asks.questions:
+        if question.id == "binding":
+            keys = ", ".join(f"--bind {choice.key}=ROLE" for choice in question.choices if not choice.said)
+            parts.append(f"Say {keys}; a role, art or leave-out.")
+        else:
+            said = {"size": "--width or --height", "unit": "--unit", "pages": "which page, in the web application"}
+            parts.append(f"Say {said.get(question.id, '--' + question.id)}.")
+    return " ".join(parts)
 
 
 def _order(path: Path | None) -> Order:
@@ -168,7 +204,7 @@ def main(argv: list[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     run = {"inspect": _inspect, "check": _check, "mend": _mend, "release": _release}[args.command]
     try:
-        return run(args, read(args.file, args.password))
+        return run(args, _artwork(args))
     except Locked as error:
         if args.command == "check" and args.json:
             _print(_locked(error))

@@ -4,65 +4,13 @@ What counts is what was written to disk, not only what the page says.
 """
 
 import json
-import os
-import socket
-import subprocess
-import sys
-import time
-import urllib.request
-from collections.abc import Iterator
 from pathlib import Path
 
-import pytest
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Page, expect
 
 from horismos.artwork import line_objects, read_bytes
 from horismos.cutting import read_hpgl
 from horismos.destinations import HOUSE
-
-ROOT = Path(__file__).resolve().parents[2]
-CHROMIUM = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync",
-]
-
-
-@pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
-    """The demo as a newcomer starts it, with data of its own."""
-    var = tmp_path_factory.mktemp("var")
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    child = subprocess.Popen(
-        [sys.executable, ROOT / "demo" / "run.py", "--port", str(port)],
-        env={**os.environ, "HORISMOS_VAR": str(var)},
-    )
-    url = f"http://127.0.0.1:{port}/"
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(url, timeout=1).close()
-            break
-        except OSError:
-            time.sleep(0.2)
-    yield url, var
-    child.terminate()
-    child.wait(30)
-
-
-@pytest.fixture()
-def page(demo: tuple[str, Path]) -> Iterator[Page]:
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.set_default_timeout(30_000)
-        page.goto(demo[0])
-        page.get_by_label("Name").fill("demo")
-        page.get_by_label("Password").fill("tern-and-tideway")
-        page.get_by_role("button", name="Log in").click()
-        page.get_by_role("heading", name="Desk").wait_for()
-        yield page
-        browser.close()
 
 
 def kept(var: Path, beginning: bytes) -> list[bytes]:
@@ -73,7 +21,7 @@ def kept(var: Path, beginning: bytes) -> list[bytes]:
 
 def test_from_a_customers_pdf_to_a_sheet_cut(page: Page, demo: tuple[str, Path], swan_with_lines: Path) -> None:
     var = demo[1]
-    page.locator("input[type=file]").set_input_files(swan_with_lines)
+    page.get_by_test_id("files").set_input_files(swan_with_lines)
     page.get_by_text("swan", exact=True).click()
     expect(page.locator('[data-finding="ink.near-name"]')).to_have_count(2)
     expect(page.get_by_role("heading", name="This cannot be released yet")).to_be_visible()
@@ -133,10 +81,3 @@ def test_a_mend_can_be_undone_and_keys_walk_the_findings(page: Page) -> None:
     page.keyboard.press("n")
     expect(page.get_by_test_id("place").first).to_be_attached()
     expect(page.locator('[data-finding] [aria-pressed="true"]')).to_have_count(1)
-
-
-def test_what_is_no_pdf_is_refused_on_screen(page: Page, tmp_path: Path) -> None:
-    photo = tmp_path / "photo.jpg"
-    photo.write_bytes(b"\xff\xd8\xff\xe0")
-    page.locator("input[type=file]").set_input_files(photo)
-    expect(page.get_by_text("photo.jpg is not a PDF")).to_be_visible()

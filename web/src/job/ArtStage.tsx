@@ -29,8 +29,9 @@ export function ArtStage({ job, chosen, only }: { job: Job; chosen?: Finding | n
   const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
   const [compared, setCompared] = useState({ before: 1, after: 0, share: 0.5 });
   const listener = useRef<((at: Point | null) => void) | null>(null);
-  const hear = useCallback((next: ((at: Point | null) => void) | null) => { listener.current = next; }, []);
-  const tell = useCallback((at: Point | null) => listener.current?.(at), []);
+  const last = useRef<Point | null>(null);
+  const hear = useCallback((next: ((at: Point | null) => void) | null) => { listener.current = next; next?.(last.current); }, []);
+  const tell = useCallback((at: Point | null) => { last.current = at; listener.current?.(at); }, []);
   const seen = job.seen;
   const media = useMemo(() => (seen?.media_box_mm ?? [0, 0, 100, 100]) as Box, [seen]);
   const drawn = useMemo(

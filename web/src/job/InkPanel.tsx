@@ -34,7 +34,7 @@ export function InkPanel({ job, chosen, heat, onChoose, onGo, hear }: Props) {
       }, EVERY_MS);
     });
     return () => { window.clearTimeout(timer); hear(null); };
-  }, [hear, job.id]);
+  }, [hear, job.id, plates?.sha256]);
   if (!plates)
     return <Panel><Typography variant="body2">{job.plates_error ? `No plates: ${job.plates_error}` : "The plates are being made…"}</Typography></Panel>;
   const printing = plates.inks.map((ink, i) => (ink.prints ? i : -1)).filter((i) => i >= 0);

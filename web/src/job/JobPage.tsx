@@ -30,9 +30,11 @@ export function JobPage() {
         <Typography variant="body2" color="text.secondary" noWrap>
           {job.data.customer && `${job.data.customer} · `}{orderLine(job.data)} · revision {job.data.revision}
         </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Progress job={job.data} />
       </Stack>
       <Tape job={job.data} station={station} />
-      <Progress job={job.data} />
+      <Failed job={job.data} />
       {job.data.error && <Alert severity="error">{job.data.error}</Alert>}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         {job.data.questions.length > 0 && !job.data.seen ? <Questions key={job.data.questions.map((q) => q.id + q.words).join()} job={job.data} /> : <Screen job={job.data} />}
@@ -46,14 +48,17 @@ const KINDS: Record<string, string> = { "take-in": "Taking in", analyse: "Checki
 function Progress({ job }: { job: Job }) {
   const cancel = useCancel();
   const work = job.work;
-  if (work?.state === "failed")
-    return <Alert severity="error" role="alert">{KINDS[work.kind]} did not finish. {work.error}</Alert>;
   if (work?.state !== "running" && work?.state !== "waiting") return null;
   return (
-    <Stack direction="row" spacing={2} sx={{ px: 2, py: 0.5, alignItems: "center", bgcolor: "background.paper" }} role="status">
-      <Typography variant="body2" sx={{ width: 300 }} noWrap>{KINDS[work.kind]}: {work.what}</Typography>
-      <LinearProgress variant="determinate" value={work.share * 100} sx={{ flex: 1 }} aria-label="progress" />
-      <Button onClick={() => cancel.mutate(work.id)}>Stop</Button>
+    <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", flex: "none", height: 28 }} role="status">
+      <Typography variant="body2" sx={{ width: 230, textAlign: "right" }} noWrap>{KINDS[work.kind]}: {work.what}</Typography>
+      <LinearProgress variant="determinate" value={work.share * 100} sx={{ width: 150 }} aria-label="progress" />
+      <Button onClick={() => cancel.mutate(work.id)} sx={{ py: 0 }}>Stop</Button>
     </Stack>
   );
+}
+
+function Failed({ job }: { job: Job }) {
+  if (job.work?.state !== "failed" || job.error) return null;
+  return <Alert severity="error" role="alert">{KINDS[job.work.kind]} did not finish. {job.work.error}</Alert>;
 }
