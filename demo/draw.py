@@ -255,9 +255,9 @@ def boardwalk_panel() -> bytes:
     for x, y, size in ((60, 50, 0.28), (88, 57, 0.2), (109, 51, 0.16), (36, 56, 0.14)):
         curve(canvas, TERN, x * mm, y * mm, size)
     canvas.setFont("Helvetica-Bold", 30)
-    canvas.drawString(118 * mm, 33 * mm, "Boardwalk to the hide")
+    canvas.drawString(112 * mm, 17 * mm, "Boardwalk to the hide")
     canvas.setFont("Helvetica", 13)
-    canvas.drawString(118 * mm, 25 * mm, "650 m, level, benches every 100 m")
+    canvas.drawString(112 * mm, 9 * mm, "650 m, level, benches every 100 m")
     line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.roundRect(0, 0, 240 * mm, 70 * mm, 6 * mm))
     line(canvas, "Back Cut", (0.5, 0, 1, 0), True, 0.25, lambda: canvas.line(-3 * mm, 35 * mm, 243 * mm, 35 * mm))
     canvas.showPage()

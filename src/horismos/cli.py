@@ -73,7 +73,8 @@ def _artwork(args: argparse.Namespace) -> Artwork:
     binding = dict(pair.split("=", 1) if "=" in pair else (pair, "") for pair in args.bind)
     answers = Answers(args.password, (), args.width, args.height, args.unit, binding)
     try:
-        taken = take_in_within(data, args.file.name, answers, _order(getattr(args, "order", None)), SHIPPED[args.destination])
+        order = _order(getattr(args, "order", None))
+        taken = take_in_within(data, args.file.name, answers, order, SHIPPED[args.destination])
     except Asks as asks:
         raise HorismosError(asks.message, _how_to_say(asks)) from None
     return replace(read_bytes(taken.pdf), taken_in=tuple((note.severity, note.words) for note in taken.notes))

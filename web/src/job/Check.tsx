@@ -14,6 +14,10 @@ const keyOf = (finding: Finding) => `${finding.id} ${finding.message}`;
 
 export const isBusy = (job: Job) => job.work?.state === "running" || job.work?.state === "waiting";
 
+const titleOf = (job: Job) =>
+  !job.seen ? (isBusy(job) ? "Not checked yet" : "Could not be read")
+  : job.stops ? "This cannot be released yet" : job.findings.length ? "No stops" : "Clean";
+
 export function Check({ job }: { job: Job }) {
   const [key, setKey] = useState<string | null>(null);
   const [ordering, setOrdering] = useState(false);
@@ -34,7 +38,13 @@ export function Check({ job }: { job: Job }) {
   return (
     <>
       <ArtStage job={job} chosen={chosen} />
-      <Docket title={job.stops ? "This cannot be released yet" : findings.length ? "No stops" : "Clean"}>
+      <Docket title={titleOf(job)}>
+        {!job.seen && !isBusy(job) && (
+          <Typography variant="body2">
+            {job.intake.file_name || "The file"} is kept as it came, but nothing of it could be read, so nothing was checked. Ask the customer for another one and drop it on the Desk.
+          </Typography>
+        )}
+        {!job.seen && isBusy(job) && <Typography variant="body2" color="text.secondary">What is found will stand here.</Typography>}
         <Stack direction="row" spacing={1}>
           <Button variant="outlined" onClick={() => setOrdering(!ordering)}>{ordering ? "Hide the order" : "Order…"}</Button>
           {job.revision > 1 && (

@@ -73,7 +73,7 @@ function Drawing({ section, width }: { section: Section; width: number }) {
           </g>
         );
       })}
-      {section.crossings.map((cut, i) => <Cut key={i} role={cut.role} x={x(cut.at_mm)} top={y(cut.top_um)} bottom={y(cut.bottom_um)} face={top} base={y(whole)} />)}
+      {section.crossings.map((cut, n) => <Cut key={n} role={cut.role} x={x(cut.at_mm)} top={y(cut.top_um)} bottom={y(cut.bottom_um)} face={top} base={y(whole)} />)}
       {labelsOf(section, x).map((label) => (
         <text key={label.x} x={label.x} y={HEIGHT - 22 + label.row * 14} textAnchor="middle" fontSize={11.5} fill={label.colour} stroke="#fff" strokeWidth={3} paintOrder="stroke">
           <tspan fontWeight={700}>{label.words}</tspan> <tspan fontFamily={MONO} fontSize={11} fill="#4D4D4D">{label.at}</tspan>

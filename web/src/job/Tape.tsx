@@ -9,6 +9,8 @@ const STATIONS: [Station, string][] = [
   ["check", "Check"], ["lines", "Lines"], ["sheet", "Sheet"], ["cut", "Cut"], ["release", "Release"],
 ];
 
+const passes = (n: number) => `${n} pass${n === 1 ? "" : "es"}`;
+
 function stateOf(job: Job, station: Station): [string, boolean] {
   if (!job.seen) return ["not reached", false];
   const lineStops = job.findings.filter((f) => f.severity === "stop" && /^(line|ink\.near)/.test(f.id)).length;
@@ -16,7 +18,7 @@ function stateOf(job: Job, station: Station): [string, boolean] {
   if (station === "check") return left(job.stops);
   if (station === "lines") return left(lineStops);
   if (station === "sheet") return job.sheet.error ? ["does not fit", true] : [`${job.sheet.columns} × ${job.sheet.rows}`, false];
-  if (station === "cut") return job.sheet.error ? ["not reached", false] : [`${job.cut.operations?.length ?? 0} passes`, false];
+  if (station === "cut") return job.sheet.error ? ["not reached", false] : [passes(job.cut.operations?.length ?? 0), false];
   return job.releases.length ? ["released", false] : [job.stops ? "blocked" : "ready", job.stops > 0];
 }
 

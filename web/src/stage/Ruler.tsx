@@ -34,7 +34,7 @@ export function Ruler({ view, size, unit, pointer }: { view: View; size: [number
       {ticks(bottom, top).map((v) => (
         <g key={v} transform={`translate(0 ${view.y - view.k * v})`}>
           <path d={`M${RULER} 0h-8`} stroke="#333" />
-          <text transform="rotate(-90)" x={3} y={12} {...text}>{(v / per).toFixed(digits)}</text>
+          {view.y - view.k * v > 40 && <text transform="rotate(-90)" x={3} y={12} {...text}>{(v / per).toFixed(digits)}</text>}
         </g>
       ))}
       {at && <path d={`M${at[0]} ${height - RULER}v${RULER}M0 ${at[1]}h${RULER}`} stroke="#0B5C63" strokeWidth={1.5} />}
