@@ -27,7 +27,9 @@ def _holds(job: models.Job, findings: list[dict[str, Any]], analysis: models.Ana
     if job.asks:
         return str(job.asks[0]["words"])
     if analysis is None or not analysis.key:
-        return "Waiting to be checked"
+        last = job.works.order_by("-id").first()
+        stopped = last is not None and last.state == "cancelled"
+        return "Taking in was stopped; take the file in again" if stopped else "Waiting to be checked"
     if analysis.error:
         return analysis.error
     stops = sorted((f for f in findings if f["severity"] == "stop"), key=lambda f: f["id"] != "page.size")

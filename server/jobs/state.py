@@ -41,12 +41,12 @@ def artwork_of(job: models.Job) -> Artwork:
     if job.revision is None:
         raise HorismosError("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
     notes = tuple((n["severity"], n["words"]) for n in job.intake.get("notes", []))
-    return replace(_read(job.revision.sha256), taken_in=notes)
+    return replace(artwork_by_content(job.revision.sha256), taken_in=notes)
 
 
 @lru_cache(maxsize=4)
-def _read(sha256: str) -> Artwork:
-    """An artwork by its content: what is looked at again need not be read again."""
+def artwork_by_content(sha256: str) -> Artwork:
+    """An artwork of the store: what is looked at again need not be read again."""
     return read_bytes(load(sha256))
 
 

@@ -1,5 +1,6 @@
 """Long work, run by the task worker: it calls the core, notes how far it is, keeps the outcome."""
 
+import hashlib
 import logging
 import time
 from collections.abc import Callable
@@ -9,8 +10,6 @@ from django.conf import settings
 from django.db import transaction
 from django_tasks import task
 
-from horismos.artwork.lines import line_objects
-from horismos.artwork.parting import art_alone
 from horismos.checking import check
 from horismos.devices import rip
 from horismos.errors import HorismosError
@@ -24,6 +23,7 @@ from horismos.sheet import MATERIALS
 from jobs import models, state
 from jobs.files import keep, load
 from jobs.inks import make_plates
+from jobs.views import kept_view
 
 __all__ = ["begin", "carry_out"]
 
@@ -85,7 +85,8 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         seen = state.seen(artwork, job)
         page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
         tell(0.2, "parting art and lines")
-        art = keep(art_alone(artwork, page, line_objects(artwork, page, destination)))
+        assert job.revision is not None
+        art = hashlib.sha256(kept_view(job, job.revision, "art").read_bytes()).hexdigest()
         report = check(artwork, order, destination, progress=lambda s, w: tell(0.25 + s * 0.6, w))
     except HorismosError as error:
         models.Analysis.objects.filter(pk=found.pk).update(key=key, error=str(error))

@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from django.conf import settings
 
-from horismos.artwork import art_alone, line_objects, read_bytes
+from horismos.artwork import art_alone, line_objects
 from horismos.artwork.read import read_boxes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.errors import HorismosError
@@ -20,7 +20,6 @@ from horismos.paths.measure import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.composite import ENGINE
 from jobs import models, state
-from jobs.files import load
 
 __all__ = ["kept_view", "page_picture", "picture_of"]
 
@@ -53,7 +52,7 @@ def kept_view(job: models.Job, revision: models.Revision, view: str) -> Path:
 
 
 def _made(job: models.Job, revision: models.Revision, view: str) -> bytes:
-    artwork = read_bytes(load(revision.sha256))
+    artwork = state.artwork_by_content(revision.sha256)
     page = artwork.pages[min(job.page, len(artwork.pages)) - 1]
     if view == "whole":
         return page_whole(artwork, page)

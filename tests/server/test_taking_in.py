@@ -149,3 +149,25 @@ def test_views_show_the_file_its_art_and_one_layer_of_any_revision(shop: Client)
         seen[view] = (image[100 - 30, 30].min() < 250, image[100 - 60, 60].min() < 250)
     assert seen == {"whole": (True, True), "art": (True, True), "layer-0": (True, False), "layer-none": (False, True)}
     assert shop.get(f"/api/jobs/{job['id']}/picture?{area}&view=nonsense").status_code == 400
+
+
+def test_a_stopped_file_can_be_taken_in_again(shop: Client) -> None:
+    from jobs.tasks import carry_out
+
+    job = take_in(shop, write(Drawing(CONTENT)))
+    row = models.Job.objects.get(pk=job["id"])
+    models.Analysis.objects.filter(job=row).delete()
+    work = models.Work.objects.create(job=row, kind="take-in")
+    assert shop.post(f"/api/works/{work.pk}/cancel").json()["state"] == "cancelled"
+    carry_out.call(work.pk)
+    assert "stopped" in shop.get(f"/api/jobs/{job['id']}").json()["holds"]
+    assert answer(shop, job)["seen"]["lines"]
+
+
+def test_pages_can_be_looked_at_before_one_is_chosen(shop: Client) -> None:
+    job = take_in(shop, write(Drawing(CONTENT, pages=2)))
+    picture = shop.get(f"/api/jobs/{job['id']}/pages/2")
+    assert np.asarray(Image.open(io.BytesIO(picture.content))).min() < 100
+    assert shop.get(f"/api/jobs/{job['id']}/pages/3").status_code == 400
+    photo_job = take_in(shop, photo(), "photo.png")
+    assert shop.get(f"/api/jobs/{photo_job['id']}/pages/1").status_code == 400

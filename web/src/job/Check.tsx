@@ -2,7 +2,7 @@
 import { Alert, Button, Divider, Stack, Typography } from "@mui/material";
 import { useEffect, useState } from "react";
 import type { Finding, Job } from "../api/client";
-import { useMend, useUndo } from "../api/hooks";
+import { useAnswers, useMend, useUndo } from "../api/hooks";
 import { STOP } from "../theme";
 import { ArtStage } from "./ArtStage";
 import { Docket } from "./Docket";
@@ -15,7 +15,7 @@ const keyOf = (finding: Finding) => `${finding.id} ${finding.message}`;
 export const isBusy = (job: Job) => job.work?.state === "running" || job.work?.state === "waiting";
 
 const titleOf = (job: Job) =>
-  !job.seen ? (isBusy(job) ? "Not checked yet" : "Could not be read")
+  !job.seen ? (isBusy(job) || !job.error ? "Not checked yet" : "Could not be read")
   : job.stops ? "This cannot be released yet" : job.findings.length ? "No stops" : "Clean";
 
 export function Check({ job }: { job: Job }) {
@@ -23,6 +23,7 @@ export function Check({ job }: { job: Job }) {
   const [ordering, setOrdering] = useState(false);
   const mend = useMend(job.id);
   const undo = useUndo(job.id);
+  const answers = useAnswers(job.id);
   const findings = job.findings;
   const chosen = findings.find((finding) => keyOf(finding) === key) ?? null;
   useEffect(() => {
@@ -40,9 +41,15 @@ export function Check({ job }: { job: Job }) {
       <ArtStage job={job} chosen={chosen} />
       <Docket title={titleOf(job)}>
         {!job.seen && !isBusy(job) && (
-          <Typography variant="body2">
-            {job.intake.file_name || "The file"} is kept as it came, but nothing of it could be read, so nothing was checked. Ask the customer for another one and drop it on the Desk.
-          </Typography>
+          <>
+            <Typography variant="body2">
+              {job.intake.file_name || "The file"} is kept as it came. {job.error
+                ? "Nothing of it could be read, so nothing was checked. Ask the customer for another one and drop it on the Desk."
+                : "Taking it in was stopped, so nothing was checked."}
+            </Typography>
+            <Button variant="outlined" onClick={() => answers.mutate({})}>Take the file in again</Button>
+            {answers.isError && <Typography color="error">{answers.error.message}</Typography>}
+          </>
         )}
         {!job.seen && isBusy(job) && <Typography variant="body2" color="text.secondary">What is found will stand here.</Typography>}
         <Stack direction="row" spacing={1}>

@@ -37,7 +37,7 @@ export function JobPage() {
       <Failed job={job.data} />
       {job.data.error && <Alert severity="error">{job.data.error}</Alert>}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-        {job.data.questions.length > 0 && !job.data.seen ? <Questions key={job.data.questions.map((q) => q.id + q.words).join()} job={job.data} /> : <Screen job={job.data} />}
+        {job.data.questions.length > 0 ? <Questions key={job.data.questions.map((q) => q.id + q.words).join()} job={job.data} /> : <Screen job={job.data} />}
       </Box>
     </Stack>
   );
