@@ -55,8 +55,8 @@ function Drawing({ section, width }: { section: Section; width: number }) {
       <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">B</text>
       {section.inks.map((ink, row) => (
         <g key={ink.name} data-band={ink.name}>
-          {ink.tints.map((tint, i) => tint > 0 && (
-            <rect key={i} x={LEFT + i * step - step / 2} y={inksTop + row * INK_PX} width={step + 0.3} height={INK_PX - 0.6} fill={ink.colour} opacity={tint / 255} />
+          {evenRuns(ink.tints).map(({ from, to, tint }) => tint > 0 && (
+            <rect key={from} x={LEFT + Math.max(0, from - 0.5) * step} y={inksTop + row * INK_PX} width={(to - from + 1) * step} height={INK_PX - 0.6} fill={ink.colour} opacity={tint / 255} shapeRendering="crispEdges" />
           ))}
         </g>
       ))}
@@ -101,6 +101,17 @@ function Cut({ role, x, top, bottom, face, base }: { role: string; x: number; to
       <path d={`M${x} ${fromBelow ? top : face}V${fromBelow ? base : tip}`} stroke={look.colour} strokeWidth={2} strokeDasharray={role === "perforation" ? "5 2.5" : undefined} />
     </g>
   );
+}
+
+/** Neighbours of one tint as one run. */
+function evenRuns(tints: number[]) {
+  const runs: { from: number; to: number; tint: number }[] = [];
+  tints.forEach((tint, i) => {
+    const last = runs.at(-1);
+    if (last?.tint === tint) last.to = i;
+    else runs.push({ from: i, to: i, tint });
+  });
+  return runs;
 }
 
 /** How many times larger than its width the height of the drawing is. */
