@@ -24,7 +24,7 @@ REFUSED = {
     "small.pdf": "a fuzzer's find: no page tree", "378014596.pdf": "a fuzzer's find: no page tree",
     "newline-buffer-test.pdf": "a page tree without pages",
 }
-CYCLES = {"cyclic-toc.pdf": "its outline goes round in a circle, on which Poppler gives up"}
+CYCLES = {"cyclic-toc.pdf": "its outline goes round in a circle, on which Poppler and Ghostscript give up"}
 BY_NAME = pytest.mark.parametrize("path", FILES, ids=lambda p: p.name)
 
 
@@ -141,8 +141,8 @@ def test_inks_are_the_plates_of_ghostscript(path: Path) -> None:
     artwork = opened(path)
     page = artwork.pages[0]
     named = {ink for ink in page.ink_names if ink not in ("Cyan", "Magenta", "Yellow", "Black", "All")}
-    if artwork.encrypted or not named:
-        pytest.skip("no spot ink on the first page")
+    if artwork.encrypted or path.name in CYCLES:
+        pytest.skip("Ghostscript cannot open it")
     theirs = {p.ink for p in plates(path.read_bytes(), 20)} - {"Cyan", "Magenta", "Yellow", "Black"}
     assert named == theirs
 

@@ -38,7 +38,10 @@ def test_versions_written_by_ghostscript_keep_the_line(level: str, pdf: Pdf, tmp
     assert line_box(out.read_bytes()) == pytest.approx(line_box(path.read_bytes()), abs=0.02)
 
 
-@pytest.mark.parametrize("way", ["objects in streams", "linearised", "version 1.3", "version 2.0", "owner password", "uncompressed"])
+WAYS = ["objects in streams", "linearised", "version 1.3", "version 2.0", "owner password", "uncompressed"]
+
+
+@pytest.mark.parametrize("way", WAYS)
 def test_ways_of_storing_a_file_do_not_matter(way: str, pdf: Pdf) -> None:
     """Source: qpdf, through pikepdf, writes the same file in each way."""
     out = io.BytesIO()
