@@ -10,6 +10,7 @@ from django.conf import settings
 from django.db import transaction
 from django_tasks import task
 
+from horismos.artwork import Artwork
 from horismos.checking import check
 from horismos.devices import rip
 from horismos.errors import HorismosError
@@ -115,6 +116,24 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     models.Analysis.objects.filter(pk=found.pk).update(plates=plates)
 
 
+def _suggest(job: models.Job, artwork: Artwork, order: Order, customer: models.Customer | None) -> None:
+    """Begin a job's order from the file and the customer's last one; what cannot be told is left open."""
+    try:
+        last = Order.from_json(customer.order) if customer and customer.order else None
+        found = suggest(artwork, artwork.pages[0], state.destination_of(job), order, last)
+    except HorismosError as error:
+        job.intake = {**job.intake, "order_said": [], "order_warnings": [str(error)]}
+        job.save()
+        return
+    job.intake = {**job.intake, "order_said": found.said, "order_warnings": found.warnings}
+    if not job.intake.get("order_kept"):
+        job.order.data = found.order.to_json()
+        job.order.save()
+        if found.order.material in MATERIALS:
+            job.material_id = found.order.material
+    job.save()
+
+
 def _take_in(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
     """Make the working form of a job's original, or keep what it leaves open; then look at it."""
     job = work.job
@@ -153,18 +172,10 @@ def _take_in(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         job.save()
     try:
         artwork = state.artwork_of(job)
-        last_order = Order.from_json(customer.order) if customer and customer.order else None
-        found = suggest(artwork, artwork.pages[0], destination, order, last_order)
-        job.intake = {**job.intake, "order_said": found.said, "order_warnings": found.warnings}
-        if not job.intake.get("order_kept"):
-            job.order.data = found.order.to_json()
-            job.order.save()
-            if found.order.material in MATERIALS:
-                job.material_id = found.order.material
-        job.save()
     except HorismosError as error:
         models.Analysis.objects.update_or_create(job=job, defaults={"key": state.key_of(job), "error": str(error)})
         raise
+    _suggest(job, artwork, order, customer)
     _analyse(work, lambda s, w: tell(0.45 + s * 0.55, w), cancelled)
 
 

@@ -161,6 +161,12 @@ def test_what_does_not_fit_the_order_is_said(width: float, height: float, words:
     assert (found.order.width_mm, found.order.height_mm) == (width, height)
 
 
+def test_a_straight_cut_across_a_page_is_no_size(pdf: Pdf) -> None:
+    path = pdf(GROUND + line_in("50 10 m 50 90 l", "P"), inks={"P": "Perforation"})
+    found = suggested(path)
+    assert (found.order.width_mm, found.order.height_mm) == pytest.approx((80, 80), abs=0.02)
+
+
 def test_a_turned_page_is_said(pdf: Pdf) -> None:
     path = pdf(GROUND + line_in("20 30 60 40 re"))
     assert "turned" in suggested(path, Order(width_mm=40, height_mm=60)).warnings[0]

@@ -21,6 +21,8 @@ PLAIN_RATIOS = (2, 4, 5, 10, 20, 25, 50, 100)
 WITHIN = 0.02
 REACH_MM = 5.0
 MOST_CONTOURS = 40
+LEAST_MM = 0.5
+"""[ours] a straight line across a piece bounds nothing."""
 
 
 @dataclass(frozen=True)
@@ -64,10 +66,10 @@ def suggest(
 
 
 def finished_size(page: Page, roles: dict[LineRole, list[Line]]) -> tuple[tuple[float, float], str]:
-    """The size in mm of the largest cut piece, or of the trim box, and where it comes from."""
+    """The size in mm of what the outermost closed cuts hold, or of the trim box, and where it comes from."""
     for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION, LineRole.KISS_CUT):
-        box = union_bounds(bounds(c) for line in roles.get(role, []) for c in line.contours)
-        if box:
+        box = union_bounds(map(bounds, _closed(roles.get(role, []))))
+        if box and min(box[2] - box[0], box[3] - box[1]) > LEAST_MM:
             return (box[2] - box[0], box[3] - box[1]), f"the {role.words}"
     return page.size_mm, "the trim box" if "trim" in page.boxes.stated else "the page"
 

@@ -169,7 +169,8 @@ def _svg(
     for role, elements in bound.items():
         if role is not None and elements:
             ink = destination.name_of(role)
-            notes.append(Note("note", f"{len(elements)} shapes became the {role.words}, in the ink “{ink}”."))
+            shapes = "1 shape" if len(elements) == 1 else f"{len(elements)} shapes"
+            notes.append(Note("note", f"{shapes} became the {role.words}, in the ink “{ink}”."))
     return Taken(Kind.SVG, made.pdf, tuple(notes), choices)
 
 
