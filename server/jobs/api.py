@@ -157,7 +157,9 @@ def answer(request: HttpRequest, job_id: int, body: schemas.AnswersShape) -> Any
 
 def _each_page(request: HttpRequest, job: models.Job, pages: list[int]) -> None:
     """Let a job keep the first of its pages, and begin a job of its own for each other one."""
-    for number in pages[1:MOST_JOBS]:
+    if len(pages) > MOST_JOBS:
+        raise HttpError(400, f"{len(pages)} pages are too many jobs at once. Choose at most {MOST_JOBS}.")
+    for number in pages[1:]:
         other = _new_job(job.original_name, job.original, job.customer)
         other.name = f"{job.name}, page {number}"
         other.intake = {"answers": {"pages": [number]}}

@@ -315,7 +315,6 @@ class JobRow(Schema):
     size_mm: list[float]
     has_picture: bool
     asks: int
-    warnings: list[str]
     art_sha256: str
     media_box_mm: list[float]
     drawn: list[DrawnLine]

@@ -11,7 +11,6 @@ __all__ = ["job_row", "job_whole", "release_shape", "work_shape"]
 
 THUMB_CHARS = 60_000
 """Path data beyond this is not sent with a list of jobs; a thumbnail does without it."""
-STATIONS = ("check", "lines", "sheet", "cut", "release")
 
 
 def work_shape(work: models.Work | None) -> dict[str, Any] | None:
@@ -72,7 +71,6 @@ def job_row(job: models.Job) -> dict[str, Any]:
         "size_mm": analysis.seen.get("size_mm", []) if analysis else [],
         "has_picture": bool(analysis and analysis.art_sha256),
         "asks": len(job.asks),
-        "warnings": job.intake.get("order_warnings", []),
         "art_sha256": analysis.art_sha256 if analysis else "",
         "media_box_mm": analysis.seen.get("media_box_mm", []) if analysis else [],
         "drawn": _few(analysis.seen.get("drawn", [])) if analysis else [],

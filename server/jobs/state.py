@@ -8,7 +8,7 @@ from typing import Any
 
 from horismos.artwork import Artwork, read_bytes
 from horismos.artwork.lines import line_objects
-from horismos.checking import Finding, Report, Severity
+from horismos.checking import Report
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import HorismosError
@@ -120,19 +120,6 @@ def reported(report: Report, artwork: Artwork, destination: Destination) -> dict
                     said[step] = str(error)
             mend["says"] = said[step]
     return document
-
-
-def report_from(document: dict[str, Any]) -> Report:
-    """The report that was kept."""
-    return Report(
-        tuple(
-            Finding(
-                f["id"], Severity(f["severity"]), f["page"], f["message"], f["detail"],
-                f["measured"], f["limit"], f["unit"], f["count"], tuple(map(tuple, f["where"])), (),
-            )
-            for f in document["findings"]
-        )
-    )
 
 
 def sheet_shown(prepared: Prepared) -> dict[str, Any]:

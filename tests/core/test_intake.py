@@ -147,6 +147,20 @@ def test_pages_become_pieces_of_one_page_with_their_lines_where_they_were() -> N
         take_in(data, answers=Answers(pages=(9,)))
 
 
+def test_no_layer_and_no_page_is_passed_over_for_being_one_of_many() -> None:
+    document = ezdxf.new(units=4)
+    for i in range(90):
+        document.modelspace().add_circle((3 * i, 0), 1, dxfattribs={"layer": f"L{i}"})
+    out = io.StringIO()
+    document.write(out)
+    binding = {f"layer:L{i}": "kiss-cut" for i in range(90)}
+    taken = take_in(out.getvalue().encode(), answers=Answers(binding=binding))
+    assert lines_of(taken.pdf) == pytest.approx({LineRole.KISS_CUT: 3 * 89 + 2}, abs=0.01)
+    with pytest.raises(Asks) as asks:
+        take_in(write(Drawing(line_in(circle(50, 50, 30)), pages=120)))
+    assert len(asks.value.questions[0].choices) == 120
+
+
 # -- hostile files ---------------------------------------------------------------------------------
 
 

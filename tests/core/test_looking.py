@@ -202,7 +202,7 @@ def test_an_encoded_polyline_is_decoded_digit_by_digit() -> None:
 
 def test_the_strands_of_an_svg_are_layers_classes_names_and_strokes() -> None:
     text = """<svg xmlns="http://www.w3.org/2000/svg" width="2in" height="25.4mm" viewBox="0 0 2 1">
-      <style>.fine, .cut { stroke: #ff00ff; fill: none } .off { display: none }</style>
+      <style>.rim, .cut { stroke: #ff00ff; fill: none } .off { display: none }</style>
       <defs><path id="unused" d="M0 0L1 1"/></defs>
       <g id="Perforation"><path class="cut" d="M0 0L1 1"/><g id="g12"><rect id="perf" width="1" height="1"/></g></g>
       <path class="off cut" d="M0 0L1 0"/><circle r="1" style="fill:none;stroke:Red"/></svg>"""

@@ -27,10 +27,9 @@ class FontProgram:
 
 @dataclass(frozen=True)
 class Glyph:
-    """A glyph of a Type 3 font, run once: its bounds in glyph space, and whether it sets colour."""
+    """A glyph of a Type 3 font, run once: its bounds in glyph space."""
 
     box: Box | None
-    coloured: bool
 
 
 @dataclass(frozen=True, eq=False)

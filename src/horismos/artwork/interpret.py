@@ -184,7 +184,7 @@ class Interpreter:
         for part in shown_strings(operand):
             for code in part if isinstance(part, bytes) else b"":
                 if code not in font.glyphs:
-                    font.glyphs[code] = Glyph(None, False)
+                    font.glyphs[code] = Glyph(None)
                     font.glyphs[code] = self._run_glyph(font, code)
         for paint in font.paints:
             self.note_inks(paint)
@@ -194,11 +194,11 @@ class Interpreter:
         procedure = font.procedures.get("/" + name) if name else None
         inner = self._within() if procedure is not None else None
         if inner is None:
-            return Glyph(None, False)
+            return Glyph(None)
         inner.run(self.read_stream(procedure), font.resources, IDENTITY)
         self.repairs.update(inner.repairs)
         if inner.coloured_glyph:
             font.paints.update(dict.fromkeys(p for o in inner.objects for p, _ in paints_of(o)))
         extent = Extent(inner)
         boxes = [box for box in map(extent.of, inner.objects) if box]
-        return Glyph(union_bounds(boxes), inner.coloured_glyph)
+        return Glyph(union_bounds(boxes))

@@ -103,10 +103,6 @@ class Answers:
         }
         return {key: value for key, value in values.items() if value}
 
-    def role_of(self, key: str) -> LineRole | None:
-        """The line role that a key is bound to, or None."""
-        value = self.binding.get(key, "")
-        return LineRole(value) if value in set(LineRole) else None
 
 
 def unbound(choices: Sequence[Choice], answers: Answers) -> list[Choice]:

@@ -27,7 +27,6 @@ __all__ = ["Note", "Taken", "take_in"]
 Cancel = Callable[[], bool]
 Tell = Callable[[float, str], None]
 PASSWORD = Question("password", "The file opens only with a password. Ask the customer for it and type it here.")
-MOST_CHOICES = 60
 MOST_SAMPLE = 30_000
 
 
@@ -84,7 +83,7 @@ def _pdf(data: bytes, kind: Kind, answers: Answers, notes: tuple[Note, ...]) -> 
     try:
         with open_pdf(data, answers.password) as pdf:
             count = len(pdf.pages)
-            sizes = [inherited(page.obj, "/MediaBox") for page in list(pdf.pages)[:MOST_CHOICES]]
+            sizes = [inherited(page.obj, "/MediaBox") for page in pdf.pages]
             sides = [_side_words(box) for box in sizes if box is not None]
             locked_open = pdf.is_encrypted and bool(answers.password)
     except Locked:
@@ -129,7 +128,7 @@ def _choices(
         sample = name if what == "stroke" else ""
         words = f"{what} {name}" if what != "stroke" else f"outlines in {name}"
         out.append(Choice(key, f"{words}, {len(members)} {thing}{'s' if len(members) != 1 else ''}", said, sample))
-    return tuple(out[:MOST_CHOICES])
+    return tuple(out)
 
 
 def _svg(

@@ -521,8 +521,6 @@ export interface components {
             has_picture: boolean;
             /** Asks */
             asks: number;
-            /** Warnings */
-            warnings: string[];
             /** Art Sha256 */
             art_sha256: string;
             /** Media Box Mm */
@@ -771,8 +769,6 @@ export interface components {
             has_picture: boolean;
             /** Asks */
             asks: number;
-            /** Warnings */
-            warnings: string[];
             /** Art Sha256 */
             art_sha256: string;
             /** Media Box Mm */
