@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect, sync_playwright
 
-expect.set_options(timeout=30_000)  # the one worker may have other jobs to do first
+expect.set_options(timeout=90_000)  # the one worker may have other jobs to do first
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -48,7 +48,7 @@ def page(demo: tuple[str, Path]) -> Iterator[Page]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.set_default_timeout(30_000)
+        page.set_default_timeout(90_000)
         page.goto(demo[0])
         page.get_by_label("Name").fill("demo")
         page.get_by_label("Password").fill("tern-and-tideway")

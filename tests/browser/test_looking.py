@@ -61,6 +61,8 @@ def test_a_pasted_picture_and_a_bound_drawing_become_jobs(page: Page, tmp_path: 
     plan.write_text(out.getvalue())
     page.get_by_test_id("files").set_input_files(plan)
     page.get_by_text("plan", exact=True).click()
+    expect(page.locator('[data-question="binding"]')).to_be_visible()
+    expect(page.locator('[role="status"]')).to_have_count(0)
     page.get_by_label("One unit is one").click()
     page.get_by_role("option", name="cm", exact=True).click()
     page.locator('[data-question="binding"] [role="combobox"]').click()
