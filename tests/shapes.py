@@ -19,6 +19,11 @@ class Drawing:
     extra_resources: str = ""
     pages: int = 1
     layer: str = ""
+    layers: tuple[str, ...] = ()
+    """Layers by name, as resources /L0, /L1, …; one that begins with - is off, with ! is not printed."""
+    objects: tuple[bytes, ...] = ()
+    """Further objects of the file, from number 20 on."""
+    catalog: str = ""
 
 
 def circle(x: float, y: float, r: float) -> str:
@@ -55,6 +60,17 @@ def write(d: Drawing) -> bytes:
     content = f"q {MM:.8f} 0 0 {MM:.8f} 0 0 cm\n{d.content}\nQ".encode()
     layers = "/OCProperties << /OCGs [5 0 R] /D << /ON [5 0 R] >> >>" if d.layer else ""
     properties = "/Properties << /L 5 0 R >>" if d.layer else ""
+    groups: dict[int, bytes] = {}
+    if d.layers:
+        numbers = [f"{6 + i} 0 R" for i in range(len(d.layers))]
+        off = " ".join(n for n, name in zip(numbers, d.layers, strict=True) if name.startswith("-"))
+        listed = " ".join(numbers)
+        order = f"/AS [<< /Event /Print /Category [/Print] /OCGs [{listed}] >>]"
+        layers = f"/OCProperties << /OCGs [{listed}] /D << /ON [{listed}] /OFF [{off}] {order} >> >>"
+        properties = f"/Properties << {' '.join(f'/L{i} {n}' for i, n in enumerate(numbers))} >>"
+        for i, name in enumerate(d.layers):
+            usage = "/Usage << /Print << /PrintState /OFF >> >>" if name.startswith("!") else ""
+            groups[6 + i] = f"<< /Type /OCG /Name ({name.lstrip('-!')}) {usage} >>".encode()
     media = box("MediaBox", (0, 0, *d.size))
     page = (
         f"<< /Type /Page /Parent 2 0 R {media} {box('TrimBox', d.trim)} {box('BleedBox', d.bleed)} "
@@ -64,11 +80,13 @@ def write(d: Drawing) -> bytes:
     )
     kids = " ".join("3 0 R" for _ in range(d.pages))
     objects = [
-        f"<< /Type /Catalog /Pages 2 0 R {layers} >>".encode(),
+        f"<< /Type /Catalog /Pages 2 0 R {layers} {d.catalog} >>".encode(),
         f"<< /Type /Pages /Kids [{kids}] /Count {d.pages} >>".encode(),
         page.encode(),
         b"<< /Length %d >>\nstream\n%s\nendstream" % (len(content), content),
         f"<< /Type /OCG /Name (line) {d.layer} >>".encode() if d.layer else b"null",
+        *(groups.get(number, b"null") for number in range(6, 20)),
+        *d.objects,
     ]
     out = bytearray(b"%PDF-1.7\n")
     places = []

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from horismos.destinations import HOUSE, ISO, Destination
 from horismos.roles import InkRole, LineRole
 
-__all__ = ["Recognised", "Run", "recognise", "spelling"]
+__all__ = ["Recognised", "Run", "differences", "recognise", "spelling"]
 
 Role = LineRole | InkRole
 
@@ -70,18 +70,27 @@ ALONE: dict[str, tuple[Role, ...]] = {
 """Words that say a role when nothing but fillers stands beside them."""
 
 
+SURE = {
+    "name of another table": "certain", "case, spaces or hyphens": "certain", "order of words": "certain",
+    "look-alike letters": "likely", "typing error": "likely", "words": "a guess",
+}
+"""[ours] by what a name differs in; several roles that are equally near are always a guess."""
+
+
 @dataclass(frozen=True)
 class Recognised:
     """What a name was meant to say.
 
     ``roles`` holds one role, or several that are equally near (then a person is asked). ``exact``
     is true only where the name is the destination's own, letter for letter. ``how`` says in words
-    in what the name differs.
+    in what the name differs, ``sure`` how sure it is what was meant: ``certain``, ``likely`` or
+    ``a guess``.
     """
 
     roles: tuple[Role, ...]
     exact: bool
     how: str
+    sure: str = "certain"
 
     @property
     def role(self) -> Role | None:
@@ -156,7 +165,8 @@ def recognise(name: str, destination: Destination) -> Recognised | None:
     letters, words = _letters(name), _words(name)
 
     def said(how: str, wanted: set[Role]) -> Recognised | None:
-        return Recognised(tuple(sorted(wanted)), False, how) if wanted else None
+        sure = SURE[how] if len(wanted) == 1 else "a guess"
+        return Recognised(tuple(sorted(wanted)), False, how, sure) if wanted else None
 
     return (
         said("name of another table", {r for r, n in vocabulary if n == name})
@@ -224,3 +234,29 @@ def spelling(name: str, wanted: str) -> tuple[Run, ...]:
         else:
             runs.append(Run(name[a0:a1], "other"))
     return tuple(runs)
+
+
+def differences(name: str, wanted: str) -> tuple[str, ...]:
+    """How a name differs from the exact one, letter by letter, in words.
+
+    >>> differences("Kis Cut", "Kiss Cut")
+    ('“s” is missing after “Ki”',)
+    >>> differences("kiss-Cut", "Kiss Cut")
+    ('“k” stands for “K”', '“-” stands for a space')
+    """
+    matcher = difflib.SequenceMatcher(None, name, wanted, autojunk=False)
+    out = []
+    for kind, a0, a1, b0, b1 in matcher.get_opcodes():
+        after = f" after {_shown(name[:a0])}" if a0 else " at the beginning"
+        if kind == "insert":
+            out.append(f"{_shown(wanted[b0:b1])} is missing{after}")
+        elif kind == "delete":
+            out.append(f"{_shown(name[a0:a1])} is too much{after}")
+        elif kind == "replace":
+            out.append(f"{_shown(name[a0:a1])} stands for {_shown(wanted[b0:b1])}")
+    return tuple(out)
+
+
+def _shown(text: str) -> str:
+    """Letters in quotation marks; a space, which cannot be seen, by its name."""
+    return "a space" if text == " " else f"{len(text)} spaces" if text.isspace() else f"“{text}”"

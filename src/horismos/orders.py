@@ -21,7 +21,8 @@ class Order:
     """What was asked for; lengths in mm, the viewing distance in metres.
 
     ``roles`` is None where the order does not say which cuts it wants. ``edge`` is ``bleed``
-    (colour runs over the cut), ``border`` (a blank border stays) or ``either``.
+    (colour runs over the cut), ``border`` (a blank border stays) or ``either``. ``white`` is None where the
+    material says whether white ink is wanted, ``holes`` where nobody said how many a piece should have.
     """
 
     width_mm: float | None = None
@@ -35,6 +36,8 @@ class Order:
     tolerance_mm: float = DEFAULT_TOLERANCE_MM
     viewing_distance_m: float | None = None
     seen: str = "front"
+    white: bool | None = None
+    holes: int | None = None
 
     def __post_init__(self) -> None:
         """Refuse what no order can mean, naming the field."""
@@ -45,6 +48,8 @@ class Order:
         for name in ("bleed_mm", "border_mm", "tolerance_mm"):
             if not 0 <= getattr(self, name) <= 1000:
                 raise CannotRead(f"Order: {name} is {getattr(self, name)}.", "Give 0 to 1000 mm.")
+        if self.holes is not None and not 0 <= self.holes <= 100_000:
+            raise CannotRead(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
         if not 1 <= self.quantity <= 1_000_000:
             raise CannotRead(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
         if self.edge not in EDGES:
@@ -72,11 +77,14 @@ class Order:
             elif key in ("material", "edge", "seen"):
                 if not isinstance(value, str):
                     raise CannotRead(f"Order: {key} must be a text.")
+            elif key == "white":
+                if not isinstance(value, bool):
+                    raise CannotRead("Order: white must be true or false.")
             elif isinstance(value, bool) or not isinstance(value, int | float):
                 raise CannotRead(f"Order: {key} must be a number.")
-            elif key == "quantity":
+            elif key in ("quantity", "holes"):
                 if value != int(value):
-                    raise CannotRead("Order: quantity must be a whole number.")
+                    raise CannotRead(f"Order: {key} must be a whole number.")
                 value = int(value)
             values[key] = value
         return cls(**values)

@@ -1,4 +1,4 @@
-"""Every check has a fixture just over its limit, found with the right value, and one just under."""
+"""Every check has a pair of drawings: one just over its limit, found with the right value, one just under."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -7,98 +7,42 @@ from pathlib import Path
 import pytest
 
 from horismos.artwork import read, read_bytes
-from horismos.checking import check, registered
+from horismos.checking import Report, check, registered
 from horismos.destinations import HOUSE, ISO
 from horismos.orders import Order
 from horismos.roles import LineRole
-from tests.shapes import circle, line_in
+from tests.pairs import BY_HAND, CLEAN, GROUND, PAIRS, material_of
+from tests.shapes import Drawing, circle, line_in, write
 
 Pdf = Callable[..., Path]
-GROUND = f"1 0 0 0 k {circle(50, 50, 44)} f\n"
-CLEAN = GROUND + line_in(circle(50, 50, 40))
-FONT = "/Font << /F << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >>"
-
-CASES: dict[str, tuple[dict[str, object], dict[str, object], float | None]] = {
-    "page.count": ({"content": CLEAN, "pages": 2}, {"content": CLEAN}, 2),
-    "page.boxes": ({"content": CLEAN, "trim": (2, 10, 90, 90)}, {"content": CLEAN}, 3.0),
-    "page.size": (
-        {"content": GROUND + line_in(circle(50, 50, 40.3)), "trim": (9, 9, 91, 91)},
-        {"content": GROUND + line_in(circle(50, 50, 40.2)), "trim": (9, 9, 91, 91)},
-        0.6,
-    ),
-    "ink.unknown": (
-        {"content": "/G cs 1 scn 20 20 9 9 re f " + CLEAN, "inks": {"K": "Kiss Cut", "G": "Harbour Blue"}},
-        {"content": "/G cs 1 scn 20 20 9 9 re f " + CLEAN, "inks": {"K": "Kiss Cut", "G": "Varnish"}},
-        1,
-    ),
-    "ink.near-name": ({"content": CLEAN, "inks": {"K": "Kiss-Cut"}}, {"content": CLEAN}, 1),
-    "ink.rgb": ({"content": "1 0 0 rg 20 20 9 9 re f " + CLEAN}, {"content": CLEAN}, 1),
-    "line.missing": (
-        {"content": CLEAN, "inks": {"K": "Perforation"}}, {"content": CLEAN}, 1,
-    ),
-    "line.unordered": (
-        {"content": CLEAN + line_in(circle(50, 50, 41), "C"), "inks": {"K": "Kiss Cut", "C": "Crease"}},
-        {"content": CLEAN}, 1,
-    ),
-    "line.filled": ({"content": GROUND + line_in(circle(50, 50, 40), paint="B")}, {"content": CLEAN}, 1),
-    "line.wide": (
-        {"content": GROUND + line_in(circle(50, 50, 40), width=0.095)},
-        {"content": GROUND + line_in(circle(50, 50, 40), width=0.087)},
-        0.095,
-    ),
-    "line.tinted": ({"content": GROUND + line_in(circle(50, 50, 40), tint=0.98)}, {"content": CLEAN}, 98),
-    "line.open": (
-        {"content": GROUND + line_in("20 20 m 80 20 l 80 80 l 20 80 l 20 20.02 l")},
-        {"content": GROUND + line_in("20 20 m 80 20 l 80 80 l 20 80 l 20 20.005 l")},
-        0.02,
-    ),
-    "line.knocks-out": ({"content": CLEAN.replace("/Over gs", "")}, {"content": CLEAN}, 1),
-    "line.text": (
-        {"content": CLEAN + "BT /F 9 Tf 30 50 Td (A) Tj ET", "extra_resources": FONT}, {"content": CLEAN}, 1,
-    ),
-    "line.not-vector": (
-        {"content": CLEAN + "q 5 0 0 5 40 40 cm BI /W 1 /H 1 /CS /K /BPC 8 ID \xff EI Q"},
-        {"content": CLEAN}, 1,
-    ),
-    "edge.bleed": (
-        {"content": f"1 0 0 0 k {circle(50, 50, 42.9)} f {line_in(circle(50, 50, 40))}"},
-        {"content": f"1 0 0 0 k {circle(50, 50, 43.1)} f {line_in(circle(50, 50, 40))}"},
-        2.9,
-    ),
-    "text.live": (
-        {"content": "0 g BT /F 9 Tf 30 50 Td (A) Tj ET " + CLEAN, "extra_resources": FONT},
-        {"content": CLEAN, "extra_resources": FONT}, 1,
-    ),
-    "art.transparency": (
-        {"content": "q /Half gs 20 20 9 9 re f Q " + CLEAN}, {"content": CLEAN}, 1,
-    ),
-}
-BY_HAND = {"file.converted", "file.damaged", "file.locked"}
-ORDERS = {
-    "page.size": Order(width_mm=80, height_mm=80),
-    "line.missing": Order(roles=(LineRole.KISS_CUT,)),
-    "line.unordered": Order(roles=(LineRole.KISS_CUT,)),
-}
 
 
-def test_every_check_has_its_pair_of_fixtures() -> None:
-    assert set(CASES) | BY_HAND == set(registered())
+def _checked(id: str, which: str) -> Report:
+    pair = PAIRS[id]
+    drawing = Drawing(**(pair.over if which == "over" else pair.under))
+    return check(read_bytes(write(drawing)), pair.order, material=material_of(pair))
 
 
-@pytest.mark.parametrize("id", CASES)
-def test_it_is_found_just_over_the_limit_with_its_value(id: str, pdf: Pdf) -> None:
-    over, _, measured = CASES[id]
-    found = [f for f in check(read(pdf(**over)), ORDERS.get(id)).findings if f.id == id]
-    assert found, id
-    if measured is not None:
-        values = [f.measured for f in found if f.measured is not None]
-        assert values[0] == pytest.approx(measured, abs=0.05 if id == "edge.bleed" else 0.011)
+def test_every_check_has_its_pair_of_drawings() -> None:
+    assert set(PAIRS) | BY_HAND == set(registered())
 
 
-@pytest.mark.parametrize("id", CASES)
-def test_it_is_not_found_just_under_the_limit(id: str, pdf: Pdf) -> None:
-    _, under, _ = CASES[id]
-    assert id not in {f.id for f in check(read(pdf(**under)), ORDERS.get(id)).findings}
+@pytest.mark.parametrize("id", PAIRS)
+def test_just_over_the_limit_it_is_found_with_its_value_and_place_and_nothing_else(id: str) -> None:
+    pair, report = PAIRS[id], _checked(id, "over")
+    assert {f.id for f in report.findings} == {id} | pair.also
+    found = next(f for f in report.findings if f.id == id)
+    if pair.measured is not None:
+        assert found.measured == pytest.approx(pair.measured, abs=pair.within)
+    if pair.at is not None:
+        x0, y0, x1, y1 = found.where[0]
+        assert x0 - 0.01 <= pair.at[0] <= x1 + 0.01
+        assert y0 - 0.01 <= pair.at[1] <= y1 + 0.01
+
+
+@pytest.mark.parametrize("id", PAIRS)
+def test_just_under_the_limit_there_is_nothing(id: str) -> None:
+    assert {f.id for f in _checked(id, "under").findings} == PAIRS[id].under_also
 
 
 def test_a_clean_file_is_clean(pdf: Pdf) -> None:

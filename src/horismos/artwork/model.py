@@ -399,7 +399,8 @@ class Page:
 class Artwork:
     """A file that was read. ``data`` are its bytes; what is derived stands beside them.
 
-    ``taken_in`` holds what was said when the file was made into this form: severity and words.
+    ``taken_in`` holds what was said when the file was made into this form: severity and words. ``active``
+    names what in the file does something instead of being printed, once for each.
     """
 
     data: bytes
@@ -411,3 +412,4 @@ class Artwork:
     forbids_changes: bool
     password: str = ""
     taken_in: tuple[tuple[str, str], ...] = ()
+    active: tuple[str, ...] = ()

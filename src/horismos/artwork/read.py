@@ -12,6 +12,7 @@ from typing import Any, BinaryIO
 import pikepdf
 
 from horismos.artwork import limits
+from horismos.artwork.active import active_parts
 from horismos.artwork.boxes import boxes_of, inherited
 from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
@@ -135,6 +136,7 @@ def read_bytes(data: bytes, password: str = "") -> Artwork:
     """Read the bytes of a PDF. Raises CannotRead, Locked or LimitExceeded."""
     with _uncollected(), _opened(data, password) as pdf:
         try:
+            active = active_parts(pdf)
             annotations = dict(enumerate(_merge_annotations(pdf), 1))
             layers, numbers = layers_of(pdf)
             if len(pdf.pages) > limits.MAX_PAGES:
@@ -157,7 +159,8 @@ def read_bytes(data: bytes, password: str = "") -> Artwork:
         may = pdf.allow
         forbids = pdf.is_encrypted and not pdf.owner_password_matched and not may.modify_other
         return Artwork(
-            data, "pdf", pages, tuple(layers), tuple(repairs), pdf.is_encrypted, forbids, password
+            data, "pdf", pages, tuple(layers), tuple(repairs), pdf.is_encrypted, forbids, password,
+            active=active,
         )
 
 

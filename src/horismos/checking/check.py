@@ -1,18 +1,25 @@
 """Collects the checks and runs them. It knows none of them by name."""
 
-from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
 
 from horismos.artwork.model import Artwork
-from horismos.checking.context import Context
+from horismos.checking.context import Context, Terms
+from horismos.checking.edge_map import EdgeMap
+from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Finding, Hit, Report, Severity
 from horismos.checking.sheet import CheckSheet
 from horismos.destinations import HOUSE, Destination
+from horismos.errors import HorismosError
+from horismos.materials import Material
 from horismos.orders import Order
+from horismos.rendering.child import Cancelled
+from horismos.rendering.plates import PlateSet
 
-__all__ = ["Rule", "check", "registered", "rule"]
+__all__ = ["Checked", "Rule", "all_limits", "check", "check_whole", "registered", "rule"]
 
 Measure = Callable[[Context], Iterable[Hit]]
+Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)
@@ -20,7 +27,8 @@ class Rule:
     """A check: its id, the shipped severity and limit, and what it runs on.
 
     ``scope`` is ``file`` (once), ``page`` (each page) or ``piece`` (each page with lines, or the
-    first where there are none).
+    first where there are none). ``reads`` are the facets of the artwork that it depends on. ``more`` holds
+    further limits by name, in their own units.
     """
 
     id: str
@@ -28,21 +36,24 @@ class Rule:
     limit: float
     unit: str
     scope: str
+    reads: frozenset[Facet]
     measure: Measure
+    more: Mapping[str, tuple[float, str]] = field(default_factory=dict)
 
 
 _RULES: dict[str, Rule] = {}
 
 
 def rule(
-    id: str, severity: str, limit: float = 0.0, unit: str = "objects", scope: str = "page"
+    id: str, severity: str, *reads: Facet, limit: float = 0.0, unit: str = "objects", scope: str = "page",
+    more: Mapping[str, tuple[float, str]] | None = None,
 ) -> Callable[[Measure], Measure]:
     """Register a check under its id. A limit of 0 with the unit ``objects`` means: any."""
 
     def register(measure: Measure) -> Measure:
         if id in _RULES:
             raise ValueError(f"Two checks are called {id}.")
-        _RULES[id] = Rule(id, Severity(severity), limit, unit, scope, measure)
+        _RULES[id] = Rule(id, Severity(severity), limit, unit, scope, frozenset(reads), measure, more or {})
         return measure
 
     return register
@@ -53,41 +64,109 @@ def registered() -> dict[str, Rule]:
     return dict(_RULES)
 
 
+def all_limits() -> dict[str, tuple[float, str]]:
+    """Every limit there is with its shipped value and unit: by id, and ``id:name`` for a further one."""
+    out: dict[str, tuple[float, str]] = {}
+    for a_rule in _RULES.values():
+        out[a_rule.id] = (a_rule.limit, a_rule.unit)
+        out.update({f"{a_rule.id}:{name}": value for name, value in a_rule.more.items()})
+    return out
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A report and what was measured for it on the first piece; None where it was not measured again."""
+
+    report: Report
+    edges: EdgeMap | None
+    plates: PlateSet | None
+
+
 def check(
     artwork: Artwork,
     order: Order | None = None,
     destination: Destination = HOUSE,
     sheet: CheckSheet | None = None,
-    progress: Callable[[float, str], None] = lambda share, what: None,
+    progress: Progress = lambda share, what: None,
+    material: Material | None = None,
 ) -> Report:
     """Run every check on an artwork. ``progress`` hears the share done and what is being done."""
-    order, sheet = order or Order(), sheet or CheckSheet()
-    contexts = [Context(artwork, page, order, destination, sheet) for page in artwork.pages]
+    return check_whole(artwork, Terms(order or Order(), destination, sheet or CheckSheet(), material), progress).report
+
+
+def check_whole(
+    artwork: Artwork, terms: Terms, progress: Progress = lambda share, what: None, before: Report | None = None,
+    touched: frozenset[Facet] | None = None, number: int | None = None,
+) -> Checked:
+    """Run the checks on an artwork, or on one page of it.
+
+    With a report from ``before`` and the facets that were ``touched`` since, only those checks run again
+    that read one of them or have another limit now; the outcome of the others stands, marked as carried
+    over. Order, destination and material have to be those of then.
+    """
+    pages = [p for p in artwork.pages if number is None or p.number == number]
+    contexts = [Context(artwork, page, terms) for page in pages]
     pieces = [c for c in contexts if c.lines] or contexts[:1]
+    stands = {r.id for r in _RULES.values() if before is not None and _stands(r, before, terms.sheet, touched)}
     plan = [
         (a_rule, context)
         for a_rule in _RULES.values()
+        if a_rule.id not in stands and _severity(a_rule, terms.sheet) is not Severity.OFF
         for context in {"file": contexts[:1], "piece": pieces}.get(a_rule.scope, contexts)
     ]
-    findings: list[Finding] = []
+    findings = [replace(f, carried=True) for f in before.findings if f.id in stands] if before else []
+    ran = tuple(dict.fromkeys(a_rule.id for a_rule, _ in plan))
     try:
+        for context in pieces:
+            context.begin(ran)
         for i, (a_rule, context) in enumerate(plan):
-            progress(i / len(plan), f"checking {a_rule.id}")
-            findings += _run(a_rule, context, sheet)
+            progress(i / max(len(plan), 1), f"checking {a_rule.id}")
+            findings += _run(a_rule, context, terms.sheet)
+        edges, made = pieces[0].measured_edges, pieces[0].made_plates
     finally:
         for context in contexts:
             context.close()
     rank = {Severity.STOP: 0, Severity.LOOK: 1, Severity.NOTE: 2}
-    return Report(tuple(sorted(findings, key=lambda f: (rank[f.severity], f.page))))
+    order = {id: i for i, id in enumerate(_RULES)}
+    findings.sort(key=lambda f: (rank[f.severity], f.page, order.get(f.id, 0)))
+    carried = tuple(id for id in _RULES if id in stands)
+    return Checked(Report(tuple(findings), terms.sheet, ran, carried), edges, made)
+
+
+def _severity(a_rule: Rule, sheet: CheckSheet) -> Severity:
+    return Severity(sheet.severities.get(a_rule.id, a_rule.severity))
+
+
+def _limits(a_rule: Rule, sheet: CheckSheet) -> list[float]:
+    named = [sheet.limits.get(f"{a_rule.id}:{name}", value) for name, (value, _) in a_rule.more.items()]
+    return [sheet.limits.get(a_rule.id, a_rule.limit), *named]
+
+
+def _stands(a_rule: Rule, before: Report, sheet: CheckSheet, touched: frozenset[Facet] | None) -> bool:
+    if touched is None or a_rule.reads & touched or a_rule.id not in (*before.ran, *before.carried):
+        return False
+    same = _limits(a_rule, before.sheet) == _limits(a_rule, sheet)
+    return same and _severity(a_rule, before.sheet) is _severity(a_rule, sheet)
 
 
 def _run(a_rule: Rule, context: Context, sheet: CheckSheet) -> Iterator[Finding]:
-    limit = sheet.limits.get(a_rule.id, a_rule.limit)
-    severity = sheet.severities.get(a_rule.id, a_rule.severity)
-    for hit in a_rule.measure(context.under(a_rule.id, limit)):
+    """The findings of one check; where it cannot measure, that is a finding too."""
+    severity = _severity(a_rule, sheet)
+    limit, *named = _limits(a_rule, sheet)
+    more = dict(zip(a_rule.more, named, strict=True))
+    try:
+        hits = list(a_rule.measure(context.under(a_rule.id, limit, more)))
+    except Cancelled:
+        raise
+    except HorismosError as error:
+        hits = [_unmeasured(a_rule.id, str(error))]
+    for hit in hits:
         yield Finding(
-            a_rule.id, hit.severity or severity, context.page.number, hit.message, hit.detail,
-            hit.measured, context.limit_of(a_rule.id, limit), a_rule.unit, hit.count,
-            tuple(hit.where[:MOST_PLACES]), tuple(hit.mends),
+            a_rule.id, hit.severity or severity, context.page.number, hit.message, hit.detail, hit.measured,
+            hit.limit if hit.limit is not None else context.limit_of(a_rule.id, limit), hit.unit or a_rule.unit,
+            hit.count, tuple(hit.where[:MOST_PLACES]), tuple(hit.mends), hit.subject,
         )
 
+
+def _unmeasured(id: str, why: str) -> Hit:
+    return Hit(f"“{id}” could not be measured. {why}", None, severity=Severity.LOOK)

@@ -1,127 +1,229 @@
 """Checks of the printed edge against the cut."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
+import shapely
+from numpy.typing import NDArray
 
-from horismos.artwork.lines import Line
 from horismos.artwork.model import PathObject
+from horismos.checking.art import texts
 from horismos.checking.check import rule
 from horismos.checking.context import Context
-from horismos.checking.edge_measure import STEP_MM, EdgeProfile, measure_edges
-from horismos.checking.findings import Hit, Severity
-from horismos.orders import DEFAULT_BLEED_MM
-from horismos.paths import Contour, bounds, chain, enclosing_counts, rectangle
+from horismos.checking.edge_map import ACCURACY_MM, Edge, EdgeLimits, classify
+from horismos.checking.edge_measure import STEP_MM, EdgeProfile
+from horismos.checking.facets import Facet
+from horismos.checking.findings import MOST_PLACES, Hit, Severity
+from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM
+from horismos.paths import flatten
 from horismos.paths.measure import Bounds
-from horismos.roles import LineRole
 
-ACCURACY_MM = 0.05
-"""[ours] what the measure is good for; a shortfall below it is none."""
-
-
-@rule("edge.bleed", "stop", limit=DEFAULT_BLEED_MM, unit="mm", scope="piece")
-def bleed(c: Context) -> Iterator[Hit]:
-    """Colour that ends short of the needed distance outside the cut."""
-    if c.order.edge == "border":
-        return
-    needed = c.limit if c.limit != DEFAULT_BLEED_MM else c.order_says(c.order.bleed_mm)
-    contours = face_contours(c)
-    if not contours:
-        if c.order.edge != "bleed":
-            return
-        if any(isinstance(line.object, PathObject) for line in c.lines):
-            yield Hit(
-                "The bleed could not be measured: no cut closes.", None, severity=Severity.LOOK
-            )
-            return
-        contours = [rectangle(*c.page.boxes.trim)]
-    profiles = measure_edges(c.view, contours, needed + 2.0)
-    short = [_short(c, p, needed) for p in profiles]
-    affected = sum(float(s.mean()) * p.length_mm for s, p in zip(short, profiles, strict=True))
-    if not any(s.any() for s in short):
-        return
-    stretches = sorted(
-        (stretch for s, p in zip(short, profiles, strict=True) for stretch in _stretches(s, p)),
-        key=lambda found: found[0],
-    )
-    worst = stretches[0][0]
-    inside = max(float(p.inside[s].max(initial=0)) for s, p in zip(short, profiles, strict=True))
-    total = sum(p.length_mm for p in profiles)
-    ends = (
-        f"Colour ends {min(inside, needed + 2):.1f} mm inside the cut"
-        if worst < ACCURACY_MM and inside > ACCURACY_MM
-        else f"Colour ends {worst:.1f} mm outside the cut"
-    )
-    yield Hit(
-        f"{ends} at the worst place; {needed:g} mm is needed. "
-        "A cut that lands a little off shows bare media.",
-        worst, len(stretches), [box for _, box in stretches],
-        detail=f"{affected:.0f} mm of {total:.0f} mm of contour has too little bleed.",
-    )
-
-
-def _short(c: Context, profile: EdgeProfile, needed: float) -> np.ndarray:
-    """Which samples have too little bleed.
-
-    Blank media on both sides of the cut is no missing bleed, unless the order wants colour over
-    the cut and colour begins only a little inside, or is nowhere along the contour.
-    """
-    near = profile.inside <= c.order.tolerance_mm
-    if c.order.edge == "bleed":
-        near = profile.inside <= max(needed, c.order.tolerance_mm)
-        if not near.any():
-            near[:] = True
-    return np.asarray(near & (profile.outside < needed - ACCURACY_MM))
-
-
-def _stretches(short: np.ndarray, profile: EdgeProfile) -> list[tuple[float, Bounds]]:
-    """The runs of neighbouring short samples: the least bleed of each, and a box round it.
-
-    The box of a long run is that of the worst few millimetres, so that it shows the place.
-    """
-    if not short.any():
-        return []
-    turn = 0 if short.all() else int(np.flatnonzero(~short)[0])
-    flags = np.roll(short, -turn)
-    order = np.roll(np.arange(len(short)), -turn)
-    runs = np.split(order, np.flatnonzero(np.diff(flags.astype(int))) + 1)
-    out = []
-    for run in runs:
-        if not short[run[0]]:
-            continue
-        least = int(np.argmin(profile.outside[run] - profile.inside[run]))
-        window = run[max(0, least - WINDOW) : least + WINDOW + 1]
-        low, high = profile.points[window].min(axis=0), profile.points[window].max(axis=0)
-        box = (*(low - STEP_MM).tolist(), *(high + STEP_MM).tolist())
-        out.append((float(profile.outside[run[least]]), box))
-    return out
-
-
+EDGE = (Facet.NAMES, Facet.GEOMETRY, Facet.ART, Facet.BOXES)
+Flags = NDArray[np.bool_]
+EVEN_SHARE = 0.95
+"""[ours] of a contour that has to have a border for it to be judged whether it is even."""
+DETAIL_MM = 6.0
+"""[ours] a shape smaller than this both ways is a detail."""
 WINDOW = 10
 """Samples to both sides of the worst one that its box takes in: 5 mm."""
 
 
-def face_contours(c: Context) -> list[Contour]:
-    """The contours that bound what the customer sees.
+def _worst(
+    profiles: Sequence[EdgeProfile], flags: Sequence[Flags], value: Callable[[EdgeProfile], NDArray[np.float64]]
+) -> tuple[float, float, list[Bounds]]:
+    """The least value among flagged samples, the length of contour flagged, and places, the worst first."""
+    stretches: list[tuple[float, Bounds]] = []
+    affected = 0.0
+    for profile, flagged in zip(profiles, flags, strict=True):
+        affected += float(profile.weight[flagged].sum())
+        stretches += _stretches(flagged, profile, value(profile))
+    stretches.sort(key=lambda found: found[0])
+    return stretches[0][0], affected, [box for _, box in stretches]
 
-    Kiss cuts, and such through cuts and perforations as have no kiss cut inside them.
+
+def _stretches(flagged: Flags, profile: EdgeProfile, values: NDArray[np.float64]) -> list[tuple[float, Bounds]]:
+    """The runs of neighbouring flagged samples: the least value of each, and a box round it.
+
+    The box of a long run is that of the worst few millimetres, so that it shows the place.
     """
-    kiss = _looping(c.roles.get(LineRole.KISS_CUT, []))
-    others = [
-        contour
-        for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION)
-        for contour in _looping(c.roles.get(role, []))
-    ]
-    return kiss + [contour for contour in others if not _holds_any(contour, kiss)]
+    if not flagged.any():
+        return []
+    turn = 0 if flagged.all() else int(np.flatnonzero(~flagged)[0])
+    order = np.roll(np.arange(len(flagged)), -turn)
+    runs = np.split(order, np.flatnonzero(np.diff(flagged[order].astype(int))) + 1)
+    out = []
+    for run in runs:
+        if not flagged[run[0]]:
+            continue
+        least = int(np.argmin(values[run]))
+        window = run[max(0, least - WINDOW) : least + WINDOW + 1]
+        low, high = profile.points[window].min(axis=0), profile.points[window].max(axis=0)
+        box = (*(low - STEP_MM).tolist(), *(high + STEP_MM).tolist())
+        out.append((float(values[run[least]]), box))
+    return out
 
 
-def _looping(lines: list[Line]) -> list[Contour]:
-    pieces = [contour for line in lines for contour in line.contours]
-    return [joined.contour for joined in chain(pieces) if joined.contour.loops]
+@rule("edge.bleed", "stop", *EDGE, limit=DEFAULT_BLEED_MM, unit="mm", scope="piece")
+def bleed(c: Context) -> Iterator[Hit]:
+    """Colour that ends short of the needed distance outside the cut."""
+    if c.order.edge == "border":
+        return
+    needed = c.order_says(c.order.bleed_mm, DEFAULT_BLEED_MM)
+    if not c.faces():
+        if c.order.edge == "bleed":
+            yield Hit("The bleed could not be measured: no cut closes.", None, severity=Severity.LOOK)
+        return
+    profiles = [p for p in c.edges.colour if len(p.points)]
+    flags = [_short(c, p, needed) for p in profiles]
+    if not any(f.any() for f in flags):
+        return
+    # A blank cut has a bleed of none, and the further inside the colour ends the worse.
+    worst, affected, places = _worst(profiles, flags, lambda p: np.where(p.coloured, p.outside, -p.inside))
+    total = sum(p.length_mm for p in profiles)
+    reach = c.edges.reach_mm
+    ends = (
+        f"Colour ends {worst:.1f} mm outside the cut" if worst >= ACCURACY_MM
+        else f"Colour ends {min(-worst, reach):.1f} mm inside the cut" if worst < -ACCURACY_MM
+        else "Colour ends on the cut"
+    )
+    yield Hit(
+        f"{ends} at the worst place; {needed:g} mm is needed. "
+        "A cut that lands a little off shows bare media.",
+        max(worst, 0.0), len(places), places,
+        detail=f"{affected:.0f} mm of {total:.0f} mm of contour has too little bleed.",
+    )
 
 
-def _holds_any(outer: Contour, inner: list[Contour]) -> bool:
-    x0, y0, x1, y1 = bounds(outer)
-    near = [i for i in inner if x0 <= bounds(i)[0] and bounds(i)[2] <= x1
-            and y0 <= bounds(i)[1] and bounds(i)[3] <= y1]
-    return bool(near) and sum(enclosing_counts([outer, near[0]])) > 0
+def _short(c: Context, p: EdgeProfile, needed: float) -> Flags:
+    """Which samples have too little bleed.
+
+    Blank media on both sides of the cut is no missing bleed, unless the order wants colour over the cut and
+    colour begins only a little inside, or is nowhere along the contour.
+    """
+    short: Flags = p.coloured & (p.outside < needed - ACCURACY_MM)
+    if c.order.edge == "bleed":
+        near = p.inside <= max(needed, c.order.tolerance_mm)
+        if not (p.coloured | near).any():
+            near[:] = True
+        short |= ~p.coloured & near
+    return short
+
+
+@rule(
+    "edge.border", "look", *EDGE, limit=DEFAULT_BORDER_MM, unit="mm", scope="piece", more={"even": (0.5, "mm")}
+)
+def border(c: Context) -> Iterator[Hit]:
+    """A blank border narrower than wanted, or uneven."""
+    if c.order.edge == "bleed" or not c.faces():
+        return
+    wanted = c.order_says(c.order.border_mm, DEFAULT_BORDER_MM)
+    profiles = [p for p in c.edges.colour if len(p.points)]
+    narrow = [~p.coloured & (p.inside < wanted - ACCURACY_MM) for p in profiles]
+    if c.order.edge == "border":
+        narrow = [f | p.coloured for f, p in zip(narrow, profiles, strict=True)]
+    if any(f.any() for f in narrow):
+        worst, affected, places = _worst(profiles, narrow, lambda p: np.where(p.coloured, 0.0, p.inside))
+        total = sum(p.length_mm for p in profiles)
+        yield Hit(
+            f"The blank border is {worst:.1f} mm at the narrowest; {wanted:g} mm is wanted.",
+            worst, len(places), places,
+            detail=f"{affected:.0f} mm of {total:.0f} mm of contour has too narrow a border.",
+        )
+    for p in profiles:
+        off = _uneven(p)
+        if off is not None and off > c.more["even"] + ACCURACY_MM:
+            least, most = int(p.inside.argmin()), int(p.inside.argmax())
+            yield Hit(
+                f"The blank border is uneven: {p.inside[least]:.1f} mm here, {p.inside[most]:.1f} mm there. "
+                "It looks as if the cut had landed off.",
+                off, 1, [_round(p.points[least]), _round(p.points[most])], limit=c.more["even"], subject="even",
+            )
+
+
+def _uneven(p: EdgeProfile) -> float | None:
+    """Half of how much a border varies along a contour, in mm; None where it is not meant as an even one."""
+    along = p.weight > 0
+    has = along & ~p.coloured & (p.inside < p.reach_mm)
+    if p.weight[has].sum() < EVEN_SHARE * p.length_mm:
+        return None
+    return float(np.ptp(p.inside[has]) / 2)
+
+
+def _round(point: NDArray[np.float64]) -> Bounds:
+    x, y = float(point[0]), float(point[1])
+    return x - 2, y - 2, x + 2, y + 2
+
+
+@rule("edge.risk", "stop", *EDGE, limit=DEFAULT_TOLERANCE_MM, unit="mm", scope="piece")
+def risk(c: Context) -> Iterator[Hit]:
+    """Art that ends so near the cut that a cut off by the tolerance shows bare media or trims the art."""
+    if not c.faces():
+        return
+    tolerance = c.order_says(c.order.tolerance_mm, DEFAULT_TOLERANCE_MM)
+    limits = EdgeLimits(c.order.bleed_mm, c.order.border_mm, tolerance)
+    for layer, listed in c.edges.layers.items():
+        profiles = [p for p in listed if len(p.points)]
+        flags = [classify(p, limits) == Edge.RISK for p in profiles]
+        if not any(f.any() for f in flags):
+            continue
+        worst, affected, places = _worst(profiles, flags, lambda p: p.stands)
+        total = sum(p.length_mm for p in profiles)
+        what = "The colour" if layer == "colour" else f"The {layer}"
+        shows = _shows(profiles, flags)
+        yield Hit(
+            f"{what} ends {worst:.2f} mm from the cut; the cutter can land {tolerance:g} mm off, and then {shows}.",
+            worst, len(places), places, subject="" if layer == "colour" else layer,
+            severity=None if layer == "colour" else Severity.LOOK,
+            detail=f"{affected:.0f} mm of {total:.0f} mm of contour is at risk ({affected / total:.0%}).",
+        )
+
+
+def _shows(profiles: Sequence[EdgeProfile], flags: Sequence[Flags]) -> str:
+    bare = any((f & p.coloured).any() for p, f in zip(profiles, flags, strict=True))
+    trims = any((f & ~p.coloured & (p.inside <= p.beyond)).any() for p, f in zip(profiles, flags, strict=True))
+    strange = any((f & ~p.coloured & (p.inside > p.beyond)).any() for p, f in zip(profiles, flags, strict=True))
+    said = ["bare media shows"] * bare + ["art is trimmed"] * trims + ["colour from outside is on the piece"] * strange
+    return " or ".join(said)
+
+
+@rule("edge.safe", "look", *EDGE, limit=3.0, unit="mm", scope="piece")
+def safe(c: Context) -> Iterator[Hit]:
+    """Live text or fine detail too near the cut.
+
+    Details count where colour runs over the cut; where a border stays blank they are the edge itself.
+    """
+    if not c.faces():
+        return
+    rings = [flatten(contour, 0.02) for contour in c.faces()]
+    cut = shapely.union_all([shapely.LineString(ring) for ring in rings if len(ring) > 1])
+    inside = shapely.union_all(shapely.make_valid([shapely.Polygon(ring) for ring in rings if len(ring) > 3]))
+    shapely.prepare(cut)
+    shapely.prepare(inside)
+    words = [(o, o.bounds, True) for o in texts(c)]
+    details = [
+        (o, box, False) for o in c.printed
+        if isinstance(o, PathObject) and not _white_only(o) and (box := c.page.bounds(o)) is not None
+        and box[2] - box[0] < DETAIL_MM and box[3] - box[1] < DETAIL_MM
+    ] if any(p.coloured.any() for p in c.edges.colour) else []
+    found = []
+    for _, box, is_text in [*words, *details]:
+        shape = shapely.box(*box)
+        if not inside.intersects(shape):
+            continue
+        apart = float(shapely.distance(cut, shape))
+        if apart < c.limit - ACCURACY_MM and (is_text or inside.contains(shape)):
+            found.append((apart, box, is_text))
+    if found:
+        found.sort(key=lambda item: item[0])
+        what = "Text" if found[0][2] else "Fine detail"
+        count = len(found)
+        yield Hit(
+            f"{what} lies {found[0][0]:.1f} mm from the cut; {c.limit:g} mm are safe. "
+            "A cut that lands off makes it look crooked, or takes some of it away.",
+            found[0][0], count, [box for _, box, _ in found[:MOST_PLACES]],
+        )
+
+
+def _white_only(obj: PathObject) -> bool:
+    return (not obj.strokes or obj.state.stroke.white) and (not obj.fills or obj.state.fill.white)
+

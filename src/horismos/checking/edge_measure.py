@@ -6,16 +6,23 @@ along the line that leaves it squarely, outwards and inwards, until the colour e
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 
-from horismos.paths import Contour, enclosing_counts, sample, signed_area
+from horismos.paths import Contour, enclosing_counts, length, sample, signed_area
 from horismos.paths.contour import Floats
 from horismos.paths.measure import Bounds
-from horismos.rendering import PageView
+from horismos.paths.turns import node_directions, node_turns
+from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH
 
-__all__ = ["EdgeProfile", "measure_edges"]
+__all__ = ["EdgeProfile", "View", "measure_edges"]
+
+FAN_DEGREES = 12.0
+"""[ours] at a corner the art is looked at every so many degrees."""
+MOST_FANS = 20_000
 
 STEP_MM = 0.5
 """[ours] between two samples of a contour."""
@@ -29,58 +36,117 @@ SOFT_PIXELS = 1.5
 """An edge drawn by a renderer is no softer than this many pixels."""
 
 
+class View(Protocol):
+    """Whatever gives pictures of parts of a page: a PageView or a RasterView."""
+
+    def render(self, area: Bounds, ppi: float) -> Pixels:
+        """The part inside an area in mm, at a resolution."""
+        ...
+
+
 @dataclass(frozen=True, eq=False)
 class EdgeProfile:
     """The samples of one contour; all arrays run over the samples.
 
-    ``points`` has the shape (n, 2) in mm, ``length_mm`` is the contour's. ``outside`` is how far
-    colour runs on beyond the cut (0 where the cut itself is blank), ``inside`` how far inside the
-    cut the first colour lies (0 where the cut lies in colour); both stop at the reach.
+    ``points`` and ``normals`` (towards the waste) have the shape (n, 2). ``coloured`` says that colour lies
+    on the cut itself. Then ``outside`` is how far it runs on beyond the cut, else 0. Where the cut is blank,
+    ``inside`` is how far inside the cut the first colour lies and ``beyond`` how far outside it, else both
+    are 0. All are in mm and stop at ``reach_mm``. ``weight`` is the length of contour in mm that a sample
+    stands for: 0 for the further directions that are looked in at a corner.
     """
 
     contour: Contour
+    hole: bool
     points: Floats
+    normals: Floats
+    coloured: NDArray[np.bool_]
     outside: Floats
     inside: Floats
-    length_mm: float
+    beyond: Floats
+    weight: Floats
+    reach_mm: float
+
+    @property
+    def length_mm(self) -> float:
+        """The length of the contour, by its samples."""
+        return float(self.weight.sum())
+
+    @property
+    def stands(self) -> Floats:
+        """How far the cut can move along each normal before something shows, in mm, at most the reach."""
+        far: Floats = np.where(self.coloured, self.outside, np.minimum(self.inside, self.beyond))
+        return far
 
 
 def measure_edges(
-    view: PageView, contours: Sequence[Contour], reach_mm: float
+    view: View, contours: Sequence[Contour], reach_mm: float
 ) -> list[EdgeProfile]:
     """Measure every contour against the art in ``view``, as far as ``reach_mm`` to both sides.
 
     Outwards is towards the waste: for a contour inside another one, such as a hole, that is
-    inwards. A contour of no length is left out.
+    inwards. A contour of no length is left out. At corners that point outwards the art is looked at in
+    the directions between the two sides as well.
     """
     depths = enclosing_counts(contours)
     sampled = []
     for contour, depth in zip(contours, depths, strict=True):
-        points, along = sample(contour, STEP_MM)
+        points, normals, weight = _samples(contour, 1.0 if (signed_area(contour) > 0) == (depth % 2 == 0) else -1.0)
         if len(points):
-            side = 1.0 if (signed_area(contour) > 0) == (depth % 2 == 0) else -1.0
-            sampled.append((contour, points, np.stack([along[:, 1], -along[:, 0]], axis=1) * side))
+            sampled.append((contour, depth % 2 == 1, points, normals, weight))
     if not sampled:
         return []
-    points = np.concatenate([p for _, p, _ in sampled])
-    normals = np.concatenate([n for _, _, n in sampled])
+    points = np.concatenate([found[2] for found in sampled])
+    normals = np.concatenate([found[3] for found in sampled])
     margin = reach_mm + 1.0
     tiles, ppi = _tiles(points, margin)
-    outside, inside = np.zeros(len(points)), np.zeros(len(points))
+    outside, inside, beyond = np.zeros(len(points)), np.zeros(len(points)), np.zeros(len(points))
     for area, members in tiles:
         ink = _ink(view, area, ppi)
         per_mm = ppi / MM_PER_INCH
-        outside[members], inside[members] = _read(
+        outside[members], inside[members], beyond[members] = _read(
             ink, (area[0], area[3]), per_mm, points[members], normals[members], reach_mm
         )
     out, at = [], 0
-    for contour, own, _ in sampled:
-        end = at + len(own)
-        step = STEP_MM if len(own) < 2 else 0.0
-        length_mm = float(np.hypot(*np.diff(own, axis=0, append=own[:1]).T).sum()) or step
-        out.append(EdgeProfile(contour, own, outside[at:end], inside[at:end], length_mm))
-        at = end
+    for contour, hole, own, along, weight in sampled:
+        part = slice(at, at + len(own))
+        coloured = inside[part] <= 0
+        out.append(EdgeProfile(
+            contour, hole, own, along, coloured, np.where(coloured, outside[part], 0.0),
+            np.where(coloured, 0.0, inside[part]), np.where(coloured, 0.0, beyond[part]), weight, reach_mm,
+        ))
+        at += len(own)
     return out
+
+
+def _samples(contour: Contour, side: float) -> tuple[Floats, Floats, Floats]:
+    """Points, normals towards the waste, and weights."""
+    points, along = sample(contour, STEP_MM)
+    if not len(points):
+        return points, along, np.empty(0)
+    weight = np.full(len(points), length(contour) / len(points))
+    normals = np.stack([along[:, 1], -along[:, 0]], axis=1) * side
+    at, turn = node_turns(contour)
+    corner = turn * side > FAN_DEGREES
+    if corner.any():
+        more_points, more_normals = _fans(contour, at[corner], turn[corner], side)
+        points, normals = np.concatenate([points, more_points]), np.concatenate([normals, more_normals])
+        weight = np.concatenate([weight, np.zeros(len(more_points))])
+    return points, normals, weight
+
+
+def _fans(contour: Contour, at: Floats, turn: Floats, side: float) -> tuple[Floats, Floats]:
+    """The directions between the two sides of corners that point outwards."""
+    _, turns, comes = node_directions(contour)
+    directions = comes[turns * side > FAN_DEGREES]
+    points, normals = [], []
+    for point, degrees, direction in zip(at[:MOST_FANS], turn[:MOST_FANS], directions, strict=False):
+        steps = int(np.ceil(abs(degrees) / FAN_DEGREES))
+        angles = np.radians(degrees) * np.arange(steps + 1) / steps
+        first = np.array([direction[1], -direction[0]]) * side
+        cos, sin = np.cos(angles), np.sin(angles)
+        normals.append(np.stack([first[0] * cos - first[1] * sin, first[0] * sin + first[1] * cos], axis=1))
+        points.append(np.repeat(point[None], steps + 1, axis=0))
+    return np.concatenate(points), np.concatenate(normals)
 
 
 def _tiles(points: Floats, margin: float) -> tuple[list[tuple[Bounds, np.ndarray]], float]:
@@ -103,7 +169,7 @@ def _tiles(points: Floats, margin: float) -> tuple[list[tuple[Bounds, np.ndarray
     return tiles, ppi
 
 
-def _ink(view: PageView, area: Bounds, ppi: float) -> np.ndarray:
+def _ink(view: View, area: Bounds, ppi: float) -> np.ndarray:
     """How far each pixel is from blank paper, 0 to 255, shape (height, width)."""
     darkest = view.render(area, ppi).min(axis=2)
     ink: np.ndarray = (255 - darkest).astype(np.float32)
@@ -128,8 +194,8 @@ def _along(
 def _read(
     ink: np.ndarray, origin: tuple[float, float], per_mm: float, points: Floats, normals: Floats,
     reach_mm: float,
-) -> tuple[Floats, Floats]:
-    """``outside`` and ``inside`` of an EdgeProfile for some samples."""
+) -> tuple[Floats, Floats, Floats]:
+    """How far colour runs on outside, how far inside it begins and how far outside, for some samples."""
     step = 0.5 / per_mm
     ruler = np.arange(0.0, reach_mm + 1.0, step)
     outwards = _along(ink, origin, per_mm, points, ruler[:, None, None] * normals)
@@ -139,9 +205,10 @@ def _read(
     # cut is seen whole.
     out = _first_blank(np.vstack([inwards[soft:0:-1], outwards]), step, soft)
     inn = _first_blank(np.vstack([outwards[soft:0:-1], inwards]), step, soft, ends=False)
+    beyond = _first_blank(outwards, step, soft, ends=False)
     outside = np.clip(out - soft * step, 0.0, reach_mm)
     inside = np.clip(inn - soft * step, 0.0, reach_mm)
-    return outside, inside
+    return outside, inside, np.clip(beyond, 0.0, reach_mm)
 
 
 def _first_blank(levels: np.ndarray, step: float, soft: int, ends: bool = True) -> Floats:

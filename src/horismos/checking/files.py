@@ -1,16 +1,18 @@
 """Checks of the file itself."""
 
+from collections import Counter
 from collections.abc import Iterator
 
 from horismos.checking.check import rule
 from horismos.checking.context import Context
+from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit, Severity
 
 UNREADABLE = ("unreadable", "missing", "could not be carried out")
 """Words in a repair that mean that part of the page is lost, not only mended."""
 
 
-@rule("file.damaged", "look", unit="repairs", scope="file")
+@rule("file.damaged", "look", Facet.FILE, unit="repairs", scope="file")
 def damaged(c: Context) -> Iterator[Hit]:
     """The structure had to be mended to be read, or part of it is lost."""
     repairs = c.artwork.repairs
@@ -26,7 +28,7 @@ def damaged(c: Context) -> Iterator[Hit]:
     yield Hit(message, len(repairs), len(repairs), detail=" · ".join(repairs[:12]), severity=severity)
 
 
-@rule("file.converted", "look", unit="notes", scope="file")
+@rule("file.converted", "look", Facet.FILE, unit="notes", scope="file")
 def converted(c: Context) -> Iterator[Hit]:
     """What could not be kept when another kind of file was made into the working PDF."""
     looks = [words for severity, words in c.artwork.taken_in if severity == "look"]
@@ -34,11 +36,27 @@ def converted(c: Context) -> Iterator[Hit]:
         yield Hit(looks[0], len(looks), len(looks), detail=" ".join(looks[1:]))
 
 
-@rule("file.locked", "stop", unit="locks", scope="file")
+@rule("file.locked", "stop", Facet.FILE, unit="locks", scope="file")
 def locked(c: Context) -> Iterator[Hit]:
     """The file forbids changes."""
     if c.artwork.forbids_changes:
         yield Hit(
             "The file is locked against changes. Ask for one without protection.", 1,
             detail="It opens without a password but its permissions forbid changing it.",
+        )
+
+
+@rule("file.active", "look", Facet.FILE, unit="parts", scope="file")
+def active(c: Context) -> Iterator[Hit]:
+    """Scripts, actions that do something, attachments, form fields, and annotations that print."""
+    found = Counter(c.artwork.active)
+    printing = sum(page.annotations for page in c.artwork.pages)
+    if printing:
+        found["annotation that prints"] = printing
+    if found:
+        listed = ", ".join(f"{n} {kind}{'s' if n > 1 else ''}" for kind, n in found.items())
+        total = found.total()
+        yield Hit(
+            f"The file holds {listed}. Nothing of it is run here; what prints of it is part of the page now.",
+            total, total,
         )

@@ -5,13 +5,14 @@ from collections.abc import Iterator
 from horismos.artwork.lines import Line, inks_of_page
 from horismos.checking.check import rule
 from horismos.checking.context import Context
+from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
-from horismos.names import recognise, spelling
+from horismos.names import differences, recognise
 from horismos.roles import InkRole, LineRole
 from horismos.steps import Step, StepKind
 
 
-@rule("ink.near-name", "stop", unit="names")
+@rule("ink.near-name", "stop", Facet.NAMES, unit="names")
 def near_name(c: Context) -> Iterator[Hit]:
     """A name that only resembles the exact one that the destination wants."""
     by_ink: dict[str, list[Line]] = {}
@@ -45,27 +46,48 @@ def _near(
             f"{c.destination.title} wants the ink {names}."
         )
     else:
-        message = (
-            f"“{ink}” is not {names}. {c.destination.title} would print it instead of cutting it."
-        )
-    how = found.how if found else "only the layer says the role"
-    apart = " ".join(
-        f"{run.kind} “{run.text}”" for run in spelling(ink, wanted[0]) if run.kind != "same"
-    )
+        prints = isinstance(roles[0], InkRole)
+        verb = "would not know it for what it is" if prints else "would print it instead of cutting it"
+        message = f"“{ink}” is not {names}. {c.destination.title} {verb}."
+    apart = "; ".join(differences(ink, wanted[0])) if ink and len(wanted) == 1 else ""
+    how = f"It differs in {found.how}" if found else "Only the layer says the role"
+    sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""
     mends = [Step(StepKind.RENAME, ink=ink, to=name) for name in wanted] if ink else []
-    return Hit(message, 1, max(1, len(lines)), c.places(lines), mends, f"Differs in {how}: {apart}.")
+    detail = f"{how}{': ' + apart if apart else ''}.{sure}"
+    return Hit(message, 1, max(1, len(lines)), c.places(lines), mends, detail, subject=ink)
 
 
-@rule("line.missing", "stop", unit="roles", scope="piece")
+@rule("ink.same-role", "look", Facet.NAMES, unit="names", limit=1)
+def same_role(c: Context) -> Iterator[Hit]:
+    """Two names for one role."""
+    names: dict[LineRole | InkRole, dict[str, list[Line]]] = {}
+    for line in c.lines:
+        if line.role is not None and line.ink:
+            names.setdefault(line.role, {}).setdefault(line.ink, []).append(line)
+    for special, (inks, _) in c.special.items():
+        names.setdefault(special, {}).update({ink: [] for ink in inks})
+    for role, found in names.items():
+        if len(found) > c.limit:
+            listed = " and ".join(f"“{name}”" for name in found)
+            exact = c.destination.name_of(role)
+            lines = [line for name, members in found.items() if name != exact for line in members]
+            yield Hit(
+                f"{listed} all mean {role.words}. {c.destination.title} takes one name for it: “{exact}”.",
+                len(found), len(found), c.places(lines), subject=role.value,
+                mends=[Step(StepKind.RENAME, ink=name, to=exact) for name in found if name != exact],
+            )
+
+
+@rule("line.missing", "stop", Facet.NAMES, unit="roles", scope="piece")
 def missing(c: Context) -> Iterator[Hit]:
     """A role that the order wants and the file does not have."""
     possible = {role for line in c.lines for role in line.roles}
     for role in c.order.roles or ():
         if role not in possible:
-            yield Hit(f"A {role.words} was ordered; the file has none.", 1)
+            yield Hit(f"A {role.words} was ordered; the file has none.", 1, subject=role.value)
 
 
-@rule("line.unordered", "look", unit="roles", scope="piece")
+@rule("line.unordered", "look", Facet.NAMES, Facet.GEOMETRY, unit="roles", scope="piece")
 def unordered(c: Context) -> Iterator[Hit]:
     """A role in the file that the order does not want."""
     if c.order.roles is None:
@@ -73,5 +95,6 @@ def unordered(c: Context) -> Iterator[Hit]:
     for role, lines in c.roles.items():
         if role not in c.order.roles:
             yield Hit(
-                f"The file has a {role.words} that was not ordered.", 1, len(lines), c.places(lines)
+                f"The file has a {role.words} that was not ordered.", 1, len(lines), c.places(lines),
+                subject=role.value,
             )

@@ -1,14 +1,13 @@
-"""Checks of how lines are drawn: a closed hairline stroke at 100 % of one ink, overprinting."""
+"""Checks of how lines are painted: a hairline stroke at 100 % of one ink, whole, overprinting, not transparent."""
 
 from collections.abc import Callable, Iterator
 
-from horismos.artwork.lines import Line, unclosed
+from horismos.artwork.lines import Line
 from horismos.artwork.model import ImageObject, PathObject, TextObject
 from horismos.checking.check import rule
 from horismos.checking.context import Context
+from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
-from horismos.paths import Contour, bounds
-from horismos.paths.measure import Bounds
 from horismos.roles import LineRole
 from horismos.steps import Step, StepKind
 from horismos.units import HAIRLINE_PT, mm_from_points
@@ -28,21 +27,26 @@ def _by_role(c: Context, test: Callable[[Line], bool]) -> Iterator[tuple[str, Li
         yield " or ".join(role.words for role in roles), lines[0].role, lines
 
 
+def _of(role: LineRole | None) -> str:
+    return role.value if role else ""
+
+
 def _mend(kind: StepKind, role: LineRole | None) -> list[Step]:
     return [Step(kind, role)] if role else []
 
 
-@rule("line.filled", "stop")
+@rule("line.filled", "stop", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY)
 def filled(c: Context) -> Iterator[Hit]:
     """A line ink used to fill."""
     for words, role, lines in _by_role(c, lambda line: line.fills):
         yield Hit(
             f"The {words} is filled. A cutter follows strokes; a fill prints as a colour.",
             len(lines), len(lines), c.places(lines), _mend(StepKind.HAIRLINE, role),
+            subject=_of(role),
         )
 
 
-@rule("line.not-vector", "stop")
+@rule("line.not-vector", "stop", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY)
 def not_vector(c: Context) -> Iterator[Hit]:
     """A line ink in an image, a shading or a pattern: nothing there can be followed."""
     found = [line for line in c.lines if not isinstance(line.object, PathObject | TextObject)]
@@ -66,7 +70,7 @@ def _families(line: Line) -> set[str]:
     )
 
 
-@rule("line.text", "stop", unit="texts")
+@rule("line.text", "stop", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY, unit="texts")
 def text(c: Context) -> Iterator[Hit]:
     """Live text in a line ink."""
     found = [line for line in c.lines if isinstance(line.object, TextObject)]
@@ -77,7 +81,7 @@ def text(c: Context) -> Iterator[Hit]:
         )
 
 
-@rule("line.wide", "look", limit=round(HAIRLINE_MM, 4), unit="mm")
+@rule("line.wide", "look", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY, limit=round(HAIRLINE_MM, 4), unit="mm")
 def wide(c: Context) -> Iterator[Hit]:
     """A stroke wider than a hairline."""
     for words, role, lines in _by_role(c, lambda line: line.width_mm > c.limit + 1e-3):
@@ -85,10 +89,11 @@ def wide(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The {words} is drawn {worst[0].width_mm:.2f} mm wide; a hairline is wanted.",
             worst[0].width_mm, len(lines), c.places(worst), _mend(StepKind.HAIRLINE, role),
+            subject=_of(role),
         )
 
 
-@rule("line.tinted", "stop", limit=100, unit="%")
+@rule("line.tinted", "stop", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY, limit=100, unit="%")
 def tinted(c: Context) -> Iterator[Hit]:
     """Less than 100 % of the ink, or more than one ink."""
     for words, role, lines in _by_role(c, lambda line: line.tint < FULL or line.inks > 1):
@@ -102,44 +107,51 @@ def tinted(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The {words} {what}; it must be 100 % of one ink.",
             percent, len(lines), c.places(worst), _mend(StepKind.HAIRLINE, role),
+            subject=_of(role),
         )
 
 
-@rule("line.open", "stop", limit=0.01, unit="mm")
-def open_contours(c: Context) -> Iterator[Hit]:
-    """A contour that should close and does not, with the gap."""
-    groups: dict[tuple[LineRole, ...], list[Line]] = {}
-    for line in c.lines:
-        groups.setdefault(line.roles, []).append(line)
-    for lines in groups.values():
-        found = [(joined, pieces) for joined, pieces in unclosed(lines) if joined.gap_mm > c.limit]
-        if not found:
-            continue
-        found.sort(key=lambda item: -item[0].gap_mm)
-        worst = found[0][0].gap_mm
-        words = " or ".join(role.words for role in lines[0].roles)
-        count = len(found)
-        yield Hit(
-            f"{count} contour{'s' if count > 1 else ''} of the {words} "
-            f"{'do' if count > 1 else 'does'} not close; the widest gap is {worst:.2f} mm.",
-            worst, count, [_gap_place(joined.contour) for joined, _ in found],
-            _mend(StepKind.CLOSE, lines[0].role),
-        )
-
-
-def _gap_place(contour: Contour) -> Bounds:
-    """A box round the gap between the ends; round the contour where the gap is inside it."""
-    if contour.loops:
-        return bounds(contour)
-    (x0, y0), (x1, y1) = contour.start, contour.end
-    return float(min(x0, x1)), float(min(y0, y1)), float(max(x0, x1)), float(max(y0, y1))
-
-
-@rule("line.knocks-out", "look")
+@rule("line.knocks-out", "look", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY)
 def knocks_out(c: Context) -> Iterator[Hit]:
     """No overprint: the line leaves an unprinted hair in the art."""
     for words, role, lines in _by_role(c, lambda line: not line.overprints):
         yield Hit(
             f"The {words} does not overprint. It leaves an unprinted hair in the art below.",
             len(lines), len(lines), c.places(lines), _mend(StepKind.OVERPRINT, role),
+            subject=_of(role),
         )
+
+
+@rule("line.dashed", "look", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY)
+def dashed(c: Context) -> Iterator[Hit]:
+    """A dash pattern drawn in the file: the cutter makes the perforation, not the drawing."""
+    for words, role, lines in _by_role(c, lambda line: line.strokes and any(line.object.state.dash[0])):
+        yield Hit(
+            f"The {words} is drawn dashed. The cutter makes the perforation; it needs the whole line.",
+            len(lines), len(lines), c.places(lines), _mend(StepKind.HAIRLINE, role), subject=_of(role),
+        )
+
+
+@rule("line.in-transparency", "stop", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY)
+def in_transparency(c: Context) -> Iterator[Hit]:
+    """Inside a transparency group, under a soft mask, see-through or blended: a RIP that flattens loses it."""
+    def touched(line: Line) -> bool:
+        return line.object.state.transparent or line.object.state.group >= 0
+
+    for words, role, lines in _by_role(c, touched):
+        ways = sorted({_way(line) for line in lines})
+        yield Hit(
+            f"The {words} lies in transparency ({', '.join(ways)}). A RIP flattens that and loses the line.",
+            len(lines), len(lines), c.places(lines), subject=_of(role),
+        )
+
+
+def _way(line: Line) -> str:
+    state = line.object.state
+    if state.soft_mask:
+        return "soft mask"
+    if state.blend not in ("Normal", "Compatible"):
+        return f"blended with {state.blend}"
+    if (line.strokes and state.alpha_stroke < 1) or (line.fills and state.alpha_fill < 1):
+        return "opacity"
+    return "transparency group"

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from horismos.checking.check import rule
 from horismos.checking.context import Context
+from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
 from horismos.paths import bounds, union_bounds
 from horismos.paths.measure import Bounds
@@ -15,7 +16,7 @@ SIZE_SHARE = 0.002
 """[ours] 0.2 %: a long panel may differ by more than half a millimetre."""
 
 
-@rule("page.count", "look", limit=1, unit="pages", scope="file")
+@rule("page.count", "look", Facet.BOXES, limit=1, unit="pages", scope="file")
 def count(c: Context) -> Iterator[Hit]:
     """More pages than the one piece that was ordered."""
     pages = len(c.artwork.pages)
@@ -23,7 +24,7 @@ def count(c: Context) -> Iterator[Hit]:
         yield Hit(f"The file has {pages} pages; one piece was ordered.", pages, pages)
 
 
-@rule("page.boxes", "look", limit=NESTED_WITHIN_MM, unit="mm")
+@rule("page.boxes", "look", Facet.BOXES, limit=NESTED_WITHIN_MM, unit="mm")
 def boxes(c: Context) -> Iterator[Hit]:
     """Trim, bleed and media boxes missing, or not inside each other (ISO 32000-1, 14.11.2)."""
     b = c.page.boxes
@@ -42,14 +43,14 @@ def boxes(c: Context) -> Iterator[Hit]:
     if missing:
         names = " and ".join(missing)
         verb = "boxes are" if len(missing) > 1 else "box is"
-        yield Hit(f"The {names} {verb} missing; the page's edge stands in.", None, len(missing))
+        yield Hit(f"The {names} {verb} missing; the page's edge stands in.", None, len(missing), subject="missing")
 
 
 def _sticks_out(inner: Bounds, outer: Bounds) -> float:
     return max(outer[0] - inner[0], outer[1] - inner[1], inner[2] - outer[2], inner[3] - outer[3])
 
 
-@rule("page.size", "stop", limit=0.5, unit="mm", scope="piece")
+@rule("page.size", "stop", Facet.BOXES, Facet.GEOMETRY, Facet.NAMES, limit=0.5, unit="mm", scope="piece")
 def size(c: Context) -> Iterator[Hit]:
     """The finished size differs from the order: neither the trim box nor the outer cut fits."""
     order = c.order

@@ -1,17 +1,88 @@
-"""Check sheets: the limits and severities that a shop works with."""
+"""Check sheets: the limits and severities that a shop works with. Values; storing them is not done here."""
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
-from horismos.checking.findings import Severity
+from horismos.errors import CannotRead
 
-__all__ = ["CheckSheet"]
+__all__ = ["SCOPES", "SEVERITIES", "CheckSheet", "merged"]
+
+FORMAT = "horismos check sheet"
+SEVERITIES = ("stop", "look", "note", "off")
+SCOPES = ("shop", "destination", "material", "customer")
+"""What a sheet can be for; a later one of the row goes before an earlier one."""
+MOST = 1e6
 
 
 @dataclass(frozen=True)
 class CheckSheet:
-    """Limits and severities by check id, where they differ from the shipped ones."""
+    """Limits and severities by check id, where they differ from the shipped ones.
+
+    A check with more than one limit has the others under ``id:name``, such as ``line.sharp:kiss-cut``.
+    ``version`` says which state of which sheets it is, in words. Severities are texts: ``stop``, ``look``,
+    ``note`` or ``off``.
+    """
 
     name: str = "Shipped"
     limits: Mapping[str, float] = field(default_factory=dict)
-    severities: Mapping[str, Severity] = field(default_factory=dict)
+    severities: Mapping[str, str] = field(default_factory=dict)
+    version: str = "shipped"
+
+    def to_json(self) -> dict[str, Any]:
+        """The sheet as plain values."""
+        return {
+            "format": FORMAT, "name": self.name, "version": self.version,
+            "limits": dict(sorted(self.limits.items())), "severities": dict(sorted(self.severities.items())),
+        }
+
+    @classmethod
+    def from_json(cls, data: object, known: Mapping[str, Any] | None = None) -> "CheckSheet":
+        """A sheet from its plain values; with ``known`` limits (id or ``id:name``) others are refused.
+
+        Raises CannotRead naming the entry.
+        """
+        if not isinstance(data, Mapping):
+            raise CannotRead("The check sheet is not a JSON object.", "Export one to see its form.")
+        if data and data.get("format", FORMAT) != FORMAT:
+            raise CannotRead(f"This is no check sheet but “{data.get('format')}”.", "Export one to see its form.")
+        limits, severities = data.get("limits", {}), data.get("severities", {})
+        if not isinstance(limits, Mapping) or not isinstance(severities, Mapping):
+            raise CannotRead("Limits and severities have to be JSON objects.", "Export a sheet to see its form.")
+        for key, value in limits.items():
+            if known is not None and key not in known:
+                raise CannotRead(f"There is no limit “{key}”.", "Take it out of the sheet.")
+            if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= MOST:
+                raise CannotRead(f"The limit of {key} is {value}.", "Give a number from 0 on.")
+            if not math.isfinite(value):
+                raise CannotRead(f"The limit of {key} is {value}.", "Give a number from 0 on.")
+        for key, value in severities.items():
+            if known is not None and key not in known:
+                raise CannotRead(f"There is no check “{key}”.", "Take it out of the sheet.")
+            if value not in SEVERITIES:
+                raise CannotRead(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(SEVERITIES)}.")
+        return cls(
+            str(data.get("name", "Shipped"))[:120], {str(k): float(v) for k, v in limits.items()},
+            {str(k): str(v) for k, v in severities.items()}, str(data.get("version", "shipped"))[:200],
+        )
+
+
+def merged(sheets: Sequence[CheckSheet]) -> CheckSheet:
+    """Sheets laid over each other; a later one goes before an earlier one.
+
+    >>> shop, film = CheckSheet("Shop", {"edge.bleed": 3}, {}, "1"), CheckSheet("Film", {"edge.bleed": 4}, {}, "2")
+    >>> merged([shop, film]).limits
+    {'edge.bleed': 4}
+    >>> merged([shop, film]).version
+    'Shop 1, Film 2'
+    """
+    if not sheets:
+        return CheckSheet()
+    limits: dict[str, float] = {}
+    severities: dict[str, str] = {}
+    for sheet in sheets:
+        limits.update(sheet.limits)
+        severities.update(sheet.severities)
+    said = ", ".join(f"{sheet.name} {sheet.version}" for sheet in sheets)
+    return CheckSheet(" + ".join(sheet.name for sheet in sheets), limits, severities, said)

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from horismos.materials import Material, Stratum
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
 from horismos.roles import LineRole
-from horismos.sheet.material import Material, Stratum
 
 __all__ = ["Crossing", "Section", "depth_of", "section"]
 
@@ -45,7 +45,7 @@ def depth_of(role: LineRole, strata: Sequence[Stratum]) -> tuple[float, float]:
     [practice] a kiss cut stops at the liner; a through cut and a perforation go through all; a
     back cut parts the liner alone, from behind; a crease parts nothing.
 
-    >>> from horismos.sheet.material import MATERIALS
+    >>> from horismos.materials import MATERIALS
     >>> depth_of(LineRole.KISS_CUT, MATERIALS["film-1370"].strata)
     (0.0, 115)
     """

@@ -11,7 +11,7 @@ from horismos.destinations import Destination
 from horismos.errors import HorismosError
 from horismos.steps import Step
 
-__all__ = ["Family", "NothingToDo", "of_role", "plural"]
+__all__ = ["Family", "NothingToDo", "of_role"]
 
 
 class NothingToDo(HorismosError):
@@ -32,12 +32,3 @@ class Family:
 def of_role(lines: list[Line], step: Step) -> list[Line]:
     """The lines of the step's role."""
     return [line for line in lines if line.role is step.role]
-
-
-def plural(count: int, word: str) -> str:
-    """A count with its word.
-
-    >>> plural(2, "line")
-    '2 lines'
-    """
-    return f"{count} {word}{'' if count == 1 else 's'}"

@@ -9,8 +9,9 @@ from pikepdf import Array, Dictionary, Name, Stream
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork
 from horismos.destinations import Destination
-from horismos.mending.family import Family, NothingToDo, plural
+from horismos.mending.family import Family, NothingToDo
 from horismos.steps import Step
+from horismos.words import plural
 
 __all__ = ["RENAME", "colour_arrays", "pdf_name"]
 

@@ -1,33 +1,34 @@
 """Points on contours: polylines within a tolerance, and samples at even steps."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats
 
-__all__ = ["flatten", "sample"]
+__all__ = ["chord_steps", "flatten", "points_at", "sample"]
 
 MOST_STEPS = 4096
 
 
-def _steps(contour: Contour, tolerance_mm: float) -> np.ndarray:
-    """How many chords each segment needs.
+def chord_steps(segments: Floats, straight: NDArray[np.bool_], tolerance_mm: float) -> NDArray[np.int64]:
+    """How many chords each segment, shape (n, 4, 2), needs to lie within a tolerance of it.
 
     A curve leaves its chord by at most |B''| / 8 over a unit of its parameter, and a cubic has
     |B''| <= 6 * max|second difference of its controls|; so n parts leave it by 3/4 of that
     difference over n² at most.
     """
-    p = contour.segments
+    p = segments
     second = np.maximum(
         np.hypot(*(p[:, 0] - 2 * p[:, 1] + p[:, 2]).T),
         np.hypot(*(p[:, 1] - 2 * p[:, 2] + p[:, 3]).T),
     )
     steps = np.ceil(np.sqrt(0.75 * second / tolerance_mm)).astype(int)
-    steps[contour.straight] = 1
-    clipped: np.ndarray = np.clip(steps, 1, MOST_STEPS)
+    steps[straight] = 1
+    clipped: NDArray[np.int64] = np.clip(steps, 1, MOST_STEPS)
     return clipped
 
 
-def _at(segments: Floats, t: Floats) -> Floats:
+def points_at(segments: Floats, t: Floats) -> Floats:
     """Points, shape (n, 2), of segments, shape (n, 4, 2), at parameters, shape (n,)."""
     t = t[:, None]
     s = 1 - t
@@ -49,12 +50,12 @@ def flatten(contour: Contour, tolerance_mm: float = 0.01) -> Floats:
     """
     if tolerance_mm <= 0:
         raise ValueError("The tolerance must be above 0 mm.")
-    steps = _steps(contour, tolerance_mm)
+    steps = chord_steps(contour.segments, contour.straight, tolerance_mm)
     index = np.repeat(np.arange(len(steps)), steps)
     first = np.repeat(np.cumsum(steps) - steps, steps)
     k = np.arange(len(index)) - first + 1
     t = k / steps[index]
-    points = _at(contour.segments[index], t)
+    points = points_at(contour.segments[index], t)
     last = t >= 1
     points[last] = contour.segments[index[last], 3]
     return np.vstack([contour.start, points])

@@ -6,10 +6,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.rendering.plates import Plate
+from horismos.paths.measure import Bounds
+from horismos.rendering.plates import Plate, PlateSet
 from horismos.units import MM_PER_INCH
 
-__all__ = ["DEFAULT_LIMIT", "InkLoad", "heat", "ink_load", "total"]
+__all__ = ["DEFAULT_LIMIT", "HeavyPlaces", "InkLoad", "heat", "ink_load", "load_places", "total"]
+
+BLOCKS = 64
+"""[ours] a page is divided into so many blocks each way to tell heavy places apart."""
 
 DEFAULT_LIMIT = 280.0
 """[practice] total ink in % that wide-format films take; by media and ink 220 to 300."""
@@ -50,6 +54,67 @@ def ink_load(
     mm = MM_PER_INCH / ppi
     above = float((load > limit + 0.4).sum()) * mm * mm / 100  # a step of 1/255 is no excess
     return InkLoad(float(load[row, column]), ((column + 0.5) * mm, (row + 0.5) * mm), limit, above)
+
+
+@dataclass(frozen=True)
+class HeavyPlaces:
+    """The highest load in %, the area above the limit, and boxes round it in mm, the heaviest place first."""
+
+    highest: float
+    above_cm2: float
+    places: tuple[Bounds, ...]
+
+
+def load_places(
+    made: PlateSet, leave_out: Collection[str], limit: float = DEFAULT_LIMIT, within: Bounds | None = None
+) -> HeavyPlaces:
+    """Where on the page, or inside a part of it in mm, the load is above a limit."""
+    load = total(made.plates, leave_out)
+    if within is not None:
+        load = _inside(load, made, within)
+    above = load > limit + 0.4  # a step of 1/255 is no excess
+    mm = MM_PER_INCH / made.ppi
+    area = float(above.sum()) * mm * mm / 100
+    if not area:
+        return HeavyPlaces(float(load.max()), 0.0, ())
+    size = max(1, -(-max(load.shape) // BLOCKS))
+    rows, columns = np.nonzero(above)
+    found: list[tuple[float, Bounds]] = []
+    for members in _regions(rows // size, columns // size):
+        r, c = rows[members], columns[members]
+        x0, y1 = made.at(float(r.min()) - 0.5, float(c.min()) - 0.5)
+        x1, y0 = made.at(float(r.max()) + 0.5, float(c.max()) + 0.5)
+        found.append((float(load[r, c].max()), (x0, y0, x1, y1)))
+    found.sort(key=lambda place: -place[0])
+    return HeavyPlaces(float(load.max()), area, tuple(box for _, box in found))
+
+
+def _inside(load: NDArray[np.float32], made: PlateSet, box: Bounds) -> NDArray[np.float32]:
+    """The load inside a box in mm, none outside."""
+    per_mm = made.ppi / MM_PER_INCH
+    left, right = round((box[0] - made.box[0]) * per_mm), round((box[2] - made.box[0]) * per_mm)
+    top, bottom = round((made.box[3] - box[3]) * per_mm), round((made.box[3] - box[1]) * per_mm)
+    out = np.zeros_like(load)
+    rows, columns = slice(max(top, 0), max(bottom, 0)), slice(max(left, 0), max(right, 0))
+    out[rows, columns] = load[rows, columns]
+    return out
+
+
+def _regions(rows: NDArray[np.int64], columns: NDArray[np.int64]) -> list[NDArray[np.int64]]:
+    """The members of each group of blocks that touch."""
+    blocks: dict[tuple[int, int], list[int]] = {}
+    for i, block in enumerate(zip(rows.tolist(), columns.tolist(), strict=True)):
+        blocks.setdefault(block, []).append(i)
+    out = []
+    while blocks:
+        waiting, members = [next(iter(blocks))], []
+        while waiting:
+            block = waiting.pop()
+            if block in blocks:
+                members += blocks.pop(block)
+                waiting += [(block[0] + i, block[1] + j) for i in (-1, 0, 1) for j in (-1, 0, 1)]
+        out.append(np.array(members))
+    return out
 
 
 def heat(load: NDArray[np.float32], limit: float = DEFAULT_LIMIT) -> NDArray[np.uint8]:

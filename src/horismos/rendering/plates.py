@@ -1,5 +1,6 @@
 """One plate per ink, spots included, from Ghostscript's separation device."""
 
+import math
 import tempfile
 import urllib.parse
 from collections.abc import Callable, Sequence
@@ -13,10 +14,16 @@ from PIL import Image
 from horismos.artwork.edit import save
 from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
+from horismos.paths.measure import Bounds
 from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
+from horismos.units import MM_PER_INCH
 
-__all__ = ["Plate", "blended", "plates"]
+__all__ = ["Plate", "PlateSet", "blended", "fitting_ppi", "plates"]
+
+PLATE_PIXELS = 2_500_000
+MOST_PPI = 300.0
+"""[ours] plates are as fine as so many pixels allow, and no finer than this."""
 
 Image.MAX_IMAGE_PIXELS = MAX_PIXELS * 4
 
@@ -32,6 +39,26 @@ class Plate:
     def coverage(self) -> float:
         """The mean tint of the plate, 0 to 1."""
         return float(self.tint.mean() / 255) if self.tint.size else 0.0
+
+
+@dataclass(frozen=True, eq=False)
+class PlateSet:
+    """The plates of a page: all of one shape, at ``ppi``, over the box in mm (its media box)."""
+
+    plates: tuple[Plate, ...]
+    ppi: float
+    box: Bounds
+
+    def at(self, row: float, column: float) -> tuple[float, float]:
+        """The middle of a pixel in mm on the page."""
+        mm = MM_PER_INCH / self.ppi
+        return self.box[0] + (column + 0.5) * mm, self.box[3] - (row + 0.5) * mm
+
+
+def fitting_ppi(box: Bounds) -> float:
+    """The resolution for the plates of a page of this size (mm)."""
+    x0, y0, x1, y1 = box
+    return min(MOST_PPI, math.sqrt(PLATE_PIXELS / max((x1 - x0) * (y1 - y0), 1e-6)) * MM_PER_INCH)
 
 
 def plates(

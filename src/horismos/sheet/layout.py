@@ -11,12 +11,12 @@ from horismos.artwork.lines import Line
 from horismos.artwork.model import Page
 from horismos.destinations import Destination
 from horismos.errors import HorismosError
+from horismos.materials import Material
 from horismos.orders import Order
 from horismos.paths import bounds, chain, enclosing_counts, signed_area, union_bounds
 from horismos.paths.contour import Matrix
 from horismos.paths.measure import Bounds
 from horismos.sheet.marks import Mark, corner_marks
-from horismos.sheet.material import Material
 
 __all__ = ["Layout", "Piece", "Sheet", "lay_out", "piece_of"]
 

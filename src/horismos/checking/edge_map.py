@@ -1,0 +1,162 @@
+"""The edge map: along every cut, whether colour runs over it, a border stays blank, or neither is sure."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from enum import IntEnum
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from horismos.checking.edge_measure import EdgeProfile, View, measure_edges
+from horismos.orders import Order
+from horismos.paths import Contour
+
+__all__ = ["ACCURACY_MM", "Edge", "EdgeLimits", "EdgeMap", "classify", "measure_map"]
+
+ACCURACY_MM = 0.05
+"""[ours] what the measure is good for; a shortfall below it is none."""
+REACH_BEYOND_MM = 2.0
+"""[ours] the art is looked at so much further than is wanted."""
+LEAST_REACH_MM = 6.0
+SPECK_MM = 0.75
+"""[ours] a stretch of contour shorter than this is a speck in the art, not an edge at risk."""
+
+
+class Edge(IntEnum):
+    """What a sample of a cut is."""
+
+    OVER = 0
+    """Colour runs on as far as it should."""
+    BORDER = 1
+    """The media stays blank as far as it should, or there is no art near."""
+    SHORT = 2
+    """Colour runs on further than the cut can land off, but not as far as wanted."""
+    NARROW = 3
+    """Blank further than the cut can land off, but not as far as wanted."""
+    RISK = 4
+    """A cut that lands off within the tolerance shows bare media, or trims art."""
+
+
+@dataclass(frozen=True)
+class EdgeLimits:
+    """What is wanted in mm: bleed, blank border, and how far the cutter can land off."""
+
+    bleed: float
+    border: float
+    tolerance: float
+
+
+@dataclass(frozen=True, eq=False)
+class EdgeMap:
+    """Profiles of the contours that bound a piece: by ``colour``, and by ``white`` and ``varnish`` where used."""
+
+    layers: Mapping[str, tuple[EdgeProfile, ...]]
+    reach_mm: float
+
+    @property
+    def colour(self) -> tuple[EdgeProfile, ...]:
+        """The profiles against the colour."""
+        return self.layers.get("colour", ())
+
+    def stands_mm(self) -> float | None:
+        """The largest misplacement in any direction that shows nothing; None without a contour.
+
+        At most the reach.
+        """
+        each = [float(p.stands.min()) for p in self.colour if len(p.points)]
+        return min(each) if each else None
+
+    def to_json(self, limits: EdgeLimits) -> dict[str, Any]:
+        """The map for the stage: per contour its samples in hundredths of a mm, with what each of them is."""
+        return {
+            "reach_mm": self.reach_mm,
+            "limits": {"bleed": limits.bleed, "border": limits.border, "tolerance": limits.tolerance},
+            "stands_mm": self.stands_mm(),
+            "layers": {name: [_shown(p, limits) for p in profiles] for name, profiles in self.layers.items()},
+            "shares": {name: _shares(profiles, limits) for name, profiles in self.layers.items()},
+        }
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> "EdgeMap":
+        """A map from what was kept of it, to a hundredth of a mm; the contours themselves are not kept."""
+        return cls(
+            {name: tuple(_kept(p, data["reach_mm"]) for p in shown) for name, shown in data["layers"].items()},
+            data["reach_mm"],
+        )
+
+
+def measure_map(views: Mapping[str, View], contours: Sequence[Contour], order: Order) -> EdgeMap:
+    """Measure contours against several views of the art: ``colour``, and others by name."""
+    reach = max(LEAST_REACH_MM, order.bleed_mm + REACH_BEYOND_MM, order.border_mm + REACH_BEYOND_MM)
+    return EdgeMap({name: tuple(measure_edges(view, contours, reach)) for name, view in views.items()}, reach)
+
+
+def classify(profile: EdgeProfile, limits: EdgeLimits) -> NDArray[np.int8]:
+    """What each sample of a contour is, as numbers of Edge."""
+    p = profile
+    border = np.where(p.inside >= limits.border - ACCURACY_MM, Edge.BORDER, Edge.NARROW)
+    over = np.where(p.outside >= limits.bleed - ACCURACY_MM, Edge.OVER, Edge.SHORT)
+    kinds = np.where(p.coloured, over, border).astype(np.int8)
+    risk = (p.stands < limits.tolerance - ACCURACY_MM) & (p.stands < p.reach_mm)
+    kinds[_lasting(risk, p.weight)] = Edge.RISK
+    return kinds
+
+
+def _lasting(flags: NDArray[np.bool_], weight: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """The flags without runs shorter than SPECK_MM; corner directions are kept as they are."""
+    along = np.flatnonzero(weight > 0)
+    own = flags[along]
+    if not own.any() or own.all():
+        return flags
+    turn = int(np.flatnonzero(~own)[0])
+    order = np.roll(np.arange(len(own)), -turn)
+    edges = np.flatnonzero(np.diff(own[order].astype(int))) + 1
+    out = flags.copy()
+    for run in np.split(order, edges):
+        if own[run[0]] and weight[along[run]].sum() < SPECK_MM:
+            out[along[run]] = False
+    return out
+
+
+def _shares(profiles: Sequence[EdgeProfile], limits: EdgeLimits) -> list[dict[str, Any]]:
+    """Length in mm and share of each kind over all contours."""
+    total = sum(p.length_mm for p in profiles)
+    kinds = [(classify(p, limits), p.weight) for p in profiles]
+    out = []
+    for kind in Edge:
+        long = float(sum(weight[found == kind].sum() for found, weight in kinds))
+        out.append({"kind": kind.name.lower(), "mm": round(long, 1), "share": long / total if total else 0.0})
+    return out
+
+
+def _shown(p: EdgeProfile, limits: EdgeLimits) -> dict[str, Any]:
+    def whole(values: NDArray[Any], scale: float) -> list[int]:
+        return [int(v) for v in np.round(values * scale).ravel()]
+
+    worst = int(p.stands.argmin()) if len(p.points) else 0
+    return {
+        "hole": p.hole,
+        "length_mm": round(p.length_mm, 3),
+        "points": whole(p.points, 100),
+        "normals": whole(p.normals, 1000),
+        "coloured": [int(v) for v in p.coloured],
+        "outside": whole(p.outside, 100),
+        "inside": whole(p.inside, 100),
+        "beyond": whole(p.beyond, 100),
+        "weight": whole(p.weight, 1000),
+        "kinds": [int(v) for v in classify(p, limits)],
+        "worst": worst,
+    }
+
+
+def _kept(shown: Mapping[str, Any], reach: float) -> EdgeProfile:
+    from horismos.paths import rectangle
+
+    points = np.array(shown["points"], float).reshape(-1, 2) / 100
+    normals = np.array(shown["normals"], float).reshape(-1, 2) / 1000
+    return EdgeProfile(
+        rectangle(0, 0, 1, 1), bool(shown["hole"]), points, normals, np.array(shown["coloured"], bool),
+        np.array(shown["outside"], float) / 100, np.array(shown["inside"], float) / 100,
+        np.array(shown["beyond"], float) / 100, np.array(shown["weight"], float) / 1000, reach,
+    )

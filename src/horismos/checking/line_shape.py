@@ -1,0 +1,134 @@
+"""The geometry of the lines of one page, role by role, each measure made once and shared by the checks."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+import shapely
+
+from horismos.artwork.lines import Line
+from horismos.paths import Contour, bounds, chain, enclosing_counts, flatten
+from horismos.paths.chords import Chords, Ints, chords_of
+from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
+from horismos.paths.nearness import Ribbon, ribbons
+from horismos.roles import LineRole
+
+__all__ = ["LineShape", "Outline"]
+
+STRAIGHT_ACROSS = (LineRole.PERFORATION, LineRole.BACK_CUT, LineRole.CREASE)
+"""[practice] these may run straight across a sheet and cross each other; the others bound a piece."""
+
+
+@dataclass(frozen=True, eq=False)
+class Outline:
+    """A contour of a role, its pieces joined end to end, and its number among those of the role."""
+
+    role: LineRole
+    number: int
+    contour: Contour
+
+    @cached_property
+    def polygon(self) -> Any:
+        """The area inside, as shapely has it; None where the contour does not loop or bounds nothing."""
+        if not self.contour.loops:
+            return None
+        ring = flatten(self.contour, 0.01)
+        if len(ring) < 4:
+            return None
+        made = shapely.Polygon(ring)
+        return made if made.is_valid else shapely.make_valid(made)
+
+
+class LineShape:
+    """Contours by role, and what there is to say of how they lie."""
+
+    def __init__(self, roles: Mapping[LineRole, Sequence[Line]]) -> None:
+        self._roles = roles
+
+    @cached_property
+    def outlines(self) -> dict[LineRole, list[Outline]]:
+        """The contours of each role, joined where their ends meet."""
+        return {
+            role: [
+                Outline(role, i, joined.contour)
+                for i, joined in enumerate(chain([c for line in lines for c in line.contours]))
+            ]
+            for role, lines in self._roles.items()
+        }
+
+    @cached_property
+    def everything(self) -> list[Outline]:
+        """The contours of all roles."""
+        return [outline for listed in self.outlines.values() for outline in listed]
+
+    @cached_property
+    def chords(self) -> Chords:
+        """The chords of all roles; the contours are numbered as in ``everything``."""
+        return chords_of([outline.contour for outline in self.everything], 0.005)
+
+    @cached_property
+    def _pairs(self) -> tuple[Ints, Ints]:
+        """Pairs of chords of one role that come near each other."""
+        a, b = self.chords.pairs(DOUBLED_WITHIN_MM)
+        roles = np.array([list(LineRole).index(outline.role) for outline in self.everything] or [0])
+        same = roles[self.chords.contour[a]] == roles[self.chords.contour[b]]
+        return a[same], b[same]
+
+    @cached_property
+    def doubled(self) -> list[Stretch]:
+        """Stretches that run twice in one role; the contours are numbered as in ``everything``."""
+        in_ribbons = {i for ribbon in self.ribbons for i in ribbon.contours}
+        return [
+            stretch for stretch in doubled(self.chords, self._pairs, 0.0)
+            if not {stretch.a, stretch.b} <= in_ribbons
+        ]
+
+    @cached_property
+    def crossings(self) -> list[Crossing]:
+        """Where contours of one role cross themselves or each other, as far as they must not.
+
+        Lines that may run straight across are let cross, unless both of them loop.
+        """
+        found = crossings(self.chords, self._pairs, [s for s in self.doubled if s.length_mm > 2 * DOUBLED_WITHIN_MM])
+
+        def bounding(i: int) -> bool:
+            outline = self.everything[i]
+            return outline.role not in STRAIGHT_ACROSS or outline.contour.loops
+
+        return [c for c in found if bounding(c.a) and bounding(c.b)]
+
+    @cached_property
+    def ribbons(self) -> list[Ribbon]:
+        """Expanded strokes up to 2 mm wide; the contours are numbered as in ``everything``."""
+        out = []
+        first = 0
+        for listed in self.outlines.values():
+            for ribbon in ribbons([outline.contour for outline in listed], 2.0):
+                members = tuple(first + i for i in ribbon.contours)
+                out.append(Ribbon(members, ribbon.width_mm, ribbon.length_mm, ribbon.box))
+            first += len(listed)
+        return out
+
+    @cached_property
+    def faces(self) -> list[Contour]:
+        """The contours that bound what the customer sees.
+
+        Kiss cuts, and such through cuts and perforations as have no kiss cut inside them.
+        """
+        kiss = [o.contour for o in self.outlines.get(LineRole.KISS_CUT, []) if o.contour.loops]
+        others = [
+            o.contour
+            for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION)
+            for o in self.outlines.get(role, [])
+            if o.contour.loops
+        ]
+        return kiss + [contour for contour in others if not _holds_any(contour, kiss)]
+
+
+def _holds_any(outer: Contour, inner: list[Contour]) -> bool:
+    x0, y0, x1, y1 = bounds(outer)
+    near = [i for i in inner if x0 <= bounds(i)[0] and bounds(i)[2] <= x1
+            and y0 <= bounds(i)[1] and bounds(i)[3] <= y1]
+    return bool(near) and sum(enclosing_counts([outer, near[0]])) > 0

@@ -1,0 +1,100 @@
+"""A page drawn once by Ghostscript and looked at in parts, for pages that would be drawn anew for each part.
+
+PDFium decodes a picture of a hundred million pixels for every part that it draws. Ghostscript draws the
+page in one go within little memory; the picture lies in a file and is mapped, not loaded.
+"""
+
+import math
+import mmap
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from horismos.artwork.model import Boxes, ImageObject, Page
+from horismos.errors import CannotRead, LimitExceeded
+from horismos.paths.measure import Bounds
+from horismos.rendering.child import ghostscript
+from horismos.rendering.composite import MAX_PIXELS, Pixels
+from horismos.units import MM_PER_INCH
+
+__all__ = ["RasterView", "is_heavy"]
+
+HEAVY_PIXELS = 24_000_000
+"""[ours] from this many pixels in one picture on, decoding takes longer than drawing."""
+PPI = 150.0
+MOST_PIXELS = 400_000_000
+"""[ours] of the whole picture; a larger page is drawn coarser."""
+
+
+def is_heavy(page: Page) -> bool:
+    """Whether a page shows a picture that should be decoded once only."""
+    return any(isinstance(o, ImageObject) and o.pixels[0] * o.pixels[1] > HEAVY_PIXELS for o in page.objects)
+
+
+class RasterView:
+    """One page of a PDF in a file of pixels; to be asked as a PageView. Takes its file away at the end."""
+
+    def __init__(self, data: bytes, boxes: Boxes, cancelled: Callable[[], bool] = lambda: False) -> None:
+        self.boxes = boxes
+        x0, y0, x1, y1 = boxes.media
+        whole = (x1 - x0) * (y1 - y0) / MM_PER_INCH**2
+        ppi = min(PPI, math.sqrt(MOST_PIXELS / max(whole, 1e-6)))
+        self._folder = tempfile.TemporaryDirectory()
+        here = Path(self._folder.name)
+        try:
+            (here / "in.pdf").write_bytes(data)
+            ghostscript(
+                ["-sDEVICE=ppmraw", f"-r{ppi:.4f}", "-dGraphicsAlphaBits=4", "-dTextAlphaBits=4",
+                 "-sOutputFile=out.ppm", "in.pdf"],
+                here, cancelled,
+            )
+            self._pixels = _mapped(here / "out.ppm")
+        except BaseException:
+            self._folder.cleanup()
+            raise
+        # What came out, not what was asked for: Ghostscript rounds to whole pixels.
+        self.per_mm = self._pixels.shape[1] / (x1 - x0), self._pixels.shape[0] / (y1 - y0)
+
+    def render(self, area: Bounds, ppi: float) -> Pixels:
+        """The part of the page inside ``area`` (mm) at a resolution, on white; as PageView.render."""
+        scale = ppi / MM_PER_INCH
+        width = max(1, math.ceil((area[2] - area[0]) * scale - 1e-6))
+        height = max(1, math.ceil((area[3] - area[1]) * scale - 1e-6))
+        if width * height > MAX_PIXELS:
+            raise LimitExceeded(f"A picture of {width} × {height} pixels is too large.")
+        media = self.boxes.media
+        # The part that is asked for, in pixels of the file; its edges lie between them.
+        left, top = (area[0] - media[0]) * self.per_mm[0], (media[3] - area[3]) * self.per_mm[1]
+        right, bottom = left + width / scale * self.per_mm[0], top + height / scale * self.per_mm[1]
+        x0, y0 = math.floor(left) - 1, math.floor(top) - 1
+        x1, y1 = math.ceil(right) + 1, math.ceil(bottom) + 1
+        part = np.full((y1 - y0, x1 - x0, 3), 255, np.uint8)
+        rows, columns = self._pixels.shape[:2]
+        cx0, cy0, cx1, cy1 = max(x0, 0), max(y0, 0), min(x1, columns), min(y1, rows)
+        if cx1 > cx0 and cy1 > cy0:
+            part[cy0 - y0 : cy1 - y0, cx0 - x0 : cx1 - x0] = self._pixels[cy0:cy1, cx0:cx1]
+        box = (left - x0, top - y0, right - x0, bottom - y0)
+        made = Image.fromarray(part).resize((width, height), Image.Resampling.BILINEAR, box=box)
+        return np.asarray(made)
+
+    def close(self) -> None:
+        """Take the file away."""
+        self._folder.cleanup()
+
+
+def _mapped(path: Path) -> Pixels:
+    """The pixels of a PPM file with a raster of eight bits, mapped."""
+    with path.open("rb") as file:
+        fields: list[bytes] = []
+        while len(fields) < 4:
+            line = file.readline(200)
+            if not line:
+                raise CannotRead("The page could not be drawn.")
+            fields += line.split(b"#")[0].split()
+        start = file.tell()
+        mapped = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
+    width, height = int(fields[1]), int(fields[2])
+    return np.frombuffer(mapped, np.uint8, width * height * 3, start).reshape(height, width, 3)

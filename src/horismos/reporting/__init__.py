@@ -1,0 +1,1 @@
+"""What is told to people: the letter to the customer, the preflight report, and the pictures in them."""
