@@ -108,10 +108,10 @@ def _resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
     return inherited(pdf.pages[page.number - 1].obj, "/Resources")
 
 
-def save(pdf: pikepdf.Pdf) -> bytes:
-    """The bytes of a file, the same for the same content."""
+def save(pdf: pikepdf.Pdf, compress: bool = True) -> bytes:
+    """The bytes of a file, the same for the same content; uncompressed it is faster to write and to look at."""
     out = io.BytesIO()
-    pdf.save(out, deterministic_id=True, compress_streams=True)
+    pdf.save(out, deterministic_id=True, compress_streams=compress)
     return out.getvalue()
 
 

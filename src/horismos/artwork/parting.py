@@ -53,7 +53,7 @@ def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
     with reopened(artwork) as pdf:
         edit_page(pdf, page, edits_without(lines), {})
         show_whole(pdf, page)
-        return save(pdf)
+        return save(pdf, compress=False)
 
 
 def show_whole(pdf: pikepdf.Pdf, page: Page) -> None:
@@ -69,7 +69,6 @@ def show_whole(pdf: pikepdf.Pdf, page: Page) -> None:
         if key not in ("/Type", "/Pages", "/OCProperties", "/Version"):
             del pdf.Root[key]
     _only_page(pdf, page.number)
-    pdf.remove_unreferenced_resources()
 
 
 def _only_page(pdf: pikepdf.Pdf, number: int) -> None:

@@ -7,8 +7,9 @@ import numpy as np
 
 from horismos.artwork.scan import NUMBER
 from horismos.paths.contour import Contour, Floats, Matrix
+from horismos.paths.measure import bounds, union_bounds
 
-__all__ = ["contours_of", "parse_path", "path_operators"]
+__all__ = ["contours_of", "hull_boxes", "parse_path", "path_operators"]
 
 LETTERS_TO_SPACE = bytes.maketrans(b"mlcvyhre\0", b" " * 9)
 NOT_OPERATORS = b"0123456789.+-eE \t\r\n\f\0"
@@ -32,6 +33,42 @@ def parse_path(data: bytes) -> tuple[np.ndarray, Floats]:
     needed = np.cumsum(COUNTS[codes])
     codes = codes[needed <= len(numbers)]
     return codes, numbers[: int(COUNTS[codes].sum())]
+
+
+def hull_boxes(paths: Sequence[tuple[bytes, Matrix]]) -> Floats:
+    """For each path, with its matrix to mm, a box round all its points, its controls included; shape (n, 4).
+
+    Never smaller than the path's bounds, and found for thousands of paths in one go; nan where a path has no
+    points or is not plain numbers and operators.
+    """
+    out = np.full((len(paths), 4), np.nan)
+    plain = [i for i, (data, _) in enumerate(paths) if b"re" not in data and b"%" not in data]
+    for i in set(range(len(paths))) - set(plain):
+        found = union_bounds(map(bounds, contours_of(*paths[i])))
+        if found is not None:
+            out[i] = found
+    joined = b" nan ".join(paths[i][0].translate(LETTERS_TO_SPACE) for i in plain)
+    try:
+        numbers = np.array(joined.split(), dtype=bytes).astype(float) if plain else np.empty(0)
+    except ValueError:
+        return out
+    ends = np.append(np.flatnonzero(np.isnan(numbers)), len(numbers))
+    starts = np.append(0, ends[:-1] + 1)
+    owner = np.repeat(np.arange(len(plain)), ends - starts)
+    values = numbers[~np.isnan(numbers)]
+    even = ((ends - starts) % 2 == 0) & (ends > starts)
+    keep = even[owner] if len(owner) else np.empty(0, bool)
+    points, owner = values[keep].reshape(-1, 2), owner[keep][::2]
+    if not len(points):
+        return out
+    m = np.array([paths[i][1] for i in plain])[owner]
+    x = points[:, 0] * m[:, 0] + points[:, 1] * m[:, 2] + m[:, 4]
+    y = points[:, 0] * m[:, 1] + points[:, 1] * m[:, 3] + m[:, 5]
+    first = np.flatnonzero(np.diff(owner, prepend=-1))
+    rows = np.array(plain)[owner[first]]
+    for column, values, least in ((0, x, True), (1, y, True), (2, x, False), (3, y, False)):
+        out[rows, column] = (np.minimum if least else np.maximum).reduceat(values, first)
+    return out
 
 
 def _tolerant(raw: bytes) -> float:

@@ -49,7 +49,7 @@ def art_without(artwork: Artwork, page: Page, lines: Sequence[Line], leave_out: 
     with reopened(artwork) as pdf:
         edit_page(pdf, page, edits, {})
         show_whole(pdf, page)
-        return save(pdf)
+        return save(pdf, compress=False)
 
 
 def ink_alone(artwork: Artwork, page: Page, keep: Collection[int], inks: Collection[str]) -> bytes:
@@ -63,7 +63,7 @@ def ink_alone(artwork: Artwork, page: Page, keep: Collection[int], inks: Collect
             _blacken(obj, inks, 0)
         edit_page(pdf, page, edits, {})
         show_whole(pdf, page)
-        return save(pdf)
+        return save(pdf, compress=False)
 
 
 def _leave_out(page: Page, index: int, edits: dict[int, list[Edit]]) -> None:

@@ -12,9 +12,16 @@ __all__ = ["layer_alone", "page_whole"]
 
 
 def page_whole(artwork: Artwork, page: Page) -> bytes:
-    """A PDF of one page as the file shows it, the whole media box in view."""
+    """A PDF of one page as the file shows it, the whole media box in view.
+
+    A file that is just that already is given as it is.
+    """
+    plain = len(artwork.pages) == 1 and not page.annotations and page.boxes.crop == page.boxes.media
+    if plain and not artwork.encrypted and not artwork.active:
+        return artwork.data
     with reopened(artwork) as pdf:
         show_whole(pdf, page)
+        pdf.remove_unreferenced_resources()
         return save(pdf)
 
 

@@ -25,6 +25,8 @@ from horismos.roles import InkRole, LineRole
 
 __all__ = ["Context", "Terms"]
 
+HEAVY_BYTES = 3_000_000
+"""[ours] of content: drawing any part of such a page takes half a second and more."""
 USES_PLATES = frozenset({"ink.load"})
 
 
@@ -129,6 +131,11 @@ class Context:
         special = {i for _, members in self.special.values() for i in members}
         return self._view("colour", lambda: art_without(self.artwork, self.page, self.lines, special))
 
+    @property
+    def heavy(self) -> bool:
+        """Whether each part of the page takes long to draw."""
+        return is_heavy(self.page) or sum(len(s.data) for s in self.page.streams) > HEAVY_BYTES
+
     def view_of(self, role: InkRole) -> PageView | RasterView:
         """White or varnish alone, drawn black."""
         names, members = self.special[role]
@@ -170,7 +177,7 @@ class Context:
     def edges(self) -> EdgeMap:
         """The printed edge along every contour that bounds a piece."""
         views = {"colour": self.view, **{role.value: self.view_of(role) for role in self.special}}
-        return measure_map(views, self.faces(), self.order)
+        return measure_map(views, self.faces(), self.order, self.heavy)
 
     @property
     def measured_edges(self) -> EdgeMap | None:

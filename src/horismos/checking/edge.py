@@ -1,12 +1,15 @@
 """Checks of the printed edge against the cut."""
 
+import math
 from collections.abc import Callable, Iterator, Sequence
+from typing import Any
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
 from horismos.artwork.model import PathObject
+from horismos.artwork.pathdata import hull_boxes
 from horismos.checking.art import texts
 from horismos.checking.check import rule
 from horismos.checking.context import Context
@@ -199,20 +202,19 @@ def safe(c: Context) -> Iterator[Hit]:
     inside = shapely.union_all(shapely.make_valid([shapely.Polygon(ring) for ring in rings if len(ring) > 3]))
     shapely.prepare(cut)
     shapely.prepare(inside)
-    words = [(o, o.bounds, True) for o in texts(c)]
-    details = [
-        (o, box, False) for o in c.printed
-        if isinstance(o, PathObject) and not _white_only(o) and (box := c.page.bounds(o)) is not None
-        and box[2] - box[0] < DETAIL_MM and box[3] - box[1] < DETAIL_MM
-    ] if any(p.coloured.any() for p in c.edges.colour) else []
-    found = []
-    for _, box, is_text in [*words, *details]:
-        shape = shapely.box(*box)
-        if not inside.intersects(shape):
-            continue
-        apart = float(shapely.distance(cut, shape))
-        if apart < c.limit - ACCURACY_MM and (is_text or inside.contains(shape)):
-            found.append((apart, box, is_text))
+    words = [o.bounds for o in texts(c)]
+    details = _details(c, cut) if any(p.coloured.any() for p in c.edges.colour) else []
+    boxes = np.array([*words, *details]).reshape(-1, 4)
+    shapes = shapely.box(*boxes.T)
+    is_text = np.arange(len(boxes)) < len(words)
+    near = shapely.dwithin(cut, shapes, c.limit - ACCURACY_MM)
+    near &= np.where(is_text, shapely.intersects(inside, shapes), shapely.contains(inside, shapes))
+    index = np.flatnonzero(near)
+    apart = shapely.distance(cut, shapes[index])
+    found = [
+        (float(distance), words[i] if i < len(words) else details[i - len(words)], bool(is_text[i]))
+        for distance, i in zip(apart, index, strict=True)
+    ]
     if found:
         found.sort(key=lambda item: item[0])
         what = "Text" if found[0][2] else "Fine detail"
@@ -222,6 +224,36 @@ def safe(c: Context) -> Iterator[Hit]:
             "A cut that lands off makes it look crooked, or takes some of it away.",
             found[0][0], count, [box for _, box, _ in found[:MOST_PLACES]],
         )
+
+
+def _details(c: Context, cut: Any) -> list[Bounds]:
+    """The boxes of small shapes near the cut, by all their points; what is clipped away is left out.
+
+    A small shape near the cut begins near it, so that no other path needs to be looked at.
+    """
+    drawn = [o for o in c.printed if isinstance(o, PathObject) and not _white_only(o)]
+    starts = np.array([_start(c, o) for o in drawn]).reshape(-1, 2)
+    close = shapely.dwithin(cut, shapely.points(starts), c.limit + DETAIL_MM * math.sqrt(2))
+    drawn = [o for o, is_close in zip(drawn, close, strict=True) if is_close]
+    boxes = hull_boxes([(c.page.streams[o.stream].data[o.start : o.path_end], o.state.ctm) for o in drawn])
+    small = (boxes[:, 2] - boxes[:, 0] < DETAIL_MM) & (boxes[:, 3] - boxes[:, 1] < DETAIL_MM)
+    out = []
+    for i in np.flatnonzero(small):
+        seen = c.page.bounds(drawn[i]) if drawn[i].state.clip >= 0 else tuple(boxes[i].tolist())
+        if seen is not None:
+            out.append(seen)
+    return out
+
+
+def _start(c: Context, obj: PathObject) -> tuple[float, float]:
+    """The first point of a path in mm; far away where there is none."""
+    data = c.page.streams[obj.stream].data[obj.start : min(obj.path_end, obj.start + 80)].split(None, 2)
+    try:
+        x, y = float(data[0]), float(data[1])
+    except (ValueError, IndexError):
+        return math.inf, math.inf
+    a, b, k, d, e, f = obj.state.ctm
+    return a * x + k * y + e, b * x + d * y + f
 
 
 def _white_only(obj: PathObject) -> bool:

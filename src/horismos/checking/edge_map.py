@@ -86,10 +86,12 @@ class EdgeMap:
         )
 
 
-def measure_map(views: Mapping[str, View], contours: Sequence[Contour], order: Order) -> EdgeMap:
+def measure_map(
+    views: Mapping[str, View], contours: Sequence[Contour], order: Order, heavy: bool = False
+) -> EdgeMap:
     """Measure contours against several views of the art: ``colour``, and others by name."""
     reach = max(LEAST_REACH_MM, order.bleed_mm + REACH_BEYOND_MM, order.border_mm + REACH_BEYOND_MM)
-    return EdgeMap({name: tuple(measure_edges(view, contours, reach)) for name, view in views.items()}, reach)
+    return EdgeMap({name: tuple(measure_edges(view, contours, reach, heavy)) for name, view in views.items()}, reach)
 
 
 def classify(profile: EdgeProfile, limits: EdgeLimits) -> NDArray[np.int8]:

@@ -29,7 +29,8 @@ STEP_MM = 0.5
 FINE_PPI, COARSE_PPI = 300.0, 150.0
 FINE_PIXELS = 64_000_000
 """[ours] pixels that may be rendered at the finer resolution; beyond them the coarser one."""
-TILE_PIXELS = 3000
+TILE_MM = 60.0
+"""[ours] along the contour: the less of a heavy page is drawn that is not near a contour the better."""
 BLANK = 3.0
 """[ours] of 255: a lighter tint than about 1 % counts as blank media."""
 SOFT_PIXELS = 1.5
@@ -79,13 +80,13 @@ class EdgeProfile:
 
 
 def measure_edges(
-    view: View, contours: Sequence[Contour], reach_mm: float
+    view: View, contours: Sequence[Contour], reach_mm: float, heavy: bool = False
 ) -> list[EdgeProfile]:
     """Measure every contour against the art in ``view``, as far as ``reach_mm`` to both sides.
 
     Outwards is towards the waste: for a contour inside another one, such as a hole, that is
     inwards. A contour of no length is left out. At corners that point outwards the art is looked at in
-    the directions between the two sides as well.
+    the directions between the two sides as well. A ``heavy`` page is drawn at the coarser resolution.
     """
     depths = enclosing_counts(contours)
     sampled = []
@@ -98,7 +99,7 @@ def measure_edges(
     points = np.concatenate([found[2] for found in sampled])
     normals = np.concatenate([found[3] for found in sampled])
     margin = reach_mm + 1.0
-    tiles, ppi = _tiles(points, margin)
+    tiles, ppi = _tiles(points, margin, heavy)
     outside, inside, beyond = np.zeros(len(points)), np.zeros(len(points)), np.zeros(len(points))
     for area, members in tiles:
         ink = _ink(view, area, ppi)
@@ -149,11 +150,10 @@ def _fans(contour: Contour, at: Floats, turn: Floats, side: float) -> tuple[Floa
     return np.concatenate(points), np.concatenate(normals)
 
 
-def _tiles(points: Floats, margin: float) -> tuple[list[tuple[Bounds, np.ndarray]], float]:
+def _tiles(points: Floats, margin: float, heavy: bool) -> tuple[list[tuple[Bounds, np.ndarray]], float]:
     """Areas in mm that together hold every sample with its margin, and the resolution."""
-    for ppi in (FINE_PPI, COARSE_PPI):
-        size = TILE_PIXELS / ppi * MM_PER_INCH
-        cells = np.floor((points - points.min(axis=0)) / size).astype(int)
+    for ppi in (COARSE_PPI,) if heavy else (FINE_PPI, COARSE_PPI):
+        cells = np.floor((points - points.min(axis=0)) / TILE_MM).astype(int)
         keys, owner = np.unique(cells, axis=0, return_inverse=True)
         owner = owner.ravel()
         tiles = []
@@ -171,8 +171,9 @@ def _tiles(points: Floats, margin: float) -> tuple[list[tuple[Bounds, np.ndarray
 
 def _ink(view: View, area: Bounds, ppi: float) -> np.ndarray:
     """How far each pixel is from blank paper, 0 to 255, shape (height, width)."""
-    darkest = view.render(area, ppi).min(axis=2)
-    ink: np.ndarray = (255 - darkest).astype(np.float32)
+    pixels = view.render(area, ppi)
+    darkest = np.minimum(np.minimum(pixels[..., 0], pixels[..., 1]), pixels[..., 2])
+    ink: np.ndarray = np.subtract(255, darkest, dtype=np.uint8)
     return ink
 
 

@@ -37,7 +37,7 @@ def near(chords: Chords, group: Sequence[int], within_mm: float, least_mm: float
     ``group`` gives the group of each contour. Pairs nearer than ``least_mm`` are left out: they lie on each
     other.
     """
-    if not len(chords):
+    if not len(chords) or len(set(group)) < 2:
         return []
     first = np.flatnonzero(np.diff(chords.contour, prepend=-1))
     place = np.arange(len(chords)) - first[np.searchsorted(first, np.arange(len(chords)), side="right") - 1]

@@ -1,0 +1,163 @@
+"""The full check against Ghostscript making plates of the same page at 72 dpi, in one run; and its memory.
+
+The page of 300,000 curve segments has to be checked in at most 1.3 times Ghostscript's time. The page with
+an image of 16,000 × 8,000 CMYK pixels has to stay under 700 MB, child processes included. The geometry of
+a line of 200,000 nodes is timed beside shapely's buffer of the same line. Each side runs in a process of
+its own. Prints ratios: machines are noisy, seconds are for the curious.
+"""
+
+import json
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from benchmarks.reading import PAGES, make
+
+RUNS = 3
+NODES = 200_000
+CHECKED = ("300,000 segments", "16,000 × 8,000 CMYK")
+
+
+def with_cut(fill: Any) -> Any:
+    """The same page with a kiss cut round most of it, so that its edge is measured too."""
+
+    def make_page(pdf: Any, page: Any, count: int) -> None:
+        from pikepdf import Array, Dictionary, Name
+
+        fill(pdf, page, count)
+        tint = Dictionary(FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=[0, 1, 0, 0], N=1)
+        space = Array([Name.Separation, Name("/Kiss Cut"), Name.DeviceCMYK, tint])
+        resources = page.get("/Resources", Dictionary())
+        resources.ColorSpace = Dictionary(Cut=space)
+        page.Resources = resources
+        line = pdf.make_stream(b"q /Cut CS 1 SCN 0.25 w 200 200 1600 1600 re S Q")
+        page.Contents = Array([page.Contents, line])
+
+    return make_page
+
+
+def _check(path: Path) -> None:
+    from horismos.artwork import read
+    from horismos.checking import check
+
+    check(read(path))
+
+
+def _plates(path: Path) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        subprocess.run(
+            ["gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=tiffsep", "-r72", "-sCompression=lzw",
+             "-sOutputFile=plate.tif", path.resolve()], cwd=folder, check=True,
+        )
+
+
+def _line() -> Any:
+    from horismos.paths import contour_from_points
+
+    angle = np.linspace(0, 2 * np.pi, NODES, endpoint=False)
+    radius = 500 + 3 * np.sin(900 * angle)
+    return contour_from_points(np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=1), closed=True)
+
+
+def geometry(path: Path) -> None:
+    """Every measure of the line checks on one contour; ``path`` is not used."""
+    from horismos.paths import length
+    from horismos.paths.chords import chords_of
+    from horismos.paths.crossings import DOUBLED_WITHIN_MM, crossings, doubled
+    from horismos.paths.nearness import near, ribbons
+    from horismos.paths.turns import corners, nodes, tight_turns
+
+    contour = _line()
+    begun = time.perf_counter()
+    chords = chords_of([contour], 0.005)
+    pairs = chords.pairs(DOUBLED_WITHIN_MM)
+    twice = doubled(chords, pairs)
+    crossings(chords, pairs, twice)
+    near(chords, [0], 2.0)
+    ribbons([contour], 2.0)
+    tight_turns(contour, 0.5)
+    corners(contour, 120)
+    nodes(contour, length(contour), 0.05)
+    print(json.dumps(time.perf_counter() - begun))
+
+
+def buffered(path: Path) -> None:
+    """shapely's buffer of the same contour; ``path`` is not used."""
+    import shapely
+
+    from horismos.paths import flatten
+
+    polygon = shapely.Polygon(flatten(_line()))
+    begun = time.perf_counter()
+    shapely.buffer(polygon, 2.0)
+    print(json.dumps(time.perf_counter() - begun))
+
+
+def _memory_mb(pid: int) -> float:
+    """What a process and its children hold, in MB, by the kernel's own account of shares."""
+    total = 0.0
+    for folder in Path("/proc").glob("[0-9]*"):
+        try:
+            parent = int((folder / "stat").read_text().rsplit(")", 1)[1].split()[1])
+            if parent == pid:
+                total += _memory_mb(int(folder.name))
+        except (OSError, ValueError):
+            continue
+    try:
+        for line in (Path("/proc") / str(pid) / "smaps_rollup").read_text().splitlines():
+            if line.startswith("Pss:"):
+                total += int(line.split()[1]) / 1024
+    except OSError:
+        pass
+    return total
+
+
+def run(side: str, path: Path) -> tuple[float, float, str]:
+    """Seconds, peak MB with children, and what was printed, of one side in a process of its own."""
+    begun = time.perf_counter()
+    child = subprocess.Popen([sys.executable, "-m", "benchmarks.checking", side, str(path)], stdout=subprocess.PIPE)
+    peak, over = [0.0], threading.Event()
+
+    def watch() -> None:
+        while not over.wait(0.05):
+            peak[0] = max(peak[0], _memory_mb(child.pid))
+
+    watcher = threading.Thread(target=watch)
+    watcher.start()
+    said, _ = child.communicate()
+    over.set()
+    watcher.join()
+    if child.returncode:
+        raise SystemExit(f"{side} failed")
+    return time.perf_counter() - begun, peak[0], said.decode()
+
+
+def main() -> None:
+    """Run all sides and print the ratios."""
+    with tempfile.TemporaryDirectory() as folder:
+        for name in CHECKED:
+            path = Path(folder) / "page.pdf"
+            fill, count = PAGES[name]
+            make(path, with_cut(fill), count)
+            checked = min((run("check", path) for _ in range(RUNS)), key=lambda r: r[0])
+            peer = min((run("plates", path) for _ in range(RUNS)), key=lambda r: r[0])
+            print(
+                f"{name}: check {checked[0] / peer[0]:.2f} × Ghostscript's plates at 72 dpi "
+                f"({checked[0]:.1f} s to {peer[0]:.1f} s), peak {checked[1]:.0f} MB with children"
+            )
+        ours = min(float(run("geometry", Path())[2]) for _ in range(RUNS))
+        theirs = min(float(run("buffered", Path())[2]) for _ in range(RUNS))
+        print(f"{NODES:,} nodes: all line measures {ours:.2f} s, {ours / theirs:.1f} × a shapely buffer")
+
+
+if __name__ == "__main__":
+    if len(sys.argv) == 3:
+        {"check": _check, "plates": _plates, "geometry": geometry, "buffered": buffered}[sys.argv[1]](Path(sys.argv[2]))
+    else:
+        main()
