@@ -3,6 +3,7 @@
 from datetime import date, timedelta
 
 from django.contrib.auth import get_user_model
+from django.contrib.auth.models import Permission
 from django.db import transaction
 from jobs import models
 from jobs.files import keep
@@ -35,7 +36,8 @@ def fill() -> None:
     """Write the demo user and jobs, once."""
     users = get_user_model().objects
     if not users.filter(username=NAME).exists():
-        users.create_user(NAME, password=PASSWORD)
+        user = users.create_user(NAME, password=PASSWORD)
+        user.user_permissions.add(Permission.objects.get(codename="waive_stop"))
     if models.Job.objects.exists():
         return
     for name, artwork, suffix, material, days, order in JOBS:

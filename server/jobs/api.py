@@ -23,8 +23,11 @@ from horismos.rendering.png import png_of
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from jobs import models, schemas, show, state
+from jobs.check_api import router
+from jobs.common import decide, find_job
 from jobs.files import keep, load, path_of
 from jobs.inks import amounts, plate_picture, section_shown
+from jobs.settling import may_waive
 from jobs.tasks import begin
 from jobs.views import kept_view, page_picture, picture_of
 
@@ -43,15 +46,6 @@ def _problem(request: HttpRequest, error: HorismosError) -> HttpResponse:
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     return api.create_response(request, {"message": str(error)}, status=error.status_code)
-
-
-def _job(job_id: int) -> models.Job:
-    jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
-    return get_object_or_404(jobs, pk=job_id)
-
-
-def _decide(request: HttpRequest, job: models.Job, what: str) -> None:
-    models.Decision.objects.create(job=job, who_id=request.user.pk, what=what)
 
 
 # -- people ---------------------------------------------------------------------------------------
@@ -92,7 +86,7 @@ def me(request: HttpRequest) -> Any:
 def jobs(request: HttpRequest) -> Any:
     """All jobs, due first."""
     listed = models.Job.objects.select_related("order", "material", "analysis")
-    return [show.job_row(job) for job in listed.prefetch_related("releases", "works")]
+    return [show.job_row(job) for job in listed.prefetch_related("releases", "works", "settled")]
 
 
 @api.post("/jobs", response=schemas.TakenIn)
@@ -111,12 +105,12 @@ def take_in(
     original = keep(data)
     known = models.Job.objects.filter(original=original).order_by("-id").first()
     if known is not None and not again:
-        return {"job": show.job_row(_job(known.pk)), "known": True}
+        return {"job": show.job_row(find_job(known.pk)), "known": True}
     with transaction.atomic():
         job = _new_job(name, original, customer.strip()[:200])
-        _decide(request, job, f"Took in {name}")
+        decide(request, job, f"Took in {name}")
         begin(job, "take-in")
-    return {"job": show.job_row(_job(job.pk)), "known": False}
+    return {"job": show.job_row(find_job(job.pk)), "known": False}
 
 
 def _new_job(file_name: str, original: str, customer: str) -> models.Job:
@@ -133,7 +127,7 @@ def _new_job(file_name: str, original: str, customer: str) -> models.Job:
 @api.post("/jobs/{job_id}/answers", response=schemas.WorkShape)
 def answer(request: HttpRequest, job_id: int, body: schemas.AnswersShape) -> Any:
     """Say what a file leaves open; it is taken in again with that. Bindings are remembered."""
-    job = _job(job_id)
+    job = find_job(job_id)
     if not job.original:
         raise HttpError(400, "The job has no file of its own. Drop it again.")
     given = body.dict(exclude_unset=True, exclude={"each_page", "password"})
@@ -150,7 +144,7 @@ def answer(request: HttpRequest, job_id: int, body: schemas.AnswersShape) -> Any
         if body.each_page:
             _each_page(request, job, body.pages or [])
         what = ", ".join(sorted({*given, *(["password"] if body.password else [])}))
-        _decide(request, job, f"Answered: {what}")
+        decide(request, job, f"Answered: {what}")
         work = begin(job, "take-in", {"password": body.password} if body.password else {})
     return show.work_shape(work)
 
@@ -164,7 +158,7 @@ def _each_page(request: HttpRequest, job: models.Job, pages: list[int]) -> None:
         other.name = f"{job.name}, page {number}"
         other.intake = {"answers": {"pages": [number]}}
         other.save()
-        _decide(request, other, f"Took in page {number} of {job.original_name}")
+        decide(request, other, f"Took in page {number} of {job.original_name}")
         begin(other, "take-in")
     job.intake = {**job.intake, "answers": {**job.intake.get("answers", {}), "pages": pages[:1]}}
     job.name = f"{job.name}, page {pages[0]}" if pages else job.name
@@ -174,13 +168,13 @@ def _each_page(request: HttpRequest, job: models.Job, pages: list[int]) -> None:
 @api.get("/jobs/{job_id}", response=schemas.JobShape)
 def job(request: HttpRequest, job_id: int) -> Any:
     """One job, whole."""
-    return show.job_whole(_job(job_id))
+    return show.job_whole(find_job(job_id), may_waive(request.user))
 
 
 @api.patch("/jobs/{job_id}", response=schemas.JobShape)
 def change(request: HttpRequest, job_id: int, body: schemas.JobChange) -> Any:
     """Change the order, the destination, the material, the layout or tool settings."""
-    job = _job(job_id)
+    job = find_job(job_id)
     given = body.dict(exclude_unset=True)
     with transaction.atomic():
         for field in ("name", "customer", "due"):
@@ -210,27 +204,27 @@ def change(request: HttpRequest, job_id: int, body: schemas.JobChange) -> Any:
             else:
                 job.tools.update_or_create(role=tool.role.value, defaults={"data": data})
         if set(given) - {"name", "customer", "due"}:
-            _decide(request, job, f"Changed {', '.join(sorted(given))}")
+            decide(request, job, f"Changed {', '.join(sorted(given))}")
             begin(job, "analyse")
-    return show.job_whole(_job(job_id))
+    return show.job_whole(find_job(job_id), may_waive(request.user))
 
 
 @api.post("/jobs/{job_id}/mends", response=schemas.WorkShape)
 def mend(request: HttpRequest, job_id: int, body: schemas.Mend) -> Any:
     """Carry out a mend as a new revision."""
-    job = _job(job_id)
+    job = find_job(job_id)
     step = state.step_from(body.dict())
-    _decide(request, job, step.label)
+    decide(request, job, step.label)
     return show.work_shape(begin(job, "mend", dict(step.to_json())))
 
 
 @api.post("/jobs/{job_id}/undo", response=schemas.WorkShape)
 def undo(request: HttpRequest, job_id: int) -> Any:
     """Go back to the revision before; the one left stays in the store."""
-    job = _job(job_id)
+    job = find_job(job_id)
     if job.revision is None or job.revision.parent is None:
         raise HttpError(400, "There is nothing to undo: this is the file as it came.")
-    _decide(request, job, f"Undid revision {job.revision.number}: {job.revision.said}")
+    decide(request, job, f"Undid revision {job.revision.number}: {job.revision.said}")
     job.revision = job.revision.parent
     job.save(update_fields=["revision"])
     return show.work_shape(begin(job, "analyse"))
@@ -239,11 +233,11 @@ def undo(request: HttpRequest, job_id: int) -> Any:
 @api.post("/jobs/{job_id}/release", response=schemas.WorkShape)
 def release(request: HttpRequest, job_id: int) -> Any:
     """Write the package; refused while a stop is open."""
-    job = _job(job_id)
+    job = find_job(job_id)
     row = show.job_row(job)
     if row["stops"]:
         raise HttpError(409, f"{row['stops']} stops are open. Mend them first.")
-    _decide(request, job, "Asked for the release")
+    decide(request, job, "Asked for the release")
     return show.work_shape(begin(job, "release"))
 
 
@@ -253,7 +247,7 @@ def picture(
     view: str = "art", revision: int = 0,
 ) -> HttpResponse:
     """A part of a view of a revision (mm) as PNG, at most so many pixels."""
-    job = _job(job_id)
+    job = find_job(job_id)
     if not (x1 > x0 and y1 > y0 and 0.5 <= ppi <= 10_000):
         raise HttpError(400, "That is no area of the page.")
     if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
@@ -268,7 +262,7 @@ def picture(
 @api.get("/jobs/{job_id}/pages/{number}")
 def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResponse:
     """A small picture of one page of the customer's PDF, to choose by."""
-    return _picture(page_picture(path_of(_job(job_id).original), number))
+    return _picture(page_picture(path_of(find_job(job_id).original), number))
 
 
 def _picture(pixels: Any) -> HttpResponse:
@@ -288,19 +282,19 @@ def _plates(job: models.Job) -> dict[str, Any]:
 def plate_set(request: HttpRequest, job_id: int, inks: str = "", mode: str = "ink") -> HttpResponse:
     """Plates laid over each other (numbers in a row, none for all), or the ink load as heat."""
     which = [int(part) for part in inks.split(",") if part.isdigit()]
-    return _picture(plate_picture(_plates(_job(job_id)), which, mode))
+    return _picture(plate_picture(_plates(find_job(job_id)), which, mode))
 
 
 @api.get("/jobs/{job_id}/amounts", response=list[int])
 def ink_amounts(request: HttpRequest, job_id: int, x: float, y: float) -> Any:
     """The tint of every ink at a place in mm, 0 to 255, in the order of the plates."""
-    return amounts(_plates(_job(job_id)), [(x, y)])[0]
+    return amounts(_plates(find_job(job_id)), [(x, y)])[0]
 
 
 @api.get("/jobs/{job_id}/section", response=schemas.SectionShape)
 def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float) -> Any:
     """The material cut open along a line across the page (mm)."""
-    job = _job(job_id)
+    job = find_job(job_id)
     if not 0.01 <= math.hypot(x1 - x0, y1 - y0) <= 200_000:
         raise HttpError(400, "Draw a longer line.")
     artwork = state.artwork_of(job)
@@ -308,6 +302,9 @@ def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float,
     analysis: models.Analysis | None = getattr(job, "analysis", None)
     known = analysis.plates if analysis and "sha256" in analysis.plates else {}
     return section_shown(job, artwork, page, state.destination_of(job), known, (x0, y0), (x1, y1))
+
+
+api.add_router("", router)
 
 
 # -- work -----------------------------------------------------------------------------------------

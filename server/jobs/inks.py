@@ -1,7 +1,6 @@
 """The plates of a job: made by the worker, looked at in parts by the stage."""
 
 import io
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from typing import Any
@@ -15,6 +14,7 @@ from horismos.artwork.views import page_whole
 from horismos.cutting.section import section
 from horismos.destinations import Destination
 from horismos.rendering import Plate, blended, heat, ink_load, plates, total
+from horismos.rendering.plates import PlateSet, fitting_ppi
 from horismos.rendering.swatch import swatches
 from horismos.roles import LineRole
 from horismos.sheet import MATERIALS
@@ -24,20 +24,18 @@ from jobs.files import keep, path_of
 
 __all__ = ["amounts", "make_plates", "plate_picture", "section_shown"]
 
-PLATE_PIXELS = 4_000_000
-MOST_PPI = 300.0
 SECTION_SAMPLES = 300
 PROCESS = {"Cyan": "#00a0e3", "Magenta": "#e4007f", "Yellow": "#ffed00", "Black": "#1a1a1a"}
 """[ours] how the process inks are shown where plates are laid over each other."""
 
 
 def make_plates(
-    artwork: Artwork, page: Page, destination: Destination, cancelled: Callable[[], bool]
+    artwork: Artwork, page: Page, destination: Destination, cancelled: Callable[[], bool], known: PlateSet | None = None
 ) -> dict[str, Any]:
-    """Make and keep the plates of a page; what the screen needs to know of them."""
+    """Make and keep the plates of a page, or keep those that are known; what the screen needs to know of them."""
     x0, y0, x1, y1 = page.boxes.media
-    ppi = min(MOST_PPI, math.sqrt(PLATE_PIXELS / ((x1 - x0) * (y1 - y0))) * MM_PER_INCH)
-    made = plates(page_whole(artwork, page), ppi, cancelled=cancelled)
+    ppi = known.ppi if known else fitting_ppi(page.boxes.media)
+    made = list(known.plates) if known else plates(page_whole(artwork, page), ppi, cancelled=cancelled)
     inks = {ink.name: ink for ink in inks_of_page(artwork, page, destination)}
     cut = {name for name, ink in inks.items() if ink.kind == "line"}
     colours = {**swatches(artwork, [p.ink for p in made]), **PROCESS}

@@ -105,6 +105,13 @@ class Analysis(models.Model):
     art_sha256 = models.CharField(max_length=64, blank=True)
     plates = models.JSONField(default=dict)
     """The plates of the page, as one array by its content, with the inks and the ink load."""
+    edges = models.CharField(max_length=64, blank=True)
+    """The edge map, as JSON by its content."""
+    terms = models.CharField(max_length=64, blank=True)
+    """What the check went by beside the artwork and its limits: only then an outcome may be carried over."""
+    checked = models.CharField(max_length=64, blank=True)
+    """The content of the revision that was checked."""
+    when = models.DateTimeField(auto_now=True)
     error = models.TextField(blank=True)
 
 
@@ -119,6 +126,7 @@ class Work(models.Model):
     what = models.CharField(max_length=200, default="waiting")
     error = models.TextField(blank=True)
     cancel = models.BooleanField(default=False)
+    result = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
 
@@ -143,3 +151,52 @@ class Decision(models.Model):
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     what = models.TextField()
     when = models.DateTimeField(auto_now_add=True)
+
+
+class Settled(models.Model):
+    """A finding that a person let stand, with the reason. It holds while the finding stays as it was."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="settled")
+    key = models.CharField(max_length=40)
+    check_id = models.CharField(max_length=40)
+    subject = models.CharField(max_length=200, blank=True)
+    severity = models.CharField(max_length=8)
+    message = models.TextField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    reason = models.TextField()
+    when = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """One for a finding; waving a stop through is a right of its own."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_decision_per_finding")]
+        permissions = [("waive_stop", "May let a stop pass")]
+
+
+class CheckSheet(models.Model):
+    """The check sheet of the shop, a destination, a material or a customer; its limits stand in its versions."""
+
+    scope = models.CharField(max_length=12)
+    subject = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        """One for each thing."""
+
+        constraints = [models.UniqueConstraint(fields=["scope", "subject"], name="one_sheet_per_thing")]
+
+
+class SheetVersion(models.Model):
+    """A state of a check sheet, as the core's JSON. Never changed; the last one counts."""
+
+    sheet = models.ForeignKey(CheckSheet, on_delete=models.CASCADE, related_name="versions")
+    number = models.PositiveIntegerField()
+    data = models.JSONField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    note = models.CharField(max_length=200, blank=True)
+    when = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Numbered from 1 within a sheet."""
+
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["sheet", "number"], name="sheet_version_number")]

@@ -31,6 +31,8 @@ class OrderShape(Schema):
     viewing_distance_m: float | None = None
     seen: str = "front"
     material: str | None = None
+    white: bool | None = None
+    holes: int | None = None
 
 
 class Mend(Schema):
@@ -42,8 +44,20 @@ class Mend(Schema):
     says: str = ""
 
 
+class DecidedShape(Schema):
+    verb: str
+    who: str
+    when: str
+    reason: str
+
+
 class FindingShape(Schema):
     id: str
+    key: str
+    subject: str = ""
+    carried: bool = False
+    decision: DecidedShape | None = None
+    before: DecidedShape | None = None
     severity: str
     page: int | None
     message: str
@@ -254,6 +268,7 @@ class WorkShape(Schema):
     share: float
     what: str
     error: str
+    result: dict[str, Any] | None = None
 
 
 class RevisionShape(Schema):
@@ -335,6 +350,11 @@ class JobShape(JobRow):
     strata: list[StratumShape]
     seen: Seen | None
     findings: list[FindingShape]
+    may_waive: bool
+    has_edges: bool
+    check_sheet: str
+    checks_run: int
+    checks_carried: int
     sheet: SheetShape
     cut: CutShape
     tools: list[ToolShape]
@@ -406,3 +426,110 @@ class PlaybackShape(Schema):
     width_mm: float
     length_mm: float
     operations: list[dict[str, Any]]
+
+
+class Settle(Schema):
+    key: str
+    reason: str
+
+
+class Keys(Schema):
+    keys: list[str]
+
+
+class LetterShape(Schema):
+    text: str
+
+
+class EdgeProfileShape(Schema):
+    hole: bool
+    length_mm: float
+    points: list[int]
+    normals: list[int]
+    coloured: list[int]
+    outside: list[int]
+    inside: list[int]
+    beyond: list[int]
+    weight: list[int]
+    kinds: list[int]
+    worst: int
+
+
+class EdgeShare(Schema):
+    kind: str
+    mm: float
+    share: float
+
+
+class EdgeLimitsShape(Schema):
+    bleed: float
+    border: float
+    tolerance: float
+
+
+class EdgesShape(Schema):
+    reach_mm: float
+    limits: EdgeLimitsShape
+    stands_mm: float | None
+    layers: dict[str, list[EdgeProfileShape]]
+    shares: dict[str, list[EdgeShare]]
+
+
+class SliverShape(Schema):
+    kind: str
+    area_mm2: float
+    widest_mm: float
+    outline: list[list[float]]
+
+
+class LandingShape(Schema):
+    area_mm2: float
+    widest_mm: float
+    count: int
+    by_kind: dict[str, float]
+    slivers: list[SliverShape]
+    stands_mm: float | None
+
+
+class LimitShape(Schema):
+    key: str
+    value: float
+    unit: str
+    name: str
+
+
+class CheckShape(Schema):
+    id: str
+    title: str
+    severity: str
+    limits: list[LimitShape]
+
+
+class VersionShape(Schema):
+    number: int
+    who: str
+    when: datetime
+    note: str
+    limits: dict[str, float]
+    severities: dict[str, str]
+
+
+class CheckSheetShape(Schema):
+    scope: str
+    subject: str
+    title: str
+    versions: list[VersionShape]
+
+
+class CheckSheets(Schema):
+    checks: list[CheckShape]
+    sheets: list[CheckSheetShape]
+
+
+class Draft(Schema):
+    scope: str
+    subject: str = ""
+    limits: dict[str, float] = {}
+    severities: dict[str, str] = {}
+    note: str = ""
+    job: int | None = None

@@ -6,6 +6,7 @@ from typing import Any
 from horismos.destinations import SHIPPED
 from horismos.roles import LineRole
 from jobs import models, state
+from jobs.settling import shown_with
 
 __all__ = ["job_row", "job_whole", "release_shape", "work_shape"]
 
@@ -17,7 +18,7 @@ def work_shape(work: models.Work | None) -> dict[str, Any] | None:
     """A piece of work, or None."""
     if work is None:
         return None
-    fields = ("id", "job_id", "kind", "state", "share", "what", "error")
+    fields = ("id", "job_id", "kind", "state", "share", "what", "error", "result")
     return {field: getattr(work, field) for field in fields}
 
 
@@ -45,10 +46,24 @@ def _few(drawn: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return drawn if sum(len(line["path"]) for line in drawn) < THUMB_CHARS else []
 
 
+def _open(job: models.Job, analysis: models.Analysis | None) -> list[dict[str, Any]]:
+    """The findings that nobody has decided on."""
+    findings = analysis.report.get("findings", []) if analysis else []
+    held = {s.key for s in job.settled.all()}
+    return [f for f in findings if f.get("key") not in held]
+
+
+def _verdict(analysis: models.Analysis | None, findings: list[dict[str, Any]]) -> str:
+    if analysis is None or not analysis.report:
+        return ""
+    severities = {f["severity"] for f in findings}
+    return "stop" if "stop" in severities else "look" if "look" in severities else "clean"
+
+
 def job_row(job: models.Job) -> dict[str, Any]:
     """A job as it stands in the list."""
     analysis: models.Analysis | None = getattr(job, "analysis", None)
-    findings = analysis.report.get("findings", []) if analysis else []
+    findings = _open(job, analysis)
     lines = analysis.seen.get("lines", []) if analysis else []
     stops = sum(f["severity"] == "stop" for f in findings)
     released = job.releases.exists()
@@ -63,7 +78,7 @@ def job_row(job: models.Job) -> dict[str, Any]:
         "order": job.order.data,
         "material": job.material.title,
         "roles": sorted({line["role"] for line in lines if line["role"]}),
-        "verdict": analysis.report.get("verdict", "") if analysis else "",
+        "verdict": _verdict(analysis, findings),
         "stops": stops,
         "looks": sum(f["severity"] == "look" for f in findings),
         "reached": reached,
@@ -89,8 +104,8 @@ def release_shape(made: models.Release) -> dict[str, Any]:
     }
 
 
-def job_whole(job: models.Job) -> dict[str, Any]:
-    """A job with all that its stations show."""
+def job_whole(job: models.Job, waives: bool = False) -> dict[str, Any]:
+    """A job with all that its stations show; ``waives`` says whether who asks may let stops pass."""
     analysis: models.Analysis | None = getattr(job, "analysis", None)
     tools = state.tools_of(job)
     return {
@@ -102,7 +117,12 @@ def job_whole(job: models.Job) -> dict[str, Any]:
         "error": analysis.error if analysis else "",
         "revision": job.revision.number if job.revision else 0,
         "seen": analysis.seen or None if analysis else None,
-        "findings": analysis.report.get("findings", []) if analysis else [],
+        "findings": shown_with(job, analysis.report.get("findings", [])) if analysis else [],
+        "may_waive": waives,
+        "has_edges": bool(analysis and analysis.edges),
+        "check_sheet": analysis.report.get("sheet", {}).get("version", "shipped") if analysis else "shipped",
+        "checks_run": len(analysis.report.get("ran", [])) if analysis else 0,
+        "checks_carried": len(analysis.report.get("carried", [])) if analysis else 0,
         "sheet": analysis.sheet if analysis else {},
         "cut": analysis.cut if analysis else {},
         "tools": [asdict(tools[role]) for role in LineRole],

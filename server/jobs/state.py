@@ -23,7 +23,12 @@ from horismos.steps import Step, StepKind
 from jobs import models
 from jobs.files import load
 
-__all__ = ["DEFAULT_TOOLS", "MATERIALS", "artwork_of", "key_of", "order_of", "seen", "step_from", "tools_of"]
+__all__ = [
+    "DEFAULT_TOOLS", "MATERIALS", "artwork_of", "key_of", "order_of", "seen", "step_from", "terms_key", "tools_of",
+]
+
+CHECKS = 4
+"""Raised when checks change what they say: then nothing is carried over from before."""
 
 
 def order_of(job: models.Job) -> Order:
@@ -61,12 +66,20 @@ def tools_of(job: models.Job) -> dict[LineRole, Tool]:
     return {**DEFAULT_TOOLS, **own}
 
 
+def terms_key(job: models.Job) -> str:
+    """What a check depends on beside the artwork and its limits."""
+    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS]
+    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
+
+
 def key_of(job: models.Job) -> str:
     """What an analysis depends on; another key means that it is out of date."""
+    from jobs.sheets import sheet_of
+
     tools = sorted((t.role, t.data) for t in job.tools.all())
+    sheet = sheet_of(job)
     parts = [
-        job.revision.sha256 if job.revision else "", job.order.data, job.destination_id,
-        job.material_id, job.layout, tools, job.page, job.intake.get("notes", []),
+        job.revision.sha256 if job.revision else "", terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
     ]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
 

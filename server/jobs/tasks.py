@@ -1,17 +1,19 @@
 """Long work, run by the task worker: it calls the core, notes how far it is, keeps the outcome."""
 
 import hashlib
+import json
 import logging
 import time
 from collections.abc import Callable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 from django.conf import settings
 from django.db import transaction
+from django.utils import timezone
 from django_tasks import task
 
 from horismos.artwork import Artwork
-from horismos.checking import check
+from horismos.checking import Facet, Report, Terms, changed, check_whole
 from horismos.devices import rip
 from horismos.errors import HorismosError
 from horismos.intake import Answers, Asks, Kind, kind_of, take_in, take_in_within
@@ -22,8 +24,11 @@ from horismos.release import prepare, release
 from horismos.rendering.child import Cancelled
 from horismos.sheet import MATERIALS
 from jobs import models, state
+from jobs.checked import edge_limits, preflight
 from jobs.files import keep, load
 from jobs.inks import make_plates
+from jobs.settling import open_report
+from jobs.sheets import effect, parsed, sheet_of
 from jobs.views import kept_view
 
 __all__ = ["begin", "carry_out"]
@@ -88,7 +93,9 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         tell(0.2, "parting art and lines")
         assert job.revision is not None
         art = hashlib.sha256(kept_view(job, job.revision, "art").read_bytes()).hexdigest()
-        report = check(artwork, order, destination, progress=lambda s, w: tell(0.25 + s * 0.6, w))
+        before, touched = _before(job, found, artwork)
+        terms = Terms(order, destination, sheet_of(job), MATERIALS[job.material_id])
+        checked = check_whole(artwork, terms, lambda s, w: tell(0.25 + s * 0.6, w), before, touched)
     except HorismosError as error:
         models.Analysis.objects.filter(pk=found.pk).update(key=key, error=str(error))
         raise
@@ -102,18 +109,49 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         sheet, cut = state.sheet_shown(prepared), state.cut_shown(prepared)
     except HorismosError as error:
         sheet = {"error": str(error)}
+    report = checked.report
+    edges = found.edges if "edge.risk" in report.carried else ""
+    if checked.edges is not None:
+        edges = keep(json.dumps(checked.edges.to_json(edge_limits(order, terms.sheet))).encode())
+    # Plates show the line inks too: they stand only where nothing at all was touched.
+    plates = found.plates if before is not None and not touched and "sha256" in found.plates else {}
     models.Analysis.objects.filter(pk=found.pk).update(
-        key=key, seen=seen, report=state.reported(report, artwork, destination), sheet=sheet,
-        cut=cut, art_sha256=art, plates={}, error="",
+        key=key, seen=seen, report=state.reported(report, artwork, destination), sheet=sheet, edges=edges,
+        cut=cut, art_sha256=art, plates=plates, error="", terms=state.terms_key(job), checked=job.revision.sha256,
+        when=timezone.now(),
     )
+    if plates:
+        return
     tell(0.95, "making plates")
     try:
-        plates = make_plates(artwork, page, destination, cancelled)
+        plates = make_plates(artwork, page, destination, cancelled, checked.plates if page.number == 1 else None)
     except HorismosError as error:
         if isinstance(error, Cancelled):
             raise
         plates = {"error": str(error)}
     models.Analysis.objects.filter(pk=found.pk).update(plates=plates)
+
+
+def _before(
+    job: models.Job, found: models.Analysis, artwork: Artwork
+) -> tuple[Report | None, frozenset[Facet] | None]:
+    """The report that a check can build on, and what has changed in the artwork since; None for a new beginning."""
+    if not found.report or "sheet" not in found.report or found.terms != state.terms_key(job) or found.error:
+        return None, None
+    try:
+        old = replace(state.artwork_by_content(found.checked), taken_in=artwork.taken_in)
+        return Report.from_json(found.report), changed(old, artwork, state.destination_of(job))
+    except (HorismosError, OSError, ValueError, KeyError):
+        return None, None
+
+
+def _try_sheet(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
+    """Say what a draft of a check sheet would change in a job; nothing is kept but what is said."""
+    said = work.arguments
+    scope, subject = str(said["scope"]), str(said["subject"])
+    draft = parsed(scope, subject, said)
+    result = effect(work.job, sheet_of(work.job, (scope, subject, draft)), tell)
+    models.Work.objects.filter(pk=work.pk).update(result=result)
 
 
 def _suggest(job: models.Job, artwork: Artwork, order: Order, customer: models.Customer | None) -> None:
@@ -205,7 +243,8 @@ def _release(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     assert job.revision is not None
     artwork = state.artwork_of(job)
     order, destination = state.order_of(job), state.destination_of(job)
-    report = check(artwork, order, destination, progress=lambda s, w: tell(s * 0.4, w))
+    terms = Terms(order, destination, sheet_of(job), MATERIALS[job.material_id])
+    report = open_report(job, check_whole(artwork, terms, lambda s, w: tell(s * 0.4, w)).report)
     prepared = prepare(
         artwork, order, destination, MATERIALS[job.material_id], state.layout_of(job),
         state.tools_of(job), job.page,
@@ -214,6 +253,7 @@ def _release(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         artwork, order, destination, report, prepared, job.name, lambda s, w: tell(0.4 + s / 2, w)
     )
     files = [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package.files.items()]
+    files.append(_preflight_file(job))
     made = models.Release.objects.create(
         job=job, revision=job.revision, files=files, ticket=dict(package.ticket),
         worst_off_mm=package.worst_off_mm,
@@ -223,6 +263,13 @@ def _release(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     for name, data in package.files.items():
         if name.endswith("-print.pdf"):
             (folder / f"{made.pk}-{name}").write_bytes(data)
+
+
+def _preflight_file(job: models.Job) -> dict[str, object]:
+    """The preflight report, to go with the package: it names the stops that were let pass, and why."""
+    made = preflight(job)
+    slug = "".join(c if c.isalnum() else "-" for c in job.name.lower()).strip("-")
+    return {"name": f"{slug}-preflight.pdf", "sha256": keep(made), "bytes": len(made)}
 
 
 def _rip(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
@@ -253,6 +300,7 @@ def _rip(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
 KINDS: dict[str, Callable[[models.Work, Tell, Callable[[], bool]], None]] = {
     "take-in": _take_in,
     "analyse": _analyse,
+    "try-sheet": _try_sheet,
     "mend": _mend,
     "release": _release,
     "rip": _rip,

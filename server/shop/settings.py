@@ -63,6 +63,7 @@ STATIC_URL = "/static/"
 STATIC_ROOT = VAR / "static"
 WHITENOISE_ROOT = ROOT / "web" / "dist"
 WEB_INDEX = ROOT / "web" / "dist" / "index.html"
+SHOP_NAME = os.environ.get("HORISMOS_SHOP", "Tern & Tideway")
 MOST_UPLOAD_BYTES = 500_000_000
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 SESSION_COOKIE_HTTPONLY = True

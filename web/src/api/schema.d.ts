@@ -452,6 +452,250 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Stand
+         * @description Let a finding stand, with a reason; a stop only by who may.
+         */
+        post: operations["jobs_check_api_let_stand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/settled/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Ask Again
+         * @description Take a decision back.
+         */
+        delete: operations["jobs_check_api_ask_again"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/edges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Edge Map
+         * @description The edge map of a job: per contour what was measured along it, lengths in hundredths of a mm.
+         */
+        get: operations["jobs_check_api_edge_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/landing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lands Off
+         * @description The slivers of a cut that lands off: moved (mm), turned (degrees), stretched (%).
+         */
+        get: operations["jobs_check_api_lands_off"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/evidence/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Evidence
+         * @description A picture of the worst place of a finding.
+         */
+        get: operations["jobs_check_api_evidence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Letter Text
+         * @description The letter to the customer from chosen findings, as text.
+         */
+        post: operations["jobs_check_api_letter_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/letter.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Letter File
+         * @description The same as PDF; the keys of the findings in a row.
+         */
+        get: operations["jobs_check_api_letter_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report File
+         * @description The preflight report as PDF.
+         */
+        get: operations["jobs_check_api_report_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check Sheets
+         * @description Every check with its limits, and every sheet with its versions.
+         */
+        get: operations["jobs_check_api_check_sheets"];
+        put?: never;
+        /**
+         * Save Sheet
+         * @description Keep a new version of a sheet; a job that is named is checked again by it.
+         */
+        post: operations["jobs_check_api_save_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Sheet
+         * @description Find out what a draft would change in a job, before it is kept.
+         */
+        post: operations["jobs_check_api_try_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Sheet
+         * @description The last version of a sheet as a JSON file.
+         */
+        get: operations["jobs_check_api_export_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Sheet
+         * @description Read a JSON file into a draft; nothing is kept yet.
+         */
+        post: operations["jobs_check_api_import_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -571,6 +815,10 @@ export interface components {
             seen: string;
             /** Material */
             material?: string | null;
+            /** White */
+            white?: boolean | null;
+            /** Holes */
+            holes?: number | null;
         };
         /** WorkShape */
         WorkShape: {
@@ -588,6 +836,10 @@ export interface components {
             what: string;
             /** Error */
             error: string;
+            /** Result */
+            result?: {
+                [key: string]: unknown;
+            } | null;
         };
         /** TakenIn */
         TakenIn: {
@@ -657,6 +909,17 @@ export interface components {
              */
             time_s: number;
         };
+        /** DecidedShape */
+        DecidedShape: {
+            /** Verb */
+            verb: string;
+            /** Who */
+            who: string;
+            /** When */
+            when: string;
+            /** Reason */
+            reason: string;
+        };
         /** DecisionShape */
         DecisionShape: {
             /** Who */
@@ -682,6 +945,20 @@ export interface components {
         FindingShape: {
             /** Id */
             id: string;
+            /** Key */
+            key: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Carried
+             * @default false
+             */
+            carried: boolean;
+            decision?: components["schemas"]["DecidedShape"] | null;
+            before?: components["schemas"]["DecidedShape"] | null;
             /** Severity */
             severity: string;
             /** Page */
@@ -801,6 +1078,16 @@ export interface components {
             seen: components["schemas"]["Seen"] | null;
             /** Findings */
             findings: components["schemas"]["FindingShape"][];
+            /** May Waive */
+            may_waive: boolean;
+            /** Has Edges */
+            has_edges: boolean;
+            /** Check Sheet */
+            check_sheet: string;
+            /** Checks Run */
+            checks_run: number;
+            /** Checks Carried */
+            checks_carried: number;
             sheet: components["schemas"]["SheetShape"];
             cut: components["schemas"]["CutShape"];
             /** Tools */
@@ -1298,6 +1585,203 @@ export interface components {
             operations: {
                 [key: string]: unknown;
             }[];
+        };
+        /** Settle */
+        Settle: {
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+        };
+        /** EdgeLimitsShape */
+        EdgeLimitsShape: {
+            /** Bleed */
+            bleed: number;
+            /** Border */
+            border: number;
+            /** Tolerance */
+            tolerance: number;
+        };
+        /** EdgeProfileShape */
+        EdgeProfileShape: {
+            /** Hole */
+            hole: boolean;
+            /** Length Mm */
+            length_mm: number;
+            /** Points */
+            points: number[];
+            /** Normals */
+            normals: number[];
+            /** Coloured */
+            coloured: number[];
+            /** Outside */
+            outside: number[];
+            /** Inside */
+            inside: number[];
+            /** Beyond */
+            beyond: number[];
+            /** Weight */
+            weight: number[];
+            /** Kinds */
+            kinds: number[];
+            /** Worst */
+            worst: number;
+        };
+        /** EdgeShare */
+        EdgeShare: {
+            /** Kind */
+            kind: string;
+            /** Mm */
+            mm: number;
+            /** Share */
+            share: number;
+        };
+        /** EdgesShape */
+        EdgesShape: {
+            /** Reach Mm */
+            reach_mm: number;
+            limits: components["schemas"]["EdgeLimitsShape"];
+            /** Stands Mm */
+            stands_mm: number | null;
+            /** Layers */
+            layers: {
+                [key: string]: components["schemas"]["EdgeProfileShape"][];
+            };
+            /** Shares */
+            shares: {
+                [key: string]: components["schemas"]["EdgeShare"][];
+            };
+        };
+        /** LandingShape */
+        LandingShape: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Widest Mm */
+            widest_mm: number;
+            /** Count */
+            count: number;
+            /** By Kind */
+            by_kind: {
+                [key: string]: number;
+            };
+            /** Slivers */
+            slivers: components["schemas"]["SliverShape"][];
+            /** Stands Mm */
+            stands_mm: number | null;
+        };
+        /** SliverShape */
+        SliverShape: {
+            /** Kind */
+            kind: string;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Widest Mm */
+            widest_mm: number;
+            /** Outline */
+            outline: number[][];
+        };
+        /** LetterShape */
+        LetterShape: {
+            /** Text */
+            text: string;
+        };
+        /** Keys */
+        Keys: {
+            /** Keys */
+            keys: string[];
+        };
+        /** CheckShape */
+        CheckShape: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Severity */
+            severity: string;
+            /** Limits */
+            limits: components["schemas"]["LimitShape"][];
+        };
+        /** CheckSheetShape */
+        CheckSheetShape: {
+            /** Scope */
+            scope: string;
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Versions */
+            versions: components["schemas"]["VersionShape"][];
+        };
+        /** CheckSheets */
+        CheckSheets: {
+            /** Checks */
+            checks: components["schemas"]["CheckShape"][];
+            /** Sheets */
+            sheets: components["schemas"]["CheckSheetShape"][];
+        };
+        /** LimitShape */
+        LimitShape: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Name */
+            name: string;
+        };
+        /** VersionShape */
+        VersionShape: {
+            /** Number */
+            number: number;
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Note */
+            note: string;
+            /** Limits */
+            limits: {
+                [key: string]: number;
+            };
+            /** Severities */
+            severities: {
+                [key: string]: string;
+            };
+        };
+        /** Draft */
+        Draft: {
+            /** Scope */
+            scope: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Limits
+             * @default {}
+             */
+            limits: {
+                [key: string]: number;
+            };
+            /**
+             * Severities
+             * @default {}
+             */
+            severities: {
+                [key: string]: string;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Job */
+            job?: number | null;
         };
     };
     responses: never;
@@ -1887,6 +2371,315 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    jobs_check_api_let_stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_ask_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_edge_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EdgesShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_lands_off: {
+        parameters: {
+            query?: {
+                dx?: number;
+                dy?: number;
+                turn?: number;
+                stretch_x?: number;
+                stretch_y?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_evidence: {
+        parameters: {
+            query?: {
+                size?: string;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_check_api_letter_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keys"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_letter_file: {
+        parameters: {
+            query: {
+                chosen: string;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_check_api_report_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_check_api_check_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckSheets"];
+                };
+            };
+        };
+    };
+    jobs_check_api_save_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckSheets"];
+                };
+            };
+        };
+    };
+    jobs_check_api_try_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShape"];
+                };
+            };
+        };
+    };
+    jobs_check_api_export_sheet: {
+        parameters: {
+            query: {
+                scope: string;
+                subject?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_check_api_import_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionShape"];
+                };
             };
         };
     };

@@ -1,0 +1,86 @@
+"""Pictures of findings: the worst place, the art below, the lines over it, a frame round what is meant."""
+
+from collections.abc import Sequence
+from types import TracebackType
+from typing import Self
+
+import numpy as np
+from PIL import Image, ImageDraw
+
+from horismos.artwork.lines import line_objects
+from horismos.artwork.model import Artwork, Page
+from horismos.artwork.parting import art_alone
+from horismos.destinations import Destination
+from horismos.paths import flatten
+from horismos.paths.measure import Bounds
+from horismos.rendering import PageView
+from horismos.rendering.composite import Pixels
+from horismos.roles import LineRole
+from horismos.units import MM_PER_INCH
+
+__all__ = ["COLOURS", "Evidence"]
+
+COLOURS: dict[LineRole | None, tuple[int, int, int]] = {
+    LineRole.KISS_CUT: (0x2F, 0x47, 0xC2), LineRole.THROUGH_CUT: (0xC4, 0x44, 0x2A),
+    LineRole.PERFORATION: (0x8A, 0x2F, 0x7F), LineRole.BACK_CUT: (0x55, 0x70, 0x1C), LineRole.CREASE: (0xA8, 0x6A, 0),
+    None: (0x1A, 0x1A, 0x1A),
+}
+"""[ours] how roles are drawn everywhere, on a white casing."""
+FRAMES = {"stop": (0xB3, 0x1E, 0x1E), "look": (0x6B, 0x6B, 0x6B), "note": (0x6B, 0x6B, 0x6B)}
+LEAST_MM = 14.0
+"""[ours] a picture shows at least so much, so that one sees where it is."""
+ROUND = 1.8
+"""[ours] times the place itself."""
+
+
+class Evidence:
+    """The pictures of one page. Opened once, asked as often as there are findings; closes its view at the end."""
+
+    def __init__(self, artwork: Artwork, page: Page, destination: Destination) -> None:
+        lines = line_objects(artwork, page, destination)
+        self.page = page
+        self._view = PageView.of_art(art_alone(artwork, page, lines), page)
+        self._drawn = [(line.role, flatten(c, 0.05)) for line in lines for c in line.contours]
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Give the page back."""
+        self._view.close()
+
+    def area(self, place: Bounds, size: tuple[int, int]) -> Bounds:
+        """What a picture of a place shows, in mm: the place with room round it, in the shape of the picture."""
+        x, y = (place[0] + place[2]) / 2, (place[1] + place[3]) / 2
+        w, h = (max(LEAST_MM, ROUND * (place[i + 2] - place[i])) for i in (0, 1))
+        h = max(h, w * size[1] / size[0])
+        w = h * size[0] / size[1]
+        return x - w / 2, y - h / 2, x + w / 2, y + h / 2
+
+    def picture(self, places: Sequence[Bounds], severity: str = "note", size: tuple[int, int] = (352, 176)) -> Pixels:
+        """The first of the places, framed, with the others as far as they are in view; the whole page for none."""
+        media = self.page.boxes.media
+        area = self.area(places[0] if places else media, size)
+        per_mm = size[0] / (area[2] - area[0])
+        image = Image.fromarray(self._view.render(area, per_mm * MM_PER_INCH)).crop((0, 0, *size))
+        draw = ImageDraw.Draw(image)
+
+        def at(points: np.ndarray) -> list[tuple[float, float]]:
+            moved = (points - (area[0], area[3])) * (per_mm, -per_mm)
+            return [(float(x), float(y)) for x, y in moved]
+
+        for role, ring in self._drawn:
+            low, high = ring.min(axis=0), ring.max(axis=0)
+            if low[0] < area[2] and high[0] > area[0] and low[1] < area[3] and high[1] > area[1]:
+                draw.line(at(ring), fill=(255, 255, 255), width=5, joint="curve")
+                draw.line(at(ring), fill=COLOURS[role], width=2, joint="curve")
+        for place in reversed(places[:40]):
+            (x0, y0), (x1, y1) = at(np.array([[place[0], place[3]], [place[2], place[1]]]))
+            for grow, colour, width in ((7, (255, 255, 255), 4), (6, FRAMES[severity], 2)):
+                draw.rectangle((x0 - grow, y0 - grow, x1 + grow, y1 + grow), outline=colour, width=width)
+        return np.asarray(image)
