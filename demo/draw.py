@@ -6,13 +6,23 @@
 import io
 import math
 from collections.abc import Callable
+from pathlib import Path
 
 import numpy as np
 from PIL import Image, ImageFilter
 from reportlab.lib.colors import CMYKColor, CMYKColorSep
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
+
+from horismos import reporting
+
+FONTS = Path(reporting.__file__).parent / "fonts"
+PLAIN, BOLD = "Next-Regular", "Next-Bold"
+for name in (PLAIN, BOLD):
+    pdfmetrics.registerFont(TTFont(name, FONTS / f"{name}.ttf"))
 
 Curve = list[tuple[float, ...]]
 
@@ -104,9 +114,9 @@ def wader_trail() -> bytes:
         canvas.line(cx + dx * mm, cy - 12 * mm, cx + (dx + 4) * mm, cy - 48 * mm)
         canvas.line(cx + (dx + 4) * mm, cy - 48 * mm, cx + foot * mm - 14 * mm, cy - 52 * mm)
     canvas.setFillColor(CMYKColor(0, 0, 0, 0))
-    canvas.setFont("Helvetica-Bold", 46)
+    canvas.setFont(BOLD, 46)
     canvas.drawCentredString(cx, cy + 88 * mm, "WADER TRAIL")
-    canvas.setFont("Helvetica", 22)
+    canvas.setFont(PLAIN, 22)
     canvas.drawCentredString(cx, cy - 92 * mm, "Follow the curlew to the hide")
     for step in range(6):
         angle = math.radians(215 + step * 22)
@@ -161,7 +171,7 @@ def tern_stickers() -> bytes:
 
 
 def seed_seals() -> bytes:
-    """Job 3: a small perforated sheet of seals, every seal kiss cut, one of them left open."""
+    """Job 3: a small perforated sheet of seals: one left open, one drawn twice in part, one a star with sharp tips."""
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(126 * mm, 90 * mm), invariant=1)
     canvas.setTitle("Seed packet seals")
@@ -181,8 +191,17 @@ def seed_seals() -> bytes:
             canvas.restoreState()
 
     def seals() -> None:
-        for x, y in centres[:5]:
+        for x, y in (centres[0], *centres[2:5]):
             canvas.circle(x * mm, y * mm, 15.4 * mm)
+        x, y = centres[1]
+        star = canvas.beginPath()
+        for k in range(18):
+            r, angle = (15.4 if k % 2 == 0 else 9) * mm, math.radians(90 + 20 * k)
+            (star.lineTo if k else star.moveTo)(x * mm + r * math.cos(angle), y * mm + r * math.sin(angle))
+        star.close()
+        canvas.drawPath(star)
+        x, y = centres[3]
+        canvas.arc((x - 15.4) * mm, (y - 15.4) * mm, (x + 15.4) * mm, (y + 15.4) * mm, 20, 55)
         x, y = centres[5]
         canvas.arc((x - 15.4) * mm, (y - 15.4) * mm, (x + 15.4) * mm, (y + 15.4) * mm, 0, 356)
 
@@ -254,9 +273,9 @@ def boardwalk_panel() -> bytes:
     canvas.setFillColor(CMYKColor(0.02, 0.02, 0.05, 0))
     for x, y, size in ((60, 50, 0.28), (88, 57, 0.2), (109, 51, 0.16), (36, 56, 0.14)):
         curve(canvas, TERN, x * mm, y * mm, size)
-    canvas.setFont("Helvetica-Bold", 30)
+    canvas.setFont(BOLD, 30)
     canvas.drawString(112 * mm, 17 * mm, "Boardwalk to the hide")
-    canvas.setFont("Helvetica", 13)
+    canvas.setFont(PLAIN, 13)
     canvas.drawString(112 * mm, 9 * mm, "650 m, level, benches every 100 m")
     line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.roundRect(0, 0, 240 * mm, 70 * mm, 6 * mm))
     line(canvas, "Back Cut", (0.5, 0, 1, 0), True, 0.25, lambda: canvas.line(-3 * mm, 35 * mm, 243 * mm, 35 * mm))

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from horismos.checking import CheckSheet, Finding, Report, Terms, all_limits, check_whole, merged, registered
+from horismos.checking.check import TOPICS
 from horismos.checking.sheet import SCOPES
 from horismos.destinations import SHIPPED
 from horismos.errors import HorismosError
@@ -68,7 +69,7 @@ def known_checks() -> list[dict[str, Any]]:
                 for key, (value, unit) in limits.items() if key.partition(":")[0] == rule.id
             ],
         }
-        for rule in registered().values()
+        for rule in sorted(registered().values(), key=lambda rule: (TOPICS.index(rule.id.partition(".")[0]), rule.id))
     ]
 
 

@@ -5,6 +5,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
+import numpy as np
+import shapely
+
 from horismos.artwork.model import (
     PROCESS_INKS,
     Artwork,
@@ -17,12 +20,14 @@ from horismos.artwork.model import (
 from horismos.artwork.paints import paints_of
 from horismos.destinations import Destination
 from horismos.names import Recognised, recognise
-from horismos.paths import Chain, Contour, chain, length
+from horismos.paths import Chain, Contour, bounds, chain, flatten, length
 from horismos.paths.contour import CLOSED_WITHIN_MM
 from horismos.roles import InkRole, LineRole
 
 __all__ = ["Line", "inks_of_page", "line_objects", "lines_by_role", "paints_of", "unclosed"]
 
+ON_MM = 0.05
+"""[ours] a line that leaves another by less lies on it."""
 JOINS_WITHIN_MM = 1.0
 """[ours] two ends nearer than this were meant to meet."""
 
@@ -102,9 +107,22 @@ def unclosed(lines: Sequence[Line]) -> list[tuple[Chain, list[tuple[Line, int]]]
     for joined in chain(contours, JOINS_WITHIN_MM):
         must = lines[0].role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT, None)
         nearly = joined.gap_mm <= JOINS_WITHIN_MM and length(joined.contour) > 10 * joined.gap_mm
-        if joined.gap_mm > CLOSED_WITHIN_MM and (must or nearly):
+        if joined.gap_mm > CLOSED_WITHIN_MM and (must or nearly) and not _lies_on(joined, contours):
             out.append((joined, [pieces[i] for i in joined.members]))
     return out
+
+
+def _lies_on(joined: Chain, contours: Sequence[Contour]) -> bool:
+    """Whether an open contour is a piece of another one drawn again: closing it would make a new shape."""
+    others = [c for i, c in enumerate(contours) if i not in joined.members and len(c.segments)]
+    if not others or joined.gap_mm <= JOINS_WITHIN_MM:
+        return False
+    box = shapely.box(*bounds(joined.contour)).buffer(ON_MM)
+    near = [line for c in others if (line := shapely.LineString(flatten(c))).intersects(box)]
+    if not near:
+        return False
+    target = shapely.union_all(near)
+    return bool(np.all(shapely.dwithin(target, shapely.points(flatten(joined.contour)), ON_MM)))
 
 
 class _Names:

@@ -195,6 +195,12 @@ class TextObject(NamedTuple):
         return self.font_used.name if self.font_used else "missing"
 
     @property
+    def font_title(self) -> str:
+        """The same without the tag of a subset (ISO 32000-1, 9.6.4)."""
+        tag, plus, name = self.font.partition("+")
+        return name if plus and len(tag) == 6 and tag.isupper() else self.font
+
+    @property
     def embedded(self) -> bool:
         """Whether the font comes with the file."""
         return self.font_used is not None and self.font_used.embedded

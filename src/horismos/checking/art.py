@@ -29,7 +29,7 @@ def live_text(c: Context) -> Iterator[Hit]:
     """Text that is not outlined."""
     found = texts(c)
     if found:
-        fonts = ", ".join(sorted({t.font for t in found}))
+        fonts = ", ".join(sorted({t.font_title for t in found}))
         yield Hit(
             f"{plural(len(found), 'live text')} in {fonts}. "
             "It can change its shape where the font differs; outlines cannot.",
@@ -43,7 +43,7 @@ def font(c: Context) -> Iterator[Hit]:
     missing: dict[str, list[TextObject]] = {}
     for text in texts(c):
         if not text.embedded:
-            missing.setdefault(text.font, []).append(text)
+            missing.setdefault(text.font_title, []).append(text)
     for name, found in missing.items():
         yield Hit(
             f"The font {name} is not in the file. Another one will take its place, and the text will look different.",

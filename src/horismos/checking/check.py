@@ -18,6 +18,8 @@ from horismos.rendering.plates import PlateSet
 
 __all__ = ["Checked", "Rule", "all_limits", "check", "check_whole", "registered", "rule"]
 
+TOPICS = ("file", "page", "ink", "line", "edge", "white", "layer", "image", "text", "stroke", "art")
+"""[ours] what is told first among findings of one severity."""
 Measure = Callable[[Context], Iterable[Hit]]
 Progress = Callable[[float, str], None]
 
@@ -127,8 +129,7 @@ def check_whole(
         for context in contexts:
             context.close()
     rank = {Severity.STOP: 0, Severity.LOOK: 1, Severity.NOTE: 2}
-    order = {id: i for i, id in enumerate(_RULES)}
-    findings.sort(key=lambda f: (rank[f.severity], f.page, order.get(f.id, 0)))
+    findings.sort(key=lambda f: (rank[f.severity], f.page, TOPICS.index(f.id.partition(".")[0]), f.id))
     carried = tuple(id for id in _RULES if id in stands)
     return Checked(Report(tuple(findings), terms.sheet, ran, carried), edges, made)
 

@@ -15,7 +15,7 @@ from horismos.words import plural
 
 __all__ = ["About", "by_keys", "letter_pdf", "report_pdf"]
 
-PICTURE = (744, 420)
+PICTURE = (496, 280)
 GROUPS = (("stop", "Stops"), ("look", "To look at"), ("note", "Notes"))
 
 

@@ -19,6 +19,11 @@ export type Shelf = Shapes["Shelf"];
 export type Section = Shapes["SectionShape"];
 export type Question = Shapes["QuestionShape"];
 export type Answers = Shapes["AnswersShape"];
+export type Edges = Shapes["EdgesShape"];
+export type EdgeProfile = Shapes["EdgeProfileShape"];
+export type Landing = Shapes["LandingShape"];
+export type CheckSheets = Shapes["CheckSheets"];
+export type Draft = Shapes["Draft"];
 export type TakenIn = Shapes["TakenIn"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -1,6 +1,6 @@
 /** Server state: every question and every change that the screens make. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, told, type Answers, type Job, type JobChange, type JobRow, type Mend, type Work } from "./client";
+import { api, told, type Answers, type Draft, type Job, type JobChange, type JobRow, type Mend, type Work } from "./client";
 
 const running = (work: Work | null | undefined) => work?.state === "waiting" || work?.state === "running";
 
@@ -75,6 +75,51 @@ export const useMend = (id: number) =>
   useChange((body: Mend) => told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body })));
 
 export const useUndo = (id: number) => useChange(() => told(api.POST("/api/jobs/{job_id}/undo", at(id))));
+
+export const useSettle = (id: number) =>
+  useChange((body: { key: string; reason: string }) => told(api.POST("/api/jobs/{job_id}/settled", { ...at(id), body })));
+
+export const useUnsettle = (id: number) =>
+  useChange((key: string) => told(api.DELETE("/api/jobs/{job_id}/settled/{key}", { params: { path: { job_id: id, key } } })));
+
+/** The edge map of a job as it was checked last. */
+export const useEdges = (job: Job, wanted: boolean) =>
+  useQuery({
+    queryKey: ["edges", job.id, job.revision, job.art_sha256, job.findings.map((f) => f.key).join()],
+    enabled: wanted && job.has_edges,
+    staleTime: Infinity,
+    queryFn: () => told(api.GET("/api/jobs/{job_id}/edges", at(job.id))),
+  });
+
+export const useLanding = (job: Job, offset: { dx: number; dy: number; turn: number; stretch_x: number; stretch_y: number }, wanted: boolean) =>
+  useQuery({
+    queryKey: ["landing", job.id, job.revision, job.findings.map((f) => f.key).join(), offset],
+    enabled: wanted && job.has_edges,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+    queryFn: () => told(api.GET("/api/jobs/{job_id}/landing", { params: { path: { job_id: job.id }, query: offset } })),
+  });
+
+export const useLetter = (id: number, keys: string[]) =>
+  useQuery({
+    queryKey: ["letter", id, keys.join()],
+    enabled: keys.length > 0,
+    queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
+  });
+
+export const useCheckSheets = () => useQuery({ queryKey: ["sheets"], queryFn: () => told(api.GET("/api/sheets")) });
+
+export const useSaveSheet = () => useChange((body: Draft) => told(api.POST("/api/sheets", { body })));
+
+export const useTrySheet = () => useChange((body: Draft) => told(api.POST("/api/sheets/try", { body })));
+
+export const useWork = (id: number | undefined) =>
+  useQuery({
+    queryKey: ["work", id],
+    enabled: id !== undefined,
+    refetchInterval: (query) => (running(query.state.data as Work | undefined) ? 300 : false),
+    queryFn: () => told(api.GET("/api/works/{work_id}", { params: { path: { work_id: id ?? 0 } } })),
+  });
 
 export const useRelease = (id: number) =>
   useChange(() => told(api.POST("/api/jobs/{job_id}/release", at(id))));

@@ -43,7 +43,7 @@ export function JobPage() {
   );
 }
 
-const KINDS: Record<string, string> = { "take-in": "Taking in", analyse: "Checking", mend: "Mending", release: "Releasing", rip: "Making plates" };
+const KINDS: Record<string, string> = { "take-in": "Taking in", analyse: "Checking", mend: "Mending", release: "Releasing", rip: "Making plates", "try-sheet": "Trying a check sheet" };
 
 function Progress({ job }: { job: Job }) {
   const cancel = useCancel();

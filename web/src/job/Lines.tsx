@@ -20,7 +20,7 @@ export function Lines({ job }: { job: Job }) {
   const [, setParams] = useSearchParams();
   const mend = useMend(job.id);
   const undo = useUndo(job.id);
-  const findings = job.findings.filter((finding) => finding.mends.length > 0);
+  const findings = job.findings.filter((finding) => finding.mends.length > 0 && !finding.decision);
   return (
     <>
       <ArtStage job={job} only={only} />
@@ -53,8 +53,7 @@ export function Lines({ job }: { job: Job }) {
         {!job.seen?.lines.length && <Typography>The file has no lines.</Typography>}
         {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
         {findings.map((finding) => (
-          <FindingCard key={finding.id + finding.message} finding={finding} chosen busy={isBusy(job)} onChoose={() => undefined}
-            onMend={(step) => mend.mutate(step)} />
+          <FindingCard key={finding.key} job={job.id} finding={finding} chosen busy={isBusy(job)} onMend={(step) => mend.mutate(step)} />
         ))}
         <TakenInAs job={job} />
         <Typography variant="h2">Revisions</Typography>

@@ -49,6 +49,20 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         </TextField>
         <TextField label="Bleed, mm" value={order.bleed_mm} onChange={(e) => setOrder({ ...order, bleed_mm: Number(e.target.value) || 0 })} sx={{ width: 110 }} />
       </Stack>
+      <Stack direction="row" spacing={1}>
+        <TextField label="Border, mm" value={order.border_mm} onChange={(e) => setOrder({ ...order, border_mm: Number(e.target.value) || 0 })} />
+        <TextField label="Cutter within, mm" value={order.tolerance_mm} onChange={(e) => setOrder({ ...order, tolerance_mm: Number(e.target.value) || 0 })} />
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <TextField label="Seen from, m" value={order.viewing_distance_m ?? ""} onChange={(e) => setOrder({ ...order, viewing_distance_m: number(e.target.value) })} />
+        <TextField label="Holes a piece" value={order.holes ?? ""} onChange={(e) => setOrder({ ...order, holes: number(e.target.value) })} />
+        <TextField select label="White ink" value={order.white === null || order.white === undefined ? "material" : order.white ? "yes" : "no"} sx={{ minWidth: 120 }}
+          onChange={(e) => setOrder({ ...order, white: e.target.value === "material" ? null : e.target.value === "yes" })}>
+          <MenuItem value="material">as the material needs</MenuItem>
+          <MenuItem value="yes">yes</MenuItem>
+          <MenuItem value="no">no</MenuItem>
+        </TextField>
+      </Stack>
       <TextField select label="Material" value={material} onChange={(e) => setMaterial(e.target.value)}>
         {(shelf.data?.materials ?? []).map((m) => <MenuItem key={m.id} value={m.id}>{m.title}</MenuItem>)}
       </TextField>

@@ -4,6 +4,7 @@ import { useShelf } from "../api/hooks";
 import { lookOf } from "../roles";
 import { RoleSign } from "../stage/RoleLine";
 import { MONO } from "../theme";
+import { CheckSheetsPart } from "./CheckSheetsPart";
 
 export function ShelfPage() {
   const shelf = useShelf();
@@ -47,6 +48,7 @@ export function ShelfPage() {
           ))}
         </TableBody>
       </Table>
+      <CheckSheetsPart />
     </Stack>
   );
 }

@@ -32,9 +32,11 @@ interface Props {
   onPoint?: (at: Point | null) => void;
   /** Hears of a line that was laid across for the section; without it there is no section. */
   onSection?: (line: [Point, Point] | null) => void;
+  /** Hears of a click with the hand: where, and how near counts, in mm. */
+  onPick?: (at: Point, within: number) => void;
 }
 
-export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_LINES, onPoint, onSection }: Props) {
+export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_LINES, onPoint, onSection, onPick }: Props) {
   const actual = usePixelsPerMm();
   const unit = useUnit();
   const [tool, setTool] = useState<Tool>("hand");
@@ -107,6 +109,9 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
         onPointerUp={(event) => {
           if (tool !== "hand" && laying) lay(caught(pointAt(live, event.currentTarget, event)), true);
         }}
+        onClick={(event) => {
+          if (tool === "hand" && onPick) onPick(pointAt(live, event.currentTarget, event), SNAP_PX / live.k);
+        }}
         onPointerLeave={() => { setPointer(null); onPoint?.(null); }}
         style={{ flex: 1, minHeight: 0, background: GROUND, cursor: tool === "hand" ? "grab" : "crosshair", touchAction: "none", width: "100%", position: "relative", overflow: "hidden", userSelect: "none" }}
       >
@@ -124,7 +129,7 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
           )}
           <Ruler view={live} size={size} unit={unit} pointer={pointer} />
         </svg>
-        {over && <div onPointerDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
+        {over && <div onPointerDown={(e) => e.stopPropagation()} onClick={(e) => e.stopPropagation()} onKeyDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
       </div>
       <Stack direction="row" useFlexGap spacing={0.75} sx={{ alignItems: "center", px: 1, py: 0.5, bgcolor: "background.paper", flexWrap: "wrap", rowGap: 0.5 }}>
         {tools}
@@ -139,7 +144,7 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
         </Button>
         <Button onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")} aria-label={`rulers in ${unit === "mm" ? "millimetres" : "inches"}`} sx={{ minWidth: 0 }}>{unit}</Button>
         <Button onClick={hand.fitAll} sx={{ minWidth: 0 }}>Fit</Button>
-        <Button onClick={() => hand.actual(actual)} sx={{ minWidth: 0, whiteSpace: "nowrap" }}>Actual size</Button>
+        <Button onClick={() => hand.actual(actual)} sx={{ minWidth: 0, whiteSpace: "nowrap" }} aria-label="Actual size" title="actual size, key 0">1:1</Button>
       </Stack>
       {calibrating && <Calibrate onClose={() => setCalibrating(false)} />}
     </Stack>
