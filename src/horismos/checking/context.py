@@ -167,6 +167,13 @@ class Context:
         """One plate per ink. Raises what making them raised."""
         return self._plates.result() if self._plates is not None else self._make_plates()
 
+    def plates_without(self, leaves: Callable[[PaintedObject], bool]) -> PlateSet:
+        """The plates of the art without some of its objects, as large as the others."""
+        out = [i for i, obj in enumerate(self.page.objects) if leaves(obj)]
+        data = art_without(self.artwork, self.page, self.lines, out)
+        made = plates(data, self.plates.ppi, cancelled=self._stop.is_set)
+        return PlateSet(tuple(made), self.plates.ppi, self.plates.box)
+
     @property
     def made_plates(self) -> PlateSet | None:
         """The plates, where a check wanted them and they could be made."""

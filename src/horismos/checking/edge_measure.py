@@ -33,7 +33,7 @@ TILE_MM = 60.0
 """[ours] along the contour: the less of a heavy page is drawn that is not near a contour the better."""
 BLANK = 3.0
 """[ours] of 255: a lighter tint than about 1 % counts as blank media."""
-SOFT_PIXELS = 1.5
+SOFT_PIXELS = 2.5
 """An edge drawn by a renderer is no softer than this many pixels."""
 
 

@@ -77,8 +77,9 @@ class Finding:
 
         A decision is tied to it: it holds as long as message, measure, limit and places stay.
         """
-        measured = None if self.measured is None else round(self.measured, 2)
-        places = [[round(v, 1) for v in box] for box in self.where]
+        # By way of the thousandths that are kept, so that the key is the same before and after keeping.
+        measured = None if self.measured is None else round(round(self.measured, 3), 2)
+        places = [[round(round(v, 3), 1) + 0.0 for v in box] for box in self.where]
         told = [self.id, self.page, self.subject, self.message, self.detail, measured, self.limit, self.count, places]
         return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:20]
 

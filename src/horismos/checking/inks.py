@@ -3,12 +3,15 @@
 from collections import Counter
 from collections.abc import Iterator
 
+import numpy as np
+
 from horismos.artwork.lines import paints_of
 from horismos.artwork.model import PROCESS_INKS, ImageObject, Paint, PaintedObject, PathObject, TextObject
 from horismos.checking.check import rule
 from horismos.checking.context import Context
 from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit
+from horismos.colour import shift_of_rgb
 from horismos.rendering.load import load_places
 from horismos.units import mm_from_points
 from horismos.words import are, plural
@@ -57,7 +60,7 @@ def registration(c: Context) -> Iterator[Hit]:
 @rule("ink.rgb", "look", Facet.ART)
 def rgb(c: Context) -> Iterator[Hit]:
     """RGB, Lab or calibrated colour in the art, by kind of object and area."""
-    found = [o for o in c.art_objects if any(paint.additive for paint, _ in paints_of(o))]
+    found = [o for o in c.art_objects if _additive(o)]
     if not found:
         return
     kinds = Counter(_kind(o) for o in found)
@@ -68,8 +71,21 @@ def rgb(c: Context) -> Iterator[Hit]:
     yield Hit(
         f"{listed} in colour that is not CMYK. The print may look different from the screen.",
         len(found), len(found), places,
-        detail=f"{', '.join(families)}; bounds of {len(places)} objects cover {area:.1f} cm².",
+        detail=f"{', '.join(families)}; bounds of {len(places)} objects cover {area:.1f} cm².{_shift(found)} "
+        "How much ink it lays down is up to the conversion, and not counted in the ink load.",
     )
+
+
+def _shift(found: list[PaintedObject]) -> str:
+    """How far the flat RGB colours move on the press profile at most; pictures are not looked into."""
+    flat = {p.values for o in found for p, _ in paints_of(o) if "RGB" in p.family and len(p.values) == 3}
+    if not flat:
+        return ""
+    return f" The flat colours move by up to ΔE {shift_of_rgb(np.array(sorted(flat))).max():.0f} when they are printed."
+
+
+def _additive(obj: PaintedObject) -> bool:
+    return any(paint.additive for paint, _ in paints_of(obj))
 
 
 def _kind(obj: PaintedObject) -> str:
@@ -87,10 +103,13 @@ def _kind(obj: PaintedObject) -> str:
 def load(c: Context) -> Iterator[Hit]:
     """Total area coverage of the printing inks: the highest, the area above the limit, and where.
 
-    Inside the bleed: marks beyond it are meant to be printed in every ink.
+    Inside the bleed: marks beyond it are meant to be printed in every ink. What RGB comes to is up to the
+    conversion of the RIP, and not counted: the plates are made a second time without it.
     """
     cut = {ink.name for ink in c.inks if ink.kind == "line"}
     found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed)
+    if found.above_cm2 > c.more["area"] and any(_additive(o) for o in c.printed):
+        found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed, c.plates_without(_additive))
     if found.above_cm2 > c.more["area"]:
         yield Hit(
             f"The inks come to {found.highest:.0f} % at the heaviest place, and to more than {c.limit:g} % on "

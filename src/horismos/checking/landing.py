@@ -3,7 +3,7 @@
 It is worked out on the measured edge, sample by sample: a cut that moves along its normal beyond the place
 where colour ends shows bare media, one that moves into the art trims it, one that moves out onto foreign
 colour takes some of it along. Exact to the first order: for moves that are small beside the radii of the
-contour.
+contour, and but for the little that belongs to corners alone.
 """
 
 from collections.abc import Sequence

@@ -18,8 +18,14 @@ PARALLEL = 0.17
 """[ours] sine of about 10 degrees: chords that turn less from each other run along each other."""
 BEND_MM = 0.5
 """[ours] chords of one contour nearer along it than this are neighbours; they double only by turning back."""
+SHALLOW = 0.05
+"""[ours] sine of about 3 degrees."""
+SAME_MM = 0.003
+"""Two crossings nearer than this are one that was found twice, at the end of a segment."""
 TOUCH_MM = 1e-6
-NEWTON_STEPS = 4
+NEWTON_STEPS = 5
+BEYOND = 0.01
+"""How far beyond the end of a segment a crossing may be found: chords cross there a little beside the curves."""
 
 
 @dataclass(frozen=True)
@@ -107,20 +113,26 @@ def _overlap(chords: Chords, a: Ints, b: Ints) -> tuple[Floats, Floats]:
 def crossings(chords: Chords, pairs: tuple[Ints, Ints], doubles: Sequence[Stretch] = ()) -> list[Crossing]:
     """Where the lines cross, found on the chords and brought to the curves by Newton's method.
 
-    Lines that only touch do not cross. Nothing is said of places inside ``doubles``, where two lines lie
-    on each other.
+    Lines that only touch do not cross. Where two lines lie on each other, in ``doubles``, they may run over
+    each other again and again at a small angle: that is not said.
     """
     a, b = pairs
     proper = _across(chords, a, b)
     found = _on_curves(chords, a[proper], b[proper])
     found += _through_nodes(chords, a[~proper], b[~proper])
     out: list[Crossing] = []
-    seen: set[tuple[int, int, int, int]] = set()
-    for crossing in found:
+    seen: dict[tuple[int, int, int, int], list[tuple[float, float]]] = {}
+    for crossing, sine in found:
+        if sine < SHALLOW and any(_inside(stretch, crossing) for stretch in doubles):
+            continue
         x, y = crossing.at
-        key = (crossing.a, crossing.b, round(x * 1000), round(y * 1000))
-        if key not in seen and not any(_inside(stretch, crossing) for stretch in doubles):
-            seen.add(key)
+        cell = round(x), round(y)
+        near = (
+            at for i in (-1, 0, 1) for j in (-1, 0, 1)
+            for at in seen.get((crossing.a, crossing.b, cell[0] + i, cell[1] + j), ())
+        )
+        if all(max(abs(x - u), abs(y - v)) > SAME_MM for u, v in near):
+            seen.setdefault((crossing.a, crossing.b, *cell), []).append((x, y))
             out.append(crossing)
     return out
 
@@ -153,7 +165,8 @@ def _across(chords: Chords, a: Ints, b: Ints) -> np.ndarray:
     return apart
 
 
-def _on_curves(chords: Chords, a: Ints, b: Ints) -> list[Crossing]:
+def _on_curves(chords: Chords, a: Ints, b: Ints) -> list[tuple[Crossing, float]]:
+    """Crossings with the sine of their angle."""
     if not len(a):
         return []
     p, q, r, s = chords.start[a], chords.end[a], chords.start[b], chords.end[b]
@@ -176,14 +189,18 @@ def _on_curves(chords: Chords, a: Ints, b: Ints) -> list[Crossing]:
         w = w - np.where(sound, (dt[:, 0] * miss[:, 1] - dt[:, 1] * miss[:, 0]) / det, 0)
     miss_mm = np.hypot(*(points_at(one, t) - points_at(two, w)).T)
     real = (
-        (miss_mm < 1e-4) & (t > -1e-9) & (t < 1 + 1e-9) & (w > -1e-9) & (w < 1 + 1e-9)
+        (miss_mm < 1e-4) & (t > -BEYOND) & (t < 1 + BEYOND) & (w > -BEYOND) & (w < 1 + BEYOND)
         & ~(own & (np.abs(t - w) < 1e-3))
     )
     at = points_at(one, t)
-    return [
-        Crossing(int(chords.contour[a[i]]), int(chords.contour[b[i]]), (float(at[i, 0]), float(at[i, 1])))
-        for i in np.flatnonzero(real)
-    ]
+    dt, dw = _velocity(one, t), _velocity(two, w)
+    across = np.abs(dt[:, 0] * dw[:, 1] - dt[:, 1] * dw[:, 0])
+    sine = across / np.maximum(np.hypot(*dt.T) * np.hypot(*dw.T), 1e-12)
+    out = []
+    for i in np.flatnonzero(real):
+        place = float(at[i, 0]), float(at[i, 1])
+        out.append((Crossing(int(chords.contour[a[i]]), int(chords.contour[b[i]]), place), float(sine[i])))
+    return out
 
 
 def _velocity(segments: Floats, t: Floats) -> Floats:
@@ -195,11 +212,11 @@ def _velocity(segments: Floats, t: Floats) -> Floats:
     return speed
 
 
-def _through_nodes(chords: Chords, a: Ints, b: Ints) -> list[Crossing]:
+def _through_nodes(chords: Chords, a: Ints, b: Ints) -> list[tuple[Crossing, float]]:
     """Crossings at an end of a chord: there the sides from which the lines come and to which they go decide."""
     far = chords.apart(a, b) > TOUCH_MM
     a, b = a[far], b[far]
-    out: list[Crossing] = []
+    out: list[tuple[Crossing, float]] = []
     for ends_of, others, at in ((a, b, chords.end), (b, a, chords.end)):
         point = at[ends_of]
         near = (point - chords.start[others]) * chords.direction[others]
@@ -210,7 +227,8 @@ def _through_nodes(chords: Chords, a: Ints, b: Ints) -> list[Crossing]:
             if _changes_sides(chords, int(ends_of[i]), int(others[i]), float(along[i])):
                 x, y = point[i]
                 first, second = sorted((int(chords.contour[ends_of[i]]), int(chords.contour[others[i]])))
-                out.append(Crossing(first, second, (float(x), float(y))))
+                d, e = chords.direction[ends_of[i]], chords.direction[others[i]]
+                out.append((Crossing(first, second, (float(x), float(y))), float(abs(d[0] * e[1] - d[1] * e[0]))))
     return out
 
 

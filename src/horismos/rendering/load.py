@@ -66,10 +66,16 @@ class HeavyPlaces:
 
 
 def load_places(
-    made: PlateSet, leave_out: Collection[str], limit: float = DEFAULT_LIMIT, within: Bounds | None = None
+    made: PlateSet, leave_out: Collection[str], limit: float = DEFAULT_LIMIT, within: Bounds | None = None,
+    also: PlateSet | None = None,
 ) -> HeavyPlaces:
-    """Where on the page, or inside a part of it in mm, the load is above a limit."""
+    """Where on the page, or inside a part of it in mm, the load is above a limit.
+
+    With ``also``, plates of the same page and size, only where it is above in both.
+    """
     load = total(made.plates, leave_out)
+    if also is not None:
+        load = np.minimum(load, total(also.plates, leave_out))
     if within is not None:
         load = _inside(load, made, within)
     above = load > limit + 0.4  # a step of 1/255 is no excess
