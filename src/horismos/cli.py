@@ -1,14 +1,16 @@
 """The same work without the web: inspect, check, mend and release a file from the shell."""
 
 import argparse
+import hashlib
 import json
 import sys
 from dataclasses import replace
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 from horismos.artwork import Artwork, read, read_bytes
-from horismos.checking import Report, check
+from horismos.checking import CheckSheet, Report, all_limits, check
 from horismos.destinations import HOUSE, SHIPPED
 from horismos.errors import HorismosError, Locked
 from horismos.inspect import inspect
@@ -16,6 +18,9 @@ from horismos.intake import Answers, Asks, Kind, kind_of, take_in_within
 from horismos.mending import apply_all, offered
 from horismos.orders import Order
 from horismos.release import prepare, release
+from horismos.reporting.evidence import Evidence
+from horismos.reporting.letter import write_letter
+from horismos.reporting.report import About, report_pdf
 from horismos.roles import LineRole
 from horismos.sheet import MATERIALS, Layout
 from horismos.steps import Step, StepKind
@@ -45,6 +50,10 @@ def _parser() -> argparse.ArgumentParser:
     sub = command("check", "check a file against an order")
     sub.add_argument("--order", type=Path, help="a JSON file; see the README")
     sub.add_argument("--json", action="store_true")
+    sub.add_argument("--sheet", type=Path, help="a check sheet, as the Shelf exports it")
+    sub.add_argument("--material", choices=sorted(MATERIALS))
+    sub.add_argument("--report", type=Path, metavar="OUT.pdf", help="write the preflight report")
+    sub.add_argument("--letter", type=Path, metavar="OUT.txt", help="write a letter about all stops and looks")
     sub = command("mend", "mend a file; the original stays as it is")
     sub.add_argument("--out", type=Path, required=True)
     sub.add_argument("--order", type=Path)
@@ -135,8 +144,41 @@ def _show(report: Report) -> None:
     print(report.verdict)
 
 
+def _sheet(path: Path | None) -> CheckSheet:
+    if path is None:
+        return CheckSheet()
+    try:
+        return CheckSheet.from_json(json.loads(path.read_text(encoding="utf-8")), all_limits())
+    except OSError as error:
+        raise HorismosError(f"{path} cannot be opened: {error.strerror}.") from None
+    except (ValueError, RecursionError) as error:
+        raise HorismosError(f"{path} is not JSON: {error}.") from None
+
+
+def _write_papers(args: argparse.Namespace, artwork: Artwork, report: Report) -> None:
+    """The report and the letter, where they were asked for."""
+    destination, order = SHIPPED[args.destination], _order(args.order)
+    material = MATERIALS.get(args.material or order.material or "")
+    if args.report is not None:
+        print_ = hashlib.sha256(artwork.data).hexdigest()
+        about = About(
+            args.file.stem, "", args.file.name, hashlib.sha256(args.file.read_bytes()).hexdigest(), print_, 1,
+            artwork.pages[0].size_mm, order, material.title if material else "not said", destination.title,
+            f"{datetime.now(UTC):%Y-%m-%d %H:%M} UTC", "",
+        )
+        with Evidence(artwork, artwork.pages[0], destination) as pictures:
+            args.report.write_bytes(report_pdf(about, report, {}, pictures))
+    if args.letter is not None:
+        chosen = [f for f in report.findings if f.severity != "note"]
+        letter = write_letter(chosen, args.file.stem, args.file.name, "", "", destination)
+        args.letter.write_text(letter.text(), encoding="utf-8")
+
+
 def _check(args: argparse.Namespace, artwork: Artwork) -> int:
-    report = check(artwork, _order(args.order), SHIPPED[args.destination])
+    order = _order(args.order)
+    material = MATERIALS.get(args.material or order.material or "")
+    report = check(artwork, order, SHIPPED[args.destination], _sheet(args.sheet), material=material)
+    _write_papers(args, artwork, report)
     if args.json:
         _print(report.to_json())
     else:

@@ -207,3 +207,20 @@ def test_the_files_own_words_are_kept_apart_from_what_is_measured(pdf: Pdf) -> N
     report = check_whole(artwork, terms).report
     assert _ids(report) == {"file.converted"}
     assert changed(artwork, replace(artwork, taken_in=()), HOUSE) == {Facet.FILE}
+
+
+def test_the_command_line_takes_a_sheet_and_writes_report_and_letter(tmp_path: Path, pdf: Pdf) -> None:
+    import pypdfium2
+
+    from horismos.cli import main
+
+    sheet, report, letter = tmp_path / "sheet.json", tmp_path / "report.pdf", tmp_path / "letter.txt"
+    sheet.write_text(json.dumps(CheckSheet("Floor", {}, {"line.wide": "stop"}, "7").to_json()))
+    path = pdf(FIELD + line_in(circle(50, 50, 40), width=0.3))
+    words = ["check", str(path), "--sheet", str(sheet), "--report", str(report), "--letter", str(letter)]
+    assert main(words) == 1
+    told = pypdfium2.PdfDocument(report)[0].get_textpage().get_text_bounded()
+    assert "line.wide" in told and "Stops · 1" in told
+    assert "A thick line" in letter.read_text()
+    sheet.write_text('{"limits": {"line.wid": 1}}')
+    assert main(words) == 2

@@ -46,19 +46,19 @@ CUTS = {
 }
 
 
-def _profiles(art: shapely.Polygon, cut: shapely.Polygon) -> tuple[EdgeProfile, ...]:
-    content = f"0.2 0.9 0.1 0 k {_path(art)} f* " + line_in(_path(cut))
+def _profiles(printed: shapely.Polygon, cut: shapely.Polygon) -> tuple[EdgeProfile, ...]:
+    content = f"0.2 0.9 0.1 0 k {_path(printed)} f* " + line_in(_path(cut))
     artwork = read_bytes(write(Drawing(content, trim=(0, 0, 100, 100), bleed=(0, 0, 100, 100))))
     measured = check_whole(artwork, Terms(Order(bleed_mm=6.5, tolerance_mm=0.2), HOUSE, CheckSheet())).edges
     assert measured is not None
     return measured.colour
 
 
-def _exact(profile: EdgeProfile, art: shapely.Polygon, outwards: bool, reach: float) -> np.ndarray:
+def _exact(profile: EdgeProfile, printed: shapely.Polygon, outwards: bool, reach: float) -> np.ndarray:
     """How far along its normal each sample is from where the art changes, by shapely."""
     side = 1.0 if outwards else -1.0
     rays = shapely.linestrings(np.stack([profile.points, profile.points + side * reach * profile.normals], axis=1))
-    edge = shapely.intersection(rays, art.boundary)
+    edge = shapely.intersection(rays, printed.boundary)
     near = shapely.distance(edge, shapely.points(profile.points))
     return np.where(np.isnan(near), reach, near)
 
@@ -67,13 +67,13 @@ def _exact(profile: EdgeProfile, art: shapely.Polygon, outwards: bool, reach: fl
 @pytest.mark.parametrize("shape", CUTS)
 def test_bleed_is_as_the_shapes_say_along_the_whole_cut(shape: str, bleed: float) -> None:
     cut = CUTS[shape]
-    art = cut.buffer(bleed, join_style="mitre", mitre_limit=20)
-    profiles = _profiles(art, cut)
+    printed = cut.buffer(bleed, join_style="mitre", mitre_limit=20)
+    profiles = _profiles(printed, cut)
     assert sum(p.length_mm for p in profiles) == pytest.approx(cut.length, rel=0.002)
     assert len(profiles) == (2 if shape == "ring" else 1)
     for p in profiles:
         assert p.weight.max() <= 0.5
-        exact = _exact(p, art, True, p.reach_mm)
+        exact = _exact(p, printed, True, p.reach_mm)
         assert p.coloured.all()
         off = np.abs(p.outside - exact)
         assert off[p.weight > 0].max() <= 0.05
@@ -86,9 +86,9 @@ def test_bleed_is_as_the_shapes_say_along_the_whole_cut(shape: str, bleed: float
 @pytest.mark.parametrize("shape", CUTS)
 def test_a_blank_border_is_as_the_shapes_say(shape: str, border: float) -> None:
     cut = CUTS[shape]
-    art = cut.buffer(-border, join_style="mitre", mitre_limit=20)
-    for p in _profiles(art, cut):
-        exact = _exact(p, art, False, p.reach_mm)
+    printed = cut.buffer(-border, join_style="mitre", mitre_limit=20)
+    for p in _profiles(printed, cut):
+        exact = _exact(p, printed, False, p.reach_mm)
         assert not p.coloured.any()
         off = np.abs(p.inside - exact)[p.weight > 0]
         assert np.percentile(off, 97) <= 0.05
@@ -98,8 +98,8 @@ def test_at_a_corner_the_art_is_looked_at_in_all_directions() -> None:
     cut = shapely.box(26, 26, 74, 74)
     # 3 mm on the sides, but the corners of the art are cut off: 1.5 mm are left on the diagonal.
     disc = shapely.Point(MIDDLE).buffer(24 * math.sqrt(2) + 1.5, quad_segs=200)
-    art = cut.buffer(3, join_style="mitre").intersection(disc)
-    (profile,) = _profiles(art, cut)
+    printed = cut.buffer(3, join_style="mitre").intersection(disc)
+    (profile,) = _profiles(printed, cut)
     assert profile.stands.min() == pytest.approx(1.5, abs=0.05)
 
 
@@ -107,13 +107,13 @@ def test_at_a_corner_the_art_is_looked_at_in_all_directions() -> None:
 @pytest.mark.parametrize("shape", ["circle", "square", "star"])
 def test_slivers_of_a_cut_that_lands_off_have_the_area_that_the_shapes_say(shape: str, offset: Offset) -> None:
     cut = CUTS[shape]
-    art = cut.buffer(0.4, join_style="mitre", mitre_limit=20)
-    profiles = _profiles(art, cut)
+    printed = cut.buffer(0.4, join_style="mitre", mitre_limit=20)
+    profiles = _profiles(printed, cut)
     points = np.concatenate([p.points for p in profiles])
     x, y = (points.min(axis=0) + points.max(axis=0)) / 2
     moved = scale(cut, 1 + offset.stretch_x / 100, 1 + offset.stretch_y / 100, origin=(x, y))
     moved = translate(rotate(moved, offset.turn, origin=(x, y)), offset.dx, offset.dy)
-    exact = moved.difference(art).area
+    exact = moved.difference(printed).area
     found = land(profiles, offset).area_mm2
     assert found == pytest.approx(exact, rel=0.13, abs=0.35)
 
@@ -211,8 +211,8 @@ def test_a_real_drawing_with_correct_lines_has_no_stop_and_no_false_look(svg: Pa
     page = read(drawn).pages[0]
     boxes = [box for o in page.objects if (box := page.bounds(o))]
     size = 80 / max(page.size_mm)
-    art = [tuple(20 + v * size for v in box) for box in boxes]
-    lines = line_in(_round_hull(art, 3.0)) + line_in(_round_hull(art, 6.0), "T")  # type: ignore[arg-type]
+    printed = [tuple(20 + v * size for v in box) for box in boxes]
+    lines = line_in(_round_hull(printed, 3.0)) + line_in(_round_hull(printed, 6.0), "T")  # type: ignore[arg-type]
     side = 130.0
     data = write(Drawing(lines, size=(side, side), inks={"K": "Kiss Cut", "T": "Through Cut"},
                          trim=(2, 2, 128, 128), bleed=(1, 1, 129, 129)))

@@ -1,6 +1,6 @@
 """Parts art from lines: the art is the same page without what is meant as a line."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 import pikepdf
 
@@ -8,7 +8,7 @@ from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, Page, PathObject
 
-__all__ = ["art_alone", "clip_operator", "edits_without", "show_whole", "what_stays"]
+__all__ = ["art_alone", "clip_operator", "edits_without", "leave_out", "show_whole", "what_stays"]
 
 
 def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
@@ -23,6 +23,19 @@ def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
             data = line.page.streams[obj.stream].data
             text = clip_operator(data[obj.path_end : obj.end]) + what_stays(line, obj)
             edit = Edit(obj.path_end, obj.end, text)
+        else:
+            edit = Edit(obj.start, obj.end, b" ")
+        edits.setdefault(obj.stream, []).append(edit)
+    return edits
+
+
+def leave_out(page: Page, objects: Iterable[int], edits: dict[int, list[Edit]]) -> dict[int, list[Edit]]:
+    """Add the edits, by stream run, that leave objects (by index) out of a page; paths stay as clips."""
+    for index in objects:
+        obj = page.objects[index]
+        if isinstance(obj, PathObject):
+            data = page.streams[obj.stream].data
+            edit = Edit(obj.path_end, obj.end, clip_operator(data[obj.path_end : obj.end]) + b" n ")
         else:
             edit = Edit(obj.start, obj.end, b" ")
         edits.setdefault(obj.stream, []).append(edit)

@@ -10,11 +10,11 @@ from typing import Any
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
-from horismos.artwork.edit import Edit, edit_page, reopened, save
+from horismos.artwork.edit import edit_page, reopened, save
 from horismos.artwork.lines import Line
-from horismos.artwork.model import Artwork, Page, PaintedObject, PathObject
+from horismos.artwork.model import Artwork, Page, PaintedObject
 from horismos.artwork.paints import paints_of
-from horismos.artwork.parting import clip_operator, edits_without, show_whole
+from horismos.artwork.parting import edits_without, leave_out, show_whole
 from horismos.destinations import Destination
 from horismos.names import recognise
 from horismos.roles import InkRole
@@ -39,13 +39,11 @@ def _only(obj: PaintedObject, inks: Collection[str]) -> bool:
     return bool(named) and not plain and all(name in inks for name in named)
 
 
-def art_without(artwork: Artwork, page: Page, lines: Sequence[Line], leave_out: Collection[int]) -> bytes:
+def art_without(artwork: Artwork, page: Page, lines: Sequence[Line], without: Collection[int]) -> bytes:
     """A PDF of one page: its art without lines and without some objects, by index."""
     edits = edits_without(lines)
     taken = {line.index for line in lines}
-    for index in leave_out:
-        if index not in taken:
-            _leave_out(page, index, edits)
+    leave_out(page, (i for i in without if i not in taken), edits)
     with reopened(artwork) as pdf:
         edit_page(pdf, page, edits, {})
         show_whole(pdf, page)
@@ -54,26 +52,13 @@ def art_without(artwork: Artwork, page: Page, lines: Sequence[Line], leave_out: 
 
 def ink_alone(artwork: Artwork, page: Page, keep: Collection[int], inks: Collection[str]) -> bytes:
     """A PDF of one page with some objects only, by index, their inks drawn black."""
-    edits: dict[int, list[Edit]] = {}
-    for index in range(len(page.objects)):
-        if index not in keep:
-            _leave_out(page, index, edits)
+    edits = leave_out(page, (i for i in range(len(page.objects)) if i not in keep), {})
     with reopened(artwork) as pdf:
         for obj in pdf.objects:
             _blacken(obj, inks, 0)
         edit_page(pdf, page, edits, {})
         show_whole(pdf, page)
         return save(pdf, compress=False)
-
-
-def _leave_out(page: Page, index: int, edits: dict[int, list[Edit]]) -> None:
-    obj = page.objects[index]
-    if isinstance(obj, PathObject):
-        data = page.streams[obj.stream].data
-        edit = Edit(obj.path_end, obj.end, clip_operator(data[obj.path_end : obj.end]) + b" n ")
-    else:
-        edit = Edit(obj.start, obj.end, b" ")
-    edits.setdefault(obj.stream, []).append(edit)
 
 
 def _blacken(obj: Any, inks: Collection[str], depth: int) -> None:

@@ -1,12 +1,10 @@
 """The page as something else than it is: one layer alone, hidden layers shown, chosen objects only."""
 
-from collections.abc import Collection
-
 from pikepdf import Array, Dictionary, Name
 
-from horismos.artwork.edit import Edit, edit_page, reopened, save
-from horismos.artwork.model import Artwork, Page, PathObject
-from horismos.artwork.parting import clip_operator, show_whole
+from horismos.artwork.edit import edit_page, reopened, save
+from horismos.artwork.model import Artwork, Page
+from horismos.artwork.parting import leave_out, show_whole
 
 __all__ = ["layer_alone", "page_whole"]
 
@@ -30,29 +28,14 @@ def layer_alone(artwork: Artwork, page: Page, layer: int | None) -> bytes:
 
     ``layer`` is an index into the artwork's layers, or None for what is on no layer at all.
     """
-    keep = {
+    others = (
         i for i, obj in enumerate(page.objects)
-        if (layer in obj.state.layers if layer is not None else not obj.state.layers)
-    }
+        if not (layer in obj.state.layers if layer is not None else not obj.state.layers)
+    )
     with reopened(artwork) as pdf:
-        edit_page(pdf, page, _without(page, keep), {})
+        edit_page(pdf, page, leave_out(page, others, {}), {})
         properties = pdf.Root.get("/OCProperties")
         if properties is not None:
             properties.D = Dictionary(BaseState=Name.ON, ON=Array(list(properties.get("/OCGs", []))))
         show_whole(pdf, page)
         return save(pdf)
-
-
-def _without(page: Page, keep: Collection[int]) -> dict[int, list[Edit]]:
-    """Edits that leave out every object that is not kept; paths stay as clips."""
-    edits: dict[int, list[Edit]] = {}
-    for index, obj in enumerate(page.objects):
-        if index in keep:
-            continue
-        if isinstance(obj, PathObject):
-            data = page.streams[obj.stream].data
-            edit = Edit(obj.path_end, obj.end, clip_operator(data[obj.path_end : obj.end]) + b" n ")
-        else:
-            edit = Edit(obj.start, obj.end, b" ")
-        edits.setdefault(obj.stream, []).append(edit)
-    return edits

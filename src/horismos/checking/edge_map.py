@@ -72,7 +72,7 @@ class EdgeMap:
         return {
             "reach_mm": self.reach_mm,
             "limits": {"bleed": limits.bleed, "border": limits.border, "tolerance": limits.tolerance},
-            "stands_mm": self.stands_mm(),
+            "stands_mm": _rounded(self.stands_mm()),
             "layers": {name: [_shown(p, limits) for p in profiles] for name, profiles in self.layers.items()},
             "shares": {name: _shares(profiles, limits) for name, profiles in self.layers.items()},
         }
@@ -84,6 +84,10 @@ class EdgeMap:
             {name: tuple(_kept(p, data["reach_mm"]) for p in shown) for name, shown in data["layers"].items()},
             data["reach_mm"],
         )
+
+
+def _rounded(value: float | None) -> float | None:
+    return None if value is None else round(value, 3)
 
 
 def measure_map(

@@ -71,7 +71,7 @@ def rgb(c: Context) -> Iterator[Hit]:
     yield Hit(
         f"{listed} in colour that is not CMYK. The print may look different from the screen.",
         len(found), len(found), places,
-        detail=f"{', '.join(families)}; bounds of {len(places)} objects cover {area:.1f} cm².{_shift(found)} "
+        detail=f"{', '.join(families)}; bounds of {plural(len(places), 'object')} cover {area:.1f} cm².{_shift(found)} "
         "How much ink it lays down is up to the conversion, and not counted in the ink load.",
     )
 

@@ -50,7 +50,7 @@ def _near(
         verb = "would not know it for what it is" if prints else "would print it instead of cutting it"
         message = f"“{ink}” is not {names}. {c.destination.title} {verb}."
     apart = "; ".join(differences(ink, wanted[0])) if ink and len(wanted) == 1 else ""
-    how = f"It differs in {found.how}" if found else "Only the layer says the role"
+    how = found.how.capitalize() if found else "Only the layer says the role"
     sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""
     mends = [Step(StepKind.RENAME, ink=ink, to=name) for name in wanted] if ink else []
     detail = f"{how}{': ' + apart if apart else ''}.{sure}"

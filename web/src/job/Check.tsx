@@ -55,7 +55,7 @@ export function Check({ job }: { job: Job }) {
     return () => window.removeEventListener("keydown", onKey);
   }, [findings, key]);
   useEffect(() => {
-    list.current?.querySelector('[aria-pressed="true"]')?.scrollIntoView({ block: "nearest" });
+    list.current?.querySelector('[aria-pressed="true"]')?.closest("[data-finding]")?.scrollIntoView({ block: "nearest" });
   }, [key]);
   const pick = useCallback((role: string | null, at: Point) => {
     const there = job.findings.find((f) => f.where.some((box) => inside(at, box, 1)));

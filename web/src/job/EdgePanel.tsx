@@ -75,7 +75,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
 }
 
 const said = (edges: Edges) =>
-  edges.stands_mm === null ? "–" : edges.stands_mm >= edges.reach_mm - 0.01 ? `more than ${edges.reach_mm} mm` : `${edges.stands_mm.toFixed(2)} mm`;
+  edges.stands_mm === null ? "–" : edges.stands_mm >= edges.reach_mm - 0.01 ? `more than ${edges.reach_mm} mm` : `${Number(edges.stands_mm.toFixed(2))} mm`;
 
 /** Where the cut can land off least. */
 function worstOf(edges: Edges, layer: string): [number, number] | null {
