@@ -53,7 +53,7 @@ def test_from_a_customers_pdf_to_a_sheet_cut(page: Page, demo: tuple[str, Path],
     expect(page.get_by_text("swan-cut.plt")).to_be_visible()
 
     assert swan_with_lines.read_bytes() in kept(var, b"%PDF-")
-    ticket = next(t for t in map(json.loads, kept(var, b"{")) if t["job"] == "swan")
+    ticket = next(t for t in map(json.loads, kept(var, b"{")) if t.get("job") == "swan")
     assert ticket["worst_off_mm"]["swan-cut.plt"] <= 0.05
     drawn = read_hpgl(kept(var, b"IN;")[-1], tuple(ticket["origin_mm"]))
     assert [d.tool for d in drawn] == [1] * 6 + [3] * 6

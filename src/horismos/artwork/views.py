@@ -8,6 +8,9 @@ from horismos.artwork.parting import leave_out, show_whole
 
 __all__ = ["layer_alone", "page_whole"]
 
+PLAIN = frozenset({"/Type", "/Pages", "/OCProperties", "/Version", "/Metadata", "/OutputIntents", "/ViewerPreferences"})
+"""Entries of a catalog that do not touch what is drawn; with others the page is taken out of its file."""
+
 
 def page_whole(artwork: Artwork, page: Page) -> bytes:
     """A PDF of one page as the file shows it, the whole media box in view.
@@ -15,9 +18,9 @@ def page_whole(artwork: Artwork, page: Page) -> bytes:
     A file that is just that already is given as it is.
     """
     plain = len(artwork.pages) == 1 and not page.annotations and page.boxes.crop == page.boxes.media
-    if plain and not artwork.encrypted and not artwork.active:
-        return artwork.data
     with reopened(artwork) as pdf:
+        if plain and not artwork.encrypted and not artwork.repairs and set(pdf.Root.keys()) <= PLAIN:
+            return artwork.data
         show_whole(pdf, page)
         pdf.remove_unreferenced_resources()
         return save(pdf)
