@@ -85,7 +85,7 @@ def write(d: Drawing) -> bytes:
         page.encode(),
         b"<< /Length %d >>\nstream\n%s\nendstream" % (len(content), content),
         f"<< /Type /OCG /Name (line) {d.layer} >>".encode() if d.layer else b"null",
-        *(groups.get(number, b"null") for number in range(6, 20)),
+        *(groups.get(number, b"null") for number in range(6, 20) if d.layers or d.objects),
         *d.objects,
     ]
     out = bytearray(b"%PDF-1.7\n")

@@ -212,8 +212,8 @@ class Context:
         return getattr(obj, "bounds", self.page.boxes.media)
 
     def places(self, lines: list[Line]) -> list[Bounds]:
-        """The bounds of lines."""
-        return [self.place(line.object) for line in lines]
+        """The bounds of lines, in mm."""
+        return [union_bounds(map(bounds, line.contours)) or self.place(line.object) for line in lines]
 
     def faces(self) -> list[Contour]:
         """The contours that bound what the customer sees; the trim where none is drawn and colour runs over."""

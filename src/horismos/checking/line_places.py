@@ -134,7 +134,7 @@ def outside(c: Context) -> Iterator[Hit]:
     for line in c.lines:
         if not isinstance(line.object, PathObject) or not line.contours:
             continue
-        place = c.place(line.object)
+        (place,) = c.places([line])
         far = max(limit[0] - place[0], limit[1] - place[1], place[2] - limit[2], place[3] - limit[3])
         if far > c.limit:
             groups.setdefault((line.role, what), []).append((far, place))
