@@ -56,8 +56,8 @@ def test_a_heavy_picture_is_decoded_once_and_the_edge_is_measured_as_well(monkey
     heavy = check_whole(artwork, terms)
     assert light.edges is not None and heavy.edges is not None
     apart = np.abs(light.edges.colour[0].outside - heavy.edges.colour[0].outside)
-    assert np.median(heavy.edges.colour[0].outside) == pytest.approx(2.0, abs=0.05)
-    assert np.percentile(apart, 95) < 0.08
+    assert np.median(heavy.edges.colour[0].outside) == pytest.approx(2.0, abs=0.08)
+    assert np.percentile(apart, 95) < 0.12
 
 
 def test_boxes_of_many_paths_at_once_hold_their_bounds(pdf: Pdf) -> None:

@@ -25,7 +25,7 @@ __all__ = ["RasterView", "is_heavy"]
 HEAVY_PIXELS = 24_000_000
 """[ours] from this many pixels in one picture on, decoding takes longer than drawing."""
 PPI = 300.0
-"""Ghostscript fills every pixel that a clipped picture touches: half a pixel too much, 0.04 mm at this resolution."""
+"""Ghostscript fills every pixel that a clipped picture touches: edges are right to 0.1 mm at this resolution."""
 MOST_PIXELS = 120_000_000
 """[ours] of the whole picture; a larger page is drawn coarser."""
 
