@@ -104,3 +104,22 @@ def test_a_check_sheet_shows_its_effect_on_a_job_before_it_is_kept(page: Page) -
     expect(effect).to_contain_text("3 mm is needed")
     sheets.get_by_label("limit of edge.bleed").fill("-2")
     expect(sheets.get_by_role("alert")).to_contain_text("edge.bleed")
+
+
+def test_pressing_a_line_on_the_stage_chooses_its_cards(page: Page) -> None:
+    _open(page, "Wader trail")
+    stage = page.locator("[data-stage]")
+    expect(page.locator("[data-finding]")).to_have_count(8)
+    matrix = stage.locator("svg g").first.get_attribute("transform") or ""
+    k, _, _, _, x, y = (float(v) for v in re.findall(r"-?[\d.e-]+", matrix))
+    box = stage.bounding_box()
+    assert box
+    # The kiss cut is a circle of 150 mm about 155, 155.
+    page.mouse.click(box["x"] + x + k * 5, box["y"] + y - k * 155)
+    expect(page.get_by_label("of which line or ink")).to_have_text("kiss cut")
+    expect(page.locator("[data-finding]")).to_have_count(2)
+    expect(page.locator('[data-finding="ink.near-name"]')).to_contain_text("Kis Cut")
+    expect(page.locator('[data-finding="line.knocks-out"]')).to_contain_text("kiss cut")
+    # Pressing beside all lines shows all again.
+    page.mouse.click(box["x"] + x + k * 250, box["y"] + y - k * 290)
+    expect(page.locator("[data-finding]")).to_have_count(8)

@@ -54,7 +54,8 @@ def _near(
     sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""
     mends = [Step(StepKind.RENAME, ink=ink, to=name) for name in wanted] if ink else []
     detail = f"{how}{': ' + apart if apart else ''}.{sure}"
-    return Hit(message, 1, max(1, len(lines)), c.places(lines), mends, detail, subject=ink)
+    role = lines[0].role if lines else None
+    return Hit(message, 1, max(1, len(lines)), c.places(lines), mends, detail, subject=role.value if role else ink)
 
 
 @rule("ink.same-role", "look", Facet.NAMES, unit="names", limit=1)
