@@ -32,6 +32,7 @@ def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
         chosen(order.bleed_mm, DEFAULT_BLEED_MM, "edge.bleed"),
         chosen(order.border_mm, DEFAULT_BORDER_MM, "edge.border"),
         chosen(order.tolerance_mm, DEFAULT_TOLERANCE_MM, "edge.risk"),
+        order.edge,
     )
 
 

@@ -11,6 +11,7 @@ import pytest
 from horismos.artwork import read, read_bytes
 from horismos.checking import CheckSheet, Facet, Report, Terms, all_limits, changed, check, check_whole, registered
 from horismos.checking.decisions import Decision, lapsed, settled
+from horismos.checking.edge_map import EdgeLimits
 from horismos.checking.sheet import merged
 from horismos.destinations import HOUSE
 from horismos.errors import CannotRead, LimitExceeded
@@ -189,6 +190,25 @@ def test_white_and_varnish_are_measured_apart_from_colour(pdf: Pdf) -> None:
     assert whole.edges.layers["colour"][0].outside.min() > 4
     (risk,) = [f for f in whole.report.findings if f.id == "edge.risk"]
     assert risk.subject == "white" and risk.severity == "look"
+
+
+def test_the_edge_map_goes_by_the_order_and_is_thinned_to_the_worst(pdf: Pdf, monkeypatch: pytest.MonkeyPatch) -> None:
+    bordered = f"1 0 0 0 k {circle(50, 50, 38)} f " + KISS
+    edges = check_whole(read(pdf(bordered)), Terms(Order(), HOUSE, CheckSheet())).edges
+    assert edges is not None
+
+    def shares(edge: str) -> dict[str, float]:
+        shown = edges.to_json(EdgeLimits(3.0, 1.5, 0.5, edge))["shares"]["colour"]
+        return {s["kind"]: s["share"] for s in shown if s["share"]}
+
+    assert shares("either") == {"border": pytest.approx(1)} and shares("bleed") == {"short": pytest.approx(1)}
+    whole = edges.to_json(EdgeLimits(3.0, 1.5, 0.5))
+    monkeypatch.setattr("horismos.checking.edge_map.MOST_SHOWN", 100)
+    few = edges.to_json(EdgeLimits(3.0, 1.5, 0.5))
+    (all_of_them,), (kept,) = whole["layers"]["colour"], few["layers"]["colour"]
+    assert len(kept["inside"]) <= 100 < len(all_of_them["inside"])
+    assert min(kept["inside"]) == min(all_of_them["inside"])
+    assert sum(kept["weight"]) == pytest.approx(sum(all_of_them["weight"]), rel=0.01)
 
 
 def test_a_hole_in_the_art_counts_as_an_edge(pdf: Pdf) -> None:

@@ -19,6 +19,8 @@ ACCURACY_MM = 0.05
 REACH_BEYOND_MM = 2.0
 """[ours] the art is looked at so much further than is wanted."""
 LEAST_REACH_MM = 6.0
+MOST_SHOWN = 60_000
+"""[ours] samples that are kept for the stage; of more, the worst of each few."""
 SPECK_MM = 0.75
 """[ours] a stretch of contour shorter than this is a speck in the art, not an edge at risk."""
 
@@ -40,11 +42,16 @@ class Edge(IntEnum):
 
 @dataclass(frozen=True)
 class EdgeLimits:
-    """What is wanted in mm: bleed, blank border, and how far the cutter can land off."""
+    """What is wanted in mm: bleed, blank border, and how far the cutter can land off.
+
+    ``edge`` is that of the order: with ``bleed`` a blank cut near the art has too little of it, with
+    ``border`` a coloured one.
+    """
 
     bleed: float
     border: float
     tolerance: float
+    edge: str = "either"
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,11 +76,15 @@ class EdgeMap:
 
     def to_json(self, limits: EdgeLimits) -> dict[str, Any]:
         """The map for the stage: per contour its samples in hundredths of a mm, with what each of them is."""
+        count = sum(len(p.points) for profiles in self.layers.values() for p in profiles)
+        step = -(-count // MOST_SHOWN) or 1
         return {
             "reach_mm": self.reach_mm,
             "limits": {"bleed": limits.bleed, "border": limits.border, "tolerance": limits.tolerance},
             "stands_mm": _rounded(self.stands_mm()),
-            "layers": {name: [_shown(p, limits) for p in profiles] for name, profiles in self.layers.items()},
+            "layers": {
+                name: [_shown(_thinned(p, step), limits) for p in profiles] for name, profiles in self.layers.items()
+            },
             "shares": {name: _shares(profiles, limits) for name, profiles in self.layers.items()},
         }
 
@@ -103,6 +114,10 @@ def classify(profile: EdgeProfile, limits: EdgeLimits) -> NDArray[np.int8]:
     p = profile
     border = np.where(p.inside >= limits.border - ACCURACY_MM, Edge.BORDER, Edge.NARROW)
     over = np.where(p.outside >= limits.bleed - ACCURACY_MM, Edge.OVER, Edge.SHORT)
+    if limits.edge == "bleed":
+        border = np.where(p.inside <= max(limits.bleed, limits.tolerance), Edge.SHORT, border)
+    elif limits.edge == "border":
+        over = np.full(len(p.points), Edge.NARROW)
     kinds = np.where(p.coloured, over, border).astype(np.int8)
     risk = (p.stands < limits.tolerance - ACCURACY_MM) & (p.stands < p.reach_mm)
     kinds[_lasting(risk, p.weight)] = Edge.RISK
@@ -134,6 +149,20 @@ def _shares(profiles: Sequence[EdgeProfile], limits: EdgeLimits) -> list[dict[st
         long = float(sum(weight[found == kind].sum() for found, weight in kinds))
         out.append({"kind": kind.name.lower(), "mm": round(long, 1), "share": long / total if total else 0.0})
     return out
+
+
+def _thinned(p: EdgeProfile, step: int) -> EdgeProfile:
+    """A profile with one sample out of each ``step``, the worst of them, which stands for the length of all."""
+    if step < 2 or not len(p.points):
+        return p
+    group = np.arange(len(p.points)) // step
+    order = np.lexsort((p.stands, group))
+    keep = order[np.flatnonzero(np.diff(group[order], prepend=-1))]
+    weight = np.bincount(group, p.weight).astype(float)
+    return EdgeProfile(
+        p.contour, p.hole, p.points[keep], p.normals[keep], p.coloured[keep], p.outside[keep], p.inside[keep],
+        p.beyond[keep], weight, p.reach_mm,
+    )
 
 
 def _shown(p: EdgeProfile, limits: EdgeLimits) -> dict[str, Any]:
