@@ -65,6 +65,17 @@ def test_the_cut_is_moved_and_slivers_show(page: Page) -> None:
         page.keyboard.press("ArrowRight")
     expect(page.get_by_test_id("slivers")).to_contain_text("bare media")
     expect(page.locator('[data-sliver="bare media"]').first).to_be_attached()
+    # By mouse too, and the artwork stays where it is.
+    matrix = page.locator("[data-stage] svg g").first
+    before = matrix.get_attribute("transform")
+    at = page.locator(".MuiSlider-root", has=page.get_by_label("cut up, mm")).bounding_box()
+    assert at
+    page.mouse.move(at["x"] + at["width"] / 2, at["y"] + at["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(at["x"] + at["width"] * 0.8, at["y"] + at["height"] / 2, steps=4)
+    page.mouse.up()
+    expect(page.get_by_label("cut up, mm")).not_to_have_value("0")
+    assert matrix.get_attribute("transform") == before
     page.get_by_role("button", name="Go there").click()
     page.get_by_role("button", name="Back").click()
     expect(page.locator("[data-sliver]")).to_have_count(0)
@@ -104,6 +115,14 @@ def test_a_check_sheet_shows_its_effect_on_a_job_before_it_is_kept(page: Page) -
     expect(effect).to_contain_text("3 mm is needed")
     sheets.get_by_label("limit of edge.bleed").fill("-2")
     expect(sheets.get_by_role("alert")).to_contain_text("edge.bleed")
+
+
+def test_the_revisions_to_compare_are_chosen_by_mouse(page: Page) -> None:
+    _open(page, "Wader trail")
+    page.get_by_role("button", name="Compare", exact=True).click()
+    page.get_by_label("Left: before").click()
+    expect(page.get_by_role("option", name=re.compile("as it came"))).to_be_visible()
+    page.keyboard.press("Escape")
 
 
 def test_pressing_a_line_on_the_stage_chooses_its_cards(page: Page) -> None:

@@ -18,6 +18,8 @@ interface Props {
   onGo: (at: [number, number]) => void;
 }
 
+/** The thumb's invisible ring for fingers would lie over the rows above and below. */
+const ROW_SLIDER = { flex: 1, py: 0.75, "& .MuiSlider-thumb::after": { width: 18, height: 18 } };
 const MOVES = [["dx", "to the right", 2, 0.05, "mm"], ["dy", "up", 2, 0.05, "mm"], ["turn", "turned", 1, 0.02, "°"],
   ["stretch_x", "wider", 0.5, 0.01, "%"], ["stretch_y", "higher", 0.5, 0.01, "%"]] as const;
 
@@ -52,7 +54,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
         </Stack>
       ))}
       <Typography variant="body2" sx={{ borderTop: "1px solid #CFCFCF", pt: 0.5 }}>
-        The cut can land <b data-testid="stands">{said(edges)}</b> off in any direction before something shows.
+        The cut can land <b data-testid="stands">{said(edges)}</b> off in any direction before something shows{layers.length > 1 ? " of the colour" : ""}.
         {worst && <Button onClick={() => onGo(worst)} sx={{ py: 0 }}>Go to the worst place</Button>}
       </Typography>
       <Stack component="section" aria-label="what if the cut lands off">
@@ -63,7 +65,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
         {MOVES.map(([name, words, most, step, unit]) => (
           <Stack key={name} direction="row" spacing={1} sx={{ alignItems: "center" }}>
             <Typography variant="body2" sx={{ width: 74 }}>{words}</Typography>
-            <Slider size="small" min={-most} max={most} step={step} value={offset[name]} aria-label={`cut ${words}, ${unit}`} sx={{ flex: 1, py: 0.75 }}
+            <Slider size="small" min={-most} max={most} step={step} value={offset[name]} aria-label={`cut ${words}, ${unit}`} sx={ROW_SLIDER}
               onChange={(_, value) => onOffset({ ...offset, [name]: value as number })} />
             <Typography variant="body2" sx={{ width: 58, textAlign: "right" }}>{offset[name].toFixed(2)} {unit}</Typography>
           </Stack>

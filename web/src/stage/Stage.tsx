@@ -129,7 +129,7 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
           )}
           <Ruler view={live} size={size} unit={unit} pointer={pointer} />
         </svg>
-        {over && <div onPointerDown={(e) => e.stopPropagation()} onClick={(e) => e.stopPropagation()} onKeyDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
+        {over && <div data-over onPointerDown={(e) => e.stopPropagation()} onClick={(e) => e.stopPropagation()} onKeyDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
       </div>
       <Stack direction="row" useFlexGap spacing={0.75} sx={{ alignItems: "center", px: 1, py: 0.5, bgcolor: "background.paper", flexWrap: "wrap", rowGap: 0.5 }}>
         {tools}

@@ -57,7 +57,7 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
       setDrawn(view);
     };
     behaviour.current = zoom<HTMLDivElement, unknown>()
-      .filter((event: MouseEvent) => !event.button && (event.type === "wheel" || !held.current))
+      .filter((event: MouseEvent) => !event.button && (event.type === "wheel" || !held.current) && !(event.target as Element).closest("[data-over]"))
       .scaleExtent([0.002, most])
       .on("zoom", ({ transform, sourceEvent }: { transform: { k: number; x: number; y: number }; sourceEvent?: MouseEvent | null }) => {
         const view = { k: transform.k, x: transform.x, y: transform.y };
