@@ -10,7 +10,7 @@ from ninja.errors import HttpError
 from horismos.checking import CheckSheet, all_limits
 from horismos.checking.landing import Offset
 from horismos.rendering.png import png_of
-from jobs import models, schemas, show
+from jobs import check_schemas, models, schemas, show
 from jobs.checked import edges, evidence_picture, landing, letter, letter_as_pdf, preflight
 from jobs.common import decide, find_job
 from jobs.settling import may_waive, settle, unsettle
@@ -24,7 +24,7 @@ EVIDENCE = {"small": (352, 140), "large": (704, 352)}
 
 
 @router.post("/jobs/{job_id}/settled", response=schemas.JobShape)
-def let_stand(request: HttpRequest, job_id: int, body: schemas.Settle) -> Any:
+def let_stand(request: HttpRequest, job_id: int, body: check_schemas.Settle) -> Any:
     """Let a finding stand, with a reason; a stop only by who may."""
     job = find_job(job_id)
     decision = settle(job, request.user, body.key, body.reason)
@@ -41,13 +41,13 @@ def ask_again(request: HttpRequest, job_id: int, key: str) -> Any:
     return show.job_whole(find_job(job_id), may_waive(request.user))
 
 
-@router.get("/jobs/{job_id}/edges", response=schemas.EdgesShape)
+@router.get("/jobs/{job_id}/edges", response=check_schemas.EdgesShape)
 def edge_map(request: HttpRequest, job_id: int) -> HttpResponse:
     """The edge map of a job: per contour what was measured along it, lengths in hundredths of a mm."""
     return HttpResponse(edges(find_job(job_id)), content_type="application/json")
 
 
-@router.get("/jobs/{job_id}/landing", response=schemas.LandingShape)
+@router.get("/jobs/{job_id}/landing", response=check_schemas.LandingShape)
 def lands_off(
     request: HttpRequest, job_id: int, dx: float = 0, dy: float = 0, turn: float = 0, stretch_x: float = 0,
     stretch_y: float = 0,
@@ -69,8 +69,8 @@ def evidence(request: HttpRequest, job_id: int, key: str, size: str = "small") -
     return answer
 
 
-@router.post("/jobs/{job_id}/letter", response=schemas.LetterShape)
-def letter_text(request: HttpRequest, job_id: int, body: schemas.Keys) -> Any:
+@router.post("/jobs/{job_id}/letter", response=check_schemas.LetterShape)
+def letter_text(request: HttpRequest, job_id: int, body: check_schemas.Keys) -> Any:
     """The letter to the customer from chosen findings, as text."""
     return {"text": letter(find_job(job_id), body.keys).text()}
 
@@ -96,14 +96,14 @@ def _download(data: bytes, name: str) -> HttpResponse:
 # -- check sheets ---------------------------------------------------------------------------------
 
 
-@router.get("/sheets", response=schemas.CheckSheets)
+@router.get("/sheets", response=check_schemas.CheckSheets)
 def check_sheets(request: HttpRequest) -> Any:
     """Every check with its limits, and every sheet with its versions."""
     return {"checks": known_checks(), "sheets": sheets_shown()}
 
 
-@router.post("/sheets", response=schemas.CheckSheets)
-def save_sheet(request: HttpRequest, body: schemas.Draft) -> Any:
+@router.post("/sheets", response=check_schemas.CheckSheets)
+def save_sheet(request: HttpRequest, body: check_schemas.Draft) -> Any:
     """Keep a new version of a sheet; a job that is named is checked again by it."""
     draft = parsed(body.scope, body.subject, body.dict())
     save_version(body.scope, body.subject, draft, request.user.pk, body.note)
@@ -113,7 +113,7 @@ def save_sheet(request: HttpRequest, body: schemas.Draft) -> Any:
 
 
 @router.post("/sheets/try", response=schemas.WorkShape)
-def try_sheet(request: HttpRequest, body: schemas.Draft) -> Any:
+def try_sheet(request: HttpRequest, body: check_schemas.Draft) -> Any:
     """Find out what a draft would change in a job, before it is kept."""
     if body.job is None:
         raise HttpError(400, "Say on which job to try it.")
@@ -136,7 +136,7 @@ def export_sheet(request: HttpRequest, scope: str, subject: str = "") -> HttpRes
     return answer
 
 
-@router.post("/sheets/import", response=schemas.VersionShape)
+@router.post("/sheets/import", response=check_schemas.VersionShape)
 def import_sheet(request: HttpRequest, file: File[UploadedFile]) -> Any:
     """Read a JSON file into a draft; nothing is kept yet."""
     if (file.size or 0) > MOST_SHEET_BYTES:

@@ -30,7 +30,8 @@ PROCESS = {"Cyan": "#00a0e3", "Magenta": "#e4007f", "Yellow": "#ffed00", "Black"
 
 
 def make_plates(
-    artwork: Artwork, page: Page, destination: Destination, cancelled: Callable[[], bool], known: PlateSet | None = None
+    artwork: Artwork, page: Page, destination: Destination, cancelled: Callable[[], bool], limit: float,
+    known: PlateSet | None = None,
 ) -> dict[str, Any]:
     """Make and keep the plates of a page, or keep those that are known; what the screen needs to know of them."""
     x0, y0, x1, y1 = page.boxes.media
@@ -39,7 +40,7 @@ def make_plates(
     inks = {ink.name: ink for ink in inks_of_page(artwork, page, destination)}
     cut = {name for name, ink in inks.items() if ink.kind == "line"}
     colours = {**swatches(artwork, [p.ink for p in made]), **PROCESS}
-    load = ink_load(made, ppi, cut)
+    load = ink_load(made, ppi, cut, limit)
     out = io.BytesIO()
     np.save(out, np.stack([p.tint for p in made]))
     area = (x1 - x0) * (y1 - y0) / 100

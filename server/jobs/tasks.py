@@ -22,6 +22,7 @@ from horismos.mending import mend
 from horismos.orders import Order
 from horismos.release import prepare, release
 from horismos.rendering.child import Cancelled
+from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.sheet import MATERIALS
 from jobs import models, state
 from jobs.checked import edge_limits, preflight
@@ -114,7 +115,9 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     if checked.edges is not None:
         edges = keep(json.dumps(checked.edges.to_json(edge_limits(order, terms.sheet))).encode())
     # Plates show the line inks too: they stand only where nothing at all was touched.
-    plates = found.plates if before is not None and not touched and "sha256" in found.plates else {}
+    limit = terms.sheet.limits.get("ink.load", DEFAULT_LIMIT)
+    stand = before is not None and not touched and found.plates.get("load", {}).get("limit") == limit
+    plates = found.plates if stand else {}
     models.Analysis.objects.filter(pk=found.pk).update(
         key=key, seen=seen, report=state.reported(report, artwork, destination), sheet=sheet, edges=edges,
         cut=cut, art_sha256=art, plates=plates, error="", terms=state.terms_key(job), checked=job.revision.sha256,
@@ -124,7 +127,7 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
         return
     tell(0.95, "making plates")
     try:
-        plates = make_plates(artwork, page, destination, cancelled, checked.plates if page.number == 1 else None)
+        plates = make_plates(artwork, page, destination, cancelled, limit, checked.plates if page.number == 1 else None)
     except HorismosError as error:
         if isinstance(error, Cancelled):
             raise

@@ -4,8 +4,6 @@ from dataclasses import dataclass
 
 __all__ = ["MATERIALS", "Material", "Stratum"]
 
-GROUNDS = ("white", "clear", "dark")
-
 
 @dataclass(frozen=True)
 class Stratum:

@@ -90,7 +90,7 @@ class EdgeMap:
 
     @classmethod
     def from_json(cls, data: Mapping[str, Any]) -> "EdgeMap":
-        """A map from what was kept of it, to a hundredth of a mm; the contours themselves are not kept."""
+        """A map from what was kept of it, to a hundredth of a mm."""
         return cls(
             {name: tuple(_kept(p, data["reach_mm"]) for p in shown) for name, shown in data["layers"].items()},
             data["reach_mm"],
@@ -160,7 +160,7 @@ def _thinned(p: EdgeProfile, step: int) -> EdgeProfile:
     keep = order[np.flatnonzero(np.diff(group[order], prepend=-1))]
     weight = np.bincount(group, p.weight).astype(float)
     return EdgeProfile(
-        p.contour, p.hole, p.points[keep], p.normals[keep], p.coloured[keep], p.outside[keep], p.inside[keep],
+        p.hole, p.points[keep], p.normals[keep], p.coloured[keep], p.outside[keep], p.inside[keep],
         p.beyond[keep], weight, p.reach_mm,
     )
 
@@ -186,12 +186,10 @@ def _shown(p: EdgeProfile, limits: EdgeLimits) -> dict[str, Any]:
 
 
 def _kept(shown: Mapping[str, Any], reach: float) -> EdgeProfile:
-    from horismos.paths import rectangle
-
     points = np.array(shown["points"], float).reshape(-1, 2) / 100
     normals = np.array(shown["normals"], float).reshape(-1, 2) / 1000
     return EdgeProfile(
-        rectangle(0, 0, 1, 1), bool(shown["hole"]), points, normals, np.array(shown["coloured"], bool),
+        bool(shown["hole"]), points, normals, np.array(shown["coloured"], bool),
         np.array(shown["outside"], float) / 100, np.array(shown["inside"], float) / 100,
         np.array(shown["beyond"], float) / 100, np.array(shown["weight"], float) / 1000, reach,
     )

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from horismos.paths import Contour, enclosing_counts, length, sample, signed_area
 from horismos.paths.contour import Floats
 from horismos.paths.measure import Bounds
-from horismos.paths.turns import node_directions, node_turns
+from horismos.paths.turns import node_directions
 from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH
 
@@ -56,7 +56,6 @@ class EdgeProfile:
     stands for: 0 for the further directions that are looked in at a corner.
     """
 
-    contour: Contour
     hole: bool
     points: Floats
     normals: Floats
@@ -93,11 +92,11 @@ def measure_edges(
     for contour, depth in zip(contours, depths, strict=True):
         points, normals, weight = _samples(contour, 1.0 if (signed_area(contour) > 0) == (depth % 2 == 0) else -1.0)
         if len(points):
-            sampled.append((contour, depth % 2 == 1, points, normals, weight))
+            sampled.append((depth % 2 == 1, points, normals, weight))
     if not sampled:
         return []
-    points = np.concatenate([found[2] for found in sampled])
-    normals = np.concatenate([found[3] for found in sampled])
+    points = np.concatenate([found[1] for found in sampled])
+    normals = np.concatenate([found[2] for found in sampled])
     margin = reach_mm + 1.0
     tiles, ppi = _tiles(points, margin, heavy)
     outside, inside, beyond = np.zeros(len(points)), np.zeros(len(points)), np.zeros(len(points))
@@ -108,11 +107,11 @@ def measure_edges(
             ink, (area[0], area[3]), per_mm, points[members], normals[members], reach_mm
         )
     out, at = [], 0
-    for contour, hole, own, along, weight in sampled:
+    for hole, own, along, weight in sampled:
         part = slice(at, at + len(own))
         coloured = inside[part] <= 0
         out.append(EdgeProfile(
-            contour, hole, own, along, coloured, np.where(coloured, outside[part], 0.0),
+            hole, own, along, coloured, np.where(coloured, outside[part], 0.0),
             np.where(coloured, 0.0, inside[part]), np.where(coloured, 0.0, beyond[part]), weight, reach_mm,
         ))
         at += len(own)
@@ -126,21 +125,19 @@ def _samples(contour: Contour, side: float) -> tuple[Floats, Floats, Floats]:
         return points, along, np.empty(0)
     weight = np.full(len(points), length(contour) / len(points))
     normals = np.stack([along[:, 1], -along[:, 0]], axis=1) * side
-    at, turn = node_turns(contour)
+    at, turn, comes = node_directions(contour)
     corner = turn * side > FAN_DEGREES
     if corner.any():
-        more_points, more_normals = _fans(contour, at[corner], turn[corner], side)
+        more_points, more_normals = _fans(at[corner], turn[corner], comes[corner], side)
         points, normals = np.concatenate([points, more_points]), np.concatenate([normals, more_normals])
         weight = np.concatenate([weight, np.zeros(len(more_points))])
     return points, normals, weight
 
 
-def _fans(contour: Contour, at: Floats, turn: Floats, side: float) -> tuple[Floats, Floats]:
+def _fans(at: Floats, turn: Floats, comes: Floats, side: float) -> tuple[Floats, Floats]:
     """The directions between the two sides of corners that point outwards."""
-    _, turns, comes = node_directions(contour)
-    directions = comes[turns * side > FAN_DEGREES]
     points, normals = [], []
-    for point, degrees, direction in zip(at[:MOST_FANS], turn[:MOST_FANS], directions, strict=False):
+    for point, degrees, direction in zip(at[:MOST_FANS], turn[:MOST_FANS], comes[:MOST_FANS], strict=True):
         steps = int(np.ceil(abs(degrees) / FAN_DEGREES))
         angles = np.radians(degrees) * np.arange(steps + 1) / steps
         first = np.array([direction[1], -direction[0]]) * side
