@@ -16,7 +16,7 @@ from ninja.security import django_auth
 
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.devices import play
-from horismos.errors import HorismosError
+from horismos.errors import HorismosError, NotFound, NotPermitted, NotReady, StopsOpen
 from horismos.intake import Answers, kind_of
 from horismos.orders import Order
 from horismos.rendering.png import png_of
@@ -38,14 +38,19 @@ PICTURE_PIXELS = 4_000_000
 MOST_JOBS = 200
 
 
+STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409}
+"""What the web calls an error; anything else that was asked for and cannot be is 400."""
+
+
 @api.exception_handler(HorismosError)
 def _problem(request: HttpRequest, error: HorismosError) -> HttpResponse:
-    return api.create_response(request, {"message": str(error)}, status=400)
+    status = next((status for kind, status in STATUSES.items() if isinstance(error, kind)), 400)
+    return api.create_response(request, {"message": str(error), "code": error.code}, status=status)
 
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
-    return api.create_response(request, {"message": str(error)}, status=error.status_code)
+    return api.create_response(request, {"message": str(error), "code": "refused"}, status=error.status_code)
 
 
 # -- people ---------------------------------------------------------------------------------------

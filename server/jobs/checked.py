@@ -9,7 +9,7 @@ from horismos.checking import CheckSheet, Report
 from horismos.checking.decisions import settled
 from horismos.checking.edge_map import EdgeLimits, EdgeMap
 from horismos.checking.landing import Offset, land
-from horismos.errors import HorismosError
+from horismos.errors import BadValue, NotFound, NotReady
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
 from horismos.rendering.composite import Pixels
 from horismos.reporting.evidence import Evidence
@@ -39,15 +39,15 @@ def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
 def _analysis(job: models.Job) -> models.Analysis:
     analysis: models.Analysis | None = getattr(job, "analysis", None)
     if analysis is None or not analysis.report:
-        raise HorismosError("The job has not been checked yet.", "Wait for the check, or take the file in again.")
+        raise NotReady("The job has not been checked yet.", "Wait for the check, or take the file in again.")
     return analysis
 
 
 def edges(job: models.Job) -> bytes:
-    """The edge map as JSON. Raises HorismosError where there is none."""
+    """The edge map as JSON. Raises NotFound where there is none."""
     analysis = _analysis(job)
     if not analysis.edges:
-        raise HorismosError("There is no edge map: no cut bounds a piece.")
+        raise NotFound("There is no edge map: no cut bounds a piece.")
     return load(analysis.edges)
 
 
@@ -68,16 +68,16 @@ def evidence_picture(job: models.Job, key: str, size: tuple[int, int]) -> Pixels
     report = Report.from_json(_analysis(job).report)
     finding = next((f for f in report.findings if f.key == key), None)
     if finding is None:
-        raise HorismosError("That finding is not there any more.")
+        raise NotFound("That finding is not there any more.")
     with _evidence(job, finding.page) as pictures:
         return pictures.picture(finding.where, finding.severity, size)
 
 
 def letter(job: models.Job, keys: list[str]) -> Letter:
-    """The letter from chosen findings. Raises HorismosError where none of them is there."""
+    """The letter from chosen findings. Raises BadValue where none of them is there."""
     findings = by_keys(Report.from_json(_analysis(job).report), keys)
     if not findings:
-        raise HorismosError("Choose at least one finding for the letter.")
+        raise BadValue("Choose at least one finding for the letter.")
     return write_letter(
         findings, job.name, job.original_name, job.customer, settings.SHOP_NAME, state.destination_of(job)
     )

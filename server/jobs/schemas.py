@@ -8,6 +8,7 @@ from ninja import Schema
 
 class Problem(Schema):
     message: str
+    code: str = ""
 
 
 class Me(Schema):

@@ -4,7 +4,7 @@ from typing import Any
 
 from horismos.checking import Report
 from horismos.checking.decisions import Decision, lapsed, settled
-from horismos.errors import HorismosError
+from horismos.errors import BadValue, NotFound, NotPermitted, NotReady
 from jobs import models
 
 __all__ = ["decisions_of", "may_waive", "open_report", "settle", "shown_with", "unsettle"]
@@ -31,7 +31,7 @@ def decisions_of(job: models.Job) -> list[Decision]:
 def _report(job: models.Job) -> Report:
     analysis: models.Analysis | None = getattr(job, "analysis", None)
     if analysis is None or not analysis.report:
-        raise HorismosError("The job has not been checked yet.")
+        raise NotReady("The job has not been checked yet.")
     return Report.from_json(analysis.report)
 
 
@@ -41,14 +41,14 @@ def open_report(job: models.Job, report: Report) -> Report:
 
 
 def settle(job: models.Job, user: Any, key: str, reason: str) -> Decision:
-    """Let a finding stand. Raises HorismosError where the person may not, or gave no reason."""
+    """Let a finding stand. Raises NotFound, NotPermitted, or BadValue where no reason is given."""
     finding = next((f for f in _report(job).findings if f.key == key), None)
     if finding is None:
-        raise HorismosError("That finding is not there any more.", "Look at the newest check.")
+        raise NotFound("That finding is not there any more.", "Look at the newest check.")
     if finding.severity == "stop" and not may_waive(user):
-        raise HorismosError("You may not let a stop pass.", "Ask somebody who has that right, or mend it.")
+        raise NotPermitted("You may not let a stop pass.", "Ask somebody who has that right, or mend it.")
     if len(reason.strip()) < LEAST_REASON:
-        raise HorismosError("Give a reason: it stands in the report.")
+        raise BadValue("Give a reason: it stands in the report.")
     models.Settled.objects.update_or_create(
         job=job, key=key,
         defaults={

@@ -9,7 +9,7 @@ from horismos.checking import CheckSheet, Finding, Report, Terms, all_limits, ch
 from horismos.checking.check import TOPICS
 from horismos.checking.sheet import SCOPES
 from horismos.destinations import SHIPPED
-from horismos.errors import HorismosError
+from horismos.errors import NotFound, NotReady
 from horismos.reporting.words import WORDS
 from horismos.sheet import MATERIALS
 from jobs import models, state
@@ -23,7 +23,7 @@ def _subjects(job: models.Job) -> list[tuple[str, str]]:
 
 
 def title_of(scope: str, subject: str) -> str:
-    """What a sheet is called. Raises HorismosError where there is no such thing."""
+    """What a sheet is called. Raises NotFound where there is no such thing."""
     if scope == "shop" and not subject:
         return "Shop"
     if scope == "destination" and subject in SHIPPED:
@@ -32,7 +32,7 @@ def title_of(scope: str, subject: str) -> str:
         return MATERIALS[subject].title
     if scope == "customer" and subject and models.Job.objects.filter(customer=subject).exists():
         return subject
-    raise HorismosError(f"There is no {scope} “{subject}” to keep a check sheet for.")
+    raise NotFound(f"There is no {scope} “{subject}” to keep a check sheet for.")
 
 
 def _last(scope: str, subject: str) -> models.SheetVersion | None:
@@ -117,7 +117,7 @@ def effect(job: models.Job, sheet: CheckSheet, tell: Any) -> dict[str, Any]:
     """What another sheet would change in a job's findings; only the checks that it touches are run."""
     analysis = job.analysis
     if not analysis.report:
-        raise HorismosError("The job has not been checked yet.")
+        raise NotReady("The job has not been checked yet.")
     before = Report.from_json(analysis.report)
     terms = Terms(state.order_of(job), state.destination_of(job), sheet, MATERIALS[job.material_id])
     after = check_whole(state.artwork_of(job), terms, tell, before, frozenset()).report

@@ -11,7 +11,7 @@ from horismos.artwork.lines import line_objects
 from horismos.checking import Report
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.destinations import SHIPPED, Destination
-from horismos.errors import HorismosError
+from horismos.errors import BadValue, HorismosError, NotReady
 from horismos.inspect import inspect
 from horismos.mending import say
 from horismos.names import recognise, spelling
@@ -42,9 +42,9 @@ def destination_of(job: models.Job) -> Destination:
 
 
 def artwork_of(job: models.Job) -> Artwork:
-    """The artwork of a job's current revision. Raises HorismosError where it has none."""
+    """The artwork of a job's current revision. Raises NotReady where it has none."""
     if job.revision is None:
-        raise HorismosError("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
+        raise NotReady("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
     notes = tuple((n["severity"], n["words"]) for n in job.intake.get("notes", []))
     return replace(artwork_by_content(job.revision.sha256), taken_in=notes)
 
@@ -85,12 +85,12 @@ def key_of(job: models.Job) -> str:
 
 
 def step_from(data: dict[str, str]) -> Step:
-    """A step from its plain form. Raises HorismosError for what is none."""
+    """A step from its plain form. Raises BadValue for what is none."""
     try:
         kind = StepKind(data.get("kind", ""))
         role = LineRole(data["role"]) if data.get("role") else None
     except ValueError as error:
-        raise HorismosError(f"That is no mend: {error}.") from None
+        raise BadValue(f"That is no mend: {error}.") from None
     return Step(kind, role, data.get("ink", ""), data.get("to", ""))
 
 

@@ -15,13 +15,12 @@ from django_tasks import task
 from horismos.artwork import Artwork
 from horismos.checking import Facet, Report, Terms, changed, check_whole
 from horismos.devices import rip
-from horismos.errors import HorismosError
-from horismos.intake import Answers, Asks, Kind, kind_of, take_in, take_in_within
+from horismos.errors import Asks, Cancelled, HorismosError, NotFound
+from horismos.intake import Answers, Kind, kind_of, take_in, take_in_within
 from horismos.intake.suggest import suggest
 from horismos.mending import mend
 from horismos.orders import Order
 from horismos.release import prepare, release
-from horismos.rendering.child import Cancelled
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.sheet import MATERIALS
 from jobs import models, state
@@ -129,8 +128,6 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     try:
         plates = make_plates(artwork, page, destination, cancelled, limit, checked.plates if page.number == 1 else None)
     except HorismosError as error:
-        if isinstance(error, Cancelled):
-            raise
         plates = {"error": str(error)}
     models.Analysis.objects.filter(pk=found.pk).update(plates=plates)
 
@@ -281,7 +278,7 @@ def _rip(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> None:
     folder = settings.VAR / "hot-folder" / made.job.destination_id
     waiting = sorted(folder.glob(f"{made.pk}-*-print.pdf"))
     if not waiting and made.rip_state == "waiting":
-        raise HorismosError("The hot folder holds no such file.", "Release the job again.")
+        raise NotFound("The hot folder holds no such file.", "Release the job again.")
     name = next(f for f in made.files if f["name"].endswith("-print.pdf"))
     tell(0.2, "making plates")
     data = waiting[0].read_bytes() if waiting else load(name["sha256"])

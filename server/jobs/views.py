@@ -14,7 +14,7 @@ from django.conf import settings
 from horismos.artwork import art_alone, line_objects
 from horismos.artwork.read import read_boxes
 from horismos.artwork.views import layer_alone, page_whole
-from horismos.errors import HorismosError
+from horismos.errors import NotFound
 from horismos.intake import Kind, kind_of
 from horismos.paths.measure import Bounds
 from horismos.rendering import PageView
@@ -38,7 +38,7 @@ def _close() -> None:
 def kept_view(job: models.Job, revision: models.Revision, view: str) -> Path:
     """The PDF of a view of a revision: ``art``, ``whole``, ``layer-N`` or ``layer-none``.
 
-    Raises HorismosError for a view that there is none.
+    Raises NotFound for a view that there is none.
     """
     key = hashlib.sha256(f"2 {revision.sha256} {job.page} {job.destination_id} {view}".encode()).hexdigest()
     path = Path(settings.VAR) / "views" / f"{key}.pdf"
@@ -63,7 +63,7 @@ def _made(job: models.Job, revision: models.Revision, view: str) -> bytes:
         return layer_alone(artwork, page, None)
     if what == "layer" and number.isdigit() and int(number) < len(artwork.layers):
         return layer_alone(artwork, page, int(number))
-    raise HorismosError(f"There is no view “{view}”.")
+    raise NotFound(f"There is no view “{view}”.")
 
 
 def picture_of(path: Path, area: Bounds, ppi: float) -> np.ndarray:
@@ -89,13 +89,13 @@ def _rendered(key: str, opened: Callable[[], PageView], area: Bounds, ppi: float
 
 
 def page_picture(path: Path, number: int) -> np.ndarray:
-    """One page of a customer's PDF, small. Raises HorismosError where there is no such page."""
+    """One page of a customer's PDF, small. Raises NotFound where there is no such page."""
     data = path.read_bytes()
     if kind_of(data) is not Kind.PDF or number < 1:
-        raise HorismosError("That is no page of a PDF.")
+        raise NotFound("That is no page of a PDF.")
     try:
         boxes, user_unit = read_boxes(data, number)
     except IndexError:
-        raise HorismosError(f"The file has no page {number}.") from None
+        raise NotFound(f"The file has no page {number}.") from None
     with PageView(data, boxes, user_unit, number) as view:
         return view.overview(SMALL_PIXELS)[0]

@@ -12,9 +12,9 @@ from typing import Any
 from horismos.artwork import Artwork, read, read_bytes
 from horismos.checking import CheckSheet, Report, all_limits, check
 from horismos.destinations import HOUSE, SHIPPED
-from horismos.errors import HorismosError, Locked
+from horismos.errors import Asks, BadValue, CannotRead, HorismosError, Locked, NotFound, NothingToDo
 from horismos.inspect import inspect
-from horismos.intake import Answers, Asks, Kind, kind_of, take_in_within
+from horismos.intake import Answers, Kind, kind_of, take_in_within
 from horismos.mending import apply_all, offered
 from horismos.orders import Order
 from horismos.release import prepare, release
@@ -76,7 +76,7 @@ def _artwork(args: argparse.Namespace) -> Artwork:
     try:
         data = args.file.read_bytes()
     except OSError as error:
-        raise HorismosError(f"{args.file.name} cannot be opened: {error.strerror}.") from None
+        raise CannotRead(f"{args.file.name} cannot be opened: {error.strerror}.") from None
     if kind_of(data, args.file.name) is Kind.PDF:
         return read(args.file, args.password)
     binding = dict(pair.split("=", 1) if "=" in pair else (pair, "") for pair in args.bind)
@@ -108,9 +108,9 @@ def _order(path: Path | None) -> Order:
     try:
         return Order.from_json(json.loads(path.read_text(encoding="utf-8")))
     except OSError as error:
-        raise HorismosError(f"{path} cannot be opened: {error.strerror}.") from None
+        raise CannotRead(f"{path} cannot be opened: {error.strerror}.") from None
     except (ValueError, RecursionError) as error:
-        raise HorismosError(f"{path} is not JSON: {error}.") from None
+        raise BadValue(f"{path} is not JSON: {error}.") from None
 
 
 def _print(value: Any) -> None:
@@ -150,9 +150,9 @@ def _sheet(path: Path | None) -> CheckSheet:
     try:
         return CheckSheet.from_json(json.loads(path.read_text(encoding="utf-8")), all_limits())
     except OSError as error:
-        raise HorismosError(f"{path} cannot be opened: {error.strerror}.") from None
+        raise CannotRead(f"{path} cannot be opened: {error.strerror}.") from None
     except (ValueError, RecursionError) as error:
-        raise HorismosError(f"{path} is not JSON: {error}.") from None
+        raise BadValue(f"{path} is not JSON: {error}.") from None
 
 
 def _write_papers(args: argparse.Namespace, artwork: Artwork, report: Report) -> None:
@@ -191,7 +191,7 @@ def _steps(args: argparse.Namespace, artwork: Artwork) -> list[Step]:
     for pair in args.rename:
         ink, equals, to = pair.partition("=")
         if not equals:
-            raise HorismosError(f"“{pair}” is no renaming.", "Write OLD=NEW.")
+            raise BadValue(f"“{pair}” is no renaming.", "Write OLD=NEW.")
         steps.append(Step(StepKind.RENAME, ink=ink, to=to))
     for kind in (StepKind.HAIRLINE, StepKind.CLOSE, StepKind.OVERPRINT):
         steps += [Step(kind, LineRole(role)) for role in getattr(args, kind)]
@@ -199,17 +199,17 @@ def _steps(args: argparse.Namespace, artwork: Artwork) -> list[Step]:
         report = check(artwork, _order(args.order), SHIPPED[args.destination])
         steps += [step for step in offered(report) if step not in steps]
     if not steps and not args.offered:
-        raise HorismosError("No mend was asked for.", "Say which, or --offered for all.")
+        raise BadValue("No mend was asked for.", "Say which, or --offered for all.")
     return steps
 
 
 def _mend(args: argparse.Namespace, artwork: Artwork) -> int:
     if args.out.resolve() == args.file.resolve():
-        raise HorismosError("The original is never overwritten.", "Give --out another name.")
+        raise BadValue("The original is never overwritten.", "Give --out another name.")
     steps = _steps(args, artwork)
     done = apply_all(artwork, steps, SHIPPED[args.destination])
     if not done and not args.offered:
-        raise HorismosError("Nothing of what was asked for needs mending.", "No file was written.")
+        raise NothingToDo("Nothing of what was asked for needs mending.", "No file was written.")
     args.out.write_bytes(done[-1].artwork.data if done else artwork.data)
     for mended in done:
         print(mended.said)
@@ -221,7 +221,7 @@ def _release(args: argparse.Namespace, artwork: Artwork) -> int:
     order, destination = _order(args.order), SHIPPED[args.destination]
     material_id = args.material or order.material or next(iter(MATERIALS))
     if material_id not in MATERIALS:
-        raise HorismosError(
+        raise NotFound(
             f"There is no material “{material_id}”.", f"Known: {', '.join(MATERIALS)}."
         )
     report = check(artwork, order, destination)

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from typing import Any
 
-from horismos.errors import CannotRead
+from horismos.errors import BadValue
 from horismos.roles import LineRole
 
 __all__ = ["DEFAULT_BLEED_MM", "EDGES", "Order"]
@@ -44,47 +44,47 @@ class Order:
         for name in ("width_mm", "height_mm", "viewing_distance_m"):
             value = getattr(self, name)
             if value is not None and not 0 < value < 100_000:
-                raise CannotRead(f"Order: {name} is {value}.", "Give a length above 0.")
+                raise BadValue(f"Order: {name} is {value}.", "Give a length above 0.")
         for name in ("bleed_mm", "border_mm", "tolerance_mm"):
             if not 0 <= getattr(self, name) <= 1000:
-                raise CannotRead(f"Order: {name} is {getattr(self, name)}.", "Give 0 to 1000 mm.")
+                raise BadValue(f"Order: {name} is {getattr(self, name)}.", "Give 0 to 1000 mm.")
         if self.holes is not None and not 0 <= self.holes <= 100_000:
-            raise CannotRead(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
+            raise BadValue(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
         if not 1 <= self.quantity <= 1_000_000:
-            raise CannotRead(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
+            raise BadValue(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
         if self.edge not in EDGES:
-            raise CannotRead(f"Order: edge is “{self.edge}”.", f"Give one of {', '.join(EDGES)}.")
+            raise BadValue(f"Order: edge is “{self.edge}”.", f"Give one of {', '.join(EDGES)}.")
         if self.seen not in SEEN:
-            raise CannotRead(f"Order: seen is “{self.seen}”.", f"Give one of {', '.join(SEEN)}.")
+            raise BadValue(f"Order: seen is “{self.seen}”.", f"Give one of {', '.join(SEEN)}.")
 
     @classmethod
     def from_json(cls, data: object) -> "Order":
         """Make an order from its JSON form; every key is optional, an unknown one is refused.
 
-        Raises CannotRead naming the key.
+        Raises BadValue naming the key.
         """
         if not isinstance(data, Mapping):
-            raise CannotRead("The order is not a JSON object.", "See the README for its keys.")
+            raise BadValue("The order is not a JSON object.", "See the README for its keys.")
         known = {f.name for f in fields(cls)}
         values: dict[str, Any] = {}
         for key, value in data.items():
             if key not in known:
-                raise CannotRead(f"Order: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
+                raise BadValue(f"Order: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
             if value is None:
                 continue
             if key == "roles":
                 value = cls._roles(value)
             elif key in ("material", "edge", "seen"):
                 if not isinstance(value, str):
-                    raise CannotRead(f"Order: {key} must be a text.")
+                    raise BadValue(f"Order: {key} must be a text.")
             elif key == "white":
                 if not isinstance(value, bool):
-                    raise CannotRead("Order: white must be true or false.")
+                    raise BadValue("Order: white must be true or false.")
             elif isinstance(value, bool) or not isinstance(value, int | float):
-                raise CannotRead(f"Order: {key} must be a number.")
+                raise BadValue(f"Order: {key} must be a number.")
             elif key in ("quantity", "holes"):
                 if value != int(value):
-                    raise CannotRead(f"Order: {key} must be a whole number.")
+                    raise BadValue(f"Order: {key} must be a whole number.")
                 value = int(value)
             values[key] = value
         return cls(**values)
@@ -93,11 +93,11 @@ class Order:
     def _roles(value: object) -> tuple[LineRole, ...]:
         known = ", ".join(LineRole)
         if not isinstance(value, list | tuple):
-            raise CannotRead("Order: roles must be a list.", f"Known roles: {known}.")
+            raise BadValue("Order: roles must be a list.", f"Known roles: {known}.")
         try:
             return tuple(dict.fromkeys(LineRole(str(role)) for role in value))
         except ValueError as error:
-            raise CannotRead(f"Order: {error}.", f"Known roles: {known}.") from None
+            raise BadValue(f"Order: {error}.", f"Known roles: {known}.") from None
 
     def to_json(self) -> dict[str, Any]:
         """The order as plain values, without what it leaves open."""

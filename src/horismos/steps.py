@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from horismos.errors import HorismosError
+from horismos.errors import BadValue
 from horismos.roles import LineRole
 
 __all__ = ["Step", "StepKind"]
@@ -30,9 +30,9 @@ class Step:
     def __post_init__(self) -> None:
         """Refuse a step that lacks what it needs."""
         if self.kind is StepKind.RENAME and not (self.ink and self.to):
-            raise HorismosError("To rename an ink, give its name and the new one.")
+            raise BadValue("To rename an ink, give its name and the new one.")
         if self.kind is not StepKind.RENAME and self.role is None:
-            raise HorismosError(f"The mend “{self.kind}” needs a line role.")
+            raise BadValue(f"The mend “{self.kind}” needs a line role.")
 
     @property
     def label(self) -> str:

@@ -18,8 +18,8 @@ from PIL import Image
 from horismos.artwork import line_objects, read_bytes
 from horismos.cutting.plot import read_plot
 from horismos.destinations import HOUSE
-from horismos.errors import CannotRead, HorismosError, LimitExceeded
-from horismos.intake import Answers, Asks, Kind, kind_of, take_in, take_in_within
+from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded
+from horismos.intake import Answers, Kind, kind_of, take_in, take_in_within
 from horismos.orders import Order
 from horismos.roles import LineRole
 from tests.shapes import Drawing, circle, line_in, write

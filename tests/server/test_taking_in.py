@@ -148,7 +148,7 @@ def test_views_show_the_file_its_art_and_one_layer_of_any_revision(shop: Client)
         # The square on the layer is 20 to 40 mm from the page's lower left, the other 50 to 70.
         seen[view] = (image[100 - 30, 30].min() < 250, image[100 - 60, 60].min() < 250)
     assert seen == {"whole": (True, True), "art": (True, True), "layer-0": (True, False), "layer-none": (False, True)}
-    assert shop.get(f"/api/jobs/{job['id']}/picture?{area}&view=nonsense").status_code == 400
+    assert shop.get(f"/api/jobs/{job['id']}/picture?{area}&view=nonsense").status_code == 404
 
 
 def test_a_stopped_file_can_be_taken_in_again(shop: Client) -> None:
@@ -168,6 +168,6 @@ def test_pages_can_be_looked_at_before_one_is_chosen(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT, pages=2)))
     picture = shop.get(f"/api/jobs/{job['id']}/pages/2")
     assert np.asarray(Image.open(io.BytesIO(picture.content))).min() < 100
-    assert shop.get(f"/api/jobs/{job['id']}/pages/3").status_code == 400
+    assert shop.get(f"/api/jobs/{job['id']}/pages/3").status_code == 404
     photo_job = take_in(shop, photo(), "photo.png")
-    assert shop.get(f"/api/jobs/{photo_job['id']}/pages/1").status_code == 400
+    assert shop.get(f"/api/jobs/{photo_job['id']}/pages/1").status_code == 404

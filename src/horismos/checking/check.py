@@ -13,7 +13,6 @@ from horismos.destinations import HOUSE, Destination
 from horismos.errors import HorismosError
 from horismos.materials import Material
 from horismos.orders import Order
-from horismos.rendering.child import Cancelled
 from horismos.rendering.plates import PlateSet
 
 __all__ = ["Checked", "Rule", "all_limits", "check", "check_whole", "registered", "rule"]
@@ -157,8 +156,6 @@ def _run(a_rule: Rule, context: Context, sheet: CheckSheet) -> Iterator[Finding]
     more = dict(zip(a_rule.more, named, strict=True))
     try:
         hits = list(a_rule.measure(context.under(a_rule.id, limit, more)))
-    except Cancelled:
-        raise
     except HorismosError as error:
         hits = [_unmeasured(a_rule.id, str(error))]
     for hit in hits:

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from horismos.errors import CannotRead
+from horismos.errors import BadValue
 
 __all__ = ["SCOPES", "SEVERITIES", "CheckSheet", "merged"]
 
@@ -41,27 +41,27 @@ class CheckSheet:
     def from_json(cls, data: object, known: Mapping[str, Any] | None = None) -> "CheckSheet":
         """A sheet from its plain values; with ``known`` limits (id or ``id:name``) others are refused.
 
-        Raises CannotRead naming the entry.
+        Raises BadValue naming the entry.
         """
         if not isinstance(data, Mapping):
-            raise CannotRead("The check sheet is not a JSON object.", "Export one to see its form.")
+            raise BadValue("The check sheet is not a JSON object.", "Export one to see its form.")
         if data and data.get("format", FORMAT) != FORMAT:
-            raise CannotRead(f"This is no check sheet but “{data.get('format')}”.", "Export one to see its form.")
+            raise BadValue(f"This is no check sheet but “{data.get('format')}”.", "Export one to see its form.")
         limits, severities = data.get("limits", {}), data.get("severities", {})
         if not isinstance(limits, Mapping) or not isinstance(severities, Mapping):
-            raise CannotRead("Limits and severities have to be JSON objects.", "Export a sheet to see its form.")
+            raise BadValue("Limits and severities have to be JSON objects.", "Export a sheet to see its form.")
         for key, value in limits.items():
             if known is not None and key not in known:
-                raise CannotRead(f"There is no limit “{key}”.", "Take it out of the sheet.")
+                raise BadValue(f"There is no limit “{key}”.", "Take it out of the sheet.")
             if isinstance(value, bool) or not isinstance(value, int | float) or not 0 <= value <= MOST:
-                raise CannotRead(f"The limit of {key} is {value}.", "Give a number from 0 on.")
+                raise BadValue(f"The limit of {key} is {value}.", "Give a number from 0 on.")
             if not math.isfinite(value):
-                raise CannotRead(f"The limit of {key} is {value}.", "Give a number from 0 on.")
+                raise BadValue(f"The limit of {key} is {value}.", "Give a number from 0 on.")
         for key, value in severities.items():
             if known is not None and key not in known:
-                raise CannotRead(f"There is no check “{key}”.", "Take it out of the sheet.")
+                raise BadValue(f"There is no check “{key}”.", "Take it out of the sheet.")
             if value not in SEVERITIES:
-                raise CannotRead(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(SEVERITIES)}.")
+                raise BadValue(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(SEVERITIES)}.")
         return cls(
             str(data.get("name", "Shipped"))[:120], {str(k): float(v) for k, v in limits.items()},
             {str(k): str(v) for k, v in severities.items()}, str(data.get("version", "shipped"))[:200],

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from horismos.errors import HorismosError
+from horismos.errors import BadValue
 from horismos.roles import LineRole
 
 __all__ = ["DEFAULT_TOOLS", "Tool"]
@@ -32,7 +32,7 @@ class Tool:
         }
         for what, fine in checks.items():
             if not fine:
-                raise HorismosError(f"The {what} for the {self.role.words} is out of range.")
+                raise BadValue(f"The {what} for the {self.role.words} is out of range.")
 
 
 DEFAULT_TOOLS: dict[LineRole, Tool] = {

@@ -3,7 +3,7 @@
 The original bytes are never changed. What cannot be known from the file is asked for.
 """
 
-from horismos.intake.answers import Answers, Asks, Choice, Question
+from horismos.intake.answers import Answers
 from horismos.intake.kinds import KINDS, Kind, kind_of
 from horismos.intake.take import Note, Taken, take_in
 from horismos.intake.within import take_in_within
@@ -11,11 +11,8 @@ from horismos.intake.within import take_in_within
 __all__ = [
     "KINDS",
     "Answers",
-    "Asks",
-    "Choice",
     "Kind",
     "Note",
-    "Question",
     "Taken",
     "kind_of",
     "take_in",

@@ -4,46 +4,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, fields
 from typing import Any
 
-from horismos.errors import CannotRead, HorismosError
+from horismos.errors import BadValue
+from horismos.questions import Choice
 from horismos.roles import LineRole
 
-__all__ = ["ART", "LEAVE_OUT", "Answers", "Asks", "Choice", "Question"]
+__all__ = ["ART", "LEAVE_OUT", "UNITS_MM", "Answers", "unbound"]
 
 ART, LEAVE_OUT = "art", "leave-out"
 """What a layer, pen or colour can be bound to beside a line role."""
 BINDINGS = frozenset([ART, LEAVE_OUT, *(role.value for role in LineRole)])
 UNITS_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": 25.4, "foot": 304.8, "point": 25.4 / 72}
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One thing that can be answered, or one layer, pen or colour to be bound.
-
-    ``said`` is what stands for it now: the customer's own binding of before, or what its name says.
-    ``sample`` shows it: a colour, or path data within 100 × 100, y upwards.
-    """
-
-    key: str
-    words: str
-    said: str = ""
-    sample: str = ""
-
-
-@dataclass(frozen=True)
-class Question:
-    """Something that only a person can say. ``id`` names the field of Answers that takes it."""
-
-    id: str
-    words: str
-    choices: tuple[Choice, ...] = ()
-
-
-class Asks(HorismosError):
-    """The file can be taken in as soon as its questions are answered."""
-
-    def __init__(self, *questions: Question) -> None:
-        super().__init__(" ".join(question.words for question in questions))
-        self.questions = questions
 
 
 @dataclass(frozen=True)
@@ -68,19 +38,19 @@ class Answers:
         for name in ("width_mm", "height_mm"):
             value = getattr(self, name)
             if value is not None and not 0.1 <= value <= 100_000:
-                raise CannotRead(f"The {name[:-3]} is {value} mm.", "Give 0.1 to 100,000 mm.")
+                raise BadValue(f"The {name[:-3]} is {value} mm.", "Give 0.1 to 100,000 mm.")
         if self.unit and self.unit not in UNITS_MM:
-            raise CannotRead(f"There is no unit “{self.unit}”.", f"Give one of {', '.join(UNITS_MM)}.")
+            raise BadValue(f"There is no unit “{self.unit}”.", f"Give one of {', '.join(UNITS_MM)}.")
         for key, value in self.binding.items():
             if value not in BINDINGS:
                 known = ", ".join(sorted(BINDINGS))
-                raise CannotRead(f"“{key}” cannot be bound to “{value}”.", f"Give one of {known}.")
+                raise BadValue(f"“{key}” cannot be bound to “{value}”.", f"Give one of {known}.")
         if any(page < 1 for page in self.pages):
-            raise CannotRead("Pages count from 1.", "Choose another page.")
+            raise BadValue("Pages count from 1.", "Choose another page.")
 
     @classmethod
     def from_json(cls, data: Mapping[str, Any]) -> "Answers":
-        """Make answers from their plain form. Raises CannotRead for what is none."""
+        """Make answers from their plain form. Raises BadValue for what is none."""
         known = {f.name for f in fields(cls)}
         values = {key: value for key, value in data.items() if key in known and value is not None}
         try:
@@ -93,7 +63,7 @@ class Answers:
                     values[name] = float(values[name])
             return cls(**values)
         except (TypeError, ValueError) as error:
-            raise CannotRead(f"That is no answer: {error}.") from None
+            raise BadValue(f"That is no answer: {error}.") from None
 
     def to_json(self) -> dict[str, Any]:
         """The answers as plain values, without what they leave open and without the password."""

@@ -7,7 +7,8 @@ from typing import Any
 from horismos.artwork.boxes import inherited
 from horismos.artwork.read import open_pdf
 from horismos.destinations import HOUSE, Destination
-from horismos.intake.answers import ART, UNITS_MM, Answers, Asks, Choice, Question, unbound
+from horismos.errors import Asks, Locked
+from horismos.intake.answers import ART, UNITS_MM, Answers, unbound
 from horismos.intake.drawings import pdf_of_lines, read_drawing
 from horismos.intake.kinds import Kind, kind_of
 from horismos.intake.pages import chosen_pages
@@ -19,6 +20,7 @@ from horismos.intake.svg_tree import parse_svg, strands_of
 from horismos.names import recognise
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, union_bounds
+from horismos.questions import Choice, Question
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH, MM_PER_POINT
 
@@ -78,8 +80,6 @@ def take_in(
 
 
 def _pdf(data: bytes, kind: Kind, answers: Answers, notes: tuple[Note, ...]) -> Taken:
-    from horismos.errors import Locked
-
     try:
         with open_pdf(data, answers.password) as pdf:
             count = len(pdf.pages)

@@ -12,17 +12,17 @@ from pathlib import Path
 from typing import Any
 
 from horismos.destinations import HOUSE, SHIPPED, Destination
-from horismos.errors import CannotRead, HorismosError, LimitExceeded, Locked
-from horismos.intake.answers import Answers, Asks, Choice, Question
+from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded, by_code
+from horismos.intake.answers import Answers
 from horismos.intake.kinds import Kind
 from horismos.intake.take import Note, Taken, take_in
 from horismos.orders import Order
+from horismos.questions import Choice, Question
 from horismos.rendering.child import run_limited
 
 __all__ = ["take_in_within"]
 
 TIME_S = 180.0
-ERRORS: dict[str, type[HorismosError]] = {e.__name__: e for e in (CannotRead, Locked, LimitExceeded, HorismosError)}
 
 
 def take_in_within(
@@ -67,7 +67,7 @@ def _answer(here: Path) -> Taken:
             Question(q["id"], q["words"], tuple(Choice(**c) for c in q["choices"])) for q in got["questions"]
         ))
     if "error" in got:
-        raise ERRORS.get(got["error"], CannotRead)(got["message"], got["next_step"])
+        raise by_code(got["error"], got["message"], got["next_step"])
     return Taken(
         Kind(got["kind"]), (here / "out.pdf").read_bytes(), tuple(Note(**n) for n in got["notes"]),
         tuple(Choice(**c) for c in got["choices"]), got["pages"],
@@ -96,10 +96,10 @@ def main(folder: Path) -> None:
     except Asks as asks:
         got = {"questions": [asdict(q) for q in asks.questions]}
     except HorismosError as error:
-        got = {"error": type(error).__name__, "message": error.message, "next_step": error.next_step}
+        got = {"error": error.code, "message": error.message, "next_step": error.next_step}
     except (MemoryError, RecursionError):
         got = {
-            "error": "LimitExceeded", "message": "The file asks for more memory or nesting than a file may.",
+            "error": LimitExceeded.code, "message": "The file asks for more memory or nesting than a file may.",
             "next_step": "Ask for a simpler one.",
         }
     (folder / "got.json").write_text(json.dumps(got))

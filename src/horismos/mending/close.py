@@ -8,7 +8,8 @@ from horismos.artwork.model import Artwork, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
-from horismos.mending.family import Family, NothingToDo, of_role
+from horismos.errors import NothingToDo
+from horismos.mending.family import Family, of_role
 from horismos.paths import Contour, closed
 from horismos.steps import Step
 from horismos.words import plural

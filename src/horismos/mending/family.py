@@ -8,14 +8,9 @@ import pikepdf
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork
 from horismos.destinations import Destination
-from horismos.errors import HorismosError
 from horismos.steps import Step
 
-__all__ = ["Family", "NothingToDo", "of_role"]
-
-
-class NothingToDo(HorismosError):
-    """The step finds nothing to change."""
+__all__ = ["Family", "of_role"]
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking.findings import Report
 from horismos.destinations import Destination
-from horismos.errors import CannotWrite
+from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending import close, rename, stroke
-from horismos.mending.family import Family, NothingToDo
+from horismos.mending.family import Family
 from horismos.mending.proof import Proof, prove
 from horismos.steps import Step, StepKind
 

@@ -9,7 +9,8 @@ from pikepdf import Array, Dictionary, Name, Stream
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork
 from horismos.destinations import Destination
-from horismos.mending.family import Family, NothingToDo
+from horismos.errors import NothingToDo
+from horismos.mending.family import Family
 from horismos.steps import Step
 from horismos.words import plural
 

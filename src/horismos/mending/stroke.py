@@ -12,7 +12,8 @@ from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, PathObject
 from horismos.artwork.parting import clip_operator, what_stays
 from horismos.destinations import Destination
-from horismos.mending.family import Family, NothingToDo, of_role
+from horismos.errors import NothingToDo
+from horismos.mending.family import Family, of_role
 from horismos.mending.rename import colour_arrays, pdf_name
 from horismos.roles import LineRole
 from horismos.steps import Step

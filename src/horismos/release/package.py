@@ -23,7 +23,7 @@ from horismos.cutting import (
     write_hpgl,
 )
 from horismos.destinations import Destination
-from horismos.errors import CannotWrite, HorismosError
+from horismos.errors import CannotWrite, NotFound, StopsOpen
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
 from horismos.release.printpdf import print_pdf
@@ -63,10 +63,10 @@ def prepare(
 ) -> Prepared:
     """Lay out the sheet and plan the cut of one page's lines.
 
-    Roles that the order does not want are left out. Raises HorismosError where it does not fit.
+    Roles that the order does not want are left out. Raises DoesNotFit where it does not fit.
     """
     if not 1 <= page_number <= len(artwork.pages):
-        raise HorismosError(f"There is no page {page_number}.")
+        raise NotFound(f"There is no page {page_number}.")
     page = artwork.pages[page_number - 1]
     found = line_objects(artwork, page, destination)
     by_role = lines_by_role(found)
@@ -89,12 +89,12 @@ def release(
 ) -> Package:
     """Write the package. ``name`` becomes the beginning of the files' names.
 
-    Raises HorismosError while a stop is open, CannotWrite where what was written, read back, is
+    Raises StopsOpen while a stop is open, CannotWrite where what was written, read back, is
     not what was meant.
     """
     stops = [finding for finding in report.findings if finding.severity is Severity.STOP]
     if stops:
-        raise HorismosError(
+        raise StopsOpen(
             f"{len(stops)} stop{'s are' if len(stops) > 1 else ' is'} open "
             f"({', '.join(dict.fromkeys(s.id for s in stops))}).",
             "Mend them first; nothing was released.",

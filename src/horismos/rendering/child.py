@@ -9,17 +9,13 @@ import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from horismos.errors import CannotRead, HorismosError, LimitExceeded
+from horismos.errors import Cancelled, CannotRead, LimitExceeded, NotInstalled
 
-__all__ = ["Cancelled", "ghostscript", "run_limited"]
+__all__ = ["ghostscript", "run_limited"]
 
 MEMORY_BYTES = 4_000_000_000
 TIME_S = 300.0
 OUTPUT_BYTES = 8_000_000_000
-
-
-class Cancelled(HorismosError):
-    """Somebody asked for the work to stop."""
 
 
 def _limits() -> None:
@@ -81,6 +77,6 @@ def ghostscript(
     """Run Ghostscript in safe mode. Raises as run_limited, or where it is not installed."""
     program = shutil.which("gs")
     if program is None:
-        raise HorismosError("Ghostscript is not installed.", "Install the package ghostscript.")
+        raise NotInstalled("Ghostscript is not installed.", "Install the package ghostscript.")
     fixed = [program, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dNOPROMPT"]
     return run_limited([*fixed, *arguments], cwd, time_s, cancelled)

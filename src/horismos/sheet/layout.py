@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Page
 from horismos.destinations import Destination
-from horismos.errors import HorismosError
+from horismos.errors import BadValue, DoesNotFit
 from horismos.materials import Material
 from horismos.orders import Order
 from horismos.paths import bounds, chain, enclosing_counts, signed_area, union_bounds
@@ -107,10 +107,10 @@ def lay_out(
     piece: Piece, order: Order, material: Material, destination: Destination,
     layout: Layout | None = None,
 ) -> Sheet:
-    """Lay out the ordered quantity. Raises HorismosError where the piece does not fit."""
+    """Lay out the ordered quantity. Raises DoesNotFit where the piece does not fit."""
     layout = layout or Layout()
     if order.quantity > MOST_COPIES:
-        raise HorismosError(
+        raise DoesNotFit(
             f"{order.quantity} copies are too many for one sheet.", f"Lay out {MOST_COPIES} at a time."
         )
     ways = (False, True) if layout.turned is None else (layout.turned,)
@@ -118,10 +118,10 @@ def lay_out(
     for turned in ways:
         try:
             made.append(_laid(piece, order, material, destination, layout, turned))
-        except HorismosError as error:
+        except DoesNotFit as error:
             why = why or str(error)
     if not made:
-        raise HorismosError(why)
+        raise DoesNotFit(why)
     return min(made, key=lambda sheet: sheet.length_mm)
 
 
@@ -133,19 +133,19 @@ def _laid(
     w, h = (y1 - y0, x1 - x0) if turned else (x1 - x0, y1 - y0)
     gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
     if gap < 0:
-        raise HorismosError(f"The gap is {gap:g} mm.", "Give 0 mm or more.")
+        raise BadValue(f"The gap is {gap:g} mm.", "Give 0 mm or more.")
     away = max(destination.mark_distance_mm, piece.bleed_mm + destination.mark_weight_mm)
     room = material.width_mm - 2 * destination.side_margin_mm - 2 * away
     fitting = math.floor((room + gap + 1e-6) / (w + gap))
     if fitting < 1:
-        raise HorismosError(
+        raise DoesNotFit(
             f"A piece {w:.1f} mm wide does not fit on {material.title}: {max(room, 0):.1f} mm is "
             "left between the marks.",
             "Choose a wider material, or turn the piece.",
         )
     wanted = layout.columns or fitting
     if wanted > fitting:
-        raise HorismosError(
+        raise DoesNotFit(
             f"{wanted} columns do not fit on {material.title}.", f"Choose {fitting} or fewer."
         )
     columns = min(wanted, order.quantity)
@@ -155,7 +155,7 @@ def _laid(
     bottom = destination.leader_mm + away
     length = bottom + block_h + away + destination.trailer_mm
     if material.length_mm is not None and length > material.length_mm:
-        raise HorismosError(
+        raise DoesNotFit(
             f"The copies need {length:.0f} mm of a sheet of {material.length_mm:.0f} mm.",
             "Order fewer copies a sheet, or choose a roll.",
         )

@@ -709,6 +709,11 @@ export interface components {
         Problem: {
             /** Message */
             message: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /** Login */
         Login: {
