@@ -5,12 +5,11 @@ from typing import Any
 
 from django.conf import settings
 
-from horismos.checking import CheckSheet, Report
+from horismos.checking import Report
 from horismos.checking.decisions import settled
-from horismos.checking.edge_map import EdgeLimits, EdgeMap
+from horismos.checking.edge_map import EdgeMap
 from horismos.checking.landing import Offset, land
 from horismos.errors import BadValue, NotFound, NotReady
-from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
 from horismos.rendering.composite import Pixels
 from horismos.reporting.evidence import Evidence
 from horismos.reporting.letter import Letter, write_letter
@@ -19,21 +18,7 @@ from jobs import models, state
 from jobs.files import load
 from jobs.settling import decisions_of
 
-__all__ = ["edge_limits", "edges", "evidence_picture", "landing", "letter", "letter_as_pdf", "preflight"]
-
-
-def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
-    """What is wanted along the edge: the order's word, else the check sheet's."""
-
-    def chosen(said: float, default: float, id: str) -> float:
-        return said if said != default else sheet.limits.get(id, default)
-
-    return EdgeLimits(
-        chosen(order.bleed_mm, DEFAULT_BLEED_MM, "edge.bleed"),
-        chosen(order.border_mm, DEFAULT_BORDER_MM, "edge.border"),
-        chosen(order.tolerance_mm, DEFAULT_TOLERANCE_MM, "edge.risk"),
-        order.edge,
-    )
+__all__ = ["edges", "evidence_picture", "landing", "letter", "letter_as_pdf", "preflight"]
 
 
 def _analysis(job: models.Job) -> models.Analysis:

@@ -26,9 +26,9 @@ class OrderShape(Schema):
     quantity: int = 1
     roles: list[str] | None = None
     edge: str = "either"
-    bleed_mm: float = 3.0
-    border_mm: float = 1.5
-    tolerance_mm: float = 0.5
+    bleed_mm: float | None = None
+    border_mm: float | None = None
+    tolerance_mm: float | None = None
     viewing_distance_m: float | None = None
     seen: str = "front"
     material: str | None = None
@@ -337,7 +337,14 @@ class JobRow(Schema):
     work: WorkShape | None
 
 
+class EdgeWanted(Schema):
+    bleed: float
+    border: float
+    tolerance: float
+
+
 class JobShape(JobRow):
+    edge_wanted: EdgeWanted
     destination: str
     material_id: str
     layout: dict[str, Any]

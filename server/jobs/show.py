@@ -3,10 +3,13 @@
 from dataclasses import asdict
 from typing import Any
 
+from horismos.checking.edge_map import EdgeLimits
 from horismos.destinations import SHIPPED
+from horismos.orders import Order
 from horismos.roles import LineRole
 from jobs import models, state
 from jobs.settling import shown_with
+from jobs.sheets import sheet_of
 
 __all__ = ["job_row", "job_whole", "release_shape", "work_shape"]
 
@@ -120,6 +123,7 @@ def job_whole(job: models.Job, waives: bool = False) -> dict[str, Any]:
         "findings": shown_with(job, analysis.report.get("findings", [])) if analysis else [],
         "may_waive": waives,
         "has_edges": bool(analysis and analysis.edges),
+        "edge_wanted": asdict(EdgeLimits.of(Order(), sheet_of(job))),
         "check_sheet": analysis.report.get("sheet", {}).get("version", "shipped") if analysis else "shipped",
         "checks_run": len(analysis.report.get("ran", [])) if analysis else 0,
         "checks_carried": len(analysis.report.get("carried", [])) if analysis else 0,

@@ -14,6 +14,7 @@ from django_tasks import task
 
 from horismos.artwork import Artwork
 from horismos.checking import Facet, Report, Terms, changed, check_whole
+from horismos.checking.edge_map import EdgeLimits
 from horismos.devices import rip
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound
 from horismos.intake import Answers, Kind, kind_of, take_in, take_in_within
@@ -24,7 +25,7 @@ from horismos.release import prepare, release
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.sheet import MATERIALS
 from jobs import models, state
-from jobs.checked import edge_limits, preflight
+from jobs.checked import preflight
 from jobs.files import keep, load
 from jobs.inks import make_plates
 from jobs.settling import open_report
@@ -104,7 +105,7 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     try:
         prepared = prepare(
             artwork, order, destination, MATERIALS[job.material_id], state.layout_of(job),
-            state.tools_of(job), page.number,
+            state.tools_of(job), page.number, terms.sheet,
         )
         sheet, cut = state.sheet_shown(prepared), state.cut_shown(prepared)
     except HorismosError as error:
@@ -112,7 +113,7 @@ def _analyse(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     report = checked.report
     edges = found.edges if "edge.risk" in report.carried else ""
     if checked.edges is not None:
-        edges = keep(json.dumps(checked.edges.to_json(edge_limits(order, terms.sheet))).encode())
+        edges = keep(json.dumps(checked.edges.to_json(EdgeLimits.of(order, terms.sheet))).encode())
     # Plates show the line inks too: they stand only where nothing at all was touched.
     limit = terms.sheet.limits.get("ink.load", DEFAULT_LIMIT)
     stand = before is not None and not touched and found.plates.get("load", {}).get("limit") == limit
@@ -247,7 +248,7 @@ def _release(work: models.Work, tell: Tell, cancelled: Callable[[], bool]) -> No
     report = open_report(job, check_whole(artwork, terms, lambda s, w: tell(s * 0.4, w)).report)
     prepared = prepare(
         artwork, order, destination, MATERIALS[job.material_id], state.layout_of(job),
-        state.tools_of(job), job.page,
+        state.tools_of(job), job.page, terms.sheet,
     )
     package = release(
         artwork, order, destination, report, prepared, job.name, lambda s, w: tell(0.4 + s / 2, w)

@@ -7,7 +7,7 @@ from typing import Any
 from horismos.errors import BadValue
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_BLEED_MM", "EDGES", "Order"]
+__all__ = ["DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "EDGES", "Order"]
 
 DEFAULT_BLEED_MM = 3.0  # [practice]
 DEFAULT_BORDER_MM = 1.5  # [practice]
@@ -21,8 +21,10 @@ class Order:
     """What was asked for; lengths in mm, the viewing distance in metres.
 
     ``roles`` is None where the order does not say which cuts it wants. ``edge`` is ``bleed``
-    (colour runs over the cut), ``border`` (a blank border stays) or ``either``. ``white`` is None where the
-    material says whether white ink is wanted, ``holes`` where nobody said how many a piece should have.
+    (colour runs over the cut), ``border`` (a blank border stays) or ``either``. ``bleed_mm``, ``border_mm`` and
+    ``tolerance_mm`` (how far off the cut may land) are None where the order does not say them: then the check
+    sheet decides. ``white`` is None where the material says whether white ink is wanted, ``holes`` where
+    nobody said how many a piece should have.
     """
 
     width_mm: float | None = None
@@ -31,9 +33,9 @@ class Order:
     material: str | None = None
     roles: tuple[LineRole, ...] | None = None
     edge: str = "either"
-    bleed_mm: float = DEFAULT_BLEED_MM
-    border_mm: float = DEFAULT_BORDER_MM
-    tolerance_mm: float = DEFAULT_TOLERANCE_MM
+    bleed_mm: float | None = None
+    border_mm: float | None = None
+    tolerance_mm: float | None = None
     viewing_distance_m: float | None = None
     seen: str = "front"
     white: bool | None = None
@@ -46,8 +48,9 @@ class Order:
             if value is not None and not 0 < value < 100_000:
                 raise BadValue(f"Order: {name} is {value}.", "Give a length above 0.")
         for name in ("bleed_mm", "border_mm", "tolerance_mm"):
-            if not 0 <= getattr(self, name) <= 1000:
-                raise BadValue(f"Order: {name} is {getattr(self, name)}.", "Give 0 to 1000 mm.")
+            value = getattr(self, name)
+            if value is not None and not 0 <= value <= 1000:
+                raise BadValue(f"Order: {name} is {value}.", "Give 0 to 1000 mm.")
         if self.holes is not None and not 0 <= self.holes <= 100_000:
             raise BadValue(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
         if not 1 <= self.quantity <= 1_000_000:

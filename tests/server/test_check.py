@@ -171,3 +171,16 @@ def test_after_a_mend_only_what_can_have_changed_is_checked_again_and_it_comes_t
     assert {f["key"] for f in after["findings"]} == {f.key for f in afresh.findings}
     # The edge map stood, since neither the art nor the contours were touched.
     assert after["has_edges"]
+
+
+def test_the_order_says_a_bleed_or_leaves_it_to_the_check_sheet(shop: Client) -> None:
+    job = take_in(shop, write(Drawing(SHORT)))
+    url = f"/api/jobs/{job['id']}"
+    assert job["order"]["bleed_mm"] is None and job["edge_wanted"]["bleed"] == 3.0
+    post(shop, "/api/sheets", {"scope": "shop", "limits": {"edge.bleed": 1.5}, "job": job["id"]})
+    assert "edge.bleed" not in {f["id"] for f in shop.get(url).json()["findings"]}
+    assert shop.get(url).json()["edge_wanted"]["bleed"] == 1.5
+    order = {**job["order"], "bleed_mm": 3.0}
+    said = shop.patch(url, {"order": order}, content_type="application/json")
+    assert said.status_code == 200 and finding(shop.get(url).json(), "edge.bleed")["limit"] == 3.0
+    assert shop.get(f"{url}/edges").json()["limits"]["bleed"] == 3.0

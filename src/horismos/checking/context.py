@@ -10,7 +10,7 @@ from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_ro
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
 from horismos.artwork.views import page_whole
-from horismos.checking.edge_map import EdgeMap, measure_map
+from horismos.checking.edge_map import EdgeLimits, EdgeMap, measure_map
 from horismos.checking.line_shape import LineShape
 from horismos.checking.sheet import CheckSheet
 from horismos.destinations import Destination
@@ -50,6 +50,7 @@ class Context:
         self.destination = terms.destination
         self.sheet = terms.sheet
         self.material = terms.material
+        self.edge = EdgeLimits.of(terms.order, terms.sheet)
         self.limit = 0.0
         self.more: Mapping[str, float] = {}
         self._running = ""
@@ -67,14 +68,10 @@ class Context:
         self._running, self.limit, self.more = check_id, limit, more
         return self
 
-    def order_says(self, limit: float, default: float) -> float:
-        """The limit to go by where the order has one: its own, unless that is no more than the default.
-
-        An order that says nothing has the default; then the check sheet decides.
-        """
-        chosen = limit if limit != default else self.limit
-        self.limit = self._limits[self._running] = chosen
-        return chosen
+    def go_by(self, limit: float) -> float:
+        """Go by another limit than the check sheet's, such as the order's own word."""
+        self.limit = self._limits[self._running] = limit
+        return limit
 
     def limit_of(self, check_id: str, limit: float) -> float:
         """The limit that the check went by in the end."""
@@ -184,7 +181,7 @@ class Context:
     def edges(self) -> EdgeMap:
         """The printed edge along every contour that bounds a piece."""
         views = {"colour": self.view, **{role.value: self.view_of(role) for role in self.special}}
-        return measure_map(views, self.faces(), self.order, self.heavy)
+        return measure_map(views, self.faces(), self.edge, self.heavy)
 
     @property
     def measured_edges(self) -> EdgeMap | None:

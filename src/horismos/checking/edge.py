@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -13,7 +14,7 @@ from horismos.artwork.pathdata import hull_boxes
 from horismos.checking.art import texts
 from horismos.checking.check import rule
 from horismos.checking.context import Context
-from horismos.checking.edge_map import ACCURACY_MM, Edge, EdgeLimits, classify
+from horismos.checking.edge_map import ACCURACY_MM, Edge, classify
 from horismos.checking.edge_measure import STEP_MM, EdgeProfile
 from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit, Severity
@@ -71,7 +72,7 @@ def bleed(c: Context) -> Iterator[Hit]:
     """Colour that ends short of the needed distance outside the cut."""
     if c.order.edge == "border":
         return
-    needed = c.order_says(c.order.bleed_mm, DEFAULT_BLEED_MM)
+    needed = c.go_by(c.edge.bleed)
     if not c.faces():
         if c.order.edge == "bleed":
             yield Hit("The bleed could not be measured: no cut closes.", None, severity=Severity.LOOK)
@@ -105,7 +106,7 @@ def _short(c: Context, p: EdgeProfile, needed: float) -> Flags:
     """
     short: Flags = p.coloured & (p.outside < needed - ACCURACY_MM)
     if c.order.edge == "bleed":
-        near = p.inside <= max(needed, c.order.tolerance_mm)
+        near = p.inside <= max(needed, c.edge.tolerance)
         if not (p.coloured | near).any():
             near[:] = True
         short |= ~p.coloured & near
@@ -119,7 +120,7 @@ def border(c: Context) -> Iterator[Hit]:
     """A blank border narrower than wanted, or uneven."""
     if c.order.edge == "bleed" or not c.faces():
         return
-    wanted = c.order_says(c.order.border_mm, DEFAULT_BORDER_MM)
+    wanted = c.go_by(c.edge.border)
     profiles = [p for p in c.edges.colour if len(p.points)]
     narrow = [~p.coloured & (p.inside < wanted - ACCURACY_MM) for p in profiles]
     if c.order.edge == "border":
@@ -162,8 +163,8 @@ def risk(c: Context) -> Iterator[Hit]:
     """Art that ends so near the cut that a cut off by the tolerance shows bare media or trims the art."""
     if not c.faces():
         return
-    tolerance = c.order_says(c.order.tolerance_mm, DEFAULT_TOLERANCE_MM)
-    limits = EdgeLimits(c.order.bleed_mm, c.order.border_mm, tolerance)
+    tolerance = c.go_by(c.edge.tolerance)
+    limits = replace(c.edge, edge="either")
     for layer, listed in c.edges.layers.items():
         profiles = [p for p in listed if len(p.points)]
         flags = [classify(p, limits) == Edge.RISK for p in profiles]

@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.checking.edge_measure import EdgeProfile, View, measure_edges
-from horismos.orders import Order
+from horismos.checking.sheet import CheckSheet
+from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
 from horismos.paths import Contour
 
 __all__ = ["ACCURACY_MM", "Edge", "EdgeLimits", "EdgeMap", "classify", "measure_map"]
@@ -52,6 +53,24 @@ class EdgeLimits:
     border: float
     tolerance: float
     edge: str = "either"
+
+    @classmethod
+    def of(cls, order: Order, sheet: CheckSheet) -> "EdgeLimits":
+        """What the order wants; where it says nothing, what the check sheet does, or the shipped limit.
+
+        >>> EdgeLimits.of(Order(bleed_mm=3.0), CheckSheet(limits={"edge.bleed": 4.0, "edge.risk": 0.3}))
+        EdgeLimits(bleed=3.0, border=1.5, tolerance=0.3, edge='either')
+        """
+
+        def chosen(said: float | None, id: str, shipped: float) -> float:
+            return said if said is not None else sheet.limits.get(id, shipped)
+
+        return cls(
+            chosen(order.bleed_mm, "edge.bleed", DEFAULT_BLEED_MM),
+            chosen(order.border_mm, "edge.border", DEFAULT_BORDER_MM),
+            chosen(order.tolerance_mm, "edge.risk", DEFAULT_TOLERANCE_MM),
+            order.edge,
+        )
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,10 +121,10 @@ def _rounded(value: float | None) -> float | None:
 
 
 def measure_map(
-    views: Mapping[str, View], contours: Sequence[Contour], order: Order, heavy: bool = False
+    views: Mapping[str, View], contours: Sequence[Contour], wanted: EdgeLimits, heavy: bool = False
 ) -> EdgeMap:
     """Measure contours against several views of the art: ``colour``, and others by name."""
-    reach = max(LEAST_REACH_MM, order.bleed_mm + REACH_BEYOND_MM, order.border_mm + REACH_BEYOND_MM)
+    reach = max(LEAST_REACH_MM, max(wanted.bleed, wanted.border) + REACH_BEYOND_MM)
     return EdgeMap({name: tuple(measure_edges(view, contours, reach, heavy)) for name, view in views.items()}, reach)
 
 

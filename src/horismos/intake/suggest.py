@@ -44,7 +44,8 @@ def suggest(
     order = given
     if last is not None:
         order = replace(
-            order, bleed_mm=last.bleed_mm, border_mm=last.border_mm, tolerance_mm=last.tolerance_mm,
+            order, bleed_mm=_said(order.bleed_mm, last.bleed_mm), border_mm=_said(order.border_mm, last.border_mm),
+            tolerance_mm=_said(order.tolerance_mm, last.tolerance_mm),
             viewing_distance_m=order.viewing_distance_m or last.viewing_distance_m, seen=last.seen,
             material=order.material or last.material,
         )
@@ -63,6 +64,10 @@ def suggest(
             order = replace(order, edge=edge)
             said.append("Colour runs over the cut." if edge == "bleed" else "A blank border stays round the colour.")
     return Suggestion(order, tuple(said), warnings(size, given, last))
+
+
+def _said(now: float | None, before: float | None) -> float | None:
+    return now if now is not None else before
 
 
 def finished_size(page: Page, roles: dict[LineRole, list[Line]]) -> tuple[tuple[float, float], str]:

@@ -11,7 +11,8 @@ from horismos.artwork.lines import Line, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import art_alone
 from horismos.artwork.read import read_bytes
-from horismos.checking import Report, Severity
+from horismos.checking import CheckSheet, Report, Severity
+from horismos.checking.edge_map import EdgeLimits
 from horismos.cutting import (
     MOST_OFF_MM,
     CutPlan,
@@ -60,10 +61,12 @@ class Package:
 def prepare(
     artwork: Artwork, order: Order, destination: Destination, material: Material,
     layout: Layout | None = None, tools: Mapping[LineRole, Tool] | None = None, page_number: int = 1,
+    check_sheet: CheckSheet | None = None,
 ) -> Prepared:
     """Lay out the sheet and plan the cut of one page's lines.
 
-    Roles that the order does not want are left out. Raises DoesNotFit where it does not fit.
+    Roles that the order does not want are left out. The bleed is the order's, else the check sheet's.
+    Raises DoesNotFit where it does not fit.
     """
     if not 1 <= page_number <= len(artwork.pages):
         raise NotFound(f"There is no page {page_number}.")
@@ -72,7 +75,8 @@ def prepare(
     by_role = lines_by_role(found)
     wanted = by_role if order.roles is None else {r: v for r, v in by_role.items() if r in order.roles}
     wanted = {role: lines for role, lines in wanted.items() if any(line.contours for line in lines)}
-    piece = piece_of(page, [line for lines in wanted.values() for line in lines], order)
+    bleed = EdgeLimits.of(order, check_sheet or CheckSheet()).bleed
+    piece = piece_of(page, [line for lines in wanted.values() for line in lines], order, bleed)
     sheet = lay_out(piece, order, material, destination, layout)
     left_out = tuple(role for role in by_role if role not in wanted)
     return Prepared(page, wanted, left_out, sheet, plan_cut(sheet, wanted, destination, tools))

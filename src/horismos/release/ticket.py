@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from horismos import __version__
 from horismos.checking import Report
+from horismos.checking.edge_map import EdgeLimits
 from horismos.cutting import Operation
 from horismos.destinations import Destination
 from horismos.orders import Order
@@ -35,6 +36,12 @@ def _operation(operation: Operation, destination: Destination) -> dict[str, Any]
     }
 
 
+def _edge(order: Order, report: Report) -> dict[str, float]:
+    """What was gone by along the edge, also where the order does not say it."""
+    wanted = EdgeLimits.of(order, report.sheet)
+    return {"bleed_mm": wanted.bleed, "border_mm": wanted.border, "tolerance_mm": wanted.tolerance}
+
+
 def ticket(
     name: str, order: Order, destination: Destination, report: Report, prepared: "Prepared",
     files: Mapping[str, bytes], off_mm: Mapping[str, float], print_off_mm: float, artwork: bytes,
@@ -44,7 +51,7 @@ def ticket(
     return {
         "job": name,
         "made_by": f"horismos {__version__}",
-        "order": order.to_json(),
+        "order": {**_edge(order, report), **order.to_json()},
         "scale_percent": 100,
         "destination": destination.id,
         "material": {"id": sheet.material.id, "title": sheet.material.title},

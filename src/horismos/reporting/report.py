@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from horismos.checking.decisions import Decision
+from horismos.checking.edge_map import EdgeLimits
 from horismos.checking.findings import Finding, Report
 from horismos.orders import Order
 from horismos.reporting.evidence import Evidence
@@ -87,7 +88,7 @@ def _verdict(open_: Report, decisions: Mapping[str, Decision]) -> str:
 
 
 def _facts(about: About, report: Report) -> list[tuple[str, str]]:
-    order = about.order
+    order, edge = about.order, EdgeLimits.of(about.order, report.sheet)
     w, h = about.size_mm
     wanted = " × ".join("any" if v is None else f"{v:g}" for v in (order.width_mm, order.height_mm))
     roles = ", ".join(role.words for role in order.roles) if order.roles is not None else "not said"
@@ -98,8 +99,8 @@ def _facts(about: About, report: Report) -> list[tuple[str, str]]:
         ("Fingerprint of what was checked", about.sha256),
         ("Page", f"{w:.1f} × {h:.1f} mm; ordered {wanted} mm, {plural(order.quantity, 'copy', 'copies')}"),
         ("Cuts ordered", roles),
-        ("Edge", f"{order.edge}; bleed {order.bleed_mm:g} mm, border {order.border_mm:g} mm, "
-                 f"cutter within {order.tolerance_mm:g} mm"),
+        ("Edge", f"{order.edge}; bleed {edge.bleed:g} mm, border {edge.border:g} mm, "
+                 f"cutter within {edge.tolerance:g} mm"),
         ("Material", about.material),
         ("Destination", about.destination),
         ("Check sheet", report.sheet.version),

@@ -88,11 +88,11 @@ class Sheet:
         return tuple(out)
 
 
-def piece_of(page: Page, lines: Sequence[Line], order: Order) -> Piece:
-    """The piece that a page makes: bounded by its lines, or by the trim box without any."""
+def piece_of(page: Page, lines: Sequence[Line], order: Order, bleed_mm: float) -> Piece:
+    """The piece that a page makes: bounded by its lines, or by the trim box without any; with its bleed."""
     contours = [joined.contour for joined in chain([c for line in lines for c in line.contours])]
     box = union_bounds(bounds(contour) for contour in contours)
-    bleed = 0.0 if order.edge == "border" else order.bleed_mm
+    bleed = 0.0 if order.edge == "border" else bleed_mm
     if box is None:
         w, h = page.size_mm
         return Piece(page.boxes.trim, w * h, bleed)

@@ -796,21 +796,12 @@ export interface components {
              * @default either
              */
             edge: string;
-            /**
-             * Bleed Mm
-             * @default 3
-             */
-            bleed_mm: number;
-            /**
-             * Border Mm
-             * @default 1.5
-             */
-            border_mm: number;
-            /**
-             * Tolerance Mm
-             * @default 0.5
-             */
-            tolerance_mm: number;
+            /** Bleed Mm */
+            bleed_mm?: number | null;
+            /** Border Mm */
+            border_mm?: number | null;
+            /** Tolerance Mm */
+            tolerance_mm?: number | null;
             /** Viewing Distance M */
             viewing_distance_m?: number | null;
             /**
@@ -937,6 +928,15 @@ export interface components {
              */
             when: string;
         };
+        /** EdgeWanted */
+        EdgeWanted: {
+            /** Bleed */
+            bleed: number;
+            /** Border */
+            border: number;
+            /** Tolerance */
+            tolerance: number;
+        };
         /** FileShape */
         FileShape: {
             /** Name */
@@ -1058,6 +1058,7 @@ export interface components {
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
             work: components["schemas"]["WorkShape"] | null;
+            edge_wanted: components["schemas"]["EdgeWanted"];
             /** Destination */
             destination: string;
             /** Material Id */

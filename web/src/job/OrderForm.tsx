@@ -5,6 +5,8 @@ import type { Job, Order } from "../api/client";
 import { useJobChange, useShelf } from "../api/hooks";
 import { ROLES } from "../roles";
 
+type Edge = "bleed_mm" | "border_mm" | "tolerance_mm";
+
 const number = (text: string) => (text.trim() === "" ? null : Number(text.replace(",", ".")));
 
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
@@ -16,12 +18,23 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const [material, setMaterial] = useState(job.material_id);
   const [destination, setDestination] = useState(job.destination);
   const roles = order.roles ?? [];
+  const [edge, setEdge] = useState<Record<Edge, string>>({
+    bleed_mm: String(job.order.bleed_mm ?? ""),
+    border_mm: String(job.order.border_mm ?? ""),
+    tolerance_mm: String(job.order.tolerance_mm ?? ""),
+  });
+  /** A length that the order may leave open; then what the check sheet wants stands there in grey. */
+  const length = (key: Edge, label: string, otherwise: number) => (
+    <TextField label={label} value={edge[key]} placeholder={String(otherwise)} onChange={(e) => setEdge({ ...edge, [key]: e.target.value })}
+      slotProps={{ inputLabel: { shrink: true } }} sx={{ minWidth: 110 }} />
+  );
   return (
     <Stack component="form" spacing={1.5} aria-label="order" onSubmit={(event) => {
       event.preventDefault();
       const [width_mm, height_mm] = size.map(number);
+      const lengths = { bleed_mm: number(edge.bleed_mm), border_mm: number(edge.border_mm), tolerance_mm: number(edge.tolerance_mm) };
       change.mutate(
-        { customer, material, destination, order: { ...order, width_mm, height_mm, roles: roles.length ? roles : null } },
+        { customer, material, destination, order: { ...order, ...lengths, width_mm, height_mm, roles: roles.length ? roles : null } },
         { onSuccess: onDone },
       );
     }}>
@@ -47,11 +60,11 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           <MenuItem value="border">blank border</MenuItem>
           <MenuItem value="either">either</MenuItem>
         </TextField>
-        <TextField label="Bleed, mm" value={order.bleed_mm} onChange={(e) => setOrder({ ...order, bleed_mm: Number(e.target.value) || 0 })} sx={{ width: 110 }} />
+        {length("bleed_mm", "Bleed, mm", job.edge_wanted.bleed)}
       </Stack>
       <Stack direction="row" spacing={1}>
-        <TextField label="Border, mm" value={order.border_mm} onChange={(e) => setOrder({ ...order, border_mm: Number(e.target.value) || 0 })} />
-        <TextField label="Cutter within, mm" value={order.tolerance_mm} onChange={(e) => setOrder({ ...order, tolerance_mm: Number(e.target.value) || 0 })} />
+        {length("border_mm", "Border, mm", job.edge_wanted.border)}
+        {length("tolerance_mm", "Cutter within, mm", job.edge_wanted.tolerance)}
       </Stack>
       <Stack direction="row" spacing={1}>
         <TextField label="Seen from, m" value={order.viewing_distance_m ?? ""} onChange={(e) => setOrder({ ...order, viewing_distance_m: number(e.target.value) })} />
