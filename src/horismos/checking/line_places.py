@@ -22,6 +22,8 @@ from horismos.roles import LineRole
 SHAPE = (Facet.NAMES, Facet.GEOMETRY)
 SAME_MM = 0.1
 """[ours] a line that leaves another by less lies on it, on purpose."""
+HOLE_SHARE = 0.5
+"""[ours] a hole is the smaller part of the piece that it is in."""
 OUT_MM = 0.05
 """[ours] a line that leaves the page by less does not leave it."""
 
@@ -108,8 +110,8 @@ def _across(kisses: Sequence[Outline], through: Sequence[Outline]) -> list[Bound
 
 def _outside(kisses: Sequence[Outline], outer: Sequence[Outline]) -> list[Outline]:
     """Kiss contours that no cut through the material holds; holes cut through inside a piece hold none."""
-    inner = [o.polygon for o in kisses]
-    holding = [o for o in outer if not any(k.buffer(-SAME_MM).contains(o.polygon) for k in inner if not k.is_empty)]
+    holes = _holes_in(kisses, outer)
+    holding = [o for o in outer if o not in holes]
     if not holding:
         return []
     wide = shapely.union_all([shapely.buffer(o.polygon, SAME_MM) for o in holding])
@@ -121,8 +123,27 @@ def _outside(kisses: Sequence[Outline], outer: Sequence[Outline]) -> list[Outlin
     ]
 
 
+def _holes_in(kisses: Sequence[Outline], outer: Sequence[Outline]) -> set[Outline]:
+    """The cuts that are holes of the kiss piece round them: together they are the smaller part of it.
+
+    What takes most of a piece is no hole in it but the piece, and the kiss contour lies outside.
+    """
+    by_piece: dict[Outline, list[Outline]] = {}
+    for cut in outer:
+        round_it = [k for k in kisses if k.polygon.buffer(-SAME_MM).contains(cut.polygon)]
+        if round_it:
+            by_piece.setdefault(min(round_it, key=lambda k: float(k.polygon.area)), []).append(cut)
+    return {
+        cut for piece, cuts in by_piece.items()
+        if shapely.union_all([c.polygon for c in cuts]).area < HOLE_SHARE * piece.polygon.area
+        for cut in cuts
+    }
+
+
 def _cut_by(kiss: Outline, cut: Outline) -> bool:
-    return bool(shapely.LineString(flatten(cut.contour, 0.05)).intersects(kiss.polygon.buffer(-SAME_MM)))
+    """Whether a cut runs across a kiss piece, and does not lie inside it whole."""
+    line = shapely.LineString(flatten(cut.contour, 0.05))
+    return not kiss.polygon.contains(cut.polygon) and bool(line.intersects(kiss.polygon.buffer(-SAME_MM)))
 
 
 @rule("line.outside", "stop", *SHAPE, Facet.BOXES, Facet.PAINT, limit=OUT_MM, unit="mm")
