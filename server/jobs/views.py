@@ -16,7 +16,7 @@ from horismos.artwork.read import read_boxes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.errors import NotFound
 from horismos.intake import Kind, kind_of
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.composite import ENGINE
 from jobs import models, state

@@ -9,6 +9,7 @@ import pytest
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork import ImageObject, PathObject, ShadingObject, TextObject, line_objects, read, read_bytes
+from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import Artwork, PaintedObject
 from horismos.artwork.paints import paints_of
 from horismos.destinations import HOUSE
@@ -25,7 +26,7 @@ def objects(path: Path) -> tuple[PaintedObject, ...]:
 def bounds_on_page(path: Path) -> list[tuple[float, ...] | None]:
     """Bounds in mm from the page's lower left; the fixture's trim box begins 10 mm inside."""
     page = read(path).pages[0]
-    return [tuple(round(v + 10, 3) for v in b) if (b := page.bounds(o)) else None for o in page.objects]
+    return [tuple(round(v + 10, 3) for v in b) if (b := bounds_of(page, o)) else None for o in page.objects]
 
 
 @pytest.mark.parametrize(
@@ -206,7 +207,7 @@ def test_annotations_that_print_are_part_of_the_page_and_others_are_not(pdf: Pdf
     assert page.annotations == 1
     printed = [o for o in page.objects if isinstance(o, PathObject) and o.state.fill.inks[0][1] == 0 and o.fills]
     assert len(printed) == 1
-    assert page.bounds(printed[0]) == pytest.approx((10, 10, 20, 20), abs=0.02)
+    assert bounds_of(page, printed[0]) == pytest.approx((10, 10, 20, 20), abs=0.02)
 
 
 def test_groups_clips_and_shadings_are_said(pdf: Pdf) -> None:

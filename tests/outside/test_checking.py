@@ -11,6 +11,7 @@ import shapely
 from shapely.affinity import rotate, scale, translate
 
 from horismos.artwork import read, read_bytes
+from horismos.artwork.extent import bounds_of
 from horismos.checking import CheckSheet, Terms, check, check_whole
 from horismos.checking.edge_measure import EdgeProfile
 from horismos.checking.landing import Offset, land
@@ -209,7 +210,7 @@ def test_a_real_drawing_with_correct_lines_has_no_stop_and_no_false_look(svg: Pa
     drawn = tmp_path / "drawn.pdf"
     subprocess.run(["rsvg-convert", "-f", "pdf", "-o", drawn, svg], check=True)
     page = read(drawn).pages[0]
-    boxes = [box for o in page.objects if (box := page.bounds(o))]
+    boxes = [box for o in page.objects if (box := bounds_of(page, o))]
     size = 80 / max(page.size_mm)
     printed = [tuple(20 + v * size for v in box) for box in boxes]
     lines = line_in(_round_hull(printed, 3.0)) + line_in(_round_hull(printed, 6.0), "T")  # type: ignore[arg-type]

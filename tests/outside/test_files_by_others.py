@@ -9,6 +9,7 @@ import pypdfium2
 import pytest
 
 from horismos.artwork import Artwork, ImageObject, Page, TextObject, art_alone, line_objects, read
+from horismos.artwork.extent import bounds_of
 from horismos.artwork.paints import paints_of
 from horismos.artwork.read import printing_annotations
 from horismos.destinations import HOUSE
@@ -162,7 +163,7 @@ def _bounds_agree(path: Path, page: Page) -> float | None:
         o for o in page.objects
         if o.state.prints and not (not isinstance(o, ImageObject) and all(p.white for p, _ in paints_of(o)))
     ]
-    box = union_bounds(b for o in inked if (b := page.bounds(o)))
+    box = union_bounds(b for o in inked if (b := bounds_of(page, o)))
     if box is None:
         return max(theirs) if theirs != [0, 0, 0, 0] else None
     media = page.boxes.media

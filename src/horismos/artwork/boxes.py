@@ -4,11 +4,11 @@ from typing import Any
 
 from horismos.artwork.model import Boxes
 from horismos.errors import CannotRead
-from horismos.paths.contour import Matrix
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds, placed
+from horismos.paths.matrix import Matrix
 from horismos.units import MM_PER_POINT
 
-__all__ = ["boxes_of", "inherited", "map_box"]
+__all__ = ["boxes_of", "inherited"]
 
 KEYS = {"media": "/MediaBox", "crop": "/CropBox", "bleed": "/BleedBox", "trim": "/TrimBox"}
 FALLS_BACK_TO = {"crop": "media", "bleed": "crop", "trim": "crop"}
@@ -34,14 +34,6 @@ def _rectangle(obj: Any) -> Bounds | None:
         return None
     box = (min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1))
     return box if box[2] > box[0] and box[3] > box[1] else None
-
-
-def map_box(matrix: Matrix, box: Bounds) -> Bounds:
-    """The bounds of a box under a matrix that turns by right angles only."""
-    a, b, c, d, e, f = matrix
-    corners = [(a * x + c * y + e, b * x + d * y + f) for x in box[::2] for y in box[1::2]]
-    xs, ys = zip(*corners, strict=True)
-    return min(xs), min(ys), max(xs), max(ys)
 
 
 def boxes_of(page: Any) -> tuple[Boxes, int, float, Matrix, list[str]]:
@@ -88,8 +80,8 @@ def boxes_of(page: Any) -> tuple[Boxes, int, float, Matrix, list[str]]:
         180: (-k, 0.0, 0.0, -k, 0.0, 0.0),
         270: (0.0, k, -k, 0.0, 0.0, 0.0),
     }[rotate]
-    x0, y0, _, _ = map_box(turned, raw["trim"])
+    x0, y0, _, _ = placed(raw["trim"], turned)
     matrix: Matrix = (*turned[:4], -x0, -y0)
-    mm = {name: map_box(matrix, box) for name, box in raw.items()}
+    mm = {name: placed(box, matrix) for name, box in raw.items()}
     boxes = Boxes(mm["media"], mm["crop"], mm["bleed"], mm["trim"], frozenset(stated), raw)
     return boxes, rotate, user_unit, matrix, notes

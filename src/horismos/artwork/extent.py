@@ -6,13 +6,15 @@ from typing import Any, Protocol
 
 import shapely
 
-from horismos.artwork.model import Clip, ContentStream, PaintedObject, PathObject, ShadingObject, TextObject
+from horismos.artwork.glyphs import text_bounds, text_box
+from horismos.artwork.model import Clip, ContentStream, Page, PaintedObject, PathObject, ShadingObject, TextObject
 from horismos.artwork.pathdata import contours_of
 from horismos.paths import Contour, bounds, flatten, union_bounds
-from horismos.paths.contour import IDENTITY, Matrix
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds, common, grow, holds
+from horismos.paths.matrix import IDENTITY, Matrix, apply
+from horismos.paths.ring import area_inside
 
-__all__ = ["Extent", "Source"]
+__all__ = ["Extent", "Source", "bounds_of", "extent_of"]
 
 MOST_NODES = 4_000
 """[ours] a path with more is clipped and widened by its box only."""
@@ -43,7 +45,7 @@ class Extent:
 
     def of(self, obj: PaintedObject) -> Bounds | None:
         """The bounds of what an object paints, or None where its clip leaves nothing of it."""
-        if isinstance(obj, TextObject) and (obj.rendering_mode == INVISIBLE or obj.inked_bounds is None):
+        if isinstance(obj, TextObject) and (obj.rendering_mode == INVISIBLE or text_bounds(obj) is None):
             return None
         box = self._own(obj)
         clip = obj.state.clip
@@ -54,14 +56,14 @@ class Extent:
             return None
         if box is None:
             return region
-        if shape is None and _holds(region, box):
+        if shape is None and holds(region, box):
             return box
-        common = _common(region, box)
-        if common is None:
+        left_of_box = common(region, box)
+        if left_of_box is None:
             return None
         own = self._shape(obj, box)
         if own is None or (shape is None and _is_box(own)):
-            return common
+            return left_of_box
         left = shapely.clip_by_rect(own, *region) if shape is None else shape.intersection(own)
         return None if left.is_empty else _bounds(left)
 
@@ -77,14 +79,14 @@ class Extent:
             own: Any = _placed([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], clip.ctm)
         else:
             data = self._source.streams[clip.stream].data[clip.start : clip.end]
-            own = _area(contours_of(data, clip.ctm))
+            own = area_inside(contours_of(data, clip.ctm), FLAT)
         if own is None or own.is_empty:
             return None, None
         outer, outer_shape = self.clip(clip.outer) if clip.outer >= 0 else (_bounds(own), None)
         if outer is None:
             return None, None
         if outer_shape is None and _is_box(own):
-            return _common(outer, _bounds(own)), None
+            return common(outer, _bounds(own)), None
         left = own.intersection(outer_shape if outer_shape is not None else shapely.box(*outer))
         if left.is_empty:
             return None, None
@@ -102,17 +104,18 @@ class Extent:
             x0, y0, x1, y1 = obj.box
             return _bounds(_placed([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], obj.state.ctm))
         if isinstance(obj, TextObject):
-            return _widened(obj.bounds, obj) if obj.rendering_mode % 4 in (1, 2) else obj.bounds
+            box = text_box(obj)
+            return _widened(box, obj) if obj.rendering_mode % 4 in (1, 2) else box
         if not isinstance(obj, PathObject):
             return obj.bounds
         contours = self._contours(obj, obj.state.ctm)
-        box = union_bounds(map(bounds, contours))
-        if box is None or not obj.strokes:
-            return box
+        own = union_bounds(map(bounds, contours))
+        if own is None or not obj.strokes:
+            return own
         nodes = sum(len(c.segments) for c in contours)
         if obj.state.line_join != 1 and obj.state.line_width > 0 and 0 < nodes <= MOST_NODES:
             return _bounds(self._stroked(obj))
-        return _widened(box, obj)
+        return _widened(own, obj)
 
     def _stroked(self, obj: PathObject) -> Any:
         """The area that a stroke covers, with its caps and joins, the dash left out."""
@@ -137,7 +140,7 @@ class Extent:
             contours = self._contours(obj, obj.state.ctm)
             if sum(len(c.segments) for c in contours) > MOST_NODES:
                 return None
-            area = _area(contours) if obj.fills else None
+            area = area_inside(contours, FLAT) if obj.fills else None
             if obj.strokes and obj.state.line_width > 0:
                 stroked = self._stroked(obj)
                 area = stroked if area is None else area.union(stroked)
@@ -147,18 +150,21 @@ class Extent:
         return _placed([(0, 0), (1, 0), (1, 1), (0, 1)], obj.state.ctm)
 
 
+def extent_of(page: Page) -> Extent:
+    """Where things lie on a page, each place worked out once, when asked."""
+    if "extent" not in page.kept:
+        page.kept["extent"] = Extent(page)
+    found: Extent = page.kept["extent"]
+    return found
+
+
+def bounds_of(page: Page, obj: PaintedObject) -> Bounds | None:
+    """The bounds in mm of what an object paints inside its clip; None where nothing shows."""
+    return extent_of(page).of(obj)
+
+
 def _placed(corners: list[tuple[float, float]], m: Matrix) -> Any:
-    a, b, c, d, e, f = m
-    return shapely.Polygon([(a * x + c * y + e, b * x + d * y + f) for x, y in corners])
-
-
-def _area(contours: Sequence[Contour]) -> Any:
-    """The area inside contours, holes left out: only its bounds are asked for."""
-    rings = [points for c in contours if len(points := flatten(c, FLAT)) > 2]
-    if not rings:
-        return None
-    polygons = shapely.make_valid(shapely.polygons([shapely.linearrings(ring) for ring in rings]))
-    return polygons[0] if len(polygons) == 1 else shapely.union_all(polygons)
+    return shapely.Polygon([apply(m, x, y) for x, y in corners])
 
 
 def _bounds(shape: Any) -> Bounds:
@@ -171,18 +177,9 @@ def _is_box(shape: Any) -> bool:
     return bool(abs(shape.area - (x1 - x0) * (y1 - y0)) <= 1e-6 * max(shape.area, 1e-9))
 
 
-def _holds(outer: Bounds, inner: Bounds) -> bool:
-    return outer[0] <= inner[0] and outer[1] <= inner[1] and outer[2] >= inner[2] and outer[3] >= inner[3]
-
-
-def _common(a: Bounds, b: Bounds) -> Bounds | None:
-    x0, y0, x1, y1 = max(a[0], b[0]), max(a[1], b[1]), min(a[2], b[2]), min(a[3], b[3])
-    return (x0, y0, x1, y1) if x1 >= x0 and y1 >= y0 else None
-
-
 def _widened(box: Bounds, obj: PaintedObject) -> Bounds:
     """A box with half the stroke's width on each side, as the matrix stretches it."""
     a, b, c, d, _, _ = obj.state.ctm
     half = obj.state.line_width / 2
     dx, dy = half * math.hypot(a, c), half * math.hypot(b, d)
-    return box[0] - dx, box[1] - dy, box[2] + dx, box[3] + dy
+    return grow(box, dx, dy)

@@ -5,17 +5,15 @@ Nothing is parsed here but the font dictionary; the outlines are read in ``glyph
 
 import re
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Any, Protocol
 
 import pikepdf
 
 from horismos.artwork.scan import shown_strings
+from horismos.paths.box import Bounds
+from horismos.paths.matrix import Matrix
 
 __all__ = ["FontProgram", "Glyph", "UsedFont", "font_of", "text_width"]
-
-Box = tuple[float, float, float, float]
-
 
 @dataclass(frozen=True, eq=False)
 class FontProgram:
@@ -29,7 +27,7 @@ class FontProgram:
 class Glyph:
     """A glyph of a Type 3 font, run once: its bounds in glyph space."""
 
-    box: Box | None
+    box: Bounds | None
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,7 +36,8 @@ class UsedFont:
 
     ``encoding`` maps codes to glyph names where the file says so; ``cids_to_glyphs`` is the
     CIDToGIDMap's bytes, or None for the identity. ``glyphs`` and ``paints`` are filled in as a
-    Type 3 font is used; ``matrix`` maps its glyph space to text space.
+    Type 3 font is used; ``matrix`` maps its glyph space to text space. ``kept`` holds what was read of
+    its program once.
     """
 
     name: str
@@ -54,12 +53,13 @@ class UsedFont:
     identity: bool = True
     cids: dict[int, int] = field(default_factory=dict)
     cids_to_glyphs: bytes | None = None
-    matrix: tuple[float, ...] = (0.001, 0, 0, 0.001, 0, 0)
+    matrix: Matrix = (0.001, 0, 0, 0.001, 0, 0)
     procedures: Any = None
     resources: Any = None
     vertical: bool = False
     glyphs: dict[int, Glyph] = field(default_factory=dict)
     paints: dict[Any, None] = field(default_factory=dict)
+    kept: dict[str, Any] = field(default_factory=dict, repr=False)
 
     def codes(self, text: bytes) -> list[int]:
         """The character codes of a string; of a composite font the CIDs that they choose."""
@@ -74,13 +74,6 @@ class UsedFont:
         widths, default = self.widths, self.default_width
         total = sum([widths.get(code, default) for code in codes])
         return total / 1000, len(codes), 0 if self.composite else text.count(b" ")
-
-    @cached_property
-    def outlines(self) -> Any:
-        """The bounds of its glyphs, read from the program once; None where there is none."""
-        from horismos.artwork.glyphs import outlines_of
-
-        return outlines_of(self)
 
 
 class Shown(Protocol):
@@ -121,7 +114,8 @@ def font_of(obj: Any) -> UsedFont:
     name = str(obj.get("/BaseFont", obj.get("/Name", "/unnamed"))).removeprefix("/")
     base, differences = _encoding(obj)
     if subtype == "Type3":
-        matrix = tuple(float(v) for v in obj.get("/FontMatrix", [0.001, 0, 0, 0.001, 0, 0]))
+        a, b, c, d, e, f = (float(v) for v in obj.get("/FontMatrix", [0.001, 0, 0, 0.001, 0, 0]))
+        matrix: Matrix = (a, b, c, d, e, f)
         widths = {k: v * 1000 * matrix[0] for k, v in _simple_widths(obj).items()}
         return UsedFont(
             name, True, False, widths, 0.0, subtype, None, differences, base, matrix=matrix,

@@ -15,12 +15,12 @@ from fontTools.pens.boundsPen import BoundsPen
 from fontTools.t1Lib import T1Font
 from fontTools.ttLib import TTFont
 
-from horismos.artwork.fonts import Box, UsedFont, text_width
+from horismos.artwork.fonts import UsedFont, text_width
 from horismos.artwork.model import TextObject
 from horismos.artwork.scan import shown_strings
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds, placed
 
-__all__ = ["Outlines", "outlines_of", "text_bounds"]
+__all__ = ["Outlines", "outlines_of", "text_bounds", "text_box"]
 
 ASCENT, DESCENT = 0.8, -0.25
 """[ours] the extent of a line of text whose outlines are not known, at size 1."""
@@ -31,11 +31,11 @@ UNREADABLE = (Exception,)
 class Outlines:
     """The bounds of a font's glyphs by character code, at size 1, each read once."""
 
-    def __init__(self, box_of: Callable[[int], Box | None]) -> None:
+    def __init__(self, box_of: Callable[[int], Bounds | None]) -> None:
         self._box_of = box_of
-        self._boxes: dict[int, Box | None] = {}
+        self._boxes: dict[int, Bounds | None] = {}
 
-    def box(self, code: int) -> Box | None:
+    def box(self, code: int) -> Bounds | None:
         """The bounds of a code's glyph; None for one that paints nothing."""
         if code not in self._boxes:
             try:
@@ -46,7 +46,14 @@ class Outlines:
 
 
 def outlines_of(font: UsedFont) -> Outlines | None:
-    """The outlines of a font, or None where they cannot be had."""
+    """The bounds of a font's glyphs, read from its program once; None where they cannot be had."""
+    if "outlines" not in font.kept:
+        font.kept["outlines"] = _outlines(font)
+    found: Outlines | None = font.kept["outlines"]
+    return found
+
+
+def _outlines(font: UsedFont) -> Outlines | None:
     if font.kind == "Type3":
         return Outlines(lambda code: _type3_box(font, code))
     if font.program is None or not font.identity:
@@ -62,19 +69,19 @@ def outlines_of(font: UsedFont) -> Outlines | None:
         return None
 
 
-def _type3_box(font: UsedFont, code: int) -> Box | None:
+def _type3_box(font: UsedFont, code: int) -> Bounds | None:
     glyph = font.glyphs.get(code)
     return glyph.box if glyph else None
 
 
-def _scaled(bounds: Any, unit: float) -> Box | None:
+def _scaled(bounds: Any, unit: float) -> Bounds | None:
     if bounds is None:
         return None
     x0, y0, x1, y1 = (float(v) * unit for v in bounds)
     return x0, y0, x1, y1
 
 
-def _drawn(glyph_set: Any, name: str, unit: float) -> Box | None:
+def _drawn(glyph_set: Any, name: str, unit: float) -> Bounds | None:
     if name not in glyph_set:
         name = ".notdef"
         if name not in glyph_set:
@@ -157,7 +164,7 @@ def _cff(font: UsedFont) -> Outlines:
     unit = float(top.FontMatrix[0]) if hasattr(top, "FontMatrix") else 0.001
     by_cid = hasattr(top, "ROS")
 
-    def box(code: int) -> Box | None:
+    def box(code: int) -> Bounds | None:
         if font.composite:
             name = f"cid{code:05d}" if by_cid else order[code] if code < len(order) else ".notdef"
         else:
@@ -218,9 +225,12 @@ def _simple_truetype(
 
 
 def text_bounds(text: TextObject) -> Bounds | None:
-    """The bounds in mm of what a showing operator paints, stroke widths left out; None for mere spaces."""
+    """The bounds in mm of what a showing operator paints, stroke widths left out; None for mere spaces.
+
+    From the font's outlines where it is embedded, else an estimate from its widths and size.
+    """
     font = text.font_used
-    outlines = font.outlines if font and not font.vertical else None
+    outlines = outlines_of(font) if font and not font.vertical else None
     if outlines is None or font is None:
         low, high = text.rise + DESCENT * text.size, text.rise + ASCENT * text.size
         return _mapped(text, [(0.0, low), (text_width(text), high)])
@@ -236,7 +246,7 @@ def text_bounds(text: TextObject) -> Bounds | None:
         for code in font.codes(part):
             box = outlines.box(code)
             if box is not None:
-                x0, y0, x1, y1 = _through(matrix, box) if matrix else box
+                x0, y0, x1, y1 = placed(box, matrix) if matrix else box
                 corners.append((x + x0 * size * scale, text.rise + y0 * size))
                 corners.append((x + x1 * size * scale, text.rise + y1 * size))
             space = text.word_space if code == 32 and not font.composite else 0.0
@@ -245,11 +255,10 @@ def text_bounds(text: TextObject) -> Bounds | None:
     return _mapped(text, corners) if corners else None
 
 
-def _through(matrix: tuple[float, ...], box: Box) -> Box:
-    a, b, c, d, e, f = matrix
-    xs = [a * x + c * y + e for x in box[::2] for y in box[1::2]]
-    ys = [b * x + d * y + f for x in box[::2] for y in box[1::2]]
-    return min(xs), min(ys), max(xs), max(ys)
+def text_box(text: TextObject) -> Bounds:
+    """The same; the point where the text stands for mere spaces."""
+    _, _, _, _, x, y = text.matrix
+    return text_bounds(text) or (x, y, x, y)
 
 
 def _mapped(text: TextObject, corners: list[tuple[float, float]]) -> Bounds:

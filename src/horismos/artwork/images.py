@@ -1,15 +1,14 @@
-"""Images in content: XObjects and inline ones (ISO 32000-1, 8.9). No pixel is decoded."""
+"""External objects and inline images in content (ISO 32000-1, 8.8 and 8.9). No pixel is decoded."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from horismos.artwork.model import ImageObject
+from horismos.artwork.resources import form_of
+from horismos.artwork.run import Args, Run
 from horismos.artwork.scan import OPERATION, end_of_inline_image, operands, token
 
-if TYPE_CHECKING:
-    from horismos.artwork.run import Run
-
-__all__ = ["add_image", "run_inline_image"]
+__all__ = ["draw", "inline_image"]
 
 INLINE_KEYS = {
     "BPC": "BitsPerComponent", "CS": "ColorSpace", "D": "Decode", "DP": "DecodeParms",
@@ -18,7 +17,39 @@ INLINE_KEYS = {
 INLINE_SPACES = {"G": "DeviceGray", "RGB": "DeviceRGB", "CMYK": "DeviceCMYK"}  # table 94
 
 
-def add_image(run: "Run", get: Callable[..., Any], place: tuple[int, int], space_obj: Any) -> None:
+def draw(run: Run, args: Args, start: int) -> None:
+    """An external object: a form or an image (8.8)."""
+    xobject = run.resources.entry("/XObject", args[0])
+    if xobject is None:
+        run.page.repairs.setdefault(f"XObject “{args[0]}” is missing.")
+        return
+    place = (start, run.pos)
+    number = xobject.objgen
+    form = run.page.cache.forms.get(number)
+    layered = form is None and "/OC" in xobject
+    if layered:
+        run.page.push_layers(run.page.cache.membership(xobject["/OC"]))
+    if form is None and str(xobject["/Subtype"]) == "/Form":
+        form = form_of(xobject, run.page.read_stream)
+        if not layered:
+            run.page.cache.forms[number] = form
+    if form is not None:
+        run.page.draw_form(form, run.gs, run.resources.dictionary, run.index, place)
+    elif str(xobject["/Subtype"]) == "/Image":
+        _add_image(run, xobject.get, place, xobject.get("/ColorSpace"))
+    else:
+        kind = str(xobject["/Subtype"]).removeprefix("/")
+        run.page.repairs.setdefault(f"An XObject of the kind “{kind}” is missing from what can be shown.")
+    if layered:
+        run.page.pop_layers()
+
+
+def inline_image(run: Run, args: Args, start: int) -> None:
+    """An inline image (8.9.7); the place moves behind its end."""
+    run.pos = _inline_image(run, start)
+
+
+def _add_image(run: Run, get: Callable[..., Any], place: tuple[int, int], space_obj: Any) -> None:
     """Note an image as its dictionary tells it. ``place`` is where it stands in the stream."""
     page, gs = run.page, run.gs
     stencil = bool(get("/ImageMask", False))
@@ -46,7 +77,7 @@ def add_image(run: "Run", get: Callable[..., Any], place: tuple[int, int], space
     )
 
 
-def run_inline_image(run: "Run", start: int) -> int:
+def _inline_image(run: Run, start: int) -> int:
     """Note an inline image whose ``BI`` has been read; gives the place behind its ``EI``."""
     data, pos = run.stream.data, run.pos
     items: list[Any] = []
@@ -76,5 +107,5 @@ def run_inline_image(run: "Run", start: int) -> int:
         first = long["/Filter"]
         name = str(first[0] if isinstance(first, list) and first else first)
     end = end_of_inline_image(data, pos, length, name)
-    add_image(run, long.get, (start, end), space_obj)
+    _add_image(run, long.get, (start, end), space_obj)
     return end

@@ -10,31 +10,22 @@ from typing import Any
 from horismos.artwork import limits
 from horismos.artwork.extent import Extent
 from horismos.artwork.fonts import Glyph, UsedFont
-from horismos.artwork.layers import EVERYWHERE, Membership
-from horismos.artwork.model import Clip, ContentStream, Group, Paint, PaintedObject
+from horismos.artwork.ledger import Budget, Ledger
+from horismos.artwork.model import Clip, ContentStream, Group, Paint
+from horismos.artwork.operators import run_stream
 from horismos.artwork.paints import paints_of, together
 from horismos.artwork.resources import Form, ResourceCache, Resources
 from horismos.artwork.run import Run
 from horismos.artwork.scan import shown_strings
-from horismos.artwork.spaces import Space
 from horismos.artwork.state import GraphicsState
 from horismos.errors import LimitExceeded
 from horismos.paths import union_bounds
-from horismos.paths.contour import IDENTITY, Matrix, multiply
+from horismos.paths.matrix import IDENTITY, Matrix, multiply
 
 __all__ = ["Interpreter"]
 
 
-class Budget:
-    """What one page may ask of the reader, counted over all that it draws."""
-
-    def __init__(self) -> None:
-        self.content_bytes = 0
-        self.stream_runs = 0
-        self.objects = 0
-
-
-class Interpreter:
+class Interpreter(Ledger):
     """Runs one page, or the content of a pattern or a glyph. After ``run`` its lists hold what it
     paints and uses.
     """
@@ -43,38 +34,22 @@ class Interpreter:
         self, cache: ResourceCache, read_stream: Callable[[Any], bytes], budget: Budget | None = None,
         depth: int = 0,
     ) -> None:
-        self.cache = cache
-        self.read_stream = read_stream
-        self.objects: list[PaintedObject] = []
-        self.streams: list[ContentStream] = []
-        self.clips: list[Clip] = []
-        self.groups: list[Group] = []
-        self.ink_names: dict[str, None] = {}
-        self.fonts: dict[str, UsedFont] = {}
-        self.repairs: dict[str, None] = {}
-        self.layers: Membership = EVERYWHERE
-        self._outer_layers: list[Membership] = []
-        self._open_forms: list[tuple[int, ...]] = []
-        self._budget = budget or Budget()
+        super().__init__(cache, read_stream, budget)
         self._depth = depth
-        self.lenient = 0
-        self.coloured_glyph = True
-        self._noted: set[Paint] = set()
-        self.device_paints: dict[tuple[Any, ...], Paint] = {}
 
     # -- running ------------------------------------------------------------------------------
 
     def run(self, data: bytes, resources: Any, ctm: Matrix) -> None:
         """Run a page's content. Raises LimitExceeded where it asks for too much."""
         self._run_stream(data, resources, (0, 0), GraphicsState(ctm), -1, (0, 0))
-        if self._outer_layers:
+        if self.outer_layers:
             self.repairs.setdefault("Marked content was left open at the end of the page.")
 
     def _run_stream(
         self, data: bytes, resources: Any, form: tuple[int, int], gs: GraphicsState, parent: int,
         place: tuple[int, int],
     ) -> None:
-        budget = self._budget
+        budget = self.budget
         budget.content_bytes += len(data)
         budget.stream_runs += 1
         if budget.content_bytes > limits.MAX_CONTENT_BYTES:
@@ -82,49 +57,7 @@ class Interpreter:
         if budget.stream_runs > limits.MAX_STREAM_RUNS:
             raise LimitExceeded("The page draws more forms than a page may.")
         self.streams.append(ContentStream(data, form, parent, place))
-        Run(self, len(self.streams) - 1, Resources(resources, self.cache), gs).run()
-
-    def add(self, obj: PaintedObject) -> None:
-        """Note a painted object."""
-        self._budget.objects += 1
-        if self._budget.objects > limits.MAX_OBJECTS:
-            raise LimitExceeded("The page paints more objects than a page may.")
-        self.objects.append(obj)
-
-    def note_inks(self, paint: Paint) -> None:
-        """Note the inks that a paint names, where it lays any down."""
-        if paint in self._noted:
-            return
-        self._noted.add(paint)
-        for ink, tint in paint.inks:
-            if tint > 0 or paint.family in ("Separation", "DeviceN"):
-                self.ink_names.setdefault(ink)
-
-    def note_space(self, space: Space) -> None:
-        """Note every ink that something in a colour space can name."""
-        for ink in space.all_inks:
-            self.ink_names.setdefault(ink)
-
-    def note_font(self, font: UsedFont) -> None:
-        """Note a font in use; one of the same name that is not embedded counts."""
-        known = self.fonts.get(font.name)
-        if known is None or (known.embedded and not font.embedded):
-            self.fonts[font.name] = font
-
-    # -- layers and marked content (ISO 32000-1, 8.11 and 14.6) ----------------------------------
-
-    def push_layers(self, member: Membership) -> None:
-        """Enter optional or marked content inside what is open."""
-        self._outer_layers.append(self.layers)
-        if member is not EVERYWHERE:
-            self.layers = member.inside(self.layers)
-
-    def pop_layers(self) -> None:
-        """Leave the innermost marked content."""
-        if self._outer_layers:
-            self.layers = self._outer_layers.pop()
-        else:
-            self.repairs.setdefault("Marked content ends that never began.")
+        run_stream(Run(self, len(self.streams) - 1, Resources(resources, self.cache), gs))
 
     # -- content within content -------------------------------------------------------------------
 
@@ -132,10 +65,10 @@ class Interpreter:
         self, form: Form, gs: GraphicsState, inherited: Any, parent: int, place: tuple[int, int]
     ) -> None:
         """Draw a form XObject (ISO 32000-1, 8.10): matrix, clip to its BBox, group, content."""
-        if form.number in self._open_forms:
+        if form.number in self.open_forms:
             self.repairs.setdefault("A form draws itself; the inner one was left out.")
             return
-        if len(self._open_forms) >= limits.MAX_FORM_DEPTH:
+        if len(self.open_forms) >= limits.MAX_FORM_DEPTH:
             raise LimitExceeded("Forms are nested too deeply.")
         inner = gs.saved()
         if form.matrix is not None:
@@ -149,21 +82,21 @@ class Interpreter:
             blended = Group(inner.group, *form.group, inner.alpha_fill, inner.blend, inner.soft_mask)
             self.groups.append(blended)
             inner.enter_group(len(self.groups) - 1)
-        self._open_forms.append(form.number)
-        depth, layers = len(self._outer_layers), self.layers
+        self.open_forms.append(form.number)
+        depth, layers = len(self.outer_layers), self.layers
         resources = form.resources if form.resources is not None else inherited
         self._run_stream(form.data, resources, form.number, inner, parent, place)
-        if len(self._outer_layers) != depth:
-            del self._outer_layers[depth:]
+        if len(self.outer_layers) != depth:
+            del self.outer_layers[depth:]
             self.layers = layers
-        self._open_forms.pop()
+        self.open_forms.pop()
 
     def _within(self) -> "Interpreter | None":
         """An interpreter for content that is not painted where it stands, under the same limits."""
         if self._depth >= limits.MAX_PATTERN_DEPTH:
             self.repairs.setdefault("Patterns or glyphs draw each other too deeply; the innermost were left out.")
             return None
-        return Interpreter(self.cache, self.read_stream, self._budget, self._depth + 1)
+        return Interpreter(self.cache, self.read_stream, self.budget, self._depth + 1)
 
     def tiling(self, pattern: Any) -> Paint:
         """The inks that a coloured tiling pattern lays down, with their highest tints (8.7.3)."""

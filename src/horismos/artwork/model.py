@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
-from typing import TYPE_CHECKING, NamedTuple
+from typing import Any, NamedTuple
 
 from horismos.artwork.fonts import UsedFont
-from horismos.paths.contour import Contour, Matrix, multiply
-from horismos.paths.measure import Bounds
+from horismos.artwork.pathdata import contours_of
+from horismos.paths.box import Bounds
+from horismos.paths.contour import Contour
+from horismos.paths.matrix import Matrix, multiply
 from horismos.roles import InkRole, LineRole
-
-if TYPE_CHECKING:
-    from horismos.artwork.extent import Extent
 
 __all__ = [
     "PROCESS_INKS",
@@ -211,21 +210,6 @@ class TextObject(NamedTuple):
         _, _, c, d, _, _ = self.matrix
         return float(abs(self.size) * (c * c + d * d) ** 0.5)
 
-    @property
-    def bounds(self) -> Bounds:
-        """The bounds in mm of the glyphs; from the font's outlines where it is embedded, else an
-        estimate from its widths and size. A point where nothing but spaces is shown.
-        """
-        _, _, _, _, x, y = self.matrix
-        return self.inked_bounds or (x, y, x, y)
-
-    @property
-    def inked_bounds(self) -> Bounds | None:
-        """The same, or None where nothing but spaces is shown."""
-        from horismos.artwork.glyphs import text_bounds
-
-        return text_bounds(self)
-
 
 class ImageObject(NamedTuple):
     """An image as its dictionary tells it; no pixel was decoded.
@@ -351,7 +335,8 @@ class Page:
     """One page: boxes, what is painted on it in order, and what it uses.
 
     ``matrix`` maps default user space to mm. ``repairs`` says what had to be read leniently.
-    ``annotations`` counts the annotations that print; they are among the objects.
+    ``annotations`` counts the annotations that print; they are among the objects. ``kept`` holds what was
+    worked out of the page once and would come to the same again, such as its lines.
     """
 
     number: int
@@ -368,6 +353,7 @@ class Page:
     repairs: tuple[str, ...]
     groups: tuple[Group, ...] = ()
     annotations: int = 0
+    kept: dict[str, Any] = field(default_factory=dict, repr=False)
 
     @property
     def size_mm(self) -> tuple[float, float]:
@@ -384,21 +370,8 @@ class Page:
 
     def contours(self, path: PathObject) -> list[Contour]:
         """The contours of a painted path in mm, parsed now."""
-        from horismos.artwork.pathdata import contours_of
-
         data = self.streams[path.stream].data[path.start : path.path_end]
         return contours_of(data, path.state.ctm, path.closes)
-
-    @cached_property
-    def extent(self) -> Extent:
-        """Where things lie on the page, each place worked out once, when asked."""
-        from horismos.artwork.extent import Extent
-
-        return Extent(self)
-
-    def bounds(self, obj: PaintedObject) -> Bounds | None:
-        """The bounds in mm of what an object paints inside its clip; None where nothing shows."""
-        return self.extent.of(obj)
 
 
 @dataclass(frozen=True, eq=False)

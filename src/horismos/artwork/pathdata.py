@@ -6,8 +6,10 @@ from collections.abc import Sequence
 import numpy as np
 
 from horismos.artwork.scan import NUMBER
-from horismos.paths.contour import Contour, Floats, Matrix
-from horismos.paths.measure import bounds, union_bounds
+from horismos.paths.box import union_bounds
+from horismos.paths.contour import Contour, Floats
+from horismos.paths.matrix import Matrix
+from horismos.paths.measure import bounds
 
 __all__ = ["contours_of", "hull_boxes", "parse_path", "path_operators"]
 

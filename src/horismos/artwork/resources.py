@@ -10,8 +10,8 @@ from horismos.artwork.layers import EVERYWHERE, Membership, membership, same_obj
 from horismos.artwork.model import Layer, Paint
 from horismos.artwork.spaces import Space, space_of
 from horismos.artwork.state import matrix_of, rectangle_of
-from horismos.paths.contour import Matrix
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
+from horismos.paths.matrix import Matrix
 
 __all__ = ["Form", "ResourceCache", "Resources", "form_of"]
 

@@ -1,38 +1,34 @@
-"""Runs one content stream, operator by operator (ISO 32000-1, annex A).
+"""One run through one content stream: its state, and what operators do to it (ISO 32000-1, annex A).
 
-What it finds it gives to the page's interpreter, which keeps count over all streams.
+What it finds it writes into the page's ledger. Text and images are in files of their own; ``operators`` has
+the table and reads the stream.
 """
 
-import zlib
-from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import pikepdf
 
 from horismos.artwork import limits
-from horismos.artwork.images import add_image, run_inline_image
 from horismos.artwork.layers import EVERYWHERE
+from horismos.artwork.ledger import Ledger
 from horismos.artwork.model import Clip, Paint, PathObject, ShadingObject, TextObject
-from horismos.artwork.resources import Resources, form_of
-from horismos.artwork.scan import OPERATION, PATH_OR_OPERATION, TEXT, Name, operands, token
+from horismos.artwork.resources import Resources
+from horismos.artwork.scan import Name
 from horismos.artwork.spaces import DEVICE_SPACES, Space
 from horismos.artwork.state import GraphicsState, matrix_of, numbers_of, rectangle_of
-from horismos.artwork.text import TEXT_OPERATORS, show_blocks, show_text
 from horismos.errors import LimitExceeded
-from horismos.paths.contour import IDENTITY, Matrix, multiply
+from horismos.paths.matrix import IDENTITY, Matrix, multiply
 
-if TYPE_CHECKING:
-    from horismos.artwork.interpret import Interpreter
-
-__all__ = ["Run"]
+__all__ = ["Args", "Run"]
 
 Args = list[Any]
+"""The operands of an operator."""
 
 
 class Run:
     """One run through one content stream."""
 
-    def __init__(self, page: "Interpreter", index: int, resources: Resources, gs: GraphicsState) -> None:
+    def __init__(self, page: Ledger, index: int, resources: Resources, gs: GraphicsState) -> None:
         self.page = page
         self.index = index
         self.stream = page.streams[index]
@@ -49,66 +45,6 @@ class Run:
         self.in_text = False
         self.last_font: tuple[bytes, bytes] | None = None
         self.pos = 0
-
-    def run(self) -> None:
-        """Run to the end of the stream."""
-        data = self.stream.data
-        pending: Args = []
-        pos, size = 0, len(data)
-        match_any, match_text = PATH_OR_OPERATION.match, TEXT.match
-        while pos < size:
-            if self.in_text and not pending:
-                found = match_text(data, pos)
-                if found:
-                    pos = show_text(self, found)
-                    continue
-            found = match_any(data, pos)
-            if found and found[1] and not pending:
-                if self.path_start < 0:
-                    self.path_start = pos
-                self.path_end = found.end(1)
-                if found[2]:
-                    self.pending_clip = found[2].decode()
-                pos = found.end()
-                if found[3]:
-                    self.paint_path(found[3].decode(), pos)
-                continue
-            if found and found[1]:
-                found = OPERATION.match(data, pos)
-            if found:
-                raw, word = found.groups()[-2:]
-                if word == b"BT" and not pending:
-                    behind = show_blocks(self, data, pos)
-                    if behind > pos:
-                        pos = behind
-                        continue
-                if word not in NO_OPERATORS:
-                    start, pos = pos, found.end()
-                    self.pos = pos
-                    args = operands(raw) if raw else []
-                    if pending:
-                        args, pending = pending + args, []
-                    self.operate(word, args, start)
-                    pos = self.pos
-                    continue
-            values, pos, regular = token(data, pos)
-            pending += values
-            if not regular:
-                self.page.repairs.setdefault("Content holds bytes that mean nothing.")
-        if self.stack:
-            self.page.repairs.setdefault("Graphics states were saved and not restored.")
-
-    def operate(self, word: bytes, args: Args, start: int) -> None:
-        """Carry out one operator; one that is not known is noted and passed over."""
-        method = BY_WORD.get(word)
-        if method is None:
-            if not self.page.lenient:
-                self.page.repairs.setdefault(f"Unknown operator “{word[:12].decode()}”.")
-            return
-        try:
-            method(self, args, start)
-        except BROKEN as e:
-            self.page.repairs.setdefault(f"Operator “{word.decode()}” could not be carried out ({e}).")
 
     # -- paths ------------------------------------------------------------------------------------
 
@@ -248,37 +184,7 @@ class Run:
             return Paint("Pattern", paint.inks, paint.additive)
         return self.page.tiling(pattern)
 
-    # -- XObjects, images, shadings ----------------------------------------------------------------
-
-    def draw(self, args: Args, start: int) -> None:
-        """An external object: a form or an image (8.8)."""
-        xobject = self.resources.entry("/XObject", args[0])
-        if xobject is None:
-            self.page.repairs.setdefault(f"XObject “{args[0]}” is missing.")
-            return
-        place = (start, self.pos)
-        number = xobject.objgen
-        form = self.page.cache.forms.get(number)
-        layered = form is None and "/OC" in xobject
-        if layered:
-            self.page.push_layers(self.page.cache.membership(xobject["/OC"]))
-        if form is None and str(xobject["/Subtype"]) == "/Form":
-            form = form_of(xobject, self.page.read_stream)
-            if not layered:
-                self.page.cache.forms[number] = form
-        if form is not None:
-            self.page.draw_form(form, self.gs, self.resources.dictionary, self.index, place)
-        elif str(xobject["/Subtype"]) == "/Image":
-            add_image(self, xobject.get, place, xobject.get("/ColorSpace"))
-        else:
-            kind = str(xobject["/Subtype"]).removeprefix("/")
-            self.page.repairs.setdefault(f"An XObject of the kind “{kind}” is missing from what can be shown.")
-        if layered:
-            self.page.pop_layers()
-
-    def inline_image(self, args: Args, start: int) -> None:
-        """An inline image (8.9.7); the place moves behind its end."""
-        self.pos = run_inline_image(self, start)
+    # -- shadings, marked content ----------------------------------------------------------------------
 
     def shade(self, args: Args, start: int) -> None:
         shading = self.resources.entry("/Shading", args[0])
@@ -291,8 +197,6 @@ class Run:
         state = self.gs.values(self.page.layers)
         box = rectangle_of(shading.get("/BBox"))
         self.page.add(ShadingObject(self.index, start, self.pos, state, paint, box))
-
-    # -- marked content ----------------------------------------------------------------------------
 
     def begin_marked(self, args: Args, start: int) -> None:
         member = EVERYWHERE
@@ -320,52 +224,3 @@ class Run:
 
     def nothing(self, args: Args, start: int) -> None:
         """An operator that changes nothing that is asked about."""
-
-
-BROKEN = (
-    IndexError, TypeError, AttributeError, KeyError, ValueError, OverflowError, ZeroDivisionError, zlib.error,
-    pikepdf.PdfError,
-)
-"""What an operator with operands or resources of the wrong shape can raise."""
-
-
-def _number(field: str, make: Callable[[float], float] = float) -> Callable[[Run, Args, int], None]:
-    def set_it(run: Run, args: Args, start: int) -> None:
-        setattr(run.gs, field, make(numbers_of(args, 1)[0]))
-        run.gs.changed()
-
-    return set_it
-
-
-def _painter(operator: str) -> Callable[[Run, Args, int], None]:
-    return lambda run, args, start: run.paint_path(operator, run.pos)
-
-
-OPERATORS: dict[str, Callable[[Run, Args, int], None]] = {
-    **{op: _painter(op) for op in ("f", "F", "f*", "S", "s", "B", "B*", "b", "b*", "n")},
-    **{op: Run.nothing for op in ("ri", "MP", "DP", "EI")},
-    "J": _number("line_cap", int), "j": _number("line_join", int), "M": _number("miter_limit"),
-    "i": _number("flatness"), "d0": Run.glyph_coloured, "d1": Run.glyph_uncoloured,
-    "W": Run.clip_nonzero, "W*": Run.clip_even_odd,
-    "q": Run.save, "Q": Run.restore, "cm": Run.concat, "w": Run.line_width, "d": Run.dash,
-    "gs": Run.ext_g_state,
-    "CS": lambda run, args, start: run.choose_space(args, True),
-    "cs": lambda run, args, start: run.choose_space(args, False),
-    "SC": lambda run, args, start: run.choose_colour(args, True),
-    "SCN": lambda run, args, start: run.choose_colour(args, True),
-    "sc": lambda run, args, start: run.choose_colour(args, False),
-    "scn": lambda run, args, start: run.choose_colour(args, False),
-    "G": lambda run, args, start: run.choose_device("DeviceGray", args, True),
-    "g": lambda run, args, start: run.choose_device("DeviceGray", args, False),
-    "RG": lambda run, args, start: run.choose_device("DeviceRGB", args, True),
-    "rg": lambda run, args, start: run.choose_device("DeviceRGB", args, False),
-    "K": lambda run, args, start: run.choose_device("DeviceCMYK", args, True),
-    "k": lambda run, args, start: run.choose_device("DeviceCMYK", args, False),
-    "Do": Run.draw, "BI": Run.inline_image, "sh": Run.shade,
-    "BMC": Run.begin_marked, "BDC": Run.begin_marked, "EMC": Run.end_marked,
-    "BX": Run.begin_compatibility, "EX": Run.end_compatibility,
-    **TEXT_OPERATORS,
-}  # ISO 32000-1, annex A
-BY_WORD = {word.encode(): method for word, method in OPERATORS.items()}
-NO_OPERATORS = frozenset([b"true", b"false", b"null"])
-

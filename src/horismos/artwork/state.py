@@ -7,8 +7,8 @@ from horismos.artwork.fonts import UsedFont
 from horismos.artwork.layers import Membership
 from horismos.artwork.model import BLACK, NO_DASH, Paint, PaintState
 from horismos.artwork.spaces import DEVICE_SPACES, Space
-from horismos.paths.contour import IDENTITY, Matrix
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
+from horismos.paths.matrix import IDENTITY, Matrix
 
 __all__ = ["GraphicsState", "matrix_of", "numbers_of", "rectangle_of"]
 

@@ -2,25 +2,22 @@
 
 from collections.abc import Callable
 from re import Match
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from horismos.artwork.fonts import text_width
 from horismos.artwork.model import TextObject
+from horismos.artwork.run import Args, Run
 from horismos.artwork.scan import TEXT_BLOCK, operands
 from horismos.artwork.state import matrix_of, numbers_of
-from horismos.paths.contour import IDENTITY
-
-if TYPE_CHECKING:
-    from horismos.artwork.run import Run
+from horismos.paths.matrix import IDENTITY
 
 __all__ = ["TEXT_OPERATORS", "show_blocks", "show_text"]
 
-Args = list[Any]
 NOT_SHOWN = 7
 """Rendering mode 7 adds to the clip and paints nothing (table 106)."""
 
 
-def show_blocks(run: "Run", data: bytes, pos: int) -> int:
+def show_blocks(run: Run, data: bytes, pos: int) -> int:
     """Carry out whole text objects of the plain form as long as they follow each other.
 
     Gives the place behind the last one, or ``pos`` where none stands there.
@@ -45,7 +42,7 @@ def show_blocks(run: "Run", data: bytes, pos: int) -> int:
     return pos
 
 
-def show_text(run: "Run", found: Match[bytes]) -> int:
+def show_text(run: Run, found: Match[bytes]) -> int:
     """Carry out one operator that the text expression of ``scan`` found; gives the place behind."""
     which, end = found.lastindex, found.end()
     if which == 7 or which == 8:
@@ -71,24 +68,24 @@ def _float(raw: bytes) -> float:
         return float(operands(raw)[0])
 
 
-def _choose_font(run: "Run", name: bytes, size: bytes) -> None:
+def _choose_font(run: Run, name: bytes, size: bytes) -> None:
     key = (name, size)
     if run.last_font != key:
         _font(run, [*operands(b"/" + name), _float(size)], 0)
         run.last_font = key
 
 
-def _begin(run: "Run", args: Args, start: int) -> None:
+def _begin(run: Run, args: Args, start: int) -> None:
     run.text_matrix = run.line_matrix = IDENTITY
     run.unmoved = None
     run.in_text = True
 
 
-def _end(run: "Run", args: Args, start: int) -> None:
+def _end(run: Run, args: Args, start: int) -> None:
     run.in_text = False
 
 
-def _font(run: "Run", args: Args, start: int) -> None:
+def _font(run: Run, args: Args, start: int) -> None:
     gs, run.last_font = run.gs, None
     gs.font = run.resources.font(args[0])
     gs.font_size = float(args[1])
@@ -96,45 +93,45 @@ def _font(run: "Run", args: Args, start: int) -> None:
         run.page.repairs.setdefault(f"Font “{args[0]}” is missing.")
 
 
-def _move(run: "Run", x: float, y: float) -> None:
+def _move(run: Run, x: float, y: float) -> None:
     a, b, c, d, e, f = run.line_matrix
     run.line_matrix = run.text_matrix = (a, b, c, d, a * x + c * y + e, b * x + d * y + f)
     run.unmoved = None
 
 
-def _position(run: "Run", args: Args, start: int) -> None:
+def _position(run: Run, args: Args, start: int) -> None:
     _move(run, *numbers_of(args, 2))
 
 
-def _position_leading(run: "Run", args: Args, start: int) -> None:
+def _position_leading(run: Run, args: Args, start: int) -> None:
     run.gs.leading = -numbers_of(args, 1)[0]
     _position(run, args, start)
 
 
-def _matrix(run: "Run", args: Args, start: int) -> None:
+def _matrix(run: Run, args: Args, start: int) -> None:
     run.text_matrix = run.line_matrix = matrix_of(args[-6:])
     run.unmoved = None
 
 
-def _next_line(run: "Run", args: Args, start: int) -> None:
+def _next_line(run: Run, args: Args, start: int) -> None:
     _move(run, 0.0, -run.gs.leading)
 
 
-def _show_args(run: "Run", args: Args, start: int) -> None:
+def _show_args(run: Run, args: Args, start: int) -> None:
     _show(run, run.stream.data[start : run.pos], start, run.pos, args[-1])
 
 
-def _next_line_show(run: "Run", args: Args, start: int) -> None:
+def _next_line_show(run: Run, args: Args, start: int) -> None:
     _next_line(run, [], start)
     _show_args(run, args, start)
 
 
-def _next_line_show_spaced(run: "Run", args: Args, start: int) -> None:
+def _next_line_show_spaced(run: Run, args: Args, start: int) -> None:
     run.gs.word_space, run.gs.char_space = numbers_of(args[:2], 2)
     _next_line_show(run, args, start)
 
 
-def _show(run: "Run", operand: bytes, start: int, end: int, value: Any = None) -> None:
+def _show(run: Run, operand: bytes, start: int, end: int, value: Any = None) -> None:
     gs, page = run.gs, run.page
     if run.unmoved is not None:
         _move_on(run, run.unmoved)
@@ -160,7 +157,7 @@ def _show(run: "Run", operand: bytes, start: int, end: int, value: Any = None) -
         page.note_inks(gs.stroke)
 
 
-def _move_on(run: "Run", shown: TextObject) -> None:
+def _move_on(run: Run, shown: TextObject) -> None:
     """Move the text matrix on by what was shown last; only a further string needs it."""
     width = text_width(shown)
     x, y = (0.0, width) if shown.font_used and shown.font_used.vertical else (width, 0.0)
@@ -176,18 +173,18 @@ def _plain(value: Any) -> bytes:
     return b"[" + b" ".join(parts) + b"]"
 
 
-def _number(field: str, factor: float = 1.0) -> Callable[["Run", Args, int], None]:
-    def set_it(run: "Run", args: Args, start: int) -> None:
+def _number(field: str, factor: float = 1.0) -> Callable[[Run, Args, int], None]:
+    def set_it(run: Run, args: Args, start: int) -> None:
         setattr(run.gs, field, numbers_of(args, 1)[0] * factor)
 
     return set_it
 
 
-def _rendering_mode(run: "Run", args: Args, start: int) -> None:
+def _rendering_mode(run: Run, args: Args, start: int) -> None:
     run.gs.rendering_mode = int(numbers_of(args, 1)[0])
 
 
-TEXT_OPERATORS: dict[str, Callable[["Run", Args, int], None]] = {
+TEXT_OPERATORS: dict[str, Callable[[Run, Args, int], None]] = {
     "BT": _begin, "ET": _end, "Tf": _font, "Td": _position,
     "TD": _position_leading, "Tm": _matrix, "T*": _next_line,
     "Tj": _show_args, "TJ": _show_args, "'": _next_line_show, '"': _next_line_show_spaced,

@@ -3,6 +3,8 @@
 import math
 from collections.abc import Iterator
 
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.glyphs import text_bounds, text_box
 from horismos.artwork.lines import paints_of
 from horismos.artwork.model import ImageObject, PaintedObject, PathObject, TextObject
 from horismos.checking.check import rule
@@ -20,7 +22,7 @@ def texts(c: Context) -> list[TextObject]:
     """The live texts that show something."""
     return [
         o for o in c.art_objects
-        if isinstance(o, TextObject) and o.rendering_mode != INVISIBLE and o.inked_bounds is not None
+        if isinstance(o, TextObject) and o.rendering_mode != INVISIBLE and text_bounds(o) is not None
     ]
 
 
@@ -33,7 +35,7 @@ def live_text(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(len(found), 'live text')} in {fonts}. "
             "It can change its shape where the font differs; outlines cannot.",
-            len(found), len(found), [t.bounds for t in found[:MOST_PLACES]],
+            len(found), len(found), [text_box(t) for t in found[:MOST_PLACES]],
         )
 
 
@@ -47,7 +49,7 @@ def font(c: Context) -> Iterator[Hit]:
     for name, found in missing.items():
         yield Hit(
             f"The font {name} is not in the file. Another one will take its place, and the text will look different.",
-            1, len(found), [t.bounds for t in found[:MOST_PLACES]], subject=name,
+            1, len(found), [text_box(t) for t in found[:MOST_PLACES]], subject=name,
         )
 
 
@@ -64,7 +66,7 @@ def small_text(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"{plural(count, words + 'text')} {are(count)} smaller than {limit:g} pt, down to "
                 f"{smallest:.1f} pt. The printer does not hold that.",
-                smallest, count, [t.bounds for t in found[:MOST_PLACES]], limit=limit, subject=words.strip(),
+                smallest, count, [text_box(t) for t in found[:MOST_PLACES]], limit=limit, subject=words.strip(),
             )
 
 
@@ -93,7 +95,7 @@ def thin_strokes(c: Context) -> Iterator[Hit]:
 
 def _is_seen(c: Context, obj: PathObject) -> bool:
     """Whether the stroke is more than a hair round a fill of the same colour, and inside its clip."""
-    return not (obj.fills and obj.state.fill == obj.state.stroke) and c.page.bounds(obj) is not None
+    return not (obj.fills and obj.state.fill == obj.state.stroke) and bounds_of(c.page, obj) is not None
 
 
 def _thinnest(obj: PathObject) -> float:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from threading import Event
 
+from horismos.artwork.glyphs import text_box
 from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
@@ -17,7 +18,7 @@ from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, rectangle, union_bounds
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
@@ -205,7 +206,7 @@ class Context:
             found = union_bounds(bounds(contour) for contour in self.page.contours(obj))
             return found or self.page.boxes.media
         if isinstance(obj, TextObject):
-            return obj.bounds
+            return text_box(obj)
         return getattr(obj, "bounds", self.page.boxes.media)
 
     def places(self, lines: list[Line]) -> list[Bounds]:

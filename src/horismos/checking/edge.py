@@ -9,6 +9,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.glyphs import text_box
 from horismos.artwork.model import PathObject
 from horismos.artwork.pathdata import hull_boxes
 from horismos.checking.art import texts
@@ -20,7 +22,7 @@ from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit, Severity
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM
 from horismos.paths import flatten
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 
 EDGE = (Facet.NAMES, Facet.GEOMETRY, Facet.ART, Facet.BOXES)
 Flags = NDArray[np.bool_]
@@ -203,7 +205,7 @@ def safe(c: Context) -> Iterator[Hit]:
     inside = shapely.union_all(shapely.make_valid([shapely.Polygon(ring) for ring in rings if len(ring) > 3]))
     shapely.prepare(cut)
     shapely.prepare(inside)
-    words = [o.bounds for o in texts(c)]
+    words = [text_box(o) for o in texts(c)]
     details = _details(c, cut) if any(p.coloured.any() for p in c.edges.colour) else []
     boxes = np.array([*words, *details]).reshape(-1, 4)
     shapes = shapely.box(*boxes.T)
@@ -240,7 +242,7 @@ def _details(c: Context, cut: Any) -> list[Bounds]:
     small = (boxes[:, 2] - boxes[:, 0] < DETAIL_MM) & (boxes[:, 3] - boxes[:, 1] < DETAIL_MM)
     out = []
     for i in np.flatnonzero(small):
-        seen = c.page.bounds(drawn[i]) if drawn[i].state.clip >= 0 else tuple(boxes[i].tolist())
+        seen = bounds_of(c.page, drawn[i]) if drawn[i].state.clip >= 0 else tuple(boxes[i].tolist())
         if seen is not None:
             out.append(seen)
     return out

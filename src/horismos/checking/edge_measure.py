@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.paths import Contour, enclosing_counts, length, sample, signed_area
+from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
-from horismos.paths.measure import Bounds
 from horismos.paths.turns import node_directions
 from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH

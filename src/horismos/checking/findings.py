@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Any
 
 from horismos.checking.sheet import CheckSheet
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 from horismos.steps import Step, StepKind
 

@@ -5,13 +5,14 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import ImageObject
 from horismos.checking.check import rule
 from horismos.checking.context import Context
 from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit
 from horismos.paths import bounds
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.units import MM_PER_INCH
 from horismos.words import are, plural
 
@@ -45,7 +46,7 @@ def effective_ppi(image: ImageObject) -> float:
 
 
 def _shown(c: Context) -> list[tuple[ImageObject, Bounds]]:
-    found = ((o, c.page.bounds(o)) for o in c.printed if isinstance(o, ImageObject))
+    found = ((o, bounds_of(c.page, o)) for o in c.printed if isinstance(o, ImageObject))
     return [(o, box) for o, box in found if box and (box[2] - box[0]) * (box[3] - box[1]) / 100 >= LEAST_CM2]
 
 

@@ -5,6 +5,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.glyphs import text_box
 from horismos.artwork.lines import paints_of
 from horismos.artwork.model import PROCESS_INKS, ImageObject, Paint, PaintedObject, PathObject, TextObject
 from horismos.checking.check import rule
@@ -45,7 +47,7 @@ def registration(c: Context) -> Iterator[Hit]:
     found = []
     for obj in c.printed:
         if any(name == "All" and tint > 0 for paint, _ in paints_of(obj) for name, tint in paint.inks):
-            place = c.page.bounds(obj)
+            place = bounds_of(c.page, obj)
             if place and place[0] < x1 and place[2] > x0 and place[1] < y1 and place[3] > y0:
                 found.append(place)
     if found:
@@ -153,7 +155,7 @@ def rich_black_text(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'small black text')} {are(count)} set in several inks, down to {smallest:.1f} pt. "
             "Where the inks do not meet exactly it gets coloured fringes.",
-            smallest, count, [o.bounds for o in found[:MOST_PLACES]],
+            smallest, count, [text_box(o) for o in found[:MOST_PLACES]],
         )
 
 

@@ -10,8 +10,8 @@ from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
 from horismos.checking.line_shape import Outline
 from horismos.paths import Contour, bounds, enclosing_counts, length, signed_area
+from horismos.paths.box import Bounds
 from horismos.paths.crossings import DOUBLED_WITHIN_MM
-from horismos.paths.measure import Bounds
 from horismos.paths.turns import Turn, corners, nodes, tight_turns
 from horismos.roles import LineRole
 from horismos.steps import Step, StepKind

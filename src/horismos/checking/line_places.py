@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 import shapely
 
+from horismos.artwork.extent import extent_of
 from horismos.artwork.lines import Line
 from horismos.artwork.model import PathObject
 from horismos.checking.check import rule
@@ -14,8 +15,8 @@ from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
 from horismos.checking.line_shape import Outline
 from horismos.paths import bounds, flatten, length
+from horismos.paths.box import Bounds
 from horismos.paths.crossings import DOUBLED_WITHIN_MM
-from horismos.paths.measure import Bounds
 from horismos.paths.nearness import near
 from horismos.roles import LineRole
 
@@ -177,7 +178,7 @@ def _clipped(c: Context, line: Line, place: Bounds) -> float:
     """How far a line reaches out of its clip, in mm."""
     if line.object.state.clip < 0:
         return 0.0
-    region, shape = c.page.extent.clip(line.object.state.clip)
+    region, shape = extent_of(c.page).clip(line.object.state.clip)
     if region is None:
         return max(place[2] - place[0], place[3] - place[1])
     inside = shape if shape is not None else shapely.box(*region)

@@ -7,7 +7,7 @@ from horismos.checking.context import Context
 from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
 from horismos.paths import bounds, union_bounds
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
 NESTED_WITHIN_MM = 0.01

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from horismos.artwork.extent import bounds_of
 from horismos.artwork.lines import paints_of
 from horismos.artwork.model import PaintedObject, PathObject
 from horismos.checking.check import rule
@@ -12,7 +13,7 @@ from horismos.checking.edge_map import ACCURACY_MM
 from horismos.checking.edge_measure import measure_edges
 from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit, Severity
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.roles import InkRole
 from horismos.words import are, plural
 
@@ -86,7 +87,7 @@ def overprint(c: Context) -> Iterator[Hit]:
         return
     white = set(members)
     lines = {line.index for line in c.lines if line.takes_all}
-    boxes = {i: c.page.bounds(obj) for i, obj in enumerate(c.page.objects) if i not in lines}
+    boxes = {i: bounds_of(c.page, obj) for i, obj in enumerate(c.page.objects) if i not in lines}
     found: dict[str, list[Bounds]] = {}
     for i, obj in enumerate(c.page.objects):
         box = boxes.get(i)

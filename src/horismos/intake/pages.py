@@ -5,11 +5,12 @@ from collections.abc import Sequence
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
-from horismos.artwork.boxes import boxes_of, map_box
+from horismos.artwork.boxes import boxes_of
 from horismos.artwork.edit import save
 from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
-from horismos.paths.contour import multiply
+from horismos.paths.box import placed
+from horismos.paths.matrix import move, multiply, scale
 from horismos.units import MM_PER_POINT
 
 __all__ = ["chosen_pages"]
@@ -59,9 +60,9 @@ def _gather(pdf: pikepdf.Pdf, pages: Sequence[int]) -> None:
         resources.XObject[f"/P{i}"] = pdf.make_indirect(form)
         x = i % columns * cell[0] - boxes.media[0]
         y = height - (i // columns) * cell[1] - sizes[i][1] - boxes.media[1]
-        placed = multiply(multiply(matrix, (1, 0, 0, 1, x, y)), (1 / k, 0, 0, 1 / k, 0, 0))
-        parts.append(f"q {' '.join(f'{v:.8f}' for v in placed)} cm /P{i} Do Q")
-        trims.append(map_box((1 / k, 0, 0, 1 / k, x / k, y / k), boxes.trim))
+        to_units = multiply(multiply(matrix, move(x, y)), scale(1 / k))
+        parts.append(f"q {' '.join(f'{v:.8f}' for v in to_units)} cm /P{i} Do Q")
+        trims.append(placed(boxes.trim, (1 / k, 0, 0, 1 / k, x / k, y / k)))
     x0, y0 = min(t[0] for t in trims), min(t[1] for t in trims)
     x1, y1 = max(t[2] for t in trims), max(t[3] for t in trims)
     page = Dictionary(

@@ -7,7 +7,7 @@ from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
 from horismos.intake.pictures import Picture
-from horismos.paths.contour import Matrix
+from horismos.paths.matrix import Matrix
 from horismos.units import points_from_mm
 
 __all__ = ["pdf_of_pictures"]

@@ -1,9 +1,10 @@
 """Contours of straight and cubic segments, in mm: what every other room means by a line."""
 
+from horismos.paths.box import union_bounds
 from horismos.paths.contour import Chain, Contour, chain, closed, contour_from_points, rectangle
 from horismos.paths.distance import greatest_distance
 from horismos.paths.flatten import flatten, sample
-from horismos.paths.measure import bounds, enclosing_counts, length, signed_area, union_bounds
+from horismos.paths.measure import bounds, enclosing_counts, length, signed_area
 
 __all__ = [
     "Chain",

@@ -6,46 +6,22 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from horismos.paths.matrix import Matrix
+
 __all__ = [
     "CLOSED_WITHIN_MM",
-    "IDENTITY",
     "Chain",
     "Contour",
     "Floats",
-    "Matrix",
     "chain",
     "closed",
     "contour_from_points",
-    "multiply",
     "rectangle",
 ]
 
 Floats = NDArray[np.float64]
-Matrix = tuple[float, float, float, float, float, float]
-"""a b c d e f as ISO 32000 writes a matrix: x' = ax + cy + e, y' = bx + dy + f."""
-
-IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-
 CLOSED_WITHIN_MM = 0.01
 """[ours] ends nearer than this meet."""
-
-
-def multiply(m: Matrix, n: Matrix) -> Matrix:
-    """The matrix that applies ``m`` first and ``n`` behind it.
-
-    >>> multiply((1, 0, 0, 1, 5, 0), (2, 0, 0, 2, 0, 0))
-    (2, 0, 0, 2, 10, 0)
-    """
-    a, b, c, d, e, f = m
-    g, h, i, j, k, o = n
-    return (
-        a * g + b * i,
-        a * h + b * j,
-        c * g + d * i,
-        c * h + d * j,
-        e * g + f * i + k,
-        e * h + f * j + o,
-    )
 
 
 @dataclass(frozen=True, eq=False)

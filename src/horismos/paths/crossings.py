@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from horismos.paths.box import Bounds
 from horismos.paths.chords import Chords, Ints
 from horismos.paths.contour import Floats
 from horismos.paths.flatten import points_at
-from horismos.paths.measure import Bounds
 
 __all__ = ["DOUBLED_WITHIN_MM", "Crossing", "Stretch", "crossings", "doubled"]
 

@@ -1,17 +1,15 @@
 """Lengths, bounds, areas and containment of contours, exact on curves."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 import shapely
 
+from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.flatten import flatten
 
-__all__ = ["Bounds", "bounds", "enclosing_counts", "length", "signed_area", "union_bounds"]
-
-Bounds = tuple[float, float, float, float]
-"""x0, y0, x1, y1 in mm."""
+__all__ = ["bounds", "enclosing_counts", "length", "signed_area"]
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 _PARTS = 4
@@ -71,15 +69,6 @@ def _extremes(curved: Floats) -> tuple[Floats, Floats]:
     s = 1 - t
     values = s**3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t**3 * p3
     return values.min(axis=(0, 1)), values.max(axis=(0, 1))
-
-
-def union_bounds(boxes: Iterable[Bounds]) -> Bounds | None:
-    """The bounds of several boxes together, or None of none."""
-    listed = list(boxes)
-    if not listed:
-        return None
-    x0, y0, x1, y1 = zip(*listed, strict=True)
-    return min(x0), min(y0), max(x1), max(y1)
 
 
 def signed_area(contour: Contour) -> float:

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from horismos.paths.box import Bounds
 from horismos.paths.chords import Chords
 from horismos.paths.contour import Contour
 from horismos.paths.flatten import flatten
-from horismos.paths.measure import Bounds
 
 __all__ = ["Near", "Ribbon", "near", "ribbons"]
 

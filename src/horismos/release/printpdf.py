@@ -17,7 +17,7 @@ from horismos.artwork.pathdata import path_operators
 from horismos.artwork.read import open_pdf, page_content
 from horismos.destinations import Destination
 from horismos.paths import Contour
-from horismos.paths.contour import Matrix
+from horismos.paths.matrix import Matrix
 from horismos.roles import LineRole
 from horismos.sheet import Sheet
 from horismos.units import MM_PER_POINT, points_from_mm

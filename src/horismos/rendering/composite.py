@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from horismos.artwork.model import Boxes, Page
 from horismos.errors import CannotRead, LimitExceeded
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.units import MM_PER_INCH, MM_PER_POINT
 
 __all__ = ["ENGINE", "MAX_PIXELS", "PageView", "Pixels", "difference"]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering.plates import Plate, PlateSet
 from horismos.units import MM_PER_INCH
 

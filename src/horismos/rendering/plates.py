@@ -14,7 +14,7 @@ from PIL import Image
 from horismos.artwork.edit import save
 from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
 from horismos.units import MM_PER_INCH

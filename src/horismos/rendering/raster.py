@@ -15,7 +15,7 @@ from PIL import Image
 
 from horismos.artwork.model import Boxes, ImageObject, Page
 from horismos.errors import CannotRead, LimitExceeded
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
 from horismos.units import MM_PER_INCH

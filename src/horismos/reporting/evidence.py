@@ -12,7 +12,7 @@ from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import art_alone
 from horismos.destinations import Destination
 from horismos.paths import flatten
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.composite import Pixels
 from horismos.roles import LineRole

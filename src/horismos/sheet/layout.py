@@ -14,8 +14,8 @@ from horismos.errors import BadValue, DoesNotFit
 from horismos.materials import Material
 from horismos.orders import Order
 from horismos.paths import bounds, chain, enclosing_counts, signed_area, union_bounds
-from horismos.paths.contour import Matrix
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
+from horismos.paths.matrix import Matrix
 from horismos.sheet.marks import Mark, corner_marks
 
 __all__ = ["Layout", "Piece", "Sheet", "lay_out", "piece_of"]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from horismos.paths import Contour, contour_from_points
-from horismos.paths.measure import Bounds
+from horismos.paths.box import Bounds
 
 __all__ = ["Mark", "corner_marks"]
 

@@ -1,0 +1,61 @@
+"""Affine matrices as ISO 32000 writes them (ISO 32000-1, 8.3.3)."""
+
+import math
+
+__all__ = ["IDENTITY", "Matrix", "apply", "invert", "move", "multiply", "scale"]
+
+Matrix = tuple[float, float, float, float, float, float]
+"""a b c d e f: x' = ax + cy + e, y' = bx + dy + f."""
+
+IDENTITY: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+
+
+def multiply(m: Matrix, n: Matrix) -> Matrix:
+    """The matrix that applies ``m`` first and ``n`` behind it.
+
+    >>> multiply((1, 0, 0, 1, 5, 0), (2, 0, 0, 2, 0, 0))
+    (2, 0, 0, 2, 10, 0)
+    """
+    a, b, c, d, e, f = m
+    g, h, i, j, k, o = n
+    return (
+        a * g + b * i,
+        a * h + b * j,
+        c * g + d * i,
+        c * h + d * j,
+        e * g + f * i + k,
+        e * h + f * j + o,
+    )
+
+
+def apply(m: Matrix, x: float, y: float) -> tuple[float, float]:
+    """A point under a matrix.
+
+    >>> apply((1, 0, 0, 1, 5, 0), 1, 2)
+    (6, 2)
+    """
+    a, b, c, d, e, f = m
+    return a * x + c * y + e, b * x + d * y + f
+
+
+def move(dx: float, dy: float) -> Matrix:
+    """The matrix that moves by so much."""
+    return (1.0, 0.0, 0.0, 1.0, dx, dy)
+
+
+def scale(factor: float) -> Matrix:
+    """The matrix that makes everything larger or smaller about the origin."""
+    return (factor, 0.0, 0.0, factor, 0.0, 0.0)
+
+
+def invert(m: Matrix) -> Matrix:
+    """The matrix that undoes another. Raises ValueError for one that flattens the plane.
+
+    >>> invert((2, 0, 0, 2, 10, 0))
+    (0.5, -0.0, -0.0, 0.5, -5.0, 0.0)
+    """
+    a, b, c, d, e, f = m
+    det = a * d - b * c
+    if not math.isfinite(det) or det == 0:
+        raise ValueError("The matrix cannot be undone.")
+    return (d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det)
