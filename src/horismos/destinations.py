@@ -1,35 +1,23 @@
-"""Destinations: a RIP and a cutter, the exact ink names they want and the room they need."""
+"""Destinations: a RIP and a cutter, and the exact ink names that they want."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from horismos.roles import InkRole, LineRole
+from horismos.machines import Cutter, Rip
+from horismos.roles import InkRole, LineRole, all_facts
 
 __all__ = ["HOUSE", "ISO", "SHIPPED", "Destination"]
 
 
 @dataclass(frozen=True)
 class Destination:
-    """A RIP and cutter pair.
-
-    ``names`` holds the exact ink name per role, letter for letter. ``printing_inks`` are the spot
-    inks that the RIP prints beside the process inks and the ones in ``names``. The margins are
-    the room in mm that the machine needs beside, before and behind the work.
-    """
+    """A RIP and cutter pair. ``names`` holds the exact ink name per role, letter for letter."""
 
     id: str
     title: str
     names: Mapping[LineRole | InkRole, str]
-    printing_inks: tuple[str, ...] = ()
-    side_margin_mm: float = 25.0  # [practice] marks about 25 mm inside the media edge
-    leader_mm: float = 100.0  # [practice] 100 mm leader or more
-    trailer_mm: float = 50.0  # [ours]
-    mark_distance_mm: float = 10.0  # [ours] between the pieces and the marks
-    mark_arm_mm: float = 12.0  # [ours]
-    mark_weight_mm: float = 1.0  # [ours]
-    travel_speed_mm_s: float = 600.0  # [ours] with the blade up
-    lift_s: float = 0.08  # [ours] to lower or raise the blade once
-    blade_changes_s: float = field(default=15.0)  # [ours] between two tools
+    rip: Rip = field(default_factory=Rip)
+    cutter: Cutter = field(default_factory=Cutter)
 
     def __post_init__(self) -> None:
         """Refuse a name table in which one name stands for two roles."""
@@ -48,29 +36,13 @@ class Destination:
 HOUSE = Destination(
     id="house",
     title="House table and roll",
-    names={
-        LineRole.KISS_CUT: "Kiss Cut",
-        LineRole.THROUGH_CUT: "Through Cut",
-        LineRole.PERFORATION: "Perforation",
-        LineRole.BACK_CUT: "Back Cut",
-        LineRole.CREASE: "Crease",
-        InkRole.WHITE: "White",
-        InkRole.VARNISH: "Varnish",
-    },
+    names={role: facts.words.title() for role, facts in all_facts()},
 )
 
 ISO = Destination(
     id="iso",
     title="ISO 19593-1 names",
-    names={
-        LineRole.KISS_CUT: "PartialCutting",
-        LineRole.THROUGH_CUT: "Cutting",
-        LineRole.PERFORATION: "Perforating",
-        LineRole.BACK_CUT: "ReversePartialCutting",
-        LineRole.CREASE: "Creasing",
-        InkRole.WHITE: "White",
-        InkRole.VARNISH: "Varnish",
-    },
+    names={role: facts.step[1] or facts.step[0] for role, facts in all_facts()},
 )
 
 SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO)}

@@ -1,48 +1,63 @@
 """Materials: a stack of strata on a roll or sheet."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
-__all__ = ["MATERIALS", "Material", "Stratum"]
+from horismos.roles import Part
+
+__all__ = ["MATERIALS", "Ground", "Material", "Stratum"]
+
+
+class Ground(StrEnum):
+    """What the ink lies on; on a clear or dark one white ink is wanted below the colour."""
+
+    WHITE = "white"
+    CLEAR = "clear"
+    DARK = "dark"
+
+    @property
+    def wants_white(self) -> bool:
+        """Whether colour looks wrong on it without white."""
+        return self is not Ground.WHITE
 
 
 @dataclass(frozen=True)
 class Stratum:
-    """One stratum of a material. ``kind`` is laminate, film, adhesive or liner."""
+    """One stratum of a material: its name in the shop, its thickness, and what it is to a cut."""
 
     kind: str
     thickness_um: float
+    part: Part = Part.FACE
 
 
 @dataclass(frozen=True)
 class Material:
-    """A roll (``length_mm`` None) or a sheet; strata from the face down.
-
-    ``ground`` is what the ink lies on: ``white``, ``clear`` or ``dark``; the last two want white ink.
-    """
+    """A roll (``length_mm`` None) or a sheet; strata from the face down."""
 
     id: str
     title: str
     width_mm: float
     length_mm: float | None
     strata: tuple[Stratum, ...]
-    ground: str = "white"
+    ground: Ground = Ground.WHITE
 
 
-def _film(id: str, title: str, width_mm: float, laminated: bool, ground: str = "white") -> Material:
-    """[practice] film 80-100 µm, laminate 70-80 µm, adhesive 20-30 µm, liner 120-150 µm."""
-    strata = (Stratum("film", 90), Stratum("adhesive", 25), Stratum("liner", 140))
-    return Material(
-        id, title, width_mm, None, (Stratum("laminate", 75), *strata) if laminated else strata, ground
-    )
+LAMINATE = Stratum("laminate", 75)
+FILM = (Stratum("film", 90), Stratum("adhesive", 25, Part.ADHESIVE), Stratum("liner", 140, Part.CARRIER))
+"""[practice] film 80-100 µm, laminate 70-80 µm, adhesive 20-30 µm, liner 120-150 µm."""
+
+
+def _film(id: str, title: str, width_mm: float, laminated: bool = False, ground: Ground = Ground.WHITE) -> Material:
+    return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground)
 
 
 MATERIALS: dict[str, Material] = {
     m.id: m
     for m in (
-        _film("film-1370", "White film, roll 1370 mm", 1370, False),
-        _film("film-610", "White film, roll 610 mm", 610, False),
-        _film("floor-1370", "Laminated floor film, roll 1370 mm", 1370, True),
-        _film("clear-1067", "Clear film, roll 1067 mm", 1067, False, "clear"),
+        _film("film-1370", "White film, roll 1370 mm", 1370),
+        _film("film-610", "White film, roll 610 mm", 610),
+        _film("floor-1370", "Laminated floor film, roll 1370 mm", 1370, laminated=True),
+        _film("clear-1067", "Clear film, roll 1067 mm", 1067, ground=Ground.CLEAR),
     )
 }
 """The materials that ship with the product; widths are usual rolls [practice]."""

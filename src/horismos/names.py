@@ -10,7 +10,7 @@ import unicodedata
 from dataclasses import dataclass
 
 from horismos.destinations import HOUSE, ISO, Destination
-from horismos.roles import InkRole, LineRole
+from horismos.roles import InkRole, LineRole, all_facts
 
 __all__ = ["Recognised", "Run", "differences", "recognise", "spelling"]
 
@@ -20,54 +20,16 @@ LOOK_ALIKES = str.maketrans({"0": "o", "1": "l", "i": "l", "|": "l", "5": "s", "
 FILLERS = frozenset(
     ["spot", "ink", "colour", "color", "layer", "line", "lines", "path", "contour", "the", "job"]
 )
-PHRASES: tuple[tuple[frozenset[str], tuple[Role, ...]], ...] = (
-    (frozenset({"reverse", "partial", "cutting"}), (LineRole.BACK_CUT,)),
-    (frozenset({"kiss", "cut"}), (LineRole.KISS_CUT,)),
-    (frozenset({"half", "cut"}), (LineRole.KISS_CUT,)),
-    (frozenset({"partial", "cutting"}), (LineRole.KISS_CUT,)),
-    (frozenset({"back", "cut"}), (LineRole.BACK_CUT,)),
-    (frozenset({"back", "slit"}), (LineRole.BACK_CUT,)),
-    (frozenset({"liner", "cut"}), (LineRole.BACK_CUT,)),
-    (frozenset({"perf", "cut"}), (LineRole.PERFORATION,)),
-    (frozenset({"through", "cut"}), (LineRole.THROUGH_CUT,)),
-    (frozenset({"thru", "cut"}), (LineRole.THROUGH_CUT,)),
-    (frozenset({"die", "cut"}), (LineRole.THROUGH_CUT,)),
-    (frozenset({"full", "cut"}), (LineRole.THROUGH_CUT,)),
-)
-"""Words of the trade, and the roles they say; the first phrase that is wholly there counts."""
-OTHER_NAMES: tuple[tuple[Role, str], ...] = (
-    (LineRole.KISS_CUT, "Kiss Cutting"),
-    (LineRole.THROUGH_CUT, "Thru Cut"),
-    (LineRole.THROUGH_CUT, "Die Cut"),
-    (LineRole.PERFORATION, "Perforated"),
-    (LineRole.PERFORATION, "Perf Cut"),
-    (LineRole.BACK_CUT, "Back Slit"),
-)
-"""Words of the trade that are mistyped as often as the exact names."""
-ALONE: dict[str, tuple[Role, ...]] = {
-    "kiss": (LineRole.KISS_CUT,),
-    "kisscut": (LineRole.KISS_CUT,),
-    "perf": (LineRole.PERFORATION,),
-    "perforate": (LineRole.PERFORATION,),
-    "perforated": (LineRole.PERFORATION,),
-    "perforation": (LineRole.PERFORATION,),
-    "perforations": (LineRole.PERFORATION,),
-    "crease": (LineRole.CREASE,),
-    "creases": (LineRole.CREASE,),
-    "fold": (LineRole.CREASE,),
-    "die": (LineRole.THROUGH_CUT,),
-    "dieline": (LineRole.THROUGH_CUT,),
-    "diecut": (LineRole.THROUGH_CUT,),
-    "throughcut": (LineRole.THROUGH_CUT,),
-    "thrucut": (LineRole.THROUGH_CUT,),
-    "backcut": (LineRole.BACK_CUT,),
-    "white": (InkRole.WHITE,),
-    "varnish": (InkRole.VARNISH,),
-    "cut": (LineRole.KISS_CUT, LineRole.THROUGH_CUT),
-    "cutting": (LineRole.THROUGH_CUT,),
-    "cutline": (LineRole.KISS_CUT, LineRole.THROUGH_CUT),
+PHRASES: tuple[tuple[frozenset[str], Role], ...] = tuple(sorted(
+    ((frozenset(phrase.split()), role) for role, facts in all_facts() for phrase in facts.phrases),
+    key=lambda row: -len(row[0]),
+))
+"""Words of the trade, and the roles they say, the longest first; the first that is wholly there counts."""
+ALONE: dict[str, set[Role]] = {
+    word: {role for role, other in all_facts() if word in other.alone}
+    for _, facts in all_facts() for word in facts.alone
 }
-"""Words that say a role when nothing but fillers stands beside them."""
+"""Words that say a role, or one of several, when nothing but fillers stands beside them."""
 
 
 SURE = {
@@ -144,7 +106,7 @@ def _allowed_errors(letters: str) -> int:
 def _vocabulary(destination: Destination) -> list[tuple[Role, str]]:
     tables = (destination, HOUSE, ISO)
     exact = [(role, name) for table in tables for role, name in table.names.items()]
-    return [*exact, *OTHER_NAMES]
+    return [*exact, *((role, name) for role, facts in all_facts() for name in facts.names)]
 
 
 def recognise(name: str, destination: Destination) -> Recognised | None:
@@ -203,9 +165,9 @@ def _mistyped(words: list[str], letters: str, vocabulary: list[tuple[Role, str]]
 
 def _by_words(words: list[str]) -> set[Role]:
     there = set(words)
-    for phrase, roles in PHRASES:
+    for phrase, role in PHRASES:
         if phrase <= there:
-            return set(roles)
+            return {role}
     meant = [w for w in words if w not in FILLERS and not w.isdigit()]
     found = [ALONE.get(w) for w in meant]
     if not found or any(roles is None for roles in found):

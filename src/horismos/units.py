@@ -1,5 +1,7 @@
 """Lengths and their conversion. Nothing else."""
 
+import math
+
 MM_PER_INCH = 25.4
 """[standard] by definition."""
 
@@ -11,8 +13,30 @@ MM_PER_POINT = MM_PER_INCH / POINTS_PER_INCH
 PLOTTER_UNIT_MM = 0.025
 """[standard, from memory] HP-GL: one plotter unit is 0.025 mm, 40 to the millimetre."""
 
+UNITS_MM = {
+    "mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": MM_PER_INCH, "foot": 12 * MM_PER_INCH, "point": MM_PER_POINT,
+    "pica": 12 * MM_PER_POINT, "quarter": 0.25, "pixel": MM_PER_INCH / 96, "decimetre": 100.0, "yard": 36 * MM_PER_INCH,
+    "mil": MM_PER_INCH / 1000, "microinch": MM_PER_INCH / 1e6, "micron": 0.001,
+}
+"""[standard] the units that files may name, in mm; a CSS pixel is 1/96 inch and a quarter a quarter millimetre."""
+
+PLAIN_RATIOS = (2, 4, 5, 8, 10, 20, 25, 50, 100)
+"""[practice] scales 1:n at which large work is supplied."""
+
+LONGEST_UNITS = 14_400
+"""[standard] ISO 32000-1, annex C: the longest page side that readers promise, in user units."""
+
 HAIRLINE_PT = 0.25
 """[practice] the widest stroke that still counts as a hairline."""
+
+
+def user_unit_for(longest_mm: float) -> int:
+    """The smallest whole UserUnit (ISO 32000-1, 14.11) under which a page side of so many mm may be written.
+
+    >>> user_unit_for(1000), user_unit_for(6000)
+    (1, 2)
+    """
+    return max(1, math.ceil(points_from_mm(longest_mm) / LONGEST_UNITS - 1e-9))
 
 
 def mm_from_points(points: float) -> float:

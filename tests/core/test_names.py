@@ -39,3 +39,30 @@ def test_two_equally_near_roles_are_asked_for() -> None:
 
 def test_letters_that_differ_are_told_apart() -> None:
     assert [(r.text, r.kind) for r in spelling("Kiss  Cut", "Kiss Cut") if r.kind != "same"] == [(" ", "extra")]
+
+
+def test_every_role_has_one_row_and_no_two_look_alike() -> None:
+    from horismos.destinations import HOUSE, ISO
+    from horismos.roles import CUT_ORDER, OUTERMOST_FIRST, ROLES, LineRole
+
+    assert set(ROLES) == set(LineRole) == set(CUT_ORDER)
+    for column in ("words", "step", "order", "colour", "shape", "screen_cmyk"):
+        values = [getattr(facts, column) for facts in ROLES.values()]
+        assert len(set(values)) == len(values), column
+    assert OUTERMOST_FIRST == (LineRole.THROUGH_CUT, LineRole.PERFORATION, LineRole.KISS_CUT)
+    # The exact names stand in destinations of their own; these two are made of the table.
+    assert HOUSE.names[LineRole.BACK_CUT] == "Back Cut" and ISO.names[LineRole.BACK_CUT] == "ReversePartialCutting"
+
+
+def test_what_a_cut_goes_through_is_said_by_the_material_and_not_by_the_name_of_a_stratum() -> None:
+    from horismos.cutting.section import depth_of
+    from horismos.materials import Stratum
+    from horismos.roles import LineRole, Part
+
+    transfer = (Stratum("textile film", 80), Stratum("hot-melt", 40, Part.ADHESIVE), Stratum("PET sheet", 100, Part.CARRIER))
+    depths = {role: depth_of(role, transfer) for role in LineRole}
+    assert depths[LineRole.KISS_CUT] == (0, 120) and depths[LineRole.BACK_CUT] == (120, 220)
+    assert depths[LineRole.THROUGH_CUT] == depths[LineRole.PERFORATION] == (0, 220)
+    assert depths[LineRole.CREASE] == (0, 0)
+    board = (Stratum("board", 3000),)
+    assert depth_of(LineRole.BACK_CUT, board) == (0, 0), "nothing carries a board: there is nothing to part"

@@ -12,27 +12,15 @@ from pikepdf import Array, Dictionary, Name
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
 from horismos.paths import Contour
-from horismos.roles import ISO_STEPS, LineRole
+from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, MM_PER_POINT
 
-__all__ = ["SCREEN_CMYK", "add_layers", "line_form", "line_layer", "plain_layer", "put_lines",
-    "separation",
-]
-
-SCREEN_CMYK: dict[LineRole, tuple[float, float, float, float]] = {
-    LineRole.KISS_CUT: (1, 0.7, 0, 0),
-    LineRole.THROUGH_CUT: (0, 0.8, 0.9, 0),
-    LineRole.PERFORATION: (0.4, 1, 0, 0),
-    LineRole.BACK_CUT: (0.6, 0.2, 1, 0.2),
-    LineRole.CREASE: (0, 0.5, 1, 0.2),
-}
-"""[ours] how a line ink is shown by viewers; it means nothing to a cutter."""
-
+__all__ = ["add_layers", "line_form", "line_layer", "plain_layer", "put_lines", "separation"]
 
 def separation(name: Name, role: LineRole) -> Array:
     """The Separation space of a line ink under an exact name."""
     tint = Dictionary(
-        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(SCREEN_CMYK[role]), N=1
+        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(role.facts.screen_cmyk), N=1
     )
     return Array([Name.Separation, name, Name.DeviceCMYK, tint])
 
@@ -63,7 +51,7 @@ def plain_layer(pdf: pikepdf.Pdf, name: str) -> Any:
 
 def line_layer(pdf: pikepdf.Pdf, role: LineRole, destination: Destination) -> Any:
     """A layer for one line role: named after its ink, with its processing step, not printing."""
-    group, kind = ISO_STEPS[role]
+    group, kind = role.facts.step
     layer = plain_layer(pdf, destination.name_of(role))
     layer.GTS_Metadata = Dictionary(
         GTS_ProcStepsGroup=Name("/" + group), GTS_ProcStepsType=Name(f"/{kind}")

@@ -105,7 +105,7 @@ def unclosed(lines: Sequence[Line]) -> list[tuple[Chain, list[tuple[Line, int]]]
     contours = [line.contours[i] for line, i in pieces]
     out = []
     for joined in chain(contours, JOINS_WITHIN_MM):
-        must = lines[0].role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT, None)
+        must = lines[0].role is None or lines[0].role.facts.closes
         nearly = joined.gap_mm <= JOINS_WITHIN_MM and length(joined.contour) > 10 * joined.gap_mm
         if joined.gap_mm > CLOSED_WITHIN_MM and (must or nearly) and not _lies_on(joined, contours):
             out.append((joined, [pieces[i] for i in joined.members]))

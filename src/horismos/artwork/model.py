@@ -12,6 +12,7 @@ from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour
 from horismos.paths.matrix import Matrix, multiply
 from horismos.roles import InkRole, LineRole
+from horismos.units import MM_PER_INCH
 
 __all__ = [
     "PROCESS_INKS",
@@ -241,8 +242,8 @@ class ImageObject(NamedTuple):
         """Effective pixels per inch at finished size along the image's own axes."""
         w, h = self.size_mm
         return (
-            25.4 * self.pixels[0] / w if w else 0.0,
-            25.4 * self.pixels[1] / h if h else 0.0,
+            MM_PER_INCH * self.pixels[0] / w if w else 0.0,
+            MM_PER_INCH * self.pixels[1] / h if h else 0.0,
         )
 
     @property

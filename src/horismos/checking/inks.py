@@ -26,7 +26,7 @@ BLACKISH = 0.5
 def unknown(c: Context) -> Iterator[Hit]:
     """A spot ink that is neither a line role nor a printing ink of the destination."""
     for ink in c.inks:
-        known = ink.role is not None or ink.name in c.destination.printing_inks
+        known = ink.role is not None or ink.name in c.destination.rip.printing_inks
         if ink.kind == "spot" and not known and ink.name not in ("All", "None"):
             users = [o for o in c.art_objects if _names(o, ink.name)]
             yield Hit(

@@ -128,7 +128,7 @@ def leftover(c: Context) -> Iterator[Hit]:
                 f"The {role.words} has {' and '.join(parts)}: leftovers, as tracing makes them.",
                 tiny[0][0] if tiny else 0.0, len(places), places, subject=role.value,
             )
-        if c.order.holes is not None and role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT):
+        if c.order.holes is not None and role.facts.closes:
             yield from _holes(c, role, own)
 
 

@@ -13,7 +13,7 @@ from horismos.checking.check import rule
 from horismos.checking.context import Context
 from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
-from horismos.checking.line_shape import Outline
+from horismos.checking.line_shape import THROUGH_ALL, Outline
 from horismos.paths import bounds, flatten, length
 from horismos.paths.box import Bounds
 from horismos.paths.crossings import DOUBLED_WITHIN_MM
@@ -70,7 +70,7 @@ def contradict(c: Context) -> Iterator[Hit]:
     """Roles that contradict: a kiss contour outside its through cut, a through cut across a kiss piece."""
     kisses = [o for o in c.shape.outlines.get(LineRole.KISS_CUT, []) if o.polygon is not None]
     outer = [
-        o for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION)
+        o for role in THROUGH_ALL
         for o in c.shape.outlines.get(role, []) if o.polygon is not None
     ]
     through = c.shape.outlines.get(LineRole.THROUGH_CUT, [])

@@ -6,19 +6,19 @@ from functools import cached_property
 from typing import Any
 
 import numpy as np
-import shapely
 
 from horismos.artwork.lines import Line
-from horismos.paths import Contour, bounds, chain, enclosing_counts, flatten
+from horismos.paths import Contour, bounds, chain, enclosing_counts
 from horismos.paths.chords import Chords, Ints, chords_of
 from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
 from horismos.paths.nearness import Ribbon, ribbons
-from horismos.roles import LineRole
+from horismos.paths.ring import polygon_of
+from horismos.roles import OUTERMOST_FIRST, LineRole, Part
 
-__all__ = ["LineShape", "Outline"]
+__all__ = ["THROUGH_ALL", "LineShape", "Outline"]
 
-STRAIGHT_ACROSS = (LineRole.PERFORATION, LineRole.BACK_CUT, LineRole.CREASE)
-"""[practice] these may run straight across a sheet and cross each other; the others bound a piece."""
+THROUGH_ALL = tuple(role for role in OUTERMOST_FIRST if Part.CARRIER in role.facts.through)
+"""What holds a piece goes through everything."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -32,13 +32,7 @@ class Outline:
     @cached_property
     def polygon(self) -> Any:
         """The area inside, as shapely has it; None where the contour does not loop or bounds nothing."""
-        if not self.contour.loops:
-            return None
-        ring = flatten(self.contour, 0.01)
-        if len(ring) < 4:
-            return None
-        made = shapely.Polygon(ring)
-        return made if made.is_valid else shapely.make_valid(made)
+        return polygon_of(self.contour)
 
 
 class LineShape:
@@ -95,7 +89,7 @@ class LineShape:
 
         def bounding(i: int) -> bool:
             outline = self.everything[i]
-            return outline.role not in STRAIGHT_ACROSS or outline.contour.loops
+            return outline.role.facts.closes or outline.contour.loops
 
         return [c for c in found if bounding(c.a) and bounding(c.b)]
 
@@ -120,7 +114,7 @@ class LineShape:
         kiss = [o.contour for o in self.outlines.get(LineRole.KISS_CUT, []) if o.contour.loops]
         others = [
             o.contour
-            for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION)
+            for role in THROUGH_ALL
             for o in self.outlines.get(role, [])
             if o.contour.loops
         ]

@@ -8,10 +8,10 @@ from horismos.checking.facets import Facet
 from horismos.checking.findings import Hit
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
-from horismos.roles import LineRole
+from horismos.roles import OUTERMOST_FIRST
+from horismos.units import PLAIN_RATIOS
 
 NESTED_WITHIN_MM = 0.01
-PLAIN_RATIOS = (2.0, 4.0, 5.0, 8.0, 10.0, 20.0, 25.0, 50.0, 100.0)
 SIZE_SHARE = 0.002
 """[ours] 0.2 %: a long panel may differ by more than half a millimetre."""
 
@@ -78,7 +78,7 @@ def size(c: Context) -> Iterator[Hit]:
 
 
 def _outer_cut(c: Context) -> Bounds | None:
-    for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION, LineRole.KISS_CUT):
+    for role in OUTERMOST_FIRST:
         lines = c.roles.get(role)
         if lines:
             return union_bounds(bounds(contour) for line in lines for contour in line.contours)

@@ -13,6 +13,7 @@ from horismos.checking.edge_map import ACCURACY_MM
 from horismos.checking.edge_measure import measure_edges
 from horismos.checking.facets import Facet
 from horismos.checking.findings import MOST_PLACES, Hit, Severity
+from horismos.materials import Ground
 from horismos.paths.box import Bounds
 from horismos.roles import InkRole
 from horismos.words import are, plural
@@ -29,12 +30,12 @@ def _white(c: Context) -> list[PaintedObject]:
 @rule("white.missing", "stop", Facet.ART, Facet.NAMES, unit="inks", scope="piece")
 def missing(c: Context) -> Iterator[Hit]:
     """Clear or dark material without white ink where the order wants it."""
-    ground = c.material.ground if c.material else "white"
-    wanted = c.order.white if c.order.white is not None else ground in ("clear", "dark")
+    ground = c.material.ground if c.material else Ground.WHITE
+    wanted = c.order.white if c.order.white is not None else ground.wants_white
     if wanted and not _white(c):
-        on = f"{c.material.title} is {ground}" if c.material and ground != "white" else "White ink was ordered"
+        on = f"{c.material.title} is {ground}" if c.material and ground.wants_white else "White ink was ordered"
         yield Hit(
-            f"{on}; the file has no white. The colours will look {'through' if ground == 'clear' else 'dull'} "
+            f"{on}; the file has no white. The colours will look {'through' if ground is Ground.CLEAR else 'dull'} "
             f"without “{c.destination.name_of(InkRole.WHITE)}” under them.",
             1, where=[c.page.boxes.trim],
         )

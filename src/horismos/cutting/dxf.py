@@ -20,11 +20,14 @@ from ezdxf.path import Curve3To, Curve4To, Path
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.paths import Contour, chain
 from horismos.paths.contour import Floats, straight_segments
+from horismos.units import UNITS_MM
 
 __all__ = ["Drawing", "read_dxf"]
 
-UNITS_MM = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 2.54e-5, 9: 0.0254, 10: 914.4, 13: 0.001, 14: 100.0}
-"""[standard, from memory] $INSUNITS: inch, foot, mm, cm, m, microinch, mil, yard, micron, decimetre."""
+INSUNITS = {
+    1: "inch", 2: "foot", 4: "mm", 5: "cm", 6: "m", 8: "microinch", 9: "mil", 10: "yard", 13: "micron", 14: "decimetre",
+}
+"""[standard, from memory] $INSUNITS of a drawing's header."""
 DRAWN = frozenset(["LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE", "LWPOLYLINE", "POLYLINE", "HELIX"])
 MOST_ENTITIES = 500_000
 
@@ -68,8 +71,10 @@ def read_dxf(data: bytes) -> Drawing:
             continue
         found = _contours(path)
         layers.setdefault(str(entity.dxf.get("layer", "0")), []).extend(found)
-    unit = UNITS_MM.get(int(document.header.get("$INSUNITS", 0)))
-    return Drawing({name: _joined(of) for name, of in layers.items() if of}, unit, left_out, repairs)
+    unit = INSUNITS.get(int(document.header.get("$INSUNITS", 0)))
+    return Drawing(
+        {name: _joined(of) for name, of in layers.items() if of}, UNITS_MM[unit] if unit else None, left_out, repairs
+    )
 
 
 def _contours(path: Path) -> list[Contour]:

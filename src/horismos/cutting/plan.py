@@ -83,7 +83,7 @@ def plan_cut(
         if not pieces:
             continue
         operations.append(_operation(role, tools[role], pieces, sheet, origin, destination))
-    changes = max(0, len({op.tool.number for op in operations}) - 1) * destination.blade_changes_s
+    changes = max(0, len({op.tool.number for op in operations}) - 1) * destination.cutter.tool_change_s
     return CutPlan(tuple(operations), origin, changes)
 
 
@@ -92,7 +92,7 @@ def _operation(
     destination: Destination,
 ) -> Operation:
     of_piece = _in_order([joined.contour for joined in chain(pieces)])
-    mirrored = role is LineRole.BACK_CUT
+    mirrored = role.facts.from_behind
     contours = []
     for matrix in _serpentine(sheet):
         moved = [contour.transformed(matrix) for contour in of_piece]
@@ -111,8 +111,8 @@ def _operation(
     travel = float(sum(np.hypot(*(s[0] - e)) for s, e in zip(strokes, ends, strict=False)))
     cut = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in strokes)
     time = (
-        cut / tool.speed_mm_s + travel / destination.travel_speed_mm_s
-        + 2 * len(strokes) * destination.lift_s
+        cut / tool.speed_mm_s + travel / destination.cutter.travel_speed_mm_s
+        + 2 * len(strokes) * destination.cutter.lift_s
     )
     return Operation(role, tool, tuple(contours), tuple(strokes), mirrored, travel, time)
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
 
@@ -40,22 +41,18 @@ class Section:
 
 
 def depth_of(role: LineRole, strata: Sequence[Stratum]) -> tuple[float, float]:
-    """Between which depths below the face, in µm, a role parts the strata.
+    """Between which depths below the face, in µm, a role parts the strata; the same twice for what only presses.
 
-    [practice] a kiss cut stops at the liner; a through cut and a perforation go through all; a
-    back cut parts the liner alone, from behind; a crease parts nothing.
+    The role says which parts of a material it goes through, the material what its strata are: a kiss cut
+    stops at whatever carries the face, a back cut parts that alone, from behind.
 
     >>> from horismos.materials import MATERIALS
     >>> depth_of(LineRole.KISS_CUT, MATERIALS["film-1370"].strata)
-    (0.0, 115)
+    (0.0, 115.0)
     """
-    whole = sum(s.thickness_um for s in strata)
-    liner = sum(s.thickness_um for s in strata if s.kind == "liner")
-    if role is LineRole.CREASE:
-        return 0.0, 0.0
-    if role is LineRole.BACK_CUT:
-        return whole - liner, whole
-    return (0.0, whole - liner) if role is LineRole.KISS_CUT else (0.0, whole)
+    tops = [0.0, *accumulate(float(s.thickness_um) for s in strata)]
+    parted = [i for i, stratum in enumerate(strata) if stratum.part in role.facts.through]
+    return (tops[parted[0]], tops[parted[-1] + 1]) if parted else (0.0, 0.0)
 
 
 def section(

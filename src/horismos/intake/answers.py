@@ -8,12 +8,13 @@ from horismos.errors import BadValue
 from horismos.questions import Choice
 from horismos.roles import LineRole
 
-__all__ = ["ART", "LEAVE_OUT", "UNITS_MM", "Answers", "unbound"]
+__all__ = ["ART", "LEAVE_OUT", "UNITS", "Answers", "unbound"]
 
 ART, LEAVE_OUT = "art", "leave-out"
 """What a layer, pen or colour can be bound to beside a line role."""
 BINDINGS = frozenset([ART, LEAVE_OUT, *(role.value for role in LineRole)])
-UNITS_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": 25.4, "foot": 304.8, "point": 25.4 / 72}
+UNITS = ("mm", "cm", "m", "inch", "foot", "point")
+"""What a drawing that does not say its unit may be in."""
 
 
 @dataclass(frozen=True)
@@ -21,8 +22,8 @@ class Answers:
     """What has been said about a file; everything may be left open.
 
     ``pages`` are numbers from 1; several of them become pieces of one job. ``width_mm`` and
-    ``height_mm`` are the finished size of the whole picture or drawing. ``unit`` is a key of
-    UNITS_MM. ``binding`` maps keys such as ``layer:Cut`` or ``pen:2`` to a role, to ``art`` or to
+    ``height_mm`` are the finished size of the whole picture or drawing. ``unit`` is one of
+    UNITS. ``binding`` maps keys such as ``layer:Cut`` or ``pen:2`` to a role, to ``art`` or to
     ``leave-out``.
     """
 
@@ -39,8 +40,8 @@ class Answers:
             value = getattr(self, name)
             if value is not None and not 0.1 <= value <= 100_000:
                 raise BadValue(f"The {name[:-3]} is {value} mm.", "Give 0.1 to 100,000 mm.")
-        if self.unit and self.unit not in UNITS_MM:
-            raise BadValue(f"There is no unit “{self.unit}”.", f"Give one of {', '.join(UNITS_MM)}.")
+        if self.unit and self.unit not in UNITS:
+            raise BadValue(f"There is no unit “{self.unit}”.", f"Give one of {', '.join(UNITS)}.")
         for key, value in self.binding.items():
             if value not in BINDINGS:
                 known = ", ".join(sorted(BINDINGS))

@@ -17,7 +17,7 @@ from horismos.intake.kinds import Kind
 from horismos.paths import Contour, bounds, contour_from_points, union_bounds
 from horismos.paths.contour import CLOSED_WITHIN_MM
 from horismos.roles import LineRole
-from horismos.units import points_from_mm
+from horismos.units import points_from_mm, user_unit_for
 
 __all__ = ["LineDrawing", "pdf_of_lines", "read_drawing"]
 
@@ -87,7 +87,7 @@ def pdf_of_lines(
     width, height = x1 - x0 + 2 * MARGIN_MM, y1 - y0 + 2 * MARGIN_MM
     with pikepdf.new() as pdf:
         w, h = points_from_mm(width), points_from_mm(height)
-        unit = max(1, -(-max(w, h) // 14_400))
+        unit = user_unit_for(max(width, height))
         inner = [MARGIN_MM, MARGIN_MM, width - MARGIN_MM, height - MARGIN_MM]
         page = Dictionary(
             Type=Name.Page, MediaBox=Array([0, 0, w / unit, h / unit]),

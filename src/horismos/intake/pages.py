@@ -11,14 +11,13 @@ from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
 from horismos.paths.box import placed
 from horismos.paths.matrix import move, multiply, scale
-from horismos.units import MM_PER_POINT
+from horismos.units import MM_PER_POINT, user_unit_for
 
 __all__ = ["chosen_pages"]
 
 GAP_MM = 20.0
 """[ours] between pieces that share a page."""
 MOST_PIECES = 200
-LONGEST_UNITS = 14_400
 
 
 def chosen_pages(data: bytes, pages: Sequence[int], password: str = "") -> bytes:
@@ -50,7 +49,7 @@ def _gather(pdf: pikepdf.Pdf, pages: Sequence[int]) -> None:
     cell = max(w for w, _ in sizes) + GAP_MM, max(h for _, h in sizes) + GAP_MM
     rows = -(-len(pages) // columns)
     width, height = columns * cell[0] - GAP_MM, rows * cell[1] - GAP_MM
-    unit = max(1, -(-max(width, height) / MM_PER_POINT // LONGEST_UNITS))
+    unit = user_unit_for(max(width, height))
     k = MM_PER_POINT * unit
     resources, parts = Dictionary(XObject=Dictionary()), []
     trims = []

@@ -6,9 +6,9 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
-from horismos.intake.pictures import Picture
+from horismos.intake.picture import Picture
 from horismos.paths.matrix import Matrix
-from horismos.units import points_from_mm
+from horismos.units import points_from_mm, user_unit_for
 
 __all__ = ["pdf_of_pictures"]
 
@@ -16,8 +16,6 @@ DEVICE = {"gray": Name.DeviceGray, "rgb": Name.DeviceRGB, "cmyk": Name.DeviceCMY
 COMPONENTS = {"gray": 1, "rgb": 3, "indexed": 3, "cmyk": 4, "lab": 3}
 D50 = [0.9642, 1.0, 0.8249]
 """[standard] ICC.1: the white of the profile connection space."""
-LONGEST_UNITS = 14_400
-"""[standard] ISO 32000-1, annex C."""
 
 
 def _turned(orientation: int, w: float, h: float) -> Matrix:
@@ -37,7 +35,7 @@ def pdf_of_pictures(pictures: Sequence[Picture], sizes_mm: Sequence[tuple[float,
     with pikepdf.new() as pdf:
         for picture, (width_mm, height_mm) in zip(pictures, sizes_mm, strict=True):
             w, h = points_from_mm(width_mm), points_from_mm(height_mm)
-            unit = max(1, -(-max(w, h) // LONGEST_UNITS))
+            unit = user_unit_for(max(width_mm, height_mm))
             matrix = " ".join(f"{v:.6f}" for v in _turned(picture.orientation, w / unit, h / unit))
             box = Array([0, 0, w / unit, h / unit])
             page = Dictionary(

@@ -12,12 +12,11 @@ from horismos.destinations import Destination
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, chain, signed_area, union_bounds
 from horismos.rendering import PageView
-from horismos.roles import CUT_ORDER, LineRole
+from horismos.roles import CUT_ORDER, OUTERMOST_FIRST, LineRole
+from horismos.units import PLAIN_RATIOS
 
 __all__ = ["Suggestion", "suggest", "warnings"]
 
-PLAIN_RATIOS = (2, 4, 5, 10, 20, 25, 50, 100)
-"""[practice] scales at which large work is supplied."""
 WITHIN = 0.02
 REACH_MM = 5.0
 MOST_CONTOURS = 40
@@ -72,7 +71,7 @@ def _said(now: float | None, before: float | None) -> float | None:
 
 def finished_size(page: Page, roles: dict[LineRole, list[Line]]) -> tuple[tuple[float, float], str]:
     """The size in mm of what the outermost closed cuts hold, or of the trim box, and where it comes from."""
-    for role in (LineRole.THROUGH_CUT, LineRole.PERFORATION, LineRole.KISS_CUT):
+    for role in OUTERMOST_FIRST:
         box = union_bounds(map(bounds, _closed(roles.get(role, []))))
         if box and min(box[2] - box[0], box[3] - box[1]) > LEAST_MM:
             return (box[2] - box[0], box[3] - box[1]), f"the {role.words}"
@@ -106,7 +105,7 @@ def _near(a: float, b: float) -> bool:
 def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole, list[Line]]) -> str:
     """``bleed`` or ``border`` by what the art does at the largest cuts; nothing where it cannot be told."""
     drawn = [
-        c for role in (LineRole.KISS_CUT, LineRole.THROUGH_CUT, LineRole.PERFORATION)
+        c for role in OUTERMOST_FIRST
         for c in _closed(roles.get(role, []))
     ]
     if not drawn or len(page.objects) == len(lines):

@@ -23,8 +23,9 @@ from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.intake.answers import Answers
 from horismos.intake.kinds import Kind
+from horismos.intake.picture import MOST_PIXELS
 from horismos.intake.picture_pdf import pdf_of_pictures
-from horismos.intake.pictures import MOST_PIXELS, pictures_of
+from horismos.intake.pictures import pictures_of
 from horismos.intake.svg_tree import LEAVES, SvgTree
 from horismos.paths import Contour
 from horismos.rendering import PageView

@@ -10,6 +10,7 @@ from typing import Any
 from lxml import etree
 
 from horismos.errors import CannotRead, LimitExceeded
+from horismos.units import UNITS_MM
 
 __all__ = ["LEAVES", "SvgTree", "parse_svg", "strands_of"]
 
@@ -21,10 +22,10 @@ DROPPED = frozenset(["script", "foreignObject", "animate", "animateTransform", "
 MOST_BYTES = 60_000_000
 MOST_ELEMENTS = 1_000_000
 MOST_ENTITIES, LONGEST_ENTITY = 200, 2_000
-UNITS_MM = {
-    "mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25, "px": 25.4 / 96, "": 25.4 / 96,
+CSS_UNITS = {
+    "mm": "mm", "cm": "cm", "in": "inch", "pt": "point", "pc": "pica", "q": "quarter", "px": "pixel", "": "pixel",
 }
-"""[standard] CSS Values 3, 6.2: absolute lengths; a number alone is in pixels of 1/96 inch."""
+"""[standard] CSS Values and Units 3, 6.2: absolute lengths; a number alone is in pixels of 1/96 inch."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,7 +66,7 @@ def parse_svg(data: bytes) -> SvgTree:
     sides = [_length(root.get(name)) for name in ("width", "height")]
     view = _view_box(root)
     if view is None and sides[0] and sides[1]:
-        view = (0.0, 0.0, sides[0][0] / UNITS_MM["px"], sides[1][0] / UNITS_MM["px"])
+        view = (0.0, 0.0, sides[0][0] / UNITS_MM["pixel"], sides[1][0] / UNITS_MM["pixel"])
         root.set("viewBox", " ".join(f"{v:.6f}" for v in view))
     ratio = view[2] / view[3] if view else 1.0
     size = None
@@ -155,10 +156,10 @@ def _remove(element: Any) -> None:
 def _length(text: str | None) -> tuple[float, str] | None:
     """An absolute length in mm and its unit; None for a share or nothing."""
     found = re.fullmatch(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)\s*([A-Za-z]*)\s*", text or "")
-    if not found or found[2].lower() not in UNITS_MM or float(found[1]) <= 0:
+    if not found or found[2].lower() not in CSS_UNITS or float(found[1]) <= 0:
         return None
     unit = found[2].lower()
-    return float(found[1]) * UNITS_MM[unit], unit
+    return float(found[1]) * UNITS_MM[CSS_UNITS[unit]], unit
 
 
 def _view_box(root: Any) -> tuple[float, float, float, float] | None:

@@ -8,12 +8,13 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.read import open_pdf
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import Asks, Locked
-from horismos.intake.answers import ART, UNITS_MM, Answers, unbound
+from horismos.intake.answers import ART, UNITS, Answers, unbound
 from horismos.intake.drawings import pdf_of_lines, read_drawing
 from horismos.intake.kinds import Kind, kind_of
 from horismos.intake.pages import chosen_pages
+from horismos.intake.picture import Picture
 from horismos.intake.picture_pdf import pdf_of_pictures
-from horismos.intake.pictures import Picture, pictures_of
+from horismos.intake.pictures import pictures_of
 from horismos.intake.postscript import pdf_from_postscript
 from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
 from horismos.intake.svg_tree import parse_svg, strands_of
@@ -22,7 +23,7 @@ from horismos.orders import Order
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.questions import Choice, Question
 from horismos.roles import LineRole
-from horismos.units import MM_PER_INCH, MM_PER_POINT
+from horismos.units import MM_PER_INCH, MM_PER_POINT, UNITS_MM
 
 __all__ = ["Note", "Taken", "take_in"]
 
@@ -192,10 +193,10 @@ def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination
         for choice in _choices(drawing.strands, answers, destination, "line")
     )
     questions = []
-    unit = UNITS_MM.get(answers.unit, drawing.unit_mm)
+    unit = UNITS_MM[answers.unit] if answers.unit else drawing.unit_mm
     if unit is None:
         questions.append(Question("unit", "The drawing does not say its unit. What is one unit?", tuple(
-            Choice(key, key) for key in UNITS_MM
+            Choice(key, key) for key in UNITS
         )))
     if unbound(choices, answers):
         words = "Which cut is each of these? What is no cut is left out or printed."

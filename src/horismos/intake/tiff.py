@@ -6,7 +6,7 @@ import numpy as np
 import tifffile
 
 from horismos.errors import CannotRead
-from horismos.intake.pictures import Array, Picture, check_size, from_samples
+from horismos.intake.picture import Array, Picture, check_size, from_samples
 
 __all__ = ["tiff_pictures"]
 

@@ -1,8 +1,6 @@
 """Affine matrices as ISO 32000 writes them (ISO 32000-1, 8.3.3)."""
 
-import math
-
-__all__ = ["IDENTITY", "Matrix", "apply", "invert", "move", "multiply", "scale"]
+__all__ = ["IDENTITY", "Matrix", "apply", "move", "multiply", "scale"]
 
 Matrix = tuple[float, float, float, float, float, float]
 """a b c d e f: x' = ax + cy + e, y' = bx + dy + f."""
@@ -46,16 +44,3 @@ def move(dx: float, dy: float) -> Matrix:
 def scale(factor: float) -> Matrix:
     """The matrix that makes everything larger or smaller about the origin."""
     return (factor, 0.0, 0.0, factor, 0.0, 0.0)
-
-
-def invert(m: Matrix) -> Matrix:
-    """The matrix that undoes another. Raises ValueError for one that flattens the plane.
-
-    >>> invert((2, 0, 0, 2, 10, 0))
-    (0.5, -0.0, -0.0, 0.5, -5.0, 0.0)
-    """
-    a, b, c, d, e, f = m
-    det = a * d - b * c
-    if not math.isfinite(det) or det == 0:
-        raise ValueError("The matrix cannot be undone.")
-    return (d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det)

@@ -20,12 +20,9 @@ from horismos.paths import Contour
 from horismos.paths.matrix import Matrix
 from horismos.roles import LineRole
 from horismos.sheet import Sheet
-from horismos.units import MM_PER_POINT, points_from_mm
+from horismos.units import MM_PER_POINT, points_from_mm, user_unit_for
 
 __all__ = ["print_pdf"]
-
-LONGEST_UNITS = 14_400
-"""[standard] ISO 32000-1, annex C: the longest page side that readers promise, in user units."""
 
 
 def _numbers(*values: float) -> str:
@@ -48,7 +45,7 @@ def print_pdf(
         line_layers = {role: line_layer(pdf, role, destination) for role in lines}
         groups += line_layers.values()
         w, h = points_from_mm(sheet.material.width_mm), points_from_mm(sheet.length_mm)
-        user_unit = max(1, -(-max(w, h) // LONGEST_UNITS))
+        user_unit = user_unit_for(max(sheet.material.width_mm, sheet.length_mm))
         resources = Dictionary(
             XObject=Dictionary(Art=form),
             Properties=Dictionary(Art=groups[0], Marks=groups[1]),

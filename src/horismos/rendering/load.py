@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from horismos.looks import STOP, rgb
 from horismos.paths.box import Bounds
 from horismos.rendering.plates import Plate, PlateSet
 from horismos.units import MM_PER_INCH
@@ -22,7 +23,7 @@ HEAT_STOPS = np.array([
     [400, 0, 0, 0],
 ], dtype=float)
 """[ours] load in % and its grey; what is above the limit is drawn in red instead."""
-ABOVE = (179, 38, 30)
+ABOVE = rgb(STOP)
 
 
 @dataclass(frozen=True)

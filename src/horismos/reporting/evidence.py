@@ -11,22 +11,16 @@ from horismos.artwork.lines import line_objects
 from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import art_alone
 from horismos.destinations import Destination
+from horismos.looks import INK, LOOK, NOTE, STOP, rgb
 from horismos.paths import flatten
 from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.composite import Pixels
-from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH
 
-__all__ = ["COLOURS", "Evidence"]
+__all__ = ["Evidence"]
 
-COLOURS: dict[LineRole | None, tuple[int, int, int]] = {
-    LineRole.KISS_CUT: (0x2F, 0x47, 0xC2), LineRole.THROUGH_CUT: (0xC4, 0x44, 0x2A),
-    LineRole.PERFORATION: (0x8A, 0x2F, 0x7F), LineRole.BACK_CUT: (0x55, 0x70, 0x1C), LineRole.CREASE: (0xA8, 0x6A, 0),
-    None: (0x1A, 0x1A, 0x1A),
-}
-"""[ours] how roles are drawn everywhere, on a white casing."""
-FRAMES = {"stop": (0xB3, 0x1E, 0x1E), "look": (0x6B, 0x6B, 0x6B), "note": (0x6B, 0x6B, 0x6B)}
+FRAMES = {"stop": rgb(STOP), "look": rgb(LOOK), "note": rgb(NOTE)}
 LEAST_MM = 14.0
 """[ours] a picture shows at least so much, so that one sees where it is."""
 SHARP = 2
@@ -82,7 +76,7 @@ class Evidence:
             low, high = ring.min(axis=0), ring.max(axis=0)
             if low[0] < area[2] and high[0] > area[0] and low[1] < area[3] and high[1] > area[1]:
                 draw.line(at(ring), fill=(255, 255, 255), width=5 * SHARP, joint="curve")
-                draw.line(at(ring), fill=COLOURS[role], width=2 * SHARP, joint="curve")
+                draw.line(at(ring), fill=rgb(role.facts.colour if role else INK), width=2 * SHARP, joint="curve")
         for place in reversed(places[:40]):
             (x0, y0), (x1, y1) = at(np.array([[place[0], place[3]], [place[2], place[1]]]))
             for grow, colour, width in ((7, (255, 255, 255), 4), (6, FRAMES[severity], 2)):

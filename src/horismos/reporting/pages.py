@@ -16,12 +16,13 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Image, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
+from horismos import looks
 from horismos.rendering.composite import Pixels
 
 __all__ = ["card", "figures", "heading", "made_pdf", "paragraph", "small"]
 
 FONTS = Path(__file__).parent / "fonts"
-INK, QUIET, STOP = HexColor("#1A1A1A"), HexColor("#5A5A5A"), HexColor("#B31E1E")
+INK, QUIET, STOP = HexColor(looks.INK), HexColor("#5A5A5A"), HexColor(looks.STOP)
 PICTURE_MM = 62.0
 TEXT_MM = 170.0
 

@@ -134,8 +134,8 @@ def _laid(
     gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
     if gap < 0:
         raise BadValue(f"The gap is {gap:g} mm.", "Give 0 mm or more.")
-    away = max(destination.mark_distance_mm, piece.bleed_mm + destination.mark_weight_mm)
-    room = material.width_mm - 2 * destination.side_margin_mm - 2 * away
+    away = max(destination.cutter.marks.distance_mm, piece.bleed_mm + destination.cutter.marks.weight_mm)
+    room = material.width_mm - 2 * destination.cutter.side_margin_mm - 2 * away
     fitting = math.floor((room + gap + 1e-6) / (w + gap))
     if fitting < 1:
         raise DoesNotFit(
@@ -152,8 +152,8 @@ def _laid(
     rows = math.ceil(order.quantity / columns)
     block_w, block_h = columns * (w + gap) - gap, rows * (h + gap) - gap
     left = (material.width_mm - block_w) / 2
-    bottom = destination.leader_mm + away
-    length = bottom + block_h + away + destination.trailer_mm
+    bottom = destination.cutter.leader_mm + away
+    length = bottom + block_h + away + destination.cutter.trailer_mm
     if material.length_mm is not None and length > material.length_mm:
         raise DoesNotFit(
             f"The copies need {length:.0f} mm of a sheet of {material.length_mm:.0f} mm.",
@@ -172,6 +172,6 @@ def _laid(
     return Sheet(
         material, piece, columns, rows, gap, turned, tuple(placements),
         (x0 - shows, y0 - shows, x1 + shows, y1 + shows), frame,
-        corner_marks(frame, destination.mark_arm_mm, destination.mark_weight_mm),
-        destination.side_margin_mm, destination.leader_mm, destination.trailer_mm, length,
+        corner_marks(frame, destination.cutter.marks.arm_mm, destination.cutter.marks.weight_mm),
+        destination.cutter.side_margin_mm, destination.cutter.leader_mm, destination.cutter.trailer_mm, length,
     )
