@@ -12,6 +12,7 @@ from horismos.checking import Report
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import BadValue, HorismosError, NotReady
+from horismos.formats.svg import svg_path
 from horismos.inspect import inspect
 from horismos.mending import say
 from horismos.names import recognise, spelling
@@ -103,7 +104,7 @@ def seen(artwork: Artwork, job: models.Job) -> dict[str, Any]:
     for line in line_objects(artwork, page, destination):
         role = line.role.value if line.role else "unclear"
         key = (role, line.ink, not line.object.state.visible)
-        paths.setdefault(key, []).extend(c.svg_path() for c in line.contours)
+        paths.setdefault(key, []).append(svg_path(line.contours))
     for ink in document["inks"]:
         found = recognise(ink["name"], destination) if ink["role"] else None
         wanted = destination.name_of(found.role) if found and found.role else ink["name"]
@@ -139,7 +140,7 @@ def sheet_shown(prepared: Prepared) -> dict[str, Any]:
     """A sheet for the screen."""
     sheet = prepared.sheet
     lines = [
-        {"role": role.value, "path": "".join(c.svg_path() for line in of for c in line.contours)}
+        {"role": role.value, "path": svg_path(c for line in of for c in line.contours)}
         for role, of in prepared.lines.items()
     ]
     return {

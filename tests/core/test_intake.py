@@ -16,9 +16,9 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.cutting.plot import read_plot
 from horismos.destinations import HOUSE
 from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded
+from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers, Kind, kind_of, take_in, take_in_within
 from horismos.orders import Order
 from horismos.roles import LineRole
@@ -128,7 +128,7 @@ def test_pens_and_units_are_asked_for_where_the_file_does_not_say() -> None:
 )
 def test_plots_are_followed_as_a_plotter_would(text: str, boxes: list[tuple[float, ...]]) -> None:
     """Values by arithmetic, in plotter units of 0.025 mm."""
-    drawn = read_plot(f"IN;SP1;{text}SP0;".encode()).drawn
+    drawn = read_plot(f"IN;SP1;{text}SP0;".encode()).strokes
     found = [(*d.points.min(axis=0), *d.points.max(axis=0)) for d in drawn]
     assert len(found) == len(boxes)
     for a, b in zip(found, boxes, strict=True):

@@ -13,10 +13,10 @@ from PIL import Image
 from horismos.artwork import line_objects, read, read_bytes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.cli import main
-from horismos.cutting.plot import read_plot
 from horismos.cutting.section import depth_of, section
 from horismos.destinations import HOUSE
 from horismos.errors import CannotRead
+from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers
 from horismos.intake.suggest import suggest
 from horismos.intake.svg_tree import parse_svg, strands_of
@@ -195,7 +195,7 @@ def test_an_encoded_polyline_is_decoded_digit_by_digit() -> None:
     moves = [(400, 0), (0, 300), (-4000, -25)]
     digits = "".join(number(v) for pair in ((1000, 2000), *moves) for v in pair)
     text = f"IN;SP3;PU100,200;PE<={digits};PU;"
-    (drawn,) = read_plot(text.encode("latin-1")).drawn
+    (drawn,) = read_plot(text.encode("latin-1")).strokes
     wanted = np.cumsum([(1000, 2000), *moves], axis=0) * 0.025
     assert drawn.tool == 3 and drawn.points == pytest.approx(wanted)
 

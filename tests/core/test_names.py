@@ -59,7 +59,8 @@ def test_what_a_cut_goes_through_is_said_by_the_material_and_not_by_the_name_of_
     from horismos.materials import Stratum
     from horismos.roles import LineRole, Part
 
-    transfer = (Stratum("textile film", 80), Stratum("hot-melt", 40, Part.ADHESIVE), Stratum("PET sheet", 100, Part.CARRIER))
+    melt = Stratum("hot-melt", 40, Part.ADHESIVE)
+    transfer = (Stratum("textile film", 80), melt, Stratum("PET sheet", 100, Part.CARRIER))
     depths = {role: depth_of(role, transfer) for role in LineRole}
     assert depths[LineRole.KISS_CUT] == (0, 120) and depths[LineRole.BACK_CUT] == (120, 220)
     assert depths[LineRole.THROUGH_CUT] == depths[LineRole.PERFORATION] == (0, 220)

@@ -11,10 +11,11 @@ import pytest
 from horismos.artwork import line_objects, read, read_bytes
 from horismos.checking import check
 from horismos.cli import main
-from horismos.cutting import DEFAULT_TOOLS, read_hpgl, worst_distance, write_hpgl
+from horismos.cutting import DEFAULT_TOOLS, worst_distance
 from horismos.destinations import HOUSE, ISO
 from horismos.devices import play, rip
 from horismos.errors import CannotWrite, HorismosError
+from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.orders import Order
 from horismos.release import prepare, release
 from horismos.roles import LineRole
@@ -71,7 +72,7 @@ def test_the_cut_file_read_back_is_within_a_twentieth_of_a_millimetre(prepared) 
 
 def test_a_cut_file_that_lies_is_caught(prepared) -> None:  # type: ignore[no-untyped-def]
     _, ready = prepared
-    good = write_hpgl(ready.plan.operations, ready.plan.origin_mm)
+    good = write_hpgl([o.run for o in ready.plan.operations], ready.plan.origin_mm)
     moved = read_hpgl(good, (ready.plan.origin_mm[0] + 0.2, ready.plan.origin_mm[1]))
     assert worst_distance(ready.plan.operations, moved) > 0.05
     with pytest.raises(CannotWrite):

@@ -16,8 +16,8 @@ from PIL import Image, ImageDraw
 
 from horismos.artwork import art_alone, line_objects, read
 from horismos.checking import check
-from horismos.cutting import write_hpgl
 from horismos.destinations import HOUSE
+from horismos.formats.hpgl import write_hpgl
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
 from horismos.release import prepare, release
@@ -212,4 +212,4 @@ def test_ghostscript_makes_the_plates_of_the_print_pdf(package) -> None:  # type
     ready, made = package
     inks = {p.ink for p in plates(made.files["swan-print.pdf"], 72)}
     assert inks == {"Cyan", "Magenta", "Yellow", "Black", "Kiss Cut", "Through Cut"}
-    assert len(write_hpgl(ready.plan.operations, ready.plan.origin_mm)) > 100
+    assert len(write_hpgl([o.run for o in ready.plan.operations], ready.plan.origin_mm)) > 100

@@ -14,8 +14,8 @@ from ezdxf.addons.hpgl2 import api as hpgl
 from PIL import Image, ImageDraw
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.cutting.plot import read_plot
 from horismos.destinations import HOUSE
+from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers, take_in
 from horismos.orders import Order
 from horismos.paths import Contour, flatten
@@ -227,7 +227,7 @@ def test_hpgl_is_read_as_ezdxf_reads_it() -> None:
     text = b"IN;SP1;PA0,0;PD4000,0,4000,3000;PU;SP2;PU2000,2000;PD;AA2500,2000,270;PU;" \
            b"PU1000,4000;PD;PR500,0,0,500;PU;PA0,0;"
     ours = read_plot(text)
-    assert {d.tool for d in ours.drawn} == {1, 2} and not ours.scaled
+    assert {d.tool for d in ours.strokes} == {1, 2} and not ours.scaled
     drawing = hpgl.to_dxf(b"\x1b%1B" + text, rotation=0)
     theirs = []
     for entity in drawing.modelspace():
@@ -237,7 +237,7 @@ def test_hpgl_is_read_as_ezdxf_reads_it() -> None:
     def size(points: np.ndarray) -> tuple[float, float]:
         return tuple(np.ptp(points, axis=0).round(1))  # type: ignore[return-value]
     frames = sorted(size(points) for points in theirs)
-    for stroke in ours.drawn:
+    for stroke in ours.strokes:
         w, h = size(stroke.points)
         assert any(abs(w - a) <= 0.11 and abs(h - b) <= 0.11 for a, b in frames), (w, h, frames)
 

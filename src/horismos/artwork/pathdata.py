@@ -10,6 +10,7 @@ from horismos.paths.box import union_bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.matrix import Matrix
 from horismos.paths.measure import bounds
+from horismos.paths.pen import draw
 
 __all__ = ["contours_of", "hull_boxes", "parse_path", "path_operators"]
 
@@ -183,16 +184,26 @@ def path_operators(contours: Sequence[Contour], matrix: Matrix) -> bytes:
     det = a * d - b * c
     if abs(det) < 1e-18:
         raise ValueError("The matrix flattens everything to a line.")
-    inverse = np.array([[d, -b], [-c, a]]) / det
-    parts = []
-    for contour in contours:
-        points = (contour.segments - (e, f)) @ inverse
-        parts.append(f"{points[0, 0, 0]:.6f} {points[0, 0, 1]:.6f} m")
-        for segment, straight in zip(points, contour.straight, strict=True):
-            if straight:
-                parts.append(f"{segment[3, 0]:.6f} {segment[3, 1]:.6f} l")
-            else:
-                parts.append(" ".join(f"{v:.6f}" for v in segment[1:].ravel()) + " c")
-        if contour.closed:
-            parts.append("h")
-    return "\n".join(parts).encode()
+    inverse = (d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det)
+    pen = _Operators()
+    draw((contour.transformed(inverse) for contour in contours), pen)
+    return "\n".join(pen.parts).encode()
+
+
+class _Operators:
+    """Writes path construction operators (ISO 32000-1, table 59)."""
+
+    def __init__(self) -> None:
+        self.parts: list[str] = []
+
+    def move_to(self, x: float, y: float) -> None:
+        self.parts.append(f"{x:.6f} {y:.6f} m")
+
+    def line_to(self, x: float, y: float) -> None:
+        self.parts.append(f"{x:.6f} {y:.6f} l")
+
+    def curve_to(self, *points: float) -> None:
+        self.parts.append(" ".join(f"{v:.6f}" for v in points) + " c")
+
+    def close(self) -> None:
+        self.parts.append("h")

@@ -1,23 +1,7 @@
-"""The cut: operations in order, tools, perforation, and HP-GL and DXF."""
+"""The cut: operations in order, tools, perforation, and the proof of what was written."""
 
-from horismos.cutting.dxf import Drawing, read_dxf
-from horismos.cutting.hpgl import write_hpgl
 from horismos.cutting.plan import CutPlan, Operation, plan_cut
-from horismos.cutting.plot import Drawn, read_hpgl
 from horismos.cutting.proof import MOST_OFF_MM, worst_distance
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 
-__all__ = [
-    "DEFAULT_TOOLS",
-    "MOST_OFF_MM",
-    "CutPlan",
-    "Drawing",
-    "Drawn",
-    "Operation",
-    "Tool",
-    "plan_cut",
-    "read_dxf",
-    "read_hpgl",
-    "worst_distance",
-    "write_hpgl",
-]
+__all__ = ["DEFAULT_TOOLS", "MOST_OFF_MM", "CutPlan", "Operation", "Tool", "plan_cut", "worst_distance"]

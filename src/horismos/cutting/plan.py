@@ -9,6 +9,7 @@ from horismos.artwork.lines import Line
 from horismos.cutting.perforate import perforated
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.destinations import Destination
+from horismos.formats.hpgl import ToolRun
 from horismos.paths import Contour, chain, enclosing_counts, flatten
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
@@ -36,6 +37,11 @@ class Operation:
     mirrored: bool
     travel_mm: float
     time_s: float
+
+    @property
+    def run(self) -> ToolRun:
+        """What the tool draws and with which setting, as a cut file holds it."""
+        return ToolRun(self.tool.number, self.tool.force_gf, self.tool.speed_mm_s, self.strokes)
 
     @property
     def cut_mm(self) -> float:

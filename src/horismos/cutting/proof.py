@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from horismos.cutting.perforate import perforated
 from horismos.cutting.plan import Operation
-from horismos.cutting.plot import Drawn
 from horismos.errors import CannotWrite
+from horismos.formats.hpgl import Stroke
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.contour import Floats
 
@@ -17,7 +17,7 @@ MEANT_MM = 0.002
 """How finely the meant curves are drawn for the comparison."""
 
 
-def worst_distance(operations: Sequence[Operation], drawn: Sequence[Drawn]) -> float:
+def worst_distance(operations: Sequence[Operation], drawn: Sequence[Stroke]) -> float:
     """The greatest distance in mm between the curves as meant and the strokes as written.
 
     Operation by operation, so that a line under the wrong tool does not hide behind another one.

@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from horismos.cutting.plot import read_hpgl
 from horismos.errors import CannotRead
+from horismos.formats.hpgl import read_hpgl
 from horismos.paths.contour import Floats
 
 __all__ = ["Move", "Playback", "play"]

@@ -3,19 +3,17 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-import numpy as np
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
 from horismos.artwork.layering import put_lines
-from horismos.cutting.dxf import read_dxf
-from horismos.cutting.plot import read_plot
 from horismos.destinations import Destination
 from horismos.errors import CannotRead, LimitExceeded
+from horismos.formats.dxf import read_dxf
+from horismos.formats.hpgl import read_plot
 from horismos.intake.kinds import Kind
-from horismos.paths import Contour, bounds, contour_from_points, union_bounds
-from horismos.paths.contour import CLOSED_WITHIN_MM
+from horismos.paths import Contour, bounds, union_bounds
 from horismos.roles import LineRole
 from horismos.units import points_from_mm, user_unit_for
 
@@ -44,13 +42,8 @@ def read_drawing(data: bytes, kind: Kind) -> LineDrawing:
     unit: float | None = 1.0
     if kind is Kind.HPGL:
         plot = read_plot(data)
-        for stroke in plot.drawn:
-            points = stroke.points
-            keep = np.concatenate([[True], np.any(np.diff(points, axis=0) != 0, axis=1)])
-            points = points[keep]
-            if len(points) > 1:
-                loops = len(points) > 3 and float(np.hypot(*(points[-1] - points[0]))) <= CLOSED_WITHIN_MM
-                strands.setdefault(f"pen:{stroke.tool}", []).append(contour_from_points(points, loops))
+        for stroke in plot.strokes:
+            strands.setdefault(f"pen:{stroke.tool}", []).append(stroke.contour)
         left_out = plot.left_out
         notes = ["The plot is scaled to limits that it does not state; check its size."] if plot.scaled else []
     else:

@@ -3,8 +3,8 @@
 import re
 from enum import StrEnum
 
-from horismos.cutting.plot import looks_like_hpgl
 from horismos.errors import CannotRead
+from horismos.formats.hpgl import looks_like_hpgl
 
 __all__ = ["KINDS", "Kind", "kind_of"]
 

@@ -8,6 +8,7 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.read import open_pdf
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import Asks, Locked
+from horismos.formats.svg import svg_path
 from horismos.intake.answers import ART, UNITS, Answers, unbound
 from horismos.intake.drawings import pdf_of_lines, read_drawing
 from horismos.intake.kinds import Kind, kind_of
@@ -181,7 +182,7 @@ def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:
         return {}
     k = 96 / max(box[2] - box[0], box[3] - box[1], 1e-9)
     matrix = (k, 0.0, 0.0, k, 2 - k * box[0], 2 - k * box[1])
-    drawn = {key: "".join(c.transformed(matrix).svg_path(1) for c in of) for key, of in strands.items()}
+    drawn = {key: svg_path((c.transformed(matrix) for c in of), 1) for key, of in strands.items()}
     return {key: path for key, path in drawn.items() if len(path) < MOST_SAMPLE}
 
 

@@ -17,6 +17,7 @@ __all__ = [
     "closed",
     "contour_from_points",
     "rectangle",
+    "straight_segments",
 ]
 
 Floats = NDArray[np.float64]
@@ -80,19 +81,6 @@ class Contour:
             return self
         turned = np.roll(self.segments, -index, axis=0), np.roll(self.straight, -index)
         return Contour(*turned, self.closed)
-
-    def svg_path(self, decimals: int = 3) -> str:
-        """The contour as SVG path data in mm, y upwards as everywhere in the core."""
-        def pair(p: Floats) -> str:
-            return f"{p[0]:.{decimals}f} {p[1]:.{decimals}f}"
-
-        parts = [f"M{pair(self.start)}"]
-        for segment, straight in zip(self.segments, self.straight, strict=True):
-            if straight:
-                parts.append(f"L{pair(segment[3])}")
-            else:
-                parts.append(f"C{pair(segment[1])} {pair(segment[2])} {pair(segment[3])}")
-        return "".join(parts) + ("Z" if self.closed else "")
 
 
 def straight_segments(points: Floats) -> Floats:

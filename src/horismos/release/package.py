@@ -13,18 +13,10 @@ from horismos.artwork.parting import art_alone
 from horismos.artwork.read import read_bytes
 from horismos.checking import CheckSheet, Report, Severity
 from horismos.checking.edge_map import EdgeLimits
-from horismos.cutting import (
-    MOST_OFF_MM,
-    CutPlan,
-    Operation,
-    Tool,
-    plan_cut,
-    read_hpgl,
-    worst_distance,
-    write_hpgl,
-)
+from horismos.cutting import MOST_OFF_MM, CutPlan, Operation, Tool, plan_cut, worst_distance
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, NotFound, StopsOpen
+from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
 from horismos.release.printpdf import print_pdf
@@ -139,7 +131,7 @@ def _cut_files(base: str, plan: CutPlan) -> tuple[dict[str, bytes], dict[str, fl
         sides.setdefault(key, []).append(operation)
     files, off = {}, {}
     for key, operations in sides.items():
-        files[key] = write_hpgl(operations, plan.origin_mm)
+        files[key] = write_hpgl([operation.run for operation in operations], plan.origin_mm)
         off[key] = worst_distance(operations, read_hpgl(files[key], plan.origin_mm))
         if off[key] > MOST_OFF_MM:
             raise CannotWrite(

@@ -1,4 +1,4 @@
-"""Writes HP-GL [standard, from memory]: IN SP VS FS PU PD PA.
+"""Writes HP-GL: IN SP VS FS PU PD PA.
 
 Coordinates are plotter units of 0.025 mm from the origin, x across the media and y along the
 feed. Lengths beyond 32767 units need HP-GL/2, which keeps these instructions. ``VS`` is in cm/s;
@@ -6,27 +6,36 @@ feed. Lengths beyond 32767 units need HP-GL/2, which keeps these instructions. `
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from horismos.cutting.plan import Operation
 from horismos.paths.contour import Floats
 from horismos.units import PLOTTER_UNIT_MM
 
-__all__ = ["write_hpgl"]
+__all__ = ["ToolRun", "write_hpgl"]
+
+
+@dataclass(frozen=True, eq=False)
+class ToolRun:
+    """What one tool draws with one setting: polylines in mm on the sheet, shape (n, 2) each."""
+
+    tool: int
+    force_gf: float
+    speed_mm_s: float
+    strokes: tuple[Floats, ...]
 
 
 def _units(points: Floats, origin_mm: tuple[float, float]) -> np.ndarray:
     return np.rint((points - origin_mm) / PLOTTER_UNIT_MM).astype(int)
 
 
-def write_hpgl(operations: Sequence[Operation], origin_mm: tuple[float, float]) -> bytes:
-    """The HP-GL of operations; every stroke is a move with the tool up and a draw with it down."""
+def write_hpgl(runs: Sequence[ToolRun], origin_mm: tuple[float, float]) -> bytes:
+    """The HP-GL of tool runs; every stroke is a move with the tool up and a draw with it down."""
     parts = ["IN;", "PA;"]
-    for operation in operations:
-        tool = operation.tool
-        parts.append(f"SP{tool.number};VS{tool.speed_mm_s / 10:g};FS{tool.force_gf:g};")
-        for stroke in operation.strokes:
+    for run in runs:
+        parts.append(f"SP{run.tool};VS{run.speed_mm_s / 10:g};FS{run.force_gf:g};")
+        for stroke in run.strokes:
             units = _units(stroke, origin_mm)
             keep = np.concatenate([[True], np.any(np.diff(units, axis=0) != 0, axis=1)])
             units = units[keep]

@@ -7,7 +7,6 @@ dimensions are left out and counted.
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import ezdxf
 import ezdxf.path
@@ -19,7 +18,7 @@ from ezdxf.path import Curve3To, Curve4To, Path
 
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.paths import Contour, chain
-from horismos.paths.contour import Floats, straight_segments
+from horismos.paths.pen import ContourPen
 from horismos.units import UNITS_MM
 
 __all__ = ["Drawing", "read_dxf"]
@@ -79,37 +78,25 @@ def read_dxf(data: bytes) -> Drawing:
 
 def _contours(path: Path) -> list[Contour]:
     """A path of ezdxf as contours, one for each of its runs."""
-    out = []
+    pen = ContourPen()
     for run in path.sub_paths() if path.has_sub_paths else [path]:
-        at = _point(run.start)
-        segments, straight = [], []
+        x, y = float(run.start.x), float(run.start.y)
+        pen.move_to(x, y)
         for command in run.commands():
-            end = _point(command.end)
+            ex, ey = float(command.end.x), float(command.end.y)
             if isinstance(command, Curve4To):
-                segments.append(np.array([at, _point(command.ctrl1), _point(command.ctrl2), end]))
-                straight.append(False)
+                c1, c2 = command.ctrl1, command.ctrl2
+                pen.curve_to(float(c1.x), float(c1.y), float(c2.x), float(c2.y), ex, ey)
             elif isinstance(command, Curve3To):
-                control = _point(command.ctrl)
-                segments.append(np.array([at, at + (control - at) * 2 / 3, end + (control - end) * 2 / 3, end]))
-                straight.append(False)
-            elif np.abs(end - at).sum() > 0:
-                segments.append(straight_segments(np.array([at, end]))[0])
-                straight.append(True)
-            at = end
-        if segments:
-            whole = np.array(segments)
-            if np.isfinite(whole).all():
-                closed = run.is_closed and len(segments) > 1
-                out.append(Contour(whole, np.array(straight), closed or _loops(whole)))
-    return out
-
-
-def _loops(segments: Floats) -> bool:
-    return len(segments) > 1 and float(np.abs(segments[0, 0] - segments[-1, 3]).sum()) == 0.0
-
-
-def _point(vector: Any) -> Floats:
-    return np.array([float(vector.x), float(vector.y)])
+                cx, cy = float(command.ctrl.x), float(command.ctrl.y)
+                thirds = x + (cx - x) * 2 / 3, y + (cy - y) * 2 / 3, ex + (cx - ex) * 2 / 3, ey + (cy - ey) * 2 / 3
+                pen.curve_to(*thirds, ex, ey)
+            else:
+                pen.line_to(ex, ey)
+            x, y = ex, ey
+        if run.is_closed:
+            pen.close()
+    return [contour for contour in pen.contours if np.isfinite(contour.segments).all()]
 
 
 def _joined(contours: Sequence[Contour]) -> list[Contour]:
