@@ -6,8 +6,8 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.models import Permission
 from django.db import transaction
 from jobs import models
-from jobs.files import keep
-from jobs.tasks import begin
+from jobs.store.files import keep
+from jobs.store.works import begin
 
 from demo import draw
 
@@ -49,4 +49,4 @@ def fill() -> None:
             material=models.Material.objects.get(pk=material),
         )
         models.Order.objects.create(job=job, data=order)
-        begin(job, "take-in")
+        begin(job, models.WorkKind.TAKE_IN)

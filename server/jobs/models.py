@@ -100,6 +100,8 @@ class Analysis(models.Model):
     seen = models.JSONField(default=dict)
     """Page, boxes, inks, layers and the lines to be drawn."""
     report = models.JSONField(default=dict)
+    cards = models.JSONField(default=list)
+    """The findings as they are shown, with the mends that answer them."""
     sheet = models.JSONField(default=dict)
     cut = models.JSONField(default=dict)
     art_sha256 = models.CharField(max_length=64, blank=True)
@@ -115,19 +117,48 @@ class Analysis(models.Model):
     error = models.TextField(blank=True)
 
 
+class WorkKind(models.TextChoices):
+    """What the worker can be asked for."""
+
+    TAKE_IN = "take-in"
+    ANALYSE = "analyse"
+    TRY_SHEET = "try-sheet"
+    MEND = "mend"
+    RELEASE = "release"
+    RIP = "rip"
+
+
+class WorkState(models.TextChoices):
+    """How far a piece of work is, or how it ended. Stopped by a person is no failure."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    FAILED = "failed"
+    CANCELLED = "cancelled"
+
+
 class Work(models.Model):
     """A piece of long work as people see it: what it does, how far it is, how it ended."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="works")
-    kind = models.CharField(max_length=20)
+    kind = models.CharField(max_length=20, choices=WorkKind.choices)
     arguments = models.JSONField(default=dict)
-    state = models.CharField(max_length=12, default="waiting")
+    state = models.CharField(max_length=12, choices=WorkState.choices, default=WorkState.WAITING)
     share = models.FloatField(default=0)
     what = models.CharField(max_length=200, default="waiting")
     error = models.TextField(blank=True)
     cancel = models.BooleanField(default=False)
     result = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
+
+
+class RipState(models.TextChoices):
+    """What has become of a print PDF at the RIP."""
+
+    WAITING = "waiting"
+    DONE = "done"
+    REFUSED = "refused"
 
 
 class Release(models.Model):
@@ -138,25 +169,25 @@ class Release(models.Model):
     files = models.JSONField()
     ticket = models.JSONField()
     worst_off_mm = models.FloatField()
-    rip_state = models.CharField(max_length=12, default="waiting")
+    rip_state = models.CharField(max_length=12, choices=RipState.choices, default=RipState.WAITING)
     rip_refused = models.TextField(blank=True)
     plates = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 
 
-class Decision(models.Model):
+class LogEntry(models.Model):
     """Who did what to a job, and when. Never changed."""
 
-    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="decisions")
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="log")
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     what = models.TextField()
     when = models.DateTimeField(auto_now_add=True)
 
 
-class Settled(models.Model):
+class Decision(models.Model):
     """A finding that a person let stand, with the reason. It holds while the finding stays as it was."""
 
-    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="settled")
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="decisions")
     key = models.CharField(max_length=40)
     check_id = models.CharField(max_length=40)
     subject = models.CharField(max_length=200, blank=True)
@@ -185,7 +216,7 @@ class CheckSheet(models.Model):
         constraints = [models.UniqueConstraint(fields=["scope", "subject"], name="one_sheet_per_thing")]
 
 
-class SheetVersion(models.Model):
+class CheckSheetVersion(models.Model):
     """A state of a check sheet, as the core's JSON. Never changed; the last one counts."""
 
     sheet = models.ForeignKey(CheckSheet, on_delete=models.CASCADE, related_name="versions")

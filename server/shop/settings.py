@@ -27,7 +27,9 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django_tasks",
     "django_tasks_db",
+    "shop",
     "jobs",
+    "worker",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -54,6 +56,7 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TASKS = {"default": {"BACKEND": os.environ.get("HORISMOS_TASKS", "django_tasks_db.DatabaseBackend")}}
+CARRY_OUT = "worker.tasks.carry_out"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}
 ]

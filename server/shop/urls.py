@@ -6,7 +6,8 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
-from jobs.api import api
+
+from shop.api import api
 
 
 @ensure_csrf_cookie

@@ -2,18 +2,33 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
+from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "EDGES", "Order"]
+__all__ = ["DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "Edge", "Order", "Seen"]
 
 DEFAULT_BLEED_MM = 3.0  # [practice]
 DEFAULT_BORDER_MM = 1.5  # [practice]
 DEFAULT_TOLERANCE_MM = 0.5  # [practice] where a cut may land off
-EDGES = ("bleed", "border", "either")
-SEEN = ("front", "through")
+
+
+class Edge(StrEnum):
+    """What is wanted along the cut: colour runs over it, a blank border stays, or either."""
+
+    BLEED = "bleed"
+    BORDER = "border"
+    EITHER = "either"
+
+
+class Seen(StrEnum):
+    """From which side a piece is looked at: the front, or through clear media and glass."""
+
+    FRONT = "front"
+    THROUGH = "through"
+
 
 
 @dataclass(frozen=True)
@@ -32,12 +47,12 @@ class Order:
     quantity: int = 1
     material: str | None = None
     roles: tuple[LineRole, ...] | None = None
-    edge: str = "either"
+    edge: Edge = Edge.EITHER
     bleed_mm: float | None = None
     border_mm: float | None = None
     tolerance_mm: float | None = None
     viewing_distance_m: float | None = None
-    seen: str = "front"
+    seen: Seen = Seen.FRONT
     white: bool | None = None
     holes: int | None = None
 
@@ -55,10 +70,11 @@ class Order:
             raise BadValue(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
         if not 1 <= self.quantity <= 1_000_000:
             raise BadValue(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
-        if self.edge not in EDGES:
-            raise BadValue(f"Order: edge is “{self.edge}”.", f"Give one of {', '.join(EDGES)}.")
-        if self.seen not in SEEN:
-            raise BadValue(f"Order: seen is “{self.seen}”.", f"Give one of {', '.join(SEEN)}.")
+        for name, kind in (("edge", Edge), ("seen", Seen)):
+            value = getattr(self, name)
+            if value not in set(kind):
+                raise BadValue(f"Order: {name} is “{value}”.", f"Give one of {', '.join(kind)}.")
+            object.__setattr__(self, name, kind(value))
 
     @classmethod
     def from_json(cls, data: object) -> "Order":
@@ -105,6 +121,7 @@ class Order:
     def to_json(self) -> dict[str, Any]:
         """The order as plain values, without what it leaves open."""
         out = {f.name: getattr(self, f.name) for f in fields(self)}
+        out["edge"], out["seen"] = self.edge.value, self.seen.value
         if self.roles is not None:
             out["roles"] = [role.value for role in self.roles]
         return {key: value for key, value in out.items() if value is not None}

@@ -1,6 +1,9 @@
-"""Counts in sentences."""
+"""Counts in sentences, and names of files."""
 
-__all__ = ["are", "plural"]
+import re
+import unicodedata
+
+__all__ = ["are", "plural", "safe_name"]
 
 
 def plural(count: int, word: str, many: str = "") -> str:
@@ -15,3 +18,13 @@ def plural(count: int, word: str, many: str = "") -> str:
 def are(count: int, one: str = "is", many: str = "are") -> str:
     """The verb that goes with a count."""
     return one if count == 1 else many
+
+
+def safe_name(name: str) -> str:
+    """A name that is safe as the beginning of a file's name on any system; accents fall away.
+
+    >>> safe_name("Wader trail / round"), safe_name("Möwe und Strandläufer"), safe_name("海鳥")
+    ('wader-trail-round', 'mowe-und-strandlaufer', 'job')
+    """
+    plain = unicodedata.normalize("NFKD", name.casefold()).encode("ascii", "ignore").decode()
+    return re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:60].strip("-") or "job"

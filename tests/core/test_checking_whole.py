@@ -9,19 +9,19 @@ from pathlib import Path
 import pytest
 
 from horismos.artwork import read, read_bytes
-from horismos.checking import CheckSheet, Facet, Report, Terms, all_limits, changed, check, check_whole, registered
-from horismos.checking.decisions import Decision, lapsed, settled
-from horismos.checking.edge_map import EdgeLimits
-from horismos.checking.sheet import merged
+from horismos.checking import CheckSheet, Report, Terms, all_limits, check, check_whole, registered
+from horismos.checking.engine.check_sheet import merged
+from horismos.checking.engine.decisions import Decision, lapsed, settled
+from horismos.checking.measuring.edge_map import EdgeLimits
+from horismos.comparing.facets import Facet, changed
 from horismos.destinations import HOUSE
 from horismos.errors import CannotRead, LimitExceeded
-from horismos.mending import mend
+from horismos.mending import Step, mend, offers, step
 from horismos.names import differences, recognise
-from horismos.orders import Order
+from horismos.orders import Edge, Order
 from horismos.reporting.letter import write_letter
 from horismos.reporting.words import WORDS
 from horismos.roles import LineRole
-from horismos.steps import Step, StepKind
 from tests.pairs import CLEAN, FIELD, GROUND, KISS, PAIRS, SPOTS, material_of
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -47,9 +47,8 @@ def test_several_faults_of_all_kinds_at_once_are_exactly_those() -> None:
 
 
 STEPS = (
-    Step(StepKind.HAIRLINE, LineRole.KISS_CUT), Step(StepKind.HAIRLINE, LineRole.THROUGH_CUT),
-    Step(StepKind.OVERPRINT, LineRole.KISS_CUT), Step(StepKind.CLOSE, LineRole.KISS_CUT),
-    Step(StepKind.RENAME, ink="Kis Cut", to="Kiss Cut"),
+    step("hairline", role="kiss-cut"), step("hairline", role="through-cut"), step("overprint", role="kiss-cut"),
+    step("close", role="kiss-cut"), step("rename", ink="Kis Cut", to="Kiss Cut"),
 )
 
 
@@ -131,7 +130,7 @@ def test_what_cannot_be_measured_is_said(monkeypatch: pytest.MonkeyPatch) -> Non
     def fails(*_: object, **__: object) -> None:
         raise LimitExceeded("gs took longer than 300 s.")
 
-    monkeypatch.setattr("horismos.checking.context.plates", fails)
+    monkeypatch.setattr("horismos.checking.engine.context.plates", fails)
     report = check(read_bytes(write(Drawing(CLEAN))))
     (found,) = report.findings
     assert found.id == "ink.load" and found.severity == "look" and found.measured is None
@@ -158,7 +157,7 @@ def test_a_near_name_is_told_letter_by_letter_with_how_sure_it_is(pdf: Pdf) -> N
 
 def test_a_name_that_may_mean_two_roles_is_asked_and_not_guessed(pdf: Pdf) -> None:
     found = next(f for f in check(read(pdf(CLEAN, inks={"K": "Cut line"}))).findings if f.id == "ink.near-name")
-    assert {step.to for step in found.mends} == {"Kiss Cut", "Through Cut"}
+    assert {step["to"] for step in offers(found)} == {"Kiss Cut", "Through Cut"}
     assert "say which" in found.message
 
 
@@ -198,12 +197,12 @@ def test_the_edge_map_goes_by_the_order_and_is_thinned_to_the_worst(pdf: Pdf, mo
     assert edges is not None
 
     def shares(edge: str) -> dict[str, float]:
-        shown = edges.to_json(EdgeLimits(3.0, 1.5, 0.5, edge))["shares"]["colour"]
+        shown = edges.to_json(EdgeLimits(3.0, 1.5, 0.5, Edge(edge)))["shares"]["colour"]
         return {s["kind"]: s["share"] for s in shown if s["share"]}
 
     assert shares("either") == {"border": pytest.approx(1)} and shares("bleed") == {"short": pytest.approx(1)}
     whole = edges.to_json(EdgeLimits(3.0, 1.5, 0.5))
-    monkeypatch.setattr("horismos.checking.edge_map.MOST_SHOWN", 100)
+    monkeypatch.setattr("horismos.checking.measuring.edge_map.MOST_SHOWN", 100)
     few = edges.to_json(EdgeLimits(3.0, 1.5, 0.5))
     (all_of_them,), (kept,) = whole["layers"]["colour"], few["layers"]["colour"]
     assert len(kept["inside"]) <= 100 < len(all_of_them["inside"])

@@ -9,6 +9,7 @@ import pytest
 from horismos.artwork import read, read_bytes
 from horismos.checking import Report, check, registered
 from horismos.destinations import HOUSE, ISO
+from horismos.mending import offers
 from horismos.orders import Order
 from horismos.roles import LineRole
 from tests.pairs import BY_HAND, CLEAN, GROUND, PAIRS, material_of
@@ -114,7 +115,7 @@ def test_names_depend_on_where_the_job_goes(pdf: Pdf) -> None:
     path = pdf(CLEAN, inks={"K": "PartialCutting"})
     assert "ink.near-name" not in {f.id for f in check(read(path), destination=ISO).findings}
     (near,) = [f for f in check(read(path), destination=HOUSE).findings if f.id == "ink.near-name"]
-    assert [step.to for step in near.mends] == ["Kiss Cut"]
+    assert [step["to"] for step in offers(near)] == ["Kiss Cut"]
 
 
 def test_a_layer_with_standard_metadata_says_the_role(pdf: Pdf) -> None:
@@ -123,4 +124,4 @@ def test_a_layer_with_standard_metadata_says_the_role(pdf: Pdf) -> None:
         f"{GROUND}/OC /L BDC {line_in(circle(50, 50, 40))} EMC", inks={"K": "Outline 7"}, layer=step
     )
     (near,) = [f for f in check(read(path)).findings if f.id == "ink.near-name"]
-    assert near.mends[0].to == "Through Cut"
+    assert near.wanted == ("Through Cut",)

@@ -53,7 +53,7 @@ def test_a_form_that_draws_itself_is_left_out_and_said(pdf: Pdf) -> None:
     data = path.read_bytes().replace(b"<< /Length", b"<< /Subtype /Form /BBox [0 0 9 9] /Length")
     artwork = read_bytes(data)
     assert len(line_objects(artwork, artwork.pages[0], HOUSE)) >= 1
-    assert any("draws itself" in repair for repair in artwork.repairs)
+    assert any("draws itself" in repair.words for repair in artwork.repairs)
 
 
 def test_a_small_stream_cannot_fill_the_memory() -> None:

@@ -20,13 +20,13 @@ from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers
 from horismos.intake.suggest import suggest
 from horismos.intake.svg_tree import parse_svg, strands_of
+from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, rectangle
 from horismos.rendering import Plate, blended, heat, ink_load, plates, total
 from horismos.rendering.png import png_of
 from horismos.rendering.swatch import swatches
 from horismos.roles import LineRole
-from horismos.sheet import MATERIALS
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

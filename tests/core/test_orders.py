@@ -3,8 +3,7 @@
 import pytest
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.checking import CheckSheet, Terms, check, check_whole
-from horismos.checking.edge_map import EdgeLimits
+from horismos.checking import CheckSheet, Terms, check, check_whole, edge_limits
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
@@ -45,9 +44,9 @@ def test_an_ordered_border_goes_before_the_sheet_whatever_its_number(ordered: fl
 
 def test_an_order_that_says_nothing_leaves_it_to_the_sheet_and_then_to_the_shipped_limit() -> None:
     sheet = CheckSheet(limits={"edge.bleed": 4.0})
-    assert EdgeLimits.of(SAID_NOTHING, sheet).bleed == 4.0
-    assert EdgeLimits.of(SAID_NOTHING, CheckSheet()).bleed == DEFAULT_BLEED_MM
-    assert EdgeLimits.of(Order(bleed_mm=0.0), sheet).bleed == 0.0
+    assert edge_limits(SAID_NOTHING, sheet).bleed == 4.0
+    assert edge_limits(SAID_NOTHING, CheckSheet()).bleed == DEFAULT_BLEED_MM
+    assert edge_limits(Order(bleed_mm=0.0), sheet).bleed == 0.0
 
 
 def test_the_edge_is_looked_at_as_far_as_the_sheet_wants_it() -> None:

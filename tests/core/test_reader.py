@@ -111,7 +111,7 @@ def test_layers_hold_through_forms_and_end_with_them(pdf: Pdf) -> None:
     artwork = layered("A", "A off", "/OC /L BDC q 5 5 5 5 re f Q EMC 40 40 5 5 re f EMC")
     inside, outside = artwork.pages[0].objects
     assert not inside.state.visible and outside.state.visible
-    assert any("never began" in repair for repair in artwork.repairs)
+    assert any("never began" in repair.words for repair in artwork.repairs)
 
 
 SPACES = (

@@ -1,25 +1,30 @@
 """A package holds what was meant, and the machines take it."""
 
+import hashlib
 import json
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+import pypdfium2
 import pytest
 
 from horismos.artwork import line_objects, read, read_bytes
-from horismos.checking import check
+from horismos.checking import CheckSheet, Terms, check_whole
 from horismos.cli import main
-from horismos.cutting import DEFAULT_TOOLS, worst_distance
+from horismos.cutting import DEFAULT_TOOLS, plan_cut, worst_distance
 from horismos.destinations import HOUSE, ISO
-from horismos.devices import play, rip
-from horismos.errors import CannotWrite, HorismosError
+from horismos.errors import CannotWrite, DoesNotFit, HorismosError, StopsOpen
 from horismos.formats.hpgl import read_hpgl, write_hpgl
+from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.release import prepare, release
+from horismos.paths.box import grow
+from horismos.release import Package, write_package
 from horismos.roles import LineRole
-from horismos.sheet import MATERIALS, Layout
+from horismos.sheet import Layout, Placement, piece_of, sheet_of
+from horismos.simulation import play, rip
+from horismos.workflow import Case, JobFacts, Planned, plan, release
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]
@@ -34,23 +39,30 @@ FILM = MATERIALS["film-610"]
 
 
 @pytest.fixture()
-def prepared(pdf: Pdf):  # type: ignore[no-untyped-def]
-    artwork = read(pdf(ART, inks=INKS))
-    return artwork, prepare(artwork, ORDER, HOUSE, FILM, Layout(columns=3))
+def prepared(pdf: Pdf) -> tuple[Case, Planned]:
+    case = Case(
+        read(pdf(ART, inks=INKS)), ORDER, HOUSE, FILM, layout=Layout(columns=3), facts=JobFacts("Test")
+    )
+    return case, plan(case)
 
 
-def test_roles_come_in_the_order_of_cutting_and_inner_contours_first(prepared) -> None:  # type: ignore[no-untyped-def]
+def released(case: Case) -> Package:
+    return release(case, check_whole(case.artwork, case.terms).report)
+
+
+def test_roles_come_in_the_order_of_cutting_and_inner_contours_first(prepared: tuple[Case, Planned]) -> None:
     _, ready = prepared
-    assert [op.role for op in ready.plan.operations] == ["kiss-cut", "perforation", "through-cut"]
-    kiss = ready.plan.operations[0].contours
+    assert [op.role for op in ready.cut.operations] == ["kiss-cut", "perforation", "through-cut"]
+    kiss = ready.cut.operations[0].contours
     widths = [np.ptp(c.segments[..., 0]) for c in kiss[:2]]
     assert widths[0] == pytest.approx(20, abs=0.1) and widths[1] == pytest.approx(50, abs=0.1)
 
 
-def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared) -> None:  # type: ignore[no-untyped-def]
+def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared: tuple[Case, Planned]) -> None:
     _, ready = prepared
     sheet = ready.sheet
-    assert (sheet.columns, sheet.rows, len(sheet.placements)) == (3, 3, 7)
+    assert sheet.grid is not None
+    assert (sheet.grid.columns, sheet.grid.rows, len(sheet.placements)) == (3, 3, 7)
     # 3 rows of 70 mm, gaps of 6, marks 10 away, leader 100, trailer 50.
     assert sheet.length_mm == pytest.approx(100 + 10 + 3 * 70 + 2 * 6 + 10 + 50)
     assert sheet.waste == pytest.approx(1 - 7 * 4900 / (610 * sheet.length_mm))
@@ -60,49 +72,47 @@ def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared) ->
 def test_a_piece_that_is_too_wide_is_refused_with_a_next_step(pdf: Pdf) -> None:
     artwork = read(pdf(line_in("15 15 600 600 re"), size=(630, 630), trim=(0, 0, 630, 630), bleed=None))
     with pytest.raises(HorismosError, match="does not fit on White film, roll 610 mm"):
-        prepare(artwork, Order(), HOUSE, FILM)
+        plan(Case(artwork, material=FILM))
 
 
-def test_the_cut_file_read_back_is_within_a_twentieth_of_a_millimetre(prepared) -> None:  # type: ignore[no-untyped-def]
-    artwork, ready = prepared
-    package = release(artwork, ORDER, HOUSE, check(artwork, ORDER), ready, "Test")
+def test_the_cut_file_read_back_is_within_a_twentieth_of_a_millimetre(prepared: tuple[Case, Planned]) -> None:
+    case, _ = prepared
+    package = released(case)
     assert 0 < package.worst_off_mm <= 0.05
-    assert {n.rsplit("-", 1)[-1] for n in package.files} == {"print.pdf", "cut.plt", "ticket.json"}
+    assert {n.rsplit("-", 1)[-1] for n in package.files} == {"print.pdf", "cut.plt", "preflight.pdf", "ticket.json"}
 
 
-def test_a_cut_file_that_lies_is_caught(prepared) -> None:  # type: ignore[no-untyped-def]
+def test_a_cut_file_that_lies_is_caught(prepared: tuple[Case, Planned]) -> None:
     _, ready = prepared
-    good = write_hpgl([o.run for o in ready.plan.operations], ready.plan.origin_mm)
-    moved = read_hpgl(good, (ready.plan.origin_mm[0] + 0.2, ready.plan.origin_mm[1]))
-    assert worst_distance(ready.plan.operations, moved) > 0.05
+    good = write_hpgl([o.run for o in ready.cut.operations], ready.cut.origin_mm)
+    moved = read_hpgl(good, (ready.cut.origin_mm[0] + 0.2, ready.cut.origin_mm[1]))
+    assert worst_distance(ready.cut.operations, moved) > 0.05
     with pytest.raises(CannotWrite):
-        worst_distance(ready.plan.operations, read_hpgl(good.replace(b"FS90", b"FS95")))
+        worst_distance(ready.cut.operations, read_hpgl(good.replace(b"FS90", b"FS95")))
     lost = good[: good.rindex(b"SP3")] + b"PU;SP0;"
     with pytest.raises(CannotWrite):
-        worst_distance(ready.plan.operations, read_hpgl(lost))
+        worst_distance(ready.cut.operations, read_hpgl(lost))
 
 
-def test_ties_stay_uncut(prepared) -> None:  # type: ignore[no-untyped-def]
+def test_ties_stay_uncut(prepared: tuple[Case, Planned]) -> None:
     _, ready = prepared
     tool = DEFAULT_TOOLS[LineRole.PERFORATION]
     assert tool.cut_mm and tool.tie_mm
-    share = ready.plan.operations[1].cut_mm / (7 * 240)
+    share = ready.cut.operations[1].cut_mm / (7 * 240)
     assert share == pytest.approx(tool.cut_mm / (tool.cut_mm + tool.tie_mm), rel=0.01)
 
 
 def test_an_open_stop_blocks_the_release(pdf: Pdf) -> None:
     artwork = read(pdf(ART, inks={**INKS, "K": "Kis Cut"}))
-    ready = prepare(artwork, ORDER, HOUSE, FILM)
-    with pytest.raises(HorismosError, match=r"ink\.near-name"):
-        release(artwork, ORDER, HOUSE, check(artwork, ORDER), ready, "Test")
+    with pytest.raises(StopsOpen, match=r"ink\.near-name"):
+        released(Case(artwork, ORDER, HOUSE, FILM))
 
 
 @pytest.mark.parametrize("destination", [HOUSE, ISO])
 def test_the_print_pdf_names_each_line_exactly_on_a_layer_of_its_own(destination, pdf: Pdf) -> None:  # type: ignore[no-untyped-def]
     names = {"K": LineRole.KISS_CUT, "T": LineRole.THROUGH_CUT, "P": LineRole.PERFORATION}
     artwork = read(pdf(ART, inks={k: destination.name_of(r) for k, r in names.items()}))
-    ready = prepare(artwork, ORDER, destination, FILM)
-    package = release(artwork, ORDER, destination, check(artwork, ORDER, destination), ready, "Test")
+    package = released(Case(artwork, ORDER, destination, FILM, facts=JobFacts("Test")))
     printed = read_bytes(package.files["test-print.pdf"])
     lines = line_objects(printed, printed.pages[0], destination)
     assert {line.ink for line in lines} == {destination.name_of(r) for r in names.values()}
@@ -117,11 +127,11 @@ def test_the_print_pdf_names_each_line_exactly_on_a_layer_of_its_own(destination
     assert destination.name_of(LineRole.KISS_CUT) in refused.refused and not refused.plates
 
 
-def test_the_cutter_plays_every_stroke_in_order(prepared) -> None:  # type: ignore[no-untyped-def]
-    artwork, ready = prepared
-    package = release(artwork, ORDER, HOUSE, check(artwork, ORDER), ready, "Test")
+def test_the_cutter_plays_every_stroke_in_order(prepared: tuple[Case, Planned]) -> None:
+    case, ready = prepared
+    package = released(case)
     played = play(package.files["test-cut.plt"], json.loads(package.files["test-ticket.json"]))
-    assert played.cut_mm == pytest.approx(ready.plan.cut_mm, rel=2e-3)
+    assert played.cut_mm == pytest.approx(ready.cut.cut_mm, rel=2e-3)
     assert [m.start_s for m in played.moves] == sorted(m.start_s for m in played.moves)
     assert [m.tool for m in played.moves] == sorted(m.tool for m in played.moves)
 
@@ -129,8 +139,8 @@ def test_the_cutter_plays_every_stroke_in_order(prepared) -> None:  # type: igno
 def test_passes_are_cut_again(pdf: Pdf) -> None:
     artwork = read(pdf(ART, inks=INKS))
     twice = {LineRole.KISS_CUT: replace(DEFAULT_TOOLS[LineRole.KISS_CUT], passes=2)}
-    once, again = (prepare(artwork, ORDER, HOUSE, FILM, tools=t) for t in (None, twice))
-    assert again.plan.operations[0].cut_mm == pytest.approx(2 * once.plan.operations[0].cut_mm)
+    once, again = (plan(Case(artwork, ORDER, HOUSE, FILM, tools=t)) for t in ({}, twice))
+    assert again.cut.operations[0].cut_mm == pytest.approx(2 * once.cut.operations[0].cut_mm)
 
 
 def test_the_command_line_walks_the_same_way(pdf: Pdf, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
@@ -143,10 +153,89 @@ def test_the_command_line_walks_the_same_way(pdf: Pdf, tmp_path: Path, capsys) -
     fixed = tmp_path / "fixed.pdf"
     assert main(["mend", str(path), "--out", str(fixed), "--rename", "Kis Cut=Kiss Cut"]) == 0
     assert main(["release", str(fixed), "--order", str(order), "--out", str(tmp_path / "out")]) == 0
-    assert len(list((tmp_path / "out").iterdir())) == 3
+    assert len(list((tmp_path / "out").iterdir())) == 4
     capsys.readouterr()
     assert main(["inspect", str(fixed), "--json"]) == 0
     page = json.loads(capsys.readouterr().out)["pages"][0]
     assert page["size_mm"] == pytest.approx([80, 80], abs=1e-3)
     assert {line["role"] for line in page["lines"]} == {"kiss-cut", "perforation", "through-cut"}
     assert main(["inspect", str(order), "--json"]) == 2
+
+
+def test_the_ticket_names_every_other_file_with_its_check_sum(prepared: tuple[Case, Planned]) -> None:
+    case, _ = prepared
+    package = released(replace(case, facts=JobFacts("Möwe, groß / 2")))
+    assert all(name.startswith("mowe-gross-2-") for name in package.files)
+    told = {f["name"]: f["sha256"] for f in package.ticket["files"]}
+    assert told == {
+        name: hashlib.sha256(data).hexdigest() for name, data in package.files.items() if not name.endswith(".json")
+    }
+    assert any(name.endswith("-preflight.pdf") for name in told)
+
+
+def test_the_report_in_the_package_is_the_one_that_it_was_released_by(prepared: tuple[Case, Planned]) -> None:
+    """A limit that has just been lowered shows in the packed report, not the one of the check before."""
+    case, _ = prepared
+    stricter = replace(case, check_sheet=CheckSheet("Shop", {"line.wide": 0.01}, version="version 9"))
+    preflight = released(stricter).files["test-preflight.pdf"]
+    words = "".join(page.get_textpage().get_text_bounded() for page in pypdfium2.PdfDocument(preflight))
+    assert "line.wide" in words and "version 9" in words
+    before = released(case).files["test-preflight.pdf"]
+    assert "version 9" not in "".join(p.get_textpage().get_text_bounded() for p in pypdfium2.PdfDocument(before))
+
+
+def test_clear_film_is_not_released_without_white_on_the_command_line_either(
+    pdf: Pdf, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = pdf(ART, inks=INKS)
+    order = tmp_path / "order.json"
+    order.write_text(json.dumps({"quantity": 2}))
+    out = tmp_path / "out"
+    command = ["release", str(path), "--order", str(order), "--out", str(out), "--material"]
+    assert main([*command, "clear-1067"]) == 1 and not out.exists()
+    assert "white.missing" in capsys.readouterr().out
+    assert main([*command, "film-610"]) == 0
+    order.write_text(json.dumps({"quantity": 2, "material": "clear-1067"}))
+    assert main(command[:-1]) == 1
+
+
+def test_a_sheet_holds_pieces_of_two_jobs(pdf: Pdf) -> None:
+    round_one = read(pdf(ART, inks=INKS, layers=("-Draft",)))
+    square = read(pdf("0 1 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K"), inks={"K": "Kiss Cut"}))
+    pieces = [
+        piece_of(artwork, artwork.pages[0], Order(), HOUSE, 2.0, job)
+        for artwork, job in ((round_one, "Round"), (square, "Square"))
+    ]
+    left = 45.0
+    copies = []
+    for i, piece in enumerate((pieces[0], pieces[1], pieces[1])):
+        x0, y0, x1, _ = piece.bounds
+        copies.append(Placement(piece, (1, 0, 0, 1, left - x0, 120 - y0), grow(piece.bounds, 2)))
+        left += x1 - x0 + 10 * (i + 1)
+    sheet = sheet_of(copies, FILM, HOUSE.cutter)
+    assert sheet.pieces == tuple(pieces) and sheet.grid is None
+    assert sheet.waste == pytest.approx(1 - (4900 + 2 * 3600) / sheet.used_area_mm2)
+    cut = plan_cut(sheet)
+    assert [(op.role, len(op.contours)) for op in cut.operations] == [
+        ("kiss-cut", 4), ("perforation", 1), ("through-cut", 1)
+    ]
+    report = check_whole(round_one, Terms(ORDER, HOUSE, CheckSheet())).report
+    package = write_package("Both", ORDER, HOUSE, report, sheet, cut)
+    assert [(p["job"], p["copies"]) for p in package.ticket["pieces"]] == [("Round", 1), ("Square", 2)]
+    printed = read_bytes(package.files["both-print.pdf"])
+    seen = {layer.name: layer.visible for layer in printed.layers}
+    assert seen["Kiss Cut"] and seen["Art"] and seen["Draft"] is False
+    plates_ = {p.ink: p for p in rip(package.files["both-print.pdf"], HOUSE).plates}
+    assert plates_["Magenta"].coverage > 0 and plates_["Cyan"].coverage > 0
+    assert plates_["Magenta"].coverage == pytest.approx(2 * 64 * 64 / sheet.used_area_mm2, rel=0.02)
+
+
+def test_a_copy_that_leaves_the_media_is_refused(pdf: Pdf) -> None:
+    artwork = read(pdf(ART, inks=INKS))
+    piece = piece_of(artwork, artwork.pages[0], Order(), HOUSE, 2.0)
+    with pytest.raises(DoesNotFit):
+        sheet_of([Placement(piece, (1, 0, 0, 1, 590, 200), piece.bounds)], FILM, HOUSE.cutter)
+    with pytest.raises(DoesNotFit, match="leading edge"):
+        sheet_of([Placement(piece, (1, 0, 0, 1, 200, 20), piece.bounds)], FILM, HOUSE.cutter)
+    with pytest.raises(DoesNotFit):
+        sheet_of([], FILM, HOUSE.cutter)

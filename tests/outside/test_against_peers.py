@@ -18,11 +18,11 @@ from horismos.artwork import art_alone, line_objects, read
 from horismos.checking import check
 from horismos.destinations import HOUSE
 from horismos.formats.hpgl import write_hpgl
+from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
-from horismos.release import prepare, release
 from horismos.rendering import plates
-from horismos.sheet import MATERIALS
+from horismos.workflow import Case, JobFacts, plan, release
 from tests.shapes import MM, circle, line_in
 
 Pdf = Callable[..., Path]
@@ -163,8 +163,8 @@ def package(swan_with_lines: Path, tmp_path: Path):  # type: ignore[no-untyped-d
     ]) == 0
     artwork = read(fixed)
     order = Order(quantity=5)
-    ready = prepare(artwork, order, HOUSE, MATERIALS["film-610"])
-    return ready, release(artwork, order, HOUSE, check(artwork, order), ready, "Swan")
+    case = Case(artwork, order, HOUSE, MATERIALS["film-610"], facts=JobFacts("Swan"))
+    return plan(case), release(case, check(artwork, order))
 
 
 def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ignore[no-untyped-def]
@@ -175,7 +175,7 @@ def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ign
     for entity in drawing.modelspace():
         points = [tuple(v) for v in ezdxf.path.make_path(entity).flattening(0.5)]
         theirs.append(np.array(points)[:, :2] * 0.025)
-    strokes = [stroke for op in ready.plan.operations for stroke in op.strokes]
+    strokes = [stroke for op in ready.cut.operations for stroke in op.strokes]
     # The reader puts the drawing's lower left corner at its origin, and draws a frame of 5 points.
     theirs = [points for points in theirs if len(points) > 5]
     corner = np.concatenate(strokes).min(axis=0)
@@ -192,7 +192,7 @@ def test_hp2xx_draws_the_cut_file_where_the_lines_are(package, tmp_path: Path) -
     box = re.search(rb"%%BoundingBox: (\d+) (\d+) (\d+) (\d+)", (tmp_path / "cut.eps").read_bytes())
     assert box
     x0, y0, x1, y1 = (int(v) for v in box.groups())
-    every = np.concatenate([s for op in ready.plan.operations for s in op.strokes])
+    every = np.concatenate([s for op in ready.cut.operations for s in op.strokes])
     wide, high = np.ptp(every, axis=0) * 72 / 25.4
     # hp2xx states whole points and adds the width of its pen.
     assert x1 - x0 == pytest.approx(wide, abs=4) and y1 - y0 == pytest.approx(high, abs=4)
@@ -212,4 +212,4 @@ def test_ghostscript_makes_the_plates_of_the_print_pdf(package) -> None:  # type
     ready, made = package
     inks = {p.ink for p in plates(made.files["swan-print.pdf"], 72)}
     assert inks == {"Cyan", "Magenta", "Yellow", "Black", "Kiss Cut", "Through Cut"}
-    assert len(write_hpgl([o.run for o in ready.plan.operations], ready.plan.origin_mm)) > 100
+    assert len(write_hpgl([o.run for o in ready.cut.operations], ready.cut.origin_mm)) > 100

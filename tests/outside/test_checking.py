@@ -8,17 +8,18 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
-from shapely.affinity import rotate, scale, translate
+from shapely.affinity import rotate, scale, skew, translate
 
 from horismos.artwork import read, read_bytes
 from horismos.artwork.extent import bounds_of
 from horismos.checking import CheckSheet, Terms, check, check_whole
-from horismos.checking.edge_measure import EdgeProfile
-from horismos.checking.landing import Offset, land
+from horismos.checking.measuring.landing import land
 from horismos.colour import lab_of_cmyk
 from horismos.destinations import HOUSE
+from horismos.misregistration import Misregistration
 from horismos.orders import Order
 from horismos.rendering import plates
+from horismos.rendering.edges import EdgeProfile
 from tests.shapes import Drawing, line_in, write
 
 DATA = Path(__file__).parents[1] / "data"
@@ -104,15 +105,19 @@ def test_at_a_corner_the_art_is_looked_at_in_all_directions() -> None:
     assert profile.stands.min() == pytest.approx(1.5, abs=0.05)
 
 
-@pytest.mark.parametrize("offset", [Offset(dx=1.2), Offset(dx=-0.8, dy=0.9), Offset(turn=1.5), Offset(stretch_x=2.5)])
+@pytest.mark.parametrize("offset", [
+    Misregistration(dx=1.2), Misregistration(dx=-0.8, dy=0.9), Misregistration(turn=1.5),
+    Misregistration(stretch_x=2.5), Misregistration(skew=1.2),
+])
 @pytest.mark.parametrize("shape", ["circle", "square", "star"])
-def test_slivers_of_a_cut_that_lands_off_have_the_area_that_the_shapes_say(shape: str, offset: Offset) -> None:
+def test_slivers_of_a_cut_that_lands_off_have_the_area_that_the_shapes_say(shape: str, offset: Misregistration) -> None:
     cut = CUTS[shape]
     printed = cut.buffer(0.4, join_style="mitre", mitre_limit=20)
     profiles = _profiles(printed, cut)
     points = np.concatenate([p.points for p in profiles])
     x, y = (points.min(axis=0) + points.max(axis=0)) / 2
     moved = scale(cut, 1 + offset.stretch_x / 100, 1 + offset.stretch_y / 100, origin=(x, y))
+    moved = skew(moved, offset.skew, origin=(x, y))
     moved = translate(rotate(moved, offset.turn, origin=(x, y)), offset.dx, offset.dy)
     exact = moved.difference(printed).area
     found = land(profiles, offset).area_mm2

@@ -256,7 +256,7 @@ def test_dxf_keeps_lengths_layers_and_units() -> None:
     binding = {"layer:CUT": "through-cut", "layer:FOLD": "crease", "layer:TAB": "kiss-cut"}
     taken = take_in(out.getvalue().encode(), answers=Answers(binding=binding))
     artwork = read_bytes(taken.pdf)
-    from horismos.inspect import inspect
+    from horismos.artwork.inspect import inspect
 
     lines = {line["role"]: line for line in inspect(artwork, HOUSE)["pages"][0]["lines"]}
     assert lines["through-cut"]["length_mm"] == pytest.approx(2 * np.pi * 20, rel=1e-3)

@@ -18,7 +18,7 @@ def at_once(settings, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
 @pytest.fixture()
 def shop() -> Client:
     from horismos.destinations import SHIPPED
-    from horismos.sheet import MATERIALS
+    from horismos.materials import MATERIALS
 
     for d in SHIPPED.values():
         models.Destination.objects.get_or_create(id=d.id, defaults={"title": d.title})

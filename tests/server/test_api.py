@@ -5,7 +5,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
-from jobs.files import load, path_of
+from jobs.store.files import load, path_of
 
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
@@ -16,7 +16,7 @@ CONTENT = f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))
 
 def test_nobody_gets_in_without_logging_in() -> None:
     client = Client()
-    from jobs.api import api
+    from shop.api import api
 
     paths = [p for p in api.get_openapi_schema()["paths"] if p != "/api/login"]
     assert len(paths) > 12
@@ -59,7 +59,7 @@ def test_the_way_from_a_near_miss_to_a_package(shop: Client) -> None:
     assert shop.get(f"/api/bench/{made['id']}/play").json()["moves"]
     first = models.Revision.objects.get(job_id=job["id"], number=1)
     assert load(first.sha256) == original
-    assert [d["what"] for d in shop.get(url).json()["decisions"]][-1] == "Took in seal.pdf"
+    assert [d["what"] for d in shop.get(url).json()["log"]][-1] == "Took in seal.pdf"
 
 
 def test_an_undo_goes_back_and_keeps_what_was_left(shop: Client) -> None:
@@ -86,7 +86,7 @@ def test_a_broken_file_becomes_a_job_that_says_so(shop: Client) -> None:
 def test_a_failed_mend_leaves_the_last_good_state(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT)))
     url = f"/api/jobs/{job['id']}"
-    step = {"kind": "rename", "ink": "No Such Ink", "to": "Kiss Cut"}
+    step = {"kind": "rename", "settings": {"ink": "No Such Ink", "to": "Kiss Cut"}}
     shop.post(f"{url}/mends", step, content_type="application/json")
     job = shop.get(url).json()
     assert job["work"]["state"] == "failed" and "No Such Ink" in job["work"]["error"]

@@ -37,7 +37,7 @@ def test_a_look_is_accepted_with_a_reason_and_asked_again_when_it_changes(shop: 
     job = take_in(shop, write(Drawing(RGB)))
     look = finding(job, "ink.rgb")
     assert job["looks"] == 1
-    path = f"/api/jobs/{job['id']}/settled"
+    path = f"/api/jobs/{job['id']}/decisions"
     status, said = post(shop, path, {"key": look["key"], "reason": " "})
     assert status == 400 and "reason" in said["message"]
     status, job = post(shop, path, {"key": look["key"], "reason": "The customer wants this red."})
@@ -48,7 +48,7 @@ def test_a_look_is_accepted_with_a_reason_and_asked_again_when_it_changes(shop: 
     post(shop, answers, {})
     assert finding(shop.get(f"/api/jobs/{job['id']}").json(), "ink.rgb")["decision"]
     from jobs import models
-    from jobs.files import keep
+    from jobs.store.files import keep
 
     models.Job.objects.filter(pk=job["id"]).update(original=keep(write(Drawing(RGB + "1 0 0 rg 60 60 9 9 re f"))))
     post(shop, answers, {})
@@ -60,7 +60,7 @@ def test_a_look_is_accepted_with_a_reason_and_asked_again_when_it_changes(shop: 
 
 def test_a_stop_is_let_pass_only_by_who_may_and_the_report_says_so(shop: Client) -> None:
     job = take_in(shop, write(Drawing(SHORT)))
-    path, key = f"/api/jobs/{job['id']}/settled", finding(job, "edge.bleed")["key"]
+    path, key = f"/api/jobs/{job['id']}/decisions", finding(job, "edge.bleed")["key"]
     assert not job["may_waive"]
     status, said = post(shop, path, {"key": key, "reason": "It is a sample."})
     assert status == 403 and "may not" in said["message"] and said["code"] == "not-permitted"
@@ -153,7 +153,7 @@ def test_a_check_sheet_is_tried_kept_as_a_version_and_goes_out_and_in(shop: Clie
 
 def test_after_a_mend_only_what_can_have_changed_is_checked_again_and_it_comes_to_the_same(shop: Client) -> None:
     from jobs import models
-    from jobs.files import load
+    from jobs.store.files import load
 
     from horismos.artwork import read_bytes
     from horismos.checking import check

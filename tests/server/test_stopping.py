@@ -5,8 +5,11 @@ from collections.abc import Callable
 
 import pytest
 from django.test import Client
-from jobs import models, tasks
+from jobs import models
+from worker import kinds
 
+from horismos.workflow import Analysis, Case, Earlier
+from horismos.workflow.case import Progress
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -19,13 +22,13 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
     """From the call on, whatever is checked is stopped by a person while it is."""
 
     def begin() -> None:
-        def halted(artwork, terms, tell, *rest):  # type: ignore[no-untyped-def]
+        def halted(case: Case, earlier: Earlier | None, tell: Progress) -> Analysis:
             models.Work.objects.filter(state="running").update(cancel=True)
             time.sleep(0.25)  # progress is told, and Stop heard, five times a second
             tell(0.5, "checking")
             raise AssertionError("The work went on after it was stopped.")
 
-        monkeypatch.setattr(tasks, "check_whole", halted)
+        monkeypatch.setattr(kinds, "analyse", halted)
 
     return begin
 

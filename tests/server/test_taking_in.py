@@ -9,7 +9,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
-from jobs.files import load
+from jobs.store.files import load
 from PIL import Image
 
 from tests.server.conftest import take_in
@@ -152,7 +152,7 @@ def test_views_show_the_file_its_art_and_one_layer_of_any_revision(shop: Client)
 
 
 def test_a_stopped_file_can_be_taken_in_again(shop: Client) -> None:
-    from jobs.tasks import carry_out
+    from worker.tasks import carry_out
 
     job = take_in(shop, write(Drawing(CONTENT)))
     row = models.Job.objects.get(pk=job["id"])

@@ -1,36 +1,62 @@
-/** The frame: who is logged in, and the four places. */
+/** The frame: who is logged in, and the places. */
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { Link, Route, Routes, useLocation } from "react-router";
+import { useLogout } from "./api/changes";
+import { useWatch } from "./api/progress";
+import { queries } from "./api/queries";
 import { Bench } from "./bench/Bench";
 import { Desk } from "./desk/Desk";
-import { useLogout, useMe } from "./api/hooks";
 import { JobPage } from "./job/JobPage";
-import { Login } from "./Login";
+import { Login } from "./people/Login";
 import { ShelfPage } from "./shelf/ShelfPage";
 
-const PLACES = [["/", "Desk"], ["/shelf", "Shelf"], ["/bench", "Bench"]] as const;
+const PLACES = [
+  ["/", "Desk"],
+  ["/shelf", "Shelf"],
+  ["/bench", "Bench"],
+] as const;
 
 export function App() {
-  const me = useMe();
-  const logout = useLogout();
-  const { pathname } = useLocation();
+  const me = useQuery(queries.me());
   if (me.isPending) return <LinearProgress aria-label="loading" />;
   if (me.isError) return <Login />;
+  return <House name={me.data.name} />;
+}
+
+function House({ name }: { name: string }) {
+  const logout = useLogout();
+  const { pathname } = useLocation();
+  useWatch();
   return (
     <Stack sx={{ height: "100vh" }}>
-      <Stack component="nav" direction="row" sx={{ alignItems: "center", px: 2, height: 44, bgcolor: "background.paper", gap: 1 }}>
+      <Stack
+        component="header"
+        direction="row"
+        sx={{ alignItems: "center", px: 2, height: 44, bgcolor: "background.paper", gap: 1 }}
+      >
         <Typography sx={{ fontWeight: 700, letterSpacing: 0.5, mr: 2 }}>Horismos</Typography>
-        {PLACES.map(([to, words]) => {
-          const here = to === "/" ? pathname === "/" || pathname.startsWith("/jobs") : pathname.startsWith(to);
-          return (
-            <Button key={to} component={Link} to={to} aria-current={here ? "page" : undefined}
-              sx={{ borderBottom: here ? 2 : 0, borderRadius: 0 }}>
-              {words}
-            </Button>
-          );
-        })}
+        <Stack component="nav" aria-label="places" direction="row" sx={{ gap: 1 }}>
+          {PLACES.map(([to, words]) => {
+            const here =
+              to === "/" ? pathname === "/" || pathname.startsWith("/jobs") : pathname.startsWith(to);
+            return (
+              <Button
+                key={to}
+                component={Link}
+                to={to}
+                aria-current={here ? "page" : undefined}
+                sx={{ borderBottom: here ? 2 : 0, borderRadius: 0 }}
+              >
+                {words}
+              </Button>
+            );
+          })}
+        </Stack>
         <Box sx={{ flex: 1 }} />
-        <Typography variant="body2" color="text.secondary">{me.data.name}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {name}
+        </Typography>
         <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
       </Stack>
       <Box component="main" sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
@@ -39,7 +65,10 @@ export function App() {
           <Route path="/jobs/:id/:station?" element={<JobPage />} />
           <Route path="/bench" element={<Bench />} />
           <Route path="/shelf" element={<ShelfPage />} />
-          <Route path="*" element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>} />
+          <Route
+            path="*"
+            element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}
+          />
         </Routes>
       </Box>
     </Stack>

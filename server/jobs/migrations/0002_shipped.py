@@ -3,7 +3,7 @@
 from django.db import migrations
 
 from horismos.destinations import SHIPPED
-from horismos.sheet import MATERIALS
+from horismos.materials import MATERIALS
 
 
 def ship(apps, schema_editor):

@@ -5,8 +5,10 @@ copy of its own for each run that is edited, so that the others stay as they wer
 """
 
 import io
-from collections.abc import Mapping, Sequence
+import re
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import count
 from typing import Any
 
 import pikepdf
@@ -16,7 +18,7 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.model import Artwork, ContentStream, Page
 from horismos.artwork.read import open_pdf
 
-__all__ = ["Edit", "edit_page", "reopened", "save"]
+__all__ = ["Edit", "edit_page", "reopened", "save", "unused_names"]
 
 
 @dataclass(frozen=True)
@@ -55,6 +57,13 @@ def _with_entries(resources: Any, entries: Mapping[tuple[str, str], Any]) -> Any
     return out
 
 
+def unused_names(pages: Sequence[Page], prefix: str) -> Iterator[str]:
+    """Resource names that no content of the pages uses yet: an earlier edit of ours may have taken the first ones."""
+    pattern = re.compile(rb"/" + prefix.encode() + rb"(\d+)")
+    used = (int(number) for page in pages for stream in page.streams for number in pattern.findall(stream.data))
+    yield from (f"{prefix}{number}" for number in count(max(used, default=-1) + 1))
+
+
 def edit_page(
     pdf: pikepdf.Pdf,
     page: Page,
@@ -68,11 +77,12 @@ def edit_page(
     target = pdf.pages[page.number - 1].obj
     todo: dict[int, list[Edit]] = {index: list(listed) for index, listed in edits.items()}
     extra: dict[int, dict[tuple[str, str], Any]] = {i: dict(resources) for i in todo}
+    names = unused_names([page], "HzForm")
     for index in range(len(page.streams) - 1, 0, -1):
         if index not in todo:
             continue
         stream = page.streams[index]
-        name = f"Hz{index}"
+        name = next(names)
         parent = stream.parent
         form = _edited_form(pdf, page, stream, todo[index], extra[index])
         todo.setdefault(parent, []).append(Edit(*stream.place, f"\n/{name} Do\n".encode()))

@@ -21,7 +21,7 @@ def draw(run: Run, args: Args, start: int) -> None:
     """An external object: a form or an image (8.8)."""
     xobject = run.resources.entry("/XObject", args[0])
     if xobject is None:
-        run.page.repairs.setdefault(f"XObject “{args[0]}” is missing.")
+        run.page.repaired(f"XObject “{args[0]}” is missing.", lost=True)
         return
     place = (start, run.pos)
     number = xobject.objgen
@@ -39,7 +39,7 @@ def draw(run: Run, args: Args, start: int) -> None:
         _add_image(run, xobject.get, place, xobject.get("/ColorSpace"))
     else:
         kind = str(xobject["/Subtype"]).removeprefix("/")
-        run.page.repairs.setdefault(f"An XObject of the kind “{kind}” is missing from what can be shown.")
+        run.page.repaired(f"An XObject of the kind “{kind}” is missing from what can be shown.", lost=True)
     if layered:
         run.page.pop_layers()
 

@@ -43,7 +43,7 @@ class Interpreter(Ledger):
         """Run a page's content. Raises LimitExceeded where it asks for too much."""
         self._run_stream(data, resources, (0, 0), GraphicsState(ctm), -1, (0, 0))
         if self.outer_layers:
-            self.repairs.setdefault("Marked content was left open at the end of the page.")
+            self.repaired("Marked content was left open at the end of the page.")
 
     def _run_stream(
         self, data: bytes, resources: Any, form: tuple[int, int], gs: GraphicsState, parent: int,
@@ -66,7 +66,7 @@ class Interpreter(Ledger):
     ) -> None:
         """Draw a form XObject (ISO 32000-1, 8.10): matrix, clip to its BBox, group, content."""
         if form.number in self.open_forms:
-            self.repairs.setdefault("A form draws itself; the inner one was left out.")
+            self.repaired("A form draws itself; the inner one was left out.")
             return
         if len(self.open_forms) >= limits.MAX_FORM_DEPTH:
             raise LimitExceeded("Forms are nested too deeply.")
@@ -94,7 +94,7 @@ class Interpreter(Ledger):
     def _within(self) -> "Interpreter | None":
         """An interpreter for content that is not painted where it stands, under the same limits."""
         if self._depth >= limits.MAX_PATTERN_DEPTH:
-            self.repairs.setdefault("Patterns or glyphs draw each other too deeply; the innermost were left out.")
+            self.repaired("Patterns or glyphs draw each other too deeply; the innermost were left out.")
             return None
         return Interpreter(self.cache, self.read_stream, self.budget, self._depth + 1)
 

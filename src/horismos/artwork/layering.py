@@ -15,7 +15,7 @@ from horismos.paths import Contour
 from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, MM_PER_POINT
 
-__all__ = ["add_layers", "line_form", "line_layer", "plain_layer", "put_lines", "separation"]
+__all__ = ["add_layers", "line_form", "line_layer", "plain_layer", "put_lines", "separation", "take_layers"]
 
 def separation(name: Name, role: LineRole) -> Array:
     """The Separation space of a line ink under an exact name."""
@@ -73,8 +73,27 @@ def add_layers(pdf: pikepdf.Pdf, groups: list[Any], not_printing: list[Any]) -> 
     if str(default.get("/BaseState", "/ON")) == "/OFF":
         default.ON = Array([*default.get("/ON", []), *groups])
     default.Order = Array([*default.get("/Order", []), *groups])
-    event = Dictionary(Event=Name.Print, Category=Array([Name.Print]), OCGs=Array(not_printing))
-    default.AS = Array([*default.get("/AS", []), event])
+    if not_printing:
+        event = Dictionary(Event=Name.Print, Category=Array([Name.Print]), OCGs=Array(not_printing))
+        default.AS = Array([*default.get("/AS", []), event])
+
+
+def take_layers(pdf: pikepdf.Pdf, source: pikepdf.Pdf) -> None:
+    """Take over the layers of another file with the states that they have there; its content is copied apart."""
+    own = source.Root.get("/OCProperties")
+    if own is None:
+        return
+    taken = pdf.copy_foreign(source.make_indirect(own))
+    groups, default = list(taken.get("/OCGs", [])), taken.get("/D", Dictionary())
+    by_base = str(default.get("/BaseState", "/ON")) == "/OFF"
+    shown, hidden = list(default.get("/ON", [])), list(default.get("/OFF", []))
+    on = [g for g in groups if (g in shown if by_base else g not in hidden)]
+    add_layers(pdf, groups, [])
+    target = pdf.Root.OCProperties.D
+    target.OFF = Array([*target.get("/OFF", []), *(g for g in groups if g not in on)])
+    if str(target.get("/BaseState", "/ON")) == "/OFF":
+        target.ON = Array([g for g in target.get("/ON", []) if g not in groups or g in on])
+    target.AS = Array([*target.get("/AS", []), *default.get("/AS", [])])
 
 
 def put_lines(

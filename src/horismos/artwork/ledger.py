@@ -10,7 +10,7 @@ from typing import Any
 from horismos.artwork import limits
 from horismos.artwork.fonts import UsedFont
 from horismos.artwork.layers import EVERYWHERE, Membership
-from horismos.artwork.model import Clip, ContentStream, Group, Paint, PaintedObject
+from horismos.artwork.model import Clip, ContentStream, Damage, Group, Paint, PaintedObject, Repair
 from horismos.artwork.resources import Form, ResourceCache
 from horismos.artwork.spaces import Space
 from horismos.artwork.state import GraphicsState
@@ -42,7 +42,7 @@ class Ledger(ABC):
         self.groups: list[Group] = []
         self.ink_names: dict[str, None] = {}
         self.fonts: dict[str, UsedFont] = {}
-        self.repairs: dict[str, None] = {}
+        self.repairs: dict[Repair, None] = {}
         self.layers: Membership = EVERYWHERE
         self.outer_layers: list[Membership] = []
         self.open_forms: list[tuple[int, ...]] = []
@@ -51,6 +51,10 @@ class Ledger(ABC):
         self.coloured_glyph = True
         self._noted: set[Paint] = set()
         self.device_paints: dict[tuple[Any, ...], Paint] = {}
+
+    def repaired(self, words: str, lost: bool = False) -> None:
+        """Note what had to be read leniently, once; ``lost`` where part of the page is not there for it."""
+        self.repairs.setdefault(Repair(words, Damage.CONTENT, lost))
 
     def add(self, obj: PaintedObject) -> None:
         """Note a painted object."""
@@ -92,7 +96,7 @@ class Ledger(ABC):
         if self.outer_layers:
             self.layers = self.outer_layers.pop()
         else:
-            self.repairs.setdefault("Marked content ends that never began.")
+            self.repaired("Marked content ends that never began.")
 
     # -- content within content, for whoever decides what is run -----------------------------------
 

@@ -140,7 +140,14 @@ class _Names:
 
 
 def line_objects(artwork: Artwork, page: Page, destination: Destination) -> list[Line]:
-    """The lines of a page in the order in which they are painted."""
+    """The lines of a page in the order in which they are painted; looked for once, and kept with the page."""
+    key = ("lines", *sorted(destination.names.items()))
+    if key not in page.kept:
+        page.kept[key] = tuple(_found(artwork, page, destination))
+    return list(page.kept[key])
+
+
+def _found(artwork: Artwork, page: Page, destination: Destination) -> list[Line]:
     names = _Names(destination)
     cut_layers = {
         i: layer.role for i, layer in enumerate(artwork.layers) if isinstance(layer.role, LineRole)

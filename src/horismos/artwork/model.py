@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from enum import StrEnum
 from functools import cached_property
 from typing import Any, NamedTuple
 
 from horismos.artwork.fonts import UsedFont
+from horismos.artwork.kinds import Kind
 from horismos.artwork.pathdata import contours_of
 from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour
@@ -20,6 +22,7 @@ __all__ = [
     "Boxes",
     "Clip",
     "ContentStream",
+    "Damage",
     "Font",
     "Group",
     "ImageObject",
@@ -30,12 +33,29 @@ __all__ = [
     "PaintState",
     "PaintedObject",
     "PathObject",
+    "Repair",
     "ShadingObject",
     "TextObject",
 ]
 
 PROCESS_INKS = ("Cyan", "Magenta", "Yellow", "Black")
 """[standard] ISO 32000-1, 8.6.6.4: the names of the process colorants of DeviceCMYK."""
+
+
+class Damage(StrEnum):
+    """What of a file had to be mended to read it."""
+
+    STRUCTURE = "structure"
+    PAGE = "page"
+    CONTENT = "content"
+
+
+class Repair(NamedTuple):
+    """Something that was read leniently: what, where in the file, and whether part of the page is lost for it."""
+
+    words: str
+    damage: Damage
+    lost: bool = False
 
 
 class Paint(NamedTuple):
@@ -351,10 +371,10 @@ class Page:
     ink_names: tuple[str, ...]
     fonts: tuple[Font, ...]
     layers_used: frozenset[int]
-    repairs: tuple[str, ...]
+    repairs: tuple[Repair, ...]
     groups: tuple[Group, ...] = ()
     annotations: int = 0
-    kept: dict[str, Any] = field(default_factory=dict, repr=False)
+    kept: dict[Any, Any] = field(default_factory=dict, repr=False)
 
     @property
     def size_mm(self) -> tuple[float, float]:
@@ -380,16 +400,21 @@ class Artwork:
     """A file that was read. ``data`` are its bytes; what is derived stands beside them.
 
     ``taken_in`` holds what was said when the file was made into this form: severity and words. ``active``
-    names what in the file does something instead of being printed, once for each.
+    names what in the file does something instead of being printed, once for each. ``catalog`` are the keys of
+    its catalog. ``made_from`` is the kind of file that the customer sent. ``kept`` holds what was worked
+    out of the file once and would come to the same again.
     """
 
     data: bytes
     format: str
     pages: tuple[Page, ...]
     layers: tuple[Layer, ...]
-    repairs: tuple[str, ...]
+    repairs: tuple[Repair, ...]
     encrypted: bool
     forbids_changes: bool
     password: str = ""
     taken_in: tuple[tuple[str, str], ...] = ()
     active: tuple[str, ...] = ()
+    catalog: frozenset[str] = frozenset()
+    made_from: Kind = Kind.PDF
+    kept: dict[Any, Any] = field(default_factory=dict, repr=False)

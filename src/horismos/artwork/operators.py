@@ -58,9 +58,9 @@ def run_stream(run: Run) -> None:
         values, pos, regular = token(data, pos)
         pending += values
         if not regular:
-            run.page.repairs.setdefault("Content holds bytes that mean nothing.")
+            run.page.repaired("Content holds bytes that mean nothing.")
     if run.stack:
-        run.page.repairs.setdefault("Graphics states were saved and not restored.")
+        run.page.repaired("Graphics states were saved and not restored.")
 
 
 def _operate(run: Run, word: bytes, args: Args, start: int) -> None:
@@ -68,12 +68,12 @@ def _operate(run: Run, word: bytes, args: Args, start: int) -> None:
     method = BY_WORD.get(word)
     if method is None:
         if not run.page.lenient:
-            run.page.repairs.setdefault(f"Unknown operator “{word[:12].decode()}”.")
+            run.page.repaired(f"Unknown operator “{word[:12].decode()}”.")
         return
     try:
         method(run, args, start)
     except BROKEN as e:
-        run.page.repairs.setdefault(f"Operator “{word.decode()}” could not be carried out ({e}).")
+        run.page.repaired(f"Operator “{word.decode()}” could not be carried out ({e}).", lost=True)
 
 
 BROKEN = (

@@ -16,7 +16,7 @@ from horismos.artwork.active import active_parts
 from horismos.artwork.boxes import boxes_of, inherited
 from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
-from horismos.artwork.model import Artwork, Boxes, Font, Page
+from horismos.artwork.model import Artwork, Boxes, Damage, Font, Page, Repair
 from horismos.artwork.resources import ResourceCache
 from horismos.errors import CannotRead, LimitExceeded, Locked
 
@@ -153,14 +153,14 @@ def read_bytes(data: bytes, password: str = "") -> Artwork:
             raise CannotRead(
                 f"The file is too damaged to be read ({error}).", "Ask for it to be sent again."
             ) from None
-        repairs = dict.fromkeys(_said(w) for w in pdf.get_warnings())
+        repairs = dict.fromkeys(Repair(_said(w), Damage.STRUCTURE) for w in pdf.get_warnings())
         for page in pages:
             repairs.update(dict.fromkeys(page.repairs))
         may = pdf.allow
         forbids = pdf.is_encrypted and not pdf.owner_password_matched and not may.modify_other
         return Artwork(
             data, "pdf", pages, tuple(layers), tuple(repairs), pdf.is_encrypted, forbids, password,
-            active=active,
+            active=active, catalog=frozenset(pdf.Root.keys()),
         )
 
 
@@ -187,22 +187,25 @@ def _page(page: Any, number: int, cache: ResourceCache, annotations: int) -> Pag
     return Page(
         number, boxes, rotate, user_unit, matrix, tuple(interpreter.objects),
         tuple(interpreter.streams), tuple(interpreter.clips), tuple(interpreter.ink_names), fonts,
-        used, (*notes, *broken, *interpreter.repairs), tuple(interpreter.groups), annotations,
+        used, (*(Repair(said, Damage.PAGE) for said in notes), *broken, *interpreter.repairs),
+        tuple(interpreter.groups), annotations,
     )
 
 
-def page_content(page: Any) -> tuple[bytes, list[str]]:
+def page_content(page: Any) -> tuple[bytes, list[Repair]]:
     """The content of a page, its parts joined (ISO 32000-1, 7.8.2), and what was unreadable."""
     contents = page.get("/Contents")
     if contents is None:
         return b"", []
     streams = list(contents) if isinstance(contents, pikepdf.Array) else [contents]
-    parts, notes, total = [], [], 0
+    parts: list[bytes] = []
+    notes: list[Repair] = []
+    total = 0
     for i, stream in enumerate(streams, 1):
         try:
             part = stream_bytes(stream, limits.MAX_CONTENT_BYTES - total)
         except (pikepdf.PdfError, zlib.error, TypeError, AttributeError):
-            notes.append(f"Part {i} of the page's content is unreadable.")
+            notes.append(Repair(f"Part {i} of the page's content is unreadable.", Damage.CONTENT, lost=True))
             continue
         total += len(part)
         parts.append(part)

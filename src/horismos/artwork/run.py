@@ -88,7 +88,7 @@ class Run:
             self.gs = self.stack.pop()
             self.last_font = None
         else:
-            self.page.repairs.setdefault("A graphics state was restored that was never saved.")
+            self.page.repaired("A graphics state was restored that was never saved.")
 
     def concat(self, args: Args, start: int) -> None:
         self.gs.ctm = multiply(matrix_of(args[-6:]), self.gs.ctm)
@@ -107,7 +107,7 @@ class Run:
         """Graphics state parameters (ISO 32000-1, table 58)."""
         d = self.resources.entry("/ExtGState", args[0])
         if d is None:
-            self.page.repairs.setdefault(f"Graphics state “{args[0]}” is missing.")
+            self.page.repaired(f"Graphics state “{args[0]}” is missing.", lost=True)
             return
         gs = self.gs
         if "/LW" in d:
@@ -152,7 +152,7 @@ class Run:
     def choose_space(self, args: Args, stroking: bool) -> None:
         space = self.resources.space(args[0])
         if space.family == "Unknown":
-            self.page.repairs.setdefault(f"Colour space “{args[0]}” is missing or broken.")
+            self.page.repaired(f"Colour space “{args[0]}” is missing or broken.", lost=True)
         self._set(stroking, space, space.initial())
 
     def choose_device(self, family: str, args: Args, stroking: bool) -> None:
@@ -174,7 +174,7 @@ class Run:
         """The inks that a pattern lays down (8.7): those that a tiling's own content uses."""
         pattern = self.resources.entry("/Pattern", args[-1])
         if pattern is None:
-            self.page.repairs.setdefault(f"Pattern “{args[-1]}” is missing.")
+            self.page.repaired(f"Pattern “{args[-1]}” is missing.", lost=True)
             return Paint("Pattern", ())
         if int(pattern.get("/PatternType", 1)) == 2:
             shaded = self.resources.space_object(pattern["/Shading"].get("/ColorSpace"))
@@ -189,7 +189,7 @@ class Run:
     def shade(self, args: Args, start: int) -> None:
         shading = self.resources.entry("/Shading", args[0])
         if shading is None:
-            self.page.repairs.setdefault(f"Shading “{args[0]}” is missing.")
+            self.page.repaired(f"Shading “{args[0]}” is missing.", lost=True)
             return
         space = self.resources.space_object(shading.get("/ColorSpace"))
         self.page.note_space(space)
@@ -203,7 +203,7 @@ class Run:
         if len(args) > 1 and args[0] == "OC" and isinstance(args[1], Name):
             properties = self.resources.entry("/Properties", args[1])
             if properties is None:
-                self.page.repairs.setdefault(f"Layer “{args[1]}” is missing.")
+                self.page.repaired(f"Layer “{args[1]}” is missing.", lost=True)
             member = self.page.cache.membership(properties)
         self.page.push_layers(member)
 

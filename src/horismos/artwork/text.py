@@ -90,7 +90,7 @@ def _font(run: Run, args: Args, start: int) -> None:
     gs.font = run.resources.font(args[0])
     gs.font_size = float(args[1])
     if gs.font is None:
-        run.page.repairs.setdefault(f"Font “{args[0]}” is missing.")
+        run.page.repaired(f"Font “{args[0]}” is missing.", lost=True)
 
 
 def _move(run: Run, x: float, y: float) -> None:

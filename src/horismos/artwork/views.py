@@ -18,9 +18,9 @@ def page_whole(artwork: Artwork, page: Page) -> bytes:
     A file that is just that already is given as it is.
     """
     plain = len(artwork.pages) == 1 and not page.annotations and page.boxes.crop == page.boxes.media
+    if plain and not artwork.encrypted and not artwork.repairs and artwork.catalog <= PLAIN:
+        return artwork.data
     with reopened(artwork) as pdf:
-        if plain and not artwork.encrypted and not artwork.repairs and set(pdf.Root.keys()) <= PLAIN:
-            return artwork.data
         show_whole(pdf, page)
         pdf.remove_unreferenced_resources()
         return save(pdf)

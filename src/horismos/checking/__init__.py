@@ -1,26 +1,25 @@
-"""The checks: each a small function with its id, limit, evidence and the mends that answer it."""
+"""The checks: each a small function with its id, limit and evidence."""
 
-from horismos.checking import (  # noqa: F401
-    art,
-    edge,
-    files,
-    images,
-    inks,
-    layers,
-    line_contours,
-    line_names,
-    line_paint,
-    line_places,
-    pages,
-    white,
-)
-from horismos.checking.check import Checked, all_limits, check, check_whole, registered
-from horismos.checking.context import Terms
-from horismos.checking.facets import Facet, changed
-from horismos.checking.findings import Finding, Report, Severity
-from horismos.checking.sheet import CheckSheet, merged
+import horismos.checking.art.content
+import horismos.checking.art.images
+import horismos.checking.art.white
+import horismos.checking.edge.bleed
+import horismos.checking.edge.safe
+import horismos.checking.file.structure
+import horismos.checking.inks.names
+import horismos.checking.inks.printing
+import horismos.checking.lines.contours
+import horismos.checking.lines.paint
+import horismos.checking.lines.places
+import horismos.checking.page.boxes
+import horismos.checking.page.layers  # noqa: F401
+from horismos.checking.engine.check_sheet import CheckSheet, merged
+from horismos.checking.engine.findings import Finding, Report, Severity
+from horismos.checking.engine.rules import all_limits, registered
+from horismos.checking.engine.run import Checked, check, check_whole
+from horismos.checking.engine.terms import Terms, edge_limits
 
 __all__ = [
-    "CheckSheet", "Checked", "Facet", "Finding", "Report", "Severity", "Terms", "all_limits", "changed", "check",
-    "check_whole", "merged", "registered",
+    "CheckSheet", "Checked", "Finding", "Report", "Severity", "Terms", "all_limits", "check", "check_whole",
+    "edge_limits", "merged", "registered",
 ]

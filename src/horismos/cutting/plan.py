@@ -5,15 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from horismos.artwork.lines import Line
 from horismos.cutting.perforate import perforated
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
-from horismos.destinations import Destination
 from horismos.formats.hpgl import ToolRun
 from horismos.paths import Contour, chain, enclosing_counts, flatten
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
-from horismos.sheet import Sheet
+from horismos.sheet import Placement, Sheet
 
 __all__ = ["CutPlan", "Operation", "plan_cut"]
 
@@ -73,35 +71,25 @@ class CutPlan:
         return sum(operation.time_s for operation in self.operations) + self.changes_s
 
 
-def plan_cut(
-    sheet: Sheet, lines: Mapping[LineRole, Sequence[Line]], destination: Destination,
-    tools: Mapping[LineRole, Tool] | None = None,
-) -> CutPlan:
+def plan_cut(sheet: Sheet, tools: Mapping[LineRole, Tool] | None = None) -> CutPlan:
     """Plan the cut of a sheet: roles in the order of cutting, inner contours before outer."""
     tools = {**DEFAULT_TOOLS, **(tools or {})}
     first = sheet.marks[0]
     origin = (first.x_mm, first.y_mm)
-    operations = []
-    for role in CUT_ORDER:
-        if not lines.get(role):
-            continue
-        pieces = [contour for line in lines[role] for contour in line.contours]
-        if not pieces:
-            continue
-        operations.append(_operation(role, tools[role], pieces, sheet, origin, destination))
-    changes = max(0, len({op.tool.number for op in operations}) - 1) * destination.cutter.tool_change_s
+    roles = {role for piece in sheet.pieces for role in piece.lines}
+    operations = [_operation(role, tools[role], sheet, origin) for role in CUT_ORDER if role in roles]
+    changes = max(0, len({op.tool.number for op in operations}) - 1) * sheet.cutter.tool_change_s
     return CutPlan(tuple(operations), origin, changes)
 
 
-def _operation(
-    role: LineRole, tool: Tool, pieces: list[Contour], sheet: Sheet, origin: tuple[float, float],
-    destination: Destination,
-) -> Operation:
-    of_piece = _in_order([joined.contour for joined in chain(pieces)])
+def _operation(role: LineRole, tool: Tool, sheet: Sheet, origin: tuple[float, float]) -> Operation:
+    of_piece = {
+        id(piece): _in_order([joined.contour for joined in chain(piece.lines.get(role, ()))]) for piece in sheet.pieces
+    }
     mirrored = role.facts.from_behind
     contours = []
-    for matrix in _serpentine(sheet):
-        moved = [contour.transformed(matrix) for contour in of_piece]
+    for copy in _serpentine(sheet.placements):
+        moved = [contour.transformed(copy.matrix) for contour in of_piece[id(copy.piece)]]
         contours += [c.transformed((1, 0, 0, -1, 0, sheet.length_mm)) for c in moved] if mirrored else moved
     strokes: list[Floats] = []
     for _ in range(tool.passes):
@@ -116,20 +104,22 @@ def _operation(
     ends = [np.array(origin), *(s[-1] for s in strokes)]
     travel = float(sum(np.hypot(*(s[0] - e)) for s, e in zip(strokes, ends, strict=False)))
     cut = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in strokes)
-    time = (
-        cut / tool.speed_mm_s + travel / destination.cutter.travel_speed_mm_s
-        + 2 * len(strokes) * destination.cutter.lift_s
-    )
+    cutter = sheet.cutter
+    time = cut / tool.speed_mm_s + travel / cutter.travel_speed_mm_s + 2 * len(strokes) * cutter.lift_s
     return Operation(role, tool, tuple(contours), tuple(strokes), mirrored, travel, time)
 
 
-def _serpentine(sheet: Sheet) -> list[tuple[float, float, float, float, float, float]]:
-    """The placements row by row, every second row backwards, so that the head travels less."""
-    rows = [
-        sheet.placements[i : i + sheet.columns]
-        for i in range(0, len(sheet.placements), sheet.columns)
-    ]
-    return [m for i, row in enumerate(rows) for m in (row if i % 2 == 0 else row[::-1])]
+def _serpentine(placements: Sequence[Placement]) -> list[Placement]:
+    """The copies row by row along the feed, every second row backwards, so that the head travels less."""
+    rows: list[list[Placement]] = []
+    for copy in sorted(placements, key=lambda p: (round(p.bounds[1], 3), p.bounds[0])):
+        middle = (copy.bounds[1] + copy.bounds[3]) / 2
+        if rows and rows[-1][0].bounds[1] <= middle <= rows[-1][0].bounds[3]:
+            rows[-1].append(copy)
+        else:
+            rows.append([copy])
+    ordered = [sorted(row, key=lambda p: p.bounds[0], reverse=i % 2 == 1) for i, row in enumerate(rows)]
+    return [copy for row in ordered for copy in row]
 
 
 def _in_order(contours: list[Contour]) -> list[Contour]:

@@ -4,14 +4,13 @@ The original bytes are never changed. What cannot be known from the file is aske
 """
 
 from horismos.intake.answers import Answers
-from horismos.intake.kinds import KINDS, Kind, kind_of
+from horismos.intake.kinds import KINDS, kind_of
 from horismos.intake.take import Note, Taken, take_in
 from horismos.intake.within import take_in_within
 
 __all__ = [
     "KINDS",
     "Answers",
-    "Kind",
     "Note",
     "Taken",
     "kind_of",

@@ -7,12 +7,12 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
+from horismos.artwork.kinds import Kind
 from horismos.artwork.layering import put_lines
 from horismos.destinations import Destination
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.formats.dxf import read_dxf
 from horismos.formats.hpgl import read_plot
-from horismos.intake.kinds import Kind
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.roles import LineRole
 from horismos.units import points_from_mm, user_unit_for

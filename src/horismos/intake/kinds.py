@@ -1,32 +1,14 @@
 """Tells what a file is by its content; the name counts only where the content leaves it open."""
 
 import re
-from enum import StrEnum
 
+from horismos.artwork.kinds import Kind
 from horismos.errors import CannotRead
 from horismos.formats.hpgl import looks_like_hpgl
 
-__all__ = ["KINDS", "Kind", "kind_of"]
+__all__ = ["KINDS", "kind_of"]
 
 HEAD = 4096
-
-
-class Kind(StrEnum):
-    """The kinds of files that can be taken in."""
-
-    PDF = "pdf"
-    POSTSCRIPT = "postscript"
-    SVG = "svg"
-    PNG = "png"
-    JPEG = "jpeg"
-    TIFF = "tiff"
-    HPGL = "hpgl"
-    DXF = "dxf"
-
-    @property
-    def words(self) -> str:
-        """The kind as it stands in sentences."""
-        return {"postscript": "PostScript or EPS", "hpgl": "HP-GL"}.get(self.value, self.value.upper())
 
 
 KINDS = tuple(Kind)
@@ -71,7 +53,7 @@ def kind_of(data: bytes, name: str = "") -> Kind:
             raise CannotRead(f"This is {words}.", ASK)
     if _is_svg(data):
         return Kind.SVG
-    if re.match(rb"(?:\s*999\s*\r?\n[^\n]*\n)*\s*0\s*\r?\nSECTION", head) or head.startswith(b"AutoCAD Binary DXF"):
+    if _is_dxf(head) or head.startswith(b"AutoCAD Binary DXF"):
         return Kind.DXF
     if looks_like_hpgl(head):
         return Kind.HPGL
@@ -80,6 +62,13 @@ def kind_of(data: bytes, name: str = "") -> Kind:
     suffix = name.rsplit(".", 1)[-1].lower() if "." in name else ""
     called = f" although it is called .{suffix}" if suffix in {"pdf", "eps", "svg", "png", "jpg", "tif", "dxf"} else ""
     raise CannotRead(f"This is no kind of file that can be printed or cut{called}.", ASK)
+
+
+def _is_dxf(head: bytes) -> bool:
+    """Whether group codes and values stand in turn, and the first that is no comment begins a section."""
+    lines = [line.strip() for line in head.lstrip().splitlines()]
+    first = next((i for i in range(0, len(lines), 2) if lines[i] != b"999"), len(lines))
+    return lines[first : first + 2] == [b"0", b"SECTION"]
 
 
 def _is_svg(data: bytes) -> bool:

@@ -13,8 +13,8 @@ import imagecodecs
 import numpy as np
 from PIL import Image
 
+from horismos.artwork.kinds import Kind
 from horismos.errors import CannotRead, LimitExceeded
-from horismos.intake.kinds import Kind
 from horismos.intake.picture import Picture, check_size, exif_said, from_samples
 from horismos.intake.tiff import tiff_pictures
 

@@ -7,11 +7,11 @@ import numpy as np
 from horismos.artwork.lines import Line, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import art_alone
-from horismos.checking.edge_measure import measure_edges
 from horismos.destinations import Destination
-from horismos.orders import Order
+from horismos.orders import Edge, Order
 from horismos.paths import Contour, bounds, chain, signed_area, union_bounds
 from horismos.rendering import PageView
+from horismos.rendering.edges import measure_edges
 from horismos.roles import CUT_ORDER, OUTERMOST_FIRST, LineRole
 from horismos.units import PLAIN_RATIOS
 
@@ -57,11 +57,12 @@ def suggest(
         found = tuple(role for role in CUT_ORDER if role in roles)
         order = replace(order, roles=found)
         said.append("Cuts as drawn in the file.")
-    if order.edge == "either":
+    if order.edge is Edge.EITHER:
         edge = _edge(artwork, page, lines, roles)
-        if edge:
+        if edge is not Edge.EITHER:
             order = replace(order, edge=edge)
-            said.append("Colour runs over the cut." if edge == "bleed" else "A blank border stays round the colour.")
+            runs = edge is Edge.BLEED
+            said.append("Colour runs over the cut." if runs else "A blank border stays round the colour.")
     return Suggestion(order, tuple(said), warnings(size, given, last))
 
 
@@ -102,22 +103,22 @@ def _near(a: float, b: float) -> bool:
     return abs(a - b) <= WITHIN * max(abs(a), abs(b))
 
 
-def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole, list[Line]]) -> str:
-    """``bleed`` or ``border`` by what the art does at the largest cuts; nothing where it cannot be told."""
+def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole, list[Line]]) -> Edge:
+    """Bleed or border by what the art does at the largest cuts; either where it cannot be told."""
     drawn = [
         c for role in OUTERMOST_FIRST
         for c in _closed(roles.get(role, []))
     ]
     if not drawn or len(page.objects) == len(lines):
-        return ""
+        return Edge.EITHER
     largest = sorted(drawn, key=lambda c: -abs(signed_area(c)))[:MOST_CONTOURS]
     with PageView.of_art(art_alone(artwork, page, lines), page) as view:
         profiles = measure_edges(view, largest, REACH_MM)
     over = np.concatenate([p.outside for p in profiles]) if profiles else np.zeros(0)
     if not len(over):
-        return ""
+        return Edge.EITHER
     share = float((over > 0.3).mean())
-    return "bleed" if share > 0.5 else "border" if share < 0.05 else ""
+    return Edge.BLEED if share > 0.5 else Edge.BORDER if share < 0.05 else Edge.EITHER
 
 
 def _closed(lines: list[Line]) -> list[Contour]:

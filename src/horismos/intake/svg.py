@@ -16,13 +16,13 @@ from PIL import Image
 
 from horismos.artwork.boxes import boxes_of
 from horismos.artwork.edit import save
+from horismos.artwork.kinds import Kind
 from horismos.artwork.layering import put_lines
 from horismos.artwork.model import PathObject
 from horismos.artwork.read import open_pdf, read_bytes
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.intake.answers import Answers
-from horismos.intake.kinds import Kind
 from horismos.intake.picture import MOST_PIXELS
 from horismos.intake.picture_pdf import pdf_of_pictures
 from horismos.intake.pictures import pictures_of

@@ -5,13 +5,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from horismos.artwork.boxes import inherited
+from horismos.artwork.kinds import Kind
 from horismos.artwork.read import open_pdf
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import Asks, Locked
 from horismos.formats.svg import svg_path
 from horismos.intake.answers import ART, UNITS, Answers, unbound
 from horismos.intake.drawings import pdf_of_lines, read_drawing
-from horismos.intake.kinds import Kind, kind_of
+from horismos.intake.kinds import kind_of
 from horismos.intake.pages import chosen_pages
 from horismos.intake.picture import Picture
 from horismos.intake.picture_pdf import pdf_of_pictures

@@ -11,10 +11,10 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from horismos.artwork.kinds import Kind
 from horismos.destinations import HOUSE, SHIPPED, Destination
 from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded, by_code
 from horismos.intake.answers import Answers
-from horismos.intake.kinds import Kind
 from horismos.intake.take import Note, Taken, take_in
 from horismos.orders import Order
 from horismos.questions import Choice, Question

@@ -1,5 +1,5 @@
-"""The package that leaves the house: print PDF, cut files, job ticket."""
+"""The package: print PDF, cut files and ticket, each proved by reading it back."""
 
-from horismos.release.package import Package, Prepared, prepare, release
+from horismos.release.package import Package, write_package
 
-__all__ = ["Package", "Prepared", "prepare", "release"]
+__all__ = ["Package", "write_package"]

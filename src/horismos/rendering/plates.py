@@ -64,15 +64,17 @@ def fitting_ppi(box: Bounds) -> float:
 
 
 def plates(
-    pdf: bytes, ppi: float, page: int = 1, cancelled: Callable[[], bool] = lambda: False
+    pdf: bytes, ppi: float, page: int | None = 1, cancelled: Callable[[], bool] = lambda: False
 ) -> list[Plate]:
     """The plates of a page, process inks first, then the spots in the order of their names.
+
+    ``page`` is None for a file that holds just the one.
 
     Raises CannotRead, LimitExceeded or Cancelled as the child process does.
     """
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
-        (here / "in.pdf").write_bytes(_page_alone(pdf, page))
+        (here / "in.pdf").write_bytes(pdf if page is None else _page_alone(pdf, page))
         ghostscript(
             [
                 "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dMaxBitmap={BITMAP_BYTES}",

@@ -3,10 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from horismos.checking.findings import Finding
+from horismos.checking.engine.findings import Finding
 from horismos.destinations import Destination
 from horismos.reporting.words import WORDS, Words
-from horismos.steps import StepKind
 from horismos.words import plural
 
 __all__ = ["Item", "Letter", "measure", "write_letter"]
@@ -97,9 +96,7 @@ def _item(finding: Finding) -> Item:
         "measured": measure(finding.measured, finding.unit), "limit": measure(finding.limit, finding.unit),
         "count": plural(finding.count, _counted(finding)),
     }
-    renames = tuple(
-        (step.ink, step.to) for step in finding.mends if step.kind is StepKind.RENAME
-    )
+    renames = tuple((ink, wanted) for ink in finding.inks for wanted in finding.wanted)
     # A sentence that would tell of a value that could not be measured is replaced by the finding's own.
     unmeasured = finding.measured is None and "{measured}" in words.wrong
     wrong = finding.message if unmeasured else words.wrong.format(**fill)

@@ -4,9 +4,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from horismos.checking.decisions import Decision
-from horismos.checking.edge_map import EdgeLimits
-from horismos.checking.findings import Finding, Report
+from horismos.checking import edge_limits
+from horismos.checking.engine.decisions import Decision
+from horismos.checking.engine.findings import Finding, Report
 from horismos.orders import Order
 from horismos.reporting.evidence import Evidence
 from horismos.reporting.letter import Letter, measure
@@ -88,7 +88,7 @@ def _verdict(open_: Report, decisions: Mapping[str, Decision]) -> str:
 
 
 def _facts(about: About, report: Report) -> list[tuple[str, str]]:
-    order, edge = about.order, EdgeLimits.of(about.order, report.sheet)
+    order, edge = about.order, edge_limits(about.order, report.sheet)
     w, h = about.size_mm
     wanted = " × ".join("any" if v is None else f"{v:g}" for v in (order.width_mm, order.height_mm))
     roles = ", ".join(role.words for role in order.roles) if order.roles is not None else "not said"

@@ -3,33 +3,38 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
 type Shapes = components["schemas"];
-export type Job = Shapes["JobShape"];
+export type Job = Shapes["JobShown"];
 export type JobRow = Shapes["JobRow"];
-export type Order = Shapes["OrderShape"];
-export type Finding = Shapes["FindingShape"];
-export type Mend = Shapes["Mend"];
-export type Work = Shapes["WorkShape"];
-export type Release = Shapes["ReleaseShape"];
-export type Playback = Shapes["PlaybackShape"];
-export type Tool = Shapes["ToolShape"];
+export type Order = Shapes["OrderShown"];
+export type Finding = Shapes["FindingShown"];
+export type Mend = Shapes["MendShown"];
+export type Work = Shapes["WorkShown"];
+export type Release = Shapes["ReleaseShown"];
+export type Playback = Shapes["PlaybackShown"];
+export type Tool = Shapes["ToolShown"];
 export type JobChange = Shapes["JobChange"];
 export type DrawnLine = Shapes["DrawnLine"];
-export type Sheet = Shapes["SheetShape"];
-export type Shelf = Shapes["Shelf"];
-export type Section = Shapes["SectionShape"];
-export type Question = Shapes["QuestionShape"];
-export type Answers = Shapes["AnswersShape"];
-export type Edges = Shapes["EdgesShape"];
-export type EdgeProfile = Shapes["EdgeProfileShape"];
-export type Landing = Shapes["LandingShape"];
+export type Sheet = Shapes["SheetShown"];
+export type Cut = Shapes["CutShown"];
+export type PageSeen = Shapes["PageSeen"];
+export type Shelf = Shapes["ShelfShown"];
+export type Section = Shapes["SectionShown"];
+export type Question = Shapes["Question"];
+export type Answers = Shapes["AnswersGiven"];
+export type Edges = Shapes["EdgesShown"];
+export type EdgeProfile = Shapes["EdgeProfileShown"];
+export type Landing = Shapes["LandingShown"];
 export type CheckSheets = Shapes["CheckSheets"];
 export type Draft = Shapes["Draft"];
-export type TakenIn = Shapes["TakenIn"];
+export type TakenIn = Shapes["TakenInShown"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
 export const cookie = (name: string) =>
-  document.cookie.split("; ").find((part) => part.startsWith(`${name}=`))?.split("=")[1] ?? "";
+  document.cookie
+    .split("; ")
+    .find((part) => part.startsWith(`${name}=`))
+    ?.split("=")[1] ?? "";
 
 api.use({
   onRequest({ request }) {
@@ -39,7 +44,11 @@ api.use({
 });
 
 export class Refused extends Error {
-  constructor(message: string, readonly status: number) {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly code: string,
+  ) {
     super(message);
   }
 }
@@ -48,6 +57,10 @@ export class Refused extends Error {
 export async function told<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call;
   if (data !== undefined && response.ok) return data;
-  const message = (error as { message?: string } | undefined)?.message;
-  throw new Refused(message ?? `The server answered ${response.status}. Try again.`, response.status);
+  const said = error as { message?: string; code?: string } | undefined;
+  throw new Refused(
+    said?.message ?? `The server answered ${response.status}. Try again.`,
+    response.status,
+    said?.code ?? "",
+  );
 }

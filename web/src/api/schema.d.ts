@@ -17,7 +17,7 @@ export interface paths {
          * Log In
          * @description Log in; after too many failures from one address there is a pause.
          */
-        post: operations["jobs_api_log_in"];
+        post: operations["people_api_log_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -37,7 +37,7 @@ export interface paths {
          * Log Out
          * @description Log out.
          */
-        post: operations["jobs_api_log_out"];
+        post: operations["people_api_log_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -55,7 +55,7 @@ export interface paths {
          * Me
          * @description Who is logged in.
          */
-        get: operations["jobs_api_me"];
+        get: operations["people_api_me"];
         put?: never;
         post?: never;
         delete?: never;
@@ -75,13 +75,13 @@ export interface paths {
          * Jobs
          * @description All jobs, due first.
          */
-        get: operations["jobs_api_jobs"];
+        get: operations["jobs_api_jobs_jobs"];
         put?: never;
         /**
          * Take In
          * @description Take in a customer's file as a new job; one that is known by its content is named instead.
          */
-        post: operations["jobs_api_take_in"];
+        post: operations["jobs_api_jobs_take_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -101,7 +101,7 @@ export interface paths {
          * Answer
          * @description Say what a file leaves open; it is taken in again with that. Bindings are remembered.
          */
-        post: operations["jobs_api_answer"];
+        post: operations["jobs_api_jobs_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -119,7 +119,7 @@ export interface paths {
          * Job
          * @description One job, whole.
          */
-        get: operations["jobs_api_job"];
+        get: operations["jobs_api_jobs_job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -129,7 +129,7 @@ export interface paths {
          * Change
          * @description Change the order, the destination, the material, the layout or tool settings.
          */
-        patch: operations["jobs_api_change"];
+        patch: operations["jobs_api_jobs_change"];
         trace?: never;
     };
     "/api/jobs/{job_id}/mends": {
@@ -145,7 +145,7 @@ export interface paths {
          * Mend
          * @description Carry out a mend as a new revision.
          */
-        post: operations["jobs_api_mend"];
+        post: operations["jobs_api_jobs_mend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -165,7 +165,7 @@ export interface paths {
          * Undo
          * @description Go back to the revision before; the one left stays in the store.
          */
-        post: operations["jobs_api_undo"];
+        post: operations["jobs_api_jobs_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -185,274 +185,14 @@ export interface paths {
          * Release
          * @description Write the package; refused while a stop is open.
          */
-        post: operations["jobs_api_release"];
+        post: operations["jobs_api_jobs_release"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Picture
-         * @description A part of a view of a revision (mm) as PNG, at most so many pixels.
-         */
-        get: operations["jobs_api_picture"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/pages/{number}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Page Of Original
-         * @description A small picture of one page of the customer's PDF, to choose by.
-         */
-        get: operations["jobs_api_page_of_original"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/plates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plate Set
-         * @description Plates laid over each other (numbers in a row, none for all), or the ink load as heat.
-         */
-        get: operations["jobs_api_plate_set"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/amounts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Ink Amounts
-         * @description The tint of every ink at a place in mm, 0 to 255, in the order of the plates.
-         */
-        get: operations["jobs_api_ink_amounts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/section": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Cut Open
-         * @description The material cut open along a line across the page (mm).
-         */
-        get: operations["jobs_api_cut_open"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/works/{work_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Work
-         * @description How far a piece of work is.
-         */
-        get: operations["jobs_api_work"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/works/{work_id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Cancel
-         * @description Ask a piece of work to stop; what was there before stands.
-         */
-        post: operations["jobs_api_cancel"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Shelf
-         * @description Materials, destinations, tool settings.
-         */
-        get: operations["jobs_api_shelf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bench": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Bench
-         * @description What was released to the machines, newest first.
-         */
-        get: operations["jobs_api_bench"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bench/{release_id}/rip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Run Rip
-         * @description Let the simulated RIP take a print PDF from its hot folder.
-         */
-        post: operations["jobs_api_run_rip"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bench/{release_id}/play": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Playback
-         * @description Let the simulated cutter read a cut file: every stroke with its times.
-         */
-        get: operations["jobs_api_playback"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bench/{release_id}/plates/{sha256}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Plate
-         * @description A plate as a picture.
-         */
-        get: operations["jobs_api_plate"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bench/{release_id}/files/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Download
-         * @description A file of a package, as a download with a safe name.
-         */
-        get: operations["jobs_api_download"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/settled": {
+    "/api/jobs/{job_id}/decisions": {
         parameters: {
             query?: never;
             header?: never;
@@ -465,14 +205,14 @@ export interface paths {
          * Let Stand
          * @description Let a finding stand, with a reason; a stop only by who may.
          */
-        post: operations["jobs_check_api_let_stand"];
+        post: operations["jobs_api_check_let_stand"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/settled/{key}": {
+    "/api/jobs/{job_id}/decisions/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -486,7 +226,7 @@ export interface paths {
          * Ask Again
          * @description Take a decision back.
          */
-        delete: operations["jobs_check_api_ask_again"];
+        delete: operations["jobs_api_check_ask_again"];
         options?: never;
         head?: never;
         patch?: never;
@@ -501,9 +241,9 @@ export interface paths {
         };
         /**
          * Edge Map
-         * @description The edge map of a job: per contour what was measured along it, lengths in hundredths of a mm.
+         * @description The edge map of a job, as it was kept.
          */
-        get: operations["jobs_check_api_edge_map"];
+        get: operations["jobs_api_check_edge_map"];
         put?: never;
         post?: never;
         delete?: never;
@@ -523,7 +263,7 @@ export interface paths {
          * Lands Off
          * @description The slivers of a cut that lands off: moved (mm), turned (degrees), stretched (%).
          */
-        get: operations["jobs_check_api_lands_off"];
+        get: operations["jobs_api_check_lands_off"];
         put?: never;
         post?: never;
         delete?: never;
@@ -543,7 +283,7 @@ export interface paths {
          * Evidence
          * @description A picture of the worst place of a finding.
          */
-        get: operations["jobs_check_api_evidence"];
+        get: operations["jobs_api_check_evidence"];
         put?: never;
         post?: never;
         delete?: never;
@@ -565,7 +305,7 @@ export interface paths {
          * Letter Text
          * @description The letter to the customer from chosen findings, as text.
          */
-        post: operations["jobs_check_api_letter_text"];
+        post: operations["jobs_api_check_letter_text"];
         delete?: never;
         options?: never;
         head?: never;
@@ -583,7 +323,7 @@ export interface paths {
          * Letter File
          * @description The same as PDF; the keys of the findings in a row.
          */
-        get: operations["jobs_check_api_letter_file"];
+        get: operations["jobs_api_check_letter_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -603,7 +343,187 @@ export interface paths {
          * Report File
          * @description The preflight report as PDF.
          */
-        get: operations["jobs_check_api_report_file"];
+        get: operations["jobs_api_check_report_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part
+         * @description A part of a view of a revision (mm) as PNG, at most so many pixels.
+         */
+        get: operations["jobs_api_pictures_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/pages/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page Of Original
+         * @description A small picture of one page of the customer's PDF, to choose by.
+         */
+        get: operations["jobs_api_pictures_page_of_original"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plates
+         * @description Plates laid over each other (numbers in a row, none for all), or the ink load as heat.
+         */
+        get: operations["jobs_api_pictures_plates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Amounts
+         * @description The tint of every ink at a place in mm, 0 to 255, in the order of the plates.
+         */
+        get: operations["jobs_api_pictures_amounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut Open
+         * @description The material cut open along a line across the page (mm).
+         */
+        get: operations["jobs_api_pictures_cut_open"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/works": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Works
+         * @description What waits or runs now, in the whole shop.
+         */
+        get: operations["jobs_api_works_works"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/works/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work
+         * @description How far a piece of work is, or how it ended.
+         */
+        get: operations["jobs_api_works_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/works/{work_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Ask a piece of work to stop; what was there before stands.
+         */
+        post: operations["jobs_api_works_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description Materials, destinations, tool settings.
+         */
+        get: operations["shelf_api_shelf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -623,13 +543,13 @@ export interface paths {
          * Check Sheets
          * @description Every check with its limits, and every sheet with its versions.
          */
-        get: operations["jobs_check_api_check_sheets"];
+        get: operations["shelf_api_check_sheets"];
         put?: never;
         /**
          * Save Sheet
          * @description Keep a new version of a sheet; a job that is named is checked again by it.
          */
-        post: operations["jobs_check_api_save_sheet"];
+        post: operations["shelf_api_save_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -649,7 +569,7 @@ export interface paths {
          * Try Sheet
          * @description Find out what a draft would change in a job, before it is kept.
          */
-        post: operations["jobs_check_api_try_sheet"];
+        post: operations["shelf_api_try_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -667,7 +587,7 @@ export interface paths {
          * Export Sheet
          * @description The last version of a sheet as a JSON file.
          */
-        get: operations["jobs_check_api_export_sheet"];
+        get: operations["shelf_api_export_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -689,7 +609,107 @@ export interface paths {
          * Import Sheet
          * @description Read a JSON file into a draft; nothing is kept yet.
          */
-        post: operations["jobs_check_api_import_sheet"];
+        post: operations["shelf_api_import_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench
+         * @description What was released to the machines, newest first.
+         */
+        get: operations["floor_api_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/rip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Rip
+         * @description Let the simulated RIP take a print PDF from its hot folder.
+         */
+        post: operations["floor_api_run_rip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Playback
+         * @description Let the simulated cutter read a cut file: every stroke with its times.
+         */
+        get: operations["floor_api_playback"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/plates/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plate
+         * @description A plate as a picture.
+         */
+        get: operations["floor_api_plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Download
+         * @description A file of a package, as a download with a safe name.
+         */
+        get: operations["floor_api_download"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -700,12 +720,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** Me */
+        /**
+         * Me
+         * @description Who is logged in; an empty name for nobody.
+         */
         Me: {
             /** Name */
             name: string;
         };
-        /** Problem */
+        /**
+         * Problem
+         * @description What could not be done, in words, with the code of the error.
+         */
         Problem: {
             /** Message */
             message: string;
@@ -715,17 +741,25 @@ export interface components {
              */
             code: string;
         };
-        /** Login */
+        /**
+         * Login
+         * @description A name and its password.
+         */
         Login: {
             /** Name */
             name: string;
             /** Password */
             password: string;
         };
-        /** DrawnLine */
+        /**
+         * DrawnLine
+         * @description Lines of one role and ink as path data in mm, y upwards; ``hidden`` where their layer is off.
+         */
         DrawnLine: {
             /** Role */
             role: string;
+            /** Path */
+            path: string;
             /**
              * Ink
              * @default
@@ -736,10 +770,13 @@ export interface components {
              * @default false
              */
             hidden: boolean;
-            /** Path */
-            path: string;
         };
-        /** JobRow */
+        /**
+         * JobRow
+         * @description A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
+         *
+         *     ``holds`` is the one thing that holds it up, in words; ``reached`` counts the stations that are done.
+         */
         JobRow: {
             /** Id */
             id: number;
@@ -749,7 +786,7 @@ export interface components {
             customer: string;
             /** Due */
             due: string | null;
-            order: components["schemas"]["OrderShape"];
+            order: components["schemas"]["OrderShown"];
             /** Material */
             material: string;
             /** Roles */
@@ -757,9 +794,9 @@ export interface components {
             /** Verdict */
             verdict: string;
             /** Stops */
-            stops: number;
+            stops: number | null;
             /** Looks */
-            looks: number;
+            looks: number | null;
             /** Reached */
             reached: number;
             /** Holds */
@@ -776,10 +813,13 @@ export interface components {
             media_box_mm: number[];
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
-            work: components["schemas"]["WorkShape"] | null;
+            work: components["schemas"]["WorkShown"] | null;
         };
-        /** OrderShape */
-        OrderShape: {
+        /**
+         * OrderShown
+         * @description An order; None where it says nothing.
+         */
+        OrderShown: {
             /** Width Mm */
             width_mm?: number | null;
             /** Height Mm */
@@ -816,16 +856,23 @@ export interface components {
             /** Holes */
             holes?: number | null;
         };
-        /** WorkShape */
-        WorkShape: {
+        /**
+         * WorkKind
+         * @description What the worker can be asked for.
+         * @enum {string}
+         */
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "release" | "rip";
+        /**
+         * WorkShown
+         * @description A piece of work.
+         */
+        WorkShown: {
             /** Id */
             id: number;
             /** Job Id */
             job_id: number;
-            /** Kind */
-            kind: string;
-            /** State */
-            state: string;
+            kind: components["schemas"]["WorkKind"];
+            state: components["schemas"]["WorkState"];
             /** Share */
             share: number;
             /** What */
@@ -837,14 +884,26 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
-        /** TakenIn */
-        TakenIn: {
+        /**
+         * WorkState
+         * @description How far a piece of work is, or how it ended. Stopped by a person is no failure.
+         * @enum {string}
+         */
+        WorkState: "waiting" | "running" | "done" | "failed" | "cancelled";
+        /**
+         * TakenInShown
+         * @description A job that was begun, or that is known by its content already.
+         */
+        TakenInShown: {
             job: components["schemas"]["JobRow"];
             /** Known */
             known: boolean;
         };
-        /** AnswersShape */
-        AnswersShape: {
+        /**
+         * AnswersGiven
+         * @description What a person says about a file; everything may be left open.
+         */
+        AnswersGiven: {
             /** Password */
             password?: string | null;
             /** Pages */
@@ -865,8 +924,14 @@ export interface components {
              */
             each_page: boolean;
         };
-        /** ChoiceShape */
-        ChoiceShape: {
+        /**
+         * Choice
+         * @description One thing that can be answered, or one layer, pen or colour to be bound.
+         *
+         *     ``said`` is what stands for it now: the customer's own binding of before, or what its name says.
+         *     ``sample`` shows it: a colour, or path data within 100 × 100, y upwards.
+         */
+        Choice: {
             /** Key */
             key: string;
             /** Words */
@@ -882,13 +947,16 @@ export interface components {
              */
             sample: string;
         };
-        /** CutShape */
-        CutShape: {
+        /**
+         * CutShown
+         * @description The cut: its operations in order, and what they come to.
+         */
+        CutShown: {
             /**
              * Operations
              * @default []
              */
-            operations: components["schemas"]["OperationShape"][];
+            operations: components["schemas"]["OperationShown"][];
             /**
              * Cut Mm
              * @default 0
@@ -905,8 +973,11 @@ export interface components {
              */
             time_s: number;
         };
-        /** DecidedShape */
-        DecidedShape: {
+        /**
+         * DecisionShown
+         * @description What a person did with a finding: ``verb`` is accepted or waived.
+         */
+        DecisionShown: {
             /** Verb */
             verb: string;
             /** Who */
@@ -916,19 +987,10 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** DecisionShape */
-        DecisionShape: {
-            /** Who */
-            who: string;
-            /** What */
-            what: string;
-            /**
-             * When
-             * Format: date-time
-             */
-            when: string;
-        };
-        /** EdgeWanted */
+        /**
+         * EdgeWanted
+         * @description What holds along the edge where the order says nothing, in mm.
+         */
         EdgeWanted: {
             /** Bleed */
             bleed: number;
@@ -937,8 +999,11 @@ export interface components {
             /** Tolerance */
             tolerance: number;
         };
-        /** FileShape */
-        FileShape: {
+        /**
+         * FileShown
+         * @description A file of a package.
+         */
+        FileShown: {
             /** Name */
             name: string;
             /** Sha256 */
@@ -946,28 +1011,21 @@ export interface components {
             /** Bytes */
             bytes: number;
         };
-        /** FindingShape */
-        FindingShape: {
+        /**
+         * FindingShown
+         * @description A finding on its card. ``decision`` holds, ``before`` held until the finding changed.
+         */
+        FindingShown: {
             /** Id */
             id: string;
             /** Key */
             key: string;
-            /**
-             * Subject
-             * @default
-             */
-            subject: string;
-            /**
-             * Carried
-             * @default false
-             */
-            carried: boolean;
-            decision?: components["schemas"]["DecidedShape"] | null;
-            before?: components["schemas"]["DecidedShape"] | null;
             /** Severity */
             severity: string;
             /** Page */
-            page: number | null;
+            page: number;
+            /** Subject */
+            subject: string;
             /** Message */
             message: string;
             /** Detail */
@@ -982,37 +1040,44 @@ export interface components {
             count: number;
             /** Where */
             where: number[][];
+            /** Carried */
+            carried: boolean;
             /** Mends */
-            mends: components["schemas"]["Mend"][];
+            mends: components["schemas"]["MendShown"][];
+            decision?: components["schemas"]["DecisionShown"] | null;
+            before?: components["schemas"]["DecisionShown"] | null;
         };
-        /** InkShape */
-        InkShape: {
+        /**
+         * InkSeen
+         * @description An ink beside the exact name that is wanted for it, letter by letter.
+         */
+        InkSeen: {
             /** Name */
             name: string;
             /** Kind */
             kind: string;
             /** Role */
             role: string | null;
-            /**
-             * Objects
-             * @default 0
-             */
+            /** Objects */
             objects: number;
             /** Wanted */
             wanted: string;
             /** Spelling */
             spelling: components["schemas"]["Run"][];
         };
-        /** IntakeShape */
-        IntakeShape: {
+        /**
+         * IntakeShown
+         * @description How the file was taken in; ``kind`` is None while that is not known.
+         */
+        IntakeShown: {
             /** Kind */
-            kind: string;
+            kind: string | null;
             /** Pages */
             pages: number;
             /** Notes */
-            notes: components["schemas"]["NoteShape"][];
+            notes: components["schemas"]["NoteShown"][];
             /** Choices */
-            choices: components["schemas"]["ChoiceShape"][];
+            choices: components["schemas"]["Choice"][];
             /** Order Said */
             order_said: string[];
             /** Order Warnings */
@@ -1020,8 +1085,11 @@ export interface components {
             /** File Name */
             file_name: string;
         };
-        /** JobShape */
-        JobShape: {
+        /**
+         * JobShown
+         * @description A job with all that its stations show. What is not known yet is None.
+         */
+        JobShown: {
             /** Id */
             id: number;
             /** Name */
@@ -1030,7 +1098,7 @@ export interface components {
             customer: string;
             /** Due */
             due: string | null;
-            order: components["schemas"]["OrderShape"];
+            order: components["schemas"]["OrderShown"];
             /** Material */
             material: string;
             /** Roles */
@@ -1038,9 +1106,9 @@ export interface components {
             /** Verdict */
             verdict: string;
             /** Stops */
-            stops: number;
+            stops: number | null;
             /** Looks */
-            looks: number;
+            looks: number | null;
             /** Reached */
             reached: number;
             /** Holds */
@@ -1057,8 +1125,7 @@ export interface components {
             media_box_mm: number[];
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
-            work: components["schemas"]["WorkShape"] | null;
-            edge_wanted: components["schemas"]["EdgeWanted"];
+            work: components["schemas"]["WorkShown"] | null;
             /** Destination */
             destination: string;
             /** Material Id */
@@ -1074,16 +1141,16 @@ export interface components {
             /** Revision */
             revision: number;
             /** Questions */
-            questions: components["schemas"]["QuestionShape"][];
-            intake: components["schemas"]["IntakeShape"];
-            plates: components["schemas"]["PlatesShape"] | null;
+            questions: components["schemas"]["Question"][];
+            intake: components["schemas"]["IntakeShown"];
+            plates: components["schemas"]["PlatesShown"] | null;
             /** Plates Error */
             plates_error: string;
             /** Strata */
-            strata: components["schemas"]["StratumShape"][];
-            seen: components["schemas"]["Seen"] | null;
+            strata: components["schemas"]["Stratum"][];
+            seen: components["schemas"]["PageSeen"] | null;
             /** Findings */
-            findings: components["schemas"]["FindingShape"][];
+            findings: components["schemas"]["FindingShown"][];
             /** May Waive */
             may_waive: boolean;
             /** Has Edges */
@@ -1094,34 +1161,41 @@ export interface components {
             checks_run: number;
             /** Checks Carried */
             checks_carried: number;
-            sheet: components["schemas"]["SheetShape"];
-            cut: components["schemas"]["CutShape"];
+            edge_wanted: components["schemas"]["EdgeWanted"];
+            sheet: components["schemas"]["SheetShown"] | null;
+            cut: components["schemas"]["CutShown"] | null;
             /** Tools */
-            tools: components["schemas"]["ToolShape"][];
+            tools: components["schemas"]["ToolShown"][];
             /** Revisions */
-            revisions: components["schemas"]["RevisionShape"][];
+            revisions: components["schemas"]["RevisionShown"][];
             /** Releases */
-            releases: components["schemas"]["ReleaseShape"][];
-            /** Decisions */
-            decisions: components["schemas"]["DecisionShape"][];
+            releases: components["schemas"]["ReleaseShown"][];
+            /** Log */
+            log: components["schemas"]["LogShown"][];
         };
-        /** LayerShape */
-        LayerShape: {
+        /**
+         * LayerRow
+         * @description A layer and how many objects lie on it.
+         */
+        LayerRow: {
             /** Name */
             name: string;
             /** Visible */
             visible: boolean;
             /** Prints */
             prints: boolean;
-            /** Locked */
-            locked: boolean;
             /** Role */
             role: string | null;
+            /** Locked */
+            locked: boolean;
             /** Objects */
             objects: number;
         };
-        /** LineRow */
-        LineRow: {
+        /**
+         * LinesSeen
+         * @description The lines of one role, ink and layer together.
+         */
+        LinesSeen: {
             /** Role */
             role: string | null;
             /** Ink */
@@ -1137,8 +1211,11 @@ export interface components {
             /** Length Mm */
             length_mm: number;
         };
-        /** LoadShape */
-        LoadShape: {
+        /**
+         * LoadShown
+         * @description The heaviest place in mm on the page, in %, beside the limit, and the area above that.
+         */
+        LoadShown: {
             /** Highest */
             highest: number;
             /** At Mm */
@@ -1148,8 +1225,26 @@ export interface components {
             /** Above Cm2 */
             above_cm2: number;
         };
-        /** MarkShape */
-        MarkShape: {
+        /**
+         * LogShown
+         * @description Who did what, and when.
+         */
+        LogShown: {
+            /** Who */
+            who: string;
+            /** What */
+            what: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+        };
+        /**
+         * Mark
+         * @description A corner mark: two arms from a corner point, inwards along x and y; mm on the sheet.
+         */
+        Mark: {
             /** Number */
             number: number;
             /** X Mm */
@@ -1165,48 +1260,48 @@ export interface components {
             /** Weight Mm */
             weight_mm: number;
         };
-        /** Mend */
-        Mend: {
+        /**
+         * MendShown
+         * @description A mend on a card: its settings, what its button says, and what it would change.
+         */
+        MendShown: {
             /** Kind */
             kind: string;
-            /**
-             * Role
-             * @default
-             */
-            role: string;
-            /**
-             * Ink
-             * @default
-             */
-            ink: string;
-            /**
-             * To
-             * @default
-             */
-            to: string;
-            /**
-             * Label
-             * @default
-             */
+            /** Settings */
+            settings: {
+                [key: string]: string | number;
+            };
+            /** Label */
             label: string;
             /**
              * Says
              * @default
              */
             says: string;
+            /**
+             * Safe
+             * @default true
+             */
+            safe: boolean;
         };
-        /** NoteShape */
-        NoteShape: {
+        /**
+         * NoteShown
+         * @description Something that taking in changed or could not keep.
+         */
+        NoteShown: {
             /** Severity */
             severity: string;
             /** Words */
             words: string;
         };
-        /** OperationShape */
-        OperationShape: {
+        /**
+         * OperationShown
+         * @description One tool over the whole sheet; lengths in mm, time in seconds.
+         */
+        OperationShown: {
             /** Role */
             role: string;
-            tool: components["schemas"]["ToolShape"];
+            tool: components["schemas"]["ToolShown"];
             /** Contours */
             contours: number;
             /** Cut Mm */
@@ -1218,7 +1313,55 @@ export interface components {
             /** Mirrored */
             mirrored: boolean;
         };
-        /** PlateInk */
+        /**
+         * PageSeen
+         * @description What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
+         */
+        PageSeen: {
+            /** Size Mm */
+            size_mm: number[];
+            /** Media Box Mm */
+            media_box_mm: number[];
+            /** Crop Box Mm */
+            crop_box_mm: number[];
+            /** Bleed Box Mm */
+            bleed_box_mm: number[];
+            /** Trim Box Mm */
+            trim_box_mm: number[];
+            /** Pages */
+            pages: number;
+            /** Inks */
+            inks: components["schemas"]["InkSeen"][];
+            /** Lines */
+            lines: components["schemas"]["LinesSeen"][];
+            /** Drawn */
+            drawn: components["schemas"]["DrawnLine"][];
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["LayerRow"][];
+            /**
+             * Objects On No Layer
+             * @default 0
+             */
+            objects_on_no_layer: number;
+            /**
+             * Annotations
+             * @default 0
+             */
+            annotations: number;
+        };
+        /**
+         * Part
+         * @description What a stratum of a material is to a cut: the face that is seen, its adhesive, the carrier below both.
+         * @enum {string}
+         */
+        Part: "face" | "adhesive" | "carrier";
+        /**
+         * PlateInk
+         * @description An ink of the plates: its colour on screen, whether it prints, and how much full ink it comes to.
+         */
         PlateInk: {
             /** Name */
             name: string;
@@ -1229,8 +1372,11 @@ export interface components {
             /** Area Cm2 */
             area_cm2: number;
         };
-        /** PlateShape */
-        PlateShape: {
+        /**
+         * PlateShown
+         * @description A plate that the RIP made.
+         */
+        PlateShown: {
             /** Ink */
             ink: string;
             /** Role */
@@ -1242,8 +1388,11 @@ export interface components {
             /** Sha256 */
             sha256: string;
         };
-        /** PlatesShape */
-        PlatesShape: {
+        /**
+         * PlatesShown
+         * @description The plates of a page; the tints themselves are kept as an array by their content.
+         */
+        PlatesShown: {
             /** Sha256 */
             sha256: string;
             /** Ppi */
@@ -1252,10 +1401,13 @@ export interface components {
             box: number[];
             /** Inks */
             inks: components["schemas"]["PlateInk"][];
-            load: components["schemas"]["LoadShape"];
+            load: components["schemas"]["LoadShown"];
         };
-        /** QuestionShape */
-        QuestionShape: {
+        /**
+         * Question
+         * @description Something that only a person can say. ``id`` names the field of the answers that takes it.
+         */
+        Question: {
             /** Id */
             id: string;
             /** Words */
@@ -1264,10 +1416,13 @@ export interface components {
              * Choices
              * @default []
              */
-            choices: components["schemas"]["ChoiceShape"][];
+            choices: components["schemas"]["Choice"][];
         };
-        /** ReleaseShape */
-        ReleaseShape: {
+        /**
+         * ReleaseShown
+         * @description A package that was handed over, with the state of the machines.
+         */
+        ReleaseShown: {
             /** Id */
             id: number;
             /** Job Id */
@@ -1275,15 +1430,14 @@ export interface components {
             /** Job Name */
             job_name: string;
             /** Files */
-            files: components["schemas"]["FileShape"][];
+            files: components["schemas"]["FileShown"][];
             /** Worst Off Mm */
             worst_off_mm: number;
-            /** Rip State */
-            rip_state: string;
+            rip_state: components["schemas"]["RipState"];
             /** Rip Refused */
             rip_refused: string;
             /** Plates */
-            plates: components["schemas"]["PlateShape"][];
+            plates: components["schemas"]["PlateShown"][];
             /** Sheet Mm */
             sheet_mm: number[];
             /**
@@ -1292,8 +1446,11 @@ export interface components {
              */
             created: string;
         };
-        /** RevisionShape */
-        RevisionShape: {
+        /**
+         * RevisionShown
+         * @description A revision of the artwork.
+         */
+        RevisionShown: {
             /** Id */
             id: number;
             /** Number */
@@ -1314,51 +1471,30 @@ export interface components {
              */
             created: string;
         };
-        /** Run */
+        /**
+         * RipState
+         * @description What has become of a print PDF at the RIP.
+         * @enum {string}
+         */
+        RipState: "waiting" | "done" | "refused";
+        /**
+         * Run
+         * @description A run of letters of a name beside the exact one: kind is same, extra, missing or other.
+         */
         Run: {
             /** Text */
             text: string;
             /** Kind */
             kind: string;
         };
-        /** Seen */
-        Seen: {
-            /** Size Mm */
-            size_mm: number[];
-            /** Media Box Mm */
-            media_box_mm: number[];
-            /** Crop Box Mm */
-            crop_box_mm: number[];
-            /** Bleed Box Mm */
-            bleed_box_mm: number[];
-            /** Trim Box Mm */
-            trim_box_mm: number[];
-            /** Pages */
-            pages: number;
-            /** Inks */
-            inks: components["schemas"]["InkShape"][];
-            /** Lines */
-            lines: components["schemas"]["LineRow"][];
-            /** Drawn */
-            drawn: components["schemas"]["DrawnLine"][];
-            /**
-             * Layers
-             * @default []
-             */
-            layers: components["schemas"]["LayerShape"][];
-            /**
-             * Objects On No Layer
-             * @default 0
-             */
-            objects_on_no_layer: number;
-            /**
-             * Annotations
-             * @default 0
-             */
-            annotations: number;
-        };
-        /** SheetShape */
-        SheetShape: {
+        /**
+         * SheetShown
+         * @description A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
+         *
+         *     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
+         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows.
+         */
+        SheetShown: {
             /**
              * Error
              * @default
@@ -1428,7 +1564,7 @@ export interface components {
              * Marks
              * @default []
              */
-            marks: components["schemas"]["MarkShape"][];
+            marks: components["schemas"]["Mark"][];
             /**
              * Lines
              * @default []
@@ -1445,15 +1581,23 @@ export interface components {
              */
             left_out: string[];
         };
-        /** StratumShape */
-        StratumShape: {
+        /**
+         * Stratum
+         * @description One stratum of a material: its name in the shop, its thickness, and what it is to a cut.
+         */
+        Stratum: {
             /** Kind */
             kind: string;
             /** Thickness Um */
             thickness_um: number;
+            /** @default face */
+            part: components["schemas"]["Part"];
         };
-        /** ToolShape */
-        ToolShape: {
+        /**
+         * ToolShown
+         * @description A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's.
+         */
+        ToolShown: {
             /** Role */
             role: string;
             /** Number */
@@ -1472,7 +1616,10 @@ export interface components {
             /** Tie Mm */
             tie_mm?: number | null;
         };
-        /** JobChange */
+        /**
+         * JobChange
+         * @description What is to be changed of a job; what is not named stays.
+         */
         JobChange: {
             /** Name */
             name?: string | null;
@@ -1480,7 +1627,7 @@ export interface components {
             customer?: string | null;
             /** Due */
             due?: string | null;
-            order?: components["schemas"]["OrderShape"] | null;
+            order?: components["schemas"]["OrderShown"] | null;
             /** Destination */
             destination?: string | null;
             /** Material */
@@ -1492,115 +1639,38 @@ export interface components {
             /** Turned */
             turned?: boolean | null;
             /** Tools */
-            tools?: components["schemas"]["ToolShape"][] | null;
+            tools?: components["schemas"]["ToolShown"][] | null;
         };
-        /** BandShape */
-        BandShape: {
-            /** Name */
-            name: string;
-            /** Colour */
-            colour: string;
-            /** Tints */
-            tints: number[];
-        };
-        /** CrossingShape */
-        CrossingShape: {
-            /** Role */
-            role: string;
-            /** At Mm */
-            at_mm: number;
-            /** Top Um */
-            top_um: number;
-            /** Bottom Um */
-            bottom_um: number;
-        };
-        /** SectionShape */
-        SectionShape: {
-            /** Length Mm */
-            length_mm: number;
-            /** Strata */
-            strata: components["schemas"]["StratumShape"][];
-            /** Crossings */
-            crossings: components["schemas"]["CrossingShape"][];
-            /** Inks */
-            inks: components["schemas"]["BandShape"][];
-        };
-        /** DestinationShape */
-        DestinationShape: {
-            /** Id */
-            id: string;
-            /** Title */
-            title: string;
-            /** Names */
-            names: {
-                [key: string]: string;
+        /**
+         * StepAsked
+         * @description A mend with its settings.
+         */
+        StepAsked: {
+            /** Kind */
+            kind: string;
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
+                [key: string]: string | number;
             };
         };
-        /** MaterialShape */
-        MaterialShape: {
-            /** Id */
-            id: string;
-            /** Title */
-            title: string;
-            /** Width Mm */
-            width_mm: number;
-            /** Strata */
-            strata: components["schemas"]["StratumShape"][];
-        };
-        /** Shelf */
-        Shelf: {
-            /** Materials */
-            materials: components["schemas"]["MaterialShape"][];
-            /** Destinations */
-            destinations: components["schemas"]["DestinationShape"][];
-            /** Tools */
-            tools: components["schemas"]["ToolShape"][];
-        };
-        /** MoveShape */
-        MoveShape: {
-            /** Operation */
-            operation: number;
-            /** Tool */
-            tool: number;
-            /** Force Gf */
-            force_gf: number;
-            /** Speed Mm S */
-            speed_mm_s: number;
-            /** Start S */
-            start_s: number;
-            /** End S */
-            end_s: number;
-            /** Points */
-            points: number[][];
-        };
-        /** PlaybackShape */
-        PlaybackShape: {
-            /** Moves */
-            moves: components["schemas"]["MoveShape"][];
-            /** Total S */
-            total_s: number;
-            /** Cut Mm */
-            cut_mm: number;
-            /** Travel Mm */
-            travel_mm: number;
-            /** Width Mm */
-            width_mm: number;
-            /** Length Mm */
-            length_mm: number;
-            /** Operations */
-            operations: {
-                [key: string]: unknown;
-            }[];
-        };
-        /** Settle */
+        /**
+         * Settle
+         * @description A finding, by its key, that may stand, and why.
+         */
         Settle: {
             /** Key */
             key: string;
             /** Reason */
             reason: string;
         };
-        /** EdgeLimitsShape */
-        EdgeLimitsShape: {
+        /**
+         * EdgeLimitsShown
+         * @description What is wanted along the edge, in mm.
+         */
+        EdgeLimitsShown: {
             /** Bleed */
             bleed: number;
             /** Border */
@@ -1608,8 +1678,11 @@ export interface components {
             /** Tolerance */
             tolerance: number;
         };
-        /** EdgeProfileShape */
-        EdgeProfileShape: {
+        /**
+         * EdgeProfileShown
+         * @description The samples of one contour: lengths in hundredths of a mm, normals and weights in thousandths.
+         */
+        EdgeProfileShown: {
             /** Hole */
             hole: boolean;
             /** Length Mm */
@@ -1633,7 +1706,10 @@ export interface components {
             /** Worst */
             worst: number;
         };
-        /** EdgeShare */
+        /**
+         * EdgeShare
+         * @description How much of the contour is of a kind.
+         */
         EdgeShare: {
             /** Kind */
             kind: string;
@@ -1642,24 +1718,30 @@ export interface components {
             /** Share */
             share: number;
         };
-        /** EdgesShape */
-        EdgesShape: {
+        /**
+         * EdgesShown
+         * @description The edge map: against the colour, and against white and varnish where there are such.
+         */
+        EdgesShown: {
             /** Reach Mm */
             reach_mm: number;
-            limits: components["schemas"]["EdgeLimitsShape"];
+            limits: components["schemas"]["EdgeLimitsShown"];
             /** Stands Mm */
             stands_mm: number | null;
             /** Layers */
             layers: {
-                [key: string]: components["schemas"]["EdgeProfileShape"][];
+                [key: string]: components["schemas"]["EdgeProfileShown"][];
             };
             /** Shares */
             shares: {
                 [key: string]: components["schemas"]["EdgeShare"][];
             };
         };
-        /** LandingShape */
-        LandingShape: {
+        /**
+         * LandingShown
+         * @description What a cut that lands off would show, the largest first; ``stands_mm`` is what it can stand.
+         */
+        LandingShown: {
             /** Area Mm2 */
             area_mm2: number;
             /** Widest Mm */
@@ -1671,12 +1753,15 @@ export interface components {
                 [key: string]: number;
             };
             /** Slivers */
-            slivers: components["schemas"]["SliverShape"][];
+            slivers: components["schemas"]["SliverShown"][];
             /** Stands Mm */
             stands_mm: number | null;
         };
-        /** SliverShape */
-        SliverShape: {
+        /**
+         * SliverShown
+         * @description What would show at one place.
+         */
+        SliverShown: {
             /** Kind */
             kind: string;
             /** Area Mm2 */
@@ -1686,18 +1771,107 @@ export interface components {
             /** Outline */
             outline: number[][];
         };
-        /** LetterShape */
-        LetterShape: {
+        /**
+         * LetterShown
+         * @description A letter as text.
+         */
+        LetterShown: {
             /** Text */
             text: string;
         };
-        /** Keys */
+        /**
+         * Keys
+         * @description Findings by their keys.
+         */
         Keys: {
             /** Keys */
             keys: string[];
         };
-        /** CheckShape */
-        CheckShape: {
+        /**
+         * BandShown
+         * @description An ink along a section: its tints, 0 to 255, at even steps.
+         */
+        BandShown: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Tints */
+            tints: number[];
+        };
+        /**
+         * CrossingShown
+         * @description A cut that a section crosses, with the depths in µm between which it parts the material.
+         */
+        CrossingShown: {
+            /** Role */
+            role: string;
+            /** At Mm */
+            at_mm: number;
+            /** Top Um */
+            top_um: number;
+            /** Bottom Um */
+            bottom_um: number;
+        };
+        /**
+         * SectionShown
+         * @description The material cut open along a line.
+         */
+        SectionShown: {
+            /** Length Mm */
+            length_mm: number;
+            /** Strata */
+            strata: components["schemas"]["Stratum"][];
+            /** Crossings */
+            crossings: components["schemas"]["CrossingShown"][];
+            /** Inks */
+            inks: components["schemas"]["BandShown"][];
+        };
+        /**
+         * DestinationShown
+         * @description A destination with the exact ink names that it wants, by role.
+         */
+        DestinationShown: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * MaterialShown
+         * @description A material.
+         */
+        MaterialShown: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Strata */
+            strata: components["schemas"]["Stratum"][];
+        };
+        /**
+         * ShelfShown
+         * @description What lies on the shelf.
+         */
+        ShelfShown: {
+            /** Materials */
+            materials: components["schemas"]["MaterialShown"][];
+            /** Destinations */
+            destinations: components["schemas"]["DestinationShown"][];
+            /** Tools */
+            tools: components["schemas"]["ToolShown"][];
+        };
+        /**
+         * CheckKnown
+         * @description A check with its shipped severity, its limits and what it is called.
+         */
+        CheckKnown: {
             /** Id */
             id: string;
             /** Title */
@@ -1705,10 +1879,13 @@ export interface components {
             /** Severity */
             severity: string;
             /** Limits */
-            limits: components["schemas"]["LimitShape"][];
+            limits: components["schemas"]["LimitKnown"][];
         };
-        /** CheckSheetShape */
-        CheckSheetShape: {
+        /**
+         * CheckSheetShown
+         * @description A check sheet that there is or could be, with its versions, the newest first.
+         */
+        CheckSheetShown: {
             /** Scope */
             scope: string;
             /** Subject */
@@ -1716,17 +1893,23 @@ export interface components {
             /** Title */
             title: string;
             /** Versions */
-            versions: components["schemas"]["VersionShape"][];
+            versions: components["schemas"]["VersionShown"][];
         };
-        /** CheckSheets */
+        /**
+         * CheckSheets
+         * @description Every check with its limits, and every sheet with its versions.
+         */
         CheckSheets: {
             /** Checks */
-            checks: components["schemas"]["CheckShape"][];
+            checks: components["schemas"]["CheckKnown"][];
             /** Sheets */
-            sheets: components["schemas"]["CheckSheetShape"][];
+            sheets: components["schemas"]["CheckSheetShown"][];
         };
-        /** LimitShape */
-        LimitShape: {
+        /**
+         * LimitKnown
+         * @description A limit of a check: its key in a sheet, its shipped value, and its name where a check has several.
+         */
+        LimitKnown: {
             /** Key */
             key: string;
             /** Value */
@@ -1736,8 +1919,11 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** VersionShape */
-        VersionShape: {
+        /**
+         * VersionShown
+         * @description A version of a check sheet: what differs from the shipped limits, who kept it and why.
+         */
+        VersionShown: {
             /** Number */
             number: number;
             /** Who */
@@ -1758,7 +1944,10 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** Draft */
+        /**
+         * Draft
+         * @description A check sheet that is being written; ``job`` is one to try it on, or to check again by it.
+         */
         Draft: {
             /** Scope */
             scope: string;
@@ -1789,6 +1978,48 @@ export interface components {
             /** Job */
             job?: number | null;
         };
+        /**
+         * MoveShown
+         * @description A stroke of the cutter: from ``start_s`` the tool is down until ``end_s``; points in mm.
+         */
+        MoveShown: {
+            /** Operation */
+            operation: number;
+            /** Tool */
+            tool: number;
+            /** Force Gf */
+            force_gf: number;
+            /** Speed Mm S */
+            speed_mm_s: number;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Points */
+            points: number[][];
+        };
+        /**
+         * PlaybackShown
+         * @description A whole run of the cutter over its sheet.
+         */
+        PlaybackShown: {
+            /** Moves */
+            moves: components["schemas"]["MoveShown"][];
+            /** Total S */
+            total_s: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Travel Mm */
+            travel_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Operations */
+            operations: {
+                [key: string]: unknown;
+            }[];
+        };
     };
     responses: never;
     parameters: never;
@@ -1798,7 +2029,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    jobs_api_log_in: {
+    people_api_log_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -1840,7 +2071,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_log_out: {
+    people_api_log_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -1860,7 +2091,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_me: {
+    people_api_me: {
         parameters: {
             query?: never;
             header?: never;
@@ -1880,7 +2111,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs: {
+    jobs_api_jobs_jobs: {
         parameters: {
             query?: never;
             header?: never;
@@ -1900,7 +2131,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_take_in: {
+    jobs_api_jobs_take_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -1935,12 +2166,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenIn"];
+                    "application/json": components["schemas"]["TakenInShown"];
                 };
             };
         };
     };
-    jobs_api_answer: {
+    jobs_api_jobs_answer: {
         parameters: {
             query?: never;
             header?: never;
@@ -1951,7 +2182,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswersShape"];
+                "application/json": components["schemas"]["AnswersGiven"];
             };
         };
         responses: {
@@ -1961,12 +2192,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_job: {
+    jobs_api_jobs_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -1983,12 +2214,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobShape"];
+                    "application/json": components["schemas"]["JobShown"];
                 };
             };
         };
     };
-    jobs_api_change: {
+    jobs_api_jobs_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -2009,12 +2240,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobShape"];
+                    "application/json": components["schemas"]["JobShown"];
                 };
             };
         };
     };
-    jobs_api_mend: {
+    jobs_api_jobs_mend: {
         parameters: {
             query?: never;
             header?: never;
@@ -2025,7 +2256,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Mend"];
+                "application/json": components["schemas"]["StepAsked"];
             };
         };
         responses: {
@@ -2035,12 +2266,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_undo: {
+    jobs_api_jobs_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -2057,12 +2288,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_release: {
+    jobs_api_jobs_release: {
         parameters: {
             query?: never;
             header?: never;
@@ -2079,12 +2310,202 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_picture: {
+    jobs_api_check_let_stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_check_ask_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_check_edge_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EdgesShown"];
+                };
+            };
+        };
+    };
+    jobs_api_check_lands_off: {
+        parameters: {
+            query?: {
+                dx?: number;
+                dy?: number;
+                turn?: number;
+                stretch_x?: number;
+                stretch_y?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingShown"];
+                };
+            };
+        };
+    };
+    jobs_api_check_evidence: {
+        parameters: {
+            query?: {
+                size?: string;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_check_letter_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keys"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterShown"];
+                };
+            };
+        };
+    };
+    jobs_api_check_letter_file: {
+        parameters: {
+            query: {
+                chosen: string;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_check_report_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_pictures_part: {
         parameters: {
             query: {
                 x0: number;
@@ -2112,7 +2533,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_page_of_original: {
+    jobs_api_pictures_page_of_original: {
         parameters: {
             query?: never;
             header?: never;
@@ -2133,7 +2554,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_plate_set: {
+    jobs_api_pictures_plates: {
         parameters: {
             query?: {
                 inks?: string;
@@ -2156,7 +2577,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_ink_amounts: {
+    jobs_api_pictures_amounts: {
         parameters: {
             query: {
                 x: number;
@@ -2181,7 +2602,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_cut_open: {
+    jobs_api_pictures_cut_open: {
         parameters: {
             query: {
                 x0: number;
@@ -2203,12 +2624,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SectionShape"];
+                    "application/json": components["schemas"]["SectionShown"];
                 };
             };
         };
     };
-    jobs_api_work: {
+    jobs_api_works_works: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"][];
+                };
+            };
+        };
+    };
+    jobs_api_works_work: {
         parameters: {
             query?: never;
             header?: never;
@@ -2225,12 +2666,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_cancel: {
+    jobs_api_works_cancel: {
         parameters: {
             query?: never;
             header?: never;
@@ -2247,12 +2688,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_api_shelf: {
+    shelf_api_shelf: {
         parameters: {
             query?: never;
             header?: never;
@@ -2267,310 +2708,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["ShelfShown"];
                 };
             };
         };
     };
-    jobs_api_bench: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReleaseShape"][];
-                };
-            };
-        };
-    };
-    jobs_api_run_rip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                release_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkShape"];
-                };
-            };
-        };
-    };
-    jobs_api_playback: {
-        parameters: {
-            query?: {
-                name?: string;
-            };
-            header?: never;
-            path: {
-                release_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaybackShape"];
-                };
-            };
-        };
-    };
-    jobs_api_plate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                release_id: number;
-                sha256: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    jobs_api_download: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                release_id: number;
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    jobs_check_api_let_stand: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Settle"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobShape"];
-                };
-            };
-        };
-    };
-    jobs_check_api_ask_again: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobShape"];
-                };
-            };
-        };
-    };
-    jobs_check_api_edge_map: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EdgesShape"];
-                };
-            };
-        };
-    };
-    jobs_check_api_lands_off: {
-        parameters: {
-            query?: {
-                dx?: number;
-                dy?: number;
-                turn?: number;
-                stretch_x?: number;
-                stretch_y?: number;
-            };
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LandingShape"];
-                };
-            };
-        };
-    };
-    jobs_check_api_evidence: {
-        parameters: {
-            query?: {
-                size?: string;
-            };
-            header?: never;
-            path: {
-                job_id: number;
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    jobs_check_api_letter_text: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Keys"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LetterShape"];
-                };
-            };
-        };
-    };
-    jobs_check_api_letter_file: {
-        parameters: {
-            query: {
-                chosen: string;
-            };
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    jobs_check_api_report_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    jobs_check_api_check_sheets: {
+    shelf_api_check_sheets: {
         parameters: {
             query?: never;
             header?: never;
@@ -2590,7 +2733,7 @@ export interface operations {
             };
         };
     };
-    jobs_check_api_save_sheet: {
+    shelf_api_save_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -2614,7 +2757,7 @@ export interface operations {
             };
         };
     };
-    jobs_check_api_try_sheet: {
+    shelf_api_try_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -2633,12 +2776,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkShape"];
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
     };
-    jobs_check_api_export_sheet: {
+    shelf_api_export_sheet: {
         parameters: {
             query: {
                 scope: string;
@@ -2659,7 +2802,7 @@ export interface operations {
             };
         };
     };
-    jobs_check_api_import_sheet: {
+    shelf_api_import_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -2684,8 +2827,116 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VersionShape"];
+                    "application/json": components["schemas"]["VersionShown"];
                 };
+            };
+        };
+    };
+    floor_api_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseShown"][];
+                };
+            };
+        };
+    };
+    floor_api_run_rip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    floor_api_playback: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaybackShown"];
+                };
+            };
+        };
+    };
+    floor_api_plate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_api_download: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

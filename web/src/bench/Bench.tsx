@@ -3,63 +3,111 @@ import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography 
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Release } from "../api/client";
-import { useBench, useRip } from "../api/hooks";
+import { useQuery } from "@tanstack/react-query";
+import { useRip } from "../api/changes";
+import { queries } from "../api/queries";
 import { Player } from "./Player";
 import { Plates } from "./Plates";
 
-const STATES: Record<string, string> = { waiting: "in the hot folder", done: "plates made", refused: "refused by the RIP" };
+const STATES: Record<string, string> = {
+  waiting: "in the hot folder",
+  done: "plates made",
+  refused: "refused by the RIP",
+};
 
 export function Bench() {
   const [params, setParams] = useSearchParams();
-  const [polls, setPolls] = useState(false);
-  const bench = useBench(polls);
+  const bench = useQuery(queries.bench());
   const [machine, setMachine] = useState("rip");
   const listed = bench.data ?? [];
   const chosen = listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0];
   if (!bench.isPending && !listed.length)
-    return <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">Nothing waits. Release a job, and it comes here.</Typography>;
+    return (
+      <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">
+        Nothing waits. Release a job, and it comes here.
+      </Typography>
+    );
   return (
     <Stack direction="row" sx={{ height: "100%" }}>
-      <Stack component="nav" aria-label="released jobs" spacing={0.5} sx={{ width: 240, p: 1, overflowY: "auto", bgcolor: "background.paper" }}>
-        <Typography variant="h2" sx={{ p: 1 }}>Bench</Typography>
+      <Stack
+        component="nav"
+        aria-label="released jobs"
+        spacing={0.5}
+        sx={{ width: 240, p: 1, overflowY: "auto", bgcolor: "background.paper" }}
+      >
+        <Typography variant="h2" sx={{ p: 1 }}>
+          Bench
+        </Typography>
         {listed.map((made) => (
-          <Box key={made.id} component="button" type="button" aria-pressed={made.id === chosen?.id}
+          <Box
+            key={made.id}
+            component="button"
+            type="button"
+            aria-pressed={made.id === chosen?.id}
             onClick={() => setParams({ release: String(made.id) })}
-            sx={{ textAlign: "left", border: 0, p: 1, font: "inherit", cursor: "pointer", bgcolor: made.id === chosen?.id ? "#DDE8E8" : "#F4F4F4" }}>
+            sx={{
+              textAlign: "left",
+              border: 0,
+              p: 1,
+              font: "inherit",
+              cursor: "pointer",
+              bgcolor: made.id === chosen?.id ? "#DDE8E8" : "#F4F4F4",
+            }}
+          >
             <b>{made.job_name}</b>
-            <Typography variant="body2" color="text.secondary">package {made.id}, {STATES[made.rip_state]}</Typography>
+            <Typography variant="body2" color="text.secondary">
+              package {made.id}, {STATES[made.rip_state]}
+            </Typography>
           </Box>
         ))}
       </Stack>
       {chosen && (
         <Stack sx={{ flex: 1, minWidth: 0 }}>
           <Stack direction="row" spacing={2} sx={{ p: 1, alignItems: "center", bgcolor: "background.paper" }}>
-            <ToggleButtonGroup size="small" exclusive value={machine} onChange={(_, next) => next && setMachine(next)} aria-label="machine">
+            <ToggleButtonGroup
+              size="small"
+              exclusive
+              value={machine}
+              onChange={(_, next) => next && setMachine(next)}
+              aria-label="machine"
+            >
               <ToggleButton value="rip">RIP</ToggleButton>
               <ToggleButton value="cutter">Cutter</ToggleButton>
             </ToggleButtonGroup>
             <Typography noWrap>{chosen.job_name}</Typography>
-            <Typography variant="body2" color="text.secondary">simulated</Typography>
+            <Typography variant="body2" color="text.secondary">
+              simulated
+            </Typography>
           </Stack>
-          {machine === "rip" ? <Rip made={chosen} onRun={() => setPolls(true)} /> : <Player key={chosen.id} made={chosen} />}
+          {machine === "rip" ? <Rip made={chosen} /> : <Player key={chosen.id} made={chosen} />}
         </Stack>
       )}
     </Stack>
   );
 }
 
-function Rip({ made, onRun }: { made: Release; onRun: () => void }) {
+function Rip({ made }: { made: Release }) {
   const rip = useRip();
   if (made.rip_state === "waiting")
     return (
       <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
         <Typography>The print PDF waits in the hot folder.</Typography>
-        <Button variant="contained" size="medium" disabled={rip.isPending || rip.isSuccess} onClick={() => { rip.mutate(made.id); onRun(); }}>
+        <Button
+          variant="contained"
+          size="medium"
+          disabled={rip.isPending || rip.isSuccess}
+          onClick={() => rip.mutate(made.id)}
+        >
           {rip.isSuccess ? "Making plates…" : "Take it and make plates"}
         </Button>
         {rip.isError && <Alert severity="error">{rip.error.message}</Alert>}
       </Stack>
     );
-  if (made.rip_refused) return <Alert severity="error" sx={{ m: 3 }}>The RIP refused the file. {made.rip_refused}</Alert>;
+  if (made.rip_refused)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        The RIP refused the file. {made.rip_refused}
+      </Alert>
+    );
   return <Plates made={made} />;
 }

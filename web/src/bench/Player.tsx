@@ -2,11 +2,12 @@
 import { Alert, Button, LinearProgress, Slider, Stack, Typography } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
 import type { Playback, Release } from "../api/client";
-import { useJob, usePlayback } from "../api/hooks";
-import { Figure } from "../job/Docket";
-import { SheetView } from "../job/SheetView";
-import { lookOf } from "../roles";
-import { minutes } from "../stage/geometry";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../api/queries";
+import { Figure } from "../ui/Docket";
+import { SheetView } from "../job/stations/SheetView";
+import { lookOf } from "../ui/roles";
+import { metres, minutes } from "../ui/words";
 import { RoleSign } from "../stage/RoleLine";
 import { Stage } from "../stage/Stage";
 
@@ -17,7 +18,9 @@ const dOf = (points: number[][]) => points.map(([x, y], i) => `${i ? "L" : "M"}$
 /** The part of a stroke that is cut at a share of its time. */
 function cutSoFar(move: Move, time: number): number[][] {
   const share = Math.min(1, Math.max(0, (time - move.start_s) / (move.end_s - move.start_s || 1)));
-  const lengths = move.points.slice(1).map(([x = 0, y = 0], i) => Math.hypot(x - (move.points[i]?.[0] ?? 0), y - (move.points[i]?.[1] ?? 0)));
+  const lengths = move.points
+    .slice(1)
+    .map(([x = 0, y = 0], i) => Math.hypot(x - (move.points[i]?.[0] ?? 0), y - (move.points[i]?.[1] ?? 0)));
   let left = share * lengths.reduce((a, b) => a + b, 0);
   const out = move.points.slice(0, 1);
   for (let i = 0; i < lengths.length && left > 0; i++) {
@@ -31,8 +34,8 @@ function cutSoFar(move: Move, time: number): number[][] {
 }
 
 export function Player({ made }: { made: Release }) {
-  const play = usePlayback(made.id);
-  const job = useJob(made.job_id);
+  const play = useQuery(queries.playback(made.id));
+  const job = useQuery(queries.job(made.job_id));
   const [time, setTime] = useState(0);
   const [runs, setRuns] = useState(false);
   const total = play.data?.total_s ?? 0;
@@ -44,9 +47,23 @@ export function Player({ made }: { made: Release }) {
   const moves = useMemo(() => play.data?.moves ?? [], [play.data]);
   const roles = useMemo(() => (play.data?.operations ?? []).map((o) => String(o.role)), [play.data]);
   const done = useMemo(() => moves.filter((move) => move.end_s <= time), [moves, time]);
-  const paths = useMemo(() => roles.map((_, i) => done.filter((m) => m.operation === i).map((m) => dOf(m.points)).join("")), [done, roles]);
+  const paths = useMemo(
+    () =>
+      roles.map((_, i) =>
+        done
+          .filter((m) => m.operation === i)
+          .map((m) => dOf(m.points))
+          .join(""),
+      ),
+    [done, roles],
+  );
   if (play.isPending || job.isPending) return <LinearProgress aria-label="loading" />;
-  if (play.isError) return <Alert severity="error" sx={{ m: 3 }}>{play.error.message}</Alert>;
+  if (play.isError)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        {play.error.message}
+      </Alert>
+    );
   const now = moves.find((move) => move.start_s <= time && time < move.end_s);
   const at = now ?? moves.find((move) => move.start_s > time) ?? moves.at(-1);
   const head = now ? cutSoFar(now, time).at(-1) : done.at(-1)?.points.at(-1);
@@ -56,39 +73,99 @@ export function Player({ made }: { made: Release }) {
         <Stage bounds={[0, 0, play.data.width_mm, play.data.length_mm]} label="Cutter">
           {(view) => (
             <>
-              {job.data?.sheet.placements?.length ? <SheetView job={job.data} showLines={false} /> : <rect width={play.data.width_mm} height={play.data.length_mm} fill="#fff" />}
+              {job.data?.sheet?.placements.length ? (
+                <SheetView job={job.data} sheet={job.data.sheet} showLines={false} />
+              ) : (
+                <rect width={play.data.width_mm} height={play.data.length_mm} fill="#fff" />
+              )}
               {roles.map((role, i) => (
                 <g key={role} fill="none" data-cut={role}>
                   <path d={paths[i]} stroke="#fff" strokeWidth={4} vectorEffect="non-scaling-stroke" />
-                  <path d={paths[i]} stroke={lookOf(role).colour} strokeWidth={2} vectorEffect="non-scaling-stroke" />
+                  <path
+                    d={paths[i]}
+                    stroke={lookOf(role).colour}
+                    strokeWidth={2}
+                    vectorEffect="non-scaling-stroke"
+                  />
                 </g>
               ))}
-              {now && <path d={dOf(cutSoFar(now, time))} fill="none" stroke={lookOf(roles[now.operation] ?? "").colour} strokeWidth={2} vectorEffect="non-scaling-stroke" />}
-              {head && <circle cx={head[0]} cy={head[1]} r={6 / view.k} fill="none" stroke="#000" strokeWidth={2} vectorEffect="non-scaling-stroke" />}
+              {now && (
+                <path
+                  d={dOf(cutSoFar(now, time))}
+                  fill="none"
+                  stroke={lookOf(roles[now.operation] ?? "").colour}
+                  strokeWidth={2}
+                  vectorEffect="non-scaling-stroke"
+                />
+              )}
+              {head && (
+                <circle
+                  cx={head[0]}
+                  cy={head[1]}
+                  r={6 / view.k}
+                  fill="none"
+                  stroke="#000"
+                  strokeWidth={2}
+                  vectorEffect="non-scaling-stroke"
+                />
+              )}
             </>
           )}
         </Stage>
-        <Stack direction="row" spacing={2} sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}>
-          <Button variant="contained" onClick={() => { if (time >= total) setTime(0); setRuns(!runs); }}>{runs && time < total ? "Pause" : "Play"}</Button>
-          <Slider value={time} max={total} step={0.05} onChange={(_, next) => { setRuns(false); setTime(next as number); }} aria-label="time" sx={{ flex: 1 }} />
-          <Typography variant="body2" sx={{ width: 150 }}>{minutes(time)} of {minutes(total)}</Typography>
+        <Stack
+          direction="row"
+          spacing={2}
+          sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
+        >
+          <Button
+            variant="contained"
+            onClick={() => {
+              if (time >= total) setTime(0);
+              setRuns(!runs);
+            }}
+          >
+            {runs && time < total ? "Pause" : "Play"}
+          </Button>
+          <Slider
+            value={time}
+            max={total}
+            step={0.05}
+            onChange={(_, next) => {
+              setRuns(false);
+              setTime(next as number);
+            }}
+            aria-label="time"
+            sx={{ flex: 1 }}
+          />
+          <Typography variant="body2" sx={{ width: 150 }}>
+            {minutes(time)} of {minutes(total)}
+          </Typography>
         </Stack>
       </Stack>
       <Stack spacing={1} sx={{ width: 300, p: 2, bgcolor: "background.paper" }}>
         <Typography variant="h2">At the blade</Typography>
         {at && (
           <>
-            <Stack direction="row" spacing={1}><RoleSign role={roles[at.operation] ?? ""} /><b>{lookOf(roles[at.operation] ?? "").words}</b></Stack>
+            <Stack direction="row" spacing={1}>
+              <RoleSign role={roles[at.operation] ?? ""} />
+              <b>{lookOf(roles[at.operation] ?? "").words}</b>
+            </Stack>
             <Figure words="Tool">{at.tool}</Figure>
             <Figure words="Force">{at.force_gf} gf</Figure>
             <Figure words="Speed">{at.speed_mm_s} mm/s</Figure>
             <Figure words="Blade">{now ? "down" : "up"}</Figure>
           </>
         )}
-        <Figure words="Strokes done"><span data-testid="strokes">{done.length} of {moves.length}</span></Figure>
-        <Figure words="Cut in all">{(play.data.cut_mm / 1000).toFixed(2)} m</Figure>
-        <Figure words="Travel in all">{(play.data.travel_mm / 1000).toFixed(2)} m</Figure>
-        <Typography variant="body2" color="text.secondary">Played {RATE} times as fast as the machine.</Typography>
+        <Figure words="Strokes done">
+          <span data-testid="strokes">
+            {done.length} of {moves.length}
+          </span>
+        </Figure>
+        <Figure words="Cut in all">{metres(play.data.cut_mm)}</Figure>
+        <Figure words="Travel in all">{metres(play.data.travel_mm)}</Figure>
+        <Typography variant="body2" color="text.secondary">
+          Played {RATE} times as fast as the machine.
+        </Typography>
       </Stack>
     </Stack>
   );

@@ -1,34 +1,88 @@
 /** The files on their way in, above the jobs. */
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
-import { MONO, STOP } from "../theme";
+import { MONO, STOP } from "../ui/theme";
 import type { Arrival } from "./takingIn";
 
-interface Props { arrivals: Arrival[]; onStop: (key: number) => void; onAgain: (arrival: Arrival) => void; onClear: (key: number) => void }
+interface Props {
+  arrivals: Arrival[];
+  onStop: (key: number) => void;
+  onAgain: (arrival: Arrival) => void;
+  onClear: (key: number) => void;
+}
 
-const size = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const size = (bytes: number) =>
+  bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
 export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
   const shown = arrivals.filter((one) => one.state !== "taken");
   if (!shown.length) return null;
   return (
-    <Stack component="ul" aria-label="files on their way in" spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0, mb: 1.5 }}>
+    <Stack
+      component="ul"
+      aria-label="files on their way in"
+      spacing={0.5}
+      sx={{ listStyle: "none", p: 0, m: 0, mb: 1.5 }}
+    >
       {shown.map((one) => (
-        <Stack key={one.key} component="li" direction="row" spacing={2} data-arrival={one.state} sx={{ alignItems: "center", bgcolor: "background.paper", px: 1.5, py: 0.75 }}>
-          <Typography sx={{ fontFamily: MONO, fontSize: 13, width: 280, overflowWrap: "anywhere" }}>{one.name}</Typography>
-          <Typography variant="body2" color="text.secondary" sx={{ width: 70 }}>{size(one.file.size)}</Typography>
+        <Stack
+          key={one.key}
+          component="li"
+          direction="row"
+          spacing={2}
+          data-arrival={one.state}
+          sx={{ alignItems: "center", bgcolor: "background.paper", px: 1.5, py: 0.75 }}
+        >
+          <Typography sx={{ fontFamily: MONO, fontSize: 13, width: 280, overflowWrap: "anywhere" }}>
+            {one.name}
+          </Typography>
+          <Typography variant="body2" color="text.secondary" sx={{ width: 70 }}>
+            {size(one.file.size)}
+          </Typography>
           <Box sx={{ flex: 1 }}>
-            {one.state === "sending" && <LinearProgress variant="determinate" value={one.share * 100} aria-label={`sending ${one.name}`} />}
-            {one.state === "waiting" && <Typography variant="body2" color="text.secondary">waits its turn</Typography>}
-            {one.state === "stopped" && <Typography variant="body2">Stopped. Nothing was taken in.</Typography>}
-            {one.state === "refused" && <Typography variant="body2" role="alert" sx={{ color: STOP }}>{one.said}</Typography>}
-            {one.state === "known" && <Typography variant="body2">This very file is here already, in the job “{one.said}”.</Typography>}
+            {one.state === "sending" && (
+              <LinearProgress
+                variant="determinate"
+                value={one.share * 100}
+                aria-label={`sending ${one.name}`}
+              />
+            )}
+            {one.state === "waiting" && (
+              <Typography variant="body2" color="text.secondary">
+                waits its turn
+              </Typography>
+            )}
+            {one.state === "stopped" && (
+              <Typography variant="body2">Stopped. Nothing was taken in.</Typography>
+            )}
+            {one.state === "refused" && (
+              <Typography variant="body2" role="alert" sx={{ color: STOP }}>
+                {one.said}
+              </Typography>
+            )}
+            {one.state === "known" && (
+              <Typography variant="body2">
+                This very file is here already, in the job “{one.said}”.
+              </Typography>
+            )}
           </Box>
-          {one.state === "known" && <Button component={Link} to={`/jobs/${one.job}`} variant="contained">Open that job</Button>}
-          {one.state === "known" && <Button variant="outlined" onClick={() => onAgain(one)}>Take in again</Button>}
-          {one.state === "waiting" || one.state === "sending"
-            ? <Button onClick={() => onStop(one.key)}>Stop</Button>
-            : <Button onClick={() => onClear(one.key)} aria-label={`put away ${one.name}`}>Put away</Button>}
+          {one.state === "known" && (
+            <Button component={Link} to={`/jobs/${one.job}`} variant="contained">
+              Open that job
+            </Button>
+          )}
+          {one.state === "known" && (
+            <Button variant="outlined" onClick={() => onAgain(one)}>
+              Take in again
+            </Button>
+          )}
+          {one.state === "waiting" || one.state === "sending" ? (
+            <Button onClick={() => onStop(one.key)}>Stop</Button>
+          ) : (
+            <Button onClick={() => onClear(one.key)} aria-label={`put away ${one.name}`}>
+              Put away
+            </Button>
+          )}
         </Stack>
       ))}
     </Stack>

@@ -2,32 +2,46 @@
 import { Box, LinearProgress, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobRow } from "../api/client";
-import { STOP } from "../theme";
+import { isRunning, useWorkOf } from "../api/progress";
 import { RoleSign } from "../stage/RoleLine";
+import { STOP } from "../ui/theme";
+import { plural } from "../ui/words";
+import { orderLine } from "./orderLine";
 import { Thumb } from "./Thumb";
 
 const STATIONS = ["Check", "Lines", "Sheet", "Cut", "Release"];
-
-export const orderLine = (job: JobRow) => {
-  const { width_mm: w, height_mm: h, quantity, edge } = job.order;
-  const size = w && h ? `${w} × ${h} mm` : "size not said";
-  const edges: Record<string, string> = { bleed: "colour over the cut", border: "blank border", either: "any edge" };
-  return `${quantity} of ${size} · ${job.material} · ${edges[edge ?? "either"]}`;
+const TWO_LINES = {
+  display: "-webkit-box",
+  WebkitLineClamp: 2,
+  WebkitBoxOrient: "vertical",
+  overflow: "hidden",
 };
 
 export function Row({ job }: { job: JobRow }) {
-  const busy = job.work?.state === "running" || job.work?.state === "waiting";
   return (
     <Box component="li">
-      <Stack component={Link} to={`/jobs/${job.id}`} direction="row" spacing={2} sx={{
-        alignItems: "center", bgcolor: "background.paper", p: 1, color: "inherit", textDecoration: "none",
-        "&:hover": { bgcolor: "#FAFAFA" },
-      }}>
+      <Stack
+        component={Link}
+        to={`/jobs/${job.id}`}
+        direction="row"
+        spacing={2}
+        sx={{
+          alignItems: "center",
+          bgcolor: "background.paper",
+          p: 1,
+          color: "inherit",
+          textDecoration: "none",
+          "&:hover": { bgcolor: "#FAFAFA" },
+        }}
+      >
         <Thumb job={job} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          <Typography sx={{ fontWeight: 700 }} noWrap>{job.name}</Typography>
+          <Typography sx={{ fontWeight: 700 }} noWrap>
+            {job.name}
+          </Typography>
           <Typography variant="body2" color="text.secondary" noWrap>
-            {job.customer ? `${job.customer} · ` : ""}{orderLine(job)}
+            {job.customer ? `${job.customer} · ` : ""}
+            {orderLine(job)}
           </Typography>
         </Box>
         <Stack sx={{ width: 130 }}>
@@ -38,29 +52,57 @@ export function Row({ job }: { job: JobRow }) {
             </Stack>
           ))}
         </Stack>
-        <Stack direction="row" spacing={0.5} role="img" aria-label={`${job.reached} of 5 stations done`}>
-          {STATIONS.map((station, i) => (
-            <Box key={station} title={station} sx={{
-              width: 10, height: 10, borderRadius: "50%", border: "1.5px solid #555",
-              bgcolor: i < job.reached ? "#555" : "transparent",
-            }} />
-          ))}
-        </Stack>
+        <Pips reached={job.reached} />
         <Box sx={{ width: 350 }}>
-          {busy ? (
-            <>
-              <Typography variant="body2">{job.work?.what}</Typography>
-              <LinearProgress variant="determinate" value={100 * (job.work?.share ?? 0)} aria-label="progress" />
-            </>
-          ) : (
-            <Typography variant="body2" sx={{ display: "-webkit-box", WebkitLineClamp: 2, WebkitBoxOrient: "vertical", overflow: "hidden" }}>
-              {job.stops > 0 && <b style={{ color: STOP }}>{job.stops} stop{job.stops > 1 ? "s" : ""}: </b>}
-              {job.holds}
-            </Typography>
-          )}
+          <Holds job={job} />
         </Box>
-        <Typography variant="body2" sx={{ width: 90 }}>{job.due ? `due ${job.due.slice(5).split("-").reverse().join(".")}` : "no date"}</Typography>
+        <Typography variant="body2" sx={{ width: 90 }}>
+          {job.due ? `due ${job.due.slice(5).split("-").reverse().join(".")}` : "no date"}
+        </Typography>
       </Stack>
     </Box>
+  );
+}
+
+/** How far a job is, a pip a station. */
+function Pips({ reached }: { reached: number }) {
+  return (
+    <Stack direction="row" spacing={0.5} role="img" aria-label={`${reached} of 5 stations done`}>
+      {STATIONS.map((station, i) => (
+        <Box
+          key={station}
+          title={station}
+          sx={{
+            width: 10,
+            height: 10,
+            borderRadius: "50%",
+            border: "1.5px solid #555",
+            bgcolor: i < reached ? "#555" : "transparent",
+          }}
+        />
+      ))}
+    </Stack>
+  );
+}
+
+/** The one thing that holds a job up, or how far the work on it is. */
+function Holds({ job }: { job: JobRow }) {
+  const work = useWorkOf(job);
+  if (work && isRunning(work))
+    return (
+      <>
+        <Typography variant="body2">{work.what}</Typography>
+        <LinearProgress
+          variant="determinate"
+          value={100 * work.share}
+          aria-label={`progress of ${job.name}`}
+        />
+      </>
+    );
+  return (
+    <Typography variant="body2" sx={TWO_LINES}>
+      {!!job.stops && <b style={{ color: STOP }}>{plural(job.stops, "stop")}: </b>}
+      {job.holds}
+    </Typography>
   );
 }

@@ -17,7 +17,15 @@ export function Thumb({ job }: { job: JobRow }) {
     <svg width={SIDE} height={SIDE} style={{ background: "#EEE", flex: "none" }} aria-hidden>
       <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.x} ${view.y})`}>
         <Art source={artOf(job.id, job.art_sha256)} media={media} />
-        {job.drawn.map((line) => <RoleLine key={line.role + line.ink + line.hidden} role={line.role} path={line.path} view={view} size={WHOLE} />)}
+        {job.drawn.map((line) => (
+          <RoleLine
+            key={line.role + line.ink + line.hidden}
+            role={line.role}
+            path={line.path}
+            view={view}
+            size={WHOLE}
+          />
+        ))}
       </g>
     </svg>
   );

@@ -18,12 +18,15 @@ const MOST_FILES = 500;
 
 /** Every file of a drop, those in folders too. */
 export async function filesOf(data: DataTransfer): Promise<File[]> {
-  const entries = [...data.items].map((item) => item.webkitGetAsEntry?.()).filter((entry) => entry !== null && entry !== undefined);
+  const entries = [...data.items]
+    .map((item) => item.webkitGetAsEntry?.())
+    .filter((entry) => entry !== null && entry !== undefined);
   if (!entries.some((entry) => entry.isDirectory)) return [...data.files];
   const found: File[] = [];
   const visit = async (entry: FileSystemEntry): Promise<void> => {
     if (found.length >= MOST_FILES || entry.name.startsWith(".")) return;
-    if (entry.isFile) found.push(await new Promise<File>((give, fail) => (entry as FileSystemFileEntry).file(give, fail)));
+    if (entry.isFile)
+      found.push(await new Promise<File>((give, fail) => (entry as FileSystemFileEntry).file(give, fail)));
     else {
       const reader = (entry as FileSystemDirectoryEntry).createReader();
       for (;;) {
@@ -37,7 +40,12 @@ export async function filesOf(data: DataTransfer): Promise<File[]> {
   return found;
 }
 
-function send(arrival: Arrival, again: boolean, progress: (share: number) => void, request: XMLHttpRequest): Promise<TakenIn> {
+function send(
+  arrival: Arrival,
+  again: boolean,
+  progress: (share: number) => void,
+  request: XMLHttpRequest,
+): Promise<TakenIn> {
   return new Promise((give, fail) => {
     const form = new FormData();
     form.append("file", arrival.file);
@@ -69,45 +77,83 @@ export function useTakingIn() {
   const requests = useRef(new Map<number, XMLHttpRequest>());
   const stopped = useRef(new Set<number>());
 
-  const change = useCallback((key: number, values: Partial<Arrival>) =>
-    setArrivals((before) => before.map((one) => (one.key === key ? { ...one, ...values } : one))), []);
+  const change = useCallback(
+    (key: number, values: Partial<Arrival>) =>
+      setArrivals((before) => before.map((one) => (one.key === key ? { ...one, ...values } : one))),
+    [],
+  );
 
-  const take = useCallback(async (arrival: Arrival, again: boolean) => {
-    if (stopped.current.has(arrival.key)) return;
-    const request = new XMLHttpRequest();
-    requests.current.set(arrival.key, request);
-    change(arrival.key, { state: "sending", share: 0, said: "" });
-    try {
-      const { job, known } = await send(arrival, again, (share) => change(arrival.key, { share }), request);
-      change(arrival.key, { state: known ? "known" : "taken", share: 1, job: job.id, said: known ? job.name : "" });
-      void client.invalidateQueries({ queryKey: ["jobs"] });
-    } catch (error) {
-      const halted = (error as Error).name === "AbortError";
-      change(arrival.key, { state: halted ? "stopped" : "refused", said: halted ? "" : (error as Error).message });
-    } finally {
-      requests.current.delete(arrival.key);
-    }
-  }, [change, client]);
+  const take = useCallback(
+    async (arrival: Arrival, again: boolean) => {
+      if (stopped.current.has(arrival.key)) return;
+      const request = new XMLHttpRequest();
+      requests.current.set(arrival.key, request);
+      change(arrival.key, { state: "sending", share: 0, said: "" });
+      try {
+        const { job, known } = await send(arrival, again, (share) => change(arrival.key, { share }), request);
+        change(arrival.key, {
+          state: known ? "known" : "taken",
+          share: 1,
+          job: job.id,
+          said: known ? job.name : "",
+        });
+        void client.invalidateQueries({ queryKey: ["jobs"] });
+      } catch (error) {
+        const halted = (error as Error).name === "AbortError";
+        change(arrival.key, {
+          state: halted ? "stopped" : "refused",
+          said: halted ? "" : (error as Error).message,
+        });
+      } finally {
+        requests.current.delete(arrival.key);
+      }
+    },
+    [change, client],
+  );
 
-  const queue = useCallback((arrival: Arrival, again: boolean) => {
-    line.current = line.current.then(() => take(arrival, again));
-  }, [take]);
+  const queue = useCallback(
+    (arrival: Arrival, again: boolean) => {
+      line.current = line.current.then(() => take(arrival, again));
+    },
+    [take],
+  );
 
-  const add = useCallback((files: File[], customer: string) => {
-    const fresh = files.slice(0, MOST_FILES).map((file): Arrival => ({
-      key: next.current++, name: file.name || "pasted.png", file, customer, state: "waiting", share: 0, said: "",
-    }));
-    setArrivals((before) => [...before.filter((one) => one.state !== "taken"), ...fresh]);
-    fresh.forEach((arrival) => queue(arrival, false));
-  }, [queue]);
+  const add = useCallback(
+    (files: File[], customer: string) => {
+      const fresh = files.slice(0, MOST_FILES).map((file): Arrival => ({
+        key: next.current++,
+        name: file.name || "pasted.png",
+        file,
+        customer,
+        state: "waiting",
+        share: 0,
+        said: "",
+      }));
+      setArrivals((before) => [...before.filter((one) => one.state !== "taken"), ...fresh]);
+      fresh.forEach((arrival) => queue(arrival, false));
+    },
+    [queue],
+  );
 
-  const stop = useCallback((key: number) => {
-    stopped.current.add(key);
-    requests.current.get(key)?.abort();
-    change(key, { state: "stopped" });
-  }, [change]);
+  const stop = useCallback(
+    (key: number) => {
+      stopped.current.add(key);
+      requests.current.get(key)?.abort();
+      change(key, { state: "stopped" });
+    },
+    [change],
+  );
 
-  const again = useCallback((arrival: Arrival) => { stopped.current.delete(arrival.key); queue(arrival, true); }, [queue]);
-  const clear = useCallback((key: number) => setArrivals((before) => before.filter((one) => one.key !== key)), []);
+  const again = useCallback(
+    (arrival: Arrival) => {
+      stopped.current.delete(arrival.key);
+      queue(arrival, true);
+    },
+    [queue],
+  );
+  const clear = useCallback(
+    (key: number) => setArrivals((before) => before.filter((one) => one.key !== key)),
+    [],
+  );
   return { arrivals, add, stop, again, clear };
 }

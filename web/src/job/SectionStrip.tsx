@@ -2,13 +2,17 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import type { Job, Section } from "../api/client";
-import { useSection } from "../api/hooks";
-import { lookOf } from "../roles";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../api/queries";
+import { lookOf } from "../ui/roles";
 import type { Point } from "../stage/geometry";
-import { MONO } from "../theme";
+import { MONO } from "../ui/theme";
 
 const STRATA: Record<string, { fill: string; hatch?: string }> = {
-  laminate: { fill: "#E9EDF0" }, film: { fill: "#FFFFFF" }, adhesive: { fill: "#D6D6D6", hatch: "dots" }, liner: { fill: "#CFC8BC", hatch: "fibres" },
+  laminate: { fill: "#E9EDF0" },
+  film: { fill: "#FFFFFF" },
+  adhesive: { fill: "#D6D6D6", hatch: "dots" },
+  liner: { fill: "#CFC8BC", hatch: "fibres" },
 };
 const HEIGHT = 172;
 const LEFT = 96;
@@ -17,8 +21,16 @@ const TOP = 26;
 const INK_PX = 5;
 const STACK_PX = 92;
 
-export function SectionStrip({ job, line, onClose }: { job: Job; line: [Point, Point]; onClose: () => void }) {
-  const section = useSection(job, line);
+export function SectionStrip({
+  job,
+  line,
+  onClose,
+}: {
+  job: Job;
+  line: [Point, Point];
+  onClose: () => void;
+}) {
+  const section = useQuery(queries.section(job, line));
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(800);
   useEffect(() => {
@@ -27,11 +39,31 @@ export function SectionStrip({ job, line, onClose }: { job: Job; line: [Point, P
     return () => watch.disconnect();
   }, []);
   return (
-    <Box ref={frame} data-testid="section" sx={{ height: HEIGHT, flex: "none", bgcolor: "background.paper", borderTop: "1px solid #CFCFCF", position: "relative" }}>
-      {section.isError && <Typography color="error" sx={{ p: 2 }}>{section.error.message}</Typography>}
-      {section.isPending && <Typography sx={{ p: 2 }} color="text.secondary">Cutting the material open…</Typography>}
+    <Box
+      ref={frame}
+      data-testid="section"
+      sx={{
+        height: HEIGHT,
+        flex: "none",
+        bgcolor: "background.paper",
+        borderTop: "1px solid #CFCFCF",
+        position: "relative",
+      }}
+    >
+      {section.isError && (
+        <Typography color="error" sx={{ p: 2 }}>
+          {section.error.message}
+        </Typography>
+      )}
+      {section.isPending && (
+        <Typography sx={{ p: 2 }} color="text.secondary">
+          Cutting the material open…
+        </Typography>
+      )}
       {section.data && <Drawing section={section.data} width={width} />}
-      <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>Fold</Button>
+      <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>
+        Fold
+      </Button>
     </Box>
   );
 }
@@ -44,20 +76,43 @@ function Drawing({ section, width }: { section: Section; width: number }) {
   const top = inksTop + section.inks.length * INK_PX + (section.inks.length ? 2 : 0);
   const y = (um: number) => top + (um / whole) * STACK_PX;
   const step = inner / Math.max(1, (section.inks[0]?.tints.length ?? 2) - 1);
-  const depths = section.strata.map((_, i) => section.strata.slice(0, i).reduce((sum, s) => sum + s.thickness_um, 0));
+  const depths = section.strata.map((_, i) =>
+    section.strata.slice(0, i).reduce((sum, s) => sum + s.thickness_um, 0),
+  );
   return (
     <svg width={width} height={HEIGHT} role="img" aria-label={words(section)}>
       <defs>
-        <pattern id="dots" width={6} height={6} patternUnits="userSpaceOnUse"><circle cx={1.5} cy={1.5} r={0.8} fill="#9A9A9A" /><circle cx={4.5} cy={4.5} r={0.8} fill="#9A9A9A" /></pattern>
-        <pattern id="fibres" width={14} height={7} patternUnits="userSpaceOnUse"><path d="M0 2h8M6 5.5h8" stroke="#B3AA9B" strokeWidth={0.8} /></pattern>
+        <pattern id="dots" width={6} height={6} patternUnits="userSpaceOnUse">
+          <circle cx={1.5} cy={1.5} r={0.8} fill="#9A9A9A" />
+          <circle cx={4.5} cy={4.5} r={0.8} fill="#9A9A9A" />
+        </pattern>
+        <pattern id="fibres" width={14} height={7} patternUnits="userSpaceOnUse">
+          <path d="M0 2h8M6 5.5h8" stroke="#B3AA9B" strokeWidth={0.8} />
+        </pattern>
       </defs>
-      <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>A</text>
-      <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">B</text>
+      <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>
+        A
+      </text>
+      <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">
+        B
+      </text>
       {section.inks.map((ink, row) => (
         <g key={ink.name} data-band={ink.name}>
-          {evenRuns(ink.tints).map(({ from, to, tint }) => tint > 0 && (
-            <rect key={from} x={LEFT + Math.max(0, from - 0.5) * step} y={inksTop + row * INK_PX} width={(to - from + 1) * step} height={INK_PX - 0.6} fill={ink.colour} opacity={tint / 255} shapeRendering="crispEdges" />
-          ))}
+          {evenRuns(ink.tints).map(
+            ({ from, to, tint }) =>
+              tint > 0 && (
+                <rect
+                  key={from}
+                  x={LEFT + Math.max(0, from - 0.5) * step}
+                  y={inksTop + row * INK_PX}
+                  width={(to - from + 1) * step}
+                  height={INK_PX - 0.6}
+                  fill={ink.colour}
+                  opacity={tint / 255}
+                  shapeRendering="crispEdges"
+                />
+              ),
+          )}
         </g>
       ))}
       {section.strata.map((stratum, i) => {
@@ -66,28 +121,94 @@ function Drawing({ section, width }: { section: Section; width: number }) {
         const high = y(from + stratum.thickness_um) - y(from);
         return (
           <g key={i} data-stratum={stratum.kind}>
-            <rect x={LEFT} y={y(from)} width={inner} height={high} fill={look.fill} stroke="#777" strokeWidth={0.8} />
-            {look.hatch && <rect x={LEFT} y={y(from)} width={inner} height={high} fill={`url(#${look.hatch})`} />}
-            <text x={LEFT - 8} y={y(from) + high / 2 + 4} textAnchor="end" fontSize={12}>{stratum.kind}</text>
-            <text x={LEFT + inner + 8} y={y(from) + high / 2 + 4} fontSize={11} fontFamily={MONO} fill="#4D4D4D">{stratum.thickness_um} µm</text>
+            <rect
+              x={LEFT}
+              y={y(from)}
+              width={inner}
+              height={high}
+              fill={look.fill}
+              stroke="#777"
+              strokeWidth={0.8}
+            />
+            {look.hatch && (
+              <rect x={LEFT} y={y(from)} width={inner} height={high} fill={`url(#${look.hatch})`} />
+            )}
+            <text x={LEFT - 8} y={y(from) + high / 2 + 4} textAnchor="end" fontSize={12}>
+              {stratum.kind}
+            </text>
+            <text
+              x={LEFT + inner + 8}
+              y={y(from) + high / 2 + 4}
+              fontSize={11}
+              fontFamily={MONO}
+              fill="#4D4D4D"
+            >
+              {stratum.thickness_um} µm
+            </text>
           </g>
         );
       })}
-      {section.crossings.map((cut, n) => <Cut key={n} role={cut.role} x={x(cut.at_mm)} top={y(cut.top_um)} bottom={y(cut.bottom_um)} face={top} base={y(whole)} />)}
+      {section.crossings.map((cut, n) => (
+        <Cut
+          key={n}
+          role={cut.role}
+          x={x(cut.at_mm)}
+          top={y(cut.top_um)}
+          bottom={y(cut.bottom_um)}
+          face={top}
+          base={y(whole)}
+        />
+      ))}
       {labelsOf(section, x).map((label) => (
-        <text key={label.x} x={label.x} y={HEIGHT - 22 + label.row * 14} textAnchor="middle" fontSize={11.5} fill={label.colour} stroke="#fff" strokeWidth={3} paintOrder="stroke">
-          <tspan fontWeight={700}>{label.words}</tspan> <tspan fontFamily={MONO} fontSize={11} fill="#4D4D4D">{label.at}</tspan>
+        <text
+          key={label.x}
+          x={label.x}
+          y={HEIGHT - 22 + label.row * 14}
+          textAnchor="middle"
+          fontSize={11.5}
+          fill={label.colour}
+          stroke="#fff"
+          strokeWidth={3}
+          paintOrder="stroke"
+        >
+          <tspan fontWeight={700}>{label.words}</tspan>{" "}
+          <tspan fontFamily={MONO} fontSize={11} fill="#4D4D4D">
+            {label.at}
+          </tspan>
         </text>
       ))}
-      <text x={LEFT - 8} y={TOP + 8} textAnchor="end" fontSize={11} fill="#4D4D4D">{section.inks.length ? "inks" : "no ink"}</text>
-      <text x={LEFT + 18} y={16} fontSize={11} fill="#4D4D4D">{section.length_mm.toFixed(1)} mm across; thickness drawn {stretch(section, whole, inner)} times as large</text>
-      {!section.crossings.length && <text x={LEFT + inner / 2} y={HEIGHT - 12} textAnchor="middle" fontSize={13} fill="#4D4D4D">No cut crosses this line.</text>}
+      <text x={LEFT - 8} y={TOP + 8} textAnchor="end" fontSize={11} fill="#4D4D4D">
+        {section.inks.length ? "inks" : "no ink"}
+      </text>
+      <text x={LEFT + 18} y={16} fontSize={11} fill="#4D4D4D">
+        {section.length_mm.toFixed(1)} mm across; thickness drawn {stretch(section, whole, inner)} times as
+        large
+      </text>
+      {!section.crossings.length && (
+        <text x={LEFT + inner / 2} y={HEIGHT - 12} textAnchor="middle" fontSize={13} fill="#4D4D4D">
+          No cut crosses this line.
+        </text>
+      )}
     </svg>
   );
 }
 
 /** A cut as a notch: from the face down to its depth, or from below for a back cut. */
-function Cut({ role, x, top, bottom, face, base }: { role: string; x: number; top: number; bottom: number; face: number; base: number }) {
+function Cut({
+  role,
+  x,
+  top,
+  bottom,
+  face,
+  base,
+}: {
+  role: string;
+  x: number;
+  top: number;
+  bottom: number;
+  face: number;
+  base: number;
+}) {
   const look = lookOf(role);
   const pressed = top === bottom;
   const fromBelow = top > face;
@@ -98,7 +219,12 @@ function Cut({ role, x, top, bottom, face, base }: { role: string; x: number; to
     <g data-cut={role}>
       <path d={d} fill="#fff" stroke="#fff" strokeWidth={3} />
       <path d={d} fill={look.colour} />
-      <path d={`M${x} ${fromBelow ? top : face}V${fromBelow ? base : tip}`} stroke={look.colour} strokeWidth={2} strokeDasharray={role === "perforation" ? "5 2.5" : undefined} />
+      <path
+        d={`M${x} ${fromBelow ? top : face}V${fromBelow ? base : tip}`}
+        stroke={look.colour}
+        strokeWidth={2}
+        strokeDasharray={role === "perforation" ? "5 2.5" : undefined}
+      />
     </g>
   );
 }
@@ -116,7 +242,7 @@ function evenRuns(tints: number[]) {
 
 /** How many times larger than its width the height of the drawing is. */
 const stretch = (section: Section, whole: number, inner: number) => {
-  const times = (STACK_PX / (whole / 1000)) / (inner / section.length_mm);
+  const times = STACK_PX / (whole / 1000) / (inner / section.length_mm);
   return times < 10 ? times.toFixed(1) : times.toFixed(0);
 };
 
@@ -130,10 +256,20 @@ function labelsOf(section: Section, x: (mm: number) => number) {
     const row = ends.findIndex((end) => at - LABEL_PX / 2 >= end);
     if (row < 0) return [];
     ends[row] = at + LABEL_PX / 2;
-    return [{ x: at, row, words: lookOf(cut.role).words, colour: lookOf(cut.role).colour, at: cut.at_mm.toFixed(cut.at_mm < 100 ? 2 : 1) }];
+    return [
+      {
+        x: at,
+        row,
+        words: lookOf(cut.role).words,
+        colour: lookOf(cut.role).colour,
+        at: cut.at_mm.toFixed(cut.at_mm < 100 ? 2 : 1),
+      },
+    ];
   });
 }
 
 const words = (section: Section) =>
   `${section.length_mm.toFixed(1)} mm across ${section.strata.map((s) => s.kind).join(", ")}; ` +
-  (section.crossings.length ? section.crossings.map((c) => `${lookOf(c.role).words} at ${c.at_mm.toFixed(2)} mm`).join(", ") : "no cut");
+  (section.crossings.length
+    ? section.crossings.map((c) => `${lookOf(c.role).words} at ${c.at_mm.toFixed(2)} mm`).join(", ")
+    : "no cut");

@@ -1,13 +1,24 @@
 /** The shelf: materials, destinations with their exact names, tool settings. */
-import { Alert, LinearProgress, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
-import { useShelf } from "../api/hooks";
-import { lookOf } from "../roles";
+import {
+  Alert,
+  LinearProgress,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../api/queries";
+import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
-import { MONO } from "../theme";
+import { MONO } from "../ui/theme";
 import { CheckSheetsPart } from "./CheckSheetsPart";
 
 export function ShelfPage() {
-  const shelf = useShelf();
+  const shelf = useQuery(queries.shelf());
   if (shelf.isPending) return <LinearProgress aria-label="loading" />;
   if (shelf.isError) return <Alert severity="error">{shelf.error.message}</Alert>;
   return (
@@ -15,12 +26,23 @@ export function ShelfPage() {
       <Typography variant="h1">Shelf</Typography>
       <Typography variant="h2">Destinations and the exact names they want</Typography>
       <Table size="small">
-        <TableHead><TableRow><TableCell>Role</TableCell>{shelf.data.destinations.map((d) => <TableCell key={d.id}>{d.title}</TableCell>)}</TableRow></TableHead>
+        <TableHead>
+          <TableRow>
+            <TableCell>Role</TableCell>
+            {shelf.data.destinations.map((d) => (
+              <TableCell key={d.id}>{d.title}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
         <TableBody>
           {Object.keys(shelf.data.destinations[0]?.names ?? {}).map((role) => (
             <TableRow key={role}>
               <TableCell>{lookOf(role).words.replace("-", " ")}</TableCell>
-              {shelf.data.destinations.map((d) => <TableCell key={d.id} sx={{ fontFamily: MONO }}>{d.names[role]?.replaceAll(" ", "␣")}</TableCell>)}
+              {shelf.data.destinations.map((d) => (
+                <TableCell key={d.id} sx={{ fontFamily: MONO }}>
+                  {d.names[role]?.replaceAll(" ", "␣")}
+                </TableCell>
+              ))}
             </TableRow>
           ))}
         </TableBody>
@@ -41,8 +63,12 @@ export function ShelfPage() {
         <TableBody>
           {shelf.data.tools.map((t) => (
             <TableRow key={t.role}>
-              <TableCell><RoleSign role={t.role} /> {lookOf(t.role).words}</TableCell>
-              <TableCell>tool {t.number}</TableCell><TableCell>{t.force_gf} gf</TableCell><TableCell>{t.speed_mm_s} mm/s</TableCell>
+              <TableCell>
+                <RoleSign role={t.role} /> {lookOf(t.role).words}
+              </TableCell>
+              <TableCell>tool {t.number}</TableCell>
+              <TableCell>{t.force_gf} gf</TableCell>
+              <TableCell>{t.speed_mm_s} mm/s</TableCell>
               <TableCell>{t.cut_mm ? `${t.cut_mm} mm cut, ${t.tie_mm} mm tie` : ""}</TableCell>
             </TableRow>
           ))}

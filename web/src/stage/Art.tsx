@@ -7,8 +7,10 @@ const BASE_PPI = 100;
 /** How a part of the picture is asked for. */
 export type Source = (box: Box, ppi: number) => string;
 
-export const artOf = (job: number, art: string, view = "art", revision = 0): Source => ([x0, y0, x1, y1], ppi) =>
-  `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(3)}&view=${view}&revision=${revision}&of=${art.slice(0, 12)}`;
+export const artOf =
+  (job: number, art: string, view = "art", revision = 0): Source =>
+  ([x0, y0, x1, y1], ppi) =>
+    `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(3)}&view=${view}&revision=${revision}&of=${art.slice(0, 12)}`;
 
 interface Props {
   source: Source;
@@ -25,9 +27,13 @@ export function Art({ source, media, view, size }: Props) {
   return (
     <g>
       <Picture href={source(media, base)} box={media} />
-      <clipPath id="page"><rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} /></clipPath>
+      <clipPath id="page">
+        <rect x={media[0]} y={media[1]} width={media[2] - media[0]} height={media[3] - media[1]} />
+      </clipPath>
       <g clipPath="url(#page)">
-        {tiles.map((tile) => <Picture key={tile.key} href={source(tile.box, tile.ppi)} box={tile.box} />)}
+        {tiles.map((tile) => (
+          <Picture key={tile.key} href={source(tile.box, tile.ppi)} box={tile.box} />
+        ))}
       </g>
     </g>
   );
@@ -36,7 +42,15 @@ export function Art({ source, media, view, size }: Props) {
 /** A picture is drawn with y downwards; inside the stage's group it has to be turned over. */
 export function Picture({ href, box: [x0, y0, x1, y1], sharp }: { href: string; box: Box; sharp?: boolean }) {
   return (
-    <image href={href} x={x0} y={-y1} width={x1 - x0} height={y1 - y0} transform="scale(1 -1)" preserveAspectRatio="none"
-      style={sharp ? { imageRendering: "pixelated" } : undefined} />
+    <image
+      href={href}
+      x={x0}
+      y={-y1}
+      width={x1 - x0}
+      height={y1 - y0}
+      transform="scale(1 -1)"
+      preserveAspectRatio="none"
+      style={sharp ? { imageRendering: "pixelated" } : undefined}
+    />
   );
 }

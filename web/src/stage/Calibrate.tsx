@@ -12,16 +12,57 @@ export function Calibrate({ onClose }: { onClose: () => void }) {
     <Dialog open onClose={onClose} maxWidth="md" aria-labelledby="monitor">
       <DialogTitle id="monitor">Actual size on this monitor</DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 1 }}>Hold a bank card against the screen and move the slider until the drawn one is as wide.</Typography>
-        <svg width={Math.max(CARD_MM[0] * k + 8, 300)} height={CARD_MM[1] * k + 8} role="img" aria-label="a card 85.6 mm wide">
-          <rect x={2} y={2} width={CARD_MM[0] * k} height={CARD_MM[1] * k} rx={3.18 * k} fill="#F2F2F2" stroke="#1A1A1A" strokeWidth={2} />
-          <text x={16} y={CARD_MM[1] * k - 14} fontSize={13}>85.60 × 53.98 mm</text>
+        <Typography sx={{ mb: 1 }}>
+          Hold a bank card against the screen and move the slider until the drawn one is as wide.
+        </Typography>
+        <svg
+          width={Math.max(CARD_MM[0] * k + 8, 300)}
+          height={CARD_MM[1] * k + 8}
+          role="img"
+          aria-label="a card 85.6 mm wide"
+        >
+          <rect
+            x={2}
+            y={2}
+            width={CARD_MM[0] * k}
+            height={CARD_MM[1] * k}
+            rx={3.18 * k}
+            fill="#F2F2F2"
+            stroke="#1A1A1A"
+            strokeWidth={2}
+          />
+          <text x={16} y={CARD_MM[1] * k - 14} fontSize={13}>
+            85.60 × 53.98 mm
+          </text>
         </svg>
-        <Slider min={1.5} max={12} step={0.005} value={k} onChange={(_, v) => setK(v as number)} aria-label="pixels to the millimetre" valueLabelDisplay="auto" />
+        <Slider
+          min={1.5}
+          max={12}
+          step={0.005}
+          value={k}
+          onChange={(_, v) => setK(v as number)}
+          aria-label="pixels to the millimetre"
+          valueLabelDisplay="auto"
+        />
       </DialogContent>
       <DialogActions>
-        <Button onClick={() => { calibrate(null); onClose(); }}>Back to 96 to the inch</Button>
-        <Button variant="contained" onClick={() => { calibrate(k); onClose(); }}>Keep for this monitor</Button>
+        <Button
+          onClick={() => {
+            calibrate(null);
+            onClose();
+          }}
+        >
+          Back to 96 to the inch
+        </Button>
+        <Button
+          variant="contained"
+          onClick={() => {
+            calibrate(k);
+            onClose();
+          }}
+        >
+          Keep for this monitor
+        </Button>
       </DialogActions>
     </Dialog>
   );

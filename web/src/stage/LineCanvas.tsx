@@ -3,7 +3,7 @@
  * zoom, which takes a fifth of a second for 20,000 nodes; a canvas just draws it.
  */
 import { useLayoutEffect, useMemo, useRef } from "react";
-import { lookOf } from "../roles";
+import { lookOf } from "../ui/roles";
 import { grow, inView, runsOf, segmentsOf, ticks, trace, type View } from "./geometry";
 
 export interface Line {
@@ -14,12 +14,23 @@ export interface Line {
   hidden: boolean;
 }
 
-interface Props { lines: Line[]; view: View; size: [number, number]; over: [number, number] }
+interface Props {
+  lines: Line[];
+  view: View;
+  size: [number, number];
+  over: [number, number];
+}
 
 export function LineCanvas({ lines, view, size, over: [ox, oy] }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const made = useMemo(
-    () => lines.map((line) => ({ line, look: lookOf(line.role), segments: segmentsOf(line.path), runs: lookOf(line.role).ticks ? runsOf(line.path) : [] })),
+    () =>
+      lines.map((line) => ({
+        line,
+        look: lookOf(line.role),
+        segments: segmentsOf(line.path),
+        runs: lookOf(line.role).ticks ? runsOf(line.path) : [],
+      })),
     [lines],
   );
   const [width, height] = [size[0] + 2 * ox, size[1] + 2 * oy];
@@ -53,10 +64,19 @@ export function LineCanvas({ lines, view, size, over: [ox, oy] }: Props) {
   }, [made, view, size, ox, oy, width, height]);
   return (
     <>
-      <canvas ref={canvas} style={{ position: "absolute", left: -ox, top: -oy, width, height, pointerEvents: "none" }} aria-hidden />
+      <canvas
+        ref={canvas}
+        style={{ position: "absolute", left: -ox, top: -oy, width, height, pointerEvents: "none" }}
+        aria-hidden
+      />
       {lines.map((line) => (
-        <span key={line.role + line.ink + line.hidden} role="img" data-role={line.role} data-hidden={line.hidden || undefined}
-          aria-label={`${line.role.replace("-", " ")} in ${line.ink || "no ink"}${line.hidden ? ", hidden" : ""}`} />
+        <span
+          key={line.role + line.ink + line.hidden}
+          role="img"
+          data-role={line.role}
+          data-hidden={line.hidden || undefined}
+          aria-label={`${line.role.replace("-", " ")} in ${line.ink || "no ink"}${line.hidden ? ", hidden" : ""}`}
+        />
       ))}
     </>
   );

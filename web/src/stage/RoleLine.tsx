@@ -1,6 +1,6 @@
 /** A line in a small picture: its role's colour and shape on a white casing, constant on screen. */
 import { memo, useMemo } from "react";
-import { lookOf } from "../roles";
+import { lookOf } from "../ui/roles";
 import { inView, grow, runsOf, ticks, type Box, type View } from "./geometry";
 
 interface Props {

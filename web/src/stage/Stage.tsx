@@ -1,7 +1,7 @@
 /** The stage: something of known size in mm, with rulers, panned and zoomed by hand or keys, measured with a tape. */
 import { Box as Area, Button, Stack } from "@mui/material";
 import { memo, useEffect, useMemo, useState, type ReactNode } from "react";
-import { GROUND, MONO } from "../theme";
+import { GROUND, MONO } from "../ui/theme";
 import { Calibrate } from "./Calibrate";
 import { chooseUnit, isCalibrated, usePixelsPerMm, useUnit } from "./calibration";
 import { length, runsOf, snap, type Box, type Point, type View } from "./geometry";
@@ -36,7 +36,18 @@ interface Props {
   onPick?: (at: Point, within: number) => void;
 }
 
-export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_LINES, onPoint, onSection, onPick }: Props) {
+export function Stage({
+  bounds,
+  children,
+  goTo,
+  tools,
+  over,
+  label,
+  lines = NO_LINES,
+  onPoint,
+  onSection,
+  onPick,
+}: Props) {
   const actual = usePixelsPerMm();
   const unit = useUnit();
   const [tool, setTool] = useState<Tool>("hand");
@@ -66,13 +77,23 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
     const line: [Point, Point] = laid && laying ? [laid[0], to] : [to, to];
     setLaid(line);
     setLaying(!done);
-    if (done && tool === "section") onSection?.(line[0][0] === line[1][0] && line[0][1] === line[1][1] ? null : line);
+    if (done && tool === "section")
+      onSection?.(line[0][0] === line[1][0] && line[0][1] === line[1][1] ? null : line);
   };
   const middle = (): Point => [(size[0] / 2 - live.x) / live.k, (live.y - size[1] / 2) / live.k];
   const keys: Record<string, () => void> = {
-    f: hand.fitAll, "0": () => hand.actual(actual), "+": () => hand.zoomBy(1.4), "=": () => hand.zoomBy(1.4), "-": () => hand.zoomBy(1 / 1.4),
-    ArrowLeft: () => hand.panBy(PAN_PX, 0), ArrowRight: () => hand.panBy(-PAN_PX, 0), ArrowUp: () => hand.panBy(0, PAN_PX), ArrowDown: () => hand.panBy(0, -PAN_PX),
-    t: () => choose(tool === "tape" ? "hand" : "tape"), u: () => chooseUnit(unit === "mm" ? "in" : "mm"), Escape: () => choose("hand"),
+    f: hand.fitAll,
+    "0": () => hand.actual(actual),
+    "+": () => hand.zoomBy(1.4),
+    "=": () => hand.zoomBy(1.4),
+    "-": () => hand.zoomBy(1 / 1.4),
+    ArrowLeft: () => hand.panBy(PAN_PX, 0),
+    ArrowRight: () => hand.panBy(-PAN_PX, 0),
+    ArrowUp: () => hand.panBy(0, PAN_PX),
+    ArrowDown: () => hand.panBy(0, -PAN_PX),
+    t: () => choose(tool === "tape" ? "hand" : "tape"),
+    u: () => chooseUnit(unit === "mm" ? "in" : "mm"),
+    Escape: () => choose("hand"),
     ...(onSection ? { c: () => choose(tool === "section" ? "hand" : "section") } : {}),
     ...(tool !== "hand" ? { Enter: () => lay(caught(middle()), laying) } : {}),
   };
@@ -91,7 +112,10 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
         onKeyDown={(event) => {
           if (event.ctrlKey || event.metaKey || event.altKey) return;
           const act = keys[event.key];
-          if (act) { event.preventDefault(); act(); }
+          if (act) {
+            event.preventDefault();
+            act();
+          }
         }}
         onPointerDown={(event) => {
           if (tool === "hand" || event.button) return;
@@ -112,53 +136,176 @@ export function Stage({ bounds, children, goTo, tools, over, label, lines = NO_L
         onClick={(event) => {
           if (tool === "hand" && onPick) onPick(pointAt(live, event.currentTarget, event), SNAP_PX / live.k);
         }}
-        onPointerLeave={() => { setPointer(null); onPoint?.(null); }}
-        style={{ flex: 1, minHeight: 0, background: GROUND, cursor: tool === "hand" ? "grab" : "crosshair", touchAction: "none", width: "100%", position: "relative", overflow: "hidden", userSelect: "none" }}
+        onPointerLeave={() => {
+          setPointer(null);
+          onPoint?.(null);
+        }}
+        style={{
+          flex: 1,
+          minHeight: 0,
+          background: GROUND,
+          cursor: tool === "hand" ? "grab" : "crosshair",
+          touchAction: "none",
+          width: "100%",
+          position: "relative",
+          overflow: "hidden",
+          userSelect: "none",
+        }}
       >
-        <div ref={moved} style={{ position: "absolute", inset: 0, transformOrigin: "0 0", willChange: "transform" }}>
-          <Drawn ox={ox} oy={oy} size={size} view={drawn}>{content}</Drawn>
+        <div
+          ref={moved}
+          style={{ position: "absolute", inset: 0, transformOrigin: "0 0", willChange: "transform" }}
+        >
+          <Drawn ox={ox} oy={oy} size={size} view={drawn}>
+            {content}
+          </Drawn>
           <Lines lines={lines} view={drawn} size={size} ox={ox} oy={oy} />
         </div>
-        <svg width={size[0]} height={size[1]} style={{ position: "absolute", inset: 0, pointerEvents: "none" }} aria-hidden>
+        <svg
+          width={size[0]}
+          height={size[1]}
+          style={{ position: "absolute", inset: 0, pointerEvents: "none" }}
+          aria-hidden
+        >
           {laid && <LaidLine view={live} line={laid} unit={unit} section={tool === "section"} />}
-          {tool !== "hand" && !laying && <path d={`M${size[0] / 2 - 8} ${size[1] / 2}h16m-8 -8v16`} stroke="#333" strokeWidth={1} />}
+          {tool !== "hand" && !laying && (
+            <path d={`M${size[0] / 2 - 8} ${size[1] / 2}h16m-8 -8v16`} stroke="#333" strokeWidth={1} />
+          )}
           {pointer && (
-            <text x={size[0] - 8} y={size[1] - RULER - 8} textAnchor="end" fontFamily={MONO} fontSize={12} stroke={GROUND} strokeWidth={4} paintOrder="stroke" fill="#333">
+            <text
+              x={size[0] - 8}
+              y={size[1] - RULER - 8}
+              textAnchor="end"
+              fontFamily={MONO}
+              fontSize={12}
+              stroke={GROUND}
+              strokeWidth={4}
+              paintOrder="stroke"
+              fill="#333"
+            >
               {length(pointer[0], unit, live.k)}, {length(pointer[1], unit, live.k)}
             </text>
           )}
           <Ruler view={live} size={size} unit={unit} pointer={pointer} />
         </svg>
-        {over && <div data-over onPointerDown={(e) => e.stopPropagation()} onClick={(e) => e.stopPropagation()} onKeyDown={(e) => e.stopPropagation()} onMouseDown={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()} style={{ cursor: "default" }}>{over}</div>}
+        {over && (
+          <div
+            data-over
+            onPointerDown={(e) => e.stopPropagation()}
+            onClick={(e) => e.stopPropagation()}
+            onKeyDown={(e) => e.stopPropagation()}
+            onMouseDown={(e) => e.stopPropagation()}
+            onWheel={(e) => e.stopPropagation()}
+            style={{ cursor: "default" }}
+          >
+            {over}
+          </div>
+        )}
       </div>
-      <Stack direction="row" useFlexGap spacing={0.75} sx={{ alignItems: "center", px: 1, py: 0.5, bgcolor: "background.paper", flexWrap: "wrap", rowGap: 0.5 }}>
+      <Stack
+        direction="row"
+        useFlexGap
+        spacing={0.75}
+        sx={{
+          alignItems: "center",
+          px: 1,
+          py: 0.5,
+          bgcolor: "background.paper",
+          flexWrap: "wrap",
+          rowGap: 0.5,
+        }}
+      >
         {tools}
-        <Button variant={tool === "tape" ? "contained" : "outlined"} aria-pressed={tool === "tape"} onClick={() => choose(tool === "tape" ? "hand" : "tape")}>Tape</Button>
+        <Button
+          variant={tool === "tape" ? "contained" : "outlined"}
+          aria-pressed={tool === "tape"}
+          onClick={() => choose(tool === "tape" ? "hand" : "tape")}
+        >
+          Tape
+        </Button>
         {onSection && (
-          <Button variant={tool === "section" ? "contained" : "outlined"} aria-pressed={tool === "section"} onClick={() => choose(tool === "section" ? "hand" : "section")}>Cut open</Button>
+          <Button
+            variant={tool === "section" ? "contained" : "outlined"}
+            aria-pressed={tool === "section"}
+            onClick={() => choose(tool === "section" ? "hand" : "section")}
+          >
+            Cut open
+          </Button>
         )}
         <Area sx={{ flex: 1 }} />
-        <Button onClick={() => setCalibrating(true)} sx={{ minWidth: 64, fontFamily: MONO, whiteSpace: "nowrap" }} aria-label={`zoom ${percent}; measure this monitor`}
-          title={isCalibrated() ? "of actual size on this monitor" : "of actual size at 96 pixels to the inch; press to measure your monitor"}>
+        <Button
+          onClick={() => setCalibrating(true)}
+          sx={{ minWidth: 64, fontFamily: MONO, whiteSpace: "nowrap" }}
+          aria-label={`zoom ${percent}; measure this monitor`}
+          title={
+            isCalibrated()
+              ? "of actual size on this monitor"
+              : "of actual size at 96 pixels to the inch; press to measure your monitor"
+          }
+        >
           {percent}
         </Button>
-        <Button onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")} aria-label={`rulers in ${unit === "mm" ? "millimetres" : "inches"}`} sx={{ minWidth: 0 }}>{unit}</Button>
-        <Button onClick={hand.fitAll} sx={{ minWidth: 0 }}>Fit</Button>
-        <Button onClick={() => hand.actual(actual)} sx={{ minWidth: 0, whiteSpace: "nowrap" }} aria-label="Actual size" title="actual size, key 0">1:1</Button>
+        <Button
+          onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")}
+          aria-label={`rulers in ${unit === "mm" ? "millimetres" : "inches"}`}
+          sx={{ minWidth: 0 }}
+        >
+          {unit}
+        </Button>
+        <Button onClick={hand.fitAll} sx={{ minWidth: 0 }}>
+          Fit
+        </Button>
+        <Button
+          onClick={() => hand.actual(actual)}
+          sx={{ minWidth: 0, whiteSpace: "nowrap" }}
+          aria-label="Actual size"
+          title="actual size, key 0"
+        >
+          1:1
+        </Button>
       </Stack>
       {calibrating && <Calibrate onClose={() => setCalibrating(false)} />}
     </Stack>
   );
 }
 
-const Lines = memo(function Lines({ lines, view, size, ox, oy }: { lines: Line[]; view: View; size: [number, number]; ox: number; oy: number }) {
+const Lines = memo(function Lines({
+  lines,
+  view,
+  size,
+  ox,
+  oy,
+}: {
+  lines: Line[];
+  view: View;
+  size: [number, number];
+  ox: number;
+  oy: number;
+}) {
   return lines.length ? <LineCanvas lines={lines} view={view} size={size} over={[ox, oy]} /> : null;
 });
 
 /** The picture itself: a little larger than what is seen, so that a short pan has something to show. */
-const Drawn = memo(function Drawn({ ox, oy, size, view, children }: { ox: number; oy: number; size: [number, number]; view: View; children: ReactNode }) {
+const Drawn = memo(function Drawn({
+  ox,
+  oy,
+  size,
+  view,
+  children,
+}: {
+  ox: number;
+  oy: number;
+  size: [number, number];
+  view: View;
+  children: ReactNode;
+}) {
   return (
-    <svg width={size[0] + 2 * ox} height={size[1] + 2 * oy} style={{ position: "absolute", left: -ox, top: -oy }} viewBox={`${-ox} ${-oy} ${size[0] + 2 * ox} ${size[1] + 2 * oy}`}>
+    <svg
+      width={size[0] + 2 * ox}
+      height={size[1] + 2 * oy}
+      style={{ position: "absolute", left: -ox, top: -oy }}
+      viewBox={`${-ox} ${-oy} ${size[0] + 2 * ox} ${size[1] + 2 * oy}`}
+    >
       <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.x} ${view.y})`}>{children}</g>
     </svg>
   );

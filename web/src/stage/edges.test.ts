@@ -3,10 +3,17 @@ import type { EdgeProfile } from "../api/client";
 import { landed, middleOf, movedCut, NOWHERE, ribbon } from "./edges";
 
 const profile: EdgeProfile = {
-  hole: false, length_mm: 4, worst: 0,
-  points: [0, 0, 100, 0, 200, 0, 300, 0], normals: [0, -1000, 0, -1000, 0, -1000, 0, -1000],
-  coloured: [1, 1, 0, 0], outside: [300, 200, 0, 0], inside: [0, 0, 150, 150], beyond: [0, 0, 600, 600],
-  weight: [1000, 1000, 1000, 1000], kinds: [0, 0, 1, 1],
+  hole: false,
+  length_mm: 4,
+  worst: 0,
+  points: [0, 0, 100, 0, 200, 0, 300, 0],
+  normals: [0, -1000, 0, -1000, 0, -1000, 0, -1000],
+  coloured: [1, 1, 0, 0],
+  outside: [300, 200, 0, 0],
+  inside: [0, 0, 150, 150],
+  beyond: [0, 0, 600, 600],
+  weight: [1000, 1000, 1000, 1000],
+  kinds: [0, 0, 1, 1],
 };
 
 describe("the ribbon", () => {
@@ -21,7 +28,11 @@ describe("the ribbon", () => {
     expect(ribbon(profile, "risk", 1)).toBe("");
   });
   it("closes where the whole contour is of one kind", () => {
-    expect(ribbon({ ...profile, kinds: [4, 4, 4, 4] }, "risk", 1).startsWith("M0.00 0.00L1.00 0.00L2.00 0.00L3.00 0.00L0.00 0.00L")).toBe(true);
+    expect(
+      ribbon({ ...profile, kinds: [4, 4, 4, 4] }, "risk", 1).startsWith(
+        "M0.00 0.00L1.00 0.00L2.00 0.00L3.00 0.00L0.00 0.00L",
+      ),
+    ).toBe(true);
   });
 });
 

@@ -1,6 +1,20 @@
+import { minutes } from "../ui/words";
 import { describe, expect, it } from "vitest";
 import {
-  angle, distance, fit, length, minutes, rulerStep, runsOf, segmentsOf, snap, ticks, tilesOf, toMm, toScreen, trace, type Box,
+  angle,
+  distance,
+  fit,
+  length,
+  rulerStep,
+  runsOf,
+  segmentsOf,
+  snap,
+  ticks,
+  tilesOf,
+  toMm,
+  toScreen,
+  trace,
+  type Box,
 } from "./geometry";
 
 describe("the stage's geometry", () => {
@@ -33,10 +47,16 @@ describe("lines on the stage", () => {
   const square = "M0 0L10 0L10 10L0 10Z";
   const drawn = (path: string, k: number, within: Box) => {
     const said: string[] = [];
-    trace({
-      moveTo: (x, y) => said.push(`m${x},${y}`), lineTo: (x, y) => said.push(`l${x},${y}`),
-      bezierCurveTo: (...at) => said.push(`c${at.slice(4).join()}`),
-    }, segmentsOf(path), k, within);
+    trace(
+      {
+        moveTo: (x, y) => said.push(`m${x},${y}`),
+        lineTo: (x, y) => said.push(`l${x},${y}`),
+        bezierCurveTo: (...at) => said.push(`c${at.slice(4).join()}`),
+      },
+      segmentsOf(path),
+      k,
+      within,
+    );
     return said.join(" ");
   };
   it("closes a path with its last side and keeps curves as curves", () => {
@@ -62,7 +82,9 @@ describe("lines on the stage", () => {
   });
   it("puts ticks outside a closed contour, whichever way it runs", () => {
     for (const path of [square, "M0 0L0 10L10 10L10 0Z"]) {
-      const found = [...ticks(runsOf(path), 4, [-20, -20, 20, 20]).matchAll(/M(\S+) (\S+)l(\S+) (\S+?)(?=M|$)/g)];
+      const found = [
+        ...ticks(runsOf(path), 4, [-20, -20, 20, 20]).matchAll(/M(\S+) (\S+)l(\S+) (\S+?)(?=M|$)/g),
+      ];
       expect(found.length).toBeGreaterThan(8);
       for (const [, x, y, dx, dy] of found) {
         const [ex, ey] = [Number(x) + Number(dx), Number(y) + Number(dy)];
@@ -85,7 +107,8 @@ describe("tiles", () => {
     const [left, right] = tilesOf(page, [50.013, 20, 90, 60], 7.56);
     expect(left && right && left.box[2] === right.box[0]).toBe(true);
     for (const { box } of [left, right].filter((t) => t !== undefined)) {
-      for (const v of [box[0], box[2]]) expect(((v + 5) * 7.56) % 1).toBeCloseTo(Math.round(((v + 5) * 7.56) % 1), 6);
+      for (const v of [box[0], box[2]])
+        expect(((v + 5) * 7.56) % 1).toBeCloseTo(Math.round(((v + 5) * 7.56) % 1), 6);
       expect(box[1] <= 20 && box[3] >= 60).toBe(true);
     }
     expect((left?.box[0] ?? 99) <= 50.013 && (right?.box[2] ?? 0) >= 90).toBe(true);

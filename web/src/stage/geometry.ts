@@ -70,7 +70,13 @@ export function tilesOf(page: Box, seen: Box, pixelsPerMm: number): Tile[] {
   const [x0, x1] = [across(area[0], Math.floor), across(area[2], Math.ceil)];
   const [y0, y1] = [down(area[1], Math.ceil), down(area[3], Math.floor)];
   const middle = across((x0 + x1) / 2, Math.round);
-  const halves: Box[] = middle > x0 && middle < x1 ? [[x0, y0, middle, y1], [middle, y0, x1, y1]] : [[x0, y0, x1, y1]];
+  const halves: Box[] =
+    middle > x0 && middle < x1
+      ? [
+          [x0, y0, middle, y1],
+          [middle, y0, x1, y1],
+        ]
+      : [[x0, y0, x1, y1]];
   return halves.map((box) => ({ key: box.map((v) => v.toFixed(4)).join() + p, box, ppi: p * MM_PER_INCH }));
 }
 
@@ -78,9 +84,6 @@ export function tilesOf(page: Box, seen: Box, pixelsPerMm: number): Tile[] {
 
 export type Unit = "mm" | "in";
 export const perUnit = (unit: Unit): number => (unit === "mm" ? 1 : MM_PER_INCH);
-
-/** A length in mm in words: as exact as it is of use. */
-export const mm = (value: number, digits = 1): string => `${value.toFixed(digits)} mm`;
 
 /** A length in the unit that the rulers show, as exact as a pixel at this zoom. */
 export function length(value: number, unit: Unit, k: number): string {
@@ -92,12 +95,8 @@ export function length(value: number, unit: Unit, k: number): string {
 export const distance = ([ax, ay]: Point, [bx, by]: Point): number => Math.hypot(bx - ax, by - ay);
 
 /** The angle of a line above the horizontal, -180 to 180 degrees, counter-clockwise. */
-export const angle = ([ax, ay]: Point, [bx, by]: Point): number => (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
-
-export const minutes = (seconds: number): string => {
-  const whole = Math.round(seconds);
-  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
-};
+export const angle = ([ax, ay]: Point, [bx, by]: Point): number =>
+  (Math.atan2(by - ay, bx - ax) * 180) / Math.PI;
 
 // -- snapping --------------------------------------------------------------------------------------
 
@@ -117,7 +116,10 @@ export function segmentsOf(path: string): Float64Array {
   const out: number[] = [];
   let [x, y, sx, sy] = [0, 0, 0, 0];
   for (const [, letter, text] of path.matchAll(/([MLCZ])([^MLCZ]*)/g)) {
-    const n = (text ?? "").trim().split(/[\s,]+/).map(Number);
+    const n = (text ?? "")
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
     if (letter === "M") [x, y, sx, sy] = [n[0] ?? 0, n[1] ?? 0, n[0] ?? 0, n[1] ?? 0];
     else if (letter === "C") {
       const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3 = 0, y3 = 0] = n;
@@ -137,13 +139,32 @@ export function trace(pen: Pen, segments: Float64Array, k: number, within: Box) 
   const near = NEAR_PX / k;
   let [px, py, down] = [NaN, NaN, false];
   for (let i = 0; i + 7 < segments.length; i += 8) {
-    const [ax, ay, bx, by] = [segments[i] ?? 0, segments[i + 1] ?? 0, segments[i + 2] ?? 0, segments[i + 3] ?? 0];
-    const [cx, cy, dx, dy] = [segments[i + 4] ?? 0, segments[i + 5] ?? 0, segments[i + 6] ?? 0, segments[i + 7] ?? 0];
-    const out = Math.max(ax, bx, cx, dx) < within[0] || Math.min(ax, bx, cx, dx) > within[2]
-      || Math.max(ay, by, cy, dy) < within[1] || Math.min(ay, by, cy, dy) > within[3];
-    if (out) { down = false; continue; }
+    const [ax, ay, bx, by] = [
+      segments[i] ?? 0,
+      segments[i + 1] ?? 0,
+      segments[i + 2] ?? 0,
+      segments[i + 3] ?? 0,
+    ];
+    const [cx, cy, dx, dy] = [
+      segments[i + 4] ?? 0,
+      segments[i + 5] ?? 0,
+      segments[i + 6] ?? 0,
+      segments[i + 7] ?? 0,
+    ];
+    const out =
+      Math.max(ax, bx, cx, dx) < within[0] ||
+      Math.min(ax, bx, cx, dx) > within[2] ||
+      Math.max(ay, by, cy, dy) < within[1] ||
+      Math.min(ay, by, cy, dy) > within[3];
+    if (out) {
+      down = false;
+      continue;
+    }
     const joins = down && Math.abs(ax - px) < near && Math.abs(ay - py) < near;
-    if (!joins) { pen.moveTo(ax, ay); [px, py] = [ax, ay]; }
+    if (!joins) {
+      pen.moveTo(ax, ay);
+      [px, py] = [ax, ay];
+    }
     down = true;
     const next = i + 8 < segments.length && segments[i + 8] === dx && segments[i + 9] === dy;
     if (next && Math.abs(dx - px) < near && Math.abs(dy - py) < near) continue;
@@ -162,7 +183,10 @@ export function runsOf(path: string): Float64Array[] {
     run = [];
   };
   for (const [, letter, text] of path.matchAll(/([MLCZ])([^MLCZ]*)/g)) {
-    const n = (text ?? "").trim().split(/[\s,]+/).map(Number);
+    const n = (text ?? "")
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
     if (letter === "M") {
       end();
       run = [n[0] ?? 0, n[1] ?? 0];
@@ -188,7 +212,8 @@ export function ticks(runs: Float64Array[], k: number, within: Box, apart = 14, 
   const [gap, reach] = [apart / k, long / k];
   for (const run of runs) {
     let area = 0;
-    for (let i = 0; i + 3 < run.length; i += 2) area += (run[i] ?? 0) * (run[i + 3] ?? 0) - (run[i + 2] ?? 0) * (run[i + 1] ?? 0);
+    for (let i = 0; i + 3 < run.length; i += 2)
+      area += (run[i] ?? 0) * (run[i + 3] ?? 0) - (run[i + 2] ?? 0) * (run[i + 1] ?? 0);
     const side = area >= 0 ? 1 : -1;
     let left = gap / 2;
     for (let i = 0; i + 3 < run.length; i += 2) {
@@ -199,7 +224,9 @@ export function ticks(runs: Float64Array[], k: number, within: Box, apart = 14, 
       for (; left <= size; left += gap) {
         const [x, y] = [ax + (dx * left) / size, ay + (dy * left) / size];
         if (x < within[0] || x > within[2] || y < within[1] || y > within[3]) continue;
-        parts.push(`M${x.toFixed(3)} ${y.toFixed(3)}l${((dy / size) * side * reach).toFixed(3)} ${((-dx / size) * side * reach).toFixed(3)}`);
+        parts.push(
+          `M${x.toFixed(3)} ${y.toFixed(3)}l${((dy / size) * side * reach).toFixed(3)} ${((-dx / size) * side * reach).toFixed(3)}`,
+        );
       }
       left -= size;
     }

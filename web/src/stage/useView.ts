@@ -42,7 +42,10 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
 
   const show = useCallback((next: View) => {
     if (element.current && behaviour.current)
-      select(element.current).call(behaviour.current.transform, zoomIdentity.translate(next.x, next.y).scale(next.k));
+      select(element.current).call(
+        behaviour.current.transform,
+        zoomIdentity.translate(next.x, next.y).scale(next.k),
+      );
   }, []);
   const fitAll = useCallback(
     () => show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER))),
@@ -57,22 +60,38 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
       setDrawn(view);
     };
     behaviour.current = zoom<HTMLDivElement, unknown>()
-      .filter((event: MouseEvent) => !event.button && (event.type === "wheel" || !held.current) && !(event.target as Element).closest("[data-over]"))
+      .filter(
+        (event: MouseEvent) =>
+          !event.button &&
+          (event.type === "wheel" || !held.current) &&
+          !(event.target as Element).closest("[data-over]"),
+      )
       .scaleExtent([0.002, most])
-      .on("zoom", ({ transform, sourceEvent }: { transform: { k: number; x: number; y: number }; sourceEvent?: MouseEvent | null }) => {
-        const view = { k: transform.k, x: transform.x, y: transform.y };
-        const base = shown.current;
-        const s = view.k / base.k;
-        const [dx, dy] = [view.x - s * base.x, view.y - s * base.y];
-        const frame = at.getBoundingClientRect();
-        const far = Math.abs(view.x - base.x) > MOST_SHIFT * frame.width || Math.abs(view.y - base.y) > MOST_SHIFT * frame.height;
-        window.clearTimeout(timer.current);
-        setLive(view);
-        if ((far && Math.abs(s - 1) < 1e-9) || s > 3 || s < 0.4) return draw(view);
-        if (moved.current) moved.current.style.transform = `translate(${dx}px,${dy}px) scale(${s})`;
-        // A hand that drags stops when it lets go; a wheel or a key when nothing more comes.
-        if (!sourceEvent?.buttons) timer.current = window.setTimeout(() => draw(view), STILL_MS);
-      })
+      .on(
+        "zoom",
+        ({
+          transform,
+          sourceEvent,
+        }: {
+          transform: { k: number; x: number; y: number };
+          sourceEvent?: MouseEvent | null;
+        }) => {
+          const view = { k: transform.k, x: transform.x, y: transform.y };
+          const base = shown.current;
+          const s = view.k / base.k;
+          const [dx, dy] = [view.x - s * base.x, view.y - s * base.y];
+          const frame = at.getBoundingClientRect();
+          const far =
+            Math.abs(view.x - base.x) > MOST_SHIFT * frame.width ||
+            Math.abs(view.y - base.y) > MOST_SHIFT * frame.height;
+          window.clearTimeout(timer.current);
+          setLive(view);
+          if ((far && Math.abs(s - 1) < 1e-9) || s > 3 || s < 0.4) return draw(view);
+          if (moved.current) moved.current.style.transform = `translate(${dx}px,${dy}px) scale(${s})`;
+          // A hand that drags stops when it lets go; a wheel or a key when nothing more comes.
+          if (!sourceEvent?.buttons) timer.current = window.setTimeout(() => draw(view), STILL_MS);
+        },
+      )
       .on("end", ({ transform }: { transform: { k: number; x: number; y: number } }) => {
         const view = { k: transform.k, x: transform.x, y: transform.y };
         if (view.k !== shown.current.k || view.x !== shown.current.x || view.y !== shown.current.y) {
@@ -99,9 +118,16 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
   useEffect(fitAll, [fitAll]);
 
   return {
-    drawn, live, size, show, fitAll, element, moved,
+    drawn,
+    live,
+    size,
+    show,
+    fitAll,
+    element,
+    moved,
     zoomBy: (factor) => {
-      if (element.current && behaviour.current) select(element.current).call(behaviour.current.scaleBy, factor);
+      if (element.current && behaviour.current)
+        select(element.current).call(behaviour.current.scaleBy, factor);
     },
     panBy: (dx, dy) => show({ ...live, x: live.x + dx, y: live.y + dy }),
     actual: (k) => {

@@ -1,0 +1,1 @@
+"""The floor: what was handed over to the machines, and the machines' hot folders."""

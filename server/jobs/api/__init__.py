@@ -1,0 +1,1 @@
+"""The API. Thin: it stores, queues and answers; the core computes."""

@@ -1,0 +1,174 @@
+"""The check: decisions, edge map, what a cut that lands off would show, pictures, letter, report."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from ninja.errors import HttpError
+
+from horismos.checking.measuring.landing import land
+from horismos.errors import NotFound
+from horismos.misregistration import Misregistration
+from horismos.workflow import letter_of, letter_pdf_of, preflight_pdf
+from horismos.workflow.papers import evidence_of
+from jobs.api.common import download, find_job, picture, whole
+from jobs.showing import JobShown
+from jobs.store.analyses import edge_map_of, report_of
+from jobs.store.cases import case_of
+from jobs.store.decisions import settle, unsettle
+from jobs.store.works import log
+
+__all__ = ["router"]
+
+router = Router()
+MOST_MOVE_MM, MOST_TURN, MOST_STRETCH = 20.0, 10.0, 5.0
+EVIDENCE = {"small": (352, 140), "large": (704, 352)}
+
+
+class Settle(Schema):
+    """A finding, by its key, that may stand, and why."""
+
+    key: str
+    reason: str
+
+
+class Keys(Schema):
+    """Findings by their keys."""
+
+    keys: list[str]
+
+
+class LetterShown(Schema):
+    """A letter as text."""
+
+    text: str
+
+
+class EdgeProfileShown(Schema):
+    """The samples of one contour: lengths in hundredths of a mm, normals and weights in thousandths."""
+
+    hole: bool
+    length_mm: float
+    points: list[int]
+    normals: list[int]
+    coloured: list[int]
+    outside: list[int]
+    inside: list[int]
+    beyond: list[int]
+    weight: list[int]
+    kinds: list[int]
+    worst: int
+
+
+class EdgeShare(Schema):
+    """How much of the contour is of a kind."""
+
+    kind: str
+    mm: float
+    share: float
+
+
+class EdgeLimitsShown(Schema):
+    """What is wanted along the edge, in mm."""
+
+    bleed: float
+    border: float
+    tolerance: float
+
+
+class EdgesShown(Schema):
+    """The edge map: against the colour, and against white and varnish where there are such."""
+
+    reach_mm: float
+    limits: EdgeLimitsShown
+    stands_mm: float | None
+    layers: dict[str, list[EdgeProfileShown]]
+    shares: dict[str, list[EdgeShare]]
+
+
+class SliverShown(Schema):
+    """What would show at one place."""
+
+    kind: str
+    area_mm2: float
+    widest_mm: float
+    outline: list[list[float]]
+
+
+class LandingShown(Schema):
+    """What a cut that lands off would show, the largest first; ``stands_mm`` is what it can stand."""
+
+    area_mm2: float
+    widest_mm: float
+    count: int
+    by_kind: dict[str, float]
+    slivers: list[SliverShown]
+    stands_mm: float | None
+
+
+@router.post("/jobs/{job_id}/decisions", response=JobShown)
+def let_stand(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
+    """Let a finding stand, with a reason; a stop only by who may."""
+    job = find_job(job_id)
+    made = settle(job, request.user, body.key, body.reason)
+    log(job, request.user.pk, f"{made.verb.capitalize()} {made.id}: {made.message} Reason: {made.reason}")
+    return whole(request, job_id)
+
+
+@router.delete("/jobs/{job_id}/decisions/{key}", response=JobShown)
+def ask_again(request: HttpRequest, job_id: int, key: str) -> JobShown:
+    """Take a decision back."""
+    job = find_job(job_id)
+    unsettle(job, key)
+    log(job, request.user.pk, "Took a decision back")
+    return whole(request, job_id)
+
+
+@router.get("/jobs/{job_id}/edges", response=EdgesShown)
+def edge_map(request: HttpRequest, job_id: int) -> HttpResponse:
+    """The edge map of a job, as it was kept."""
+    return HttpResponse(edge_map_of(find_job(job_id))[0], content_type="application/json")
+
+
+@router.get("/jobs/{job_id}/landing", response=LandingShown)
+def lands_off(
+    request: HttpRequest, job_id: int, dx: float = 0, dy: float = 0, turn: float = 0, stretch_x: float = 0,
+    stretch_y: float = 0,
+) -> dict[str, object]:
+    """The slivers of a cut that lands off: moved (mm), turned (degrees), stretched (%)."""
+    small = max(abs(dx), abs(dy)) <= MOST_MOVE_MM and abs(turn) <= MOST_TURN
+    if not small or max(abs(stretch_x), abs(stretch_y)) > MOST_STRETCH:
+        raise HttpError(400, "That is further off than any cutter lands.")
+    measured = edge_map_of(find_job(job_id))[1]
+    landing = land(measured.colour, Misregistration(dx, dy, turn, stretch_x, stretch_y))
+    return {**landing.to_json(), "stands_mm": measured.stands_mm()}
+
+
+@router.get("/jobs/{job_id}/evidence/{key}")
+def evidence(request: HttpRequest, job_id: int, key: str, size: str = "small") -> HttpResponse:
+    """A picture of the worst place of a finding."""
+    job = find_job(job_id)
+    finding = next((f for f in report_of(job).findings if f.key == key), None)
+    if finding is None:
+        raise NotFound("That finding is not there any more.", "Look at the newest check.")
+    with evidence_of(case_of(job), finding.page) as pictures:
+        return picture(pictures.picture(finding.where, finding.severity, EVIDENCE.get(size, EVIDENCE["small"])), False)
+
+
+@router.post("/jobs/{job_id}/letter", response=LetterShown)
+def letter_text(request: HttpRequest, job_id: int, body: Keys) -> LetterShown:
+    """The letter to the customer from chosen findings, as text."""
+    job = find_job(job_id)
+    return LetterShown(text=letter_of(case_of(job), report_of(job), body.keys).text())
+
+
+@router.get("/jobs/{job_id}/letter.pdf")
+def letter_file(request: HttpRequest, job_id: int, chosen: str) -> HttpResponse:
+    """The same as PDF; the keys of the findings in a row."""
+    job = find_job(job_id)
+    return download(letter_pdf_of(case_of(job), report_of(job), chosen.split(",")), f"letter-{job_id}.pdf")
+
+
+@router.get("/jobs/{job_id}/report.pdf")
+def report_file(request: HttpRequest, job_id: int) -> HttpResponse:
+    """The preflight report as PDF."""
+    job = find_job(job_id)
+    return download(preflight_pdf(case_of(job), report_of(job)), f"preflight-{job_id}.pdf")

@@ -1,0 +1,79 @@
+"""Pictures of a job: parts of its pages, its plates, the material cut open."""
+
+import math
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+from ninja.errors import HttpError
+
+from horismos.errors import NotReady
+from horismos.workflow.showing import inks
+from horismos.workflow.showing.inks import PlatesShown, SectionShown, Tints
+from jobs import models
+from jobs.api.common import find_job, picture
+from jobs.store.analyses import plates_of
+from jobs.store.cases import case_of
+from jobs.store.files import path_of
+from jobs.store.pictures import kept_view, page_picture, picture_of
+
+__all__ = ["router"]
+
+router = Router()
+PICTURE_PIXELS = 4_000_000
+SHORTEST_MM, LONGEST_MM = 0.01, 200_000.0
+
+
+@router.get("/jobs/{job_id}/picture")
+def part(
+    request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float, ppi: float,
+    view: str = "art", revision: int = 0,
+) -> HttpResponse:
+    """A part of a view of a revision (mm) as PNG, at most so many pixels."""
+    job = find_job(job_id)
+    if not (x1 > x0 and y1 > y0 and 0.5 <= ppi <= 10_000):
+        raise HttpError(400, "That is no area of the page.")
+    if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
+        raise HttpError(400, "That picture is too large. Ask for a smaller part.")
+    made = job.revisions.filter(number=revision).first() if revision else job.revision
+    if made is None:
+        raise HttpError(404, "There is no such revision.")
+    return picture(picture_of(kept_view(job, made, view), (x0, y0, x1, y1), ppi))
+
+
+@router.get("/jobs/{job_id}/pages/{number}")
+def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResponse:
+    """A small picture of one page of the customer's PDF, to choose by."""
+    return picture(page_picture(path_of(find_job(job_id).original), number))
+
+
+def _plates(job: models.Job) -> tuple[PlatesShown, Tints]:
+    found = plates_of(job)
+    if found is None:
+        raise NotReady("There are no plates yet.", "Wait for the check.")
+    return found
+
+
+@router.get("/jobs/{job_id}/plates")
+def plates(request: HttpRequest, job_id: int, inks: str = "", mode: str = "ink") -> HttpResponse:
+    """Plates laid over each other (numbers in a row, none for all), or the ink load as heat."""
+    which = [int(part) for part in inks.split(",") if part.isdigit()]
+    return picture(_picture(_plates(find_job(job_id)), which, mode))
+
+
+def _picture(known: tuple[PlatesShown, Tints], which: list[int], mode: str) -> Tints:
+    return inks.plate_picture(*known, which, mode == "heat")
+
+
+@router.get("/jobs/{job_id}/amounts", response=list[int])
+def amounts(request: HttpRequest, job_id: int, x: float, y: float) -> list[int]:
+    """The tint of every ink at a place in mm, 0 to 255, in the order of the plates."""
+    return inks.amounts(*_plates(find_job(job_id)), [(x, y)])[0]
+
+
+@router.get("/jobs/{job_id}/section", response=SectionShown)
+def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float) -> SectionShown:
+    """The material cut open along a line across the page (mm)."""
+    if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
+        raise HttpError(400, "Draw a longer line.")
+    job = find_job(job_id)
+    return inks.section_shown(case_of(job), plates_of(job), (x0, y0), (x1, y1))

@@ -1,0 +1,1 @@
+"""From what the server keeps to the core's values, and back."""

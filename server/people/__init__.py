@@ -1,0 +1,1 @@
+"""Who works here: logging in and out, and what somebody may do."""

@@ -1,0 +1,148 @@
+"""The shelf: what ships, the check sheets with their versions, and the mends that there are."""
+
+import json
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from django.http import HttpRequest, HttpResponse
+from jobs import models
+from jobs.api.common import download, find_job
+from jobs.showing import WorkShown, work_shown
+from jobs.store.check_sheets import (
+    CheckKnown,
+    CheckSheetShown,
+    VersionShown,
+    known_checks,
+    latest,
+    parsed,
+    save_version,
+    sheets_shown,
+    title_of,
+)
+from jobs.store.works import begin
+from ninja import File, Router, Schema, UploadedFile
+from ninja.errors import HttpError
+
+from horismos.checking import CheckSheet, all_limits
+from horismos.destinations import SHIPPED
+from horismos.materials import MATERIALS, Stratum
+from horismos.words import safe_name
+from horismos.workflow.showing.sheet import ToolShown, tools_shown
+
+__all__ = ["router"]
+
+router = Router()
+MOST_SHEET_BYTES = 200_000
+
+
+@dataclass(frozen=True)
+class MaterialShown:
+    """A material."""
+
+    id: str
+    title: str
+    width_mm: float
+    strata: tuple[Stratum, ...]
+
+
+@dataclass(frozen=True)
+class DestinationShown:
+    """A destination with the exact ink names that it wants, by role."""
+
+    id: str
+    title: str
+    names: dict[str, str]
+
+
+@dataclass(frozen=True)
+class ShelfShown:
+    """What lies on the shelf."""
+
+    materials: list[MaterialShown]
+    destinations: list[DestinationShown]
+    tools: list[ToolShown]
+
+
+@dataclass(frozen=True)
+class CheckSheets:
+    """Every check with its limits, and every sheet with its versions."""
+
+    checks: list[CheckKnown]
+    sheets: list[CheckSheetShown]
+
+
+class Draft(Schema):
+    """A check sheet that is being written; ``job`` is one to try it on, or to check again by it."""
+
+    scope: str
+    subject: str = ""
+    limits: dict[str, float] = {}
+    severities: dict[str, str] = {}
+    note: str = ""
+    job: int | None = None
+
+
+@router.get("/shelf", response=ShelfShown)
+def shelf(request: HttpRequest) -> ShelfShown:
+    """Materials, destinations, tool settings."""
+    return ShelfShown(
+        [MaterialShown(m.id, m.title, m.width_mm, m.strata) for m in MATERIALS.values()],
+        [
+            DestinationShown(d.id, d.title, {role.value: name for role, name in d.names.items()})
+            for d in SHIPPED.values()
+        ],
+        list(tools_shown()),
+    )
+
+
+@router.get("/sheets", response=CheckSheets)
+def check_sheets(request: HttpRequest) -> CheckSheets:
+    """Every check with its limits, and every sheet with its versions."""
+    return CheckSheets(known_checks(), sheets_shown())
+
+
+@router.post("/sheets", response=CheckSheets)
+def save_sheet(request: HttpRequest, body: Draft) -> CheckSheets:
+    """Keep a new version of a sheet; a job that is named is checked again by it."""
+    draft = parsed(body.scope, body.subject, body.dict())
+    save_version(body.scope, body.subject, draft, request.user.pk, body.note)
+    if body.job is not None:
+        begin(find_job(body.job), models.WorkKind.ANALYSE)
+    return CheckSheets(known_checks(), sheets_shown())
+
+
+@router.post("/sheets/try", response=WorkShown)
+def try_sheet(request: HttpRequest, body: Draft) -> WorkShown:
+    """Find out what a draft would change in a job, before it is kept."""
+    if body.job is None:
+        raise HttpError(400, "Say on which job to try it.")
+    parsed(body.scope, body.subject, body.dict())
+    said: dict[str, object] = {
+        "scope": body.scope, "subject": body.subject, "limits": body.limits, "severities": body.severities,
+    }
+    return work_shown(begin(find_job(body.job), models.WorkKind.TRY_SHEET, said))
+
+
+@router.get("/sheets/export")
+def export_sheet(request: HttpRequest, scope: str, subject: str = "") -> HttpResponse:
+    """The last version of a sheet as a JSON file."""
+    title, last = title_of(scope, subject), latest(scope, subject)
+    known = CheckSheet.from_json(last.data) if last else CheckSheet()
+    version = f"version {last.number}" if last else "shipped"
+    data = CheckSheet(title, known.limits, known.severities, version).to_json()
+    text = json.dumps(data, indent=1, ensure_ascii=False) + "\n"
+    return download(text.encode(), f"check-sheet-{safe_name(title)}.json", "application/json")
+
+
+@router.post("/sheets/import", response=VersionShown)
+def import_sheet(request: HttpRequest, file: File[UploadedFile]) -> VersionShown:
+    """Read a JSON file into a draft; nothing is kept yet."""
+    if (file.size or 0) > MOST_SHEET_BYTES:
+        raise HttpError(413, "That is too large for a check sheet.")
+    try:
+        data = json.loads(file.read().decode("utf-8"))
+    except (ValueError, RecursionError) as error:
+        raise HttpError(400, f"{file.name} is not JSON: {error}.") from None
+    read = CheckSheet.from_json(data, all_limits())
+    who = request.user.get_username()
+    return VersionShown(0, who, datetime.now(UTC), read.name, dict(read.limits), dict(read.severities))

@@ -1,0 +1,42 @@
+"""The one API of the shop, put together from its parts."""
+
+import json
+
+from django.http import HttpRequest, HttpResponse
+from floor.api import router as floor
+from jobs.api.check import router as check
+from jobs.api.jobs import router as jobs
+from jobs.api.pictures import router as pictures
+from jobs.api.works import router as works
+from ninja import NinjaAPI
+from ninja.errors import HttpError
+from ninja.security import django_auth
+from people.api import router as people
+from shelf.api import router as shelf
+
+from horismos.errors import HorismosError, NotFound, NotPermitted, NotReady, StopsOpen
+
+__all__ = ["api", "openapi"]
+
+api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
+for router in (people, jobs, check, pictures, works, shelf, floor):
+    api.add_router("", router)
+
+STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409}
+"""What the web calls an error; anything else that was asked for and cannot be is 400."""
+
+
+@api.exception_handler(HorismosError)
+def _problem(request: HttpRequest, error: HorismosError) -> HttpResponse:
+    status = next((status for kind, status in STATUSES.items() if isinstance(error, kind)), 400)
+    return api.create_response(request, {"message": str(error), "code": error.code}, status=status)
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return api.create_response(request, {"message": str(error), "code": "refused"}, status=error.status_code)
+
+
+def openapi() -> str:
+    """The OpenAPI document of this API, as text."""
+    return json.dumps(api.get_openapi_schema(), indent=1, default=str) + "\n"

@@ -1,0 +1,25 @@
+"""Prints how line roles and severities look, from the core's tables, for the front end."""
+
+import json
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from horismos import looks
+from horismos.roles import ROLES
+
+
+class Command(BaseCommand):
+    """Print the module."""
+
+    help = __doc__
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Print it."""
+        rows = [
+            {"role": role.value, "words": facts.words, "colour": facts.colour, "shape": facts.shape.value}
+            for role, facts in ROLES.items()
+        ]
+        values = {"roles": rows, "stop": looks.STOP, "look": looks.LOOK, "note": looks.NOTE, "ink": looks.INK}
+        self.stdout.write("/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */\n")
+        self.stdout.write(f"export const looks = {json.dumps(values, indent=2)};\n", ending="")

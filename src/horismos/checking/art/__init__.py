@@ -1,0 +1,1 @@
+"""Checks of what is printed: texts, strokes, transparency, pictures, white."""

@@ -1,0 +1,114 @@
+"""Checks of white ink: there where it is wanted, pulled in under the colour, not knocking out."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.lines import paints_of
+from horismos.artwork.model import PaintedObject, PathObject
+from horismos.checking.engine.context import Context
+from horismos.checking.engine.findings import MOST_PLACES, Hit, Severity
+from horismos.checking.engine.rules import rule
+from horismos.checking.measuring.edge_map import ACCURACY_MM
+from horismos.comparing.facets import Facet
+from horismos.materials import Ground
+from horismos.paths.box import Bounds
+from horismos.rendering.edges import measure_edges
+from horismos.roles import InkRole
+from horismos.words import are, plural
+
+REACH_MM = 1.0
+"""[ours] white that lies further from the edge of the colour was not meant to lie under it."""
+
+
+def _white(c: Context) -> list[PaintedObject]:
+    _, members = c.special.get(InkRole.WHITE, ((), ()))
+    return [c.page.objects[i] for i in members if c.page.objects[i].state.prints]
+
+
+@rule("white.missing", "stop", Facet.ART, Facet.NAMES, unit="inks", scope="piece")
+def missing(c: Context) -> Iterator[Hit]:
+    """Clear or dark material without white ink where the order wants it."""
+    ground = c.material.ground if c.material else Ground.WHITE
+    wanted = c.order.white if c.order.white is not None else ground.wants_white
+    if wanted and not _white(c):
+        on = f"{c.material.title} is {ground}" if c.material and ground.wants_white else "White ink was ordered"
+        yield Hit(
+            f"{on}; the file has no white. The colours will look {'through' if ground is Ground.CLEAR else 'dull'} "
+            f"without “{c.destination.name_of(InkRole.WHITE)}” under them.",
+            1, where=[c.page.boxes.trim],
+        )
+
+
+@rule("white.choke", "look", Facet.ART, Facet.NAMES, limit=0.2, unit="mm", scope="piece")
+def choke(c: Context) -> Iterator[Hit]:
+    """White not pulled in under the colour, so that it peeps out where the two do not meet exactly."""
+    white = _white(c)
+    drawn = [o for o in white if isinstance(o, PathObject) and o.fills and o.state.clip < 0]
+    others = len(white) - len(drawn)
+    if others:
+        yield Hit(
+            f"How far {plural(others, 'white object')} {are(others)} pulled in could not be measured: pictures, texts, "
+            "strokes and what is clipped are left out. Look at the white alone.",
+            None, severity=Severity.LOOK, subject="unmeasured",
+            where=[c.place(o) for o in white if o not in drawn][:MOST_PLACES],
+        )
+    contours = [contour for o in drawn for contour in c.page.contours(o)]
+    if not contours:
+        return
+    worst, length, places = np.inf, 0.0, []
+    for profile in measure_edges(c.view, contours, REACH_MM):
+        # Positive: colour runs on beyond the white. Negative: the white peeps out beyond the colour.
+        margin = np.where(profile.coloured, profile.outside, -profile.inside)
+        near = np.where(profile.coloured, True, profile.inside < REACH_MM)
+        short = near & (margin < c.limit - ACCURACY_MM)
+        if short.any():
+            least = int(np.where(short, margin, np.inf).argmin())
+            x, y = profile.points[least]
+            places.append((float(margin[least]), (float(x) - 1, float(y) - 1, float(x) + 1, float(y) + 1)))
+            worst = min(worst, float(margin[least]))
+            length += float(profile.weight[short].sum())
+    if places:
+        places.sort(key=lambda place: place[0])
+        says = f"peeps out by {-worst:.2f} mm" if worst < 0 else f"is pulled in by only {worst:.2f} mm"
+        yield Hit(
+            f"The white {says} at the worst place; {c.limit:g} mm under the colour are wanted. "
+            "Where the two do not meet exactly, a white edge shows.",
+            worst, len(places), [box for _, box in places[:MOST_PLACES]],
+            detail=f"{length:.0f} mm of the white's edge is too near to the edge of the colour.",
+        )
+
+
+@rule("white.overprint", "stop", Facet.ART, Facet.NAMES)
+def overprint(c: Context) -> Iterator[Hit]:
+    """White knocks out colour, or colour knocks out white: what is painted later has to overprint."""
+    _, members = c.special.get(InkRole.WHITE, ((), ()))
+    if not members:
+        return
+    white = set(members)
+    lines = {line.index for line in c.lines if line.takes_all}
+    boxes = {i: bounds_of(c.page, obj) for i, obj in enumerate(c.page.objects) if i not in lines}
+    found: dict[str, list[Bounds]] = {}
+    for i, obj in enumerate(c.page.objects):
+        box = boxes.get(i)
+        if box is None or _overprints(obj) or not obj.state.prints:
+            continue
+        others = (j for j in boxes if j < i and (j in white) != (i in white))
+        if any((other := boxes[j]) is not None and _cover(box, other) for j in others):
+            found.setdefault("white knocks out" if i in white else "colour knocks out", []).append(box)
+    for what, places in found.items():
+        over, below = ("The white", "the colour") if what.startswith("white") else ("The colour", "the white")
+        yield Hit(
+            f"{over} does not overprint and knocks out {below} below it: only one of the two is printed there.",
+            len(places), len(places), places[:MOST_PLACES], subject=what,
+        )
+
+
+def _overprints(obj: PaintedObject) -> bool:
+    over = (obj.state.overprint_stroke if stroking else obj.state.overprint_fill for _, stroking in paints_of(obj))
+    return all(over)
+
+
+def _cover(a: Bounds, b: Bounds) -> bool:
+    return a[0] < b[2] and a[2] > b[0] and a[1] < b[3] and a[3] > b[1]

@@ -1,0 +1,157 @@
+"""What a check says."""
+
+import hashlib
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from typing import Any
+
+from horismos.checking.engine.check_sheet import CheckSheet
+from horismos.paths.box import Bounds
+
+__all__ = ["Finding", "Hit", "Report", "Severity"]
+
+MOST_PLACES = 200
+
+
+class Severity(StrEnum):
+    """``stop`` cannot be released, ``look`` is for a person to decide, ``note`` is for knowing.
+
+    A check sheet may also set a check ``off``; then it is not run.
+    """
+
+    STOP = "stop"
+    LOOK = "look"
+    NOTE = "note"
+    OFF = "off"
+
+
+@dataclass(frozen=True)
+class Hit:
+    """What one check found in one place or kind of places; lengths and places in mm.
+
+    ``measured`` is the worst value, in the unit of the check's limit; None where nothing could be
+    measured. The first of ``where`` is the worst place. ``subject`` is the line role, ink or font that it
+    is about. ``severity``, ``limit`` and ``unit`` override those of the check.
+    """
+
+    message: str
+    measured: float | None
+    count: int = 1
+    where: Sequence[Bounds] = ()
+    detail: str = ""
+    severity: Severity | None = None
+    subject: str = ""
+    limit: float | None = None
+    unit: str | None = None
+    inks: Sequence[str] = ()
+    wanted: Sequence[str] = ()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A hit with its check's id and the limit and severity of the check sheet.
+
+    ``carried`` says that it was not measured again, since nothing that it depends on has changed.
+    """
+
+    id: str
+    severity: Severity
+    page: int
+    message: str
+    detail: str
+    measured: float | None
+    limit: float
+    unit: str
+    count: int
+    where: tuple[Bounds, ...]
+    subject: str = ""
+    inks: tuple[str, ...] = ()
+    wanted: tuple[str, ...] = ()
+    carried: bool = False
+
+    @property
+    def key(self) -> str:
+        """What tells this finding from others, and from itself once anything about it has changed.
+
+        A decision is tied to it: it holds as long as message, measure, limit and places stay.
+        """
+        # By way of the thousandths that are kept, so that the key is the same before and after keeping.
+        measured = None if self.measured is None else round(round(self.measured, 3), 2)
+        places = [[round(round(v, 3), 1) + 0.0 for v in box] for box in self.where]
+        told = [self.id, self.page, self.subject, self.message, self.detail, measured, self.limit, self.count, places]
+        return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:20]
+
+    def to_json(self) -> dict[str, Any]:
+        """The finding as plain values, lengths to a thousandth."""
+        return {
+            "id": self.id,
+            "key": self.key,
+            "severity": self.severity.value,
+            "page": self.page,
+            "subject": self.subject,
+            "message": self.message,
+            "detail": self.detail,
+            "measured": None if self.measured is None else round(self.measured, 3),
+            "limit": self.limit,
+            "unit": self.unit,
+            "count": self.count,
+            "where": [[round(v, 3) for v in box] for box in self.where],
+            "inks": list(self.inks),
+            "wanted": list(self.wanted),
+            "carried": self.carried,
+        }
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> "Finding":
+        """A finding from its plain values."""
+        where = tuple((box[0], box[1], box[2], box[3]) for box in data["where"])
+        return cls(
+            data["id"], Severity(data["severity"]), data["page"], data["message"], data["detail"], data["measured"],
+            data["limit"], data["unit"], data["count"], where, data.get("subject", ""),
+            tuple(data.get("inks", ())), tuple(data.get("wanted", ())), data.get("carried", False),
+        )
+
+
+@dataclass(frozen=True)
+class Report:
+    """All findings on an artwork, worst first, and the sheet of limits that they were found under.
+
+    ``ran`` are the checks that were measured for it, ``carried`` those whose outcome stood.
+    """
+
+    findings: tuple[Finding, ...]
+    sheet: CheckSheet = field(default_factory=CheckSheet)
+    ran: tuple[str, ...] = ()
+    carried: tuple[str, ...] = ()
+
+    @property
+    def verdict(self) -> str:
+        """``stop``, ``look`` or ``clean``; notes alone leave it clean."""
+        severities = {finding.severity for finding in self.findings}
+        if Severity.STOP in severities:
+            return "stop"
+        return "look" if Severity.LOOK in severities else "clean"
+
+    def without(self, settled: Mapping[str, Any]) -> "Report":
+        """The report without the findings whose keys are settled by a person."""
+        return replace(self, findings=tuple(f for f in self.findings if f.key not in settled))
+
+    def to_json(self) -> dict[str, Any]:
+        """The report as plain values."""
+        return {
+            "verdict": self.verdict,
+            "sheet": self.sheet.to_json(),
+            "ran": list(self.ran),
+            "carried": list(self.carried),
+            "findings": [f.to_json() for f in self.findings],
+        }
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> "Report":
+        """A report from its plain values."""
+        return cls(
+            tuple(Finding.from_json(f) for f in data["findings"]), CheckSheet.from_json(data.get("sheet", {})),
+            tuple(data.get("ran", ())), tuple(data.get("carried", ())),
+        )

@@ -1,0 +1,45 @@
+"""What a check goes by beside the artwork."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from horismos.checking.engine.check_sheet import CheckSheet
+from horismos.checking.measuring.edge_map import EdgeLimits
+from horismos.destinations import Destination
+from horismos.materials import Material
+from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
+
+__all__ = ["Terms", "edge_limits"]
+
+
+def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
+    """What is wanted along the edge: the order's word; where it says nothing the check sheet's, or the shipped limit.
+
+    >>> edge_limits(Order(bleed_mm=3.0), CheckSheet(limits={"edge.bleed": 4.0, "edge.risk": 0.3}))
+    EdgeLimits(bleed=3.0, border=1.5, tolerance=0.3, edge=<Edge.EITHER: 'either'>)
+    """
+
+    def chosen(said: float | None, id: str, shipped: float) -> float:
+        return said if said is not None else sheet.limits.get(id, shipped)
+
+    return EdgeLimits(
+        chosen(order.bleed_mm, "edge.bleed", DEFAULT_BLEED_MM),
+        chosen(order.border_mm, "edge.border", DEFAULT_BORDER_MM),
+        chosen(order.tolerance_mm, "edge.risk", DEFAULT_TOLERANCE_MM),
+        order.edge,
+    )
+
+
+@dataclass(frozen=True)
+class Terms:
+    """The order, where it goes, the check sheet, the material (or None)."""
+
+    order: Order
+    destination: Destination
+    sheet: CheckSheet
+    material: Material | None = None
+
+    @cached_property
+    def edge(self) -> EdgeLimits:
+        """What is wanted along the edge."""
+        return edge_limits(self.order, self.sheet)

@@ -1,0 +1,1 @@
+"""Checks of inks: those that print, and what all of them are called."""

@@ -1,0 +1,102 @@
+"""Checks of what lines are called, and whether they are the ones that were ordered."""
+
+from collections.abc import Iterator
+
+from horismos.artwork.lines import Line, inks_of_page
+from horismos.checking.engine.context import Context
+from horismos.checking.engine.findings import Hit
+from horismos.checking.engine.rules import rule
+from horismos.comparing.facets import Facet
+from horismos.names import differences, recognise
+from horismos.roles import InkRole, LineRole
+
+
+@rule("ink.near-name", "stop", Facet.NAMES, unit="names")
+def near_name(c: Context) -> Iterator[Hit]:
+    """A name that only resembles the exact one that the destination wants."""
+    by_ink: dict[str, list[Line]] = {}
+    for line in c.lines:
+        by_ink.setdefault(line.ink, []).append(line)
+    for ink, lines in by_ink.items():
+        roles = lines[0].roles
+        wanted = [c.destination.name_of(role) for role in roles]
+        if ink in wanted and len(wanted) == 1:
+            continue
+        yield _near(c, ink, roles, wanted, lines)
+    for spot in inks_of_page(c.artwork, c.page, c.destination):
+        if spot.kind == "spot" and isinstance(spot.role, InkRole):
+            exact = c.destination.name_of(spot.role)
+            if spot.name != exact:
+                yield _near(c, spot.name, (spot.role,), [exact], [])
+
+
+def _near(
+    c: Context, ink: str, roles: tuple[LineRole | InkRole, ...], wanted: list[str],
+    lines: list[Line],
+) -> Hit:
+    names = " or ".join(f"“{name}”" for name in wanted)
+    found = recognise(ink, c.destination) if ink else None
+    if len(wanted) > 1:
+        words = " or ".join(role.words for role in roles)
+        message = f"“{ink}” could be {words}: say which. {c.destination.title} wants {names}."
+    elif not ink:
+        message = (
+            f"The {roles[0].words} is drawn in process colour; only its layer says what it is. "
+            f"{c.destination.title} wants the ink {names}."
+        )
+    else:
+        prints = isinstance(roles[0], InkRole)
+        verb = "would not know it for what it is" if prints else "would print it instead of cutting it"
+        message = f"“{ink}” is not {names}. {c.destination.title} {verb}."
+    apart = "; ".join(differences(ink, wanted[0])) if ink and len(wanted) == 1 else ""
+    how = found.how.capitalize() if found else "Only the layer says the role"
+    sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""
+    detail = f"{how}{': ' + apart if apart else ''}.{sure}"
+    role = lines[0].role if lines else None
+    return Hit(
+        message, 1, max(1, len(lines)), c.places(lines), detail, subject=role.value if role else ink,
+        inks=[ink] if ink else [], wanted=wanted,
+    )
+
+
+@rule("ink.same-role", "look", Facet.NAMES, unit="names", limit=1)
+def same_role(c: Context) -> Iterator[Hit]:
+    """Two names for one role."""
+    names: dict[LineRole | InkRole, dict[str, list[Line]]] = {}
+    for line in c.lines:
+        if line.role is not None and line.ink:
+            names.setdefault(line.role, {}).setdefault(line.ink, []).append(line)
+    for special, (inks, _) in c.special.items():
+        names.setdefault(special, {}).update({ink: [] for ink in inks})
+    for role, found in names.items():
+        if len(found) > c.limit:
+            listed = " and ".join(f"“{name}”" for name in found)
+            exact = c.destination.name_of(role)
+            lines = [line for name, members in found.items() if name != exact for line in members]
+            yield Hit(
+                f"{listed} all mean {role.words}. {c.destination.title} takes one name for it: “{exact}”.",
+                len(found), len(found), c.places(lines), subject=role.value,
+                inks=[name for name in found if name != exact], wanted=[exact],
+            )
+
+
+@rule("line.missing", "stop", Facet.NAMES, unit="roles", scope="piece")
+def missing(c: Context) -> Iterator[Hit]:
+    """A role that the order wants and the file does not have."""
+    possible = {role for line in c.lines for role in line.roles}
+    for role in c.order.roles or ():
+        if role not in possible:
+            yield Hit(f"A {role.words} was ordered; the file has none.", 1, subject=role.value)
+
+
+@rule("line.unordered", "look", Facet.NAMES, Facet.GEOMETRY, unit="roles", scope="piece")
+def unordered(c: Context) -> Iterator[Hit]:
+    """A role in the file that the order does not want."""
+    if c.order.roles is None:
+        return
+    for role, lines in c.roles.items():
+        if role not in c.order.roles:
+            yield Hit(
+                f"The file has a {role.words} that was not ordered.", 1, len(lines), c.places(lines),
+                subject=role.value,
+            )

@@ -1,0 +1,1 @@
+"""What checks measure together: the printed edge, how cuts lie, where they land."""

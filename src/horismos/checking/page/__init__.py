@@ -1,0 +1,1 @@
+"""Checks of pages, their boxes and layers."""

@@ -1,0 +1,44 @@
+"""Lay out, plan and write the package."""
+
+import argparse
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+from horismos.checking import check_whole
+from horismos.cli.common import OK, STOP, case_of, file_options, show
+from horismos.materials import MATERIALS
+from horismos.sheet import Layout
+from horismos.workflow import release
+
+__all__ = ["options", "run"]
+
+
+def options(parser: argparse.ArgumentParser) -> None:
+    """The options of the command."""
+    file_options(parser)
+    parser.add_argument("--order", type=Path, required=True)
+    parser.add_argument("--out", type=Path, required=True, help="a folder")
+    parser.add_argument("--material", choices=sorted(MATERIALS))
+    parser.add_argument("--columns", type=int)
+    parser.add_argument("--gap", type=float, metavar="MM")
+    parser.add_argument("--page", type=int, default=1)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Carry the command out; gives the exit code."""
+    case = case_of(args)
+    layout = Layout(columns=args.columns, gap_mm=args.gap)
+    case = replace(case, material=case.media, layout=layout, page_number=args.page)
+    report = check_whole(case.artwork, case.terms).report
+    if report.verdict == "stop":
+        show(report)
+        print("Nothing was released.", file=sys.stderr)
+        return STOP
+    package = release(case, report)
+    args.out.mkdir(parents=True, exist_ok=True)
+    for name, data in package.files.items():
+        (args.out / name).write_bytes(data)
+        print(args.out / name)
+    print(f"cut as written lies at most {package.worst_off_mm:.4f} mm from cut as meant")
+    return OK

@@ -1,0 +1,1 @@
+"""What two artworks differ in: by facet, in figures, and as a picture."""

@@ -1,0 +1,221 @@
+"""What an artwork is made of, facet by facet, and in which of them two artworks differ.
+
+Two questions are asked. After a mend the checks that read nothing of what changed need not run again:
+``changed`` says what may come out otherwise. A mend may touch certain facets only: ``touched`` holds what is
+left of the lines beside what they were, so that a line that is gone does not count as painted otherwise.
+"""
+
+import hashlib
+from collections import Counter
+from collections.abc import Iterable
+from enum import StrEnum
+
+import pikepdf
+
+from horismos.artwork.edit import reopened
+from horismos.artwork.lines import Line, line_objects
+from horismos.artwork.model import (
+    BLACK,
+    NO_DASH,
+    Artwork,
+    ImageObject,
+    Page,
+    PaintedObject,
+    PathObject,
+    TextObject,
+)
+from horismos.destinations import Destination
+
+__all__ = ["ALL", "Facet", "changed", "touched"]
+
+
+class Facet(StrEnum):
+    """A part of an artwork that checks read and mends touch."""
+
+    FILE = "file"
+    BOXES = "boxes"
+    NAMES = "names"
+    PAINT = "paint"
+    GEOMETRY = "geometry"
+    LAYERS = "layers"
+    ART = "art"
+    LOOK = "look"
+    """The picture of the art. It is compared by drawing, not here; no check reads it."""
+
+    @property
+    def words(self) -> str:
+        """The facet in words, as it stands in sentences."""
+        return WORDS[self]
+
+
+WORDS = {
+    Facet.FILE: "the file itself", Facet.BOXES: "the page boxes", Facet.NAMES: "the names of lines or inks",
+    Facet.PAINT: "how lines are painted", Facet.GEOMETRY: "how lines run", Facet.LAYERS: "the layers",
+    Facet.ART: "the art", Facet.LOOK: "what the art looks like",
+}
+ALL = frozenset(Facet)
+Said = tuple[object, ...]
+
+
+def changed(before: Artwork, after: Artwork, destination: Destination) -> frozenset[Facet]:
+    """The facets in which two revisions may come out otherwise when they are checked."""
+    if len(before.pages) != len(after.pages):
+        return ALL
+    out = _of_files(before, after)
+    for old, new in zip(before.pages, after.pages, strict=True):
+        lines = line_objects(before, old, destination), line_objects(after, new, destination)
+        out |= _of_pages(old, new, lines)
+        for facet, said in LINE_FACETS.items():
+            if [said(line) for line in lines[0]] != [said(line) for line in lines[1]]:
+                out.add(facet)
+    return frozenset(out)
+
+
+def touched(before: Artwork, after: Artwork, destination: Destination) -> frozenset[Facet]:
+    """The facets in which what is left differs from what there was.
+
+    Lines are told by how they run. One that runs as before has to be called, painted and layered as before;
+    one that runs otherwise may not be called, painted or layered as none was.
+    """
+    if len(before.pages) != len(after.pages):
+        return ALL
+    out = _of_files(before, after)
+    for old, new in zip(before.pages, after.pages, strict=True):
+        lines = line_objects(before, old, destination), line_objects(after, new, destination)
+        out |= _of_pages(old, new, lines)
+        was, now = _by_course(lines[0]), _by_course(lines[1])
+        if was.keys() != now.keys() or any(len(was[key]) != len(now[key]) for key in now):
+            out.add(Facet.GEOMETRY)
+        for facet, said in LINE_FACETS.items():
+            if facet is Facet.GEOMETRY:
+                continue
+            if any(Counter(map(said, now[key])) - Counter(map(said, was[key])) for key in now.keys() & was.keys()):
+                out.add(facet)
+            strange = [line for key in now.keys() - was.keys() for line in now[key]]
+            if set(map(said, strange)) - set(map(said, lines[0])):
+                out.add(facet)
+        if {_name(line) for line in lines[0]} != {_name(line) for line in lines[1]}:
+            out.add(Facet.NAMES)
+    return frozenset(out)
+
+
+def _of_files(before: Artwork, after: Artwork) -> set[Facet]:
+    out: set[Facet] = set()
+    if _file(before) != _file(after):
+        out.add(Facet.FILE)
+    if before.layers != after.layers:
+        out.add(Facet.LAYERS)
+    if _pixels(before) != _pixels(after):
+        out.add(Facet.ART)
+    return out
+
+
+def _file(artwork: Artwork) -> Said:
+    return (
+        artwork.repairs, artwork.encrypted, artwork.forbids_changes, artwork.taken_in, artwork.active,
+        *(page.annotations for page in artwork.pages),
+    )
+
+
+def _of_pages(old: Page, new: Page, lines: tuple[list[Line], list[Line]]) -> set[Facet]:
+    """What differs beside the lines: boxes, inks, and the art with its layers."""
+    out: set[Facet] = set()
+    if old.boxes != new.boxes:
+        out.add(Facet.BOXES)
+    if set(old.ink_names) != set(new.ink_names):
+        out.add(Facet.NAMES)
+    if list(_art(old, lines[0])) != list(_art(new, lines[1])):
+        out.add(Facet.ART)
+    if [_layer(obj) for obj in _painted(old, lines[0])] != [_layer(obj) for obj in _painted(new, lines[1])]:
+        out.add(Facet.LAYERS)
+    return out
+
+
+# -- lines -----------------------------------------------------------------------------------------
+
+
+def _by_course(lines: Iterable[Line]) -> dict[Said, list[Line]]:
+    out: dict[Said, list[Line]] = {}
+    for line in lines:
+        out.setdefault(_course(line), []).append(line)
+    return out
+
+
+def _name(line: Line) -> Said:
+    return line.roles, line.ink
+
+
+def _paint(line: Line) -> Said:
+    state = line.object.state
+    return (
+        round(line.width_mm, 6), line.tint, line.inks, line.strokes, line.fills, line.overprints, line.takes_all,
+        state.dash, state.transparent, state.group >= 0, state.clip >= 0,
+    )
+
+
+def _course(line: Line) -> Said:
+    if not isinstance(line.object, PathObject):
+        return (type(line.object).__name__,)
+    return tuple((c.segments.round(6).tobytes(), c.closed) for c in line.contours)
+
+
+def _on(line: Line) -> Said:
+    return _layer(line.object)
+
+
+LINE_FACETS = {Facet.NAMES: _name, Facet.PAINT: _paint, Facet.GEOMETRY: _course, Facet.LAYERS: _on}
+
+
+# -- art -------------------------------------------------------------------------------------------
+
+
+def _painted(page: Page, lines: list[Line]) -> Iterable[PaintedObject]:
+    """The objects that are art, or of which a part is."""
+    taken = {line.index for line in lines if line.takes_all}
+    return (obj for i, obj in enumerate(page.objects) if i not in taken)
+
+
+def _art(page: Page, lines: list[Line]) -> Iterable[Said]:
+    """Each object of the art without its place in the file, which an edit elsewhere may move."""
+    partly = {line.index: line for line in lines if not line.takes_all}
+    taken = {line.index for line in lines if line.takes_all}
+    for i, obj in enumerate(page.objects):
+        if i not in taken:
+            yield _object(page, obj, partly.get(i))
+
+
+def _object(page: Page, obj: PaintedObject, line: Line | None) -> Said:
+    state = obj.state._replace(clip=-1, group=-1, layers=())
+    if isinstance(obj, PathObject):
+        fills = obj.fills and not (line and line.fills)
+        strokes = obj.strokes and not (line and line.strokes)
+        # Only the state that paints: a colour that is set and not used is nothing that is seen.
+        if not strokes:
+            state = state._replace(stroke=BLACK, line_width=0.0, dash=NO_DASH, overprint_stroke=False, alpha_stroke=1.0)
+        if not fills:
+            state = state._replace(fill=BLACK, overprint_fill=False, alpha_fill=1.0)
+        path = page.streams[obj.stream].data[obj.start : obj.path_end].rstrip() + (b" h" if obj.closes else b"")
+        return fills, strokes, fills and obj.operator.endswith("*"), state, path
+    if isinstance(obj, TextObject):
+        return obj.operand, state, obj.font, obj.size, obj.text_matrix
+    if isinstance(obj, ImageObject):
+        return obj.pixels, state, obj.bits, obj.space, obj.inks, obj.masked
+    return obj.paint, state, obj.box
+
+
+def _layer(obj: PaintedObject) -> Said:
+    return obj.state.layers, obj.state.visible, obj.state.prints
+
+
+def _pixels(artwork: Artwork) -> frozenset[bytes]:
+    """A print of everything that holds pixels or patterns, as it stands in the file."""
+    if "pixels" not in artwork.kept:
+        with reopened(artwork) as pdf:
+            artwork.kept["pixels"] = frozenset(
+                hashlib.sha256(obj.read_raw_bytes()).digest() for obj in pdf.objects
+                if isinstance(obj, pikepdf.Stream) and (
+                    obj.get("/Subtype") == pikepdf.Name.Image or "/PatternType" in obj or "/ShadingType" in obj
+                )
+            )
+    found: frozenset[bytes] = artwork.kept["pixels"]
+    return found

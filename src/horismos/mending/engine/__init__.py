@@ -1,0 +1,1 @@
+"""Says, does and proves mends; it knows none of them by name."""

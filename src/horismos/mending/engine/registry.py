@@ -1,0 +1,133 @@
+"""The register of mends. A mend is one file: it registers what it is, and the engine does the rest."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import pikepdf
+
+from horismos.artwork.lines import Line
+from horismos.artwork.model import Artwork
+from horismos.checking.engine.findings import Finding
+from horismos.comparing.difference import Difference
+from horismos.comparing.facets import Facet
+from horismos.destinations import Destination
+from horismos.errors import BadValue
+from horismos.mending.engine.settings import Kind, Setting, Value, read_settings
+from horismos.roles import LineRole
+
+__all__ = ["Before", "Mend", "Step", "offers", "register", "registered", "step", "step_from"]
+
+
+@dataclass(frozen=True)
+class Step:
+    """A mend with its settings: what is asked for, kept in recipes, and can be done again."""
+
+    mend: str
+    settings: tuple[tuple[str, Value], ...] = ()
+
+    def __getitem__(self, name: str) -> Any:
+        """The value of a setting. Raises KeyError."""
+        return dict(self.settings)[name]
+
+    @property
+    def role(self) -> LineRole:
+        """The line role that the step works on. Raises KeyError where it has none."""
+        return LineRole(self["role"])
+
+    @property
+    def label(self) -> str:
+        """What a button for the step says."""
+        values = {name: LineRole(str(v)).words if name == "role" else v for name, v in self.settings}
+        return registered()[self.mend].label.format(**values)
+
+    def to_json(self) -> dict[str, Value]:
+        """The step as plain values."""
+        return {"kind": self.mend, **dict(self.settings)}
+
+
+@dataclass(frozen=True)
+class Before:
+    """What a mend sees: the artwork, its lines on all pages, where it goes, and the step with its settings."""
+
+    artwork: Artwork
+    lines: tuple[Line, ...]
+    destination: Destination
+    step: Step
+
+    @property
+    def of_role(self) -> list[Line]:
+        """The lines of the step's role."""
+        return [line for line in self.lines if line.role is self.step.role]
+
+
+def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:
+    """The settings that answer a finding about a line role: that role."""
+    has_role = any(setting.kind is Kind.ROLE for setting in mend.settings)
+    if has_role and finding.subject in set(LineRole):
+        yield {"role": finding.subject}
+
+
+@dataclass(frozen=True)
+class Mend:
+    """A mend.
+
+    ``answers`` are the checks whose findings it mends, ``touches`` the facets of the artwork that it may change:
+    anything else that differs afterwards makes it fail. ``safe`` says that it may be done without a person
+    having looked: it takes nothing away and moves nothing that is seen. ``order`` counts from what is done
+    first. ``label`` is what a button says, with settings in braces.
+
+    ``say`` tells beforehand what the mend will change, ``do`` does it to an open copy of the file; both raise
+    NothingToDo where there is nothing to change. ``prove`` raises CannotWrite where the difference is not what
+    was said. ``offer`` gives the settings that answer a finding, several where a person has to choose.
+    """
+
+    id: str
+    label: str
+    answers: tuple[str, ...]
+    touches: frozenset[Facet]
+    settings: tuple[Setting, ...]
+    say: Callable[[Before], str]
+    do: Callable[[Before, pikepdf.Pdf], None]
+    prove: Callable[[Before, Difference], None] = lambda before, difference: None
+    offer: Callable[["Mend", Finding], Iterable[Mapping[str, Value]]] = _by_subject
+    safe: bool = True
+    order: int = 100
+
+
+_MENDS: dict[str, Mend] = {}
+
+
+def register(mend: Mend) -> Mend:
+    """Register a mend under its id."""
+    if mend.id in _MENDS:
+        raise ValueError(f"Two mends are called {mend.id}.")
+    _MENDS[mend.id] = mend
+    return mend
+
+
+def registered() -> dict[str, Mend]:
+    """All mends by id, in the order in which they are done."""
+    return dict(sorted(_MENDS.items(), key=lambda item: item[1].order))
+
+
+def step(mend: str, **settings: object) -> Step:
+    """A step. Raises BadValue for a mend that there is none, or a setting that cannot be meant."""
+    if mend not in _MENDS:
+        raise BadValue(f"There is no mend “{mend}”.", f"Known: {', '.join(registered())}.")
+    return Step(mend, read_settings(_MENDS[mend].settings, settings))
+
+
+def step_from(data: Mapping[str, object]) -> Step:
+    """A step from its plain values. Raises BadValue for what is none."""
+    values = {key: value for key, value in data.items() if key != "kind"}
+    return step(str(data.get("kind", "")), **values)
+
+
+def offers(finding: Finding) -> list[Step]:
+    """The mends that answer a finding, in the order in which they are done."""
+    return [
+        step(mend.id, **settings)
+        for mend in registered().values() if finding.id in mend.answers
+        for settings in mend.offer(mend, finding)
+    ]

@@ -1,0 +1,98 @@
+"""Says, does and proves one step, or several one after the other."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from horismos.artwork.edit import reopened, save
+from horismos.artwork.lines import line_objects
+from horismos.artwork.model import Artwork
+from horismos.artwork.read import read_bytes
+from horismos.checking.engine.findings import Report
+from horismos.comparing.difference import Difference, compare
+from horismos.comparing.facets import Facet
+from horismos.destinations import Destination
+from horismos.errors import CannotWrite, NothingToDo
+from horismos.mending.engine.registry import Before, Step, offers, registered
+
+__all__ = ["Mended", "apply_all", "mend", "offered", "say"]
+
+REWRITTEN = frozenset([Facet.FILE])
+"""A file that is written anew has lost its damage and its locks; that is no change of the artwork."""
+
+
+@dataclass(frozen=True)
+class Mended:
+    """The new artwork, what was said beforehand, and what differs, measured on the two files."""
+
+    artwork: Artwork
+    said: str
+    difference: Difference
+
+
+def _before(artwork: Artwork, step: Step, destination: Destination) -> Before:
+    lines = [line for page in artwork.pages for line in line_objects(artwork, page, destination)]
+    return Before(artwork, tuple(lines), destination, step)
+
+
+def say(artwork: Artwork, step: Step, destination: Destination) -> str:
+    """What a step will change, in a sentence. Raises NothingToDo where it would change nothing."""
+    return registered()[step.mend].say(_before(artwork, step, destination))
+
+
+def mend(
+    artwork: Artwork,
+    step: Step,
+    destination: Destination,
+    progress: Callable[[float, str], None] = lambda share, what: None,
+) -> Mended:
+    """Carry out a step on a copy of the artwork's file; the artwork given stays as it is.
+
+    Raises NothingToDo where there is nothing to change, CannotWrite where the two files differ in something
+    that the mend may not touch, or not as it said.
+    """
+    progress(0.0, step.label)
+    chosen = registered()[step.mend]
+    before = _before(artwork, step, destination)
+    said = chosen.say(before)
+    with reopened(artwork) as pdf:
+        chosen.do(before, pdf)
+        data = save(pdf)
+    after = read_bytes(data)
+    progress(0.5, "comparing with before")
+    difference = compare(artwork, after, destination)
+    beyond = difference.facets - chosen.touches - REWRITTEN
+    if beyond:
+        raise CannotWrite(
+            f"“{step.label}” would also change {' and '.join(sorted(facet.words for facet in beyond))}.",
+            "Nothing was changed; ask for a new file.",
+        )
+    chosen.prove(before, difference)
+    return Mended(after, said, difference)
+
+
+def offered(report: Report) -> list[Step]:
+    """The mends that answer a report's findings and are safe without a person having to choose.
+
+    A finding that offers one mend in several ways, because two roles are equally near, is left to a person.
+    """
+    steps: dict[Step, None] = {}
+    for finding in report.findings:
+        found = offers(finding)
+        for one in found:
+            alone = sum(other.mend == one.mend for other in found) == 1 or len(finding.wanted) == 1
+            if alone and registered()[one.mend].safe:
+                steps.setdefault(one)
+    order = list(registered())
+    return sorted(steps, key=lambda step: order.index(step.mend))
+
+
+def apply_all(artwork: Artwork, steps: list[Step], destination: Destination) -> list[Mended]:
+    """Carry out steps one after the other; what an earlier one has mended already is passed over."""
+    done: list[Mended] = []
+    for step in steps:
+        current = done[-1].artwork if done else artwork
+        try:
+            done.append(mend(current, step, destination))
+        except NothingToDo:
+            continue
+    return done

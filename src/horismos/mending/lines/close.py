@@ -1,0 +1,65 @@
+"""Closes contours that should close: pieces that all but meet are joined, open ends bridged."""
+
+import pikepdf
+
+from horismos.artwork.lines import Line, unclosed
+from horismos.comparing.difference import Difference
+from horismos.comparing.facets import Facet
+from horismos.errors import CannotWrite, NothingToDo
+from horismos.mending.engine.registry import Before, Mend, register
+from horismos.mending.engine.settings import ROLE
+from horismos.mending.lines.redraw import redraw
+from horismos.paths import Chain, Contour, closed
+from horismos.words import plural
+
+SLACK_MM = 0.01
+"""[ours] what writing to a millionth of a unit and reading again may move a point by, and more."""
+Open = list[tuple[Chain, list[tuple[Line, int]]]]
+
+
+def _open(before: Before) -> Open:
+    pages: dict[int, list[Line]] = {}
+    for line in before.of_role:
+        pages.setdefault(line.page.number, []).append(line)
+    found = [one for listed in pages.values() for one in unclosed(listed)]
+    if not found:
+        raise NothingToDo(f"Every {before.step.role.words} closes already.")
+    return found
+
+
+def _widest(found: Open) -> float:
+    return max(joined.gap_mm for joined, _ in found)
+
+
+def _say(before: Before) -> str:
+    found = _open(before)
+    pieces = sum(len(joined.members) for joined, _ in found)
+    joins = f", joining {plural(pieces, 'piece')}" if pieces > len(found) else ""
+    return (
+        f"Closes {plural(len(found), 'contour')}{joins}, with straight bridges of at most {_widest(found):.2f} mm. "
+        "The rest of each contour stays where it is."
+    )
+
+
+def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+    changed: dict[Line, list[Contour | None]] = {}
+    for joined, pieces in _open(before):
+        whole = closed(joined.contour)
+        for place, (line, i) in enumerate(pieces):
+            changed.setdefault(line, list(line.contours))[i] = whole if place == 0 else None
+    redraw(before, pdf, {line: [c for c in own if c is not None] for line, own in changed.items()})
+
+
+def _prove(before: Before, difference: Difference) -> None:
+    longer = difference.length_after_mm - difference.length_before_mm
+    bridged = sum(joined.gap_mm * len(joined.members) for joined, _ in _open(before))
+    if difference.lines_moved_mm > _widest(_open(before)) + SLACK_MM or longer > bridged + SLACK_MM:
+        raise CannotWrite(
+            f"Closing would move a line by {difference.lines_moved_mm:.2f} mm.",
+            "Nothing was changed; ask for a new file.",
+        )
+
+
+register(Mend(
+    "close", "Close the {role}", ("line.open",), frozenset([Facet.GEOMETRY]), (ROLE,), _say, _do, _prove, order=30,
+))

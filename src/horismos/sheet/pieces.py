@@ -1,0 +1,67 @@
+"""Pieces: what is repeated on a sheet. A sheet may hold pieces of several jobs."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from horismos.artwork.lines import Line, line_objects, lines_by_role
+from horismos.artwork.model import Artwork, Page
+from horismos.destinations import Destination
+from horismos.orders import Edge, Order
+from horismos.paths import Contour, bounds, chain, enclosing_counts, rectangle, signed_area, union_bounds
+from horismos.paths.box import Bounds
+from horismos.roles import LineRole
+
+__all__ = ["Piece", "piece_of"]
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """One page of an artwork as it is to be cut; all in mm of the artwork.
+
+    ``drawn`` are all lines of the page, so that the art can be parted from them; ``lines`` the contours of the
+    roles that are wanted, ``left_out`` the roles that the file has and the order does not want. ``outline``
+    are the outermost closed contours, the trim box where there is none; ``bounds`` those of everything that is
+    cut. ``bleed_mm`` is what it wants round it.
+    """
+
+    artwork: Artwork
+    page: Page
+    drawn: tuple[Line, ...]
+    lines: Mapping[LineRole, tuple[Contour, ...]]
+    left_out: tuple[LineRole, ...]
+    outline: tuple[Contour, ...]
+    bounds: Bounds
+    bleed_mm: float
+    job: str = ""
+
+    @property
+    def area_mm2(self) -> float:
+        """The area inside the outline, at most that of the bounds: two roles on one path count once."""
+        x0, y0, x1, y1 = self.bounds
+        return min(sum(abs(signed_area(c)) for c in self.outline), (x1 - x0) * (y1 - y0))
+
+
+def piece_of(
+    artwork: Artwork, page: Page, order: Order, destination: Destination, bleed_mm: float, job: str = ""
+) -> Piece:
+    """The piece that a page makes under an order, with the bleed that it wants where colour runs over the cut."""
+    drawn = line_objects(artwork, page, destination)
+    by_role = {
+        role: tuple(c for line in lines for c in line.contours) for role, lines in lines_by_role(drawn).items()
+    }
+    wanted = {
+        role: contours for role, contours in by_role.items()
+        if contours and (order.roles is None or role in order.roles)
+    }
+    left_out = tuple(role for role in by_role if role not in wanted)
+    contours = [joined.contour for joined in chain([c for of in wanted.values() for c in of])]
+    box = union_bounds(bounds(contour) for contour in contours) or page.boxes.trim
+    bleed = 0.0 if order.edge is Edge.BORDER else bleed_mm
+    return Piece(
+        artwork, page, tuple(drawn), wanted, left_out, _outline(contours) or (rectangle(*box),), box, bleed, job
+    )
+
+
+def _outline(contours: Sequence[Contour]) -> tuple[Contour, ...]:
+    depths = enclosing_counts(contours)
+    return tuple(c for c, depth in zip(contours, depths, strict=True) if c.loops and not depth)

@@ -1,0 +1,115 @@
+"""Findings on their cards: with the mends that answer them, what each would change, and the decision on it."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from horismos.artwork import Artwork
+from horismos.checking import Finding, Report
+from horismos.checking.engine.decisions import Decision, lapsed, settled
+from horismos.destinations import Destination
+from horismos.errors import HorismosError
+from horismos.mending import Step, offers, registered, say
+
+__all__ = ["DecisionShown", "FindingShown", "MendShown", "findings_shown", "report_document", "with_decisions"]
+
+
+@dataclass(frozen=True)
+class MendShown:
+    """A mend on a card: its settings, what its button says, and what it would change."""
+
+    kind: str
+    settings: dict[str, str | float]
+    label: str
+    says: str = ""
+    safe: bool = True
+
+
+@dataclass(frozen=True)
+class DecisionShown:
+    """What a person did with a finding: ``verb`` is accepted or waived."""
+
+    verb: str
+    who: str
+    when: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class FindingShown:
+    """A finding on its card. ``decision`` holds, ``before`` held until the finding changed."""
+
+    id: str
+    key: str
+    severity: str
+    page: int
+    subject: str
+    message: str
+    detail: str
+    measured: float | None
+    limit: float
+    unit: str
+    count: int
+    where: tuple[tuple[float, ...], ...]
+    carried: bool
+    mends: tuple[MendShown, ...]
+    decision: DecisionShown | None = None
+    before: DecisionShown | None = None
+
+
+def findings_shown(report: Report, artwork: Artwork, destination: Destination) -> tuple[FindingShown, ...]:
+    """The findings of a report, each with the mends that answer it and what they would change."""
+    said: dict[Step, str] = {}
+
+    def says(step: Step) -> str:
+        if step not in said:
+            try:
+                said[step] = say(artwork, step, destination)
+            except HorismosError as error:
+                said[step] = str(error)
+        return said[step]
+
+    return tuple(
+        _shown(finding, tuple(_mend(step, says(step)) for step in offers(finding))) for finding in report.findings
+    )
+
+
+def _mend(step: Step, says: str) -> MendShown:
+    return MendShown(step.mend, dict(step.settings), step.label, says, registered()[step.mend].safe)
+
+
+def _shown(finding: Finding, mends: tuple[MendShown, ...]) -> FindingShown:
+    return FindingShown(
+        finding.id, finding.key, finding.severity.value, finding.page, finding.subject, finding.message, finding.detail,
+        None if finding.measured is None else round(finding.measured, 3), finding.limit, finding.unit, finding.count,
+        tuple(tuple(round(v, 3) for v in box) for box in finding.where), finding.carried, mends,
+    )
+
+
+def with_decisions(
+    shown: Sequence[FindingShown], report: Report, decisions: Sequence[Decision]
+) -> tuple[FindingShown, ...]:
+    """The cards with the decisions of people: those that hold, and those that are asked again."""
+    held, asked = settled(report, decisions), lapsed(report, decisions)
+    return tuple(
+        replace(card, decision=_decision(held.get(card.key)), before=_decision(asked.get(card.key))) for card in shown
+    )
+
+
+def _decision(decision: Decision | None) -> DecisionShown | None:
+    if decision is None:
+        return None
+    return DecisionShown(decision.verb, decision.who, decision.when, decision.reason)
+
+
+def report_document(report: Report) -> dict[str, Any]:
+    """A report as the command line prints it: the findings with the mends that answer them."""
+    document: dict[str, Any] = report.to_json()
+    for finding, plain in zip(report.findings, document["findings"], strict=True):
+        plain["mends"] = [{**_named(step), "label": step.label} for step in offers(finding)]
+        del plain["inks"], plain["wanted"]
+    return document
+
+
+def _named(step: Step) -> Mapping[str, Any]:
+    return step.to_json()

@@ -1,0 +1,90 @@
+"""The page on the stage: its boxes, inks, layers, and each line as path data in mm with its role."""
+
+from dataclasses import dataclass
+
+from horismos.artwork.inspect import InkRow, LayerRow, inspect_page, mm
+from horismos.formats.svg import svg_path
+from horismos.names import Run, recognise, spelling
+from horismos.workflow.case import Case
+
+__all__ = ["DrawnLine", "InkSeen", "LinesSeen", "PageSeen", "page_seen"]
+
+UNCLEAR = "unclear"
+"""The role of a line whose name could be several."""
+
+
+@dataclass(frozen=True)
+class InkSeen:
+    """An ink beside the exact name that is wanted for it, letter by letter."""
+
+    name: str
+    kind: str
+    role: str | None
+    objects: int
+    wanted: str
+    spelling: tuple[Run, ...]
+
+
+@dataclass(frozen=True)
+class LinesSeen:
+    """The lines of one role, ink and layer together."""
+
+    role: str | None
+    ink: str
+    layer: str | None
+    contours: int
+    closed_contours: int
+    nodes: int
+    length_mm: float
+
+
+@dataclass(frozen=True)
+class DrawnLine:
+    """Lines of one role and ink as path data in mm, y upwards; ``hidden`` where their layer is off."""
+
+    role: str
+    path: str
+    ink: str = ""
+    hidden: bool = False
+
+
+@dataclass(frozen=True)
+class PageSeen:
+    """What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left."""
+
+    size_mm: tuple[float, ...]
+    media_box_mm: tuple[float, ...]
+    crop_box_mm: tuple[float, ...]
+    bleed_box_mm: tuple[float, ...]
+    trim_box_mm: tuple[float, ...]
+    pages: int
+    inks: tuple[InkSeen, ...]
+    lines: tuple[LinesSeen, ...]
+    drawn: tuple[DrawnLine, ...]
+    layers: tuple[LayerRow, ...] = ()
+    objects_on_no_layer: int = 0
+    annotations: int = 0
+
+
+def page_seen(case: Case) -> PageSeen:
+    """What the stage shows of the page of a case."""
+    held = inspect_page(case.artwork, case.page, case.destination)
+    paths: dict[tuple[str, str, bool], list[str]] = {}
+    for line in case.lines:
+        key = (line.role.value if line.role else UNCLEAR, line.ink, not line.object.state.visible)
+        paths.setdefault(key, []).append(svg_path(line.contours))
+    return PageSeen(
+        held.size_mm, held.media_box_mm, mm(case.page.boxes.crop), held.bleed_box_mm, held.trim_box_mm,
+        len(case.artwork.pages), tuple(_ink(case, ink) for ink in held.inks),
+        tuple(
+            LinesSeen(r.role, r.ink, r.layer, r.contours, r.closed_contours, r.nodes, r.length_mm) for r in held.lines
+        ),
+        tuple(DrawnLine(role, "".join(of), ink, hidden) for (role, ink, hidden), of in paths.items()),
+        held.layers, held.objects_on_no_layer, held.annotations,
+    )
+
+
+def _ink(case: Case, ink: InkRow) -> InkSeen:
+    found = recognise(ink.name, case.destination) if ink.role else None
+    wanted = case.destination.name_of(found.role) if found and found.role else ink.name
+    return InkSeen(ink.name, ink.kind, ink.role, ink.objects, wanted, spelling(ink.name, wanted))

@@ -1,0 +1,118 @@
+"""The sheet and its cut on screen."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool
+from horismos.formats.svg import svg_path
+from horismos.roles import CUT_ORDER, LineRole
+from horismos.sheet import Mark, Sheet
+from horismos.workflow.plan import Planned
+from horismos.workflow.showing.page import DrawnLine
+
+__all__ = ["CutShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown", "sheet_shown", "tools_shown"]
+
+
+@dataclass(frozen=True)
+class ToolShown:
+    """A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's."""
+
+    role: str
+    number: int
+    force_gf: float
+    speed_mm_s: float
+    passes: int = 1
+    cut_mm: float | None = None
+    tie_mm: float | None = None
+
+    @classmethod
+    def of(cls, tool: Tool) -> "ToolShown":
+        """A tool as it is shown."""
+        return cls(
+            tool.role.value, tool.number, tool.force_gf, tool.speed_mm_s, tool.passes, tool.cut_mm, tool.tie_mm
+        )
+
+
+@dataclass(frozen=True)
+class SheetShown:
+    """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
+
+    ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
+    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows.
+    """
+
+    error: str = ""
+    width_mm: float = 0.0
+    length_mm: float = 0.0
+    columns: int = 0
+    rows: int = 0
+    gap_mm: float = 0.0
+    turned: bool = False
+    waste: float = 0.0
+    side_margin_mm: float = 0.0
+    leader_mm: float = 0.0
+    trailer_mm: float = 0.0
+    clip: tuple[float, ...] = ()
+    placements: tuple[tuple[float, ...], ...] = ()
+    marks: tuple[Mark, ...] = ()
+    lines: tuple[DrawnLine, ...] = ()
+    notes: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class OperationShown:
+    """One tool over the whole sheet; lengths in mm, time in seconds."""
+
+    role: str
+    tool: ToolShown
+    contours: int
+    cut_mm: float
+    travel_mm: float
+    time_s: float
+    mirrored: bool
+
+
+@dataclass(frozen=True)
+class CutShown:
+    """The cut: its operations in order, and what they come to."""
+
+    operations: tuple[OperationShown, ...] = ()
+    cut_mm: float = 0.0
+    travel_mm: float = 0.0
+    time_s: float = 0.0
+
+
+def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
+    """A sheet on screen, or why there is none."""
+    if planned is None:
+        return SheetShown(error=refused)
+    sheet: Sheet = planned.sheet
+    piece, grid = sheet.pieces[0], sheet.grid
+    return SheetShown(
+        "", sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0, grid.rows if grid else 0,
+        grid.gap_mm if grid else 0.0, grid.turned if grid else False, sheet.waste, sheet.cutter.side_margin_mm,
+        sheet.cutter.leader_mm, sheet.cutter.trailer_mm, sheet.placements[0].shows,
+        tuple(copy.matrix for copy in sheet.placements), sheet.marks,
+        tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items()),
+        sheet.notes, tuple(role.value for role in piece.left_out),
+    )
+
+
+def cut_shown(planned: Planned | None) -> CutShown:
+    """A cut plan on screen; an empty one where there is no sheet."""
+    if planned is None:
+        return CutShown()
+    plan: CutPlan = planned.cut
+    operations: Sequence[OperationShown] = [
+        OperationShown(
+            op.role.value, ToolShown.of(op.tool), len(op.contours), op.cut_mm, op.travel_mm, op.time_s, op.mirrored
+        )
+        for op in plan.operations
+    ]
+    return CutShown(tuple(operations), plan.cut_mm, plan.travel_mm, plan.time_s)
+
+
+def tools_shown(own: Mapping[LineRole, Tool] | None = None) -> tuple[ToolShown, ...]:
+    """The tool setting of every role, in the order of cutting; a job's own before the shipped."""
+    return tuple(ToolShown.of({**DEFAULT_TOOLS, **(own or {})}[role]) for role in CUT_ORDER)

@@ -1,0 +1,39 @@
+/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */
+export const looks = {
+  "roles": [
+    {
+      "role": "kiss-cut",
+      "words": "kiss cut",
+      "colour": "#2F47C2",
+      "shape": "ticked"
+    },
+    {
+      "role": "through-cut",
+      "words": "through cut",
+      "colour": "#C4442A",
+      "shape": "double"
+    },
+    {
+      "role": "perforation",
+      "words": "perforation",
+      "colour": "#8A2F7F",
+      "shape": "cuts-and-ties"
+    },
+    {
+      "role": "back-cut",
+      "words": "back cut",
+      "colour": "#55701C",
+      "shape": "dotted"
+    },
+    {
+      "role": "crease",
+      "words": "crease",
+      "colour": "#A86A00",
+      "shape": "dash-dot"
+    }
+  ],
+  "stop": "#B3261E",
+  "look": "#6B5300",
+  "note": "#6B6B6B",
+  "ink": "#1A1A1A"
+};

@@ -1,0 +1,72 @@
+/**
+ * How far long work is. One lean address tells what runs in the whole shop; it is asked often while something
+ * does, and now and then otherwise. A job is asked for anew only when work on it has ended.
+ */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import type { Job, Work } from "./client";
+import { queries } from "./queries";
+
+const OFTEN_MS = 350;
+const SELDOM_MS = 4000;
+
+export const isRunning = (work: Work | null | undefined) =>
+  work?.state === "waiting" || work?.state === "running";
+
+/** The works of `before` that are not there any more. */
+export const ended = (before: Work[], now: Work[]): Work[] =>
+  before.filter((work) => !now.some((other) => other.id === work.id));
+
+type Worked = { id: number; work?: Work | null };
+
+/** The jobs known with running work that does not run: it began and ended between two looks. */
+export const missed = (known: Worked[], now: Work[]): number[] =>
+  known
+    .filter(({ work }) => work && isRunning(work) && !now.some((other) => other.id === work.id))
+    .map((job) => job.id);
+
+/** Keeps an eye on what runs; stands once, at the top of the house. */
+export function useWatch() {
+  const client = useQueryClient();
+  const works = useQuery({
+    ...queries.works(),
+    refetchInterval: (query) => (query.state.data?.length ? OFTEN_MS : SELDOM_MS),
+  });
+  const before = useRef<Work[]>([]);
+  useEffect(() => {
+    const now = works.data;
+    if (!now) return;
+    const over = ended(before.current, now);
+    const fresh = ended(now, before.current);
+    before.current = now;
+    const open = client.getQueriesData<Job>({ queryKey: ["job"] }).flatMap(([, job]) => job ?? []);
+    const rows = missed(client.getQueryData(queries.jobs().queryKey) ?? [], now);
+    for (const work of over) {
+      void client.invalidateQueries(queries.work(work.id));
+      if (work.kind === "rip" || work.kind === "release") void client.invalidateQueries(queries.bench());
+    }
+    for (const id of new Set([...over.map((work) => work.job_id), ...missed(open, now)]))
+      void client.invalidateQueries(queries.job(id));
+    if (over.length || fresh.length || rows.length) void client.invalidateQueries(queries.jobs());
+  }, [works.data, works.dataUpdatedAt, client]);
+}
+
+/** The work that runs on a job, or what was known of its last one. */
+export function useWorkOf(job: Worked): Work | null {
+  const works = useQuery({ ...queries.works(), enabled: false });
+  return works.data?.findLast((work) => work.job_id === job.id) ?? job.work ?? null;
+}
+
+/** Whether something is done to a job that other changes have to wait for. */
+export function useBusy(job: Worked): boolean {
+  const work = useWorkOf(job);
+  return work?.kind !== "try-sheet" && isRunning(work);
+}
+
+/** One piece of work by itself, asked for until it has ended. */
+export const useWork = (id: number | undefined) =>
+  useQuery({
+    ...queries.work(id ?? 0),
+    enabled: id !== undefined,
+    refetchInterval: (query) => (isRunning(query.state.data) ? OFTEN_MS : false),
+  });

@@ -1,0 +1,95 @@
+/** Every question that is asked of the server: its key and how it is asked, in one place. */
+import { queryOptions } from "@tanstack/react-query";
+import { api, told, type Job } from "./client";
+
+export type Line = [[number, number], [number, number]];
+export interface Misregistration {
+  dx: number;
+  dy: number;
+  turn: number;
+  stretch_x: number;
+  stretch_y: number;
+}
+
+const at = (id: number) => ({ params: { path: { job_id: id } } });
+
+/** What a check gave is known by what it found: with another finding it is another one. */
+const checked = (job: Job) => [job.id, job.revision, job.art_sha256, job.findings.map((f) => f.key).join()];
+
+export const queries = {
+  me: () => queryOptions({ queryKey: ["me"], queryFn: () => told(api.GET("/api/me")), retry: false }),
+
+  jobs: () => queryOptions({ queryKey: ["jobs"], queryFn: () => told(api.GET("/api/jobs")) }),
+
+  job: (id: number) =>
+    queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
+
+  /** What waits or runs now, in the whole shop: a lean address, asked often. */
+  works: () => queryOptions({ queryKey: ["works"], queryFn: () => told(api.GET("/api/works")) }),
+
+  work: (id: number) =>
+    queryOptions({
+      queryKey: ["work", id],
+      queryFn: () => told(api.GET("/api/works/{work_id}", { params: { path: { work_id: id } } })),
+    }),
+
+  shelf: () =>
+    queryOptions({ queryKey: ["shelf"], staleTime: Infinity, queryFn: () => told(api.GET("/api/shelf")) }),
+
+  checkSheets: () => queryOptions({ queryKey: ["sheets"], queryFn: () => told(api.GET("/api/sheets")) }),
+
+  bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => told(api.GET("/api/bench")) }),
+
+  playback: (release: number) =>
+    queryOptions({
+      queryKey: ["play", release],
+      staleTime: Infinity,
+      queryFn: () =>
+        told(api.GET("/api/bench/{release_id}/play", { params: { path: { release_id: release } } })),
+    }),
+
+  section: (job: Job, [[x0, y0], [x1, y1]]: Line) =>
+    queryOptions({
+      queryKey: ["section", job.id, job.revision, job.material_id, job.plates?.sha256, x0, y0, x1, y1],
+      staleTime: Infinity,
+      retry: false,
+      queryFn: () =>
+        told(
+          api.GET("/api/jobs/{job_id}/section", {
+            params: { path: { job_id: job.id }, query: { x0, y0, x1, y1 } },
+          }),
+        ),
+    }),
+
+  edges: (job: Job, wanted: boolean) =>
+    queryOptions({
+      queryKey: ["edges", ...checked(job)],
+      enabled: wanted && job.has_edges,
+      staleTime: Infinity,
+      queryFn: () => told(api.GET("/api/jobs/{job_id}/edges", at(job.id))),
+    }),
+
+  landing: (job: Job, offset: Misregistration, wanted: boolean) =>
+    queryOptions({
+      queryKey: ["landing", ...checked(job), offset],
+      enabled: wanted && job.has_edges,
+      staleTime: Infinity,
+      queryFn: () =>
+        told(
+          api.GET("/api/jobs/{job_id}/landing", {
+            params: { path: { job_id: job.id }, query: { ...offset } },
+          }),
+        ),
+    }),
+
+  letter: (id: number, keys: string[]) =>
+    queryOptions({
+      queryKey: ["letter", id, keys.join()],
+      enabled: keys.length > 0,
+      queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
+    }),
+};
+
+/** The tint of every ink at a place, 0 to 255. */
+export const inkAmounts = (job: number, [x, y]: [number, number]) =>
+  told(api.GET("/api/jobs/{job_id}/amounts", { params: { path: { job_id: job }, query: { x, y } } }));

@@ -1,0 +1,227 @@
+/** A finding in plain words: its picture, the measured value beside its limit, the mends, and the decision on it. */
+import { Box, Button, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Finding, Mend } from "../../api/client";
+import { LOOK, MONO, STOP } from "../../ui/theme";
+
+const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
+const figure = (value: number) => Number(value.toFixed(2));
+const places = (count: number) => `${count} ${count === 1 ? "place" : "places"}`;
+
+/** The measured value beside its limit, or how many there are. */
+export const measure = (finding: Finding) =>
+  finding.measured === null
+    ? "not measured"
+    : MEASURES.has(finding.unit)
+      ? `${figure(finding.measured)} ${finding.unit}, limit ${figure(finding.limit)} ${finding.unit}`
+      : places(finding.count);
+
+interface Props {
+  job: number;
+  finding: Finding;
+  chosen: boolean;
+  busy: boolean;
+  onMend: (mend: Mend) => void;
+  onChoose?: () => void;
+  /** Without these the card does not ask for a decision. */
+  mayWaive?: boolean;
+  onSettle?: (reason: string) => void;
+  onUnsettle?: () => void;
+}
+
+export function FindingCard({
+  job,
+  finding,
+  chosen,
+  busy,
+  mayWaive,
+  onChoose,
+  onMend,
+  onSettle,
+  onUnsettle,
+}: Props) {
+  const settled = finding.decision;
+  const colour = settled
+    ? "#9A9A9A"
+    : finding.severity === "stop"
+      ? STOP
+      : finding.severity === "look"
+        ? LOOK
+        : "#6B6B6B";
+  return (
+    <Box
+      data-finding={finding.id}
+      data-settled={!!settled}
+      sx={{
+        borderLeft: `4px solid ${colour}`,
+        pl: 1.5,
+        py: 0.5,
+        bgcolor: chosen ? "#EEF3F3" : "transparent",
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        onClick={onChoose}
+        aria-pressed={chosen}
+        sx={{
+          display: "block",
+          width: "100%",
+          textAlign: "left",
+          border: 0,
+          bgcolor: "transparent",
+          p: 0,
+          font: "inherit",
+          color: "inherit",
+          cursor: "pointer",
+        }}
+      >
+        {finding.where.length > 0 && (
+          <Box
+            component="img"
+            alt=""
+            loading="lazy"
+            src={`/api/jobs/${job}/evidence/${finding.key}`}
+            width={352}
+            height={140}
+            sx={{
+              display: "block",
+              width: "100%",
+              height: chosen ? "auto" : 64,
+              objectFit: "cover",
+              mb: 0.5,
+              bgcolor: "#E6E6E6",
+              opacity: settled ? 0.5 : 1,
+            }}
+          />
+        )}
+        <Stack direction="row" sx={{ justifyContent: "space-between", gap: 1 }}>
+          <Typography variant="body2" sx={{ fontFamily: MONO, color: "text.secondary", fontSize: 12 }}>
+            {finding.id}
+          </Typography>
+          <Typography variant="body2" sx={{ fontWeight: 700, textAlign: "right" }}>
+            {measure(finding)}
+          </Typography>
+        </Stack>
+        <Typography variant="body2" sx={{ color: settled ? "text.secondary" : "inherit" }}>
+          {finding.message}
+        </Typography>
+      </Box>
+      {settled && (
+        <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
+          <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
+            <b>
+              {settled.verb} by {settled.who}
+            </b>
+            , {settled.when}: {settled.reason}
+          </Typography>
+          {onUnsettle && (
+            <Button disabled={busy} onClick={onUnsettle} sx={{ flex: "none", py: 0 }}>
+              Ask again
+            </Button>
+          )}
+        </Stack>
+      )}
+      {chosen && (
+        <>
+          {finding.detail && (
+            <Typography variant="body2" color="text.secondary">
+              {finding.detail}
+            </Typography>
+          )}
+          {finding.count > finding.where.length && finding.where.length > 0 && (
+            <Typography variant="body2" color="text.secondary">
+              The first {finding.where.length} of {finding.count} are framed on the stage.
+            </Typography>
+          )}
+          {finding.carried && (
+            <Typography variant="body2" color="text.secondary">
+              Carried over: nothing that it depends on has changed.
+            </Typography>
+          )}
+        </>
+      )}
+      {!settled && finding.before && (
+        <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
+          Asked again, since it has changed. Before it was {finding.before.verb} by {finding.before.who}:{" "}
+          {finding.before.reason}
+        </Typography>
+      )}
+      {!settled &&
+        finding.mends.map((mend) => (
+          <Box key={mend.label} sx={{ mt: 0.5 }}>
+            <Button variant={chosen ? "contained" : "outlined"} disabled={busy} onClick={() => onMend(mend)}>
+              {mend.label}
+            </Button>
+            {chosen && (
+              <Typography variant="body2" color="text.secondary" sx={{ mt: 0.3 }}>
+                {mend.says}
+              </Typography>
+            )}
+          </Box>
+        ))}
+      {chosen &&
+        onSettle &&
+        !settled &&
+        finding.severity !== "note" &&
+        (finding.severity === "look" || mayWaive) && (
+          <Reason
+            stop={finding.severity === "stop"}
+            busy={busy}
+            onSettle={onSettle}
+            before={finding.before?.reason ?? ""}
+          />
+        )}
+    </Box>
+  );
+}
+
+function Reason({
+  stop,
+  busy,
+  before,
+  onSettle,
+}: {
+  stop: boolean;
+  busy: boolean;
+  before: string;
+  onSettle: (reason: string) => void;
+}) {
+  const [reason, setReason] = useState(before);
+  return (
+    <Stack
+      component="form"
+      direction="row"
+      spacing={1}
+      sx={{ mt: 0.75 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSettle(reason);
+      }}
+    >
+      <TextField
+        fullWidth
+        multiline
+        maxRows={4}
+        label={stop ? "Why may this pass?" : "Why is this all right?"}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && !e.shiftKey) {
+            e.preventDefault();
+            if (reason.trim().length > 2) onSettle(reason);
+          }
+        }}
+      />
+      <Button
+        type="submit"
+        variant="outlined"
+        color={stop ? "error" : "primary"}
+        disabled={busy || reason.trim().length < 3}
+        sx={{ flex: "none" }}
+      >
+        {stop ? "Let it pass" : "Accept"}
+      </Button>
+    </Stack>
+  );
+}

@@ -1,0 +1,68 @@
+/** The cards of the findings, group by group, with what can be done about them. */
+import { Stack, Typography } from "@mui/material";
+import { useEffect, useRef } from "react";
+import { useMend, useSettle, useUnsettle } from "../../api/changes";
+import type { Finding, Job } from "../../api/client";
+import { useBusy } from "../../api/progress";
+import { STOP } from "../../ui/theme";
+import { FindingCard } from "./FindingCard";
+import { groupOf, GROUPS } from "./groups";
+
+interface Props {
+  job: Job;
+  findings: Finding[];
+  chosen: Finding | null;
+  onChoose: (key: string) => void;
+}
+
+export function FindingList({ job, findings, chosen, onChoose }: Props) {
+  const mend = useMend(job.id);
+  const settle = useSettle(job.id);
+  const unsettle = useUnsettle(job.id);
+  const busy = useBusy(job);
+  const list = useRef<HTMLDivElement>(null);
+  const key = chosen?.key;
+  useEffect(() => {
+    const card = list.current?.querySelector('[aria-pressed="true"]')?.closest("[data-finding]");
+    card?.scrollIntoView({ block: "nearest" });
+  }, [key]);
+  return (
+    <>
+      {[mend, settle, unsettle].map(
+        (change, i) =>
+          change.isError && (
+            <Typography key={i} color="error" role="alert">
+              {change.error.message}
+            </Typography>
+          ),
+      )}
+      <Stack ref={list} spacing={1.5}>
+        {GROUPS.map(([name, words]) => {
+          const listed = findings.filter((finding) => groupOf(finding) === name);
+          if (!listed.length) return null;
+          return (
+            <Stack key={name} spacing={1} component="section" aria-label={words}>
+              <Typography sx={{ fontWeight: 700, color: name === "stop" ? STOP : "text.primary" }}>
+                {words} · {listed.length}
+              </Typography>
+              {listed.map((finding) => (
+                <FindingCard
+                  key={finding.key}
+                  job={job.id}
+                  finding={finding}
+                  chosen={finding === chosen}
+                  busy={busy || settle.isPending}
+                  mayWaive={job.may_waive}
+                  onChoose={() => onChoose(finding.key)}
+                  onMend={(step) => mend.mutate(step)}
+                  onSettle={(reason) => settle.mutate({ key: finding.key, reason })}
+                  onUnsettle={() => unsettle.mutate(finding.key)}
+                />
+              ))}
+            </Stack>
+          );
+        })}
+      </Stack>
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+/** The letter to the customer: choose the points, read it, take it as text or PDF. */
+import {
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useState } from "react";
+import type { Job } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { queries } from "../../api/queries";
+import { STOP } from "../../ui/theme";
+
+export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }) {
+  const offered = job.findings.filter((finding) => finding.severity !== "note");
+  const [keys, setKeys] = useState(() =>
+    offered.filter((f) => f.severity === "stop" && !f.decision).map((f) => f.key),
+  );
+  const [copied, setCopied] = useState(false);
+  const chosen = offered.filter((f) => keys.includes(f.key)).map((f) => f.key);
+  const letter = useQuery(queries.letter(job.id, chosen));
+  const text = chosen.length ? (letter.data?.text ?? "") : "";
+  return (
+    <Dialog open onClose={onClose} maxWidth="lg" fullWidth aria-labelledby="letter-title">
+      <DialogTitle id="letter-title">Letter to {job.customer || "the customer"}</DialogTitle>
+      <DialogContent sx={{ display: "flex", gap: 3, height: 520 }}>
+        <Stack
+          sx={{ width: 340, flex: "none", overflowY: "auto" }}
+          component="section"
+          aria-label="points of the letter"
+        >
+          {offered.map((finding) => (
+            <FormControlLabel
+              key={finding.key}
+              sx={{ alignItems: "flex-start", mr: 0 }}
+              control={
+                <Checkbox
+                  size="small"
+                  sx={{ py: 0.25 }}
+                  checked={keys.includes(finding.key)}
+                  onChange={(e) =>
+                    setKeys(
+                      e.target.checked ? [...keys, finding.key] : keys.filter((key) => key !== finding.key),
+                    )
+                  }
+                />
+              }
+              label={
+                <Typography variant="body2" sx={{ pb: 0.75 }}>
+                  <b style={{ color: finding.severity === "stop" ? STOP : undefined }}>{finding.severity}</b>{" "}
+                  {finding.message}
+                </Typography>
+              }
+            />
+          ))}
+          {!offered.length && <Typography variant="body2">There is nothing to write about.</Typography>}
+        </Stack>
+        <TextField
+          multiline
+          fullWidth
+          value={text}
+          placeholder="Choose at least one point."
+          sx={{
+            "& .MuiInputBase-root": { height: "100%", alignItems: "flex-start" },
+            "& textarea": { height: "100% !important", overflowY: "auto !important" },
+          }}
+          slotProps={{ htmlInput: { readOnly: true, "aria-label": "the letter" } }}
+        />
+      </DialogContent>
+      <DialogActions>
+        {letter.isError && chosen.length > 0 && (
+          <Typography color="error" sx={{ mr: "auto" }}>
+            {letter.error.message}
+          </Typography>
+        )}
+        <Button onClick={onClose}>Close</Button>
+        <Button
+          disabled={!text}
+          onClick={() => {
+            void navigator.clipboard.writeText(text).then(() => setCopied(true));
+          }}
+        >
+          {copied ? "Copied" : "Copy the text"}
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!chosen.length}
+          href={`/api/jobs/${job.id}/letter.pdf?chosen=${chosen.join(",")}`}
+        >
+          Letter with pictures, PDF
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

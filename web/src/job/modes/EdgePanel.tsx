@@ -1,0 +1,204 @@
+/** The legend of the edge map in mm, and the control that lets the cut land off. */
+import { Box, Button, MenuItem, Slider, Stack, TextField, Typography } from "@mui/material";
+import type { Edges, Job, Landing } from "../../api/client";
+import { KINDS, NOWHERE, type Kind } from "../../stage/edges";
+import type { Misregistration } from "../../api/queries";
+import { STOP } from "../../ui/theme";
+import { EDGE_LOOKS } from "./edgeLooks";
+import { Panel } from "../../ui/Panel";
+
+interface Props {
+  job: Job;
+  edges: Edges | undefined;
+  error: string;
+  layer: string;
+  onLayer: (layer: string) => void;
+  offset: Misregistration;
+  onOffset: (offset: Misregistration) => void;
+  landing: Landing | undefined;
+  onGo: (at: [number, number]) => void;
+}
+
+/** The thumb's invisible ring for fingers would lie over the rows above and below. */
+const ROW_SLIDER = { flex: 1, py: 0.75, "& .MuiSlider-thumb::after": { width: 18, height: 18 } };
+const MOVES = [
+  ["dx", "to the right", 2, 0.05, "mm"],
+  ["dy", "up", 2, 0.05, "mm"],
+  ["turn", "turned", 1, 0.02, "°"],
+  ["stretch_x", "wider", 0.5, 0.01, "%"],
+  ["stretch_y", "higher", 0.5, 0.01, "%"],
+] as const;
+
+const wordsOf = (kind: Kind, edges: Edges): string => {
+  const { bleed, border, tolerance } = edges.limits;
+  return {
+    over: `runs over by ${bleed} mm or more`,
+    border: `blank by ${border} mm or more`,
+    short: `runs over by less than ${bleed} mm`,
+    narrow: `blank by less than ${border} mm`,
+    risk: `at risk: within ${tolerance} mm of the cut`,
+  }[kind];
+};
+
+export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset, landing, onGo }: Props) {
+  if (!job.has_edges)
+    return (
+      <Panel>
+        <Typography variant="body2">No cut bounds a piece, so there is no edge to measure.</Typography>
+      </Panel>
+    );
+  if (!edges)
+    return (
+      <Panel>
+        <Typography variant="body2">{error || "Fetching the edge map…"}</Typography>
+      </Panel>
+    );
+  const layers = Object.keys(edges.layers);
+  const shares = new Map((edges.shares[layer] ?? []).map((s) => [s.kind, s]));
+  const worst = worstOf(edges, layer);
+  const moved = MOVES.some(([name]) => offset[name] !== 0);
+  return (
+    <Panel>
+      {layers.length > 1 && (
+        <TextField
+          select
+          value={layer}
+          onChange={(e) => onLayer(e.target.value)}
+          slotProps={{ htmlInput: { "aria-label": "which ink the edge is of" } }}
+        >
+          {layers.map((name) => (
+            <MenuItem key={name} value={name}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {KINDS.filter((kind) => (shares.get(kind)?.mm ?? 0) > 0).map((kind) => (
+        <Stack key={kind} direction="row" spacing={0.75} sx={{ alignItems: "center" }} data-legend={kind}>
+          <Sample kind={kind} />
+          <Typography
+            variant="body2"
+            sx={{
+              flex: 1,
+              lineHeight: 1.25,
+              color: kind === "risk" ? STOP : "inherit",
+              fontWeight: kind === "risk" ? 700 : 400,
+            }}
+          >
+            {wordsOf(kind, edges)}
+          </Typography>
+          <Typography variant="body2" sx={{ textAlign: "right", whiteSpace: "nowrap" }}>
+            {(shares.get(kind)?.mm ?? 0).toFixed(0)} mm
+            <br />
+            {((shares.get(kind)?.share ?? 0) * 100).toFixed(0)} %
+          </Typography>
+        </Stack>
+      ))}
+      <Typography variant="body2" sx={{ borderTop: "1px solid #CFCFCF", pt: 0.5 }}>
+        The cut can land <b data-testid="stands">{said(edges)}</b> off in any direction before something shows
+        {layers.length > 1 ? " of the colour" : ""}.
+        {worst && (
+          <Button onClick={() => onGo(worst)} sx={{ py: 0 }}>
+            Go to the worst place
+          </Button>
+        )}
+      </Typography>
+      <Stack component="section" aria-label="what if the cut lands off">
+        <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
+          <Typography variant="body2" sx={{ fontWeight: 700 }}>
+            What if it lands off?
+          </Typography>
+          <Button disabled={!moved} onClick={() => onOffset(NOWHERE)} sx={{ py: 0, minWidth: 0 }}>
+            Back
+          </Button>
+        </Stack>
+        {MOVES.map(([name, words, most, step, unit]) => (
+          <Stack key={name} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            <Typography variant="body2" sx={{ width: 74 }}>
+              {words}
+            </Typography>
+            <Slider
+              size="small"
+              min={-most}
+              max={most}
+              step={step}
+              value={offset[name]}
+              aria-label={`cut ${words}, ${unit}`}
+              sx={ROW_SLIDER}
+              onChange={(_, value) => onOffset({ ...offset, [name]: value as number })}
+            />
+            <Typography variant="body2" sx={{ width: 58, textAlign: "right" }}>
+              {offset[name].toFixed(2)} {unit}
+            </Typography>
+          </Stack>
+        ))}
+        {moved && landing && <Slivers landing={landing} onGo={onGo} />}
+      </Stack>
+    </Panel>
+  );
+}
+
+const said = (edges: Edges) =>
+  edges.stands_mm === null
+    ? "–"
+    : edges.stands_mm >= edges.reach_mm - 0.01
+      ? `more than ${edges.reach_mm} mm`
+      : `${Number(edges.stands_mm.toFixed(2))} mm`;
+
+/** Where the cut can land off least. */
+function worstOf(edges: Edges, layer: string): [number, number] | null {
+  let best: [number, [number, number]] | null = null;
+  for (const p of edges.layers[layer] ?? []) {
+    const i = p.worst;
+    const stands = (p.coloured[i] ? p.outside[i] : Math.min(p.inside[i] ?? 0, p.beyond[i] ?? 0)) ?? 0;
+    if (!best || stands < best[0])
+      best = [stands, [(p.points[2 * i] ?? 0) / 100, (p.points[2 * i + 1] ?? 0) / 100]];
+  }
+  return best && best[0] < edges.reach_mm * 100 ? best[1] : null;
+}
+
+function Slivers({ landing, onGo }: { landing: Landing; onGo: (at: [number, number]) => void }) {
+  if (!landing.count)
+    return (
+      <Typography variant="body2" role="status" data-testid="slivers">
+        Nothing shows.
+      </Typography>
+    );
+  const kinds = Object.entries(landing.by_kind).filter(([, area]) => area > 0);
+  return (
+    <Typography variant="body2" data-testid="slivers" sx={{ color: STOP, fontWeight: 700 }}>
+      {kinds.map(([kind, area]) => `${kind} ${area < 10 ? area.toFixed(2) : area.toFixed(0)} mm²`).join(", ")}
+      , up to {landing.widest_mm.toFixed(2)} mm wide{" "}
+      <Button
+        onClick={() => {
+          const at = landing.slivers[0]?.outline;
+          const p = at?.[Math.floor(at.length / 4)];
+          if (p) onGo([p[0] ?? 0, p[1] ?? 0]);
+        }}
+        sx={{ py: 0 }}
+      >
+        Go there
+      </Button>
+    </Typography>
+  );
+}
+
+function Sample({ kind }: { kind: Kind }) {
+  const look = EDGE_LOOKS[kind];
+  const lines =
+    look.lines === undefined
+      ? look.colour
+      : `repeating-linear-gradient(${look.lines}deg, ${look.colour} 0 2px, ${look.ground} 2px 5px)`;
+  return (
+    <Box
+      sx={{
+        width: 26,
+        height: 14,
+        flex: "none",
+        background: lines,
+        opacity: look.opacity,
+        border: `1px solid ${look.stroke}`,
+      }}
+    />
+  );
+}

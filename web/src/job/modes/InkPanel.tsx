@@ -1,0 +1,153 @@
+/** The inks over the stage: which plates are shown, how much of each lies under the pointer, the load. */
+import { Box, Button, Checkbox, Stack, Typography } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import type { Job } from "../../api/client";
+import { inkAmounts } from "../../api/queries";
+import type { Point } from "../../stage/geometry";
+import { Panel } from "../../ui/Panel";
+import { MONO, STOP } from "../../ui/theme";
+
+const EVERY_MS = 60;
+const percent = (tint: number | undefined) =>
+  tint === undefined ? "" : `${Math.round((tint * 100) / 255)} %`;
+
+interface Props {
+  job: Job;
+  chosen: number[] | null;
+  heat: boolean;
+  onChoose: (inks: number[] | null) => void;
+  onGo: (at: Point) => void;
+  /** Where the panel listens for the pointer. */
+  hear: (listener: ((at: Point | null) => void) | null) => void;
+}
+
+export function InkPanel({ job, chosen, heat, onChoose, onGo, hear }: Props) {
+  const plates = job.plates;
+  const [amounts, setAmounts] = useState<number[]>([]);
+  const asked = useRef(0);
+  useEffect(() => {
+    let timer = 0;
+    hear((at) => {
+      window.clearTimeout(timer);
+      if (!at) return setAmounts([]);
+      const mine = ++asked.current;
+      timer = window.setTimeout(() => {
+        void inkAmounts(job.id, at)
+          .then((found) => {
+            if (mine === asked.current) setAmounts(found);
+          })
+          .catch(() => setAmounts([]));
+      }, EVERY_MS);
+    });
+    return () => {
+      window.clearTimeout(timer);
+      hear(null);
+    };
+  }, [hear, job.id, plates?.sha256]);
+  if (!plates)
+    return (
+      <Panel>
+        <Typography variant="body2">
+          {job.plates_error ? `No plates: ${job.plates_error}` : "The plates are being made…"}
+        </Typography>
+      </Panel>
+    );
+  const printing = plates.inks.map((ink, i) => (ink.prints ? i : -1)).filter((i) => i >= 0);
+  const total = amounts.length ? printing.reduce((sum, i) => sum + ((amounts[i] ?? 0) * 100) / 255, 0) : null;
+  const shown = chosen ?? plates.inks.map((_, i) => i);
+  return (
+    <Panel>
+      {plates.inks.map((ink, i) => (
+        <Stack key={ink.name} direction="row" spacing={0.5} sx={{ alignItems: "center" }} data-ink={ink.name}>
+          {!heat && (
+            <Checkbox
+              size="small"
+              sx={{ p: 0.25 }}
+              checked={shown.includes(i)}
+              slotProps={{ input: { "aria-label": `show ${ink.name}` } }}
+              onChange={() =>
+                onChoose(
+                  shown.includes(i) ? shown.filter((n) => n !== i) : [...shown, i].sort((a, b) => a - b),
+                )
+              }
+            />
+          )}
+          <Box sx={{ width: 14, height: 14, bgcolor: ink.colour, border: "1px solid #777", flex: "none" }} />
+          <Box
+            component="button"
+            type="button"
+            onClick={() => onChoose(chosen?.length === 1 && chosen[0] === i ? null : [i])}
+            title="this ink alone"
+            disabled={heat}
+            sx={{
+              border: 0,
+              bgcolor: "transparent",
+              font: "inherit",
+              fontFamily: MONO,
+              fontSize: 13,
+              textAlign: "left",
+              flex: 1,
+              cursor: heat ? "default" : "pointer",
+              color: "inherit",
+              p: 0,
+              overflowWrap: "anywhere",
+              fontWeight: chosen?.length === 1 && chosen[0] === i ? 700 : 400,
+            }}
+          >
+            {ink.name}
+            {ink.prints ? "" : " (line)"}
+          </Box>
+          <Typography variant="body2" sx={{ fontFamily: MONO, width: 48, textAlign: "right" }}>
+            {percent(amounts[i])}
+          </Typography>
+        </Stack>
+      ))}
+      <Stack
+        direction="row"
+        sx={{ justifyContent: "space-between", borderTop: "1px solid #CFCFCF", pt: 0.5 }}
+      >
+        <Typography variant="body2">under the pointer</Typography>
+        <Typography
+          variant="body2"
+          sx={{ fontFamily: MONO, color: total !== null && total > plates.load.limit ? STOP : undefined }}
+          data-testid="load-here"
+        >
+          {total === null ? "–" : `${total.toFixed(0)} %`}
+        </Typography>
+      </Stack>
+      {heat ? (
+        <>
+          <Typography variant="body2">
+            Highest load <b>{plates.load.highest.toFixed(0)} %</b>, limit {plates.load.limit.toFixed(0)} %
+            {plates.load.above_cm2 > 0 ? (
+              <>
+                ; <b style={{ color: STOP }}>{plates.load.above_cm2.toFixed(2)} cm² above it</b>
+              </>
+            ) : (
+              ""
+            )}
+          </Typography>
+          <Box
+            sx={{
+              height: 12,
+              background: `linear-gradient(90deg,#fff 0%,#dedede 25%,#a0a0a0 50%,#606060 65%,${STOP} 70%,${STOP} 100%)`,
+              border: "1px solid #777",
+            }}
+            role="img"
+            aria-label="from white, no ink, to black; red is above the limit"
+          />
+          <Button variant="outlined" onClick={() => onGo(plates.load.at_mm as Point)}>
+            Go to the highest
+          </Button>
+        </>
+      ) : (
+        <Button onClick={() => onChoose(null)} disabled={!chosen}>
+          All inks
+        </Button>
+      )}
+      <Typography variant="body2" color="text.secondary">
+        {plates.ppi.toFixed(0)} ppi plates
+      </Typography>
+    </Panel>
+  );
+}

@@ -1,0 +1,300 @@
+/** What a file leaves open: asked once, in plain words, before anything else is shown. */
+import { Alert, Box, Button, Checkbox, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Answers, Job, Question } from "../../api/client";
+import { useAnswers } from "../../api/changes";
+import { CUTS, lookOf, ROLES } from "../../ui/roles";
+import { RoleSign } from "../../stage/RoleLine";
+import { typed } from "../../ui/words";
+import { useBusy } from "../../api/progress";
+
+type Said = Partial<Answers>;
+const WANTED: Record<string, string> = {
+  size: "how large it is",
+  pages: "which page",
+  binding: "what each line is",
+  unit: "the unit",
+  password: "the password",
+};
+
+export function Questions({ job }: { job: Job }) {
+  const answers = useAnswers(job.id);
+  const [said, setSaid] = useState<Said>({});
+  const add = (next: Said) => setSaid((before) => ({ ...before, ...next }));
+  const pages = job.questions.find((question) => question.id === "pages");
+  const ready = job.questions.every((question) => isSaid(question, said));
+  const working = useBusy(job);
+  const busy = answers.isPending || working;
+  const send = (more: Said = {}) => answers.mutate({ ...said, ...more });
+  return (
+    <Box sx={{ flex: 1, overflowY: "auto", py: 4 }}>
+      <Stack
+        component="form"
+        spacing={3}
+        aria-label="questions"
+        sx={{ width: 680, maxWidth: "92%", mx: "auto", bgcolor: "background.paper", p: 3 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (ready) send();
+        }}
+      >
+        <Typography variant="body2" color="text.secondary">
+          {job.intake.file_name} is kept as it came. Before it can be shown:
+        </Typography>
+        {job.questions.map((question) => (
+          <Asked key={question.id} job={job} question={question} said={said} onSay={add} />
+        ))}
+        {answers.isError && <Alert severity="error">{answers.error.message}</Alert>}
+        {pages && (said.pages?.length ?? 0) > 1 ? (
+          <Stack direction="row" spacing={1}>
+            <Button
+              variant="contained"
+              size="medium"
+              disabled={busy}
+              onClick={() => send({ each_page: true })}
+            >
+              Make {said.pages?.length} jobs, one a page
+            </Button>
+            {job.intake.kind !== "tiff" && (
+              <Button variant="outlined" size="medium" disabled={busy} onClick={() => send()}>
+                One job with {said.pages?.length} pieces
+              </Button>
+            )}
+          </Stack>
+        ) : (
+          <Stack direction="row" spacing={2} sx={{ alignItems: "center" }}>
+            <Button type="submit" variant="contained" size="medium" disabled={!ready || busy}>
+              {pages && said.pages?.length === 1 ? `Take page ${said.pages[0]}` : "Go on with this"}
+            </Button>
+            {!ready && (
+              <Typography variant="body2" color="text.secondary">
+                Still to say:{" "}
+                {job.questions
+                  .filter((q) => !isSaid(q, said))
+                  .map((q) => WANTED[q.id] ?? q.id)
+                  .join(", ")}
+                .
+              </Typography>
+            )}
+          </Stack>
+        )}
+      </Stack>
+    </Box>
+  );
+}
+
+function isSaid(question: Question, said: Said): boolean {
+  if (question.id === "size") return !!(said.width_mm || said.height_mm);
+  if (question.id === "pages") return !!said.pages?.length;
+  if (question.id === "binding")
+    return question.choices.every((choice) => said.binding?.[choice.key] || choice.said);
+  return !!said[question.id as "password" | "unit"];
+}
+
+interface AskedProps {
+  job: Job;
+  question: Question;
+  said: Said;
+  onSay: (next: Said) => void;
+}
+
+function Asked({ job, question, said, onSay }: AskedProps) {
+  return (
+    <Stack spacing={1.5} data-question={question.id}>
+      <Typography variant="h2">{question.words}</Typography>
+      {question.id === "password" && (
+        <TextField
+          label="Password of the file"
+          type="password"
+          autoFocus
+          value={said.password ?? ""}
+          onChange={(e) => onSay({ password: e.target.value })}
+          autoComplete="off"
+        />
+      )}
+      {question.id === "size" && (
+        <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+          <TextField
+            label="Width, mm"
+            autoFocus
+            onChange={(e) => onSay({ width_mm: typed(e.target.value) })}
+          />
+          <Typography>or</Typography>
+          <TextField label="Height, mm" onChange={(e) => onSay({ height_mm: typed(e.target.value) })} />
+          <Typography variant="body2" color="text.secondary">
+            One of them is enough: the proportions stay.
+          </Typography>
+        </Stack>
+      )}
+      {question.id === "unit" && (
+        <TextField
+          select
+          label="One unit is one"
+          value={said.unit ?? ""}
+          onChange={(e) => onSay({ unit: e.target.value })}
+          sx={{ width: 220 }}
+        >
+          {question.choices.map((choice) => (
+            <MenuItem key={choice.key} value={choice.key}>
+              {choice.words}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {question.id === "pages" && (
+        <Pages
+          job={job}
+          question={question}
+          pages={said.pages ?? []}
+          onChoose={(pages) => onSay({ pages })}
+        />
+      )}
+      {question.id === "binding" && (
+        <Binding
+          choices={question.choices}
+          binding={said.binding ?? {}}
+          onBind={(binding) => onSay({ binding })}
+          customer={job.customer}
+        />
+      )}
+    </Stack>
+  );
+}
+
+function Pages({
+  job,
+  question,
+  pages,
+  onChoose,
+}: {
+  job: Job;
+  question: Question;
+  pages: number[];
+  onChoose: (pages: number[]) => void;
+}) {
+  const all = question.choices.map((choice) => Number(choice.key));
+  const flip = (page: number) =>
+    onChoose(pages.includes(page) ? pages.filter((p) => p !== page) : [...pages, page].sort((a, b) => a - b));
+  return (
+    <>
+      <Stack direction="row" spacing={1}>
+        <Button variant="outlined" onClick={() => onChoose(all)}>
+          All pages
+        </Button>
+        <Button variant="outlined" onClick={() => onChoose([])} disabled={!pages.length}>
+          None
+        </Button>
+      </Stack>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))",
+          gap: 1,
+          maxHeight: 420,
+          overflowY: "auto",
+        }}
+      >
+        {question.choices.map((choice) => {
+          const page = Number(choice.key);
+          return (
+            <Box
+              key={choice.key}
+              component="label"
+              sx={{
+                display: "flex",
+                flexDirection: "column",
+                bgcolor: pages.includes(page) ? "#DDE8E8" : "#F4F4F4",
+                p: 1,
+                cursor: "pointer",
+              }}
+            >
+              <Box
+                component="img"
+                loading="lazy"
+                alt=""
+                src={`/api/jobs/${job.id}/pages/${page}`}
+                sx={{ height: 110, objectFit: "contain", bgcolor: "#E6E6E6" }}
+              />
+              <Stack direction="row" sx={{ alignItems: "center" }}>
+                <Checkbox
+                  size="small"
+                  checked={pages.includes(page)}
+                  onChange={() => flip(page)}
+                  sx={{ p: 0.5 }}
+                />
+                <Typography variant="body2">{choice.words}</Typography>
+              </Stack>
+            </Box>
+          );
+        })}
+      </Box>
+    </>
+  );
+}
+
+interface BindingProps {
+  choices: Question["choices"];
+  binding: Record<string, string>;
+  onBind: (binding: Record<string, string>) => void;
+  customer: string;
+}
+
+export function Binding({ choices, binding, onBind, customer }: BindingProps) {
+  return (
+    <Stack spacing={0.75}>
+      {choices.map((choice) => {
+        const value = binding[choice.key] ?? choice.said;
+        return (
+          <Stack key={choice.key} direction="row" spacing={1.5} sx={{ alignItems: "center" }}>
+            {choice.sample.startsWith("M") ? (
+              <svg
+                width={56}
+                height={56}
+                viewBox="0 0 100 100"
+                style={{ background: "#F4F4F4", flex: "none" }}
+                aria-hidden
+              >
+                <path
+                  d={choice.sample}
+                  transform="matrix(1 0 0 -1 0 100)"
+                  fill="none"
+                  stroke="#1A1A1A"
+                  strokeWidth={1.5}
+                  vectorEffect="non-scaling-stroke"
+                />
+              </svg>
+            ) : (
+              choice.sample && (
+                <Box sx={{ width: 26, borderTop: "3px solid", borderColor: choice.sample, flex: "none" }} />
+              )
+            )}
+            <Typography variant="body2" sx={{ flex: 1, overflowWrap: "anywhere" }}>
+              {choice.words}
+            </Typography>
+            <Box sx={{ width: 36 }}>{value && ROLES[value] && <RoleSign role={value} />}</Box>
+            <TextField
+              select
+              value={value}
+              onChange={(e) => onBind({ ...binding, [choice.key]: e.target.value })}
+              sx={{ width: 180 }}
+              slotProps={{ htmlInput: { "aria-label": `what ${choice.words} is` } }}
+            >
+              {CUTS.map((role) => (
+                <MenuItem key={role} value={role}>
+                  {lookOf(role).words}
+                </MenuItem>
+              ))}
+              <MenuItem value="art">art, printed</MenuItem>
+              <MenuItem value="leave-out">left out</MenuItem>
+            </TextField>
+          </Stack>
+        );
+      })}
+      <Typography variant="body2" color="text.secondary">
+        {customer
+          ? `Remembered for ${customer}.`
+          : "With a customer in the order, this is remembered for the next file."}
+      </Typography>
+    </Stack>
+  );
+}

@@ -1,0 +1,60 @@
+/** How the file was taken in: its kind, what was noted, and what its layers, pens and colours are bound to. */
+import { Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Job } from "../../api/client";
+import { useAnswers } from "../../api/changes";
+import { MONO } from "../../ui/theme";
+import { kindWords } from "../../ui/words";
+import { useBusy } from "../../api/progress";
+import { Binding } from "./Questions";
+
+export function TakenInAs({ job }: { job: Job }) {
+  const answers = useAnswers(job.id);
+  const [binding, setBinding] = useState<Record<string, string> | null>(null);
+  const { intake } = job;
+  const busy = useBusy(job);
+  return (
+    <Stack spacing={0.75}>
+      <Typography variant="h2">The file</Typography>
+      <Typography variant="body2">
+        <span style={{ fontFamily: MONO }}>{intake.file_name}</span>,{" "}
+        {intake.kind ? kindWords(intake.kind) : busy ? "being read" : "not read"}
+        {job.seen?.annotations ? `, ${job.seen.annotations} printing annotations made part of the page` : ""}
+      </Typography>
+      {intake.notes.map((note) => (
+        <Typography
+          key={note.words}
+          variant="body2"
+          color={note.severity === "look" ? "text.primary" : "text.secondary"}
+        >
+          {note.words}
+        </Typography>
+      ))}
+      {intake.choices.length > 0 && !binding && (
+        <Button variant="outlined" sx={{ alignSelf: "flex-start" }} onClick={() => setBinding({})}>
+          Say which layers and colours are cuts…
+        </Button>
+      )}
+      {binding && (
+        <>
+          <Binding choices={intake.choices} binding={binding} onBind={setBinding} customer={job.customer} />
+          {answers.isError && (
+            <Typography color="error" variant="body2">
+              {answers.error.message}
+            </Typography>
+          )}
+          <Stack direction="row" spacing={1}>
+            <Button
+              variant="contained"
+              disabled={busy || !Object.keys(binding).length}
+              onClick={() => answers.mutate({ binding }, { onSuccess: () => setBinding(null) })}
+            >
+              Take in again so
+            </Button>
+            <Button onClick={() => setBinding(null)}>Leave it</Button>
+          </Stack>
+        </>
+      )}
+    </Stack>
+  );
+}

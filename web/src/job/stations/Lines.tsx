@@ -1,0 +1,136 @@
+/** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
+import { Box, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { useMend, useUndo } from "../../api/changes";
+import type { Job, PageSeen } from "../../api/client";
+import { useBusy } from "../../api/progress";
+import { RoleSign } from "../../stage/RoleLine";
+import { Docket } from "../../ui/Docket";
+import { lookOf } from "../../ui/roles";
+import { MONO } from "../../ui/theme";
+import { mm, plural } from "../../ui/words";
+import { ArtStage } from "../ArtStage";
+import { FindingCard } from "../findings/FindingCard";
+import { TakenInAs } from "../order/TakenInAs";
+import { InkName } from "./InkName";
+import { NotYet } from "./SheetStage";
+
+export function Lines({ job }: { job: Job }) {
+  const [only, setOnly] = useState<string | null>(null);
+  const mend = useMend(job.id);
+  const busy = useBusy(job);
+  const findings = job.findings.filter((finding) => finding.mends.length > 0 && !finding.decision);
+  return (
+    <>
+      <ArtStage job={job} only={only} />
+      <Docket title="Inks and lines">
+        {job.seen ? <Held job={job} seen={job.seen} only={only} onOnly={setOnly} /> : <NotYet job={job} />}
+        {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
+        {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+        {findings.map((finding) => (
+          <FindingCard
+            key={finding.key}
+            job={job.id}
+            finding={finding}
+            chosen
+            busy={busy}
+            onMend={(step) => mend.mutate(step)}
+          />
+        ))}
+        <TakenInAs job={job} />
+        <Revisions job={job} />
+      </Docket>
+    </>
+  );
+}
+
+interface HeldProps {
+  job: Job;
+  seen: PageSeen;
+  only: string | null;
+  onOnly: (role: string | null) => void;
+}
+
+/** What the page holds: inks, layers, lines. */
+function Held({ job, seen, only, onOnly }: HeldProps) {
+  const [, setParams] = useSearchParams();
+  const alone = (name: string) => {
+    const at = job.plates?.inks.findIndex((plate) => plate.name === name) ?? -1;
+    if (at >= 0) setParams({ show: "inks", inks: String(at) }, { replace: true });
+  };
+  const hidden = seen.layers.filter((layer) => !layer.visible).length;
+  return (
+    <>
+      {seen.inks.map((ink) => (
+        <InkName key={ink.name} job={job} ink={ink} onAlone={() => alone(ink.name)} />
+      ))}
+      {seen.layers.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          {plural(seen.layers.length, "layer")}, {hidden} hidden.{" "}
+          <Button onClick={() => setParams({ show: "layers" }, { replace: true })}>
+            Look at them one by one
+          </Button>
+        </Typography>
+      )}
+      {seen.lines.map((line) => (
+        <Box
+          key={`${line.role} ${line.ink} ${line.layer}`}
+          component="button"
+          type="button"
+          aria-pressed={only === line.role}
+          onClick={() => onOnly(only === line.role ? null : line.role)}
+          sx={{
+            textAlign: "left",
+            border: 0,
+            p: 1,
+            font: "inherit",
+            cursor: "pointer",
+            bgcolor: only === line.role ? "#DDE8E8" : "#F4F4F4",
+          }}
+        >
+          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            <RoleSign role={line.role ?? "unclear"} />
+            <b>{line.role ? lookOf(line.role).words : "which role?"}</b>
+          </Stack>
+          <Typography variant="body2">
+            {plural(line.contours, "contour")}, {line.closed_contours} closed · {line.nodes} nodes ·{" "}
+            {mm(line.length_mm)}
+          </Typography>
+        </Box>
+      ))}
+      {!seen.lines.length && <Typography>The file has no lines.</Typography>}
+    </>
+  );
+}
+
+/** How the artwork came to be what it is, step by step. */
+function Revisions({ job }: { job: Job }) {
+  const undo = useUndo(job.id);
+  const busy = useBusy(job);
+  return (
+    <>
+      <Typography variant="h2">Revisions</Typography>
+      {!job.revisions.length && <NotYet job={job} />}
+      {job.revisions.map((revision) => (
+        <Box key={revision.id} sx={{ opacity: revision.number > job.revision ? 0.5 : 1 }}>
+          <Typography variant="body2" sx={{ fontWeight: revision.current ? 700 : 400 }}>
+            {revision.number}. {revision.said || "As it came from the customer, untouched."}
+          </Typography>
+          {revision.proof && (
+            <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO }}>
+              art differs by {String(revision.proof.art_difference)} of 255, lines moved{" "}
+              {Number(revision.proof.lines_moved_mm).toFixed(3)} mm
+            </Typography>
+          )}
+        </Box>
+      ))}
+      {job.revision > 1 && (
+        <Button variant="outlined" disabled={busy} onClick={() => undo.mutate(undefined)}>
+          Undo the last mend
+        </Button>
+      )}
+      {undo.isError && <Typography color="error">{undo.error.message}</Typography>}
+    </>
+  );
+}

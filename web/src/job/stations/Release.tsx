@@ -1,0 +1,71 @@
+/** Release: blocked while a stop is open; then the package, with what was measured on it. */
+import { Alert, Button, Link as Anchor, Stack, Typography } from "@mui/material";
+import { Link } from "react-router";
+import type { Job } from "../../api/client";
+import { useRelease } from "../../api/changes";
+import { MONO } from "../../ui/theme";
+import { useBusy } from "../../api/progress";
+import { Docket, Figure } from "../../ui/Docket";
+import { bytes, plural } from "../../ui/words";
+import { NotYet, SheetStage } from "./SheetStage";
+
+export function Release({ job }: { job: Job }) {
+  const release = useRelease(job.id);
+  const busy = useBusy(job);
+  const sheet = job.sheet;
+  const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
+  const ready = !!sheet && !sheet.error && !stops.length && !busy && job.current;
+  return (
+    <>
+      <SheetStage job={job} label="Sheet to be released" />
+      <Docket title={stops.length ? "Blocked" : "Release"}>
+        {stops.length > 0 && (
+          <Alert severity="error">
+            {stops.length} stop{stops.length > 1 ? "s are" : " is"} open: {stops.map((s) => s.id).join(", ")}.{" "}
+            <Link to={`/jobs/${job.id}/check`}>Mend them in Check</Link>
+          </Alert>
+        )}
+        {!sheet && <NotYet job={job} />}
+        {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
+        <Typography variant="body2">
+          Writes the print PDF (art and marks, each line role on its own layer, set not to print), the cut
+          file and the ticket; then reads the cut file back. More than 0.05 mm off and nothing is released.
+        </Typography>
+        <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(undefined)}>
+          {sheet && !sheet.error ? `Release ${plural(sheet.placements.length, "copy", "copies")}` : "Release"}
+        </Button>
+        {release.isError && <Alert severity="error">{release.error.message}</Alert>}
+        {job.releases.map((made) => (
+          <Stack key={made.id} spacing={0.5} data-release={made.id}>
+            <Typography sx={{ fontWeight: 700 }}>
+              Package {made.id}, {new Date(made.created).toLocaleString("en-GB")}
+            </Typography>
+            <Figure words="Cut as written lies from cut as meant at most">
+              {made.worst_off_mm.toFixed(4)} mm
+            </Figure>
+            {made.files.map((file) => (
+              <Stack key={file.name} direction="row" sx={{ justifyContent: "space-between" }}>
+                <Anchor
+                  href={`/api/bench/${made.id}/files/${file.name}`}
+                  sx={{ fontFamily: MONO, fontSize: 13, wordBreak: "break-all" }}
+                >
+                  {file.name}
+                </Anchor>
+                <Typography variant="body2">{bytes(file.bytes)}</Typography>
+              </Stack>
+            ))}
+            <Button component={Link} to={`/bench?release=${made.id}`} variant="outlined">
+              Go to the bench
+            </Button>
+          </Stack>
+        ))}
+        <Typography variant="h2">What was done</Typography>
+        {job.log.slice(0, 12).map((entry, i) => (
+          <Typography key={i} variant="body2" color="text.secondary">
+            {new Date(entry.when).toLocaleTimeString("en-GB")} {entry.who}: {entry.what}
+          </Typography>
+        ))}
+      </Docket>
+    </>
+  );
+}

@@ -1,0 +1,119 @@
+/** Sheet: copies in rows and columns on the material, marks, margins; length and waste. */
+import { Alert, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Job } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useJobChange } from "../../api/changes";
+import { queries } from "../../api/queries";
+import { mm } from "../../ui/words";
+import { Docket, Figure } from "../../ui/Docket";
+import { NotYet, SheetStage } from "./SheetStage";
+
+export function SheetStation({ job }: { job: Job }) {
+  const sheet = job.sheet;
+  return (
+    <>
+      <SheetStage job={job} label="Sheet" />
+      <Docket title="Sheet">
+        {!sheet && <NotYet job={job} />}
+        {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
+        {sheet && !sheet.error ? (
+          <>
+            <Figure words="Copies">
+              {sheet.placements.length} in {sheet.columns} columns, {sheet.rows} rows
+              {sheet.turned ? ", turned" : ""}
+            </Figure>
+            <Figure words="Media used">
+              {mm(sheet.width_mm, 0)} × {mm(sheet.length_mm, 0)}
+            </Figure>
+            <Figure words="Waste">{(sheet.waste * 100).toFixed(1)} %</Figure>
+            <Figure words="Side margins for the rollers">{mm(sheet.side_margin_mm, 0)}</Figure>
+            <Figure words="Leader, trailer">
+              {mm(sheet.leader_mm, 0)}, {mm(sheet.trailer_mm, 0)}
+            </Figure>
+            <Figure words="Marks">
+              {sheet.marks.length} corners, arms {mm(sheet.marks[0]?.arm_mm ?? 0, 0)}
+            </Figure>
+            {sheet.left_out.length > 0 && (
+              <Alert severity="warning">
+                Not on the sheet, since not ordered: {sheet.left_out.join(", ")}
+              </Alert>
+            )}
+            {sheet.notes.map((note) => (
+              <Alert key={note} severity="warning">
+                {note}
+              </Alert>
+            ))}
+          </>
+        ) : null}
+        <LayoutForm key={`${job.id} ${JSON.stringify(job.layout)}`} job={job} />
+        <Typography variant="body2" color="text.secondary">
+          The grey bands stay free: the leader comes out first and lies at the bottom.
+        </Typography>
+      </Docket>
+    </>
+  );
+}
+
+function LayoutForm({ job }: { job: Job }) {
+  const shelf = useQuery(queries.shelf());
+  const change = useJobChange(job.id);
+  const [material, setMaterial] = useState(job.material_id);
+  const [columns, setColumns] = useState(String(job.layout.columns ?? ""));
+  const [gap, setGap] = useState(String(job.layout.gap_mm ?? ""));
+  const [turned, setTurned] = useState(
+    job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
+  );
+  return (
+    <Stack
+      component="form"
+      spacing={1.5}
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate({
+          material,
+          columns: columns ? Number(columns) : null,
+          gap_mm: gap ? Number(gap.replace(",", ".")) : null,
+          turned: turned === "auto" ? null : turned === "true",
+        });
+      }}
+    >
+      <TextField select label="Material" value={material} onChange={(e) => setMaterial(e.target.value)}>
+        {(shelf.data?.materials ?? []).map((m) => (
+          <MenuItem key={m.id} value={m.id}>
+            {m.title}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Stack direction="row" spacing={1}>
+        <TextField
+          label="Columns"
+          placeholder="as fit"
+          value={columns}
+          onChange={(e) => setColumns(e.target.value.replace(/\D/g, ""))}
+        />
+        <TextField
+          label="Gap, mm"
+          placeholder="2 × bleed"
+          value={gap}
+          onChange={(e) => setGap(e.target.value)}
+        />
+        <TextField
+          select
+          label="Turned"
+          value={turned}
+          onChange={(e) => setTurned(e.target.value)}
+          sx={{ minWidth: 120 }}
+        >
+          <MenuItem value="auto">less waste</MenuItem>
+          <MenuItem value="false">no</MenuItem>
+          <MenuItem value="true">yes</MenuItem>
+        </TextField>
+      </Stack>
+      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Button type="submit" variant="contained" disabled={change.isPending}>
+        Lay out
+      </Button>
+    </Stack>
+  );
+}

@@ -1,0 +1,60 @@
+/** A sheet on the stage: media, margins, copies of the art with their lines, marks. */
+import type { Job, Sheet } from "../../api/client";
+import { Art, artOf } from "../../stage/Art";
+import type { Box } from "../../stage/geometry";
+import { lookOf } from "../../ui/roles";
+
+export function SheetView({ job, sheet, showLines = true }: { job: Job; sheet: Sheet; showLines?: boolean }) {
+  const media = (job.seen?.media_box_mm ?? [0, 0, 1, 1]) as Box;
+  const [cx0, cy0, cx1, cy1] = sheet.clip as Box;
+  const matrix = (m: number[]) => `matrix(${m.join(" ")})`;
+  return (
+    <g>
+      <defs>
+        <clipPath id="copy">
+          <rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} />
+        </clipPath>
+        <g id="one">
+          <g clipPath="url(#copy)">
+            <Art source={artOf(job.id, job.art_sha256)} media={media} />
+          </g>
+          {showLines &&
+            sheet.lines.map((line) => (
+              <path
+                key={line.role}
+                d={line.path}
+                fill="none"
+                stroke={lookOf(line.role).colour}
+                strokeWidth={1.6}
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+        </g>
+      </defs>
+      <rect width={sheet.width_mm} height={sheet.length_mm} fill="#fff" />
+      <g fill="#D9D9D9">
+        <rect width={sheet.width_mm} height={sheet.leader_mm} />
+        <rect y={sheet.length_mm - sheet.trailer_mm} width={sheet.width_mm} height={sheet.trailer_mm} />
+        <rect width={sheet.side_margin_mm} height={sheet.length_mm} />
+        <rect
+          x={sheet.width_mm - sheet.side_margin_mm}
+          width={sheet.side_margin_mm}
+          height={sheet.length_mm}
+        />
+      </g>
+      {sheet.placements.map((m, i) => (
+        <use key={i} href="#one" transform={matrix(m)} data-testid="copy" />
+      ))}
+      {sheet.marks.map((mark) => (
+        <path
+          key={mark.number}
+          fill="none"
+          stroke="#000"
+          strokeWidth={mark.weight_mm}
+          data-testid="mark"
+          d={`M${mark.x_mm + mark.along_x * mark.arm_mm} ${mark.y_mm}H${mark.x_mm}V${mark.y_mm + mark.along_y * mark.arm_mm}`}
+        />
+      ))}
+    </g>
+  );
+}

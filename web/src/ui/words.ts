@@ -1,0 +1,23 @@
+/** Figures and counts in words, alike everywhere. */
+export const mm = (value: number, digits = 1): string => `${value.toFixed(digits)} mm`;
+
+export const metres = (length_mm: number): string => `${(length_mm / 1000).toFixed(2)} m`;
+
+export const minutes = (seconds: number): string => {
+  const whole = Math.round(seconds);
+  return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
+};
+
+export const bytes = (count: number): string =>
+  count < 1e6 ? `${(count / 1000).toFixed(1)} kB` : `${(count / 1e6).toFixed(1)} MB`;
+
+export const plural = (count: number, word: string, many = `${word}s`): string =>
+  `${count} ${count === 1 ? word : many}`;
+
+/** The kinds of files, as people call them. */
+const KINDS: Record<string, string> = { postscript: "PostScript", hpgl: "HP-GL" };
+export const kindWords = (kind: string): string => KINDS[kind] ?? kind.toUpperCase();
+
+/** A number that somebody typed, with a comma or a point; null for nothing. */
+export const typed = (text: string): number | null =>
+  text.trim() === "" ? null : Number(text.replace(",", "."));
