@@ -1,7 +1,7 @@
 /** Every change that the screens make, and which questions it makes out of date. */
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { api, told, type Answers, type Draft, type Job, type JobChange, type Mend } from "./client";
-import { queries } from "./queries";
+import { queries, refresh } from "./queries";
 
 type Stale = (client: QueryClient) => void;
 const at = (id: number) => ({ params: { path: { job_id: id } } });
@@ -12,15 +12,15 @@ function useChange<Input, Output>(run: (input: Input) => Promise<Output>, stale:
   return useMutation({ mutationFn: run, onSettled: () => stale(client) });
 }
 
-const begun: Stale = (client) => void client.invalidateQueries(queries.works());
+const begun: Stale = (client) => void refresh(client, queries.works());
 
 /** A job and the work that was begun on it. */
 const ofJob =
   (id: number): Stale =>
   (client) => {
     begun(client);
-    void client.invalidateQueries(queries.job(id));
-    void client.invalidateQueries(queries.jobs());
+    void refresh(client, queries.job(id));
+    void refresh(client, queries.jobs());
   };
 
 /** A change that answers with the job as it is now. */
@@ -28,10 +28,13 @@ function useJobAnswer<Input>(id: number, run: (input: Input) => Promise<Job>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: run,
-    onSuccess: (job) => client.setQueryData(queries.job(id).queryKey, job),
+    onSuccess: async (job) => {
+      await client.cancelQueries({ queryKey: queries.job(id).queryKey });
+      client.setQueryData(queries.job(id).queryKey, job);
+    },
     onSettled: () => {
       begun(client);
-      void client.invalidateQueries(queries.jobs());
+      void refresh(client, queries.jobs());
     },
   });
 }
@@ -94,7 +97,7 @@ export const useSaveSheet = () =>
     (body: Draft) => told(api.POST("/api/sheets", { body })),
     (client) => {
       begun(client);
-      void client.invalidateQueries(queries.checkSheets());
+      void refresh(client, queries.checkSheets());
     },
   );
 

@@ -5,7 +5,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Job, Work } from "./client";
-import { queries } from "./queries";
+import { queries, refresh } from "./queries";
 
 const OFTEN_MS = 350;
 const SELDOM_MS = 4000;
@@ -42,12 +42,12 @@ export function useWatch() {
     const open = client.getQueriesData<Job>({ queryKey: ["job"] }).flatMap(([, job]) => job ?? []);
     const rows = missed(client.getQueryData(queries.jobs().queryKey) ?? [], now);
     for (const work of over) {
-      void client.invalidateQueries(queries.work(work.id));
-      if (work.kind === "rip" || work.kind === "release") void client.invalidateQueries(queries.bench());
+      void refresh(client, queries.work(work.id));
+      if (work.kind === "rip" || work.kind === "release") void refresh(client, queries.bench());
     }
     for (const id of new Set([...over.map((work) => work.job_id), ...missed(open, now)]))
-      void client.invalidateQueries(queries.job(id));
-    if (over.length || fresh.length || rows.length) void client.invalidateQueries(queries.jobs());
+      void refresh(client, queries.job(id));
+    if (over.length || fresh.length || rows.length) void refresh(client, queries.jobs());
   }, [works.data, works.dataUpdatedAt, client]);
 }
 

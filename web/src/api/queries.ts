@@ -1,5 +1,5 @@
 /** Every question that is asked of the server: its key and how it is asked, in one place. */
-import { queryOptions } from "@tanstack/react-query";
+import { queryOptions, type QueryClient, type QueryKey } from "@tanstack/react-query";
 import { api, told, type Job } from "./client";
 
 export type Line = [[number, number], [number, number]];
@@ -89,6 +89,15 @@ export const queries = {
       queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
     }),
 };
+
+/**
+ * Ask anew what may be out of date. An answer that is still under way is dropped first: it may be older than
+ * the change, and the first answer of all is otherwise waited for and believed.
+ */
+export async function refresh(client: QueryClient, query: { queryKey: QueryKey }): Promise<void> {
+  await client.cancelQueries({ queryKey: query.queryKey });
+  await client.invalidateQueries({ queryKey: query.queryKey });
+}
 
 /** The tint of every ink at a place, 0 to 255. */
 export const inkAmounts = (job: number, [x, y]: [number, number]) =>

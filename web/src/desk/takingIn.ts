@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { cookie, type TakenIn } from "../api/client";
+import { queries, refresh } from "../api/queries";
 
 export interface Arrival {
   key: number;
@@ -97,7 +98,8 @@ export function useTakingIn() {
           job: job.id,
           said: known ? job.name : "",
         });
-        void client.invalidateQueries({ queryKey: ["jobs"] });
+        void refresh(client, queries.works());
+        void refresh(client, queries.jobs());
       } catch (error) {
         const halted = (error as Error).name === "AbortError";
         change(arrival.key, {
