@@ -9,9 +9,8 @@ from jobs import models
 from jobs.store.files import keep
 from jobs.store.works import begin
 
-from demo import draw
+from demo import NAME, PASSWORD, draw
 
-NAME, PASSWORD = "demo", "tern-and-tideway"
 CUSTOMER = "Saltmarsh Trust"
 
 JOBS = (

@@ -25,7 +25,8 @@ def main() -> int:
 
     django.setup()
     call_command("migrate", verbosity=0)
-    from demo.fill import NAME, PASSWORD, fill
+    from demo import NAME, PASSWORD
+    from demo.fill import fill
 
     fill()
     address = f"127.0.0.1:{args.port}"

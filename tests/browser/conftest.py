@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, StorageState, expect, sync_playwright
 
 expect.set_options(timeout=90_000)  # the one worker may have other jobs to do first
 ROOT = Path(__file__).resolve().parents[2]
@@ -43,16 +43,43 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]
     child.wait(30)
 
 
-@pytest.fixture()
-def page(demo: tuple[str, Path]) -> Iterator[Page]:
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.set_default_timeout(90_000)
-        page.goto(demo[0])
-        page.get_by_label("Name").fill("demo")
-        page.get_by_label("Password").fill("tern-and-tideway")
-        page.get_by_role("button", name="Log in").click()
-        page.get_by_role("heading", name="Desk").wait_for()
-        yield page
+        yield browser
         browser.close()
+
+
+@pytest.fixture(scope="session")
+def logged_in(chromium: Browser, demo: tuple[str, Path]) -> StorageState:
+    """The cookies of somebody who has logged in by the form."""
+    page = chromium.new_page()
+    page.goto(demo[0])
+    page.get_by_label("Name").fill("demo")
+    page.get_by_label("Password").fill("tern-and-tideway")
+    page.get_by_role("button", name="Log in").click()
+    page.get_by_role("heading", name="Desk").wait_for()
+    state = page.context.storage_state()
+    page.close()
+    return state
+
+
+@pytest.fixture()
+def page(chromium: Browser, logged_in: StorageState, demo: tuple[str, Path]) -> Iterator[Page]:
+    """The Desk, before somebody who is logged in; each test has a context of its own."""
+    context = chromium.new_context(storage_state=logged_in, viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.set_default_timeout(90_000)
+    page.goto(demo[0])
+    page.get_by_role("heading", name="Desk").wait_for()
+    yield page
+    context.close()
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """All tests in a browser share one demo: where tests run side by side, these stay in one process."""
+    here = Path(__file__).parent
+    for item in items:
+        if here in item.path.parents:
+            item.add_marker(pytest.mark.xdist_group("browser"))

@@ -49,6 +49,7 @@ def test_files_are_taken_refused_known_and_asked_about(page: Page, tmp_path: Pat
 
 
 def test_a_pasted_picture_and_a_bound_drawing_become_jobs(page: Page, tmp_path: Path) -> None:
+    expect(page.get_by_role("listitem").first).to_be_visible()
     page.evaluate("""() => { const data = new DataTransfer();
         data.items.add(new File([new Blob(['%PDF-1.4 broken'])], 'pasted.pdf'));
         window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data })); }""")

@@ -14,6 +14,7 @@ export const theme = createTheme({
     error: { main: STOP },
     text: { primary: "#1A1A1A", secondary: "#4D4D4D" },
     background: { default: "#F2F2F2", paper: "#FFFFFF" },
+    action: { active: "#4D4D4D" },
     divider: "#CFCFCF",
   },
   typography: {

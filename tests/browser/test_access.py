@@ -1,0 +1,91 @@
+"""Every main view by axe-core: no serious finding.
+
+Source: the rules of axe-core, which are those of WCAG 2.2 at the levels A and AA.
+"""
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+RUN = """async () => (await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })).violations
+    .filter((found) => ['serious', 'critical'].includes(found.impact))
+    .map((found) => [found.id, found.help, ...found.nodes.map((n) => `${n.target} ${n.failureSummary}`)].join('; '))"""
+
+
+def job(page: Page, station: str) -> None:
+    page.get_by_role("link", name="Wader trail").first.click()
+    expect(page.locator("[data-finding]").first).to_be_visible()
+    if station != "Check":
+        page.get_by_role("link", name=station).click()
+        expect(page.get_by_role("link", name=station)).to_have_attribute("aria-current", "step")
+    expect(page.locator("[data-stage]")).to_be_visible()
+
+
+def way(name: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        job(page, "Check")
+        page.get_by_role("button", name=name, exact=True).click()
+
+    return go
+
+
+def card(page: Page) -> None:
+    job(page, "Check")
+    page.locator('[data-finding="ink.rgb"]').get_by_role("button").first.click()
+    expect(page.get_by_label("Why is this all right?")).to_be_visible()
+
+
+def opened(button: str, shows: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        job(page, "Check")
+        page.get_by_role("button", name=button).click()
+        expect(page.get_by_label(shows, exact=True)).to_be_visible()
+
+    return go
+
+
+def place(name: str, waits_for: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        page.get_by_role("link", name=name).click()
+        expect(page.locator(waits_for).first).to_be_visible()
+
+    return go
+
+
+def released(page: Page) -> None:
+    page.get_by_role("link", name="Tern door stickers").first.click()
+    page.get_by_role("link", name="Release").click()
+    page.get_by_role("button", name=re.compile("^Release")).click()
+    page.get_by_role("link", name="Go to the bench").first.click()
+    page.get_by_role("button", name="Cutter", exact=True).click()
+    expect(page.get_by_role("slider", name="time")).to_be_visible()
+
+
+def out(page: Page) -> None:
+    page.context.clear_cookies()
+    page.reload()
+    expect(page.get_by_label("Password")).to_be_visible()
+
+
+VIEWS: dict[str, Callable[[Page], None]] = {
+    "desk": lambda page: expect(page.get_by_role("link", name="Wader trail").first).to_be_visible(),
+    **{s: (lambda page, s=s: job(page, s)) for s in ("Check", "Lines", "Sheet", "Cut", "Release")},
+    **{f"{w} on the stage": way(w) for w in ("Inks", "Ink load", "Edge", "Compare")},
+    "a card with a decision": card,
+    "the order": opened("Order…", "Quantity"), "the letter": opened("Letter…", "the letter"),
+    "shelf": place("Shelf", '[aria-label="check sheets"]'), "bench, empty or not": place("Bench", "main p"),
+    "bench with a release": released,
+    "logged out": out,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_no_view_has_a_serious_finding(page: Page, view: str) -> None:
+    VIEWS[view](page)
+    page.add_script_tag(path=AXE)
+    page.wait_for_timeout(300)  # dialogs fade in, and half faded text has less contrast
+    assert page.evaluate(RUN) == []
