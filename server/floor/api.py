@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from django.http import FileResponse, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404
 from jobs import models
+from jobs.api.common import find
 from jobs.showing import ReleaseShown, WorkShown, release_shown, work_shown
 from jobs.store.files import load, path_of
 from jobs.store.works import begin
@@ -53,14 +53,14 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
 @router.post("/bench/{release_id}/rip", response=WorkShown)
 def run_rip(request: HttpRequest, release_id: int) -> WorkShown:
     """Let the simulated RIP take a print PDF from its hot folder."""
-    made = get_object_or_404(models.Release, pk=release_id)
+    made = find(models.Release.objects.all(), release_id)
     return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk}))
 
 
 @router.get("/bench/{release_id}/play", response=PlaybackShown)
 def playback(request: HttpRequest, release_id: int, name: str = "") -> PlaybackShown:
     """Let the simulated cutter read a cut file: every stroke with its times."""
-    made = get_object_or_404(models.Release, pk=release_id)
+    made = find(models.Release.objects.all(), release_id)
     cuts = [f for f in made.files if f["name"].endswith(".plt") and name in ("", f["name"])]
     if not cuts:
         raise HttpError(404, "The package holds no such cut file.")
@@ -81,7 +81,7 @@ def playback(request: HttpRequest, release_id: int, name: str = "") -> PlaybackS
 @router.get("/bench/{release_id}/plates/{sha256}")
 def plate(request: HttpRequest, release_id: int, sha256: str) -> HttpResponse:
     """A plate as a picture."""
-    made = get_object_or_404(models.Release, pk=release_id)
+    made = find(models.Release.objects.all(), release_id)
     if sha256 not in {p["sha256"] for p in made.plates}:
         raise HttpError(404, "There is no such plate.")
     return HttpResponse(load(sha256), content_type="image/png")
@@ -90,7 +90,7 @@ def plate(request: HttpRequest, release_id: int, sha256: str) -> HttpResponse:
 @router.get("/bench/{release_id}/files/{name}")
 def download(request: HttpRequest, release_id: int, name: str) -> FileResponse:
     """A file of a package, as a download with a safe name."""
-    made = get_object_or_404(models.Release, pk=release_id)
+    made = find(models.Release.objects.all(), release_id)
     found = next((f for f in made.files if f["name"] == name), None)
     if found is None:
         raise HttpError(404, "The package holds no such file.")

@@ -9,7 +9,7 @@ from jobs.api.jobs import router as jobs
 from jobs.api.pictures import router as pictures
 from jobs.api.works import router as works
 from ninja import NinjaAPI
-from ninja.errors import HttpError
+from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 from people.api import router as people
 from shelf.api import router as shelf
@@ -35,6 +35,15 @@ def _problem(request: HttpRequest, error: HorismosError) -> HttpResponse:
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     return api.create_response(request, {"message": str(error), "code": "refused"}, status=error.status_code)
+
+
+@api.exception_handler(ValidationError)
+def _not_understood(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    """What was sent does not have the shape that the document of the API asks for; the first thing is named."""
+    first = error.errors[0]
+    where = ".".join(str(part) for part in first["loc"][1:] if part != "body")
+    message = f"{where or 'What was sent'}: {first['msg']}. Correct it and send it again."
+    return api.create_response(request, {"message": message, "code": "not-understood"}, status=422)
 
 
 def openapi() -> str:

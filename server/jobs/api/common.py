@@ -1,25 +1,37 @@
 """What every part of the API does: find the job, answer with a picture or a download."""
 
-from typing import Any
+from typing import Any, TypeVar
 from urllib.parse import quote
 
+from django.db.models import Model, QuerySet
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404
 
+from horismos.errors import NotFound
 from horismos.rendering.png import png_of
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
 
-__all__ = ["download", "find_job", "picture", "whole"]
+__all__ = ["download", "find", "find_job", "picture", "whole"]
+
+Row = TypeVar("Row", bound=Model)
 
 DAY = "private, max-age=86400"
 
 
+def find(rows: QuerySet[Row], pk: object) -> Row:
+    """The row with this key; raises NotFound, which names the kind of thing that is not there."""
+    row = rows.filter(pk=pk).first()
+    if row is None:
+        kind = rows.model._meta.verbose_name
+        raise NotFound(f"There is no {kind} {pk} here.", "It may have been removed; go back to the Desk.")
+    return row
+
+
 def find_job(job_id: int) -> models.Job:
-    """A job with what is always asked of it; answers 404 where there is none."""
+    """A job with what is always asked of it; raises NotFound where there is none."""
     jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
-    return get_object_or_404(jobs, pk=job_id)
+    return find(jobs, job_id)
 
 
 def whole(request: HttpRequest, job_id: int) -> JobShown:

@@ -7,7 +7,6 @@ from typing import Any
 from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, UploadedFile
 from ninja.errors import HttpError
 
@@ -20,7 +19,7 @@ from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.api.common import find_job, whole
+from jobs.api.common import find, find_job, whole
 from jobs.showing import JobRow, JobShown, OrderShown, WorkShown, job_row, work_shown
 from jobs.store.files import keep
 from jobs.store.taking_in import keep_answers, new_job
@@ -137,9 +136,9 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
         for field in NAMES & set(given):
             setattr(job, field, given[field])
         if "destination" in given:
-            job.destination = get_object_or_404(models.Destination, pk=given["destination"])
+            job.destination = find(models.Destination.objects.all(), given["destination"])
         if "material" in given:
-            job.material = get_object_or_404(models.Material, pk=given["material"])
+            job.material = find(models.Material.objects.all(), given["material"])
         job.layout = {**job.layout, **{key: given[key] for key in LAYOUT if key in given}}
         Layout(**job.layout)
         job.save()

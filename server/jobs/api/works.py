@@ -1,10 +1,10 @@
 """Progress: a lean address that is asked often while something runs, and stopping it."""
 
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jobs import models
+from jobs.api.common import find
 from jobs.showing import WorkShown, work_shown
 from jobs.store import works as store
 
@@ -22,13 +22,13 @@ def works(request: HttpRequest) -> list[WorkShown]:
 @router.get("/works/{work_id}", response=WorkShown)
 def work(request: HttpRequest, work_id: int) -> WorkShown:
     """How far a piece of work is, or how it ended."""
-    return work_shown(get_object_or_404(models.Work, pk=work_id))
+    return work_shown(find(models.Work.objects.all(), work_id))
 
 
 @router.post("/works/{work_id}/cancel", response=WorkShown)
 def cancel(request: HttpRequest, work_id: int) -> WorkShown:
     """Ask a piece of work to stop; what was there before stands."""
-    found = get_object_or_404(models.Work, pk=work_id)
+    found = find(models.Work.objects.all(), work_id)
     store.stop(found)
     found.refresh_from_db()
     return work_shown(found)

@@ -1,5 +1,14 @@
 /** The bench: the simulated RIP with its plates, the simulated cutter with its run. */
-import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Alert,
+  Box,
+  Button,
+  LinearProgress,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Release } from "../api/client";
@@ -21,7 +30,14 @@ export function Bench() {
   const [machine, setMachine] = useState("rip");
   const listed = bench.data ?? [];
   const chosen = listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0];
-  if (!bench.isPending && !listed.length)
+  if (bench.isPending) return <LinearProgress aria-label="loading" />;
+  if (bench.isError)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        {bench.error.message}
+      </Alert>
+    );
+  if (!listed.length)
     return (
       <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">
         Nothing waits. Release a job, and it comes here.

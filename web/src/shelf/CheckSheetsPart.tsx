@@ -19,6 +19,7 @@ import { useSaveSheet, useTrySheet } from "../api/changes";
 import { useWork } from "../api/progress";
 import { queries } from "../api/queries";
 import { MONO, STOP } from "../ui/theme";
+import { moment } from "../ui/words";
 
 type Sheet = CheckSheets["sheets"][number];
 type Check = CheckSheets["checks"][number];
@@ -231,7 +232,7 @@ function Editor({ sheet, checks }: { sheet: Sheet; checks: Check[] }) {
               key={v.number}
               size="small"
               variant="outlined"
-              title={`${v.who}, ${new Date(v.when).toLocaleString()}`}
+              title={`${v.who}, ${moment(v.when)}`}
               onClick={() => load(v)}
             >
               {v.number} · {v.note || v.who}

@@ -11,6 +11,15 @@ export const minutes = (seconds: number): string => {
 export const bytes = (count: number): string =>
   count < 1e6 ? `${(count / 1000).toFixed(1)} kB` : `${(count / 1e6).toFixed(1)} MB`;
 
+const two = (count: number) => String(count).padStart(2, "0");
+
+/** A time as it is said in the shop: day, month, year, and the clock of this place. */
+export const moment = (iso: string): string => {
+  const at = new Date(iso);
+  const day = `${two(at.getDate())}.${two(at.getMonth() + 1)}.${at.getFullYear()}`;
+  return `${day}, ${two(at.getHours())}:${two(at.getMinutes())}`;
+};
+
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${count} ${count === 1 ? word : many}`;
 

@@ -3,10 +3,11 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Finding, Mend } from "../../api/client";
 import { LOOK, MONO, STOP } from "../../ui/theme";
+import { moment, plural } from "../../ui/words";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
 const figure = (value: number) => Number(value.toFixed(2));
-const places = (count: number) => `${count} ${count === 1 ? "place" : "places"}`;
+const places = (count: number) => plural(count, "place");
 
 /** The measured value beside its limit, or how many there are. */
 export const measure = (finding: Finding) =>
@@ -113,7 +114,7 @@ export function FindingCard({
             <b>
               {settled.verb} by {settled.who}
             </b>
-            , {settled.when}: {settled.reason}
+            , {moment(settled.when)}: {settled.reason}
           </Typography>
           {onUnsettle && (
             <Button disabled={busy} onClick={onUnsettle} sx={{ flex: "none", py: 0 }}>

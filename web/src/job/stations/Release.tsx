@@ -6,7 +6,7 @@ import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
-import { bytes, plural } from "../../ui/words";
+import { bytes, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
 export function Release({ job }: { job: Job }) {
@@ -21,8 +21,11 @@ export function Release({ job }: { job: Job }) {
       <Docket title={stops.length ? "Blocked" : "Release"}>
         {stops.length > 0 && (
           <Alert severity="error">
-            {stops.length} stop{stops.length > 1 ? "s are" : " is"} open: {stops.map((s) => s.id).join(", ")}.{" "}
-            <Link to={`/jobs/${job.id}/check`}>Mend them in Check</Link>
+            {stops.length} stop{stops.length > 1 ? "s are" : " is"} open:{" "}
+            {[...new Set(stops.map((stop) => stop.id))].join(", ")}.{" "}
+            <Anchor component={Link} to={`/jobs/${job.id}/check`}>
+              Mend them in Check
+            </Anchor>
           </Alert>
         )}
         {!sheet && <NotYet job={job} />}
@@ -38,7 +41,7 @@ export function Release({ job }: { job: Job }) {
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
             <Typography sx={{ fontWeight: 700 }}>
-              Package {made.id}, {new Date(made.created).toLocaleString("en-GB")}
+              Package {made.id}, {moment(made.created)}
             </Typography>
             <Figure words="Cut as written lies from cut as meant at most">
               {made.worst_off_mm.toFixed(4)} mm
@@ -59,10 +62,10 @@ export function Release({ job }: { job: Job }) {
             </Button>
           </Stack>
         ))}
-        <Typography variant="h2">What was done</Typography>
+        {job.log.length > 0 && <Typography variant="h2">What was done</Typography>}
         {job.log.slice(0, 12).map((entry, i) => (
           <Typography key={i} variant="body2" color="text.secondary">
-            {new Date(entry.when).toLocaleTimeString("en-GB")} {entry.who}: {entry.what}
+            {moment(entry.when)} {entry.who}: {entry.what}
           </Typography>
         ))}
       </Docket>
