@@ -8,7 +8,7 @@ from django.db import transaction
 from floor import hot_folder
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_plates, plates_stand, report_of
-from jobs.store.cases import answers_of, case_of, destination_of, earlier_of, order_of, remember
+from jobs.store.cases import answers_of, case_of, destination_of, earlier_of, key_of, order_of, remember
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import keep, load
 from jobs.store.taking_in import customer_of, keep_questions, keep_taken
@@ -70,13 +70,13 @@ def _analyse(work: models.Work, said: Said) -> Result:
 def _look(job: models.Job, said: Said) -> None:
     try:
         said.tell(0.0, "reading the artwork")
-        case = case_of(job)
+        key, case = key_of(job), case_of(job)  # what is changed from here on makes the outcome out of date
         analysis = analyse(case, earlier_of(job, case), said.part(0.05, 0.9).tell)
     except HorismosError as error:
         keep_failure(job, error)
         raise
     stand = plates_stand(job, analysis)
-    keep_analysis(job, analysis)
+    keep_analysis(job, analysis, key)
     if stand:
         return
     said.tell(0.95, "making plates")

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import math
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -15,7 +16,7 @@ from horismos.checking import CheckSheet, Terms, check_whole
 from horismos.cli import main
 from horismos.cutting import DEFAULT_TOOLS, plan_cut, worst_distance
 from horismos.destinations import HOUSE, ISO
-from horismos.errors import CannotWrite, DoesNotFit, HorismosError, StopsOpen
+from horismos.errors import BadValue, CannotWrite, DoesNotFit, HorismosError, StopsOpen
 from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.materials import MATERIALS
 from horismos.orders import Order
@@ -73,6 +74,14 @@ def test_a_piece_that_is_too_wide_is_refused_with_a_next_step(pdf: Pdf) -> None:
     artwork = read(pdf(line_in("15 15 600 600 re"), size=(630, 630), trim=(0, 0, 630, 630), bleed=None))
     with pytest.raises(HorismosError, match="does not fit on White film, roll 610 mm"):
         plan(Case(artwork, material=FILM))
+
+
+@pytest.mark.parametrize(
+    "values", [{"columns": 0}, {"columns": -1}, {"gap_mm": -0.1}, {"gap_mm": math.nan}, {"gap_mm": 2000.0}]
+)
+def test_a_layout_that_no_sheet_can_have_is_refused(values: dict[str, float]) -> None:
+    with pytest.raises(BadValue, match="or leave it out"):
+        Layout(**values)  # type: ignore[arg-type]
 
 
 def test_the_cut_file_read_back_is_within_a_twentieth_of_a_millimetre(prepared: tuple[Case, Planned]) -> None:

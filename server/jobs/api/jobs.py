@@ -15,7 +15,6 @@ from horismos.errors import HorismosError, StopsOpen
 from horismos.intake import kind_of
 from horismos.mending import step_from
 from horismos.orders import Order
-from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
@@ -23,7 +22,7 @@ from jobs.api.common import find, find_job, whole
 from jobs.showing import JobRow, JobShown, OrderShown, WorkShown, job_row, work_shown
 from jobs.store.files import keep
 from jobs.store.taking_in import keep_answers, new_job
-from jobs.store.works import begin, log
+from jobs.store.works import begin, log, must_rest
 
 __all__ = ["router"]
 
@@ -165,7 +164,7 @@ def _keep_order(job: models.Job, given: dict[str, Any]) -> None:
 def _keep_tool(job: models.Job, shown: ToolShown) -> None:
     """Keep a setting of the job's own; one that is as shipped is none."""
     values = {name: getattr(shown, name) for name in shown.__dataclass_fields__ if name != "role"}
-    tool = Tool(LineRole(shown.role), **values)
+    tool = Tool(shown.role, **values)
     if tool == DEFAULT_TOOLS[tool.role]:
         job.tools.filter(role=tool.role.value).delete()
     else:
@@ -176,6 +175,7 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
 def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
     job = find_job(job_id)
+    must_rest(job)
     step = step_from({"kind": body.kind, **body.settings})
     log(job, request.user.pk, step.label)
     return work_shown(begin(job, models.WorkKind.MEND, {**step.to_json()}))
@@ -185,6 +185,7 @@ def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
 def undo(request: HttpRequest, job_id: int) -> WorkShown:
     """Go back to the revision before; the one left stays in the store."""
     job = find_job(job_id)
+    must_rest(job)
     if job.revision is None or job.revision.parent is None:
         raise HttpError(400, "There is nothing to undo: this is the file as it came.")
     log(job, request.user.pk, f"Undid revision {job.revision.number}: {job.revision.said}")
@@ -197,6 +198,7 @@ def undo(request: HttpRequest, job_id: int) -> WorkShown:
 def release(request: HttpRequest, job_id: int) -> WorkShown:
     """Write the package; refused while a stop is open."""
     job = find_job(job_id)
+    must_rest(job)
     stops = job_row(job).stops
     if stops:
         raise StopsOpen(f"{stops} stop{'s are' if stops > 1 else ' is'} open.", "Mend them first.")

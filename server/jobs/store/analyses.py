@@ -71,15 +71,15 @@ def found_of(job: models.Job) -> Found:
     )
 
 
-def keep_analysis(job: models.Job, analysis: Analysis) -> None:
-    """Keep what was found; plates of before stay where they still hold."""
+def keep_analysis(job: models.Job, analysis: Analysis, key: str) -> None:
+    """Keep what was found under the key of what was looked at; plates of before stay where they still hold."""
     case, row = analysis.case, models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
     assert job.revision is not None
     edges = row.edges if "edge.risk" in analysis.report.carried else ""
     if analysis.checked.edges is not None:
         edges = keep(json.dumps(analysis.checked.edges.to_json(case.terms.edge)).encode())
     values: dict[str, Any] = {
-        "key": key_of(job), "seen": asdict(page_seen(case)), "report": analysis.report.to_json(),
+        "key": key, "seen": asdict(page_seen(case)), "report": analysis.report.to_json(),
         "cards": [asdict(card) for card in findings_shown(analysis.report, case.artwork, case.destination)],
         "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
         "art_sha256": keep_view(job, job.revision, "art", analysis.art), "edges": edges, "error": "",

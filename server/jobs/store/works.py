@@ -4,9 +4,14 @@ from django.conf import settings
 from django.db import transaction
 from django.utils.module_loading import import_string
 
+from horismos.errors import NotReady
 from jobs import models
 
-__all__ = ["begin", "latest_of", "log", "running", "stop"]
+__all__ = ["begin", "latest_of", "log", "must_rest", "running", "stop"]
+
+UNDER_WAY = [models.WorkState.WAITING, models.WorkState.RUNNING]
+CHANGING = [models.WorkKind.TAKE_IN, models.WorkKind.MEND]
+"""Work that gives a job another revision."""
 
 
 def begin(job: models.Job, kind: models.WorkKind, arguments: dict[str, object] | None = None) -> models.Work:
@@ -25,8 +30,15 @@ def stop(work: models.Work) -> None:
 
 def running() -> list[models.Work]:
     """What waits or runs now, oldest first."""
-    states = [models.WorkState.WAITING, models.WorkState.RUNNING]
-    return list(models.Work.objects.filter(state__in=states).order_by("pk"))
+    return list(models.Work.objects.filter(state__in=UNDER_WAY).order_by("pk"))
+
+
+def must_rest(job: models.Job) -> None:
+    """Raise NotReady while work is under way that gives the job another revision: it would be lost, or lose."""
+    work = job.works.filter(state__in=UNDER_WAY, kind__in=CHANGING).first()
+    if work is not None:
+        what = "taken in" if work.kind == models.WorkKind.TAKE_IN else "mended"
+        raise NotReady(f"“{job.name}” is being {what}.", "Wait until that is done, or stop it first.")
 
 
 def latest_of(job: models.Job) -> models.Work | None:

@@ -19,6 +19,7 @@ from horismos.sheet.pieces import Piece
 __all__ = ["Grid", "Layout", "Placement", "Sheet", "lay_out", "sheet_of"]
 
 MOST_COPIES = 20_000
+MOST_GAP_MM = 1000.0
 ROUNDING_MM = 1e-6
 
 
@@ -26,11 +27,19 @@ ROUNDING_MM = 1e-6
 class Layout:
     """How the copies are to lie. ``columns`` None: as many as fit; ``turned`` None: whichever
     way wastes less. ``gap_mm`` None: twice the bleed, so that every copy keeps its own.
+    Raises BadValue for what cannot be laid out.
     """
 
     columns: int | None = None
     gap_mm: float | None = None
     turned: bool | None = None
+
+    def __post_init__(self) -> None:
+        """Refuse what no sheet can have."""
+        if self.columns is not None and not 1 <= self.columns <= MOST_COPIES:
+            raise BadValue(f"Layout: {self.columns} columns.", "Give 1 or more, or leave it out.")
+        if self.gap_mm is not None and not 0 <= self.gap_mm <= MOST_GAP_MM:
+            raise BadValue(f"Layout: a gap of {self.gap_mm} mm.", f"Give 0 to {MOST_GAP_MM:.0f} mm, or leave it out.")
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,14 +140,12 @@ def _in_rows(
     x0, y0, x1, y1 = piece.bounds
     w, h = (y1 - y0, x1 - x0) if turned else (x1 - x0, y1 - y0)
     gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
-    if gap < 0:
-        raise BadValue(f"The gap is {gap:g} mm.", "Give 0 mm or more.")
     away = _away(cutter, piece.bleed_mm)
     room = _room(material, cutter, away)
     fitting = math.floor((room + gap + ROUNDING_MM) / (w + gap))
     if fitting < 1:
         raise _too_wide(w, room, material)
-    wanted = layout.columns or fitting
+    wanted = fitting if layout.columns is None else layout.columns
     if wanted > fitting:
         raise DoesNotFit(f"{wanted} columns do not fit on {material.title}.", f"Choose {fitting} or fewer.")
     columns = min(wanted, quantity)

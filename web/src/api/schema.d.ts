@@ -1192,6 +1192,12 @@ export interface components {
             objects: number;
         };
         /**
+         * LineRole
+         * @description What a line does to the media.
+         * @enum {string}
+         */
+        LineRole: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+        /**
          * LinesSeen
          * @description The lines of one role, ink and layer together.
          */
@@ -1299,8 +1305,7 @@ export interface components {
          * @description One tool over the whole sheet; lengths in mm, time in seconds.
          */
         OperationShown: {
-            /** Role */
-            role: string;
+            role: components["schemas"]["LineRole"];
             tool: components["schemas"]["ToolShown"];
             /** Contours */
             contours: number;
@@ -1598,8 +1603,7 @@ export interface components {
          * @description A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's.
          */
         ToolShown: {
-            /** Role */
-            role: string;
+            role: components["schemas"]["LineRole"];
             /** Number */
             number: number;
             /** Force Gf */

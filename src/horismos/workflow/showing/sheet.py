@@ -17,7 +17,7 @@ __all__ = ["CutShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown",
 class ToolShown:
     """A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's."""
 
-    role: str
+    role: LineRole
     number: int
     force_gf: float
     speed_mm_s: float
@@ -29,7 +29,7 @@ class ToolShown:
     def of(cls, tool: Tool) -> "ToolShown":
         """A tool as it is shown."""
         return cls(
-            tool.role.value, tool.number, tool.force_gf, tool.speed_mm_s, tool.passes, tool.cut_mm, tool.tie_mm
+            tool.role, tool.number, tool.force_gf, tool.speed_mm_s, tool.passes, tool.cut_mm, tool.tie_mm
         )
 
 
@@ -64,7 +64,7 @@ class SheetShown:
 class OperationShown:
     """One tool over the whole sheet; lengths in mm, time in seconds."""
 
-    role: str
+    role: LineRole
     tool: ToolShown
     contours: int
     cut_mm: float
@@ -106,7 +106,7 @@ def cut_shown(planned: Planned | None) -> CutShown:
     plan: CutPlan = planned.cut
     operations: Sequence[OperationShown] = [
         OperationShown(
-            op.role.value, ToolShown.of(op.tool), len(op.contours), op.cut_mm, op.travel_mm, op.time_s, op.mirrored
+            op.role, ToolShown.of(op.tool), len(op.contours), op.cut_mm, op.travel_mm, op.time_s, op.mirrored
         )
         for op in plan.operations
     ]

@@ -1,0 +1,277 @@
+"""Work and people at the same time: what is asked for while something runs, and what is changed under it."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from jobs import models
+from worker import kinds
+from worker.tasks import FAULT, carry_out
+
+from horismos.errors import Cancelled
+from horismos.workflow import analyse
+from tests.server.conftest import take_in
+from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = pytest.mark.django_db(transaction=True)
+MISS = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
+CLEAN = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))))
+JSON = "application/json"
+
+
+@pytest.fixture()
+def queued(settings) -> list[int]:  # type: ignore[no-untyped-def]
+    """From here on work waits until the test carries it out; the keys of the works in their order."""
+    settings.CARRY_OUT = "tests.server.test_working.Waiting"
+    Waiting.works.clear()
+    return Waiting.works
+
+
+class Waiting:
+    """Stands in for the queue: it notes what was asked for and does nothing."""
+
+    works: list[int] = []
+
+    @classmethod
+    def enqueue(cls, work_id: int) -> None:
+        cls.works.append(work_id)
+
+
+def address(job: dict) -> str:  # type: ignore[type-arg]
+    return f"/api/jobs/{job['id']}"
+
+
+def first_mend(job: dict) -> dict:  # type: ignore[type-arg]
+    return next(m for f in job["findings"] for m in f["mends"])
+
+
+# -- what is refused while something runs ------------------------------------------------------------
+
+
+@pytest.mark.parametrize("asked", ["undo", "mends", "release"])
+def test_nothing_else_is_begun_on_a_job_that_is_being_mended(shop: Client, queued: list[int], asked: str) -> None:
+    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
+    job_id = answer.json()["job"]["id"]
+    carry_out.func(queued.pop())
+    job = shop.get(f"/api/jobs/{job_id}").json()
+    assert shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON).status_code == 200
+    refused = shop.post(f"{address(job)}/{asked}", first_mend(job), content_type=JSON)
+    assert refused.status_code == 409
+    assert refused.json()["code"] == "not-ready" and "is being mended" in refused.json()["message"]
+    assert len(queued) == 1, "nothing was begun beside the mend"
+    carry_out.func(queued.pop())
+    after = shop.get(address(job)).json()
+    assert (after["revision"], after["verdict"]) == (2, "clean")
+
+
+def test_an_undo_is_possible_again_when_the_mend_was_stopped_before_it_began(shop: Client, queued: list[int]) -> None:
+    shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
+    carry_out.func(queued.pop())
+    (row,) = shop.get("/api/jobs").json()
+    job = shop.get(address(row)).json()
+    shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON)
+    carry_out.func(queued.pop())
+    shop.post(f"{address(job)}/mends", {"kind": "hairline", "settings": {"role": "kiss-cut"}}, content_type=JSON)
+    work = shop.get("/api/works").json()[0]["id"]
+    assert shop.post(f"/api/works/{work}/cancel").json()["state"] == "cancelled"
+    carry_out.func(queued.pop())
+    assert shop.get(f"/api/works/{work}").json()["state"] == "cancelled", "the worker leaves it alone"
+    assert shop.post(f"{address(job)}/undo").status_code == 200
+    carry_out.func(queued.pop())
+    after = shop.get(address(job)).json()
+    assert after["revision"] == 1 and after["current"] and after["stops"] == 1
+
+
+def test_what_runs_in_the_shop_is_one_lean_list(shop: Client, queued: list[int]) -> None:
+    assert shop.get("/api/works").json() == []
+    for name in ("one.pdf", "two.pdf"):
+        shop.post("/api/jobs", {"file": SimpleUploadedFile(name, MISS + name.encode())})
+    works = shop.get("/api/works").json()
+    assert [w["state"] for w in works] == ["waiting", "waiting"]
+    assert [w["kind"] for w in works] == ["take-in", "take-in"]
+    assert works[0]["id"] < works[1]["id"] and works[0]["job_id"] != works[1]["job_id"]
+    carry_out.func(queued.pop(0))
+    assert [w["id"] for w in shop.get("/api/works").json()] == [works[1]["id"]]
+    assert shop.get(f"/api/works/{works[0]['id']}").json()["state"] == "done"
+
+
+def test_a_job_that_was_not_looked_at_yet_says_so_of_everything(shop: Client, queued: list[int]) -> None:
+    shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
+    (row,) = shop.get("/api/jobs").json()
+    assert row["stops"] is None and row["looks"] is None
+    job = shop.get(address(row)).json()
+    for unknown in ("sheet", "cut", "seen", "plates", "verdict"):
+        assert not job[unknown], unknown
+    assert job["sheet"] is None and job["cut"] is None and job["seen"] is None
+    assert job["intake"]["kind"] is None and not job["current"]
+
+
+# -- what is changed while something runs --------------------------------------------------------------
+
+
+@pytest.fixture()
+def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Client) -> Callable[..., None]:
+    """From the call on, a person changes a job while it is being checked."""
+
+    def begin(job: dict, body: dict) -> None:  # type: ignore[type-arg]
+        def interrupted(*given):  # type: ignore[no-untyped-def]
+            monkeypatch.setattr(kinds, "analyse", analyse)
+            assert shop.patch(address(job), body, content_type=JSON).status_code == 200
+            return analyse(*given)
+
+        monkeypatch.setattr(kinds, "analyse", interrupted)
+
+    return begin
+
+
+TOOL = {"role": "kiss-cut", "number": 5, "force_gf": 70.0, "speed_mm_s": 300.0, "passes": 2}
+
+
+@pytest.mark.parametrize("change", [
+    {"tools": [TOOL]}, {"columns": 1}, {"order": {"quantity": 3, "bleed_mm": 6}}, {"material": "film-610"},
+], ids=["tool", "layout", "order", "material"])
+def test_what_is_changed_in_the_middle_of_a_check_makes_its_outcome_out_of_date(
+    shop: Client, settings, change: dict, changed_in_the_middle: Callable[..., None],  # type: ignore[type-arg,no-untyped-def]
+) -> None:
+    job = take_in(shop, CLEAN)
+    assert job["current"]
+    settings.CARRY_OUT = "tests.server.test_working.Waiting"
+    Waiting.works.clear()
+    begun = models.Work.objects.create(job_id=job["id"], kind="analyse")
+    changed_in_the_middle(job, change)
+    carry_out.func(begun.pk)
+    assert not shop.get(address(job)).json()["current"], "what was found is of before the change"
+    carry_out.func(Waiting.works.pop())
+    assert shop.get(address(job)).json()["current"]
+
+
+def test_a_tool_is_kept_while_it_differs_from_the_shipped_one(shop: Client) -> None:
+    job = take_in(shop, CLEAN)
+    (before,) = job["cut"]["operations"]
+    shop.patch(address(job), {"tools": [TOOL]}, content_type=JSON)
+    (after,) = shop.get(address(job)).json()["cut"]["operations"]
+    assert after["tool"] == {**before["tool"], **TOOL}
+    assert after["time_s"] > before["time_s"], "twice round, and slower"
+    assert models.ToolSetting.objects.count() == 1
+    shop.patch(address(job), {"tools": [before["tool"]]}, content_type=JSON)
+    assert not models.ToolSetting.objects.exists()
+
+
+@pytest.mark.parametrize(("field", "value"), [("passes", 0), ("force_gf", -1), ("speed_mm_s", 0), ("role", "crimp")])
+def test_a_tool_that_cannot_be_is_refused_and_the_old_one_stays(shop: Client, field: str, value: object) -> None:
+    job = take_in(shop, CLEAN)
+    answer = shop.patch(address(job), {"tools": [{**TOOL, field: value}]}, content_type=JSON)
+    assert 400 <= answer.status_code < 500 and answer.json()["message"]
+    assert shop.get(address(job)).json()["cut"] == job["cut"]
+    assert not models.ToolSetting.objects.exists()
+
+
+def test_the_layout_is_laid_out_anew_and_the_check_is_carried_over(shop: Client) -> None:
+    job = take_in(shop, CLEAN)
+    order = {"quantity": 6, "width_mm": 80, "height_mm": 80}
+    shop.patch(address(job), {"order": order}, content_type=JSON)
+    wide = shop.get(address(job)).json()["sheet"]
+    shop.patch(address(job), {"columns": 2, "gap_mm": 9.0}, content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert wide["columns"] == 6 and after["sheet"]["columns"] == 2 and len(after["sheet"]["placements"]) == 6
+    assert after["sheet"]["length_mm"] > wide["length_mm"] + 2 * 80
+    assert after["checks_carried"] > 0 == after["checks_run"], "nothing that a check looks at has changed"
+    answer = shop.patch(address(job), {"columns": -1}, content_type=JSON)
+    assert answer.status_code == 400
+    assert shop.get(address(job)).json()["sheet"]["columns"] == 2
+
+
+def test_a_name_or_a_date_changes_without_looking_at_the_job_again(shop: Client) -> None:
+    job = take_in(shop, CLEAN)
+    works = models.Work.objects.count()
+    body = {"name": "Tern seals", "customer": "Dune Press", "due": "2027-02-01"}
+    after = shop.patch(address(job), body, content_type=JSON).json()
+    assert (after["name"], after["customer"], after["due"]) == ("Tern seals", "Dune Press", "2027-02-01")
+    assert models.Work.objects.count() == works and after["current"]
+
+
+# -- what is stopped in the middle ----------------------------------------------------------------------
+
+
+def stopping_at(share: float) -> Callable[..., None]:
+    """A teller that a person stops at a share of the work."""
+
+    def tell(at: float, what: str) -> None:
+        if at >= share:
+            raise Cancelled
+
+    return tell
+
+
+@pytest.mark.parametrize("share", [0.0, 0.3, 0.6, 0.9])
+def test_a_release_that_is_stopped_hands_over_nothing(
+    shop: Client, monkeypatch: pytest.MonkeyPatch, share: float, tmp_path: Path
+) -> None:
+    job = take_in(shop, CLEAN)
+    monkeypatch.setattr("worker.tasks._teller", lambda *_: stopping_at(share))
+    shop.post(f"{address(job)}/release")
+    after = shop.get(address(job)).json()
+    assert after["work"]["state"] == "cancelled" and after["releases"] == []
+    assert not list((tmp_path / "hot-folder").rglob("*.pdf"))
+    assert shop.get("/api/bench").json() == []
+
+
+@pytest.mark.parametrize("share", [0.0, 0.2])
+def test_a_mend_that_is_stopped_leaves_the_revision(
+    shop: Client, monkeypatch: pytest.MonkeyPatch, share: float
+) -> None:
+    job = take_in(shop, MISS)
+    monkeypatch.setattr("worker.tasks._teller", lambda *_: stopping_at(share))
+    shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert after["work"]["state"] == "cancelled"
+    assert after["revision"] == 1 and len(after["revisions"]) == 1 and after["current"]
+    assert [f["key"] for f in after["findings"]] == [f["key"] for f in job["findings"]]
+
+
+def test_a_taking_in_that_is_stopped_keeps_the_original_and_can_be_asked_for_again(
+    shop: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with monkeypatch.context() as patched:
+        patched.setattr("worker.tasks._teller", lambda *_: stopping_at(0.1))
+        job = take_in(shop, MISS)
+        assert job["work"]["state"] == "cancelled" and job["revision"] == 0 and not job["error"]
+        assert models.Job.objects.get().original
+    shop.post(f"{address(job)}/answers", {}, content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert after["revision"] == 1 and after["stops"] == 1
+
+
+def test_a_fault_of_the_program_is_said_as_one_and_leaves_the_last_state(
+    shop: Client, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    job = take_in(shop, CLEAN)
+
+    def faulty(*_: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr(kinds, "analyse", faulty)
+    shop.patch(address(job), {"columns": 1}, content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert after["work"]["state"] == "failed" and after["work"]["error"] == FAULT
+    assert after["findings"] == job["findings"] and not after["current"]
+
+
+# -- what is not there ------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("address_of", "said"), [
+    ("/api/jobs/77", "no job 77"), ("/api/works/77", "no work 77"), ("/api/bench/77/play", "no release 77"),
+])
+def test_what_is_not_there_is_named(shop: Client, address_of: str, said: str) -> None:
+    answer = shop.get(address_of)
+    assert answer.status_code == 404 and answer.json()["code"] == "not-found" and said in answer.json()["message"]
+
+
+def test_what_was_sent_in_another_shape_is_named(shop: Client) -> None:
+    job = take_in(shop, CLEAN)
+    answer = shop.patch(address(job), {"columns": "many"}, content_type=JSON)
+    assert answer.status_code == 422 and answer.json()["code"] == "not-understood"
+    assert "columns" in answer.json()["message"]
