@@ -17,31 +17,44 @@ import { queries } from "../../api/queries";
 import { CUTS, lookOf } from "../../ui/roles";
 import { typed } from "../../ui/words";
 
-type Edge = "bleed_mm" | "border_mm" | "tolerance_mm";
+const NUMBERS = {
+  width_mm: "Width, mm",
+  height_mm: "Height, mm",
+  quantity: "Quantity",
+  bleed_mm: "Bleed, mm",
+  border_mm: "Border, mm",
+  tolerance_mm: "Cutter within, mm",
+  viewing_distance_m: "Seen from, m",
+  holes: "Holes a piece",
+} as const;
+type Field = keyof typeof NUMBERS;
+const FIELDS = Object.keys(NUMBERS) as Field[];
+
+/** What stands in the fields, as typed; what is no number stays there and is said to be none. */
+const asTexts = (order: Order) =>
+  Object.fromEntries(FIELDS.map((field) => [field, String(order[field] ?? "")])) as Record<Field, string>;
+const isNone = (text: string) => Number.isNaN(typed(text));
 
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const shelf = useQuery(queries.shelf());
   const change = useJobChange(job.id);
   const [order, setOrder] = useState<Order>(job.order);
-  const [size, setSize] = useState([String(job.order.width_mm ?? ""), String(job.order.height_mm ?? "")]);
+  const [texts, setTexts] = useState(asTexts(job.order));
   const [customer, setCustomer] = useState(job.customer);
   const [material, setMaterial] = useState(job.material_id);
   const [destination, setDestination] = useState(job.destination);
   const roles = order.roles ?? [];
-  const [edge, setEdge] = useState<Record<Edge, string>>({
-    bleed_mm: String(job.order.bleed_mm ?? ""),
-    border_mm: String(job.order.border_mm ?? ""),
-    tolerance_mm: String(job.order.tolerance_mm ?? ""),
-  });
-  /** A length that the order may leave open; then what the check sheet wants stands there in grey. */
-  const length = (key: Edge, label: string, otherwise: number) => (
+  const wrong = FIELDS.filter((field) => isNone(texts[field]));
+  /** A figure that the order may leave open; what is wanted otherwise then stands there in grey. */
+  const number = (field: Field, otherwise?: number) => (
     <TextField
-      label={label}
-      value={edge[key]}
-      placeholder={String(otherwise)}
-      onChange={(e) => setEdge({ ...edge, [key]: e.target.value })}
-      slotProps={{ inputLabel: { shrink: true } }}
-      sx={{ minWidth: 110 }}
+      label={NUMBERS[field]}
+      value={texts[field]}
+      error={isNone(texts[field])}
+      placeholder={otherwise === undefined ? undefined : String(otherwise)}
+      onChange={(e) => setTexts({ ...texts, [field]: e.target.value })}
+      slotProps={otherwise === undefined ? {} : { inputLabel: { shrink: true } }}
+      sx={{ minWidth: 96 }}
     />
   );
   return (
@@ -51,18 +64,15 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       aria-label="order"
       onSubmit={(event) => {
         event.preventDefault();
-        const [width_mm, height_mm] = size.map(typed);
-        const lengths = {
-          bleed_mm: typed(edge.bleed_mm),
-          border_mm: typed(edge.border_mm),
-          tolerance_mm: typed(edge.tolerance_mm),
-        };
+        if (wrong.length) return;
+        const numbers = Object.fromEntries(FIELDS.map((field) => [field, typed(texts[field])]));
+        const quantity = typed(texts.quantity) ?? 0;
         change.mutate(
           {
             customer,
             material,
             destination,
-            order: { ...order, ...lengths, width_mm, height_mm, roles: roles.length ? roles : null },
+            order: { ...order, ...numbers, quantity, roles: roles.length ? roles : null },
           },
           { onSuccess: onDone },
         );
@@ -80,21 +90,9 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       )}
       <TextField label="Customer" value={customer} onChange={(e) => setCustomer(e.target.value)} />
       <Stack direction="row" spacing={1}>
-        <TextField
-          label="Width, mm"
-          value={size[0]}
-          onChange={(e) => setSize([e.target.value, size[1] ?? ""])}
-        />
-        <TextField
-          label="Height, mm"
-          value={size[1]}
-          onChange={(e) => setSize([size[0] ?? "", e.target.value])}
-        />
-        <TextField
-          label="Quantity"
-          value={order.quantity || ""}
-          onChange={(e) => setOrder({ ...order, quantity: Number(e.target.value.replace(/\D/g, "")) })}
-        />
+        {number("width_mm")}
+        {number("height_mm")}
+        {number("quantity")}
       </Stack>
       <Stack>
         <Typography variant="body2" color="text.secondary">
@@ -132,23 +130,15 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           <MenuItem value="border">blank border</MenuItem>
           <MenuItem value="either">either</MenuItem>
         </TextField>
-        {length("bleed_mm", "Bleed, mm", job.edge_wanted.bleed)}
+        {number("bleed_mm", job.edge_wanted.bleed)}
       </Stack>
       <Stack direction="row" spacing={1}>
-        {length("border_mm", "Border, mm", job.edge_wanted.border)}
-        {length("tolerance_mm", "Cutter within, mm", job.edge_wanted.tolerance)}
+        {number("border_mm", job.edge_wanted.border)}
+        {number("tolerance_mm", job.edge_wanted.tolerance)}
       </Stack>
       <Stack direction="row" spacing={1}>
-        <TextField
-          label="Seen from, m"
-          value={order.viewing_distance_m ?? ""}
-          onChange={(e) => setOrder({ ...order, viewing_distance_m: typed(e.target.value) })}
-        />
-        <TextField
-          label="Holes a piece"
-          value={order.holes ?? ""}
-          onChange={(e) => setOrder({ ...order, holes: typed(e.target.value) })}
-        />
+        {number("viewing_distance_m")}
+        {number("holes")}
         <TextField
           select
           label="White ink"
@@ -163,7 +153,12 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           <MenuItem value="no">no</MenuItem>
         </TextField>
       </Stack>
-      <TextField select label="Material" value={material} onChange={(e) => setMaterial(e.target.value)}>
+      <TextField
+        select
+        label="Material"
+        value={shelf.data ? material : ""}
+        onChange={(e) => setMaterial(e.target.value)}
+      >
         {(shelf.data?.materials ?? []).map((m) => (
           <MenuItem key={m.id} value={m.id}>
             {m.title}
@@ -173,7 +168,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       <TextField
         select
         label="Destination"
-        value={destination}
+        value={shelf.data ? destination : ""}
         onChange={(e) => setDestination(e.target.value)}
       >
         {(shelf.data?.destinations ?? []).map((d) => (
@@ -182,8 +177,13 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           </MenuItem>
         ))}
       </TextField>
+      {wrong.map((field) => (
+        <Typography key={field} color="error" role="alert">
+          {NUMBERS[field]}: “{texts[field]}” is not a number.
+        </Typography>
+      ))}
       {change.isError && <Typography color="error">{change.error.message}</Typography>}
-      <Button type="submit" variant="contained" disabled={change.isPending}>
+      <Button type="submit" variant="contained" disabled={change.isPending || wrong.length > 0}>
         Keep the order and check again
       </Button>
     </Stack>

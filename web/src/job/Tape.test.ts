@@ -1,0 +1,45 @@
+import { describe, expect, it } from "vitest";
+import type { Job } from "../api/client";
+import { aFinding, aJob, aSheet } from "../testing/values";
+import { stateOf, type Station } from "./Tape";
+
+const ALL: Station[] = ["check", "lines", "sheet", "cut", "release"];
+const words = (job: Job) => ALL.map((station) => stateOf(job, station)[0]);
+const bad = (job: Job) => ALL.map((station) => stateOf(job, station)[1]);
+
+describe("the tape of stations", () => {
+  it("says nothing of what was not looked at yet", () => {
+    for (const job of [aJob({ seen: null, stops: null }), aJob({ stops: null }), aJob({ seen: null })]) {
+      expect(words(job)).toEqual(ALL.map(() => "not reached"));
+      expect(bad(job)).not.toContain(true);
+    }
+  });
+
+  it("says of a clean job where it stands", () => {
+    expect(words(aJob())).toEqual(["clean", "clean", "4 × 2", "0 passes", "ready"]);
+    expect(bad(aJob())).not.toContain(true);
+  });
+
+  it("counts stops, those of lines apart, and leaves out what was let pass", () => {
+    const line = aFinding({ id: "line.open" });
+    const passed = aFinding({
+      id: "ink.near-name",
+      key: "passed",
+      decision: { verb: "let pass", who: "ada", when: "2027-01-02 10:00", reason: "Known." },
+    });
+    const job = aJob({ stops: 2, findings: [line, aFinding(), passed] });
+    expect(words(job).slice(0, 2)).toEqual(["2 stops left", "1 stop left"]);
+    expect(bad(job)).toEqual([true, true, false, false, true]);
+    expect(words(job)[4]).toBe("blocked");
+  });
+
+  it("says that a piece does not fit, and then knows of no cut", () => {
+    const job = aJob({ sheet: aSheet({ error: "Too wide." }) });
+    expect(words(job).slice(2, 4)).toEqual(["does not fit", "not reached"]);
+    expect(words(aJob({ sheet: null })).slice(2, 4)).toEqual(["not reached", "not reached"]);
+  });
+
+  it("says when it was released", () => {
+    expect(words(aJob({ releases: [{ id: 1 } as Job["releases"][number]] }))[4]).toBe("released");
+  });
+});

@@ -1,0 +1,37 @@
+/** Stands in for the server: answers by method and path, and what it was asked. */
+type Answer = unknown;
+
+export interface Asked {
+  to: string;
+  body: unknown;
+}
+
+let answers: Record<string, Answer> = {};
+export const asked: Asked[] = [];
+
+export const forget = () => {
+  answers = {};
+  asked.length = 0;
+};
+
+/** What is answered from here on: `{ "GET /api/jobs": [...] }`; a Refusal answers with its status. */
+export const answer = (next: Record<string, Answer>) => Object.assign(answers, next);
+
+export class Refusal {
+  constructor(
+    readonly status: number,
+    readonly message: string,
+  ) {}
+}
+
+export async function answerTo(request: Request): Promise<Response> {
+  const to = `${request.method} ${new URL(request.url).pathname}`;
+  const text = await request.text();
+  asked.push({ to, body: text ? JSON.parse(text) : null });
+  const found = answers[to];
+  if (found instanceof Refusal)
+    return Response.json({ message: found.message, code: "refused" }, { status: found.status });
+  return found === undefined
+    ? Response.json({ message: `The test has no answer to ${to}.` }, { status: 500 })
+    : Response.json(found);
+}

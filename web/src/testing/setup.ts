@@ -1,0 +1,18 @@
+/** Before each test file: addresses without a host are the shop's, and nothing goes out to a network. */
+import { afterEach, beforeEach } from "vitest";
+import { forget, answerTo } from "./server";
+
+const Plain = globalThis.Request;
+globalThis.Request = class extends Plain {
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    super(typeof input === "string" ? new URL(input, "http://shop/") : input, init);
+  }
+};
+globalThis.fetch = (input, init) => answerTo(new Request(input, init));
+// Pictures that are drawn on a canvas are looked at in a browser, not here.
+if (typeof window !== "undefined") Element.prototype.scrollIntoView = () => undefined;
+
+beforeEach(forget);
+afterEach(async () => {
+  if (typeof window !== "undefined") (await import("@testing-library/react")).cleanup();
+});

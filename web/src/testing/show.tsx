@@ -1,0 +1,24 @@
+/** Shows a part of the house in a test: with the theme, a place in it, and questions that are asked once. */
+import { ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactElement } from "react";
+import { MemoryRouter } from "react-router";
+import { queries } from "../api/queries";
+import type { Work } from "../api/client";
+import { theme } from "../ui/theme";
+
+/** Shows it; gives the person before it. `works` is what runs in the shop. */
+export function show(part: ReactElement, works: Work[] = []) {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  client.setQueryData(queries.works().queryKey, works);
+  render(
+    <ThemeProvider theme={theme}>
+      <QueryClientProvider client={client}>
+        <MemoryRouter>{part}</MemoryRouter>
+      </QueryClientProvider>
+    </ThemeProvider>,
+  );
+  return userEvent.setup();
+}
