@@ -1,0 +1,160 @@
+"""Draws docs/architecture.svg from the imports, and writes docs/errors.md from the errors: docs/draw.py [--check].
+
+A room stands on those below it. Only arrows that no longer way implies are drawn.
+"""
+
+import ast
+import sys
+from collections.abc import Iterator
+from html import escape
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+SOURCES = {"horismos": ROOT / "src" / "horismos", "server": ROOT / "server"}
+LEFT_OUT = {"__init__", "__main__", "manage", "migrations"}
+WIDTH, ROW, HEIGHT, PAD = 1180, 66, 30, 14
+
+Graph = dict[str, set[str]]
+
+
+def _modules(folder: Path) -> Iterator[tuple[str, Path]]:
+    """The rooms of a folder with their files: each package and each file in it."""
+    for entry in sorted(folder.iterdir()):
+        if entry.stem in LEFT_OUT or entry.name.startswith("__"):
+            continue
+        if entry.is_dir():
+            yield from ((entry.name, path) for path in sorted(entry.rglob("*.py")) if "migrations" not in path.parts)
+        elif entry.suffix == ".py":
+            yield entry.stem, entry
+
+
+def _imported(path: Path) -> Iterator[str]:
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and node.module and not node.level:
+            yield node.module
+            yield from (f"{node.module}.{alias.name}" for alias in node.names)
+        elif isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+
+
+def core() -> Graph:
+    """Which room of the core imports which."""
+    graph: Graph = {}
+    for room, path in _modules(SOURCES["horismos"]):
+        names = (name.split(".") for name in _imported(path) if name.startswith("horismos."))
+        graph.setdefault(room, set()).update(parts[1] for parts in names if parts[1] != room)
+    return {room: {other for other in others if other in graph} for room, others in graph.items()}
+
+
+def server() -> Graph:
+    """Which part of the server imports which, and the core as one; the API and the store of jobs apart."""
+    folder, graph = SOURCES["server"], {"core": set[str]()}
+
+    def part(name: str) -> str | None:
+        parts = name.split(".")
+        if parts[0] == "horismos":
+            return "core"
+        if not (folder / parts[0]).is_dir():
+            return None
+        return ".".join(parts[:2]) if parts[0] == "jobs" and len(parts) > 1 else parts[0]
+
+    for _, path in _modules(folder):
+        own = part(".".join(path.relative_to(folder).with_suffix("").parts))
+        if own and "management" not in path.parts and path.stem not in LEFT_OUT | {"apps"}:
+            graph.setdefault(own, set()).update(p for n in _imported(path) if (p := part(n)) and p != own)
+    return {room: {o for o in others if o in graph} for room, others in graph.items()}
+
+
+def heights(graph: Graph) -> dict[str, int]:
+    """How many rooms lie below each, on the longest way down. Raises ValueError where rooms stand in a circle."""
+    found: dict[str, int] = {}
+
+    def height(room: str, above: tuple[str, ...]) -> int:
+        if room in above:
+            raise ValueError(f"A circle: {' → '.join([*above, room])}")
+        if room not in found:
+            found[room] = 1 + max((height(other, (*above, room)) for other in graph[room]), default=-1)
+        return found[room]
+
+    for room in graph:
+        height(room, ())
+    return found
+
+
+def plain(graph: Graph) -> Graph:
+    """The arrows that no longer way implies."""
+    below: Graph = {}
+    for room in sorted(graph, key=heights(graph).__getitem__):
+        below[room] = graph[room].union(*(below[other] for other in graph[room]), set())
+    return {room: {o for o in graph[room] if not any(o in below[p] for p in graph[room])} for room in graph}
+
+
+def drawing(graph: Graph) -> str:
+    """The rooms in rows by height, with their arrows, as SVG."""
+    height, arrows = heights(graph), plain(graph)
+    rows = [sorted(r for r in graph if height[r] == level) for level in range(max(height.values()) + 1)][::-1]
+    place: dict[str, tuple[float, float, float]] = {}
+    for i, row in enumerate(rows):
+        widths = [len(room) * 8.2 + 2 * PAD for room in row]
+        gap = (WIDTH - sum(widths)) / (len(row) + 1)
+        x = gap
+        for room, width in zip(row, widths, strict=True):
+            place[room] = (x, PAD + i * ROW, width)
+            x += width + gap
+    lines = []
+    for room, others in arrows.items():
+        x, y, w = place[room]
+        for other in sorted(others):
+            ox, oy, ow = place[other]
+            a, b, c, d = x + w / 2, y + HEIGHT, ox + ow / 2, oy
+            lines.append(f'<path d="M{a:.0f} {b:.0f}C{a:.0f} {b + 24:.0f} {c:.0f} {d - 24:.0f} {c:.0f} {d:.0f}"/>')
+    boxes = [
+        f'<rect x="{x:.0f}" y="{y:.0f}" width="{w:.0f}" height="{HEIGHT}" rx="3"/>'
+        f'<text x="{x + w / 2:.0f}" y="{y + 20:.0f}">{escape(room)}</text>'
+        for room, (x, y, w) in sorted(place.items())
+    ]
+    tall = PAD * 2 + (len(rows) - 1) * ROW + HEIGHT
+    style = (
+        "path{fill:none;stroke:#8a8a8a}rect{fill:#fff;stroke:#0b5c63}"
+        "text{font:14px sans-serif;text-anchor:middle;fill:#1a1a1a}"
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {tall}" width="{WIDTH}" height="{tall}">\n'
+        f"<style>{style}</style>\n<rect width='100%' height='100%' style='fill:#f2f2f2;stroke:none'/>\n"
+        + "\n".join(sorted(lines) + boxes) + "\n</svg>\n"
+    )
+
+
+def errors() -> str:
+    """Every error code with what it means, as a page."""
+    from horismos.errors import codes
+
+    rows = "".join(f"| `{code}` | {means} |\n" for code, means in sorted(codes().items()))
+    return (
+        "# Error codes\n\nWritten by `docs/draw.py` from `horismos/errors.py`. An answer of the API holds `code`, for "
+        "programs, and `message`, for people: what is wrong, and the next step. Codes never change.\n\n"
+        "| code | what it means |\n|---|---|\n" + rows +
+        "\nThe API has three more: `refused` (an address that wants something else), `not-understood` (what was sent "
+        "has another shape), and, with the status 401 and no code, that nobody is logged in.\n\n"
+        "The command line ends with 0 for clean or a look, 1 for a stop, 2 for an error.\n"
+    )
+
+
+def main() -> int:
+    """Write the pages; with --check say whether they are as the code is."""
+    pages = {
+        "architecture.svg": drawing(core()), "server.svg": drawing(server()), "errors.md": errors(),
+    }
+    old = [name for name, text in pages.items() if (p := ROOT / "docs" / name) and (
+        not p.exists() or p.read_text() != text)]
+    if "--check" in sys.argv[1:]:
+        if old:
+            print(f"docs/{', docs/'.join(old)}: not as the code is. Run docs/draw.py.")
+        return bool(old)
+    for name in old:
+        (ROOT / "docs" / name).write_text(pages[name])
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
