@@ -10,6 +10,9 @@ from horismos.artwork.model import Artwork, Page, PathObject
 
 __all__ = ["art_alone", "clip_operator", "edits_without", "leave_out", "show_whole", "what_stays"]
 
+MOST_KEPT_BYTES = 32_000_000
+"""[ours] art above this is made anew when it is wanted again, instead of being held in memory."""
+
 
 def edits_without(lines: Sequence[Line]) -> dict[int, list[Edit]]:
     """The edits, by stream run, that take lines off their page.
@@ -61,12 +64,19 @@ def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
     """A PDF of one page: the art of ``page`` without ``lines``, the whole media box in view.
 
     Layers keep the state they have in the file. What is not content (annotations, forms,
-    actions, attachments) is left out.
+    actions, attachments) is left out. Made once, and kept with the page unless it is large.
     """
+    key = ("art", tuple(lines))
+    kept: bytes | None = page.kept.get(key)
+    if kept is not None:
+        return kept
     with reopened(artwork) as pdf:
         edit_page(pdf, page, edits_without(lines), {})
         show_whole(pdf, page)
-        return save(pdf, compress=False)
+        art = save(pdf, compress=False)
+    if len(art) <= MOST_KEPT_BYTES:
+        page.kept[key] = art
+    return art
 
 
 def show_whole(pdf: pikepdf.Pdf, page: Page) -> None:

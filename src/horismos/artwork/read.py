@@ -20,7 +20,7 @@ from horismos.artwork.model import Artwork, Boxes, Damage, Font, Page, Repair
 from horismos.artwork.resources import ResourceCache
 from horismos.errors import CannotRead, LimitExceeded, Locked
 
-__all__ = ["open_pdf", "page_content", "read", "read_boxes", "read_bytes", "stream_bytes"]
+__all__ = ["open_pdf", "opened", "page_content", "read", "read_boxes", "read_bytes", "read_open", "stream_bytes"]
 
 BROKEN = (
     pikepdf.PdfError, RecursionError, zlib.error, ValueError, TypeError, KeyError, IndexError,
@@ -51,12 +51,13 @@ def open_pdf(data: bytes, password: str = "") -> pikepdf.Pdf:
 
     Raises CannotRead or Locked.
     """
-    pdf = _opened(data, password)
+    pdf = opened(data, password)
     _merge_annotations(pdf)
     return pdf
 
 
-def _opened(data: bytes, password: str) -> pikepdf.Pdf:
+def opened(data: bytes, password: str = "") -> pikepdf.Pdf:
+    """Open the bytes of a PDF as they are. Raises CannotRead or Locked."""
     if b"%PDF-" not in data[:HEAD_BYTES]:
         what = "The file is empty." if not data else "This is not a PDF."
         raise CannotRead(what, "Ask for the artwork as a PDF.")
@@ -134,7 +135,13 @@ def _uncollected() -> Iterator[None]:
 
 def read_bytes(data: bytes, password: str = "") -> Artwork:
     """Read the bytes of a PDF. Raises CannotRead, Locked or LimitExceeded."""
-    with _uncollected(), _opened(data, password) as pdf:
+    with opened(data, password) as pdf:
+        return read_open(pdf, data, password)
+
+
+def read_open(pdf: pikepdf.Pdf, data: bytes, password: str = "") -> Artwork:
+    """Read an open PDF of these bytes; its annotations become part of its pages. Raises CannotRead or LimitExceeded."""
+    with _uncollected():
         try:
             active = active_parts(pdf)
             annotations = dict(enumerate(_merge_annotations(pdf), 1))

@@ -105,7 +105,7 @@ def _of_files(before: Artwork, after: Artwork) -> set[Facet]:
         out.add(Facet.FILE)
     if before.layers != after.layers:
         out.add(Facet.LAYERS)
-    if _pixels(before) != _pixels(after):
+    if before.data is not after.data and _pixels(before) != _pixels(after):
         out.add(Facet.ART)
     return out
 

@@ -6,7 +6,8 @@ from typing import Any
 
 from horismos.artwork.boxes import inherited
 from horismos.artwork.kinds import Kind
-from horismos.artwork.read import open_pdf
+from horismos.artwork.model import Artwork
+from horismos.artwork.read import opened, read_open
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import Asks, Locked
 from horismos.formats.svg import svg_path
@@ -46,7 +47,7 @@ class Note:
 @dataclass(frozen=True, eq=False)
 class Taken:
     """The working form of a file. ``choices`` are what can be bound to a line role, with what is
-    bound now; ``pages`` is how many pages the file has.
+    bound now; ``pages`` is how many pages the file has. ``artwork`` is the working form where it was read on the way.
     """
 
     kind: Kind
@@ -54,6 +55,7 @@ class Taken:
     notes: tuple[Note, ...] = ()
     choices: tuple[Choice, ...] = ()
     pages: int = 1
+    artwork: Artwork | None = None
 
 
 def take_in(
@@ -84,11 +86,14 @@ def take_in(
 
 def _pdf(data: bytes, kind: Kind, answers: Answers, notes: tuple[Note, ...]) -> Taken:
     try:
-        with open_pdf(data, answers.password) as pdf:
+        artwork = None
+        with opened(data, answers.password) as pdf:
             count = len(pdf.pages)
             sizes = [inherited(page.obj, "/MediaBox") for page in pdf.pages]
             sides = [_side_words(box) for box in sizes if box is not None]
             locked_open = pdf.is_encrypted and bool(answers.password)
+            if count == 1 and not locked_open:
+                artwork = read_open(pdf, data)
     except Locked:
         if answers.password:
             raise Asks(Question("password", "That is not the file's password. Ask the customer again.")) from None
@@ -103,7 +108,7 @@ def _pdf(data: bytes, kind: Kind, answers: Answers, notes: tuple[Note, ...]) -> 
             chosen = ", ".join(map(str, pages[:12])) + (" …" if len(pages) > 12 else "")
             some = f"pages {chosen} as pieces of this job" if len(pages) > 1 else f"page {chosen}"
             notes = (*notes, Note("note", f"Of {count} pages {some} {'were' if len(pages) > 1 else 'was'} taken."))
-    return Taken(kind, data, notes, pages=count)
+    return Taken(kind, data, notes, pages=count, artwork=artwork)
 
 
 def _side_words(box: Any) -> str:

@@ -20,7 +20,17 @@ MOST_OBJECTS = 200_000
 
 
 def swatches(artwork: Artwork, inks: Sequence[str]) -> dict[str, str]:
-    """The colour of each ink at 100 %, as #rrggbb; an ink without a colour of its own is left out."""
+    """The colour of each ink at 100 %, as #rrggbb; an ink without a colour of its own is left out.
+
+    Looked at once, and kept with the artwork.
+    """
+    key = ("swatches", tuple(inks))
+    if key not in artwork.kept:
+        artwork.kept[key] = _swatches(artwork, inks)
+    return dict(artwork.kept[key])
+
+
+def _swatches(artwork: Artwork, inks: Sequence[str]) -> dict[str, str]:
     with reopened(artwork) as source, pikepdf.new() as pdf:
         spaces = _separations(source)
         named = [ink for ink in inks if ink in PROCESS or ink in spaces]

@@ -40,7 +40,7 @@ def take_in(
     taken = within(data, name, answers, order, destination, lambda s, w: progress(s * 0.7, w), cancelled)
     progress(0.8, "reading the artwork")
     notes = tuple((note.severity, note.words) for note in taken.notes)
-    artwork = replace(read_bytes(taken.pdf), taken_in=notes, made_from=taken.kind)
+    artwork = replace(taken.artwork or read_bytes(taken.pdf), taken_in=notes, made_from=taken.kind)
     progress(0.9, "looking what it may be for")
     return TakenIn(taken, artwork, _suggestion(artwork, order, destination, last))
 
