@@ -8,15 +8,14 @@ from django.db import transaction
 from floor import hot_folder
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_plates, plates_stand, report_of
-from jobs.store.cases import answers_of, case_of, destination_of, earlier_of, key_of, order_of, remember
+from jobs.store.cases import case_of, destination_of, earlier_of, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import keep, load
-from jobs.store.taking_in import customer_of, keep_questions, keep_taken
+from jobs.store.taking_in import arrival_of, keep_questions, keep_taken
 
 from horismos.checking import Finding, check_whole
 from horismos.errors import Asks, HorismosError, NotFound, NotReady
 from horismos.mending import step_from
-from horismos.orders import Order
 from horismos.simulation import rip
 from horismos.workflow import analyse, mend, plates_of, release, take_in
 
@@ -40,23 +39,17 @@ class Said:
 def _take_in(work: models.Work, said: Said) -> Result:
     """Make the working form of a job's original, or keep what it leaves open; then look at it."""
     job = work.job
-    customer = customer_of(job)
-    answers = answers_of(job, str(work.arguments.get("password", "")), customer.binding if customer else {})
+    file = arrival_of(job, str(work.arguments.get("password", "")))
     models.Work.objects.filter(pk=work.pk).update(arguments={})  # a password is not kept
-    last = Order.from_json(customer.order) if customer and customer.order else None
-    data = load(job.original)
     try:
-        found = take_in(
-            data, job.original_name, answers, order_of(job), destination_of(job), last,
-            said.part(0.0, 0.45).tell, said.cancelled,
-        )
+        found = take_in(file, said.part(0.0, 0.45).tell, said.cancelled)
     except Asks as asks:
         keep_questions(job, asks)
         return None
     except HorismosError as error:
         keep_failure(job, error)
         raise
-    keep_taken(job, found, as_it_came=found.taken.pdf == data)
+    keep_taken(job, found, as_it_came=found.taken.pdf == file.data)
     _look(job, said.part(0.45, 1.0))
     return None
 
@@ -70,13 +63,13 @@ def _analyse(work: models.Work, said: Said) -> Result:
 def _look(job: models.Job, said: Said) -> None:
     try:
         said.tell(0.0, "reading the artwork")
-        key, case = key_of(job), case_of(job)  # what is changed from here on makes the outcome out of date
-        analysis = analyse(case, earlier_of(job, case), said.part(0.05, 0.9).tell)
+        now = standing_of(job)
+        analysis = analyse(now.case, earlier_of(job, now), said.part(0.05, 0.9).tell)
     except HorismosError as error:
         keep_failure(job, error)
         raise
     stand = plates_stand(job, analysis)
-    keep_analysis(job, analysis, key)
+    keep_analysis(job, analysis, now)
     if stand:
         return
     said.tell(0.95, "making plates")

@@ -20,7 +20,7 @@ from horismos.workflow.showing.inks import PlatesShown, Tints, plates_shown
 from horismos.workflow.showing.page import PageSeen, page_seen
 from horismos.workflow.showing.sheet import CutShown, SheetShown, cut_shown, sheet_shown
 from jobs import models
-from jobs.store.cases import key_of, terms_key
+from jobs.store.cases import Standing, key_of
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
 
@@ -71,19 +71,19 @@ def found_of(job: models.Job) -> Found:
     )
 
 
-def keep_analysis(job: models.Job, analysis: Analysis, key: str) -> None:
-    """Keep what was found under the key of what was looked at; plates of before stay where they still hold."""
+def keep_analysis(job: models.Job, analysis: Analysis, now: Standing) -> None:
+    """Keep what was found for a standing of the job; plates of before stay where they still hold."""
     case, row = analysis.case, models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
     assert job.revision is not None
     edges = row.edges if "edge.risk" in analysis.report.carried else ""
     if analysis.checked.edges is not None:
         edges = keep(json.dumps(analysis.checked.edges.to_json(case.terms.edge)).encode())
     values: dict[str, Any] = {
-        "key": key, "seen": asdict(page_seen(case)), "report": analysis.report.to_json(),
+        "key": now.key, "seen": asdict(page_seen(case)), "report": analysis.report.to_json(),
         "cards": [asdict(card) for card in findings_shown(analysis.report, case.artwork, case.destination)],
         "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
         "art_sha256": keep_view(job, job.revision, "art", analysis.art), "edges": edges, "error": "",
-        "terms": terms_key(job), "checked": job.revision.sha256, "when": timezone.now(),
+        "terms": now.terms, "checked": job.revision.sha256, "when": timezone.now(),
         "plates": row.plates if plates_stand(job, analysis) else {},
     }
     models.Analysis.objects.filter(pk=row.pk).update(**values)

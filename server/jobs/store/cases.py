@@ -3,7 +3,7 @@
 import hashlib
 import json
 from collections import OrderedDict
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from django.conf import settings
 
@@ -13,7 +13,6 @@ from horismos.checking import CheckSheet, Report
 from horismos.cutting import Tool
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import HorismosError, NotReady
-from horismos.intake import Answers
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.roles import LineRole
@@ -25,8 +24,8 @@ from jobs.store.decisions import decisions_of
 from jobs.store.files import load
 
 __all__ = [
-    "answers_of", "artwork_by_content", "case_of", "destination_of", "earlier_of", "key_of", "order_of",
-    "remember", "terms_key", "tools_of",
+    "Standing", "artwork_by_content", "case_of", "destination_of", "earlier_of", "key_of", "order_of", "remember",
+    "standing_of", "tools_of",
 ]
 
 CHECKS = 5
@@ -90,17 +89,37 @@ def tools_of(job: models.Job) -> dict[LineRole, Tool]:
     return {LineRole(t.role): Tool(LineRole(t.role), **t.data) for t in job.tools.all()}
 
 
-def answers_of(job: models.Job, password: str, remembered: dict[str, str]) -> Answers:
-    """What was said about a job's file, what is remembered of its customer below it."""
-    said = job.intake.get("answers", {})
-    binding = {**remembered, **said.get("binding", {})}
-    return Answers.from_json({**said, "password": password, "binding": binding})
+@dataclass(frozen=True, eq=False)
+class Standing:
+    """A job as it stands at one moment: its case, and the keys of what it depends on.
+
+    ``terms`` is what a check depends on beside the artwork and its limits; ``key`` what all that is found
+    depends on. What is changed later makes what was found for this standing out of date.
+    """
+
+    case: Case
+    key: str
+    terms: str
 
 
-def terms_key(job: models.Job) -> str:
-    """What a check depends on beside the artwork and its limits."""
-    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS]
-    return _hash(parts)
+def standing_of(job: models.Job) -> Standing:
+    """A job as it stands now. Raises NotReady where it has no artwork yet."""
+    key, terms = key_of(job), _terms_key(job)
+    return Standing(case_of(job), key, terms)
+
+
+def earlier_of(job: models.Job, now: Standing) -> Earlier | None:
+    """The last check of a job where a new one can build on it."""
+    found: models.Analysis | None = getattr(job, "analysis", None)
+    if found is None or not found.report or found.terms != now.terms or found.error:
+        return None
+    try:
+        old = artwork_by_content(found.checked)
+        artwork = now.case.artwork
+        old = replace(old, taken_in=artwork.taken_in, made_from=artwork.made_from)
+        return Earlier(old, Report.from_json(found.report))
+    except (HorismosError, OSError, ValueError, KeyError):
+        return None
 
 
 def key_of(job: models.Job) -> str:
@@ -108,22 +127,14 @@ def key_of(job: models.Job) -> str:
     tools = sorted((t.role, t.data) for t in job.tools.all())
     sheet = check_sheet_of(job)
     return _hash([
-        job.revision.sha256 if job.revision else "", terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
+        job.revision.sha256 if job.revision else "", _terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
     ])
+
+
+def _terms_key(job: models.Job) -> str:
+    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS]
+    return _hash(parts)
 
 
 def _hash(parts: list[object]) -> str:
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
-
-
-def earlier_of(job: models.Job, case: Case) -> Earlier | None:
-    """The last check of a job where a new one can build on it."""
-    found: models.Analysis | None = getattr(job, "analysis", None)
-    if found is None or not found.report or found.terms != terms_key(job) or found.error:
-        return None
-    try:
-        old = artwork_by_content(found.checked)
-        old = replace(old, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
-        return Earlier(old, Report.from_json(found.report))
-    except (HorismosError, OSError, ValueError, KeyError):
-        return None

@@ -10,13 +10,13 @@ from horismos.intake import Answers
 from horismos.intake.suggest import Suggestion
 from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.workflow import TakenIn
+from horismos.workflow import Arrival, TakenIn
 from jobs import models
-from jobs.store.cases import remember
-from jobs.store.files import keep
+from jobs.store.cases import destination_of, order_of, remember
+from jobs.store.files import keep, load
 from jobs.store.works import begin, log
 
-__all__ = ["customer_of", "keep_answers", "keep_questions", "keep_taken", "new_job"]
+__all__ = ["arrival_of", "keep_answers", "keep_questions", "keep_taken", "new_job"]
 
 MOST_JOBS = 200
 
@@ -33,9 +33,14 @@ def new_job(file_name: str, original: str, customer: str) -> models.Job:
     return job
 
 
-def customer_of(job: models.Job) -> models.Customer | None:
-    """What is remembered of a job's customer, or None."""
-    return models.Customer.objects.filter(name=job.customer).first() if job.customer else None
+def arrival_of(job: models.Job, password: str = "") -> Arrival:
+    """A job's file with what was said about it, and what is remembered of its customer below that."""
+    customer = models.Customer.objects.filter(name=job.customer).first() if job.customer else None
+    said = job.intake.get("answers", {})
+    binding = {**(customer.binding if customer else {}), **said.get("binding", {})}
+    answers = Answers.from_json({**said, "password": password, "binding": binding})
+    last = Order.from_json(customer.order) if customer and customer.order else None
+    return Arrival(load(job.original), job.original_name, answers, order_of(job), destination_of(job), last)
 
 
 def keep_answers(job: models.Job, who: int | None, given: dict[str, object], each_page: bool) -> None:

@@ -11,9 +11,9 @@ from horismos.workflow.papers import letter_of, letter_pdf_of, preflight_pdf
 from horismos.workflow.plan import Planned, plan
 from horismos.workflow.rehearse import Rehearsal, rehearse
 from horismos.workflow.release import release
-from horismos.workflow.take_in import TakenIn, take_in
+from horismos.workflow.take_in import Arrival, TakenIn, take_in
 
 __all__ = [
-    "Analysis", "Case", "Earlier", "JobFacts", "Planned", "Rehearsal", "TakenIn", "analyse", "letter_of",
+    "Analysis", "Arrival", "Case", "Earlier", "JobFacts", "Planned", "Rehearsal", "TakenIn", "analyse", "letter_of",
     "letter_pdf_of", "mend", "plan", "plates_of", "preflight_pdf", "rehearse", "release", "take_in",
 ]

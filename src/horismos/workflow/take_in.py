@@ -1,7 +1,7 @@
 """Takes a customer's file in: its working form, the artwork in it, and the order to begin with."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from horismos.artwork import Artwork, read_bytes
 from horismos.artwork.kinds import Kind
@@ -13,7 +13,7 @@ from horismos.intake.suggest import Suggestion, suggest
 from horismos.orders import Order
 from horismos.workflow.case import Progress
 
-__all__ = ["TakenIn", "take_in"]
+__all__ = ["Arrival", "TakenIn", "take_in"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -25,29 +25,41 @@ class TakenIn:
     suggestion: Suggestion
 
 
+@dataclass(frozen=True)
+class Arrival:
+    """A customer's file with all that is known of it; ``last`` is what the customer ordered before."""
+
+    data: bytes
+    name: str = ""
+    answers: Answers = field(default_factory=Answers)
+    order: Order = field(default_factory=Order)
+    destination: Destination = HOUSE
+    last: Order | None = None
+
+
 def take_in(
-    data: bytes, name: str = "", answers: Answers | None = None, order: Order | None = None,
-    destination: Destination = HOUSE, last: Order | None = None,
-    progress: Progress = lambda share, what: None, cancelled: Callable[[], bool] = lambda: False,
+    file: Arrival, progress: Progress = lambda share, what: None, cancelled: Callable[[], bool] = lambda: False
 ) -> TakenIn:
-    """Take a file in. ``last`` is what the customer ordered before.
+    """Take a file in.
 
     Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where the file
     cannot be taken in.
     """
-    order = order or Order()
-    within = take_in_here if kind_of(data, name) is Kind.PDF else take_in_within
-    taken = within(data, name, answers, order, destination, lambda s, w: progress(s * 0.7, w), cancelled)
+    within = take_in_here if kind_of(file.data, file.name) is Kind.PDF else take_in_within
+    taken = within(
+        file.data, file.name, file.answers, file.order, file.destination,
+        lambda share, what: progress(share * 0.7, what), cancelled,
+    )
     progress(0.8, "reading the artwork")
     notes = tuple((note.severity, note.words) for note in taken.notes)
     artwork = replace(taken.artwork or read_bytes(taken.pdf), taken_in=notes, made_from=taken.kind)
     progress(0.9, "looking what it may be for")
-    return TakenIn(taken, artwork, _suggestion(artwork, order, destination, last))
+    return TakenIn(taken, artwork, _suggestion(artwork, file))
 
 
-def _suggestion(artwork: Artwork, order: Order, destination: Destination, last: Order | None) -> Suggestion:
+def _suggestion(artwork: Artwork, file: Arrival) -> Suggestion:
     """What the order may be; what cannot be told is left open, and said."""
     try:
-        return suggest(artwork, artwork.pages[0], destination, order, last)
+        return suggest(artwork, artwork.pages[0], file.destination, file.order, file.last)
     except HorismosError as error:
-        return Suggestion(order, (), (str(error),))
+        return Suggestion(file.order, (), (str(error),))
