@@ -1,6 +1,7 @@
 """Mend a file; the original stays as it is."""
 
 import argparse
+import sys
 from pathlib import Path
 
 from horismos.checking import check_whole
@@ -39,7 +40,7 @@ def run(args: argparse.Namespace) -> int:
     if not steps and not args.offered:
         raise BadValue("No mend was asked for.", "Say which, or --offered for all.")
     case = case_of(args)
-    done = apply_all(case.artwork, [*steps, *_offered(args, case, steps)], case.destination)
+    done = apply_all(case.artwork, [*steps, *_offered(args, case, steps)], case.destination, _tell)
     if not done and not args.offered:
         raise NothingToDo("Nothing of what was asked for needs mending.", "No file was written.")
     args.out.write_bytes(done[-1].artwork.data if done else case.artwork.data)
@@ -47,6 +48,10 @@ def run(args: argparse.Namespace) -> int:
         print(mended.said)
     print(f"{args.out}: {len(done)} mend{'s' if len(done) != 1 else ''}")
     return OK
+
+
+def _tell(step: Step, why: NothingToDo) -> None:
+    print(f"{step.label}: {why}", file=sys.stderr)
 
 
 def _offered(args: argparse.Namespace, case: Case, asked: list[Step]) -> list[Step]:

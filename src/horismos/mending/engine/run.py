@@ -86,13 +86,16 @@ def offered(report: Report) -> list[Step]:
     return sorted(steps, key=lambda step: order.index(step.mend))
 
 
-def apply_all(artwork: Artwork, steps: list[Step], destination: Destination) -> list[Mended]:
-    """Carry out steps one after the other; what an earlier one has mended already is passed over."""
+def apply_all(
+    artwork: Artwork, steps: list[Step], destination: Destination,
+    passed: Callable[[Step, NothingToDo], None] = lambda step, why: None,
+) -> list[Mended]:
+    """Carry out steps one after the other; where there is nothing to do for one, ``passed`` hears why."""
     done: list[Mended] = []
     for step in steps:
         current = done[-1].artwork if done else artwork
         try:
             done.append(mend(current, step, destination))
-        except NothingToDo:
-            continue
+        except NothingToDo as why:
+            passed(step, why)
     return done

@@ -1,0 +1,191 @@
+"""A job's way as functions of values, and what screens show of it."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from horismos.artwork import read
+from horismos.artwork.kinds import Kind
+from horismos.checking import check_whole
+from horismos.comparing.facets import Facet
+from horismos.destinations import HOUSE
+from horismos.errors import Asks, DoesNotFit, NotFound, StopsOpen
+from horismos.intake import Answers
+from horismos.materials import MATERIALS
+from horismos.mending import step
+from horismos.orders import Order
+from horismos.roles import LineRole
+from horismos.sheet import Layout
+from horismos.workflow import (
+    Arrival,
+    Case,
+    Earlier,
+    JobFacts,
+    analyse,
+    mend,
+    plan,
+    plates_of,
+    rehearse,
+    release,
+    take_in,
+)
+from horismos.workflow.showing.findings import findings_shown
+from horismos.workflow.showing.page import page_seen
+from horismos.workflow.showing.sheet import cut_shown, sheet_shown
+from tests.shapes import Drawing, circle, line_in, write
+
+Pdf = Callable[..., Path]
+FILM = MATERIALS["film-610"]
+ART = f"1 0 0 0 k {circle(50, 50, 46)} f "
+MISS = write(Drawing(ART + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
+SVG = (
+    '<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="0 0 60 40">'
+    '<rect x="2" y="2" width="56" height="36"/></svg>'
+)
+
+
+@pytest.fixture()
+def case() -> Case:
+    found = take_in(Arrival(MISS, "seal.pdf"))
+    return Case(found.artwork, Order(quantity=4), HOUSE, FILM, facts=JobFacts("Seals"))
+
+
+def test_the_whole_way_from_a_file_to_the_machines(case: Case) -> None:
+    first = analyse(case)
+    assert [f.id for f in first.report.findings if f.severity == "stop"] == ["ink.near-name"]
+    with pytest.raises(StopsOpen):
+        release(case, first.report)
+    mended, done = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
+    assert done.difference.facets == {Facet.NAMES} and mended.artwork is done.artwork
+    again = analyse(mended, Earlier(case.artwork, first.report))
+    assert again.report.verdict == "clean" and again.touched == {Facet.NAMES}
+    assert len(again.report.carried) > 0 and "ink.near-name" in again.report.ran
+    package = release(mended, again.report)
+    rehearsed = rehearse(package.files, HOUSE)
+    assert not rehearsed.rip.refused
+    (played,) = rehearsed.cuts.values()
+    assert again.planned is not None
+    assert played.cut_mm == pytest.approx(again.planned.cut.cut_mm, rel=2e-3)
+    assert {plate.ink: plate.prints for plate in rehearsed.rip.plates}["Kiss Cut"] is False
+
+
+def test_a_case_is_a_value_and_stays_as_it_was(case: Case) -> None:
+    before = case.artwork.data
+    mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
+    assert case.artwork.data is before and mended.artwork.data != before
+    assert (mended.order, mended.layout, mended.facts) == (case.order, case.layout, case.facts)
+
+
+def test_what_a_check_carried_over_is_what_a_whole_one_finds(case: Case) -> None:
+    first = analyse(case).report
+    mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
+    quick, whole = analyse(mended, Earlier(case.artwork, first)).report, analyse(mended).report
+    assert [(f.id, f.measured, f.key) for f in quick.findings] == [(f.id, f.measured, f.key) for f in whole.findings]
+    assert set(quick.ran) | set(quick.carried) == set(whole.ran)
+
+
+def test_a_piece_that_does_not_fit_is_checked_all_the_same(case: Case) -> None:
+    narrow = replace(case, order=Order(quantity=2), layout=Layout(columns=60))
+    found = analyse(narrow)
+    assert found.planned is None and "60 columns do not fit" in found.refused and found.report.findings
+    with pytest.raises(DoesNotFit):
+        plan(narrow)
+    assert sheet_shown(found.planned, found.refused).error == found.refused
+    assert cut_shown(found.planned).operations == ()
+
+
+def test_a_package_that_lacks_a_file_is_not_rehearsed(case: Case) -> None:
+    mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
+    files = dict(release(mended, check_whole(mended.artwork, mended.terms).report).files)
+    for end, what in (("-print.pdf", "print PDF"), ("-ticket.json", "ticket")):
+        with pytest.raises(NotFound, match=what):
+            rehearse({name: data for name, data in files.items() if not name.endswith(end)}, HOUSE)
+
+
+def test_progress_is_told_from_nothing_to_all(case: Case) -> None:
+    told: list[float] = []
+    analyse(case, progress=lambda share, what: told.append(share))
+    assert told == sorted(told) and told[0] == 0 and 0.85 <= told[-1] <= 1
+
+
+def test_plates_are_made_once(case: Case) -> None:
+    found = analyse(case)
+    made = plates_of(found)
+    assert {p.ink for p in made.plates} >= {"Cyan", "Kis Cut"}
+    if found.checked.plates is not None:
+        assert made is found.checked.plates
+
+
+# -- taking in -------------------------------------------------------------------------------------------
+
+
+def test_a_pdf_is_its_own_working_form_and_is_read_once() -> None:
+    found = take_in(Arrival(MISS, "seal.pdf"))
+    assert found.taken.pdf is MISS and found.taken.artwork is not None
+    assert found.artwork.made_from is Kind.PDF and not found.artwork.taken_in
+
+
+def test_what_a_file_leaves_open_is_asked_and_then_known() -> None:
+    data = SVG.format(size="").encode()
+    with pytest.raises(Asks) as asked:
+        take_in(Arrival(data, "gate.svg"))
+    assert [question.id for question in asked.value.questions] == ["size"]
+    found = take_in(Arrival(data, "gate.svg", Answers(width_mm=120)))
+    assert found.artwork.pages[0].size_mm == pytest.approx((120, 80), abs=0.01)
+    assert found.artwork.made_from is Kind.SVG
+
+
+def test_the_customers_last_order_is_where_a_new_one_begins() -> None:
+    last = Order(quantity=40, border_mm=2.0, material="film-610")
+    found = take_in(Arrival(MISS, "seal.pdf", last=last))
+    assert found.suggestion.order.material == "film-610"
+    assert found.suggestion.said
+
+
+@pytest.mark.parametrize(("name", "data", "answers"), [
+    ("drawing.svg", SVG.format(size='width="60mm" height="40mm"').encode(), Answers()),
+    ("plot.plt", b"IN;SP1;PU0,0;PD2000,0,2000,2000,0,2000,0,0;", Answers(binding={"pen:1": "kiss-cut"})),
+], ids=["svg", "hpgl"])
+def test_a_file_that_cannot_have_a_bleed_box_is_not_reproached_for_it(
+    name: str, data: bytes, answers: Answers
+) -> None:
+    found = take_in(Arrival(data, name, answers))
+    ids = {f.id for f in analyse(Case(found.artwork, Order())).report.findings}
+    assert "page.boxes" not in ids
+    as_pdf = replace(found.artwork, made_from=Kind.PDF)
+    assert "page.boxes" in {f.id for f in analyse(Case(as_pdf, Order())).report.findings}
+
+
+# -- showing ---------------------------------------------------------------------------------------------
+
+
+def test_the_page_on_screen_has_its_lines_with_role_length_and_wanted_name(case: Case) -> None:
+    seen = page_seen(case)
+    (line,) = seen.lines
+    assert line.role == LineRole.KISS_CUT and line.closed_contours == 1
+    assert line.length_mm == pytest.approx(2 * 3.14159 * 40, rel=1e-3)
+    ink = next(ink for ink in seen.inks if ink.name == "Kis Cut")
+    assert ink.wanted == "Kiss Cut" and "".join(run.text for run in ink.spelling)
+
+
+def test_cards_say_which_mends_answer_and_whether_one_is_safe(case: Case) -> None:
+    report = analyse(case).report
+    (card,) = [c for c in findings_shown(report, case.artwork, HOUSE) if c.id == "ink.near-name"]
+    (offer,) = card.mends
+    assert (offer.kind, offer.settings) == ("rename", {"ink": "Kis Cut", "to": "Kiss Cut"})
+    assert "Kiss Cut" in offer.says and offer.safe
+
+
+def test_the_sheet_on_screen_is_the_one_that_is_planned(case: Case) -> None:
+    planned = plan(case)
+    shown, cut = sheet_shown(planned), cut_shown(planned)
+    assert len(shown.placements) == 4 and shown.length_mm == planned.sheet.length_mm
+    assert [op.role for op in cut.operations] == [LineRole.KISS_CUT]
+    assert cut.cut_mm == pytest.approx(planned.cut.cut_mm) and cut.time_s > 0
+
+
+def test_a_page_that_is_not_there_is_named(pdf: Pdf) -> None:
+    with pytest.raises(NotFound, match="no page 3"):
+        _ = Case(read(pdf(ART)), page_number=3).page

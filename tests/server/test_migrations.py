@@ -1,0 +1,71 @@
+"""A shop that has run before keeps what it had: what migrations do to what is kept."""
+
+from collections.abc import Callable, Iterator
+
+import pytest
+from django.apps.registry import Apps
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+
+pytestmark = pytest.mark.django_db(transaction=True)
+To = Callable[[str], Apps]
+
+
+@pytest.fixture()
+def at() -> Iterator[To]:
+    """Takes the database to a migration of jobs, and back to the newest one in the end."""
+    newest = MigrationExecutor(connection).loader.graph.leaf_nodes()
+
+    def go(name: str) -> Apps:
+        executor = MigrationExecutor(connection)
+        executor.migrate([("jobs", name)])
+        return executor.loader.project_state([("jobs", name)]).apps
+
+    yield go
+    MigrationExecutor(connection).migrate(newest)
+
+
+def a_job(apps: Apps, **order: object):  # type: ignore[no-untyped-def]
+    get = apps.get_model
+    destination, _ = get("jobs", "Destination").objects.get_or_create(id="house", defaults={"title": "House"})
+    material, _ = get("jobs", "Material").objects.get_or_create(
+        id="film-1370", defaults={"title": "Film", "width_mm": 1370}
+    )
+    job = get("jobs", "Job").objects.create(name="Seals", destination=destination, material=material)
+    get("jobs", "Order").objects.create(job=job, data=order)
+    return job
+
+
+def test_a_limit_that_nobody_had_said_is_forgotten_and_any_other_kept(at: To) -> None:
+    apps = at("0004_check")
+    job = a_job(apps, quantity=4, bleed_mm=3.0, border_mm=2.0, tolerance_mm=0.5)
+    apps.get_model("jobs", "Customer").objects.create(name="Dune Press", order={"bleed_mm": 5.0, "border_mm": 1.5})
+    apps = at("0005_said_nothing")
+    assert apps.get_model("jobs", "Order").objects.get(job_id=job.pk).data == {"quantity": 4, "border_mm": 2.0}
+    assert apps.get_model("jobs", "Customer").objects.get().order == {"bleed_mm": 5.0}
+
+
+def test_decisions_and_findings_are_still_there_under_their_new_names(at: To) -> None:
+    apps = at("0005_said_nothing")
+    job = a_job(apps)
+    apps.get_model("jobs", "Decision").objects.create(job=job, what="Took in seal.pdf")
+    mend = {"kind": "rename", "label": "Rename to Kiss Cut", "says": "Writes.", "ink": "Kis Cut", "to": "Kiss Cut"}
+    finding = {"id": "ink.near-name", "key": "k1", "message": "Near.", "mends": [mend]}
+    apps.get_model("jobs", "Analysis").objects.create(job=job, key="k", report={"findings": [finding]})
+    apps = at("0006_names")
+    assert apps.get_model("jobs", "LogEntry").objects.get(job_id=job.pk).what == "Took in seal.pdf"
+    row = apps.get_model("jobs", "Analysis").objects.get(job_id=job.pk)
+    (card,), (kept,) = row.cards, row.report["findings"]
+    assert card["mends"] == [{
+        "kind": "rename", "label": "Rename to Kiss Cut", "says": "Writes.",
+        "settings": {"ink": "Kis Cut", "to": "Kiss Cut"},
+    }]
+    assert kept == {"id": "ink.near-name", "key": "k1", "message": "Near.", "inks": ["Kis Cut"], "wanted": ["Kiss Cut"]}
+
+
+def test_the_newest_state_is_what_the_models_say(at: To) -> None:
+    at("0004_check")
+    at("0007_choices")
+    assert not MigrationExecutor(connection).migration_plan(
+        MigrationExecutor(connection).loader.graph.leaf_nodes()
+    )
