@@ -10,7 +10,15 @@ globalThis.Request = class extends Plain {
 };
 globalThis.fetch = (input, init) => answerTo(new Request(input, init));
 // Pictures that are drawn on a canvas are looked at in a browser, not here.
-if (typeof window !== "undefined") Element.prototype.scrollIntoView = () => undefined;
+if (typeof window !== "undefined") {
+  Element.prototype.scrollIntoView = () => undefined;
+  HTMLCanvasElement.prototype.getContext = () => null;
+  window.ResizeObserver = class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
+}
 
 beforeEach(forget);
 afterEach(async () => {

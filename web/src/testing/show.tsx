@@ -9,14 +9,14 @@ import { queries } from "../api/queries";
 import type { Work } from "../api/client";
 import { theme } from "../ui/theme";
 
-/** Shows it; gives the person before it. `works` is what runs in the shop. */
-export function show(part: ReactElement, works: Work[] = []) {
+/** Shows it; gives the person before it. `works` is what runs in the shop, `place` the address. */
+export function show(part: ReactElement, works: Work[] = [], place = "/") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   client.setQueryData(queries.works().queryKey, works);
   render(
     <ThemeProvider theme={theme}>
       <QueryClientProvider client={client}>
-        <MemoryRouter>{part}</MemoryRouter>
+        <MemoryRouter initialEntries={[place]}>{part}</MemoryRouter>
       </QueryClientProvider>
     </ThemeProvider>,
   );

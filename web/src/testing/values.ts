@@ -50,7 +50,7 @@ export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   side_margin_mm: 25,
   leader_mm: 100,
   trailer_mm: 50,
-  clip: [],
+  clip: [0, 0, 80, 60],
   placements: [[1, 0, 0, 1, 0, 0]],
   marks: [],
   lines: [],

@@ -5,7 +5,7 @@ import type { Job } from "../../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useJobChange } from "../../api/changes";
 import { queries } from "../../api/queries";
-import { mm } from "../../ui/words";
+import { mm, typed } from "../../ui/words";
 import { Docket, Figure } from "../../ui/Docket";
 import { NotYet, SheetStage } from "./SheetStage";
 
@@ -61,6 +61,7 @@ function LayoutForm({ job }: { job: Job }) {
   const [material, setMaterial] = useState(job.material_id);
   const [columns, setColumns] = useState(String(job.layout.columns ?? ""));
   const [gap, setGap] = useState(String(job.layout.gap_mm ?? ""));
+  const wrong = Number.isNaN(typed(gap));
   const [turned, setTurned] = useState(
     job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
   );
@@ -70,15 +71,21 @@ function LayoutForm({ job }: { job: Job }) {
       spacing={1.5}
       onSubmit={(event) => {
         event.preventDefault();
+        if (wrong) return;
         change.mutate({
           material,
           columns: columns ? Number(columns) : null,
-          gap_mm: gap ? Number(gap.replace(",", ".")) : null,
+          gap_mm: typed(gap),
           turned: turned === "auto" ? null : turned === "true",
         });
       }}
     >
-      <TextField select label="Material" value={material} onChange={(e) => setMaterial(e.target.value)}>
+      <TextField
+        select
+        label="Material"
+        value={shelf.data ? material : ""}
+        onChange={(e) => setMaterial(e.target.value)}
+      >
         {(shelf.data?.materials ?? []).map((m) => (
           <MenuItem key={m.id} value={m.id}>
             {m.title}
@@ -96,6 +103,7 @@ function LayoutForm({ job }: { job: Job }) {
           label="Gap, mm"
           placeholder="2 × bleed"
           value={gap}
+          error={wrong}
           onChange={(e) => setGap(e.target.value)}
         />
         <TextField
@@ -110,8 +118,13 @@ function LayoutForm({ job }: { job: Job }) {
           <MenuItem value="true">yes</MenuItem>
         </TextField>
       </Stack>
+      {wrong && (
+        <Typography color="error" role="alert">
+          Gap, mm: “{gap}” is not a number.
+        </Typography>
+      )}
       {change.isError && <Typography color="error">{change.error.message}</Typography>}
-      <Button type="submit" variant="contained" disabled={change.isPending}>
+      <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
         Lay out
       </Button>
     </Stack>

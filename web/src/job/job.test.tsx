@@ -1,0 +1,207 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { describe, expect, it } from "vitest";
+import type { Job, Work } from "../api/client";
+import { Bench } from "../bench/Bench";
+import { Login } from "../people/Login";
+import { answer, asked, Refusal } from "../testing/server";
+import { show } from "../testing/show";
+import { aFinding, aJob, aSheet, aWork } from "../testing/values";
+import { JobPage } from "./JobPage";
+
+const SHELF = { materials: [{ id: "film-1370", title: "White film" }], destinations: [], tools: [] };
+const UNKNOWN: Partial<Job> = { seen: null, stops: null, looks: null, sheet: null, cut: null, revision: 0 };
+const kiss = {
+  role: "kiss-cut",
+  number: 1,
+  force_gf: 90,
+  speed_mm_s: 400,
+  passes: 1,
+  cut_mm: null,
+  tie_mm: null,
+};
+const CUT = {
+  operations: [
+    { role: "kiss-cut", tool: kiss, contours: 8, cut_mm: 7540, travel_mm: 2560, time_s: 84, mirrored: false },
+  ],
+  cut_mm: 7540,
+  travel_mm: 2560,
+  time_s: 84,
+} as Job["cut"];
+
+function at(station: string, job: Job | Refusal, works: Work[] = []) {
+  answer({
+    "GET /api/jobs/7": job,
+    "GET /api/shelf": SHELF,
+    "PATCH /api/jobs/7": job instanceof Refusal ? {} : job,
+  });
+  return show(
+    <Routes>
+      <Route path="/jobs/:id/:station" element={<JobPage />} />
+    </Routes>,
+    works,
+    `/jobs/7/${station}`,
+  );
+}
+const patched = () => asked.find((one) => one.to === "PATCH /api/jobs/7")?.body;
+
+describe("a job that is being read", () => {
+  const works = [aWork({ kind: "take-in", what: "reading the artwork" })];
+
+  it.each(["sheet", "cut", "release"])(
+    "says at %s that nothing is known yet, and not that there is nothing",
+    async (station) => {
+      at(station, aJob({ ...UNKNOWN, work: works[0] }), works);
+      expect(await screen.findByText(/Taking in: reading the artwork/)).toBeTruthy();
+      expect(screen.queryByText(/There is no line to cut/)).toBeNull();
+      expect(screen.getAllByText("not reached")).toHaveLength(5);
+      expect(screen.queryByText(/revision/)).toBeNull();
+    },
+  );
+
+  it("is stopped by a button", async () => {
+    answer({ "POST /api/works/1/cancel": aWork({ state: "cancelled" }) });
+    const person = at("sheet", aJob({ ...UNKNOWN, work: works[0] }), works);
+    await person.click(await screen.findByRole("button", { name: "Stop" }));
+    await waitFor(() => expect(asked.map((one) => one.to)).toContain("POST /api/works/1/cancel"));
+  });
+});
+
+describe("what became of work", () => {
+  it("is said where it failed", async () => {
+    at(
+      "sheet",
+      aJob({ work: aWork({ kind: "mend", state: "failed", error: "There is no ink “Kis Cut”." }) }),
+    );
+    expect((await screen.findByRole("alert")).textContent).toBe(
+      "Mending did not finish. There is no ink “Kis Cut”.",
+    );
+  });
+
+  it("is said where it was stopped and what stands is of before", async () => {
+    at("sheet", aJob({ current: false, work: aWork({ state: "cancelled" }) }));
+    expect((await screen.findByRole("status")).textContent).toContain("Checking was stopped.");
+  });
+
+  it("is not said where all is as it should be", async () => {
+    at("sheet", aJob({ work: aWork({ state: "cancelled" }) }));
+    expect(await screen.findByText("Lay out")).toBeTruthy();
+    expect(screen.queryByRole("alert")).toBeNull();
+    expect(screen.queryByRole("status")).toBeNull();
+  });
+
+  it("names a job that is not there, with a way back", async () => {
+    at("check", new Refusal(404, "There is no job 7 here."));
+    expect((await screen.findByRole("alert")).textContent).toContain("There is no job 7 here.");
+    expect(screen.getByRole("link", { name: "Back to the Desk" })).toBeTruthy();
+  });
+});
+
+describe("the sheet", () => {
+  it("says what does not fit", async () => {
+    at("sheet", aJob({ sheet: aSheet({ error: "60 columns do not fit. Choose 4 or fewer." }) }));
+    expect((await screen.findByRole("alert")).textContent).toContain("Choose 4 or fewer.");
+    expect(screen.queryByText("Waste")).toBeNull();
+  });
+
+  it("warns of what is left out and of what was noted", async () => {
+    at("sheet", aJob({ sheet: aSheet({ left_out: ["crease"], notes: ["The bleed of copies meets."] }) }));
+    const told = (await screen.findAllByRole("alert")).map((one) => one.textContent);
+    expect(told).toEqual(["Not on the sheet, since not ordered: crease", "The bleed of copies meets."]);
+  });
+
+  it("is laid out by what is typed; what is left empty is left to the program", async () => {
+    const person = at("sheet", aJob({ layout: { columns: 3 } }));
+    const columns = await screen.findByLabelText("Columns");
+    expect(columns).toHaveProperty("value", "3");
+    await person.clear(columns);
+    await person.type(screen.getByLabelText("Gap, mm"), "4,5");
+    await person.click(screen.getByRole("button", { name: "Lay out" }));
+    await waitFor(() =>
+      expect(patched()).toEqual({ material: "film-1370", columns: null, gap_mm: 4.5, turned: null }),
+    );
+  });
+
+  it("does not lose a gap that is no number", async () => {
+    const person = at("sheet", aJob());
+    await person.type(await screen.findByLabelText("Gap, mm"), "wide");
+    expect(screen.getByRole("alert").textContent).toContain("“wide” is not a number");
+    await person.keyboard("{Enter}");
+    expect(patched()).toBeUndefined();
+  });
+});
+
+describe("the cut", () => {
+  it("shows each operation with its lengths and its time", async () => {
+    at("cut", aJob({ cut: CUT }));
+    expect(await screen.findByText(/8 contours, 7.54 m cut, 2.56 m/)).toBeTruthy();
+    expect(screen.getAllByText("1 min 24 s")).toHaveLength(2);
+  });
+
+  it("keeps a tool that was changed, and offers it only then", async () => {
+    const person = at("cut", aJob({ cut: CUT }));
+    const force = await screen.findByLabelText("Force, gf for kiss-cut");
+    expect(screen.queryByRole("button", { name: "Keep" })).toBeNull();
+    await person.clear(force);
+    await person.type(force, "110");
+    await person.click(screen.getByRole("button", { name: "Keep" }));
+    await waitFor(() => expect(patched()).toEqual({ tools: [{ ...kiss, force_gf: 110 }] }));
+  });
+
+  it("says that there is nothing to cut when that is known", async () => {
+    at("cut", aJob());
+    expect(await screen.findByText("There is no line to cut.")).toBeTruthy();
+  });
+});
+
+describe("the release", () => {
+  it("is blocked by an open stop, each named once, with the way to it", async () => {
+    const near = aFinding({ id: "ink.near-name", key: "1" });
+    const findings = [near, { ...near, key: "2" }, aFinding({ key: "3" })];
+    at("release", aJob({ stops: 3, findings }));
+    expect((await screen.findByRole("alert")).textContent).toContain(
+      "3 stops are open: ink.near-name, edge.bleed.",
+    );
+    expect(screen.getByRole("button", { name: "Release 1 copy" })).toHaveProperty("disabled", true);
+    expect(screen.getByRole("link", { name: "Mend them in Check" }).getAttribute("href")).toBe(
+      "/jobs/7/check",
+    );
+  });
+
+  it("is not offered for what is out of date, or while work goes on", async () => {
+    at("release", aJob({ current: false }));
+    expect(await screen.findByRole("button", { name: /^Release/ })).toHaveProperty("disabled", true);
+  });
+
+  it("sends the job, and says what the server says", async () => {
+    answer({ "POST /api/jobs/7/release": new Refusal(409, "1 stop is open. Mend them first.") });
+    const person = at("release", aJob());
+    await person.click(await screen.findByRole("button", { name: "Release 1 copy" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("1 stop is open.");
+  });
+});
+
+describe("the bench and the door", () => {
+  it("says that nothing waits", async () => {
+    answer({ "GET /api/bench": [] });
+    show(<Bench />);
+    expect(screen.getByLabelText("loading")).toBeTruthy();
+    expect(await screen.findByText(/Nothing waits/)).toBeTruthy();
+  });
+
+  it("says why it cannot show what waits", async () => {
+    answer({ "GET /api/bench": new Refusal(503, "The server is being restarted.") });
+    show(<Bench />);
+    expect((await screen.findByRole("alert")).textContent).toContain("restarted");
+  });
+
+  it("says why somebody is not let in", async () => {
+    answer({ "POST /api/login": new Refusal(401, "Name and password do not go together.") });
+    const person = show(<Login />);
+    await person.type(screen.getByLabelText("Name"), "ada");
+    await person.type(screen.getByLabelText("Password"), "wrong{Enter}");
+    expect((await screen.findByRole("alert")).textContent).toContain("do not go together");
+    expect(asked[0]?.body).toEqual({ name: "ada", password: "wrong" });
+  });
+});
