@@ -14,6 +14,7 @@ import type { Job, Order } from "../../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useJobChange } from "../../api/changes";
 import { queries } from "../../api/queries";
+import { MaterialField } from "./MaterialField";
 import { CUTS, lookOf } from "../../ui/roles";
 import { typed } from "../../ui/words";
 
@@ -153,18 +154,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           <MenuItem value="no">no</MenuItem>
         </TextField>
       </Stack>
-      <TextField
-        select
-        label="Material"
-        value={shelf.data ? material : ""}
-        onChange={(e) => setMaterial(e.target.value)}
-      >
-        {(shelf.data?.materials ?? []).map((m) => (
-          <MenuItem key={m.id} value={m.id}>
-            {m.title}
-          </MenuItem>
-        ))}
-      </TextField>
+      <MaterialField value={material} onChange={setMaterial} />
       <TextField
         select
         label="Destination"

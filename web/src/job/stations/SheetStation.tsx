@@ -2,11 +2,10 @@
 import { Alert, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job } from "../../api/client";
-import { useQuery } from "@tanstack/react-query";
 import { useJobChange } from "../../api/changes";
-import { queries } from "../../api/queries";
 import { mm, typed } from "../../ui/words";
 import { Docket, Figure } from "../../ui/Docket";
+import { MaterialField } from "../order/MaterialField";
 import { NotYet, SheetStage } from "./SheetStage";
 
 export function SheetStation({ job }: { job: Job }) {
@@ -56,7 +55,6 @@ export function SheetStation({ job }: { job: Job }) {
 }
 
 function LayoutForm({ job }: { job: Job }) {
-  const shelf = useQuery(queries.shelf());
   const change = useJobChange(job.id);
   const [material, setMaterial] = useState(job.material_id);
   const [columns, setColumns] = useState(String(job.layout.columns ?? ""));
@@ -80,18 +78,7 @@ function LayoutForm({ job }: { job: Job }) {
         });
       }}
     >
-      <TextField
-        select
-        label="Material"
-        value={shelf.data ? material : ""}
-        onChange={(e) => setMaterial(e.target.value)}
-      >
-        {(shelf.data?.materials ?? []).map((m) => (
-          <MenuItem key={m.id} value={m.id}>
-            {m.title}
-          </MenuItem>
-        ))}
-      </TextField>
+      <MaterialField value={material} onChange={setMaterial} />
       <Stack direction="row" spacing={1}>
         <TextField
           label="Columns"
