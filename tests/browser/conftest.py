@@ -22,7 +22,7 @@ CHROMIUM = [
 
 @pytest.fixture(scope="session")
 def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
-    """The demo as a newcomer starts it, with data of its own."""
+    """The demo as a newcomer starts it, with data of its own; one for each process that runs tests."""
     var = tmp_path_factory.mktemp("var")
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
@@ -75,11 +75,3 @@ def page(chromium: Browser, logged_in: StorageState, demo: tuple[str, Path]) -> 
     page.get_by_role("heading", name="Desk").wait_for()
     yield page
     context.close()
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """All tests in a browser share one demo: where tests run side by side, these stay in one process."""
-    here = Path(__file__).parent
-    for item in items:
-        if here in item.path.parents:
-            item.add_marker(pytest.mark.xdist_group("browser"))
