@@ -36,7 +36,8 @@ def fill() -> None:
     users = get_user_model().objects
     if not users.filter(username=NAME).exists():
         user = users.create_user(NAME, password=PASSWORD)
-        user.user_permissions.add(Permission.objects.get(codename="waive_stop"))
+        rights = ["waive_stop", "edit_shelf"]
+        user.user_permissions.set(Permission.objects.filter(codename__in=rights))
     if models.Job.objects.exists():
         return
     for name, artwork, suffix, material, days, order in JOBS:

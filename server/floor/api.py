@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find
-from jobs.showing import ReleaseShown, WorkShown, release_shown, work_shown
+from jobs.listing import WorkShown, work_shown
+from jobs.showing import ReleaseShown, release_shown
 from jobs.store.files import load, path_of
 from jobs.store.works import begin
 from ninja import Router

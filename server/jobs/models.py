@@ -31,7 +31,8 @@ class Job(models.Model):
     """One piece of work: an artwork and what was asked for.
 
     ``original`` is the customer's file by its content. ``intake`` holds what was said about it and
-    what taking it in noted; ``asks`` the questions that are open.
+    what taking it in noted; ``asks`` the questions that are open. ``version`` goes up with every change that
+    a person makes, so that nobody changes what he has not seen.
     """
 
     original = models.CharField(max_length=64, blank=True)
@@ -46,6 +47,7 @@ class Job(models.Model):
     material = models.ForeignKey(Material, on_delete=models.PROTECT)
     layout = models.JSONField(default=dict)
     revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
+    version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -107,6 +109,10 @@ class Analysis(models.Model):
     art_sha256 = models.CharField(max_length=64, blank=True)
     plates = models.JSONField(default=dict)
     """The plates of the page, as one array by its content, with the inks and the ink load."""
+    summary = models.JSONField(default=dict)
+    """What a list of jobs needs of all this, so that it need not be read for that."""
+    thumb = models.JSONField(default=list)
+    """The lines of a small picture of the page."""
     edges = models.CharField(max_length=64, blank=True)
     """The edge map, as JSON by its content."""
     terms = models.CharField(max_length=64, blank=True)
@@ -139,7 +145,11 @@ class WorkState(models.TextChoices):
 
 
 class Work(models.Model):
-    """A piece of long work as people see it: what it does, how far it is, how it ended."""
+    """A piece of long work as people see it: what it does, how far it is, how it ended. The rows are the queue.
+
+    A worker that takes a row holds it until ``leased_until``, and puts that off while it works. When the worker
+    dies the lease runs out, and the row is taken up again: at most so many times.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="works")
     kind = models.CharField(max_length=20, choices=WorkKind.choices)
@@ -150,7 +160,15 @@ class Work(models.Model):
     error = models.TextField(blank=True)
     cancel = models.BooleanField(default=False)
     result = models.JSONField(null=True)
+    worker = models.CharField(max_length=60, blank=True)
+    attempts = models.PositiveIntegerField(default=0)
+    leased_until = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Found quickly by their state."""
+
+        indexes = [models.Index(fields=["state", "id"], name="work_by_state")]
 
 
 class RipState(models.TextChoices):
@@ -162,10 +180,14 @@ class RipState(models.TextChoices):
 
 
 class Release(models.Model):
-    """A package that was handed over; files by content hash."""
+    """A package that was handed over; files by content hash.
+
+    ``key`` is what it was made of, as of an analysis: the same is released once.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="releases")
     revision = models.ForeignKey(Revision, on_delete=models.PROTECT)
+    key = models.CharField(max_length=64, null=True)
     files = models.JSONField()
     ticket = models.JSONField()
     worst_off_mm = models.FloatField()
@@ -174,11 +196,17 @@ class Release(models.Model):
     plates = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 
+    class Meta:
+        """One for each state of a job."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_release_of_a_state")]
+
 
 class LogEntry(models.Model):
-    """Who did what to a job, and when. Never changed."""
+    """Who did what to a job, and when. Never changed. ``version`` is the job's after it, 0 where it changed none."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="log")
+    version = models.PositiveIntegerField(default=0)
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     what = models.TextField()
     when = models.DateTimeField(auto_now_add=True)
@@ -214,6 +242,7 @@ class CheckSheet(models.Model):
         """One for each thing."""
 
         constraints = [models.UniqueConstraint(fields=["scope", "subject"], name="one_sheet_per_thing")]
+        permissions = [("edit_shelf", "May change what lies on the Shelf")]
 
 
 class CheckSheetVersion(models.Model):

@@ -1,91 +1,25 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 
 from horismos.checking import edge_limits
-from horismos.checking.engine.decisions import settled
 from horismos.materials import MATERIALS, Stratum
 from horismos.orders import Order
 from horismos.questions import Choice, Question
 from horismos.workflow.showing.findings import FindingShown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
-from horismos.workflow.showing.page import DrawnLine, PageSeen
+from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, tools_shown
 from jobs import models
-from jobs.store.analyses import Found, found_of
+from jobs.listing import JobRow, job_row
+from jobs.store.analyses import found_of
 from jobs.store.cases import key_of, tools_of
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
-from jobs.store.works import latest_of
 
-__all__ = ["JobRow", "JobShown", "ReleaseShown", "WorkShown", "job_row", "job_shown", "release_shown", "work_shown"]
-
-THUMB_CHARS = 60_000
-"""Path data beyond this is not sent with a list of jobs; a thumbnail does without it."""
-
-
-@dataclass(frozen=True)
-class WorkShown:
-    """A piece of work."""
-
-    id: int
-    job_id: int
-    kind: models.WorkKind
-    state: models.WorkState
-    share: float
-    what: str
-    error: str
-    result: dict[str, Any] | None = None
-
-
-@dataclass(frozen=True)
-class OrderShown:
-    """An order; None where it says nothing."""
-
-    width_mm: float | None = None
-    height_mm: float | None = None
-    quantity: int = 1
-    roles: list[str] | None = None
-    edge: str = "either"
-    bleed_mm: float | None = None
-    border_mm: float | None = None
-    tolerance_mm: float | None = None
-    viewing_distance_m: float | None = None
-    seen: str = "front"
-    material: str | None = None
-    white: bool | None = None
-    holes: int | None = None
-
-
-@dataclass(frozen=True)
-class JobRow:
-    """A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
-
-    ``holds`` is the one thing that holds it up, in words; ``reached`` counts the stations that are done.
-    """
-
-    id: int
-    name: str
-    customer: str
-    due: date | None
-    order: OrderShown
-    material: str
-    roles: list[str]
-    verdict: str
-    stops: int | None
-    looks: int | None
-    reached: int
-    holds: str
-    size_mm: list[float]
-    has_picture: bool
-    asks: int
-    art_sha256: str
-    media_box_mm: list[float]
-    drawn: list[DrawnLine]
-    work: WorkShown | None
-
+__all__ = ["JobShown", "ReleaseShown", "job_shown", "release_shown"]
 
 @dataclass(frozen=True)
 class NoteShown:
@@ -182,6 +116,9 @@ class JobShown(JobRow):
     destination: str
     material_id: str
     layout: dict[str, Any]
+    version: int
+    found: str
+    released: bool
     current: bool
     error: str
     revision: int
@@ -206,81 +143,6 @@ class JobShown(JobRow):
     log: list[LogShown]
 
 
-def work_shown(work: models.Work) -> WorkShown:
-    """A piece of work."""
-    return WorkShown(
-        work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.result,
-    )
-
-
-def job_row(job: models.Job) -> JobRow:
-    """A job as it stands in the list."""
-    return JobRow(**_row(job, found_of(job)))
-
-
-def _row(job: models.Job, found: Found) -> dict[str, Any]:
-    severities: list[str] | None = None
-    message = ""
-    if found.report is not None:
-        report = found.report.without(settled(found.report, decisions_of(job)))
-        severities = [finding.severity.value for finding in report.findings]
-        stops = sorted((f for f in report.findings if f.severity == "stop"), key=lambda f: f.id != "page.size")
-        message = stops[0].message if stops else ""
-    work = latest_of(job)
-    drawn = found.seen.drawn if found.seen else ()
-    return {
-        "id": job.pk, "name": job.name, "customer": job.customer, "due": job.due,
-        "order": OrderShown(**Order.from_json(job.order.data).to_json()), "material": job.material.title,
-        "roles": sorted({line.role for line in found.seen.lines if line.role}) if found.seen else [],
-        "verdict": _verdict(severities), "stops": _count(severities, "stop"), "looks": _count(severities, "look"),
-        "reached": _reached(job, found, severities), "holds": _holds(job, found, work, message),
-        "size_mm": list(found.seen.size_mm) if found.seen else [], "has_picture": bool(found.art_sha256),
-        "asks": len(job.asks), "art_sha256": found.art_sha256,
-        "media_box_mm": list(found.seen.media_box_mm) if found.seen else [],
-        "drawn": list(drawn) if sum(len(line.path) for line in drawn) < THUMB_CHARS else [],
-        "work": work_shown(work) if work else None,
-    }
-
-
-def _count(severities: list[str] | None, severity: str) -> int | None:
-    return None if severities is None else severities.count(severity)
-
-
-def _verdict(severities: list[str] | None) -> str:
-    if severities is None:
-        return ""
-    return "stop" if "stop" in severities else "look" if "look" in severities else "clean"
-
-
-def _reached(job: models.Job, found: Found, severities: list[str] | None) -> int:
-    if severities is None:
-        return 0
-    if job.releases.exists():
-        return 5
-    return 1 if "stop" in severities else 2 if found.sheet and found.sheet.error else 4
-
-
-def _holds(job: models.Job, found: Found, work: models.Work | None, stop: str) -> str:
-    """The one thing that holds a job up, in words."""
-    if job.asks:
-        return str(job.asks[0]["words"])
-    stopped = work is not None and work.state == models.WorkState.CANCELLED
-    if not found.key:
-        return "Taking in was stopped; take the file in again" if stopped else "Waiting to be checked"
-    if found.error:
-        return found.error
-    if stopped and found.key != key_of(job):
-        return "The check was stopped; what is found is from before the last change"
-    if stop:
-        return stop
-    if found.sheet and found.sheet.error:
-        return found.sheet.error
-    if job.releases.exists():
-        return "Released; wait until the print is dry, then cut"
-    return "Ready to release"
-
-
 def release_shown(made: models.Release) -> ReleaseShown:
     """A release with the state of the machines."""
     sheet = made.ticket["sheet"]
@@ -298,7 +160,9 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     wanted = edge_limits(Order(), sheet)
     cards = with_decisions(found.cards, report, decisions_of(job)) if report else ()
     return JobShown(
-        **_row(job, found), destination=job.destination_id, material_id=job.material_id, layout=job.layout,
+        **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id, layout=job.layout,
+        version=job.version, found=found.key,
+        released=bool(found.key) and job.releases.filter(key=found.key).exists(),
         current=bool(found.key) and found.key == key_of(job), error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,

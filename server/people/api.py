@@ -1,28 +1,50 @@
-"""Logging in and out."""
+"""Logging in and out, and one's own password."""
 
-from django.contrib.auth import authenticate, login, logout
-from django.core.cache import cache
-from django.http import HttpRequest
+import logging
+from typing import Annotated
+
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.http import HttpRequest, HttpResponse
+from django.views.decorators.csrf import csrf_protect
+from jobs.store.decisions import may_edit_shelf, may_waive
 from ninja import Router, Schema, Status
+from ninja.decorators import decorate_view
+from pydantic import StringConstraints
+
+from horismos.errors import BadValue, NotPermitted
+from people.address import too_often
 
 __all__ = ["router"]
 
 router = Router()
-FAILED_LOGINS = 8
-WAIT_S = 300
+log = logging.getLogger("horismos.people")
+Secret = Annotated[str, StringConstraints(min_length=1, max_length=1_000)]
+Account = Annotated[str, StringConstraints(min_length=1, max_length=150)]
 
 
 class Me(Schema):
-    """Who is logged in; an empty name for nobody."""
+    """Who is logged in, and what that person may do; an empty name for nobody."""
 
     name: str
+    may_waive: bool = False
+    may_edit_shelf: bool = False
 
 
 class Login(Schema):
     """A name and its password."""
 
-    name: str
-    password: str
+    name: Account
+    password: Secret
+
+
+class NewPassword(Schema):
+    """A password instead of the present one."""
+
+    present: Secret
+    new: Secret
 
 
 class Problem(Schema):
@@ -32,19 +54,22 @@ class Problem(Schema):
     code: str = ""
 
 
+def _me(request: HttpRequest) -> Me:
+    user = request.user
+    return Me(name=user.get_username(), may_waive=may_waive(user), may_edit_shelf=may_edit_shelf(user))
+
+
 @router.post("/login", auth=None, response={200: Me, 401: Problem, 429: Problem})
-def log_in(request: HttpRequest, body: Login) -> Me | Status[Problem]:
-    """Log in; after too many failures from one address there is a pause."""
-    key = f"failed:{request.META.get('REMOTE_ADDR')}"
-    if cache.get(key, 0) >= FAILED_LOGINS:
-        return Status(429, Problem(message="Too many attempts. Wait five minutes."))
+@decorate_view(csrf_protect)
+def log_in(request: HttpRequest, body: Login) -> Me | Status[Problem] | HttpResponse:
+    """Log in; after too many failures with one name at one address there is a pause."""
     user = authenticate(request, username=body.name, password=body.password)
+    if getattr(request, "axes_locked_out", False):
+        return too_often(request)
     if user is None:
-        cache.set(key, cache.get(key, 0) + 1, WAIT_S)
         return Status(401, Problem(message="Name and password do not fit together."))
-    cache.delete(key)
     login(request, user)
-    return Me(name=user.get_username())
+    return _me(request)
 
 
 @router.post("/logout", response=Me)
@@ -57,4 +82,23 @@ def log_out(request: HttpRequest) -> Me:
 @router.get("/me", response=Me)
 def me(request: HttpRequest) -> Me:
     """Who is logged in."""
-    return Me(name=request.user.get_username())
+    return _me(request)
+
+
+@router.post("/me/password", response=Me)
+def change_password(request: HttpRequest, body: NewPassword) -> Me | HttpResponse:
+    """Take another password. All other log-ins of this person end."""
+    user = authenticate(request, username=request.user.get_username(), password=body.present)
+    if getattr(request, "axes_locked_out", False):
+        return too_often(request)
+    if not isinstance(user, AbstractBaseUser):
+        raise NotPermitted("That is not your present password.", "Type it again.")
+    try:
+        validate_password(body.new, user)
+    except ValidationError as error:
+        raise BadValue(" ".join(error.messages), "Choose another.") from None
+    user.set_password(body.new)
+    user.save(update_fields=["password"])
+    update_session_auth_hash(request, user)
+    log.info("%s changed the password", user.get_username())
+    return _me(request)

@@ -3,11 +3,13 @@
 import json
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from jobs import models
+from jobs.api.bodies import Key, Number, Words
 from jobs.api.common import download, find_job
-from jobs.showing import WorkShown, work_shown
+from jobs.listing import WorkShown, work_shown
 from jobs.store.check_sheets import (
     CheckKnown,
     CheckSheetShown,
@@ -19,12 +21,15 @@ from jobs.store.check_sheets import (
     sheets_shown,
     title_of,
 )
+from jobs.store.decisions import may_edit_shelf
 from jobs.store.works import begin
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
+from pydantic import Field
 
 from horismos.checking import CheckSheet, all_limits
 from horismos.destinations import SHIPPED
+from horismos.errors import NotPermitted
 from horismos.materials import MATERIALS, Stratum
 from horismos.words import safe_name
 from horismos.workflow.showing.sheet import ToolShown, tools_shown
@@ -65,20 +70,21 @@ class ShelfShown:
 
 @dataclass(frozen=True)
 class CheckSheets:
-    """Every check with its limits, and every sheet with its versions."""
+    """Every check with its limits, every sheet with its versions, and whether who asks may change them."""
 
     checks: list[CheckKnown]
     sheets: list[CheckSheetShown]
+    may_edit: bool
 
 
 class Draft(Schema):
     """A check sheet that is being written; ``job`` is one to try it on, or to check again by it."""
 
-    scope: str
-    subject: str = ""
-    limits: dict[str, float] = {}
-    severities: dict[str, str] = {}
-    note: str = ""
+    scope: Key
+    subject: Key = ""
+    limits: Annotated[dict[Key, Number], Field(max_length=1_000)] = {}
+    severities: Annotated[dict[Key, Key], Field(max_length=1_000)] = {}
+    note: Words = ""
     job: int | None = None
 
 
@@ -98,17 +104,19 @@ def shelf(request: HttpRequest) -> ShelfShown:
 @router.get("/sheets", response=CheckSheets)
 def check_sheets(request: HttpRequest) -> CheckSheets:
     """Every check with its limits, and every sheet with its versions."""
-    return CheckSheets(known_checks(), sheets_shown())
+    return CheckSheets(known_checks(), sheets_shown(), may_edit_shelf(request.user))
 
 
 @router.post("/sheets", response=CheckSheets)
 def save_sheet(request: HttpRequest, body: Draft) -> CheckSheets:
-    """Keep a new version of a sheet; a job that is named is checked again by it."""
+    """Keep a new version of a sheet, with the right to; a job that is named is checked again by it."""
+    if not may_edit_shelf(request.user):
+        raise NotPermitted("You may not change the Shelf.", "Ask somebody who has that right to keep this sheet.")
     draft = parsed(body.scope, body.subject, body.dict())
     save_version(body.scope, body.subject, draft, request.user.pk, body.note)
     if body.job is not None:
         begin(find_job(body.job), models.WorkKind.ANALYSE)
-    return CheckSheets(known_checks(), sheets_shown())
+    return CheckSheets(known_checks(), sheets_shown(), may_edit_shelf(request.user))
 
 
 @router.post("/sheets/try", response=WorkShown)

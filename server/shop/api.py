@@ -1,6 +1,7 @@
 """The one API of the shop, put together from its parts."""
 
 import json
+import logging
 
 from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
@@ -14,15 +15,25 @@ from ninja.security import django_auth
 from people.api import router as people
 from shelf.api import router as shelf
 
-from horismos.errors import HorismosError, NotFound, NotPermitted, NotReady, StopsOpen
+from horismos.errors import (
+    ChangedMeanwhile,
+    HorismosError,
+    NotFound,
+    NothingToDo,
+    NotPermitted,
+    NotReady,
+    StopsOpen,
+)
+from shop.requests import number
 
 __all__ = ["api", "openapi"]
 
-api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+log = logging.getLogger("horismos.faults")
 for router in (people, jobs, check, pictures, works, shelf, floor):
     api.add_router("", router)
 
-STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409}
+STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}
 """What the web calls an error; anything else that was asked for and cannot be is 400."""
 
 
@@ -44,6 +55,14 @@ def _not_understood(request: HttpRequest, error: ValidationError) -> HttpRespons
     where = ".".join(str(part) for part in first["loc"][1:] if part != "body")
     message = f"{where or 'What was sent'}: {first['msg']}. Correct it and send it again."
     return api.create_response(request, {"message": message, "code": "not-understood"}, status=422)
+
+
+@api.exception_handler(Exception)
+def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
+    """Our own code failed. What it was stands in the log; the person gets the number to tell."""
+    log.exception("%s %s", request.method, request.path[:200], exc_info=error)
+    message = f"The server failed here (request {number.get()}). Tell who looks after it."
+    return api.create_response(request, {"message": message, "code": "fault"}, status=500)
 
 
 def openapi() -> str:

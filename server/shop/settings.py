@@ -1,44 +1,68 @@
-"""Settings. Everything that differs between shops comes from the environment."""
+"""Settings. Everything that differs between shops comes from the environment; see the README."""
 
 import os
 import secrets
+from datetime import timedelta
 from pathlib import Path
+
+from csp.constants import NONCE, NONE, SELF
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("HORISMOS_VAR", ROOT / "var"))
+os.umask(0o077)  # customers' artwork and the database are for this account alone
 VAR.mkdir(parents=True, exist_ok=True)
 
 
 def _secret() -> str:
-    """A key of this installation, made once and kept beside its data."""
-    path = VAR / "secret"
+    """A key of this installation, made once and kept beside its data, whole or not at all."""
+    path, new = VAR / "secret", VAR / f"secret.{os.getpid()}.{secrets.token_hex(4)}"
     if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(50))
+        new.write_text(secrets.token_urlsafe(50))
+        try:
+            os.link(new, path)
+        except FileExistsError:
+            pass  # another process was first
+        finally:
+            new.unlink()
     return path.read_text()
 
 
+def _listed(name: str, default: str = "") -> list[str]:
+    return [part.strip() for part in os.environ.get(name, default).split(",") if part.strip()]
+
+
+TLS = os.environ.get("HORISMOS_TLS") == "1"
+"""Whether people reach this server by https alone, as they should."""
 SECRET_KEY = os.environ.get("HORISMOS_SECRET") or _secret()
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("HORISMOS_HOSTS", "127.0.0.1,localhost,testserver").split(",")
+ALLOWED_HOSTS = _listed("HORISMOS_HOSTS", "127.0.0.1,localhost,testserver")
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if TLS else []
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
-    "django_tasks",
-    "django_tasks_db",
+    "axes",
+    "csp",
     "shop",
+    "people",
     "jobs",
     "worker",
 ]
 MIDDLEWARE = [
+    "shop.requests.Numbered",
     "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
-    "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "shop.requests.Gate",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend",
 ]
 ROOT_URLCONF = "shop.urls"
 WSGI_APPLICATION = "shop.wsgi.application"
@@ -55,22 +79,79 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-TASKS = {"default": {"BACKEND": os.environ.get("HORISMOS_TASKS", "django_tasks_db.DatabaseBackend")}}
-CARRY_OUT = "worker.tasks.carry_out"
-AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}
-]
 USE_TZ = True
 TIME_ZONE = "UTC"
-STATIC_URL = "/static/"
-STATIC_ROOT = VAR / "static"
-WHITENOISE_ROOT = ROOT / "web" / "dist"
-WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 SHOP_NAME = os.environ.get("HORISMOS_SHOP", "Tern & Tideway")
-MOST_UPLOAD_BYTES = 500_000_000
-DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
+
+# -- people -----------------------------------------------------------------------------------------
+
+_RULES = "django.contrib.auth.password_validation."
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"{_RULES}MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": f"{_RULES}CommonPasswordValidator"},
+    {"NAME": f"{_RULES}NumericPasswordValidator"},
+    {"NAME": f"{_RULES}UserAttributeSimilarityValidator"},
+]
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]  # who shares the address is not locked out
+AXES_FAILURE_LIMIT = 9  # eight wrong ones are answered, the ninth is not
+AXES_COOLOFF_TIME = timedelta(minutes=5)
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_RESET_ON_SUCCESS = True
+AXES_CLIENT_IP_CALLABLE = "people.address.of"
+AXES_LOCKOUT_CALLABLE = "people.address.too_often"
+AXES_VERBOSE = False
+SESSION_COOKIE_AGE = int(float(os.environ.get("HORISMOS_SESSION_HOURS", "12")) * 3600)
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
+
+# -- what browsers are told --------------------------------------------------------------------------
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE], "script-src": [SELF], "style-src": [SELF, NONCE], "img-src": [SELF, "data:", "blob:"],
+        "font-src": [SELF], "connect-src": [SELF], "manifest-src": [SELF], "base-uri": [NONE], "form-action": [SELF],
+        "frame-ancestors": [NONE], "object-src": [NONE],
+    }
+}
 X_FRAME_OPTIONS = "DENY"
 SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if TLS else 0
+SECURE_SSL_REDIRECT = TLS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if TLS and _listed("HORISMOS_PROXIES") else None
+
+# -- files -------------------------------------------------------------------------------------------
+
+STATIC_URL = "/static/"
+STATIC_ROOT = None
+WHITENOISE_ROOT = ROOT / "web" / "dist"
+WEB_INDEX = ROOT / "web" / "dist" / "index.html"
+MOST_UPLOAD_BYTES = int(float(os.environ.get("HORISMOS_UPLOAD_MB", "500")) * 1_000_000)
+DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+FILE_UPLOAD_TEMP_DIR = VAR / "uploads"
+FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
+FILE_UPLOAD_PERMISSIONS = 0o600
+TRUSTED_PROXIES = _listed("HORISMOS_PROXIES")
+"""Addresses of proxies whose word on where a request came from counts."""
+
+# -- the log -----------------------------------------------------------------------------------------
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "filters": {"number": {"()": "shop.requests.NumberFilter"}},
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s [%(number)s] %(message)s"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["number"]}},
+    "root": {"handlers": ["stderr"], "level": os.environ.get("HORISMOS_LOG", "INFO")},
+    "loggers": {
+        "django": {"handlers": [], "level": "INFO", "propagate": True},
+        "django.request": {"level": "ERROR"},  # refusals stand in horismos.requests
+        "django.server": {"handlers": [], "propagate": True},
+        "axes": {"level": "ERROR"},
+        "pikepdf": {"level": "WARNING"},
+        "waitress.queue": {"level": "ERROR"},
+    },
+}

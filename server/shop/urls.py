@@ -9,6 +9,9 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from shop.api import api
 
+NONCE = "__nonce__"
+"""What stands in the front end's page for the number that its styles have to name."""
+
 
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
@@ -16,7 +19,8 @@ def page(request: HttpRequest) -> HttpResponse:
     index: Path = settings.WEB_INDEX
     if not index.exists():
         return HttpResponse("The front end is not built. Run ./horismos demo.", status=503)
-    return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+    html = index.read_text(encoding="utf-8").replace(NONCE, str(getattr(request, "csp_nonce", "")))
+    return HttpResponse(html, content_type="text/html; charset=utf-8")
 
 
 urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/).*$", page)]

@@ -8,8 +8,9 @@ from typing import ClassVar
 from horismos.questions import Question
 
 __all__ = [
-    "Asks", "BadValue", "Cancelled", "CannotRead", "CannotWrite", "DoesNotFit", "HorismosError", "LimitExceeded",
-    "Locked", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo", "StopsOpen", "by_code", "codes",
+    "Asks", "BadValue", "Cancelled", "CannotRead", "CannotWrite", "ChangedMeanwhile", "DoesNotFit", "HorismosError",
+    "LimitExceeded", "Locked", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo", "StopsOpen",
+    "by_code", "codes",
 ]
 
 
@@ -94,6 +95,12 @@ class NotReady(HorismosError):
     """What is asked about has not been worked out yet."""
 
     code = "not-ready"
+
+
+class ChangedMeanwhile(HorismosError):
+    """What was to be changed is not any more what the person had seen."""
+
+    code = "changed-meanwhile"
 
 
 class NotInstalled(HorismosError):

@@ -1,5 +1,6 @@
 """Orders: what was asked for. Every field may be left open."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from enum import StrEnum
@@ -99,7 +100,7 @@ class Order:
             elif key == "white":
                 if not isinstance(value, bool):
                     raise BadValue("Order: white must be true or false.")
-            elif isinstance(value, bool) or not isinstance(value, int | float):
+            elif isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
                 raise BadValue(f"Order: {key} must be a number.")
             elif key in ("quantity", "holes"):
                 if value != int(value):

@@ -20,7 +20,7 @@ from horismos.artwork.kinds import Kind
 from horismos.destinations import HOUSE
 from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded
 from horismos.formats.hpgl import read_plot
-from horismos.intake import Answers, kind_of, take_in, take_in_within
+from horismos.intake import Answers, kind_of, take_in
 from horismos.orders import Order
 from horismos.roles import LineRole
 from tests.shapes import Drawing, circle, line_in, write
@@ -218,18 +218,6 @@ def test_postscript_that_loops_or_writes_comes_to_nothing(tmp_path: Path, monkey
         with pytest.raises(CannotRead, match="invalidfileaccess"):
             take_in(f"%!PS\n({path}) (w) file (x) writestring".encode())
         assert not path.exists()
-
-
-def test_a_child_process_answers_as_the_function_does() -> None:
-    data = SVG.format(size="").encode()
-    with pytest.raises(Asks) as asks:
-        take_in_within(data, "seal.svg")
-    assert asks.value.questions[0].id == "size"
-    told: list[str] = []
-    taken = take_in_within(data, "seal.svg", Answers(width_mm=50), tell=lambda share, what: told.append(what))
-    assert taken.kind is Kind.SVG and LineRole.KISS_CUT in lines_of(taken.pdf) and told
-    with pytest.raises(CannotRead, match="archive"):
-        take_in_within(b"PK\x03\x04", "a.zip")
 
 
 def taken_or_refused(data: bytes) -> None:

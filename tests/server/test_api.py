@@ -45,7 +45,8 @@ def test_the_way_from_a_near_miss_to_a_package(shop: Client) -> None:
     job = shop.get(url).json()
     assert job["revision"] == 2 and job["stops"] == 0
     order = {"width_mm": 80, "height_mm": 80, "quantity": 4, "roles": ["kiss-cut"], "edge": "bleed"}
-    job = shop.patch(url, {"order": order}, content_type="application/json").json()
+    assert shop.patch(url, {"order": order}, content_type="application/json").status_code == 200
+    job = shop.get(url).json()
     assert len(job["sheet"]["placements"]) == 4 and job["cut"]["operations"][0]["role"] == "kiss-cut"
     shop.post(f"{url}/release")
     (made,) = shop.get(url).json()["releases"]
@@ -69,7 +70,7 @@ def test_an_undo_goes_back_and_keeps_what_was_left(shop: Client) -> None:
     shop.post(f"{url}/undo")
     job = shop.get(url).json()
     assert job["revision"] == 1 and job["stops"] == 1 and len(job["revisions"]) == 2
-    assert shop.post(f"{url}/undo").status_code == 400
+    assert shop.post(f"{url}/undo").status_code == 409
 
 
 def test_what_cannot_be_taken_in_is_refused_by_name(shop: Client) -> None:

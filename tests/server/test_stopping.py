@@ -1,15 +1,14 @@
 """Work that a person stops: nothing of it counts, and nothing that stood is lost."""
 
-import time
 from collections.abc import Callable
 
 import pytest
 from django.test import Client
 from jobs import models
+from jobs.store.apart import ask
 from worker import kinds
 
-from horismos.workflow import Analysis, Case, Earlier
-from horismos.workflow.case import Progress
+from horismos.errors import Cancelled
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -22,13 +21,14 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
     """From the call on, whatever is checked is stopped by a person while it is."""
 
     def begin() -> None:
-        def halted(case: Case, earlier: Earlier | None, tell: Progress) -> Analysis:
-            models.Work.objects.filter(state="running").update(cancel=True)
-            time.sleep(0.25)  # progress is told, and Stop heard, five times a second
-            tell(0.5, "checking")
-            raise AssertionError("The work went on after it was stopped.")
+        def halted(step: str, *arguments: object, cancelled: Callable[[], bool], **more: object) -> object:
+            if step == "way:look":
+                models.Work.objects.filter(state="running").update(cancel=True)
+                assert cancelled()
+                raise Cancelled
+            return ask(step, *arguments, cancelled=cancelled, **more)
 
-        monkeypatch.setattr(kinds, "analyse", halted)
+        monkeypatch.setattr(kinds, "ask", halted)
 
     return begin
 

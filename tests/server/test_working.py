@@ -7,12 +7,14 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
+from jobs.store.apart import ask
+from jobs.store.works import claim
 from worker import kinds
+from worker.loop import run_all
 from worker.tasks import FAULT, carry_out
 
 from horismos.errors import Cancelled
-from horismos.workflow import analyse
-from tests.server.conftest import take_in
+from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -22,21 +24,16 @@ JSON = "application/json"
 
 
 @pytest.fixture()
-def queued(settings) -> list[int]:  # type: ignore[no-untyped-def]
-    """From here on work waits until the test carries it out; the keys of the works in their order."""
-    settings.CARRY_OUT = "tests.server.test_working.Waiting"
-    Waiting.works.clear()
-    return Waiting.works
+def queued(shop: Person) -> Callable[[], None]:
+    """From here on work waits until the test lets the worker take one piece of it."""
+    shop.works = False
 
+    def one() -> None:
+        work = claim("a worker")
+        assert work is not None
+        carry_out(work)
 
-class Waiting:
-    """Stands in for the queue: it notes what was asked for and does nothing."""
-
-    works: list[int] = []
-
-    @classmethod
-    def enqueue(cls, work_id: int) -> None:
-        cls.works.append(work_id)
+    return one
 
 
 def address(job: dict) -> str:  # type: ignore[type-arg]
@@ -51,40 +48,44 @@ def first_mend(job: dict) -> dict:  # type: ignore[type-arg]
 
 
 @pytest.mark.parametrize("asked", ["undo", "mends", "release"])
-def test_nothing_else_is_begun_on_a_job_that_is_being_mended(shop: Client, queued: list[int], asked: str) -> None:
+def test_nothing_else_is_begun_on_a_job_that_is_being_mended(
+    shop: Client, queued: Callable[[], None], asked: str
+) -> None:
     answer = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
     job_id = answer.json()["job"]["id"]
-    carry_out.func(queued.pop())
+    queued()
     job = shop.get(f"/api/jobs/{job_id}").json()
     assert shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON).status_code == 200
     refused = shop.post(f"{address(job)}/{asked}", first_mend(job), content_type=JSON)
     assert refused.status_code == 409
     assert refused.json()["code"] == "not-ready" and "is being mended" in refused.json()["message"]
-    assert len(queued) == 1, "nothing was begun beside the mend"
-    carry_out.func(queued.pop())
+    assert models.Work.objects.filter(state="waiting").count() == 1, "nothing was begun beside the mend"
+    queued()
     after = shop.get(address(job)).json()
     assert (after["revision"], after["verdict"]) == (2, "clean")
 
 
-def test_an_undo_is_possible_again_when_the_mend_was_stopped_before_it_began(shop: Client, queued: list[int]) -> None:
+def test_an_undo_is_possible_again_when_the_mend_was_stopped_before_it_began(
+    shop: Client, queued: Callable[[], None]
+) -> None:
     shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
-    carry_out.func(queued.pop())
+    queued()
     (row,) = shop.get("/api/jobs").json()
     job = shop.get(address(row)).json()
     shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON)
-    carry_out.func(queued.pop())
+    queued()
     shop.post(f"{address(job)}/mends", {"kind": "hairline", "settings": {"role": "kiss-cut"}}, content_type=JSON)
     work = shop.get("/api/works").json()[0]["id"]
     assert shop.post(f"/api/works/{work}/cancel").json()["state"] == "cancelled"
-    carry_out.func(queued.pop())
+    assert claim("a worker") is None
     assert shop.get(f"/api/works/{work}").json()["state"] == "cancelled", "the worker leaves it alone"
     assert shop.post(f"{address(job)}/undo").status_code == 200
-    carry_out.func(queued.pop())
+    queued()
     after = shop.get(address(job)).json()
     assert after["revision"] == 1 and after["current"] and after["stops"] == 1
 
 
-def test_what_runs_in_the_shop_is_one_lean_list(shop: Client, queued: list[int]) -> None:
+def test_what_runs_in_the_shop_is_one_lean_list(shop: Client, queued: Callable[[], None]) -> None:
     assert shop.get("/api/works").json() == []
     for name in ("one.pdf", "two.pdf"):
         shop.post("/api/jobs", {"file": SimpleUploadedFile(name, MISS + name.encode())})
@@ -92,12 +93,12 @@ def test_what_runs_in_the_shop_is_one_lean_list(shop: Client, queued: list[int])
     assert [w["state"] for w in works] == ["waiting", "waiting"]
     assert [w["kind"] for w in works] == ["take-in", "take-in"]
     assert works[0]["id"] < works[1]["id"] and works[0]["job_id"] != works[1]["job_id"]
-    carry_out.func(queued.pop(0))
+    queued()
     assert [w["id"] for w in shop.get("/api/works").json()] == [works[1]["id"]]
     assert shop.get(f"/api/works/{works[0]['id']}").json()["state"] == "done"
 
 
-def test_a_job_that_was_not_looked_at_yet_says_so_of_everything(shop: Client, queued: list[int]) -> None:
+def test_a_job_that_was_not_looked_at_yet_says_so_of_everything(shop: Client, queued: Callable[[], None]) -> None:
     shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
     (row,) = shop.get("/api/jobs").json()
     assert row["stops"] is None and row["looks"] is None
@@ -112,16 +113,16 @@ def test_a_job_that_was_not_looked_at_yet_says_so_of_everything(shop: Client, qu
 
 
 @pytest.fixture()
-def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Client) -> Callable[..., None]:
+def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Person) -> Callable[..., None]:
     """From the call on, a person changes a job while it is being checked."""
 
     def begin(job: dict, body: dict) -> None:  # type: ignore[type-arg]
-        def interrupted(*given):  # type: ignore[no-untyped-def]
-            monkeypatch.setattr(kinds, "analyse", analyse)
+        def interrupted(*given, **more):  # type: ignore[no-untyped-def]
+            monkeypatch.setattr(kinds, "ask", ask)
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
-            return analyse(*given)
+            return ask(*given, **more)
 
-        monkeypatch.setattr(kinds, "analyse", interrupted)
+        monkeypatch.setattr(kinds, "ask", interrupted)
 
     return begin
 
@@ -133,17 +134,18 @@ TOOL = {"role": "kiss-cut", "number": 5, "force_gf": 70.0, "speed_mm_s": 300.0, 
     {"tools": [TOOL]}, {"columns": 1}, {"order": {"quantity": 3, "bleed_mm": 6}}, {"material": "film-610"},
 ], ids=["tool", "layout", "order", "material"])
 def test_what_is_changed_in_the_middle_of_a_check_makes_its_outcome_out_of_date(
-    shop: Client, settings, change: dict, changed_in_the_middle: Callable[..., None],  # type: ignore[type-arg,no-untyped-def]
+    shop: Person, change: dict, changed_in_the_middle: Callable[..., None],  # type: ignore[type-arg]
 ) -> None:
     job = take_in(shop, CLEAN)
     assert job["current"]
-    settings.CARRY_OUT = "tests.server.test_working.Waiting"
-    Waiting.works.clear()
-    begun = models.Work.objects.create(job_id=job["id"], kind="analyse")
+    shop.works = False
+    models.Work.objects.create(job_id=job["id"], kind="analyse")
     changed_in_the_middle(job, change)
-    carry_out.func(begun.pk)
+    begun = claim("a worker")
+    assert begun is not None
+    carry_out(begun)
     assert not shop.get(address(job)).json()["current"], "what was found is of before the change"
-    carry_out.func(Waiting.works.pop())
+    assert run_all() == 1
     assert shop.get(address(job)).json()["current"]
 
 
@@ -179,7 +181,7 @@ def test_the_layout_is_laid_out_anew_and_the_check_is_carried_over(shop: Client)
     assert after["sheet"]["length_mm"] > wide["length_mm"] + 2 * 80
     assert after["checks_carried"] > 0 == after["checks_run"], "nothing that a check looks at has changed"
     answer = shop.patch(address(job), {"columns": -1}, content_type=JSON)
-    assert answer.status_code == 400
+    assert answer.status_code == 422
     assert shop.get(address(job)).json()["sheet"]["columns"] == 2
 
 
@@ -195,14 +197,17 @@ def test_a_name_or_a_date_changes_without_looking_at_the_job_again(shop: Client)
 # -- what is stopped in the middle ----------------------------------------------------------------------
 
 
-def stopping_at(share: float) -> Callable[..., None]:
+def stopping_at(share: float) -> Callable[[models.Work], Callable[..., None]]:
     """A teller that a person stops at a share of the work."""
 
-    def tell(at: float, what: str) -> None:
-        if at >= share:
-            raise Cancelled
+    def teller(work: models.Work) -> Callable[..., None]:
+        def tell(at: float, what: str) -> None:
+            if at >= share:
+                raise Cancelled
 
-    return tell
+        return tell
+
+    return teller
 
 
 @pytest.mark.parametrize("share", [0.0, 0.3, 0.6, 0.9])
@@ -210,7 +215,7 @@ def test_a_release_that_is_stopped_hands_over_nothing(
     shop: Client, monkeypatch: pytest.MonkeyPatch, share: float, tmp_path: Path
 ) -> None:
     job = take_in(shop, CLEAN)
-    monkeypatch.setattr("worker.tasks._teller", lambda *_: stopping_at(share))
+    monkeypatch.setattr("worker.tasks._teller", stopping_at(share))
     shop.post(f"{address(job)}/release")
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "cancelled" and after["releases"] == []
@@ -223,7 +228,7 @@ def test_a_mend_that_is_stopped_leaves_the_revision(
     shop: Client, monkeypatch: pytest.MonkeyPatch, share: float
 ) -> None:
     job = take_in(shop, MISS)
-    monkeypatch.setattr("worker.tasks._teller", lambda *_: stopping_at(share))
+    monkeypatch.setattr("worker.tasks._teller", stopping_at(share))
     shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "cancelled"
@@ -235,7 +240,7 @@ def test_a_taking_in_that_is_stopped_keeps_the_original_and_can_be_asked_for_aga
     shop: Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with monkeypatch.context() as patched:
-        patched.setattr("worker.tasks._teller", lambda *_: stopping_at(0.1))
+        patched.setattr("worker.tasks._teller", stopping_at(0.1))
         job = take_in(shop, MISS)
         assert job["work"]["state"] == "cancelled" and job["revision"] == 0 and not job["error"]
         assert models.Job.objects.get().original
@@ -249,10 +254,10 @@ def test_a_fault_of_the_program_is_said_as_one_and_leaves_the_last_state(
 ) -> None:
     job = take_in(shop, CLEAN)
 
-    def faulty(*_: object) -> None:
-        raise ZeroDivisionError
+    def faulty(step: str, *arguments: object, **more: object) -> object:
+        return ask("way:nothing", **more)
 
-    monkeypatch.setattr(kinds, "analyse", faulty)
+    monkeypatch.setattr(kinds, "ask", faulty)
     shop.patch(address(job), {"columns": 1}, content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "failed" and after["work"]["error"] == FAULT

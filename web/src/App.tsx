@@ -1,6 +1,7 @@
 /** The frame: who is logged in, and the places. */
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { useLogout } from "./api/changes";
 import { useWatch } from "./api/progress";
@@ -9,6 +10,7 @@ import { Bench } from "./bench/Bench";
 import { Desk } from "./desk/Desk";
 import { JobPage } from "./job/JobPage";
 import { Login } from "./people/Login";
+import { Password } from "./people/Password";
 import { ShelfPage } from "./shelf/ShelfPage";
 
 const PLACES = [
@@ -26,6 +28,7 @@ export function App() {
 
 function House({ name }: { name: string }) {
   const logout = useLogout();
+  const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
   useWatch();
   return (
@@ -54,9 +57,10 @@ function House({ name }: { name: string }) {
           })}
         </Stack>
         <Box sx={{ flex: 1 }} />
-        <Typography variant="body2" color="text.secondary">
+        <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">
           {name}
-        </Typography>
+        </Button>
+        {open && <Password onClose={() => setOpen(false)} />}
         <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
       </Stack>
       <Box component="main" sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>

@@ -5,35 +5,21 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 
 from horismos.checking.measuring.landing import land
-from horismos.errors import NotFound
 from horismos.misregistration import Misregistration
-from horismos.workflow import letter_of, letter_pdf_of, preflight_pdf
-from horismos.workflow.papers import evidence_of
+from jobs.api.bodies import Keys, Settle
 from jobs.api.common import download, find_job, picture, whole
 from jobs.showing import JobShown
-from jobs.store.analyses import edge_map_of, report_of
-from jobs.store.cases import case_of
+from jobs.store.analyses import edge_map_of, report_row
+from jobs.store.apart import ask
+from jobs.store.cases import case_of, pool_key
+from jobs.store.changing import changing
 from jobs.store.decisions import settle, unsettle
-from jobs.store.works import log
 
 __all__ = ["router"]
 
 router = Router()
 MOST_MOVE_MM, MOST_TURN, MOST_STRETCH = 20.0, 10.0, 5.0
 EVIDENCE = {"small": (352, 140), "large": (704, 352)}
-
-
-class Settle(Schema):
-    """A finding, by its key, that may stand, and why."""
-
-    key: str
-    reason: str
-
-
-class Keys(Schema):
-    """Findings by their keys."""
-
-    keys: list[str]
 
 
 class LetterShown(Schema):
@@ -107,18 +93,18 @@ class LandingShown(Schema):
 @router.post("/jobs/{job_id}/decisions", response=JobShown)
 def let_stand(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
     """Let a finding stand, with a reason; a stop only by who may."""
-    job = find_job(job_id)
-    made = settle(job, request.user, body.key, body.reason)
-    log(job, request.user.pk, f"{made.verb.capitalize()} {made.id}: {made.message} Reason: {made.reason}")
+    with changing(job_id, body.version, request.user.pk) as change:
+        made = settle(change.job, request.user, body.key, body.reason)
+        change.done(f"{made.verb.capitalize()} {made.id}: {made.message} Reason: {made.reason}")
     return whole(request, job_id)
 
 
 @router.delete("/jobs/{job_id}/decisions/{key}", response=JobShown)
-def ask_again(request: HttpRequest, job_id: int, key: str) -> JobShown:
+def ask_again(request: HttpRequest, job_id: int, key: str, version: int) -> JobShown:
     """Take a decision back."""
-    job = find_job(job_id)
-    unsettle(job, key)
-    log(job, request.user.pk, "Took a decision back")
+    with changing(job_id, version, request.user.pk) as change:
+        unsettle(change.job, key)
+        change.done("Took a decision back")
     return whole(request, job_id)
 
 
@@ -146,29 +132,28 @@ def lands_off(
 def evidence(request: HttpRequest, job_id: int, key: str, size: str = "small") -> HttpResponse:
     """A picture of the worst place of a finding."""
     job = find_job(job_id)
-    finding = next((f for f in report_of(job).findings if f.key == key), None)
-    if finding is None:
-        raise NotFound("That finding is not there any more.", "Look at the newest check.")
-    with evidence_of(case_of(job), finding.page) as pictures:
-        return picture(pictures.picture(finding.where, finding.severity, EVIDENCE.get(size, EVIDENCE["small"])), False)
+    wanted = EVIDENCE.get(size, EVIDENCE["small"])
+    return picture(ask("pictures:evidence", case_of(job), report_row(job), key, wanted, key=pool_key(job)), False)
 
 
 @router.post("/jobs/{job_id}/letter", response=LetterShown)
 def letter_text(request: HttpRequest, job_id: int, body: Keys) -> LetterShown:
     """The letter to the customer from chosen findings, as text."""
     job = find_job(job_id)
-    return LetterShown(text=letter_of(case_of(job), report_of(job), body.keys).text())
+    return LetterShown(text=ask("papers:letter", case_of(job), report_row(job), body.keys, key=pool_key(job)))
 
 
 @router.get("/jobs/{job_id}/letter.pdf")
 def letter_file(request: HttpRequest, job_id: int, chosen: str) -> HttpResponse:
     """The same as PDF; the keys of the findings in a row."""
     job = find_job(job_id)
-    return download(letter_pdf_of(case_of(job), report_of(job), chosen.split(",")), f"letter-{job_id}.pdf")
+    made = ask("papers:letter_file", case_of(job), report_row(job), chosen.split(","), key=pool_key(job))
+    return download(made, f"letter-{job_id}.pdf")
 
 
 @router.get("/jobs/{job_id}/report.pdf")
 def report_file(request: HttpRequest, job_id: int) -> HttpResponse:
     """The preflight report as PDF."""
     job = find_job(job_id)
-    return download(preflight_pdf(case_of(job), report_of(job)), f"preflight-{job_id}.pdf")
+    made = ask("papers:report_file", case_of(job), report_row(job), key=pool_key(job), what="Writing the report")
+    return download(made, f"preflight-{job_id}.pdf")

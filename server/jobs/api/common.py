@@ -1,13 +1,12 @@
 """What every part of the API does: find the job, answer with a picture or a download."""
 
-from typing import Any, TypeVar
+from typing import TypeVar
 from urllib.parse import quote
 
 from django.db.models import Model, QuerySet
 from django.http import HttpRequest, HttpResponse
 
 from horismos.errors import NotFound
-from horismos.rendering.png import png_of
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
@@ -39,9 +38,9 @@ def whole(request: HttpRequest, job_id: int) -> JobShown:
     return job_shown(find_job(job_id), may_waive(request.user))
 
 
-def picture(pixels: Any, immutable: bool = True) -> HttpResponse:
-    """Pixels as PNG, to be kept by the browser; an address that names its content stays right for ever."""
-    answer = HttpResponse(png_of(pixels), content_type="image/png")
+def picture(png: bytes, immutable: bool = True) -> HttpResponse:
+    """A PNG, to be kept by the browser; an address that names its content stays right for ever."""
+    answer = HttpResponse(png, content_type="image/png")
     answer["Cache-Control"] = f"{DAY}, immutable" if immutable else DAY
     return answer
 

@@ -1,28 +1,33 @@
 """Jobs: taken in, listed, changed, mended, undone, released."""
 
 from dataclasses import dataclass
-from datetime import date
 from typing import Any
 
-from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import File, Form, Router, Schema, UploadedFile
+from ninja import File, Router, UploadedFile
 from ninja.errors import HttpError
+from ninja.params import functions as given_by
+from ninja.params.functions import Query
 
 from horismos.cutting import DEFAULT_TOOLS, Tool
-from horismos.errors import HorismosError, StopsOpen
-from horismos.intake import kind_of
+from horismos.errors import ChangedMeanwhile, HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.sheet import Layout
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
+from jobs.api.bodies import AnswersGiven, Change, JobChange, ReleaseAsked, StepAsked
 from jobs.api.common import find, find_job, whole
-from jobs.showing import JobRow, JobShown, OrderShown, WorkShown, job_row, work_shown
-from jobs.store.files import keep
-from jobs.store.taking_in import keep_answers, new_job
-from jobs.store.works import begin, log, must_rest
+from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
+from jobs.showing import JobShown
+from jobs.store.analyses import found_of
+from jobs.store.apart import ask
+from jobs.store.cases import key_of
+from jobs.store.changing import changing
+from jobs.store.files import content_of, keep_parts
+from jobs.store.taking_in import keep_answers, new_job, unlocked
+from jobs.store.works import UNDER_WAY, begin, log, must_rest
 
 __all__ = ["router"]
 
@@ -30,6 +35,10 @@ router = Router()
 LAYOUT = ("columns", "gap_mm", "turned")
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
+WORDS = {"gap_mm": "the gap", "due": "the date", **{n: f"the {n}" for n in (
+    "name", "customer", "order", "destination", "material", "columns", "tools",
+)}, "turned": "how copies lie"}
+"""What the fields are called where a change is told of."""
 
 
 @dataclass(frozen=True)
@@ -40,84 +49,69 @@ class TakenInShown:
     known: bool
 
 
-class AnswersGiven(Schema):
-    """What a person says about a file; everything may be left open."""
-
-    password: str | None = None
-    pages: list[int] | None = None
-    width_mm: float | None = None
-    height_mm: float | None = None
-    unit: str | None = None
-    binding: dict[str, str] | None = None
-    each_page: bool = False
-
-
-class JobChange(Schema):
-    """What is to be changed of a job; what is not named stays."""
-
-    name: str | None = None
-    customer: str | None = None
-    due: date | None = None
-    order: OrderShown | None = None
-    destination: str | None = None
-    material: str | None = None
-    columns: int | None = None
-    gap_mm: float | None = None
-    turned: bool | None = None
-    tools: list[ToolShown] | None = None
-
-
-class StepAsked(Schema):
-    """A mend with its settings."""
-
-    kind: str
-    settings: dict[str, str | float] = {}
-
-
 @router.get("/jobs", response=list[JobRow])
-def jobs(request: HttpRequest) -> list[JobRow]:
-    """All jobs, due first."""
-    listed = models.Job.objects.select_related("order", "material", "analysis", "revision")
-    return [job_row(job) for job in listed.prefetch_related("releases", "works", "decisions")]
+def jobs(
+    request: HttpRequest, search: str = Query("", max_length=200), group: str = Query("all", max_length=20),
+    offset: int = Query(0, ge=0), limit: int = Query(100, ge=1, le=200),
+) -> list[JobRow]:
+    """Jobs, due first: those of a group whose name or customer holds what is searched, a page at a time."""
+    return job_rows(search.strip(), group if group in GROUPS else "all", offset, limit)
+
+
+@router.get("/jobs/counts", response=dict[str, int])
+def counts(request: HttpRequest, search: str = Query("", max_length=200)) -> dict[str, int]:
+    """How many jobs there are in each group."""
+    return job_counts(search.strip())
+
+
+@router.get("/customers", response=list[str])
+def customers(request: HttpRequest) -> list[str]:
+    """The names of all customers of jobs."""
+    names = models.Job.objects.exclude(customer="").order_by("customer").values_list("customer", flat=True)
+    return list(names.distinct())
 
 
 @router.post("/jobs", response=TakenInShown)
 def take_in(
-    request: HttpRequest, file: File[UploadedFile], customer: Form[str] = "", again: Form[bool] = False
+    request: HttpRequest, file: File[UploadedFile],
+    customer: str = given_by.Form("", max_length=200, pattern=r"^[^\x00-\x1f]*$"), again: bool = given_by.Form(False),
 ) -> TakenInShown:
     """Take in a customer's file as a new job; one that is known by its content is named instead."""
-    name = (file.name or "artwork").replace("\\", "/").rsplit("/", 1)[-1][:200]
-    if (file.size or 0) > settings.MOST_UPLOAD_BYTES:
-        raise HttpError(413, f"{name} is larger than 500 MB. Ask for a smaller file.")
-    data = file.read()
-    try:
-        kind_of(data, name)
-    except HorismosError as error:
-        raise HttpError(400, f"{name}: {error}") from None
-    original = keep(data)
+    name = safe_file_name(file.name or "artwork")
+    original = keep_parts(file.chunks())
     known = models.Job.objects.filter(original=original).order_by("-id").first()
     if known is not None and not again:
         return TakenInShown(job_row(find_job(known.pk)), True)
+    try:
+        ask("way:kind", content_of(original), name, key=original, what="Telling what the file is")
+    except HorismosError as error:
+        raise HttpError(400, f"{name}: {error}") from None
     with transaction.atomic():
-        job = new_job(name, original, customer.strip()[:200])
+        job = new_job(name, original, customer.strip())
         log(job, request.user.pk, f"Took in {name}")
         begin(job, models.WorkKind.TAKE_IN)
     return TakenInShown(job_row(find_job(job.pk)), False)
 
 
+def safe_file_name(name: str) -> str:
+    """The last part of a name, one line of what can be printed."""
+    last = name.replace("\\", "/").rsplit("/", 1)[-1]
+    return "".join(c if c.isprintable() else "_" for c in last)[:200] or "artwork"
+
+
 @router.post("/jobs/{job_id}/answers", response=WorkShown)
 def answer(request: HttpRequest, job_id: int, body: AnswersGiven) -> WorkShown:
-    """Say what a file leaves open; it is taken in again with that. Bindings are remembered."""
-    job = find_job(job_id)
-    if not job.original:
-        raise HttpError(400, "The job has no file of its own. Drop it again.")
-    given: dict[str, object] = body.dict(exclude_unset=True, exclude={"each_page", "password"})
-    with transaction.atomic():
-        keep_answers(job, request.user.pk, given, body.each_page)
-        what = ", ".join(sorted({*given, *(["password"] if body.password else [])}))
-        log(job, request.user.pk, f"Answered: {what}")
-        work = begin(job, models.WorkKind.TAKE_IN, {"password": body.password} if body.password else {})
-    return work_shown(work)
+    """Say what a file leaves open; it is taken in again with that. Bindings are remembered, passwords are not."""
+    seen = find_job(job_id)
+    if not seen.original:
+        raise NotReady("The job has no file of its own.", "Drop it again.")
+    opened = unlocked(seen, body.password) if body.password else ""
+    given = body.dict(exclude_unset=True, exclude={"version", "each_page", "password"})
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        keep_answers(change.job, request.user.pk, given, body.each_page, opened)
+        change.done(f"Answered: {', '.join(sorted({*given, *(['password'] if opened else [])}))}")
+        return work_shown(begin(change.job, models.WorkKind.TAKE_IN))
 
 
 @router.get("/jobs/{job_id}", response=JobShown)
@@ -129,9 +123,9 @@ def job(request: HttpRequest, job_id: int) -> JobShown:
 @router.patch("/jobs/{job_id}", response=JobShown)
 def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
     """Change the order, the destination, the material, the layout or tool settings."""
-    job = find_job(job_id)
-    given: dict[str, Any] = body.dict(exclude_unset=True)
-    with transaction.atomic():
+    given = body.given()
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
         for field in NAMES & set(given):
             setattr(job, field, given[field])
         if "destination" in given:
@@ -140,20 +134,20 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
             job.material = find(models.Material.objects.all(), given["material"])
         job.layout = {**job.layout, **{key: given[key] for key in LAYOUT if key in given}}
         Layout(**job.layout)
-        job.save()
-        if body.order is not None:
-            _keep_order(job, given["order"])
-        for shown in body.tools or []:
+        job.save(update_fields=[*NAMES, "destination", "material", "layout"])
+        if "order" in given:
+            _keep_order(job, body.order.model_dump())
+        for shown in body.tools:
             _keep_tool(job, shown)
+        change.done(f"Changed {', '.join(WORDS.get(field, field) for field in sorted(given))}")
         if set(given) - NAMES:
-            log(job, request.user.pk, f"Changed {', '.join(sorted(given))}")
             begin(job, models.WorkKind.ANALYSE)
     return whole(request, job_id)
 
 
 def _keep_order(job: models.Job, given: dict[str, Any]) -> None:
     job.order.data = Order.from_json(given).to_json()
-    job.order.save()
+    job.order.save(update_fields=["data"])
     if not job.intake.get("order_kept"):
         job.intake = {**job.intake, "order_kept": True}
         job.save(update_fields=["intake"])
@@ -171,36 +165,58 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
         job.tools.update_or_create(role=tool.role.value, defaults={"data": values})
 
 
+def _same_revision(job: models.Job, number: int) -> None:
+    now = job.revision.number if job.revision else 0
+    if now != number:
+        raise ChangedMeanwhile(
+            f"“{job.name}” is at revision {now} by now, and you had looked at {number}.",
+            "Look at it as it is now, then ask again.",
+        )
+
+
 @router.post("/jobs/{job_id}/mends", response=WorkShown)
 def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
-    job = find_job(job_id)
-    must_rest(job)
     step = step_from({"kind": body.kind, **body.settings})
-    log(job, request.user.pk, step.label)
-    return work_shown(begin(job, models.WorkKind.MEND, {**step.to_json()}))
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        _same_revision(change.job, body.revision)
+        change.done(step.label)
+        return work_shown(begin(change.job, models.WorkKind.MEND, {**step.to_json()}))
 
 
 @router.post("/jobs/{job_id}/undo", response=WorkShown)
-def undo(request: HttpRequest, job_id: int) -> WorkShown:
+def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
     """Go back to the revision before; the one left stays in the store."""
-    job = find_job(job_id)
-    must_rest(job)
-    if job.revision is None or job.revision.parent is None:
-        raise HttpError(400, "There is nothing to undo: this is the file as it came.")
-    log(job, request.user.pk, f"Undid revision {job.revision.number}: {job.revision.said}")
-    job.revision = job.revision.parent
-    job.save(update_fields=["revision"])
-    return work_shown(begin(job, models.WorkKind.ANALYSE))
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        must_rest(job)
+        if job.revision is None or job.revision.parent is None:
+            raise NothingToDo("There is nothing to undo: this is the file as it came.")
+        left, job.revision = job.revision, job.revision.parent
+        job.save(update_fields=["revision"])
+        change.done(f"Undid revision {left.number}: {left.said}")
+        return work_shown(begin(job, models.WorkKind.ANALYSE))
 
 
 @router.post("/jobs/{job_id}/release", response=WorkShown)
-def release(request: HttpRequest, job_id: int) -> WorkShown:
-    """Write the package; refused while a stop is open."""
-    job = find_job(job_id)
-    must_rest(job)
-    stops = job_row(job).stops
-    if stops:
-        raise StopsOpen(f"{stops} stop{'s are' if stops > 1 else ' is'} open.", "Mend them first.")
-    log(job, request.user.pk, "Asked for the release")
-    return work_shown(begin(job, models.WorkKind.RELEASE))
+def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
+    """Write the package of the revision by the report that the person saw; refused while a stop is open."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        must_rest(job)
+        _same_revision(job, body.revision)
+        now, row = key_of(job), job_row(job)
+        if not body.found == now == found_of(job).key:
+            said = "The report that you saw is not about the job as it stands now."
+            raise NotReady(said, "Wait for the check, and look again.")
+        if row.stops:
+            raise StopsOpen(f"{row.stops} stop{'s are' if row.stops > 1 else ' is'} open.", "Mend them first.")
+        if job.releases.filter(key=now).exists() or _being_released(job, now):
+            raise NothingToDo("Just this was released already.", "It lies on the Bench.")
+        log(job, request.user.pk, "Asked for the release")
+        return work_shown(begin(job, models.WorkKind.RELEASE, {"key": now, "version": job.version}))
+
+
+def _being_released(job: models.Job, key: str) -> bool:
+    return job.works.filter(kind=models.WorkKind.RELEASE, state__in=UNDER_WAY, arguments__key=key).exists()

@@ -5,22 +5,25 @@ import math
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from ninja.errors import HttpError
+from pydantic import TypeAdapter
 
 from horismos.errors import NotReady
-from horismos.workflow.showing import inks
-from horismos.workflow.showing.inks import PlatesShown, SectionShown, Tints
+from horismos.rendering.png import png_of
+from horismos.workflow.showing.inks import PlatesShown, SectionShown, Tints, plate_picture
+from horismos.workflow.showing.inks import amounts as amounts_at
 from jobs import models
 from jobs.api.common import find_job, picture
-from jobs.store.analyses import plates_of
-from jobs.store.cases import case_of
-from jobs.store.files import path_of
-from jobs.store.pictures import kept_view, page_picture, picture_of
+from jobs.store.analyses import plates_file, plates_of
+from jobs.store.apart import ask
+from jobs.store.cases import case_of, pool_key
+from jobs.store.pictures import page_picture, picture_of
 
 __all__ = ["router"]
 
 router = Router()
 PICTURE_PIXELS = 4_000_000
 SHORTEST_MM, LONGEST_MM = 0.01, 200_000.0
+SECTION = TypeAdapter(SectionShown)
 
 
 @router.get("/jobs/{job_id}/picture")
@@ -37,13 +40,13 @@ def part(
     made = job.revisions.filter(number=revision).first() if revision else job.revision
     if made is None:
         raise HttpError(404, "There is no such revision.")
-    return picture(picture_of(kept_view(job, made, view), (x0, y0, x1, y1), ppi))
+    return picture(picture_of(job, made, view, (x0, y0, x1, y1), ppi))
 
 
 @router.get("/jobs/{job_id}/pages/{number}")
 def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResponse:
     """A small picture of one page of the customer's PDF, to choose by."""
-    return picture(page_picture(path_of(find_job(job_id).original), number))
+    return picture(page_picture(find_job(job_id), number))
 
 
 def _plates(job: models.Job) -> tuple[PlatesShown, Tints]:
@@ -57,17 +60,13 @@ def _plates(job: models.Job) -> tuple[PlatesShown, Tints]:
 def plates(request: HttpRequest, job_id: int, inks: str = "", mode: str = "ink") -> HttpResponse:
     """Plates laid over each other (numbers in a row, none for all), or the ink load as heat."""
     which = [int(part) for part in inks.split(",") if part.isdigit()]
-    return picture(_picture(_plates(find_job(job_id)), which, mode))
-
-
-def _picture(known: tuple[PlatesShown, Tints], which: list[int], mode: str) -> Tints:
-    return inks.plate_picture(*known, which, mode == "heat")
+    return picture(png_of(plate_picture(*_plates(find_job(job_id)), which, mode == "heat")))
 
 
 @router.get("/jobs/{job_id}/amounts", response=list[int])
 def amounts(request: HttpRequest, job_id: int, x: float, y: float) -> list[int]:
     """The tint of every ink at a place in mm, 0 to 255, in the order of the plates."""
-    return inks.amounts(*_plates(find_job(job_id)), [(x, y)])[0]
+    return amounts_at(*_plates(find_job(job_id)), [(x, y)])[0]
 
 
 @router.get("/jobs/{job_id}/section", response=SectionShown)
@@ -76,4 +75,5 @@ def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float,
     if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
         raise HttpError(400, "Draw a longer line.")
     job = find_job(job_id)
-    return inks.section_shown(case_of(job), plates_of(job), (x0, y0), (x1, y1))
+    found = ask("pictures:section", case_of(job), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job))
+    return SECTION.validate_python(found)

@@ -5,7 +5,7 @@ from ninja import Router
 
 from jobs import models
 from jobs.api.common import find
-from jobs.showing import WorkShown, work_shown
+from jobs.listing import WorkShown, work_shown
 from jobs.store import works as store
 
 __all__ = ["router"]

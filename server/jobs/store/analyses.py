@@ -1,8 +1,9 @@
 """What was found on a job, kept and given back as the core's values."""
 
-import io
 import json
-from dataclasses import asdict, dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -12,21 +13,19 @@ from pydantic import TypeAdapter
 from horismos.checking import Report
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.errors import HorismosError, NotFound, NotReady
-from horismos.rendering.load import DEFAULT_LIMIT
-from horismos.rendering.plates import PlateSet
-from horismos.workflow import Analysis
-from horismos.workflow.showing.findings import FindingShown, findings_shown
-from horismos.workflow.showing.inks import PlatesShown, Tints, plates_shown
-from horismos.workflow.showing.page import PageSeen, page_seen
-from horismos.workflow.showing.sheet import CutShown, SheetShown, cut_shown, sheet_shown
+from horismos.workflow.showing.findings import FindingShown
+from horismos.workflow.showing.inks import PlatesShown, Tints
+from horismos.workflow.showing.page import PageSeen
+from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
 from jobs.store.cases import Standing, key_of
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
+from jobs.store.summaries import summary_row, thumb_of
 
 __all__ = [
-    "Found", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_plates", "plates_of", "plates_stand",
-    "report_of",
+    "Found", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file", "plates_of",
+    "report_row",
 ]
 
 SEEN, CARDS = TypeAdapter(PageSeen), TypeAdapter(tuple[FindingShown, ...])
@@ -71,22 +70,37 @@ def found_of(job: models.Job) -> Found:
     )
 
 
-def keep_analysis(job: models.Job, analysis: Analysis, now: Standing) -> None:
-    """Keep what was found for a standing of the job; plates of before stay where they still hold."""
-    case, row = analysis.case, models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
-    assert job.revision is not None
-    edges = row.edges if "edge.risk" in analysis.report.carried else ""
-    if analysis.checked.edges is not None:
-        edges = keep(json.dumps(analysis.checked.edges.to_json(case.terms.edge)).encode())
+def keep_page(job: models.Job, revision: models.Revision, page: Mapping[str, Any]) -> None:
+    """Keep the page as the stage shows it, before it has been checked; what was found before stays beside it."""
+    row = _row(job)
+    values = {
+        "seen": page["seen"], "art_sha256": keep_view(job, revision, "art", page["art"]),
+        "thumb": thumb_of(page["seen"]),
+    }
+    if row is None or not row.report:
+        values["summary"] = summary_row(page["seen"], None, {})
+    models.Analysis.objects.update_or_create(job=job, defaults=values, create_defaults={"key": "", **values})
+
+
+def keep_analysis(job: models.Job, revision: models.Revision, found: Mapping[str, Any], now: Standing) -> None:
+    """Keep what was found for a standing of the job; plates and edges of before stay where they still hold."""
+    row = models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
+    edges, plates = found["edges"], found["plates"]
     values: dict[str, Any] = {
-        "key": now.key, "seen": asdict(page_seen(case)), "report": analysis.report.to_json(),
-        "cards": [asdict(card) for card in findings_shown(analysis.report, case.artwork, case.destination)],
-        "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
-        "art_sha256": keep_view(job, job.revision, "art", analysis.art), "edges": edges, "error": "",
-        "terms": now.terms, "checked": job.revision.sha256, "when": timezone.now(),
-        "plates": row.plates if plates_stand(job, analysis) else {},
+        "key": now.key, **{name: found[name] for name in ("seen", "report", "cards", "sheet", "cut")}, "error": "",
+        "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": now.terms, "checked": revision.sha256,
+        "summary": summary_row(found["seen"], found["report"], found["sheet"]), "thumb": thumb_of(found["seen"]),
+        "edges": keep(edges) if edges is not None else row.edges if found["edges_stand"] else "",
+        "when": timezone.now(), "plates": row.plates if plates is None else _plates_row(plates),
     }
     models.Analysis.objects.filter(pk=row.pk).update(**values)
+
+
+def _plates_row(plates: Mapping[str, Any]) -> dict[str, Any]:
+    if "array" not in plates:
+        return {"error": str(plates["error"])}
+    keep(plates["array"])
+    return dict(plates["shown"])
 
 
 def keep_failure(job: models.Job, error: HorismosError) -> None:
@@ -97,53 +111,39 @@ def keep_failure(job: models.Job, error: HorismosError) -> None:
 # -- plates ----------------------------------------------------------------------------------------
 
 
-def _limit(analysis: Analysis) -> float:
-    return analysis.case.check_sheet.limits.get("ink.load", DEFAULT_LIMIT)
-
-
-def plates_stand(job: models.Job, analysis: Analysis) -> bool:
-    """Whether the plates of before hold: they show the line inks too, so nothing at all may have been touched."""
-    row = _row(job)
-    untouched = analysis.touched is not None and not analysis.touched
-    return untouched and row is not None and row.plates.get("load", {}).get("limit") == _limit(analysis)
-
-
-def keep_plates(job: models.Job, analysis: Analysis, made: PlateSet | HorismosError) -> None:
-    """Keep the plates of a job, or why there are none."""
-    if isinstance(made, HorismosError):
-        plates: dict[str, Any] = {"error": str(made)}
-    else:
-        out = io.BytesIO()
-        np.save(out, np.stack([p.tint for p in made.plates]))
-        plates = asdict(plates_shown(analysis.case, made, _limit(analysis), keep(out.getvalue())))
-    models.Analysis.objects.filter(job=job).update(plates=plates)
-
-
 def plates_of(job: models.Job) -> tuple[PlatesShown, Tints] | None:
     """The plates of a job with their tints, mapped and not loaded; None where there are none."""
+    found = plates_file(job)
+    if found is None:
+        return None
+    stack: Tints = np.load(found[1], mmap_mode="r")
+    return found[0], stack
+
+
+def plates_file(job: models.Job) -> tuple[PlatesShown, Path] | None:
+    """The plates of a job and where their tints lie; None where there are none."""
     row = _row(job)
     if row is None or "sha256" not in row.plates:
         return None
     shown = PLATES.validate_python(row.plates)
-    stack: Tints = np.load(path_of(shown.sha256), mmap_mode="r")
-    return shown, stack
+    return shown, path_of(shown.sha256)
 
 
 # -- report and edges ------------------------------------------------------------------------------
 
 
-def report_of(job: models.Job) -> Report:
-    """The report of the last check. Raises NotReady where there is none."""
+def report_row(job: models.Job) -> dict[str, Any]:
+    """The report of the last check as it is kept. Raises NotReady where there is none."""
     row = _row(job)
     if row is None or not row.report:
         raise NotReady("The job has not been checked yet.", "Wait for the check, or take the file in again.")
-    return Report.from_json(row.report)
+    return dict(row.report)
 
 
 def edge_map_of(job: models.Job) -> tuple[bytes, EdgeMap]:
     """The edge map of the last check as it is kept, and as a value. Raises NotFound where there is none."""
     row = _row(job)
-    report_of(job)
+    report_row(job)
     if row is None or not row.edges:
         raise NotFound("There is no edge map: no cut bounds a piece.")
     data: bytes = load(row.edges)

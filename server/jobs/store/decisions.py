@@ -7,7 +7,7 @@ from horismos.checking.engine.decisions import Decision, settled
 from horismos.errors import BadValue, NotFound, NotPermitted, NotReady
 from jobs import models
 
-__all__ = ["decisions_of", "may_waive", "settle", "unsettle"]
+__all__ = ["decisions_of", "may_edit_shelf", "may_waive", "settle", "unsettle"]
 
 LEAST_REASON = 3
 Person = AbstractBaseUser | AnonymousUser
@@ -16,6 +16,11 @@ Person = AbstractBaseUser | AnonymousUser
 def may_waive(user: Person) -> bool:
     """Whether a person may let a stop pass."""
     return isinstance(user, PermissionsMixin) and user.has_perm("jobs.waive_stop")
+
+
+def may_edit_shelf(user: Person) -> bool:
+    """Whether a person may change what lies on the Shelf, and so by what the shop checks."""
+    return isinstance(user, PermissionsMixin) and user.has_perm("jobs.edit_shelf")
 
 
 def decisions_of(job: models.Job) -> list[Decision]:

@@ -1,22 +1,23 @@
 """Jobs begun from customers' files, the answers to what a file leaves open, and what taking in gave."""
 
+from collections.abc import Mapping
 from dataclasses import asdict
+from typing import Any
 
-from django.db import transaction
-from ninja.errors import HttpError
-
-from horismos.errors import Asks
+from horismos.artwork.kinds import Kind
+from horismos.errors import Asks, BadValue
 from horismos.intake import Answers
-from horismos.intake.suggest import Suggestion
 from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.workflow import Arrival, TakenIn
+from horismos.workflow import Arrival
+from horismos.workflow.steps.stored import Content
 from jobs import models
-from jobs.store.cases import destination_of, order_of, remember
-from jobs.store.files import keep, load
+from jobs.store.apart import ask
+from jobs.store.cases import destination_of, order_of, pool_key
+from jobs.store.files import content_of, keep
 from jobs.store.works import begin, log
 
-__all__ = ["arrival_of", "keep_answers", "keep_questions", "keep_taken", "new_job"]
+__all__ = ["arrival_of", "content_to_take", "keep_answers", "keep_questions", "keep_taken", "new_job", "unlocked"]
 
 MOST_JOBS = 200
 
@@ -33,28 +34,45 @@ def new_job(file_name: str, original: str, customer: str) -> models.Job:
     return job
 
 
-def arrival_of(job: models.Job, password: str = "") -> Arrival:
-    """A job's file with what was said about it, and what is remembered of its customer below that."""
+def content_to_take(job: models.Job) -> Content:
+    """The customer's file, or what it holds where it opened only with a password."""
+    return content_of(job.intake.get("unlocked") or job.original)
+
+
+def arrival_of(job: models.Job) -> Arrival:
+    """What is known of a job's file beside its bytes: what was said, and what is remembered of its customer."""
     customer = models.Customer.objects.filter(name=job.customer).first() if job.customer else None
     said = job.intake.get("answers", {})
     binding = {**(customer.binding if customer else {}), **said.get("binding", {})}
-    answers = Answers.from_json({**said, "password": password, "binding": binding})
+    answers = Answers.from_json({**said, "binding": binding})
     last = Order.from_json(customer.order) if customer and customer.order else None
-    return Arrival(load(job.original), job.original_name, answers, order_of(job), destination_of(job), last)
+    return Arrival(b"", job.original_name, answers, order_of(job), destination_of(job), last)
 
 
-def keep_answers(job: models.Job, who: int | None, given: dict[str, object], each_page: bool) -> None:
-    """Keep what was said about a file. Bindings are remembered of the customer; other pages may become jobs."""
+def unlocked(job: models.Job, password: str) -> str:
+    """What a file holds that opens only with a password, kept by its hash; the password is kept nowhere.
+
+    Raises Locked where it is not the file's password.
+    """
+    data: bytes = ask("way:unlock", content_of(job.original), password, key=pool_key(job), what="Opening the file")
+    return keep(data)
+
+
+def keep_answers(job: models.Job, who: int | None, given: dict[str, object], each_page: bool, opened: str) -> None:
+    """Keep what was said about a file, in the caller's transaction.
+
+    Bindings are remembered of the customer; other pages may become jobs. ``opened`` is what a locked file holds.
+    """
     before = job.intake.get("answers", {})
     binding: dict[str, str] = dict(given.get("binding") or {})  # type: ignore[call-overload]
     said = {**before, **given, "binding": {**before.get("binding", {}), **binding}}
     answers = Answers.from_json(said)
-    job.intake = {**job.intake, "answers": answers.to_json()}
-    job.save()
+    job.intake = {**job.intake, "answers": answers.to_json(), **({"unlocked": opened} if opened else {})}
+    job.save(update_fields=["intake"])
     if job.customer and binding:
         customer, _ = models.Customer.objects.get_or_create(name=job.customer)
         customer.binding = {**customer.binding, **binding}
-        customer.save()
+        customer.save(update_fields=["binding"])
     if each_page:
         _each_page(job, who, list(answers.pages))
 
@@ -62,17 +80,17 @@ def keep_answers(job: models.Job, who: int | None, given: dict[str, object], eac
 def _each_page(job: models.Job, who: int | None, pages: list[int]) -> None:
     """Let a job keep the first of its pages, and begin a job of its own for each other one."""
     if len(pages) > MOST_JOBS:
-        raise HttpError(400, f"{len(pages)} pages are too many jobs at once. Choose at most {MOST_JOBS}.")
+        raise BadValue(f"{len(pages)} pages are too many jobs at once.", f"Choose at most {MOST_JOBS}.")
     for number in pages[1:]:
         other = new_job(job.original_name, job.original, job.customer)
-        other.name = f"{job.name}, page {number}"
-        other.intake = {"answers": {"pages": [number]}}
-        other.save()
+        other.name = f"{job.name}, page {number}"[:200]
+        other.intake = {"answers": {"pages": [number]}, **{k: v for k, v in job.intake.items() if k == "unlocked"}}
+        other.save(update_fields=["name", "intake"])
         log(other, who, f"Took in page {number} of {job.original_name}")
         begin(other, models.WorkKind.TAKE_IN)
     job.intake = {**job.intake, "answers": {**job.intake.get("answers", {}), "pages": pages[:1]}}
-    job.name = f"{job.name}, page {pages[0]}" if pages else job.name
-    job.save()
+    job.name = f"{job.name}, page {pages[0]}"[:200] if pages else job.name
+    job.save(update_fields=["intake", "name"])
 
 
 def keep_questions(job: models.Job, asks: Asks) -> None:
@@ -81,32 +99,28 @@ def keep_questions(job: models.Job, asks: Asks) -> None:
     job.save(update_fields=["asks"])
 
 
-def keep_taken(job: models.Job, found: TakenIn, as_it_came: bool) -> None:
-    """Keep the working form of a file as a revision, and the order to begin with."""
-    taken = found.taken
+def keep_taken(job: models.Job, found: Mapping[str, Any]) -> models.Revision:
+    """Keep the working form of a file as a revision, and the order to begin with, in the caller's transaction."""
+    last = job.revisions.order_by("-number").first()
+    made = f"Made from the customer's {Kind(found['kind']).words}; the file itself is kept as it came."
+    said = "" if found["sha256"] == job.original else made
+    job.revision = models.Revision.objects.create(
+        job=job, number=last.number + 1 if last else 1, sha256=found["sha256"], file_name=job.original_name,
+        said="Taken in again, with other answers." if last else said,
+    )
     job.asks = []
-    job.intake = {
-        **job.intake, "kind": taken.kind.value, "pages": taken.pages,
-        "notes": [asdict(note) for note in taken.notes], "choices": [asdict(choice) for choice in taken.choices],
-    }
-    sha256 = keep(taken.pdf)
-    remember(sha256, found.artwork)
-    with transaction.atomic():
-        last = job.revisions.order_by("-number").first()
-        job.revision = models.Revision.objects.create(
-            job=job, number=last.number + 1 if last else 1, sha256=sha256, file_name=job.original_name,
-            said="Taken in again, with other answers." if last else "" if as_it_came
-            else f"Made from the customer's {taken.kind.words}; the file itself is kept as it came.",
-        )
-        _keep_order(job, found.suggestion)
-        job.save()
-
-
-def _keep_order(job: models.Job, found: Suggestion) -> None:
-    job.intake = {**job.intake, "order_said": found.said, "order_warnings": found.warnings}
+    kept = {name: found[name] for name in ("kind", "pages", "notes", "choices")}
+    job.intake = {**job.intake, **kept, "order_said": found["said"], "order_warnings": found["warnings"]}
+    job.save(update_fields=["revision", "asks", "intake"])
     if not job.intake.get("order_kept"):
-        order: Order = found.order
-        job.order.data = order.to_json()
-        job.order.save()
-        if order.material in MATERIALS:
-            job.material_id = str(order.material)
+        _keep_order(job, found["order"])
+    return job.revision
+
+
+def _keep_order(job: models.Job, order: dict[str, Any]) -> None:
+    """The order that the file suggests; once a person has said one, that stands."""
+    job.order.data = Order.from_json(order).to_json()
+    job.order.save(update_fields=["data"])
+    if order.get("material") in MATERIALS:
+        job.material_id = str(order["material"])
+        job.save(update_fields=["material"])

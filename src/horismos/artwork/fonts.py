@@ -9,7 +9,9 @@ from typing import Any, Protocol
 
 import pikepdf
 
+from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.scan import shown_strings
+from horismos.artwork.unpack import stream_bytes
 from horismos.paths.box import Bounds
 from horismos.paths.matrix import Matrix
 
@@ -127,9 +129,9 @@ def font_of(obj: Any) -> UsedFont:
         default = float(descendant.get("/DW", 1000))
         cmap = obj.get("/Encoding", pikepdf.Name("/Identity-H"))
         encoding = str(cmap) if isinstance(cmap, pikepdf.Name) else ""
-        cids = _cids(bytes(cmap.read_bytes())) if isinstance(cmap, pikepdf.Stream) else {}
+        cids = _cids(stream_bytes(cmap, MAX_PROGRAM_BYTES)) if isinstance(cmap, pikepdf.Stream) else {}
         to_glyphs = descendant.get("/CIDToGIDMap")
-        table = bytes(to_glyphs.read_bytes()) if isinstance(to_glyphs, pikepdf.Stream) else None
+        table = stream_bytes(to_glyphs, MAX_PROGRAM_BYTES) if isinstance(to_glyphs, pikepdf.Stream) else None
         program = _program(descendant)
         return UsedFont(
             name, program is not None, True, widths, default, subtype, program,
@@ -186,7 +188,7 @@ def _program(font: Any) -> FontProgram | None:
         stream = descriptor.get(key)
         if stream is not None:
             try:
-                return FontProgram(kind, bytes(stream.read_bytes()))
+                return FontProgram(kind, stream_bytes(stream, MAX_PROGRAM_BYTES))
             except (pikepdf.PdfError, AttributeError, RuntimeError):
                 return FontProgram(kind, b"")
     return None

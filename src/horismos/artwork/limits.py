@@ -3,6 +3,8 @@
 MAX_FILE_BYTES = 2_000_000_000
 MAX_CONTENT_BYTES = 600_000_000
 """Decoded content of one page, its forms counted each time they are drawn."""
+MAX_PROGRAM_BYTES = 64_000_000
+"""A font, a colour profile, a table."""
 MAX_FORM_DEPTH = 24
 MAX_PATTERN_DEPTH = 6
 """Patterns and Type 3 glyphs that draw each other."""

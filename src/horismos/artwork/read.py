@@ -18,9 +18,10 @@ from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
 from horismos.artwork.model import Artwork, Boxes, Damage, Font, Page, Repair
 from horismos.artwork.resources import ResourceCache
+from horismos.artwork.unpack import stream_bytes
 from horismos.errors import CannotRead, LimitExceeded, Locked
 
-__all__ = ["open_pdf", "opened", "page_content", "read", "read_boxes", "read_bytes", "read_open", "stream_bytes"]
+__all__ = ["open_pdf", "opened", "page_content", "read", "read_boxes", "read_bytes", "read_open"]
 
 BROKEN = (
     pikepdf.PdfError, RecursionError, zlib.error, ValueError, TypeError, KeyError, IndexError,
@@ -217,22 +218,3 @@ def page_content(page: Any) -> tuple[bytes, list[Repair]]:
         total += len(part)
         parts.append(part)
     return b"\n".join(parts), notes
-
-
-def stream_bytes(stream: Any, most: int = limits.MAX_CONTENT_BYTES) -> bytes:
-    """The decoded bytes of a stream, at most ``most`` of them.
-
-    Deflated streams are unpacked under the limit, so that a small file cannot fill the memory.
-    Raises LimitExceeded, or the library's errors where the stream is broken.
-    """
-    if str(stream.get("/Filter", "")) in ("/FlateDecode", "/Fl") and "/DecodeParms" not in stream:
-        unpacker = zlib.decompressobj()
-        out = unpacker.decompress(stream.read_raw_bytes(), most + 1)
-        if len(out) > most:
-            raise LimitExceeded("The content unpacks to more than a page may hold.")
-        if unpacker.eof:
-            return out
-    data = bytes(stream.read_bytes())
-    if len(data) > most:
-        raise LimitExceeded("The content is larger than a page may hold.")
-    return data

@@ -9,7 +9,9 @@ from typing import Any
 
 import pikepdf
 
+from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.model import PROCESS_INKS, Paint
+from horismos.artwork.unpack import stream_bytes
 
 __all__ = ["DEVICE_SPACES", "Space", "space_of"]
 
@@ -116,7 +118,7 @@ def _from_array(family: str, obj: Any, look_up: Callable[[str], Any], depth: int
     if family in ("Indexed", "I"):
         base = space_of(obj[1], look_up, depth + 1)
         table = obj[3]
-        raw = table.read_bytes() if isinstance(table, pikepdf.Stream) else bytes(table)
+        raw = stream_bytes(table, MAX_PROGRAM_BYTES) if isinstance(table, pikepdf.Stream) else bytes(table)
         return Space("Indexed", 1, (), base.additive, base, raw[: 256 * 32])
     if family == "Pattern" and len(obj) > 1:
         return Space("Pattern", 0, base=space_of(obj[1], look_up, depth + 1))
@@ -128,7 +130,7 @@ def _from_profile(stream: Any, look_up: Callable[[str], Any], depth: int) -> Spa
     n = int(stream.get("/N", 3))
     by_count = {1: GRAY, 3: RGB, 4: CMYK}
     try:
-        header = bytes(stream.read_bytes())[:ICC_HEADER]
+        header = stream_bytes(stream, MAX_PROGRAM_BYTES)[:ICC_HEADER]
     except (pikepdf.PdfError, RuntimeError):
         header = b""
     base = {b"GRAY": GRAY, b"RGB ": RGB, b"CMYK": CMYK, b"Lab ": DEVICE_SPACES["Lab"]}.get(header[16:20])

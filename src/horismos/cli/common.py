@@ -13,7 +13,7 @@ from horismos.artwork.kinds import Kind
 from horismos.checking import CheckSheet, Report, all_limits
 from horismos.destinations import HOUSE, SHIPPED
 from horismos.errors import Asks, BadValue, CannotRead, HorismosError, NotFound
-from horismos.intake import Answers, kind_of, take_in_within
+from horismos.intake import Answers, kind_of, take_in
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.workflow import Case, JobFacts
@@ -46,7 +46,7 @@ def artwork_of(args: argparse.Namespace) -> Artwork:
     answers = Answers(args.password, (), args.width, args.height, args.unit, binding)
     try:
         order = _order(getattr(args, "order", None))
-        taken = take_in_within(data, args.file.name, answers, order, SHIPPED[args.destination])
+        taken = take_in(data, args.file.name, answers, order, SHIPPED[args.destination])
     except Asks as asks:
         raise HorismosError(asks.message, _how_to_say(asks)) from None
     notes = tuple((note.severity, note.words) for note in taken.notes)

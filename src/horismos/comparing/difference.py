@@ -10,7 +10,8 @@ from horismos.artwork.parting import art_alone
 from horismos.comparing.facets import Facet, touched
 from horismos.destinations import Destination
 from horismos.paths import flatten, greatest_distance, length
-from horismos.rendering import PageView, difference
+from horismos.rendering import difference
+from horismos.rendering.apart import PageApart
 
 __all__ = ["Difference", "compare"]
 
@@ -64,8 +65,8 @@ def compare(before: Artwork, after: Artwork, destination: Destination) -> Differ
     for old, new in zip(before.pages, after.pages, strict=True):
         both = [line_objects(before, old, destination), line_objects(after, new, destination)]
         with (
-            PageView.of_art(art_alone(before, old, both[0]), old) as a,
-            PageView.of_art(art_alone(after, new, both[1]), new) as b,
+            PageApart.of_art(art_alone(before, old, both[0]), old) as a,
+            PageApart.of_art(art_alone(after, new, both[1]), new) as b,
         ):
             art = max(art, difference(a.overview()[0], b.overview()[0]))
         drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]

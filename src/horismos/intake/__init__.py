@@ -6,7 +6,6 @@ The original bytes are never changed. What cannot be known from the file is aske
 from horismos.intake.answers import Answers
 from horismos.intake.kinds import KINDS, kind_of
 from horismos.intake.take import Note, Taken, take_in
-from horismos.intake.within import take_in_within
 
 __all__ = [
     "KINDS",
@@ -15,5 +14,4 @@ __all__ = [
     "Taken",
     "kind_of",
     "take_in",
-    "take_in_within",
 ]

@@ -7,13 +7,13 @@ from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.boxes import boxes_of
 from horismos.artwork.edit import save
-from horismos.artwork.read import open_pdf
-from horismos.errors import CannotRead
+from horismos.artwork.read import open_pdf, opened
+from horismos.errors import CannotRead, Locked
 from horismos.paths.box import placed
 from horismos.paths.matrix import move, multiply, scale
 from horismos.units import MM_PER_POINT, user_unit_for
 
-__all__ = ["chosen_pages"]
+__all__ = ["chosen_pages", "unlocked"]
 
 GAP_MM = 20.0
 """[ours] between pieces that share a page."""
@@ -39,6 +39,15 @@ def chosen_pages(data: bytes, pages: Sequence[int], password: str = "") -> bytes
                 del pdf.pages[index]
         pdf.remove_unreferenced_resources()
         return save(pdf)
+
+
+def unlocked(data: bytes, password: str) -> bytes:
+    """The same file without its password. Raises Locked where that is another, CannotRead."""
+    try:
+        with opened(data, password) as pdf:
+            return save(pdf)
+    except Locked:
+        raise Locked("That is not the file's password.", "Ask the customer again.") from None
 
 
 def _gather(pdf: pikepdf.Pdf, pages: Sequence[int]) -> None:

@@ -4,8 +4,8 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead
-from horismos.rendering.child import ghostscript
 
 __all__ = ["pdf_from_postscript"]
 

@@ -20,6 +20,7 @@ from horismos.artwork.kinds import Kind
 from horismos.artwork.layering import put_lines
 from horismos.artwork.model import PathObject
 from horismos.artwork.read import open_pdf, read_bytes
+from horismos.confined.programs import run_limited
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.intake.answers import Answers
@@ -29,7 +30,6 @@ from horismos.intake.pictures import pictures_of
 from horismos.intake.svg_tree import LEAVES, SvgTree
 from horismos.paths import Contour
 from horismos.rendering import PageView
-from horismos.rendering.child import run_limited
 from horismos.rendering.svg_witness import differing_share, drawn_by_resvg
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH

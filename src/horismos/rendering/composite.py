@@ -93,10 +93,15 @@ class PageView:
 
     def overview(self, most_pixels: int = 1_000_000) -> tuple[Pixels, float]:
         """The whole media box within a number of pixels, and the ppi it came out at."""
-        x0, y0, x1, y1 = self.boxes.media
-        area_in = (x1 - x0) * (y1 - y0) / MM_PER_INCH**2
-        ppi = min(300.0, math.sqrt(most_pixels / area_in))
+        ppi = self.overview_ppi(self.boxes, most_pixels)
         return self.render(self.boxes.media, ppi), ppi
+
+    @staticmethod
+    def overview_ppi(boxes: Boxes, most_pixels: int) -> float:
+        """The resolution at which the whole media box comes to so many pixels."""
+        x0, y0, x1, y1 = boxes.media
+        area_in = (x1 - x0) * (y1 - y0) / MM_PER_INCH**2
+        return min(300.0, math.sqrt(most_pixels / area_in))
 
 
 def difference(a: Pixels, b: Pixels) -> int:

@@ -14,9 +14,9 @@ import numpy as np
 from PIL import Image
 
 from horismos.artwork.model import Boxes, ImageObject, Page
+from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.paths.box import Bounds
-from horismos.rendering.child import ghostscript
 from horismos.rendering.composite import MAX_PIXELS, Pixels
 from horismos.units import MM_PER_INCH
 

@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageFilter
 
-from horismos.rendering.child import run_limited
+from horismos.confined.programs import run_limited
 from horismos.rendering.composite import Pixels
 
 __all__ = ["differing_share", "drawn_by_resvg"]

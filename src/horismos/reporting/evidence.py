@@ -14,7 +14,7 @@ from horismos.destinations import Destination
 from horismos.looks import INK, LOOK, NOTE, STOP, rgb
 from horismos.paths import flatten
 from horismos.paths.box import Bounds
-from horismos.rendering import PageView
+from horismos.rendering.apart import PageApart
 from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH
 
@@ -35,7 +35,7 @@ class Evidence:
     def __init__(self, artwork: Artwork, page: Page, destination: Destination) -> None:
         lines = line_objects(artwork, page, destination)
         self.page = page
-        self._view = PageView.of_art(art_alone(artwork, page, lines), page)
+        self._view = PageApart.of_art(art_alone(artwork, page, lines), page)
         self._drawn = [(line.role, flatten(c, 0.05)) for line in lines for c in line.contours]
 
     def __enter__(self) -> Self:

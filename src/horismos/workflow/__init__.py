@@ -12,8 +12,10 @@ from horismos.workflow.plan import Planned, plan
 from horismos.workflow.rehearse import Rehearsal, rehearse
 from horismos.workflow.release import release
 from horismos.workflow.take_in import Arrival, TakenIn, take_in
+from horismos.workflow.trial import Effect, try_sheet
 
 __all__ = [
-    "Analysis", "Arrival", "Case", "Earlier", "JobFacts", "Planned", "Rehearsal", "TakenIn", "analyse", "letter_of",
-    "letter_pdf_of", "mend", "plan", "plates_of", "preflight_pdf", "rehearse", "release", "take_in",
+    "Analysis", "Arrival", "Case", "Earlier", "Effect", "JobFacts", "Planned", "Rehearsal", "TakenIn", "analyse",
+    "letter_of", "letter_pdf_of", "mend", "plan", "plates_of", "preflight_pdf", "rehearse", "release", "take_in",
+    "try_sheet",
 ]

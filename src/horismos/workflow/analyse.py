@@ -69,8 +69,11 @@ def plates_of(analysis: Analysis, cancelled: Callable[[], bool] = lambda: False)
     Raises what making them raises.
     """
     case = analysis.case
-    if analysis.checked.plates is not None and case.page_number == 1:
-        return analysis.checked.plates
+    checked = analysis.checked
+    if checked.plates_error is not None and case.page_number == 1:
+        raise checked.plates_error  # trying again would take as long
+    if checked.plates is not None and case.page_number == 1:
+        return checked.plates
     box = case.page.boxes.media
     ppi = fitting_ppi(box)
     return PlateSet(tuple(plates(page_whole(case.artwork, case.page), ppi, None, cancelled)), ppi, box)

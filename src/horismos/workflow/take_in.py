@@ -4,11 +4,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.artwork.kinds import Kind
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import HorismosError
-from horismos.intake import Answers, Taken, kind_of, take_in_within
-from horismos.intake import take_in as take_in_here
+from horismos.intake import Answers, Taken
+from horismos.intake import take_in as take_in_file
 from horismos.intake.suggest import Suggestion, suggest
 from horismos.orders import Order
 from horismos.workflow.case import Progress
@@ -45,8 +44,7 @@ def take_in(
     Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where the file
     cannot be taken in.
     """
-    within = take_in_here if kind_of(file.data, file.name) is Kind.PDF else take_in_within
-    taken = within(
+    taken = take_in_file(
         file.data, file.name, file.answers, file.order, file.destination,
         lambda share, what: progress(share * 0.7, what), cancelled,
     )

@@ -1,6 +1,15 @@
 /** Every change that the screens make, and which questions it makes out of date. */
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { api, told, type Answers, type Draft, type Job, type JobChange, type Mend } from "./client";
+import {
+  api,
+  told,
+  type Answers,
+  type Draft,
+  type Job,
+  type JobChange,
+  type Mend,
+  type Work,
+} from "./client";
 import { queries, refresh } from "./queries";
 
 type Stale = (client: QueryClient) => void;
@@ -14,70 +23,115 @@ function useChange<Input, Output>(run: (input: Input) => Promise<Output>, stale:
 
 const begun: Stale = (client) => void refresh(client, queries.works());
 
-/** A job and the work that was begun on it. */
-const ofJob =
-  (id: number): Stale =>
-  (client) => {
-    begun(client);
-    void refresh(client, queries.job(id));
-    void refresh(client, queries.jobs());
+/** A job as the screen shows it: what a change of it names, so that nothing is changed that nobody has seen. */
+function seen(client: QueryClient, id: number): Pick<Job, "version" | "revision" | "found"> {
+  const { version, revision, found } = client.getQueryData(queries.job(id).queryKey) ?? {
+    version: 1,
+    revision: 0,
+    found: "",
   };
+  return { version, revision, found };
+}
 
-/** A change that answers with the job as it is now. */
-function useJobAnswer<Input>(id: number, run: (input: Input) => Promise<Job>) {
+type Seen = ReturnType<typeof seen>;
+
+/**
+ * A change of a job. One follows the other, each on what the one before has made of it; one that is refused,
+ * since somebody else was first, shows the job as it is now.
+ */
+function useJobMutation<Input, Output>(
+  id: number,
+  run: (input: Input, seen: Seen) => Promise<Output>,
+  answered: (client: QueryClient, output: Output) => void | Promise<void>,
+) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: run,
-    onSuccess: async (job) => {
-      await client.cancelQueries({ queryKey: queries.job(id).queryKey });
-      client.setQueryData(queries.job(id).queryKey, job);
-    },
+    scope: { id: `job ${id}` },
+    mutationFn: (input: Input) => run(input, seen(client, id)),
+    onSuccess: (output) => answered(client, output),
+    onError: () => void refresh(client, queries.job(id)),
     onSettled: () => {
       begun(client);
-      void refresh(client, queries.jobs());
+      void refresh(client, queries.lists());
     },
   });
 }
 
+/** A change that answers with the work that was begun on the job. */
+const useJobWork = <Input>(id: number, run: (input: Input, seen: Seen) => Promise<Work>) =>
+  useJobMutation(id, run, (client, work) => {
+    client.setQueryData(queries.job(id).queryKey, (job) => job && { ...job, version: work.job_version });
+    void refresh(client, queries.job(id));
+  });
+
+/** A change that answers with the job as it is now. */
+const useJobAnswer = <Input>(id: number, run: (input: Input, seen: Seen) => Promise<Job>) =>
+  useJobMutation(id, run, async (client, job) => {
+    await client.cancelQueries({ queryKey: queries.job(id).queryKey });
+    client.setQueryData(queries.job(id).queryKey, job);
+  });
+
 const everything: Stale = (client) => void client.invalidateQueries();
 
-export const useLogin = () =>
-  useChange((body: { name: string; password: string }) => told(api.POST("/api/login", { body })), everything);
+/** Only who is let in asks anew: who is not reads why. */
+export function useLogin() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { name: string; password: string }) => told(api.POST("/api/login", { body })),
+    onSuccess: () => everything(client),
+  });
+}
 
 export const useLogout = () => useChange(() => told(api.POST("/api/logout")), everything);
 
+export const usePassword = () =>
+  useChange(
+    (body: { present: string; new: string }) => told(api.POST("/api/me/password", { body })),
+    (client) => void refresh(client, queries.me()),
+  );
+
+/** What is named of a job is changed; `version` is the one that a form was opened on, else what is on the screen. */
 export const useJobChange = (id: number) =>
-  useJobAnswer(id, (body: JobChange) => told(api.PATCH("/api/jobs/{job_id}", { ...at(id), body })));
+  useJobAnswer(id, ({ version, ...body }: Partial<JobChange>, now) =>
+    told(
+      api.PATCH("/api/jobs/{job_id}", {
+        ...at(id),
+        body: { ...(body as Omit<JobChange, "version">), version: version ?? now.version },
+      }),
+    ),
+  );
 
 export const useSettle = (id: number) =>
-  useJobAnswer(id, (body: { key: string; reason: string }) =>
-    told(api.POST("/api/jobs/{job_id}/decisions", { ...at(id), body })),
+  useJobAnswer(id, (body: { key: string; reason: string }, { version }) =>
+    told(api.POST("/api/jobs/{job_id}/decisions", { ...at(id), body: { version, ...body } })),
   );
 
 export const useUnsettle = (id: number) =>
-  useJobAnswer(id, (key: string) =>
-    told(api.DELETE("/api/jobs/{job_id}/decisions/{key}", { params: { path: { job_id: id, key } } })),
+  useJobAnswer(id, (key: string, { version }) =>
+    told(
+      api.DELETE("/api/jobs/{job_id}/decisions/{key}", {
+        params: { path: { job_id: id, key }, query: { version } },
+      }),
+    ),
   );
 
 export const useAnswers = (id: number) =>
-  useChange(
-    (body: Partial<Answers>) =>
-      told(api.POST("/api/jobs/{job_id}/answers", { ...at(id), body: { each_page: false, ...body } })),
-    ofJob(id),
+  useJobWork(id, (body: Partial<Answers>, { version }) =>
+    told(api.POST("/api/jobs/{job_id}/answers", { ...at(id), body: { each_page: false, ...body, version } })),
   );
 
 export const useMend = (id: number) =>
-  useChange(
-    ({ kind, settings }: Mend) =>
-      told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings } })),
-    ofJob(id),
+  useJobWork(id, ({ kind, settings }: Mend, { version, revision }) =>
+    told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings, version, revision } })),
   );
 
 export const useUndo = (id: number) =>
-  useChange(() => told(api.POST("/api/jobs/{job_id}/undo", at(id))), ofJob(id));
+  useJobWork(id, (_: undefined, { version }) =>
+    told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),
+  );
 
 export const useRelease = (id: number) =>
-  useChange(() => told(api.POST("/api/jobs/{job_id}/release", at(id))), ofJob(id));
+  useJobWork(id, (_: undefined, body) => told(api.POST("/api/jobs/{job_id}/release", { ...at(id), body })));
 
 export const useCancel = () =>
   useChange(

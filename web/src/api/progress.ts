@@ -5,10 +5,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Job, Work } from "./client";
-import { queries, refresh } from "./queries";
+import { queries, refresh, rowsKnown } from "./queries";
 
+const AT_FIRST_MS = 90;
 const OFTEN_MS = 350;
 const SELDOM_MS = 4000;
+/** Small files are done in a second; so long after something new began it is looked at more often. */
+const FIRST_MS = 2500;
 
 export const isRunning = (work: Work | null | undefined) =>
   work?.state === "waiting" || work?.state === "running";
@@ -25,12 +28,22 @@ export const missed = (known: Worked[], now: Work[]): number[] =>
     .filter(({ work }) => work && isRunning(work) && !now.some((other) => other.id === work.id))
     .map((job) => job.id);
 
+/** The works that have kept a page to be looked at since `before`, though they go on. */
+export const withPage = (before: Work[], now: Work[]): Work[] =>
+  now.filter((work) => work.result && !before.find((other) => other.id === work.id)?.result);
+
 /** Keeps an eye on what runs; stands once, at the top of the house. */
 export function useWatch() {
   const client = useQueryClient();
+  const newest = useRef({ id: 0, since: 0 });
   const works = useQuery({
     ...queries.works(),
-    refetchInterval: (query) => (query.state.data?.length ? OFTEN_MS : SELDOM_MS),
+    refetchInterval: (query) => {
+      const last = query.state.data?.at(-1);
+      if (!last) return SELDOM_MS;
+      if (last.id > newest.current.id) newest.current = { id: last.id, since: performance.now() };
+      return performance.now() - newest.current.since < FIRST_MS ? AT_FIRST_MS : OFTEN_MS;
+    },
   });
   const before = useRef<Work[]>([]);
   useEffect(() => {
@@ -38,16 +51,17 @@ export function useWatch() {
     if (!now) return;
     const over = ended(before.current, now);
     const fresh = ended(now, before.current);
+    const paged = withPage(before.current, now);
     before.current = now;
     const open = client.getQueriesData<Job>({ queryKey: ["job"] }).flatMap(([, job]) => job ?? []);
-    const rows = missed(client.getQueryData(queries.jobs().queryKey) ?? [], now);
+    const rows = missed(rowsKnown(client), now);
     for (const work of over) {
       void refresh(client, queries.work(work.id));
       if (work.kind === "rip" || work.kind === "release") void refresh(client, queries.bench());
     }
-    for (const id of new Set([...over.map((work) => work.job_id), ...missed(open, now)]))
+    for (const id of new Set([...[...over, ...paged].map((work) => work.job_id), ...missed(open, now)]))
       void refresh(client, queries.job(id));
-    if (over.length || fresh.length || rows.length) void refresh(client, queries.jobs());
+    if (over.length || fresh.length || paged.length || rows.length) void refresh(client, queries.lists());
   }, [works.data, works.dataUpdatedAt, client]);
 }
 

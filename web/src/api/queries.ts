@@ -1,6 +1,13 @@
 /** Every question that is asked of the server: its key and how it is asked, in one place. */
-import { queryOptions, type QueryClient, type QueryKey } from "@tanstack/react-query";
-import { api, told, type Job } from "./client";
+import {
+  infiniteQueryOptions,
+  keepPreviousData,
+  queryOptions,
+  type InfiniteData,
+  type QueryClient,
+  type QueryKey,
+} from "@tanstack/react-query";
+import { api, told, type Job, type JobRow } from "./client";
 
 export type Line = [[number, number], [number, number]];
 export interface Misregistration {
@@ -11,6 +18,7 @@ export interface Misregistration {
   stretch_y: number;
 }
 
+const PAGE_ROWS = 60;
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
 /** What a check gave is known by what it found: with another finding it is another one. */
@@ -19,7 +27,35 @@ const checked = (job: Job) => [job.id, job.revision, job.art_sha256, job.finding
 export const queries = {
   me: () => queryOptions({ queryKey: ["me"], queryFn: () => told(api.GET("/api/me")), retry: false }),
 
-  jobs: () => queryOptions({ queryKey: ["jobs"], queryFn: () => told(api.GET("/api/jobs")) }),
+  /** Everything that lists jobs, to be asked anew. */
+  lists: () => ({ queryKey: ["jobs"] }),
+
+  /** The first jobs that are due, to choose one of. */
+  jobs: () => queryOptions({ queryKey: ["jobs", "first"], queryFn: () => told(api.GET("/api/jobs")) }),
+
+  /** The jobs of a group whose name or customer holds a text, a page at a time. */
+  desk: (group: string, search: string) =>
+    infiniteQueryOptions({
+      queryKey: ["jobs", "desk", group, search],
+      queryFn: ({ pageParam }) =>
+        told(
+          api.GET("/api/jobs", { params: { query: { group, search, offset: pageParam, limit: PAGE_ROWS } } }),
+        ),
+      initialPageParam: 0,
+      getNextPageParam: (last: JobRow[], pages: JobRow[][]) =>
+        last.length === PAGE_ROWS ? pages.length * PAGE_ROWS : undefined,
+      placeholderData: keepPreviousData,
+    }),
+
+  counts: (search: string) =>
+    queryOptions({
+      queryKey: ["jobs", "counts", search],
+      queryFn: () => told(api.GET("/api/jobs/counts", { params: { query: { search } } })),
+      placeholderData: keepPreviousData,
+    }),
+
+  customers: () =>
+    queryOptions({ queryKey: ["jobs", "customers"], queryFn: () => told(api.GET("/api/customers")) }),
 
   job: (id: number) =>
     queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
@@ -89,6 +125,12 @@ export const queries = {
       queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
     }),
 };
+
+/** The rows of the Desk that are known, of whatever group. */
+export const rowsKnown = (client: QueryClient): JobRow[] =>
+  client
+    .getQueriesData<InfiniteData<JobRow[]>>({ queryKey: ["jobs", "desk"] })
+    .flatMap(([, data]) => data?.pages.flat() ?? []);
 
 /**
  * Ask anew what may be out of date. An answer that is still under way is dropped first: it may be older than

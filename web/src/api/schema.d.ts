@@ -15,7 +15,7 @@ export interface paths {
         put?: never;
         /**
          * Log In
-         * @description Log in; after too many failures from one address there is a pause.
+         * @description Log in; after too many failures with one name at one address there is a pause.
          */
         post: operations["people_api_log_in"];
         delete?: never;
@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Take another password. All other log-ins of this person end.
+         */
+        post: operations["people_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -73,7 +93,7 @@ export interface paths {
         };
         /**
          * Jobs
-         * @description All jobs, due first.
+         * @description Jobs, due first: those of a group whose name or customer holds what is searched, a page at a time.
          */
         get: operations["jobs_api_jobs_jobs"];
         put?: never;
@@ -82,6 +102,46 @@ export interface paths {
          * @description Take in a customer's file as a new job; one that is known by its content is named instead.
          */
         post: operations["jobs_api_jobs_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Counts
+         * @description How many jobs there are in each group.
+         */
+        get: operations["jobs_api_jobs_counts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Customers
+         * @description The names of all customers of jobs.
+         */
+        get: operations["jobs_api_jobs_customers"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -99,7 +159,7 @@ export interface paths {
         put?: never;
         /**
          * Answer
-         * @description Say what a file leaves open; it is taken in again with that. Bindings are remembered.
+         * @description Say what a file leaves open; it is taken in again with that. Bindings are remembered, passwords are not.
          */
         post: operations["jobs_api_jobs_answer"];
         delete?: never;
@@ -183,7 +243,7 @@ export interface paths {
         put?: never;
         /**
          * Release
-         * @description Write the package; refused while a stop is open.
+         * @description Write the package of the revision by the report that the person saw; refused while a stop is open.
          */
         post: operations["jobs_api_jobs_release"];
         delete?: never;
@@ -547,7 +607,7 @@ export interface paths {
         put?: never;
         /**
          * Save Sheet
-         * @description Keep a new version of a sheet; a job that is named is checked again by it.
+         * @description Keep a new version of a sheet, with the right to; a job that is named is checked again by it.
          */
         post: operations["shelf_api_save_sheet"];
         delete?: never;
@@ -722,11 +782,21 @@ export interface components {
     schemas: {
         /**
          * Me
-         * @description Who is logged in; an empty name for nobody.
+         * @description Who is logged in, and what that person may do; an empty name for nobody.
          */
         Me: {
             /** Name */
             name: string;
+            /**
+             * May Waive
+             * @default false
+             */
+            may_waive: boolean;
+            /**
+             * May Edit Shelf
+             * @default false
+             */
+            may_edit_shelf: boolean;
         };
         /**
          * Problem
@@ -750,6 +820,16 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * NewPassword
+         * @description A password instead of the present one.
+         */
+        NewPassword: {
+            /** Present */
+            present: string;
+            /** New */
+            new: string;
         };
         /**
          * DrawnLine
@@ -879,6 +959,8 @@ export interface components {
             what: string;
             /** Error */
             error: string;
+            /** Job Version */
+            job_version: number;
             /** Result */
             result?: {
                 [key: string]: unknown;
@@ -904,6 +986,8 @@ export interface components {
          * @description What a person says about a file; everything may be left open.
          */
         AnswersGiven: {
+            /** Version */
+            version: number;
             /** Password */
             password?: string | null;
             /** Pages */
@@ -1134,6 +1218,12 @@ export interface components {
             layout: {
                 [key: string]: unknown;
             };
+            /** Version */
+            version: number;
+            /** Found */
+            found: string;
+            /** Released */
+            released: boolean;
             /** Current */
             current: boolean;
             /** Error */
@@ -1625,31 +1715,108 @@ export interface components {
          * @description What is to be changed of a job; what is not named stays.
          */
         JobChange: {
-            /** Name */
-            name?: string | null;
-            /** Customer */
-            customer?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Customer
+             * @default
+             */
+            customer: string;
             /** Due */
             due?: string | null;
-            order?: components["schemas"]["OrderShown"] | null;
-            /** Destination */
-            destination?: string | null;
-            /** Material */
-            material?: string | null;
+            /**
+             * @default {
+             *       "width_mm": null,
+             *       "height_mm": null,
+             *       "quantity": 1,
+             *       "roles": null,
+             *       "edge": "either",
+             *       "bleed_mm": null,
+             *       "border_mm": null,
+             *       "tolerance_mm": null,
+             *       "viewing_distance_m": null,
+             *       "seen": "front",
+             *       "material": null,
+             *       "white": null,
+             *       "holes": null
+             *     }
+             */
+            order: components["schemas"]["OrderGiven"];
+            /**
+             * Destination
+             * @default
+             */
+            destination: string;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
             /** Columns */
             columns?: number | null;
             /** Gap Mm */
             gap_mm?: number | null;
             /** Turned */
             turned?: boolean | null;
-            /** Tools */
-            tools?: components["schemas"]["ToolShown"][] | null;
+            /**
+             * Tools
+             * @default []
+             */
+            tools: components["schemas"]["ToolShown"][];
+        };
+        /**
+         * OrderGiven
+         * @description An order; None where it says nothing.
+         */
+        OrderGiven: {
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /** Roles */
+            roles?: components["schemas"]["LineRole"][] | null;
+            /**
+             * Edge
+             * @default either
+             */
+            edge: string;
+            /** Bleed Mm */
+            bleed_mm?: number | null;
+            /** Border Mm */
+            border_mm?: number | null;
+            /** Tolerance Mm */
+            tolerance_mm?: number | null;
+            /** Viewing Distance M */
+            viewing_distance_m?: number | null;
+            /**
+             * Seen
+             * @default front
+             */
+            seen: string;
+            /** Material */
+            material?: string | null;
+            /** White */
+            white?: boolean | null;
+            /** Holes */
+            holes?: number | null;
         };
         /**
          * StepAsked
-         * @description A mend with its settings.
+         * @description A mend with its settings, on the revision that the person has seen.
          */
         StepAsked: {
+            /** Version */
+            version: number;
             /** Kind */
             kind: string;
             /**
@@ -1659,12 +1826,36 @@ export interface components {
             settings: {
                 [key: string]: string | number;
             };
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Change
+         * @description A change names the ``version`` of the job that the person has seen.
+         */
+        Change: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * ReleaseAsked
+         * @description The revision, and the report on it (its ``found``), by which the person releases.
+         */
+        ReleaseAsked: {
+            /** Version */
+            version: number;
+            /** Revision */
+            revision: number;
+            /** Found */
+            found: string;
         };
         /**
          * Settle
          * @description A finding, by its key, that may stand, and why.
          */
         Settle: {
+            /** Version */
+            version: number;
             /** Key */
             key: string;
             /** Reason */
@@ -1901,13 +2092,15 @@ export interface components {
         };
         /**
          * CheckSheets
-         * @description Every check with its limits, and every sheet with its versions.
+         * @description Every check with its limits, every sheet with its versions, and whether who asks may change them.
          */
         CheckSheets: {
             /** Checks */
             checks: components["schemas"]["CheckKnown"][];
             /** Sheets */
             sheets: components["schemas"]["CheckSheetShown"][];
+            /** May Edit */
+            may_edit: boolean;
         };
         /**
          * LimitKnown
@@ -2115,9 +2308,38 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs_jobs: {
+    people_api_change_password: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    jobs_api_jobs_jobs: {
+        parameters: {
+            query?: {
+                search?: string;
+                group?: string;
+                offset?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2171,6 +2393,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenInShown"];
+                };
+            };
+        };
+    };
+    jobs_api_jobs_counts: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+        };
+    };
+    jobs_api_jobs_customers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };
@@ -2284,7 +2550,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2306,7 +2576,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseAsked"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2347,7 +2621,9 @@ export interface operations {
     };
     jobs_api_check_ask_again: {
         parameters: {
-            query?: never;
+            query: {
+                version: number;
+            };
             header?: never;
             path: {
                 job_id: number;

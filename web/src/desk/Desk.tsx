@@ -11,38 +11,36 @@ import {
   ToggleButtonGroup,
   Typography,
 } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState, type ChangeEvent } from "react";
-import type { JobRow } from "../api/client";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
 import { filesOf, useTakingIn } from "./takingIn";
 
-const FILTERS: Record<string, (job: JobRow) => boolean> = {
-  all: () => true,
-  "asks something": (job) => job.asks > 0,
-  stopped: (job) => !!job.stops,
-  "to look at": (job) => job.stops === 0 && !!job.looks,
-  "ready to cut": (job) => job.reached === 5,
-};
+const GROUPS = {
+  all: "all",
+  asks: "asks something",
+  stopped: "stopped",
+  "to-look-at": "to look at",
+  released: "ready to cut",
+} as const;
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
 
 export function Desk() {
-  const jobs = useQuery(queries.jobs());
   const taking = useTakingIn();
-  const [filter, setFilter] = useState("all");
+  const [group, setGroup] = useState("all");
   const [search, setSearch] = useState("");
   const [customer, setCustomer] = useState("");
   const [over, setOver] = useState(false);
   const { add } = taking;
   usePasted((files) => add(files, customer));
-  const all = jobs.data;
-  const wanted = search.toLowerCase();
-  const listed = (all ?? [])
-    .filter(FILTERS[filter] ?? (() => true))
-    .filter((job) => `${job.name} ${job.customer}`.toLowerCase().includes(wanted));
-  const customers = [...new Set((all ?? []).map((job) => job.customer).filter(Boolean))];
+  const wanted = useDeferredValue(search.trim());
+  const jobs = useInfiniteQuery(queries.desk(group, wanted));
+  const counts = useQuery(queries.counts(wanted));
+  const customers = useQuery(queries.customers());
+  const listed = jobs.data?.pages.flat();
+  const count = (name: string) => counts.data?.[name] ?? "…";
   return (
     <Box
       onDragOver={(event) => {
@@ -72,7 +70,7 @@ export function Desk() {
         </Typography>
         <Autocomplete
           freeSolo
-          options={customers}
+          options={customers.data ?? []}
           inputValue={customer}
           onInputChange={(_, next) => setCustomer(next)}
           sx={{ width: 200 }}
@@ -84,13 +82,13 @@ export function Desk() {
         <ToggleButtonGroup
           size="small"
           exclusive
-          value={filter}
-          onChange={(_, next) => next && setFilter(next)}
+          value={group}
+          onChange={(_, next) => next && setGroup(next)}
           aria-label="which jobs"
         >
-          {Object.entries(FILTERS).map(([words, test]) => (
-            <ToggleButton key={words} value={words}>
-              {words} · {all ? all.filter(test).length : "…"}
+          {Object.entries(GROUPS).map(([name, words]) => (
+            <ToggleButton key={name} value={name}>
+              {words} · {count(name)}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
@@ -109,16 +107,28 @@ export function Desk() {
         onAgain={taking.again}
         onClear={taking.clear}
       />
-      {all && !listed.length && (
+      {listed?.length === 0 && (
         <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>
-          {all.length ? "No job fits the filter." : "No jobs yet. Drop a customer's file here."}
+          {group !== "all" || wanted
+            ? "No job fits the filter."
+            : "No jobs yet. Drop a customer's file here."}
         </Typography>
       )}
       <Stack component="ul" aria-label="jobs" spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {listed.map((job) => (
+        {listed?.map((job) => (
           <Row key={job.id} job={job} />
         ))}
       </Stack>
+      {jobs.hasNextPage && (
+        <Button
+          variant="outlined"
+          disabled={jobs.isFetchingNextPage}
+          onClick={() => void jobs.fetchNextPage()}
+          sx={{ mt: 1 }}
+        >
+          Show more
+        </Button>
+      )}
     </Box>
   );
 }

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { JobRow } from "../api/client";
 import { answer, Refusal } from "../testing/server";
@@ -11,20 +11,37 @@ const rows = (...jobs: Partial<JobRow>[]) =>
   jobs.map((job, i) => aJob({ id: i + 1, ...job } as Parameters<typeof aJob>[0]) as JobRow);
 const names = () => screen.getAllByRole("listitem").map((row) => row.querySelector("p")?.textContent);
 
+/** A server with these jobs: it finds by name and gives pages, as the real one does. */
+const desk = (found: JobRow[], counts: Record<string, number> = {}) => {
+  const fitting = (query: URLSearchParams) =>
+    found.filter((job) => `${job.name} ${job.customer}`.toLowerCase().includes(query.get("search") ?? ""));
+  answer({
+    "GET /api/customers": [],
+    "GET /api/jobs/counts": (query: URLSearchParams) => ({ all: fitting(query).length, ...counts }),
+    "GET /api/jobs": (query: URLSearchParams) => {
+      const offset = Number(query.get("offset"));
+      const group = query.get("group");
+      return fitting(query)
+        .filter((job) => group === "all" || job.holds === group)
+        .slice(offset, offset + Number(query.get("limit")));
+    },
+  });
+};
+
 describe("the Desk", () => {
   it("does not count what it does not know yet", () => {
-    answer({ "GET /api/jobs": [] });
+    desk([]);
     show(<Desk />);
     expect(screen.getByRole("button", { name: "all · …" })).toBeTruthy();
     expect(screen.getByLabelText("loading")).toBeTruthy();
   });
 
   it("says so when there is nothing, and when nothing fits", async () => {
-    answer({ "GET /api/jobs": rows({ name: "Seals" }) });
+    desk(rows({ name: "Seals" }));
     const person = show(<Desk />);
     expect(await screen.findByRole("button", { name: "all · 1" })).toBeTruthy();
     await person.type(screen.getByLabelText("Search"), "tern");
-    expect(screen.getByText("No job fits the filter.")).toBeTruthy();
+    expect(await screen.findByText("No job fits the filter.")).toBeTruthy();
   });
 
   it("says why it cannot show the jobs", async () => {
@@ -33,37 +50,32 @@ describe("the Desk", () => {
     expect((await screen.findByRole("alert")).textContent).toContain("is being restarted");
   });
 
-  it("filters by state and finds by name or customer", async () => {
-    answer({
-      "GET /api/jobs": rows(
-        { name: "Open", asks: 1, stops: null, looks: null },
-        { name: "Halted", stops: 2, looks: 1 },
-        { name: "Doubtful", stops: 0, looks: 3 },
-        { name: "Done", reached: 5, customer: "Tideway" },
-      ),
-    });
+  it("asks for one group at a time, and finds by name or customer", async () => {
+    desk(rows({ name: "Halted", holds: "stopped" }, { name: "Done", customer: "tideway" }), { stopped: 1 });
     const person = show(<Desk />);
-    for (const [filter, expected] of [
-      ["asks something · 1", ["Open"]],
-      ["stopped · 1", ["Halted"]],
-      ["to look at · 1", ["Doubtful"]],
-      ["ready to cut · 1", ["Done"]],
-      ["all · 4", ["Open", "Halted", "Doubtful", "Done"]],
-    ] as const) {
-      await person.click(await screen.findByRole("button", { name: filter }));
-      expect(names()).toEqual(expected);
-    }
-    await person.type(screen.getByLabelText("Search"), "tideWAY");
-    expect(names()).toEqual(["Done"]);
+    await person.click(await screen.findByRole("button", { name: "stopped · 1" }));
+    await waitFor(() => expect(names()).toEqual(["Halted"]));
+    await person.click(screen.getByRole("button", { name: "all · 2" }));
+    await waitFor(() => expect(names()).toEqual(["Halted", "Done"]));
+    await person.type(screen.getByLabelText("Search"), "tideway");
+    await waitFor(() => expect(names()).toEqual(["Done"]));
+    expect(await screen.findByRole("button", { name: "all · 1" })).toBeTruthy();
+  });
+
+  it("shows a page of many jobs, and more when asked", async () => {
+    desk(rows(...Array.from({ length: 70 }, (_, i) => ({ name: `Job ${i}` }))));
+    const person = show(<Desk />);
+    const more = await screen.findByRole("button", { name: "Show more" });
+    expect(names()).toHaveLength(60);
+    await person.click(more);
+    await waitFor(() => expect(names()).toHaveLength(70));
+    expect(screen.queryByRole("button", { name: "Show more" })).toBeNull();
   });
 
   it("shows what holds a job up, or how far the work on it is", async () => {
-    answer({
-      "GET /api/jobs": rows(
-        { name: "Halted", stops: 2, holds: "Too little bleed.", due: null },
-        { name: "Worked on", id: 9 },
-      ),
-    });
+    desk(
+      rows({ name: "Halted", stops: 2, holds: "Too little bleed.", due: null }, { name: "Worked on", id: 9 }),
+    );
     show(<Desk />, [aWork({ job_id: 9, share: 0.4, what: "checking lines" })]);
     expect((await screen.findByText(/Too little bleed/)).textContent).toBe("2 stops: Too little bleed.");
     expect(screen.getByText("no date")).toBeTruthy();

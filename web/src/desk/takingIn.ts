@@ -99,7 +99,7 @@ export function useTakingIn() {
           said: known ? job.name : "",
         });
         void refresh(client, queries.works());
-        void refresh(client, queries.jobs());
+        void refresh(client, queries.lists());
       } catch (error) {
         const halted = (error as Error).name === "AbortError";
         change(arrival.key, {

@@ -114,7 +114,7 @@ function Outcome({ job }: { job: Job }) {
         {KINDS[work.kind]} did not finish. {work.error}
       </Alert>
     );
-  if (work?.state === "cancelled" && job.seen && !job.current)
+  if (work?.state === "cancelled" && job.verdict && !job.current)
     return (
       <Alert severity="warning" role="status">
         {KINDS[work.kind]} was stopped. What stands here is from before the last change.

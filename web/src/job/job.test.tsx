@@ -119,7 +119,13 @@ describe("the sheet", () => {
     await person.type(screen.getByLabelText("Gap, mm"), "4,5");
     await person.click(screen.getByRole("button", { name: "Lay out" }));
     await waitFor(() =>
-      expect(patched()).toEqual({ material: "film-1370", columns: null, gap_mm: 4.5, turned: null }),
+      expect(patched()).toEqual({
+        version: 3,
+        material: "film-1370",
+        columns: null,
+        gap_mm: 4.5,
+        turned: null,
+      }),
     );
   });
 
@@ -146,7 +152,7 @@ describe("the cut", () => {
     await person.clear(force);
     await person.type(force, "110");
     await person.click(screen.getByRole("button", { name: "Keep" }));
-    await waitFor(() => expect(patched()).toEqual({ tools: [{ ...kiss, force_gf: 110 }] }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, tools: [{ ...kiss, force_gf: 110 }] }));
   });
 
   it("says that there is nothing to cut when that is known", async () => {

@@ -70,12 +70,17 @@ export function CheckSheetsPart() {
           </MenuItem>
         ))}
       </TextField>
-      <Editor key={`${idOf(sheet)} ${sheet.versions.length}`} sheet={sheet} checks={sheets.data.checks} />
+      <Editor
+        key={`${idOf(sheet)} ${sheet.versions.length}`}
+        sheet={sheet}
+        checks={sheets.data.checks}
+        mayEdit={sheets.data.may_edit}
+      />
     </Stack>
   );
 }
 
-function Editor({ sheet, checks }: { sheet: Sheet; checks: Check[] }) {
+function Editor({ sheet, checks, mayEdit }: { sheet: Sheet; checks: Check[]; mayEdit: boolean }) {
   const [values, setValues] = useState(() => valuesOf(sheet));
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [note, setNote] = useState("");
@@ -183,7 +188,7 @@ function Editor({ sheet, checks }: { sheet: Sheet; checks: Check[] }) {
         />
         <Button
           variant="contained"
-          disabled={!changed || unsound.length > 0 || save.isPending}
+          disabled={!mayEdit || !changed || unsound.length > 0 || save.isPending}
           onClick={() => save.mutate(draft)}
         >
           Keep as version {(sheet.versions[0]?.number ?? 0) + 1}
@@ -205,6 +210,12 @@ function Editor({ sheet, checks }: { sheet: Sheet; checks: Check[] }) {
           }}
         />
       </Stack>
+      {!mayEdit && (
+        <Alert severity="info">
+          You may try limits on a job, but not keep them: that is for people with the right to change the
+          Shelf.
+        </Alert>
+      )}
       {(problem || save.isError || tried.isError) && (
         <Alert severity="error">{problem || save.error?.message || tried.error?.message}</Alert>
       )}

@@ -14,7 +14,10 @@ export const forget = () => {
   asked.length = 0;
 };
 
-/** What is answered from here on: `{ "GET /api/jobs": [...] }`; a Refusal answers with its status. */
+/**
+ * What is answered from here on: `{ "GET /api/jobs": [...] }`; a Refusal answers with its status, a function by
+ * what stands after the question mark.
+ */
 export const answer = (next: Record<string, Answer>) => Object.assign(answers, next);
 
 export class Refusal {
@@ -25,10 +28,13 @@ export class Refusal {
 }
 
 export async function answerTo(request: Request): Promise<Response> {
-  const to = `${request.method} ${new URL(request.url).pathname}`;
+  const { pathname, searchParams } = new URL(request.url);
+  const to = `${request.method} ${pathname}`;
   const text = await request.text();
   asked.push({ to, body: text ? JSON.parse(text) : null });
-  const found = answers[to];
+  const known = answers[to];
+  const found: Answer =
+    typeof known === "function" ? (known as (query: URLSearchParams) => Answer)(searchParams) : known;
   if (found instanceof Refusal)
     return Response.json({ message: found.message, code: "refused" }, { status: found.status });
   return found === undefined

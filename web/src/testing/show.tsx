@@ -6,13 +6,15 @@ import userEvent from "@testing-library/user-event";
 import type { ReactElement } from "react";
 import { MemoryRouter } from "react-router";
 import { queries } from "../api/queries";
-import type { Work } from "../api/client";
+import type { Job, Work } from "../api/client";
 import { theme } from "../ui/theme";
 
 /** Shows it; gives the person before it. `works` is what runs in the shop, `place` the address. */
 export function show(part: ReactElement, works: Work[] = [], place = "/") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   client.setQueryData(queries.works().queryKey, works);
+  const { job } = part.props as { job?: Job };
+  if (job) client.setQueryData(queries.job(job.id).queryKey, job);
   render(
     <ThemeProvider theme={theme}>
       <QueryClientProvider client={client}>

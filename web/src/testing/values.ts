@@ -67,6 +67,7 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
   share: 0.5,
   what: "reading the artwork",
   error: "",
+  job_version: 1,
   result: null,
   ...values,
 });
@@ -95,6 +96,9 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   destination: "house",
   material_id: "film-1370",
   layout: {},
+  version: 3,
+  found: "f".repeat(64),
+  released: false,
   current: true,
   error: "",
   revision: 1,

@@ -3,17 +3,45 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
 
-__all__ = ["SCOPES", "SEVERITIES", "CheckSheet", "merged"]
+__all__ = ["SCOPES", "CheckSheet", "Severity", "graver", "merged"]
 
 FORMAT = "horismos check sheet"
-SEVERITIES = ("stop", "look", "note", "off")
 SCOPES = ("shop", "destination", "material", "customer")
 """What a sheet can be for; a later one of the row goes before an earlier one."""
 MOST = 1e6
+
+
+class Severity(StrEnum):
+    """``stop`` cannot be released, ``look`` is for a person to decide, ``note`` is for knowing.
+
+    A check sheet may also set a check ``off``; then it is not run.
+    """
+
+    STOP = "stop"
+    LOOK = "look"
+    NOTE = "note"
+    OFF = "off"
+
+
+GRAVE = [Severity.OFF, Severity.NOTE, Severity.LOOK, Severity.STOP]
+
+
+def graver(one: str, other: str) -> bool:
+    """Whether a severity weighs more than another; a word that is none weighs nothing.
+
+    >>> graver("stop", "look"), graver("look", "look"), graver("note", "")
+    (True, False, True)
+    """
+    return _weight(one) > _weight(other)
+
+
+def _weight(severity: str) -> int:
+    return GRAVE.index(Severity(severity)) if severity in set(Severity) else 0
 
 
 @dataclass(frozen=True)
@@ -21,13 +49,12 @@ class CheckSheet:
     """Limits and severities by check id, where they differ from the shipped ones.
 
     A check with more than one limit has the others under ``id:name``, such as ``line.sharp:kiss-cut``.
-    ``version`` says which state of which sheets it is, in words. Severities are texts: ``stop``, ``look``,
-    ``note`` or ``off``.
+    ``version`` says which state of which sheets it is, in words.
     """
 
     name: str = "Shipped"
     limits: Mapping[str, float] = field(default_factory=dict)
-    severities: Mapping[str, str] = field(default_factory=dict)
+    severities: Mapping[str, Severity] = field(default_factory=dict)
     version: str = "shipped"
 
     def to_json(self) -> dict[str, Any]:
@@ -60,11 +87,11 @@ class CheckSheet:
         for key, value in severities.items():
             if known is not None and key not in known:
                 raise BadValue(f"There is no check “{key}”.", "Take it out of the sheet.")
-            if value not in SEVERITIES:
-                raise BadValue(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(SEVERITIES)}.")
+            if value not in set(Severity):
+                raise BadValue(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(Severity)}.")
         return cls(
             str(data.get("name", "Shipped"))[:120], {str(k): float(v) for k, v in limits.items()},
-            {str(k): str(v) for k, v in severities.items()}, str(data.get("version", "shipped"))[:200],
+            {str(k): Severity(v) for k, v in severities.items()}, str(data.get("version", "shipped"))[:200],
         )
 
 
@@ -80,7 +107,7 @@ def merged(sheets: Sequence[CheckSheet]) -> CheckSheet:
     if not sheets:
         return CheckSheet()
     limits: dict[str, float] = {}
-    severities: dict[str, str] = {}
+    severities: dict[str, Severity] = {}
     for sheet in sheets:
         limits.update(sheet.limits)
         severities.update(sheet.severities)

@@ -13,10 +13,11 @@ from horismos.artwork.views import page_whole
 from horismos.checking.engine.terms import Terms
 from horismos.checking.measuring.edge_map import EdgeMap, measure_map
 from horismos.checking.measuring.outlines import LineShape
+from horismos.errors import HorismosError
 from horismos.orders import Edge
 from horismos.paths import Contour, bounds, rectangle, union_bounds
 from horismos.paths.box import Bounds
-from horismos.rendering import PageView
+from horismos.rendering.apart import PageApart
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
 from horismos.roles import InkRole, LineRole
@@ -44,7 +45,7 @@ class Context:
         self._art = art
         self._running = ""
         self._limits: dict[str, float] = {}
-        self._views: dict[str, PageView | RasterView] = {}
+        self._views: dict[str, PageApart | RasterView] = {}
         self._worker: ThreadPoolExecutor | None = None
         self._plates: Future[PlateSet] | None = None
         self._stop = Event()
@@ -112,7 +113,7 @@ class Context:
     # -- pixels ------------------------------------------------------------------------------------
 
     @property
-    def view(self) -> PageView | RasterView:
+    def view(self) -> PageApart | RasterView:
         """The colour of the art, without white and varnish, to be looked at."""
         special = {i for _, members in self.special.values() for i in members}
         if self._art is not None and not special:
@@ -124,17 +125,17 @@ class Context:
         """Whether each part of the page takes long to draw."""
         return is_heavy(self.page) or sum(len(s.data) for s in self.page.streams) > HEAVY_BYTES
 
-    def view_of(self, role: InkRole) -> PageView | RasterView:
+    def view_of(self, role: InkRole) -> PageApart | RasterView:
         """White or varnish alone, drawn black."""
         names, members = self.special[role]
         return self._view(role.value, lambda: ink_alone(self.artwork, self.page, members, names))
 
-    def _view(self, name: str, made: Callable[[], bytes]) -> PageView | RasterView:
+    def _view(self, name: str, made: Callable[[], bytes]) -> PageApart | RasterView:
         if name not in self._views:
             data = made()
             self._views[name] = (
                 RasterView(data, self.page.boxes, self._stop.is_set) if is_heavy(self.page)
-                else PageView.of_art(data, self.page)
+                else PageApart.of_art(data, self.page)
             )
         return self._views[name]
 
@@ -167,6 +168,12 @@ class Context:
         """The plates, where a check wanted them and they could be made."""
         done = self._plates is not None and self._plates.done() and self._plates.exception() is None
         return self._plates.result() if done and self._plates is not None else None
+
+    @property
+    def plates_error(self) -> HorismosError | None:
+        """Why the plates could not be made, where that was tried."""
+        error = self._plates.exception() if self._plates is not None and self._plates.done() else None
+        return error if isinstance(error, HorismosError) else None
 
     @cached_property
     def edges(self) -> EdgeMap:

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from horismos.checking.engine.check_sheet import graver
 from horismos.checking.engine.findings import Report
 
 __all__ = ["Decision", "lapsed", "settled"]
@@ -37,9 +38,12 @@ class Decision:
 
 
 def settled(report: Report, decisions: Sequence[Decision]) -> dict[str, Decision]:
-    """The decisions that hold, by the key of their finding: the finding is still what was decided on."""
-    keys = {finding.key for finding in report.findings}
-    return {decision.key: decision for decision in decisions if decision.key in keys}
+    """The decisions that hold, by the key of their finding: the finding is still what was decided on.
+
+    A look that was accepted and has become a stop since is asked again: that is for another person to decide.
+    """
+    severities = {finding.key: finding.severity for finding in report.findings}
+    return {d.key: d for d in decisions if d.key in severities and not graver(severities[d.key], d.severity)}
 
 
 def lapsed(report: Report, decisions: Sequence[Decision]) -> dict[str, Decision]:

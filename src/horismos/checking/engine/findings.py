@@ -4,27 +4,14 @@ import hashlib
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from enum import StrEnum
 from typing import Any
 
-from horismos.checking.engine.check_sheet import CheckSheet
+from horismos.checking.engine.check_sheet import CheckSheet, Severity
 from horismos.paths.box import Bounds
 
 __all__ = ["Finding", "Hit", "Report", "Severity"]
 
 MOST_PLACES = 200
-
-
-class Severity(StrEnum):
-    """``stop`` cannot be released, ``look`` is for a person to decide, ``note`` is for knowing.
-
-    A check sheet may also set a check ``off``; then it is not run.
-    """
-
-    STOP = "stop"
-    LOOK = "look"
-    NOTE = "note"
-    OFF = "off"
 
 
 @dataclass(frozen=True)
@@ -129,10 +116,13 @@ class Report:
     @property
     def verdict(self) -> str:
         """``stop``, ``look`` or ``clean``; notes alone leave it clean."""
-        severities = {finding.severity for finding in self.findings}
-        if Severity.STOP in severities:
+        if self.count(Severity.STOP):
             return "stop"
-        return "look" if Severity.LOOK in severities else "clean"
+        return "look" if self.count(Severity.LOOK) else "clean"
+
+    def count(self, severity: Severity) -> int:
+        """How many findings are of a severity."""
+        return sum(finding.severity is severity for finding in self.findings)
 
     def without(self, settled: Mapping[str, Any]) -> "Report":
         """The report without the findings whose keys are settled by a person."""

@@ -29,6 +29,7 @@ class Checked:
     report: Report
     edges: EdgeMap | None
     plates: PlateSet | None
+    plates_error: HorismosError | None = None
 
 
 def check(
@@ -72,14 +73,15 @@ def check_whole(
         for i, (a_rule, context) in enumerate(plan):
             progress(i / max(len(plan), 1), f"checking {a_rule.id}")
             findings += _run(a_rule, context, terms.sheet)
-        edges, made = pieces[0].measured_edges, pieces[0].made_plates
+        first = pieces[0]
+        edges, made, unmade = first.measured_edges, first.made_plates, first.plates_error
     finally:
         for context in contexts:
             context.close()
     rank = {Severity.STOP: 0, Severity.LOOK: 1, Severity.NOTE: 2}
     findings.sort(key=lambda f: (rank[f.severity], f.page, TOPICS.index(f.id.partition(".")[0]), f.id))
     carried = tuple(id for id in registered() if id in stands)
-    return Checked(Report(tuple(findings), terms.sheet, ran, carried), edges, made)
+    return Checked(Report(tuple(findings), terms.sheet, ran, carried), edges, made, unmade)
 
 
 def _severity(a_rule: Rule, sheet: CheckSheet) -> Severity:

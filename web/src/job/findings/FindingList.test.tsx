@@ -64,7 +64,12 @@ describe("the list of findings", () => {
     await person.click(screen.getByRole("button", { name: "Rename to Kiss Cut" }));
     expect((await screen.findByRole("alert")).textContent).toContain("is being mended");
     const sent = asked.find((one) => one.to === "POST /api/jobs/7/mends");
-    expect(sent?.body).toEqual({ kind: "rename", settings: { ink: "Kis Cut", to: "Kiss Cut" } });
+    expect(sent?.body).toEqual({
+      version: 3,
+      revision: 1,
+      kind: "rename",
+      settings: { ink: "Kis Cut", to: "Kiss Cut" },
+    });
   });
 
   it("says what a mend does where its card is chosen", () => {
@@ -95,6 +100,7 @@ describe("decisions", () => {
     await person.keyboard("{Enter}");
     await waitFor(() => expect(asked.map((one) => one.to)).toContain("POST /api/jobs/7/decisions"));
     expect(asked.find((one) => one.to.endsWith("decisions"))?.body).toEqual({
+      version: 3,
       key: look.key,
       reason: "  ok, seen",
     });

@@ -10,7 +10,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import type { Job, Order } from "../../api/client";
+import type { Job, JobChange, Order } from "../../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useJobChange } from "../../api/changes";
 import { queries } from "../../api/queries";
@@ -44,6 +44,8 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const [customer, setCustomer] = useState(job.customer);
   const [material, setMaterial] = useState(job.material_id);
   const [destination, setDestination] = useState(job.destination);
+  /** The job as the fields were filled from it; once somebody's change was told of, as it is now. */
+  const [opened, setOpened] = useState<number | undefined>(job.version);
   const roles = order.roles ?? [];
   const wrong = FIELDS.filter((field) => isNone(texts[field]));
   /** A figure that the order may leave open; what is wanted otherwise then stands there in grey. */
@@ -73,9 +75,15 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
             customer,
             material,
             destination,
-            order: { ...order, ...numbers, quantity, roles: roles.length ? roles : null },
+            order: {
+              ...order,
+              ...numbers,
+              quantity,
+              roles: roles.length ? roles : null,
+            } as JobChange["order"],
+            version: opened,
           },
-          { onSuccess: onDone },
+          { onSuccess: onDone, onError: () => setOpened(undefined) },
         );
       }}
     >

@@ -93,7 +93,9 @@ describe("what a file leaves open", () => {
     await person.type(screen.getByLabelText("Width, mm"), "90,5");
     await person.type(screen.getByLabelText("Password of the file"), "marram");
     await person.click(screen.getByRole("button", { name: "Go on with this" }));
-    await waitFor(() => expect(answers()).toEqual({ each_page: false, width_mm: 90.5, password: "marram" }));
+    await waitFor(() =>
+      expect(answers()).toEqual({ version: 3, each_page: false, width_mm: 90.5, password: "marram" }),
+    );
   });
 
   it("asks which pages, and makes jobs or pieces of several", async () => {
@@ -109,7 +111,7 @@ describe("what a file leaves open", () => {
     await person.click(screen.getByRole("button", { name: "All pages" }));
     expect(screen.getByRole("button", { name: "One job with 2 pieces" })).toBeTruthy();
     await person.click(screen.getByRole("button", { name: "Make 2 jobs, one a page" }));
-    await waitFor(() => expect(answers()).toEqual({ each_page: true, pages: [1, 2] }));
+    await waitFor(() => expect(answers()).toEqual({ version: 3, each_page: true, pages: [1, 2] }));
   });
 
   it("binds each pen or layer; what was said of it before counts", async () => {
@@ -125,6 +127,8 @@ describe("what a file leaves open", () => {
     await person.click(screen.getAllByRole("combobox")[1] as HTMLElement);
     await person.click(within(screen.getByRole("listbox")).getByText("left out"));
     await person.click(go);
-    await waitFor(() => expect(answers()).toEqual({ each_page: false, binding: { "pen:2": "leave-out" } }));
+    await waitFor(() =>
+      expect(answers()).toEqual({ version: 3, each_page: false, binding: { "pen:2": "leave-out" } }),
+    );
   });
 });

@@ -19,7 +19,7 @@ const KEYS =
   "1 to 6 what it shows. Press a line to see its findings.";
 
 function titleOf(job: Job, busy: boolean): string {
-  if (!job.seen) return busy || !job.error ? "Not checked yet" : "Could not be read";
+  if (!job.verdict) return busy ? "Looking at it …" : job.error ? "Could not be read" : "Not checked yet";
   if (job.stops) return "This cannot be released yet";
   if (job.looks) return "No stops";
   return job.findings.some((f) => f.decision) ? "Nothing is left open" : "Clean";
@@ -56,12 +56,12 @@ export function Check({ job }: { job: Job }) {
     <>
       <ArtStage job={job} chosen={chosen} onPick={pick} />
       <Docket title={titleOf(job, busy)}>
-        {!job.seen && <NothingYet job={job} busy={busy} />}
+        {!job.verdict && <NothingYet job={job} busy={busy} />}
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: "wrap" }}>
           <Button variant="outlined" onClick={() => setOrdering(!ordering)}>
             {ordering ? "Hide the order" : "Order…"}
           </Button>
-          {job.seen && (
+          {job.verdict && (
             <>
               <Button variant="outlined" disabled={!job.findings.length} onClick={() => setWriting(true)}>
                 Letter…
@@ -124,9 +124,12 @@ function NothingYet({ job, busy }: { job: Job; busy: boolean }) {
         What is found will stand here.
       </Typography>
     );
+  const nothing = job.seen
+    ? "It could not be checked."
+    : "Nothing of it could be read, so nothing was checked.";
   const why = job.error
-    ? "Nothing of it could be read, so nothing was checked. Ask the customer for another one and drop it on the Desk."
-    : "Taking it in was stopped, so nothing was checked.";
+    ? `${nothing} Ask the customer for another one and drop it on the Desk.`
+    : `${job.seen ? "The check" : "Taking it in"} was stopped, so nothing was checked.`;
   return (
     <>
       <Typography variant="body2">

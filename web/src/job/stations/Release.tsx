@@ -14,7 +14,7 @@ export function Release({ job }: { job: Job }) {
   const busy = useBusy(job);
   const sheet = job.sheet;
   const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
-  const ready = !!sheet && !sheet.error && !stops.length && !busy && job.current;
+  const ready = !!sheet && !sheet.error && !stops.length && !busy && job.current && !job.released;
   return (
     <>
       <SheetStage job={job} label="Sheet to be released" />
@@ -37,6 +37,7 @@ export function Release({ job }: { job: Job }) {
         <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(undefined)}>
           {sheet && !sheet.error ? `Release ${plural(sheet.placements.length, "copy", "copies")}` : "Release"}
         </Button>
+        {job.released && <Alert severity="success">Just this was released. It lies on the Bench.</Alert>}
         {release.isError && <Alert severity="error">{release.error.message}</Alert>}
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>

@@ -1,27 +1,22 @@
-"""Child processes under limits on time and memory; Ghostscript is never run otherwise."""
+"""Programs that are not ours, under limits on time and memory; Ghostscript is never run otherwise."""
 
 import os
-import resource
 import shutil
+import signal
 import subprocess
 import tempfile
 import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from horismos.confined.limits import Limits, die_with_parent, limit_self
 from horismos.errors import Cancelled, CannotRead, LimitExceeded, NotInstalled
 
 __all__ = ["ghostscript", "run_limited"]
 
-MEMORY_BYTES = 4_000_000_000
-TIME_S = 300.0
-OUTPUT_BYTES = 8_000_000_000
-
-
-def _limits() -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_FSIZE, (OUTPUT_BYTES, OUTPUT_BYTES))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+TIME_S = 120.0
+PRINTED_BYTES = 1_000_000
+LOOKS_EVERY_S = 0.1
 
 
 def run_limited(
@@ -33,41 +28,50 @@ def run_limited(
     """Run a program in a folder of its own and give what it printed.
 
     Its temporary files go into that folder too: Ghostscript's safe mode allows writing where
-    those go, and a PostScript file may do the same.
+    those go, and a PostScript file may do the same. It ends when this process ends.
 
     Raises LimitExceeded when the time is over, Cancelled when ``cancelled`` says so, CannotRead
     when the program fails, with the last line it printed.
     """
-    ends = time.monotonic() + time_s
+    ends, parent, limits = time.monotonic() + time_s, os.getpid(), Limits(time_s)
+
+    def begin() -> None:
+        die_with_parent(parent)
+        limit_self(limits)
+
     with tempfile.TemporaryFile() as output:
         child = subprocess.Popen(
-            list(command), cwd=cwd, stdin=subprocess.DEVNULL, stdout=output,
-            stderr=subprocess.STDOUT, preexec_fn=_limits, env={**os.environ, "TMPDIR": str(cwd)},
+            list(command), cwd=cwd, stdin=subprocess.DEVNULL, stdout=output, stderr=subprocess.STDOUT,
+            preexec_fn=begin, env={**os.environ, "TMPDIR": str(cwd)},
         )
         try:
-            while True:
-                try:
-                    child.wait(0.1)
-                    break
-                except subprocess.TimeoutExpired:
-                    if cancelled():
-                        raise Cancelled(f"{Path(command[0]).name} was stopped.") from None
-                    if time.monotonic() > ends:
-                        raise LimitExceeded(
-                            f"{Path(command[0]).name} took longer than {time_s:.0f} s.",
-                            "Simplify the artwork or ask for a flattened one.",
-                        ) from None
+            while not _ended(child):
+                if cancelled():
+                    raise Cancelled(f"{Path(command[0]).name} was stopped.")
+                if time.monotonic() > ends:
+                    raise LimitExceeded(
+                        f"{Path(command[0]).name} took longer than {time_s:.0f} s.",
+                        "Simplify the artwork or ask for a flattened one.",
+                    )
         finally:
             if child.poll() is None:
-                child.kill()
+                child.send_signal(signal.SIGKILL)
                 child.wait()
         output.seek(0)
-        said = output.read(1_000_000)
+        said = output.read(PRINTED_BYTES)
     if child.returncode:
         lines = said.decode("utf-8", "replace").strip().splitlines()
         told = next((line for line in lines if line.startswith("Error:")), lines[-1] if lines else "it said nothing")
         raise CannotRead(f"{Path(command[0]).name} stopped: {told[:200]}")
     return said
+
+
+def _ended(child: subprocess.Popen[bytes]) -> bool:
+    try:
+        child.wait(LOOKS_EVERY_S)
+    except subprocess.TimeoutExpired:
+        return False
+    return True
 
 
 def ghostscript(

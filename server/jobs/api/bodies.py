@@ -1,0 +1,126 @@
+"""What may be sent about a job, with the bounds of every field: what is out of them never gets further."""
+
+from datetime import date
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import AfterValidator, BaseModel, Field, StringConstraints
+
+from horismos.materials import MATERIALS
+from horismos.roles import LineRole
+from horismos.workflow.showing.sheet import ToolShown
+
+__all__ = [
+    "AnswersGiven", "Change", "JobChange", "Key", "Keys", "Number", "OrderGiven", "ReleaseAsked", "Settle", "StepAsked",
+    "Words",
+]
+
+LONGEST_MM = 100_000.0
+MOST_PAGES = 2_000
+
+
+def _single_line(text: str) -> str:
+    """A name is one line of text that can be seen."""
+    if any(not c.isprintable() for c in text):
+        raise ValueError("holds signs that cannot be printed")
+    return text
+
+
+Name = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_single_line)
+]
+Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), AfterValidator(_single_line)]
+Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)]
+Key = Annotated[str, StringConstraints(max_length=200)]
+Length = Annotated[float, Field(gt=0, lt=LONGEST_MM, allow_inf_nan=False)]
+Margin = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
+
+
+def _known(material: str | None) -> str | None:
+    if material is not None and material not in MATERIALS:
+        raise ValueError(f"is none of {', '.join(MATERIALS)}")
+    return material
+
+
+class OrderGiven(BaseModel):
+    """An order; None where it says nothing."""
+
+    width_mm: Length | None = None
+    height_mm: Length | None = None
+    quantity: Annotated[int, Field(ge=1, le=1_000_000)] = 1
+    roles: Annotated[list[LineRole], Field(max_length=20)] | None = None
+    edge: Key = "either"
+    bleed_mm: Margin | None = None
+    border_mm: Margin | None = None
+    tolerance_mm: Margin | None = None
+    viewing_distance_m: Length | None = None
+    seen: Key = "front"
+    material: Annotated[str | None, AfterValidator(_known)] = None
+    white: bool | None = None
+    holes: Annotated[int, Field(ge=0, le=100_000)] | None = None
+
+
+class Change(Schema):
+    """A change names the ``version`` of the job that the person has seen."""
+
+    version: Annotated[int, Field(ge=1)]
+
+
+class AnswersGiven(Change):
+    """What a person says about a file; everything may be left open."""
+
+    password: Annotated[str, StringConstraints(max_length=1_000)] | None = None
+    pages: Annotated[list[Annotated[int, Field(ge=1, le=MOST_PAGES)]], Field(max_length=MOST_PAGES)] | None = None
+    width_mm: Length | None = None
+    height_mm: Length | None = None
+    unit: Key | None = None
+    binding: Annotated[dict[Key, Key], Field(max_length=1_000)] | None = None
+    each_page: bool = False
+
+
+class JobChange(Change):
+    """What is to be changed of a job; what is not named stays."""
+
+    name: Name = ""
+    customer: Words = ""
+    due: date | None = None
+    order: OrderGiven = OrderGiven()
+    destination: Key = ""
+    material: Key = ""
+    columns: Annotated[int, Field(ge=1, le=20_000)] | None = None
+    gap_mm: Margin | None = None
+    turned: bool | None = None
+    tools: Annotated[list[ToolShown], Field(max_length=20)] = []
+
+    def given(self) -> dict[str, Any]:
+        """Only what was named."""
+        return self.dict(exclude_unset=True, exclude={"version"})
+
+
+class StepAsked(Change):
+    """A mend with its settings, on the revision that the person has seen."""
+
+    kind: Key
+    settings: Annotated[dict[Key, Key | Number], Field(max_length=50)] = {}
+    revision: Annotated[int, Field(ge=0)]
+
+
+class ReleaseAsked(Change):
+    """The revision, and the report on it (its ``found``), by which the person releases."""
+
+    revision: Annotated[int, Field(ge=1)]
+    found: Key
+
+
+class Settle(Change):
+    """A finding, by its key, that may stand, and why."""
+
+    key: Key
+    reason: Reason
+
+
+class Keys(Schema):
+    """Findings by their keys."""
+
+    keys: Annotated[list[Key], Field(max_length=1_000)]

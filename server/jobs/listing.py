@@ -1,0 +1,192 @@
+"""Jobs as the list shows them, from what is kept small of each."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from typing import Any
+
+from django.db.models import OuterRef, Q, Subquery
+
+from horismos.orders import Order
+from horismos.workflow.showing.page import DrawnLine
+from jobs import models
+from jobs.store.summaries import Summary, summary_of
+from jobs.store.works import latest_of
+
+__all__ = ["GROUPS", "JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
+
+
+@dataclass(frozen=True)
+class WorkShown:
+    """A piece of work."""
+
+    id: int
+    job_id: int
+    kind: models.WorkKind
+    state: models.WorkState
+    share: float
+    what: str
+    error: str
+    job_version: int
+    result: dict[str, Any] | None = None
+
+
+@dataclass(frozen=True)
+class OrderShown:
+    """An order; None where it says nothing."""
+
+    width_mm: float | None = None
+    height_mm: float | None = None
+    quantity: int = 1
+    roles: list[str] | None = None
+    edge: str = "either"
+    bleed_mm: float | None = None
+    border_mm: float | None = None
+    tolerance_mm: float | None = None
+    viewing_distance_m: float | None = None
+    seen: str = "front"
+    material: str | None = None
+    white: bool | None = None
+    holes: int | None = None
+
+
+@dataclass(frozen=True)
+class JobRow:
+    """A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
+
+    ``holds`` is the one thing that holds it up, in words; ``reached`` counts the stations that are done.
+    """
+
+    id: int
+    name: str
+    customer: str
+    due: date | None
+    order: OrderShown
+    material: str
+    roles: list[str]
+    verdict: str
+    stops: int | None
+    looks: int | None
+    reached: int
+    holds: str
+    size_mm: list[float]
+    has_picture: bool
+    asks: int
+    art_sha256: str
+    media_box_mm: list[float]
+    drawn: list[DrawnLine]
+    work: WorkShown | None
+
+
+def work_shown(work: models.Work) -> WorkShown:
+    """A piece of work."""
+    return WorkShown(
+        work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
+        work.error, work.job.version, work.result,
+    )
+
+
+def job_row(job: models.Job) -> JobRow:
+    """A job as it stands in the list."""
+    row = _analysis(job)
+    return _row(_Listed(job, job.releases.exists(), latest_of(job)), row.thumb if row else [])
+
+
+def job_rows(search: str = "", group: str = "all", offset: int = 0, limit: int = 100) -> list[JobRow]:
+    """Jobs due first, some of a group; as many questions to the database for one as for all."""
+    wanted = [one for one in _listed(search) if GROUPS[group](one)][offset : offset + limit]
+    thumbs = dict(models.Analysis.objects.filter(job__in=[one.job for one in wanted]).values_list("job_id", "thumb"))
+    return [_row(one, thumbs.get(one.job.pk, [])) for one in wanted]
+
+
+def job_counts(search: str = "") -> dict[str, int]:
+    """How many jobs there are in each group."""
+    listed = _listed(search)
+    return {name: sum(test(one) for one in listed) for name, test in GROUPS.items()}
+
+
+def _analysis(job: models.Job) -> models.Analysis | None:
+    found: models.Analysis | None = getattr(job, "analysis", None)
+    return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Listed:
+    """A job with what the list shows beside its own row."""
+
+    job: models.Job
+    released: bool
+    work: models.Work | None
+
+    @cached_property
+    def summary(self) -> Summary:
+        """What was found on it, without what people let stand."""
+        return summary_of(_analysis(self.job), list(self.job.decisions.all()))
+
+
+def _listed(search: str) -> list[_Listed]:
+    """All jobs that fit, without the heavy parts of what was found on them."""
+    heavy = [f"analysis__{name}" for name in ("seen", "report", "cards", "sheet", "cut", "plates", "thumb")]
+    jobs = models.Job.objects.select_related("order", "material", "revision", "analysis").defer(*heavy, "intake")
+    if search:
+        jobs = jobs.filter(Q(name__icontains=search) | Q(customer__icontains=search))
+    last = models.Work.objects.filter(job=OuterRef("pk")).order_by("-pk").values("pk")[:1]
+    works = models.Work.objects.filter(pk__in=models.Job.objects.annotate(last=Subquery(last)).values("last"))
+    latest = {work.job_id: work for work in works.select_related("job")}
+    released = set(models.Release.objects.values_list("job_id", flat=True))
+    return [_Listed(job, job.pk in released, latest.get(job.pk)) for job in jobs.prefetch_related("decisions")]
+
+
+GROUPS: dict[str, Callable[[_Listed], bool]] = {
+    "all": lambda one: True,
+    "asks": lambda one: bool(one.job.asks),
+    "stopped": lambda one: bool(one.summary.stops),
+    "to-look-at": lambda one: one.summary.stops == 0 and bool(one.summary.looks),
+    "released": lambda one: one.summary.stops is not None and one.released,
+}
+"""The groups of the Desk."""
+
+
+def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
+    job, row, summary = one.job, _analysis(one.job), one.summary
+    return JobRow(
+        id=job.pk, name=job.name, customer=job.customer, due=job.due,
+        order=OrderShown(**Order.from_json(job.order.data).to_json()), material=job.material.title,
+        roles=list(summary.roles), verdict=summary.verdict, stops=summary.stops, looks=summary.looks,
+        reached=_reached(one), holds=_holds(one), size_mm=list(summary.size_mm),
+        has_picture=bool(row and row.art_sha256), asks=len(job.asks), art_sha256=row.art_sha256 if row else "",
+        media_box_mm=list(summary.media_box_mm), drawn=[DrawnLine(**line) for line in thumb],
+        work=work_shown(one.work) if one.work else None,
+    )
+
+
+def _reached(one: _Listed) -> int:
+    if one.summary.stops is None:
+        return 0
+    if one.released:
+        return 5
+    return 1 if one.summary.stops else 2 if one.summary.sheet_error else 4
+
+
+LOOKS = [models.WorkKind.TAKE_IN, models.WorkKind.ANALYSE, models.WorkKind.MEND]
+"""Work that ends with looking at the job."""
+
+
+def _holds(one: _Listed) -> str:
+    """The one thing that holds a job up, in words."""
+    row, work, summary = _analysis(one.job), one.work, one.summary
+    if one.job.asks:
+        return str(one.job.asks[0]["words"])
+    stopped = work is not None and work.state == models.WorkState.CANCELLED
+    if row is None or not row.key:
+        return "Taking in was stopped; take the file in again" if stopped else "Waiting to be checked"
+    if row.error:
+        return row.error
+    if stopped and work is not None and work.kind in LOOKS and row.when < work.created:
+        return "The check was stopped; what is found is from before the last change"
+    if summary.stop:
+        return summary.stop
+    if summary.sheet_error:
+        return summary.sheet_error
+    return "Released; wait until the print is dry, then cut" if one.released else "Ready to release"

@@ -1,0 +1,37 @@
+"""The children that handle customers' files for this process, and the steps that they carry out."""
+
+import atexit
+import os
+from collections.abc import Callable
+from typing import Any
+
+from horismos.confined import Call, Pool
+from horismos.confined.pool import Fault
+
+__all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
+
+POOL = Pool(
+    ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "horismos.workflow.steps.papers"],
+    most=max(2, min(6, os.cpu_count() or 2)),
+)
+atexit.register(POOL.close)
+Tell = Callable[[float, str], None]
+
+LOOKING_S = 240.0
+DRAWING_S = 30.0
+"""[ours] what one step may take: reading and checking a page, and drawing a part of one."""
+
+
+def ask(
+    step: str, *arguments: Any, key: str, seconds: float = DRAWING_S, tell: Tell = lambda share, what: None,
+    cancelled: Callable[[], bool] = lambda: False, what: str = "Drawing the page",
+) -> Any:
+    """What a step (``way:look``) gives for a file; ``key`` is the same for all steps on one customer's file.
+
+    Raises what the step raises, LimitExceeded where it takes too long, Cancelled, or Fault.
+    """
+    call = Call(
+        f"horismos.workflow.steps.{step}", arguments, key, seconds,
+        (f"{what} took longer than {seconds:.0f} s, and was stopped.", "Ask for a simpler file."),
+    )
+    return POOL.run(call, tell, cancelled)

@@ -1,0 +1,39 @@
+"""Notes who logs in and out."""
+
+import logging
+from typing import Any
+
+from django.apps import AppConfig
+
+log = logging.getLogger("horismos.people")
+
+
+class PeopleConfig(AppConfig):
+    """The people of the shop; Django's own accounts."""
+
+    name = "people"
+
+    def ready(self) -> None:
+        """Listen to log-ins."""
+        from django.contrib.auth import signals
+
+        signals.user_logged_in.connect(_in, dispatch_uid="people in")
+        signals.user_logged_out.connect(_out, dispatch_uid="people out")
+        signals.user_login_failed.connect(_failed, dispatch_uid="people failed")
+
+
+def _in(sender: Any, request: Any, user: Any, **more: Any) -> None:
+    from people.address import of
+
+    log.info("%s logged in from %s", user.get_username(), of(request))
+
+
+def _out(sender: Any, user: Any, **more: Any) -> None:
+    if user is not None:
+        log.info("%s logged out", user.get_username())
+
+
+def _failed(sender: Any, credentials: Any, request: Any = None, **more: Any) -> None:
+    from people.address import of
+
+    log.warning("log-in failed for %r from %s", str(credentials.get("username"))[:150], of(request) if request else "-")

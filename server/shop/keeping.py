@@ -1,0 +1,281 @@
+"""What the store holds and what refers to it: looked through, swept, taken away and brought back."""
+
+import hashlib
+import json
+import os
+import shutil
+import sqlite3
+import tarfile
+import tempfile
+import time
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import timedelta
+from pathlib import Path
+
+from axes.models import AccessAttempt, AccessFailureLog, AccessLog
+from django.conf import settings
+from django.contrib.sessions.models import Session
+from django.db import connection, transaction
+from django.db.models import Max
+from django.utils import timezone
+from floor import hot_folder
+from jobs import models
+from jobs.store.files import BESIDE, path_of, read_whole
+
+from horismos.errors import CannotRead, CannotWrite
+
+__all__ = ["Rule", "Swept", "back_up", "bring_back", "faults", "referred", "sweep"]
+
+DATABASE, MANIFEST, FORMAT = "horismos.sqlite3", "manifest.json", "horismos backup 1"
+FRESH_S = 24 * 3600
+"""[ours] what was written within a day may belong to something that is still under way."""
+TABLES_LEFT_OUT = ("django_session", "axes_accessattempt", "axes_accesslog", "axes_accessfailurelog")
+
+
+def referred() -> set[str]:
+    """The hashes of all content that a row of the database refers to."""
+    found: set[str] = set()
+    for original, intake in models.Job.objects.values_list("original", "intake"):
+        found |= {original, intake.get("unlocked", "")}
+    found |= set(models.Revision.objects.values_list("sha256", flat=True))
+    for edges, plates, checked in models.Analysis.objects.values_list("edges", "plates", "checked"):
+        found |= {edges, checked, plates.get("sha256", "")}
+    for files, plates in models.Release.objects.values_list("files", "plates"):
+        found |= {part["sha256"] for part in (*files, *plates)}
+    return found - {""}
+
+
+def _stored() -> Iterator[Path]:
+    return (path for path in (Path(settings.VAR) / "files").glob("??/*") if not path.name.startswith(BESIDE))
+
+
+def _halves() -> Iterator[Path]:
+    """Files that were begun and never finished, of uploads too, once they are a day old."""
+    for folder in ("files", "views", "hot-folder", "uploads"):
+        for path in (Path(settings.VAR) / folder).rglob("*"):
+            half = path.name.startswith(BESIDE) or folder == "uploads"
+            if half and path.is_file() and time.time() - path.stat().st_mtime > FRESH_S:
+                yield path
+
+
+# -- looking through -----------------------------------------------------------------------------------
+
+
+def faults() -> Iterator[str]:
+    """What is wrong with the shop's data, a line each; nothing where it is whole."""
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA integrity_check")
+        said = [row[0] for row in cursor.fetchall()]
+        yield from (f"The database: {line}" for line in said if line != "ok")
+        cursor.execute("PRAGMA foreign_key_check")
+        yield from (f"The database: a row of {row[0]} refers to nothing" for row in cursor.fetchall())
+    for sha256 in sorted(referred()):
+        try:
+            if _hash_of(path_of(sha256)) != sha256:
+                yield f"File {sha256} is not what it was."
+        except (OSError, ValueError):
+            yield f"File {sha256} is missing."
+    yield from _faults_of_jobs()
+    yield from _faults_of_works()
+    yield from _faults_of_hot_folder()
+
+
+def _hash_of(path: Path) -> str:
+    sha256 = hashlib.sha256()
+    for part in read_whole(path):
+        sha256.update(part)
+    return sha256.hexdigest()
+
+
+def _faults_of_jobs() -> Iterator[str]:
+    for job in models.Job.objects.select_related("revision"):
+        if job.revision is not None and job.revision.job_id != job.pk:
+            yield f"Job {job.pk} shows a revision of another job."
+        numbers = list(job.revisions.order_by("number").values_list("number", flat=True))
+        if numbers != list(range(1, len(numbers) + 1)):
+            yield f"Job {job.pk} has the revisions {numbers}."
+        if not models.Order.objects.filter(job=job).exists():
+            yield f"Job {job.pk} has no order."
+
+
+def _faults_of_works() -> Iterator[str]:
+    late = timezone.now() - timedelta(minutes=5)
+    for work in models.Work.objects.filter(state=models.WorkState.RUNNING, leased_until__lt=late):
+        yield f"Work {work.pk} ({work.kind}) has been left by its worker, and no other has taken it up."
+
+
+def _faults_of_hot_folder() -> Iterator[str]:
+    known = {
+        (made.job.destination_id, f"{made.job_id}-{(made.key or '')[:12]}-")
+        for made in models.Release.objects.select_related("job")
+    }
+    for path in (Path(settings.VAR) / "hot-folder").glob("*/*.pdf"):
+        begins = "-".join(path.name.split("-")[:2]) + "-"
+        if not any(begins == name for _, name in known):
+            yield f"{path.name} lies in a hot folder, and nothing was released so."
+
+
+# -- sweeping -------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class Rule:
+    """After how many days what goes; None for never."""
+
+    jobs: float | None = None
+    works: float | None = 30
+    views: float | None = 30
+
+
+@dataclass
+class Swept:
+    """What went."""
+
+    jobs: int = 0
+    works: int = 0
+    sessions: int = 0
+    attempts: int = 0
+    files: int = 0
+    views: int = 0
+    halves: int = 0
+    bytes: int = 0
+
+
+def sweep(rule: Rule, really: bool = True) -> Swept:
+    """Remove what is no longer wanted; with ``really`` False only say what would go."""
+    swept, now = Swept(), timezone.now()
+    with transaction.atomic():
+        if rule.jobs is not None:
+            swept.jobs = _sweep_jobs(now - timedelta(days=rule.jobs), really)
+        if rule.works is not None:
+            ended = models.Work.objects.filter(created__lt=now - timedelta(days=rule.works)).exclude(
+                state__in=[models.WorkState.WAITING, models.WorkState.RUNNING]
+            )
+            swept.works = ended.count()
+            if really:
+                ended.delete()
+        old = Session.objects.filter(expire_date__lt=now)
+        swept.sessions = old.count()
+        for kind in (AccessAttempt, AccessLog, AccessFailureLog):
+            tried = kind.objects.filter(attempt_time__lt=now - timedelta(days=30))
+            swept.attempts += tried.count()
+            if really:
+                tried.delete()
+        if really:
+            old.delete()
+    _sweep_files(rule, swept, really)
+    return swept
+
+
+def _sweep_jobs(before: object, really: bool) -> int:
+    """Jobs on which nothing has happened since; one that is due later, or that is worked on, stays."""
+    idle = models.Job.objects.annotate(last=Max("log__when")).filter(created__lt=before).exclude(last__gte=before)
+    idle = idle.exclude(due__gte=timezone.now().date())
+    idle = idle.exclude(works__state__in=[models.WorkState.WAITING, models.WorkState.RUNNING])
+    jobs = list(idle)
+    for job in jobs if really else []:
+        for made in models.Release.objects.filter(job=job).select_related("job"):
+            hot_folder.clear(made)
+            made.delete()
+        models.Job.objects.filter(pk=job.pk).update(revision=None)
+        for revision in job.revisions.order_by("-number"):
+            revision.delete()
+        job.delete()
+    return len(jobs)
+
+
+def _sweep_files(rule: Rule, swept: Swept, really: bool) -> None:
+    wanted, now = referred(), time.time()
+
+    def go(path: Path) -> int:
+        try:
+            swept.bytes += path.stat().st_size
+            if really:
+                path.unlink()
+        except FileNotFoundError:
+            return 0
+        return 1
+
+    for path in _stored():
+        if path.name not in wanted and now - path.stat().st_mtime > FRESH_S:
+            swept.files += go(path)
+    for path in _halves():
+        swept.halves += go(path)
+    if rule.views is not None:
+        for path in (Path(settings.VAR) / "views").glob("*.pdf"):
+            stat = path.stat()
+            if now - max(stat.st_mtime, stat.st_atime) > rule.views * 24 * 3600:
+                swept.views += go(path)
+
+
+# -- away and back ----------------------------------------------------------------------------------------
+
+
+def back_up(to: Path) -> int:
+    """Write all of the shop into one tar file while it runs; gives how many files of content are in it.
+
+    The database is copied as it stands at one moment, then what it refers to. Log-ins and the secret stay out:
+    after a restore everybody logs in anew. Raises CannotWrite where content is missing or not what it was.
+    """
+    to = to.resolve()
+    with tempfile.TemporaryDirectory(dir=to.parent, prefix=BESIDE) as folder:
+        copy = Path(folder) / DATABASE
+        _copy_database(copy)
+        wanted = sorted(referred())
+        beside = Path(folder) / "backup.tar"
+        with tarfile.open(beside, "w") as tar:
+            tar.add(copy, DATABASE)
+            for sha256 in wanted:
+                path = path_of(sha256)
+                if not path.exists() or _hash_of(path) != sha256:
+                    raise CannotWrite(f"File {sha256} is missing or not what it was.", "Run ./horismos verify.")
+                tar.add(path, f"files/{sha256[:2]}/{sha256}")
+            manifest = Path(folder) / MANIFEST
+            manifest.write_text(json.dumps({"format": FORMAT, "files": wanted, "database": _hash_of(copy)}))
+            tar.add(manifest, MANIFEST)
+        with beside.open("rb") as file:
+            os.fsync(file.fileno())
+        beside.replace(to)
+    return len(wanted)
+
+
+def _copy_database(to: Path) -> None:
+    connection.ensure_connection()
+    out = sqlite3.connect(to)
+    try:
+        connection.connection.backup(out)
+        for table in TABLES_LEFT_OUT:
+            out.execute(f"DELETE FROM {table}")
+        out.commit()
+        out.execute("PRAGMA journal_mode=DELETE")
+        out.execute("VACUUM")
+    finally:
+        out.close()
+
+
+def bring_back(source: Path, var: Path) -> int:
+    """Lay a backup out in an empty data folder; gives how many files of content came back.
+
+    Nothing is left behind where the backup is not whole. Raises CannotRead or CannotWrite.
+    """
+    if (var / DATABASE).exists() or any((var / "files").glob("??")):
+        raise CannotWrite(f"{var} holds a shop already.", "Give HORISMOS_VAR an empty folder.")
+    with tempfile.TemporaryDirectory(dir=var, prefix=BESIDE) as folder:
+        here = Path(folder)
+        try:
+            with tarfile.open(source) as tar:
+                tar.extractall(here, filter="data")
+            manifest = json.loads((here / MANIFEST).read_text())
+            if manifest["format"] != FORMAT:
+                raise ValueError("another format")
+            if _hash_of(here / DATABASE) != manifest["database"]:
+                raise ValueError("its database is damaged")
+            for sha256 in manifest["files"]:
+                if _hash_of(here / "files" / sha256[:2] / sha256) != sha256:
+                    raise ValueError(f"file {sha256} is damaged")
+        except (tarfile.TarError, OSError, ValueError, KeyError, TypeError) as error:
+            raise CannotRead(f"{source.name} is no whole backup ({error}).", "Take another one.") from None
+        shutil.move(here / "files", var / "files") if manifest["files"] else None
+        (here / DATABASE).replace(var / DATABASE)
+    return len(manifest["files"])

@@ -1,0 +1,30 @@
+"""Runs a shop: makes its database ready, then the web and its workers."""
+
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandParser
+
+from shop.serving import mind, workers_wanted
+
+
+class Command(BaseCommand):
+    """``manage serve``."""
+
+    help = "Run a shop until told to end."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Where to listen, and how many workers."""
+        parser.add_argument("--host", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8040)
+        parser.add_argument("--workers", type=int, default=workers_wanted())
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Run."""
+        call_command("migrate", verbosity=0)
+        self.stdout.write(f"Horismos runs at http://{options['host']}:{options['port']}/")
+        if not get_user_model().objects.exists():
+            self.stdout.write("Nobody can log in yet. Make the first person: ./horismos user add NAME --all-rights")
+        self.stdout.flush()
+        mind(options["host"], options["port"], options["workers"])

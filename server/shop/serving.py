@@ -1,0 +1,108 @@
+"""A shop that runs: one process that answers, as many that work as there are cores, and one that minds them."""
+
+import logging
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from types import FrameType
+
+from horismos.confined.limits import die_with_parent
+
+__all__ = ["mind", "web", "workers_wanted"]
+
+log = logging.getLogger("horismos.serving")
+MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
+THREADS = 12
+CONNECTIONS = 1_000
+IDLE_S = 60
+"""A connection on which nothing comes for so long is closed."""
+PAUSE_S, LONGEST_PAUSE_S = 0.2, 3.0
+STEADY_S = 10.0
+"""What has run for so long is started again at once."""
+GRACE_S = 15.0
+
+
+def workers_wanted() -> int:
+    """One for each core."""
+    return max(1, len(os.sched_getaffinity(0)))
+
+
+def web(host: str, port: int) -> None:
+    """Answer requests until SIGTERM.
+
+    Bodies are taken off the wire by one thread that waits for nobody, and handed on when they are whole: whoever
+    sends slowly keeps no thread.
+    """
+    from django.conf import settings
+    from django.core.wsgi import get_wsgi_application
+    from jobs.store.apart import POOL
+    from waitress import serve
+
+    application = get_wsgi_application()
+    POOL.start()
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    serve(
+        application, host=host, port=port, threads=THREADS, connection_limit=CONNECTIONS, channel_timeout=IDLE_S,
+        max_request_body_size=settings.MOST_UPLOAD_BYTES + 1_000_000, max_request_header_size=64_000, ident=None,
+        clear_untrusted_proxy_headers=False, asyncore_use_poll=True,
+    )
+
+
+@dataclass
+class _Minded:
+    """A process that is started again when it ends by itself."""
+
+    name: str
+    arguments: Sequence[str]
+    process: subprocess.Popen[bytes] | None = None
+    pause: float = PAUSE_S
+    since: float = field(default_factory=time.monotonic)
+
+    def look(self) -> None:
+        """Start it where it does not run; one that keeps ending is given time."""
+        if self.process is not None:
+            code = self.process.poll()
+            if code is None:
+                return
+            log.error("%s ended with %s; it is started again in %.1f s", self.name, code, self.pause)
+            self.pause = PAUSE_S if time.monotonic() - self.since > STEADY_S else min(
+                self.pause * 2, LONGEST_PAUSE_S
+            )
+            self.process, self.since = None, time.monotonic() + self.pause
+        elif time.monotonic() >= self.since or self.pause == PAUSE_S:
+            parent = os.getpid()
+            self.process = subprocess.Popen(
+                [sys.executable, str(MANAGE), *self.arguments], preexec_fn=lambda: die_with_parent(parent)
+            )
+            self.since = time.monotonic()
+
+
+def mind(host: str, port: int, workers: int) -> None:
+    """Run the web and the workers until SIGTERM or SIGINT."""
+    minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
+    minded += [_Minded(f"worker {i + 1}", ["work"]) for i in range(workers)]
+    told: list[int] = []
+
+    def end(number: int, frame: FrameType | None) -> None:
+        told.append(number)
+
+    signal.signal(signal.SIGTERM, end)
+    signal.signal(signal.SIGINT, end)
+    while not told:
+        for one in minded:
+            one.look()
+        time.sleep(0.1)
+    running = [one.process for one in minded if one.process is not None]
+    for process in running:
+        process.terminate()
+    ends = time.monotonic() + GRACE_S
+    for process in running:
+        try:
+            process.wait(max(0.1, ends - time.monotonic()))
+        except subprocess.TimeoutExpired:
+            process.kill()

@@ -1,0 +1,57 @@
+"""The worker: takes what waits, one piece at a time, and hears at once when there is something new."""
+
+import signal
+import time
+from types import FrameType
+
+from django.db import close_old_connections, connection
+from jobs.store.apart import POOL
+from jobs.store.works import claim, worker_name
+
+from worker.tasks import carry_out
+
+__all__ = ["run", "run_all"]
+
+LOOKS_EVERY_S = 0.02
+LOOKS_ANYWAY_S = 2.0
+"""How often it looks for work that a dead worker has left, though nothing was written."""
+
+
+def run() -> None:
+    """Carry out work until SIGTERM or SIGINT; what is half done then waits for the next worker."""
+    told: list[int] = []
+
+    def end(number: int, frame: FrameType | None) -> None:
+        told.append(number)
+
+    signal.signal(signal.SIGTERM, end)
+    signal.signal(signal.SIGINT, end)
+    POOL.start()
+    name = worker_name()
+    seen, looked = None, 0.0
+    while not told:
+        written = _written()
+        if written == seen and time.monotonic() - looked < LOOKS_ANYWAY_S:
+            time.sleep(LOOKS_EVERY_S)
+            continue
+        seen, looked = written, time.monotonic()
+        while not told and (work := claim(name)) is not None:
+            carry_out(work, lambda: bool(told))
+            close_old_connections()
+    POOL.close()
+
+
+def run_all(name: str = "at once") -> int:
+    """Carry out what waits until there is nothing more; gives how many pieces that were."""
+    count = 0
+    while (work := claim(name)) is not None:
+        carry_out(work)
+        count += 1
+    return count
+
+
+def _written() -> int:
+    """A number that changes when another connection has written to the database (SQLite's data_version)."""
+    with connection.cursor() as cursor:
+        cursor.execute("PRAGMA data_version")
+        return int(cursor.fetchone()[0])

@@ -1,0 +1,283 @@
+"""Children that are started beforehand, and calls that one of them carries out.
+
+A child belongs to the file that it first handles: it may keep what it has read, and never meets another's.
+"""
+
+import contextlib
+import os
+import pickle
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from horismos.confined.limits import Limits
+from horismos.confined.wire import HEAD, Closed, receive_within, send, values
+from horismos.errors import Asks, Cancelled, CannotRead, LimitExceeded, by_code
+from horismos.questions import Choice, Question
+
+__all__ = ["Call", "Fault", "Pool"]
+
+LOOKS_EVERY_S = 0.1
+IDLE_S = 90.0
+"""[ours] after so long what a child has read is given back."""
+HEAVY_BYTES = 700_000_000
+"""[ours] a child that holds more than this is not kept."""
+START_S = 60.0
+ANSWERS_WITHIN_S = 60.0
+"""An answer that has begun is whole within so long."""
+
+
+class Fault(RuntimeError):
+    """Our own code failed in a child; holds the trace."""
+
+
+@dataclass(frozen=True)
+class Call:
+    """What a child is to do: ``function`` (module:name) with arguments, as one of those for ``key``.
+
+    The function also gets ``tell``, and gives plain values and bytes. ``took_too_long`` and ``what_ended`` are
+    what people read where the time is over, or where the child ended by itself.
+    """
+
+    function: str
+    arguments: tuple[Any, ...] = ()
+    key: str = ""
+    seconds: float = 120.0
+    took_too_long: tuple[str, str] = ("This took longer than it may.", "Ask for a simpler file.")
+    what_ended: tuple[str, str] = (
+        "The file made its reader end, or asks for more memory than a file may.", "Ask for it to be written again.",
+    )
+
+
+@dataclass(eq=False)
+class _Child:
+    number: int
+    link: socket.socket
+    key: str = ""
+    rested: float = field(default_factory=time.monotonic)
+
+    def end(self) -> None:
+        """End the child with all that it has started."""
+        with contextlib.suppress(ProcessLookupError, PermissionError):
+            os.killpg(self.number, signal.SIGKILL)
+        with contextlib.suppress(ProcessLookupError):  # it may not be a group yet
+            os.kill(self.number, signal.SIGKILL)
+        self.link.close()
+
+    def heavy(self) -> bool:
+        """Whether it holds more memory than one that is kept may."""
+        try:
+            pages = int(Path(f"/proc/{self.number}/statm").read_text().split()[1])
+        except (OSError, IndexError, ValueError):
+            return True
+        return pages * os.sysconf("SC_PAGE_SIZE") > HEAVY_BYTES
+
+
+class Pool:
+    """At most ``most`` children at a time, forked from a template that has imported ``modules``.
+
+    ``ready`` of them wait for the next file. May be used by many threads; belongs to one process.
+    """
+
+    def __init__(self, modules: Sequence[str], most: int = 4, ready: int = 1, limits: Limits | None = None) -> None:
+        self.most = most
+        self._modules, self._limits = tuple(modules), limits or Limits()
+        self._wanted = ready
+        self._free = threading.Condition()
+        self._template: tuple[subprocess.Popen[bytes], socket.socket] | None = None
+        self._forking = threading.Lock()
+        self._idle: list[_Child] = []
+        self._ready: list[_Child] = []
+        self._busy = 0
+        self._owner = os.getpid()
+
+    # -- calls ---------------------------------------------------------------------------------------
+
+    def run(
+        self, call: Call, tell: Callable[[float, str], None] = lambda share, what: None,
+        cancelled: Callable[[], bool] = lambda: False,
+    ) -> Any:
+        """What a call gives.
+
+        Raises what the function raises of our errors; LimitExceeded when its time is over, CannotRead where
+        the child ended, Cancelled within a moment of ``cancelled`` saying so, Fault where our code failed.
+        """
+        child = self._taken(call.key, cancelled)
+        done = False
+        try:
+            answer = self._answer(child, call, tell, cancelled)
+            done = True
+        finally:
+            self._rest(child, done)
+        return _value(answer)
+
+    def _answer(
+        self, child: _Child, call: Call, tell: Callable[[float, str], None], cancelled: Callable[[], bool]
+    ) -> dict[str, Any]:
+        ends = time.monotonic() + call.seconds
+        looks = 0.0
+        try:
+            send(child.link, pickle.dumps((call.function, call.arguments, call.seconds)))
+            while True:
+                data = receive_within(child.link, LOOKS_EVERY_S)
+                if time.monotonic() > ends:
+                    raise LimitExceeded(*call.took_too_long)
+                if time.monotonic() - looks > LOOKS_EVERY_S:
+                    looks = time.monotonic()
+                    if cancelled():
+                        raise Cancelled
+                if data is None:
+                    continue
+                answer = values(data)
+                if not isinstance(answer, dict):
+                    raise ValueError("A child answered nonsense.")
+                if "told" not in answer:
+                    return answer
+                tell(float(answer["told"][0]), str(answer["told"][1]))
+        except (Closed, ValueError):
+            raise CannotRead(*call.what_ended) from None
+
+    # -- children --------------------------------------------------------------------------------------
+
+    def start(self) -> None:
+        """Start the template and the first children beforehand."""
+        with self._free:
+            self._check_owner()
+        self._fill()
+
+    def close(self) -> None:
+        """End all children and the template."""
+        with self._free:
+            for child in [*self._idle, *self._ready]:
+                child.end()
+            self._idle, self._ready = [], []
+            if self._template is not None:
+                process, control = self._template
+                control.close()
+                with contextlib.suppress(subprocess.TimeoutExpired):
+                    process.wait(5)
+                process.kill()
+                process.wait()
+                self._template = None
+
+    def _check_owner(self) -> None:
+        """After a fork of this process nothing here is its own."""
+        if self._owner != os.getpid():
+            self._template, self._idle, self._ready, self._busy, self._owner = None, [], [], 0, os.getpid()
+
+    def _taken(self, key: str, cancelled: Callable[[], bool]) -> _Child:
+        with self._free:
+            self._check_owner()
+            while True:
+                self._retire()
+                known = next((c for c in reversed(self._idle) if key and c.key == key), None)
+                if known is not None:
+                    self._idle.remove(known)
+                    self._busy += 1
+                    return known
+                if self._busy + len(self._idle) < self.most or self._idle:
+                    if self._busy + len(self._idle) >= self.most:
+                        self._idle.pop(0).end()
+                    self._busy += 1
+                    break
+                if not self._free.wait(LOOKS_EVERY_S) and cancelled():
+                    raise Cancelled
+            child = self._ready.pop() if self._ready else None
+        try:
+            child = child or self._forked()
+        except BaseException:
+            with self._free:
+                self._busy -= 1
+                self._free.notify()
+            raise
+        child.key = key
+        return child
+
+    def _rest(self, child: _Child, done: bool) -> None:
+        """Keep a child that did its work; end one that failed, was stopped, or holds too much."""
+        with self._free:
+            self._busy -= 1
+            if done and child.key and not child.heavy():
+                child.rested = time.monotonic()
+                self._idle.append(child)
+            else:
+                child.end()
+            self._free.notify()
+        if not self._ready and self._wanted:
+            threading.Thread(target=self._fill, daemon=True).start()
+
+    def _retire(self) -> None:
+        for child in [c for c in self._idle if time.monotonic() - c.rested > IDLE_S]:
+            self._idle.remove(child)
+            child.end()
+
+    def _fill(self) -> None:
+        with contextlib.suppress(Closed, OSError):
+            while len(self._ready) < self._wanted:
+                child = self._forked()
+                with self._free:
+                    self._ready.append(child)
+
+    def _forked(self) -> _Child:
+        """A new child; the template is started where it is not there, or has ended."""
+        with self._forking:
+            for attempt in (0, 1):
+                process, control = self._started(again=attempt > 0)
+                ours, theirs = socket.socketpair()
+                try:
+                    socket.send_fds(control, [pickle.dumps(self._limits)], [theirs.fileno()])
+                    (number,) = HEAD.unpack(_whole(control, HEAD.size))
+                    ours.settimeout(ANSWERS_WITHIN_S)
+                    return _Child(number, ours)
+                except (OSError, Closed):
+                    ours.close()
+                    process.kill()
+                finally:
+                    theirs.close()
+        raise CannotRead("No process could be started to read the file.", "Try again; tell who looks after this.")
+
+    def _started(self, again: bool) -> tuple[subprocess.Popen[bytes], socket.socket]:
+        if self._template is not None and (again or self._template[0].poll() is not None):
+            self._template[1].close()
+            self._template[0].wait()
+            self._template = None
+        if self._template is None:
+            ours, theirs = socket.socketpair()
+            ours.settimeout(START_S)
+            command = [sys.executable, "-m", "horismos.confined.template", str(theirs.fileno()), *self._modules]
+            process = subprocess.Popen(
+                command, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, start_new_session=True,
+                env={**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"},
+            )
+            theirs.close()
+            self._template = process, ours
+        return self._template
+
+
+def _whole(of: socket.socket, size: int) -> bytes:
+    out = b""
+    while len(out) < size:
+        part = of.recv(size - len(out))
+        if not part:
+            raise Closed
+        out += part
+    return out
+
+
+def _value(answer: dict[str, Any]) -> Any:
+    if "fault" in answer:
+        raise Fault(str(answer["fault"]))
+    if "asks" in answer:
+        raise Asks(*(
+            Question(q["id"], q["words"], tuple(Choice(**c) for c in q["choices"])) for q in answer["asks"]
+        ))
+    if "error" in answer:
+        raise by_code(str(answer["error"]), str(answer["message"]), str(answer["next_step"]))
+    return answer["done"]

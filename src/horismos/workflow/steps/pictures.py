@@ -1,0 +1,96 @@
+"""Pictures of pages and of findings, as PNG; the pages of this child stay open."""
+
+from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from horismos.artwork import Artwork, Page, art_alone, line_objects
+from horismos.artwork.kinds import Kind
+from horismos.artwork.read import read_boxes
+from horismos.artwork.views import layer_alone, page_whole
+from horismos.checking import Finding, Report
+from horismos.destinations import Destination
+from horismos.errors import NotFound
+from horismos.intake import kind_of
+from horismos.paths.box import Bounds
+from horismos.rendering import PageView
+from horismos.rendering.png import png_of
+from horismos.workflow.papers import evidence_of
+from horismos.workflow.showing.inks import PlatesShown, section_shown
+from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of
+
+__all__ = ["evidence", "page_picture", "section", "tile", "view"]
+
+OPEN_PAGES = 6
+SMALL_PIXELS = 40_000
+Tell = Callable[[float, str], None]
+_open: OrderedDict[Path, PageView] = OrderedDict()
+
+
+def view(content: Content, page_number: int, destination: Destination, name: str, tell: Tell) -> bytes:
+    """The PDF of a view of a page: ``art``, ``whole``, ``layer-N`` or ``layer-none``. Raises NotFound."""
+    artwork = artwork_of(content)
+    page = artwork.pages[min(page_number, len(artwork.pages)) - 1]
+    return _made(artwork, page, destination, name)
+
+
+def _made(artwork: Artwork, page: Page, destination: Destination, name: str) -> bytes:
+    if name == "whole":
+        return page_whole(artwork, page)
+    if name == "art":
+        return art_alone(artwork, page, line_objects(artwork, page, destination))
+    what, _, number = name.partition("-")
+    if what == "layer" and number == "none":
+        return layer_alone(artwork, page, None)
+    if what == "layer" and number.isdecimal() and int(number) < len(artwork.layers):
+        return layer_alone(artwork, page, int(number))
+    raise NotFound(f"There is no view “{name}”.")
+
+
+def tile(path: Path, area: Bounds, ppi: float, tell: Tell) -> bytes:
+    """A part of a kept view. Pages stay open, since opening a heavy one takes longer than a tile."""
+    known = _open.get(path)
+    if known is None:
+        data = path.read_bytes()
+        known = _open[path] = PageView(data, *read_boxes(data))
+    _open.move_to_end(path)
+    while len(_open) > OPEN_PAGES:
+        _open.popitem(last=False)[1].close()
+    return png_of(known.render(area, ppi))
+
+
+def page_picture(content: Content, number: int, tell: Tell) -> bytes:
+    """One page of a customer's PDF, small. Raises NotFound where there is no such page."""
+    data = content.read()
+    if kind_of(data) is not Kind.PDF or number < 1:
+        raise NotFound("That is no page of a PDF.")
+    try:
+        boxes, user_unit = read_boxes(data, number)
+    except IndexError:
+        raise NotFound(f"The file has no page {number}.") from None
+    with PageView(data, boxes, user_unit, number) as opened:
+        return png_of(opened.overview(SMALL_PIXELS)[0])
+
+
+def evidence(
+    stored: StoredCase, report: Mapping[str, Any], key: str, size: tuple[int, int], tell: Tell
+) -> bytes:
+    """A picture of the worst place of a finding. Raises NotFound where there is none of that key."""
+    finding: Finding | None = next((f for f in Report.from_json(report).findings if f.key == key), None)
+    if finding is None:
+        raise NotFound("That finding is not there any more.", "Look at the newest check.")
+    with evidence_of(case_of(stored), finding.page) as pictures:
+        return png_of(pictures.picture(finding.where, finding.severity, size))
+
+
+def section(
+    stored: StoredCase, plates: tuple[PlatesShown, Path] | None, start: tuple[float, float],
+    end: tuple[float, float], tell: Tell,
+) -> dict[str, Any]:
+    """The material cut open along a line; the tints of the plates lie in a file of ours."""
+    known = (plates[0], np.load(plates[1], mmap_mode="r")) if plates else None
+    return asdict(section_shown(case_of(stored), known, start, end))

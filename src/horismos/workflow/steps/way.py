@@ -1,0 +1,187 @@
+"""The way of a job: take in, look, mend, try a check sheet, release, and the RIP."""
+
+import hashlib
+import io
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, replace
+from typing import Any
+
+import numpy as np
+
+from horismos.artwork import art_alone
+from horismos.checking import CheckSheet, Report, check_whole
+from horismos.checking.measuring.edge_map import EdgeMap
+from horismos.destinations import Destination
+from horismos.errors import HorismosError
+from horismos.intake import kind_of
+from horismos.intake.pages import unlocked
+from horismos.mending import Step
+from horismos.rendering.load import DEFAULT_LIMIT
+from horismos.rendering.plates import PlateSet
+from horismos.simulation import rip as rip_plates
+from horismos.workflow.analyse import Analysis, Earlier, analyse
+from horismos.workflow.analyse import plates_of as plates_of_analysis
+from horismos.workflow.case import Case
+from horismos.workflow.mend import mend as mend_case
+from horismos.workflow.release import release as release_case
+from horismos.workflow.showing.findings import findings_shown
+from horismos.workflow.showing.inks import plates_shown
+from horismos.workflow.showing.page import page_seen
+from horismos.workflow.showing.sheet import cut_shown, sheet_shown
+from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of, remember
+from horismos.workflow.take_in import Arrival
+from horismos.workflow.take_in import take_in as take_in_file
+from horismos.workflow.trial import try_sheet as try_case
+
+__all__ = ["kind", "look", "mend", "release", "rip", "take_in", "try_sheet", "unlock"]
+
+Plain = dict[str, Any]
+Tell = Callable[[float, str], None]
+
+
+def kind(content: Content, name: str, tell: Tell) -> str:
+    """What kind of file it is. Raises CannotRead."""
+    return kind_of(content.read(), name).value
+
+
+def unlock(content: Content, password: str, tell: Tell) -> bytes:
+    """What a file holds that opens only with a password. Raises Locked where it is not the file's."""
+    return unlocked(content.read(), password)
+
+
+def take_in(content: Content, arrival: Arrival, page_number: int, tell: Tell) -> Plain:
+    """Take a file in (``arrival`` without its bytes). ``pdf`` is None where the file is its own working form."""
+    data = content.read()
+    found = take_in_file(replace(arrival, data=data), tell)
+    taken, artwork = found.taken, found.artwork
+    sha256 = hashlib.sha256(taken.pdf).hexdigest()
+    remember(sha256, artwork)
+    case = Case(artwork, found.suggestion.order, arrival.destination, page_number=page_number)
+    return {
+        "sha256": sha256, "pdf": None if sha256 == content.sha256 else taken.pdf, "kind": taken.kind.value,
+        "pages": taken.pages, "notes": [asdict(note) for note in taken.notes],
+        "choices": [asdict(choice) for choice in taken.choices], "order": found.suggestion.order.to_json(),
+        "said": list(found.suggestion.said), "warnings": list(found.suggestion.warnings), **_page(case),
+    }
+
+
+def _page(case: Case) -> Plain:
+    """The page as the stage shows it before anything is checked."""
+    return {"seen": asdict(page_seen(case)), "art": art_alone(case.artwork, case.page, case.lines)}
+
+
+def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] | None, tell: Tell) -> Plain:
+    """Check, lay out and plan. ``checked`` and ``before`` are the content and the report of the last check.
+
+    ``edges`` and ``plates`` are None where those of before hold.
+    """
+    tell(0.0, "reading the artwork")
+    case = case_of(stored)
+    earlier = _earlier(case, checked, before)
+    analysis = analyse(case, earlier, lambda share, what: tell(0.05 + share * 0.85, what))
+    report = analysis.report
+    return {
+        "seen": asdict(page_seen(case)), "art": analysis.art, "report": report.to_json(),
+        "cards": [asdict(card) for card in findings_shown(report, case.artwork, case.destination)],
+        "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
+        "edges": _edges(case, analysis.checked.edges), "edges_stand": "edge.risk" in report.carried,
+        "plates": None if _plates_stand(analysis, earlier) else _plates(case, analysis, tell),
+    }
+
+
+def _earlier(case: Case, checked: Content | None, before: Mapping[str, Any] | None) -> Earlier | None:
+    """The last check where a new one can build on it."""
+    if checked is None or before is None:
+        return None
+    try:
+        old = replace(artwork_of(checked), taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
+        return Earlier(old, Report.from_json(before))
+    except (HorismosError, ValueError, KeyError):
+        return None
+
+
+def _edges(case: Case, found: EdgeMap | None) -> bytes | None:
+    return None if found is None else json.dumps(found.to_json(case.terms.edge)).encode()
+
+
+def _limit(sheet: CheckSheet) -> float:
+    return sheet.limits.get("ink.load", DEFAULT_LIMIT)
+
+
+def _plates_stand(analysis: Analysis, earlier: Earlier | None) -> bool:
+    """Whether the plates of before hold: they show the line inks too, so nothing at all may have been touched."""
+    untouched = analysis.touched is not None and not analysis.touched
+    return untouched and earlier is not None and _limit(earlier.report.sheet) == _limit(analysis.case.check_sheet)
+
+
+def _plates(case: Case, analysis: Analysis, tell: Tell) -> Plain:
+    """The plates as one array with what the screen needs to know of them, or why there are none."""
+    tell(0.95, "making plates")
+    try:
+        made = plates_of_analysis(analysis)
+    except HorismosError as error:
+        return {"error": str(error)}
+    data = _array(made)
+    shown = plates_shown(case, made, _limit(case.check_sheet), hashlib.sha256(data).hexdigest())
+    return {"shown": asdict(shown), "array": data}
+
+
+def _array(made: PlateSet) -> bytes:
+    out = io.BytesIO()
+    np.save(out, np.stack([plate.tint for plate in made.plates]))
+    return out.getvalue()
+
+
+def mend(stored: StoredCase, step: Step, tell: Tell) -> Plain:
+    """Carry out one step; the page comes along as the stage shows it."""
+    after, done = mend_case(case_of(stored), step, tell)
+    sha256 = hashlib.sha256(done.artwork.data).hexdigest()
+    remember(sha256, done.artwork)
+    return {
+        "sha256": sha256, "pdf": done.artwork.data, "said": done.said, "proof": done.difference.to_json(),
+        **_page(after),
+    }
+
+
+def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:
+    """What a check sheet, that of the case, would change in the report of before."""
+    effect = try_case(case_of(stored), Report.from_json(before), tell)
+    return {
+        "verdict": list(effect.verdicts), "goes": [_plain(f) for f in effect.goes],
+        "comes": [_plain(f) for f in effect.comes], "ran": list(effect.ran),
+    }
+
+
+def _plain(finding: Any) -> Plain:
+    return {"id": finding.id, "severity": finding.severity.value, "message": finding.message}
+
+
+def release(stored: StoredCase, tell: Tell) -> Plain:
+    """Check once more and write the package; ``files`` are its names with their bytes."""
+    case = case_of(stored)
+    report = check_whole(case.artwork, case.terms, lambda share, what: tell(share * 0.4, what)).report
+    package = release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what))
+    return {
+        "files": dict(package.files), "ticket": _jsonable(package.ticket), "worst_off_mm": package.worst_off_mm,
+        "report": report.to_json(),
+    }
+
+
+def _jsonable(value: Any) -> Any:
+    return json.loads(json.dumps(value))
+
+
+def rip(content: Content, destination: Destination, tell: Tell) -> Plain:
+    """The simulated RIP's plates of a print PDF."""
+    result = rip_plates(content.read(), destination)
+    return {
+        "refused": result.refused,
+        "plates": [
+            {
+                "ink": p.ink, "role": p.role.value if p.role else None, "prints": p.prints,
+                "coverage": p.coverage, "png": p.png,
+            }
+            for p in result.plates
+        ],
+    }

@@ -1,0 +1,46 @@
+"""What children are told to do in the tests."""
+
+import ctypes
+import os
+import subprocess
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+Tell = Callable[[float, str], None]
+
+
+def tells(count: int, tell: Tell) -> int:
+    """Tell so many things."""
+    for i in range(count):
+        tell(i / max(count - 1, 1), str(i))
+    return count
+
+
+def number(tell: Tell) -> int:
+    """Its own number."""
+    return os.getpid()
+
+
+def faulty(tell: Tell) -> float:
+    """Fail as our own code may."""
+    return 1 / 0
+
+
+def starts_and_hangs(path: str, tell: Tell) -> None:
+    """Start a program, write both numbers down, and never end."""
+    child = subprocess.Popen(["sleep", "600"])
+    Path(path + ".new").write_text(f"{os.getpid()} {child.pid}")
+    Path(path + ".new").rename(path)
+    while True:
+        time.sleep(1)
+
+
+def eats(size: int, tell: Tell) -> int:
+    """Take memory."""
+    return len(bytearray(size))
+
+
+def crashes(tell: Tell) -> None:
+    """End as a broken codec does."""
+    ctypes.string_at(0)

@@ -1,0 +1,77 @@
+/** Another password for who is logged in. */
+import {
+  Alert,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useState } from "react";
+import { usePassword } from "../api/changes";
+
+const FIELDS = [
+  ["present", "Present password", "current-password"],
+  ["next", "New password", "new-password"],
+  ["again", "New password once more", "new-password"],
+] as const;
+
+export function Password({ onClose }: { onClose: () => void }) {
+  const [typed, setTyped] = useState({ present: "", next: "", again: "" });
+  const change = usePassword();
+  const differ = typed.again !== "" && typed.next !== typed.again;
+  const whole = typed.present !== "" && typed.next !== "" && typed.next === typed.again;
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="password-title">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (whole) change.mutate({ present: typed.present, new: typed.next });
+        }}
+      >
+        <DialogTitle id="password-title">Change your password</DialogTitle>
+        <DialogContent>
+          <Stack spacing={2} sx={{ width: 340, pt: 1 }}>
+            {change.isSuccess ? (
+              <Alert severity="success">
+                Your password is changed. Wherever else you were logged in, you are not any more.
+              </Alert>
+            ) : (
+              <>
+                <Typography variant="body2">At least 12 signs, and none of the common ones.</Typography>
+                {FIELDS.map(([key, label, complete], i) => (
+                  <TextField
+                    key={key}
+                    label={label}
+                    type="password"
+                    autoComplete={complete}
+                    autoFocus={i === 0}
+                    value={typed[key]}
+                    error={key === "again" && differ}
+                    helperText={key === "again" && differ ? "The two differ." : undefined}
+                    onChange={(e) => {
+                      change.reset();
+                      setTyped({ ...typed, [key]: e.target.value });
+                    }}
+                  />
+                ))}
+                {change.isError && <Alert severity="error">{change.error.message}</Alert>}
+              </>
+            )}
+          </Stack>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>{change.isSuccess ? "Close" : "Cancel"}</Button>
+          {!change.isSuccess && (
+            <Button type="submit" variant="contained" disabled={!whole || change.isPending}>
+              Change it
+            </Button>
+          )}
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
