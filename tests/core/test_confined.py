@@ -18,13 +18,15 @@ import pytest
 
 from horismos.artwork import read_bytes
 from horismos.artwork.unpack import FILTERS, stream_bytes, unpacked
-from horismos.confined import Call, Limits, Pool, run_limited
-from horismos.confined.pool import Fault
+from horismos.confined.limits import Limits
+from horismos.confined.pool import Call, Fault, Pool
+from horismos.confined.programs import run_limited
 from horismos.confined.wire import plain, values
 from horismos.errors import Asks, Cancelled, CannotRead, LimitExceeded
-from horismos.workflow import Arrival
 from horismos.workflow.steps.stored import Content
+from horismos.workflow.take_in import Arrival
 from tests import hostile
+from tests.running import wait_until
 
 STEPS = "horismos.workflow.steps"
 HERE = "tests.core.childish"
@@ -53,13 +55,6 @@ def alive(number: int) -> bool:
         return Path(f"/proc/{number}/stat").read_text().rsplit(")", 1)[1].split()[0] not in "ZX"
     except OSError:
         return False
-
-
-def wait_until(fact: Callable[[], bool], seconds: float = 5.0) -> bool:
-    ends = time.monotonic() + seconds
-    while not fact() and time.monotonic() < ends:
-        time.sleep(0.02)
-    return fact()
 
 
 # -- answers -------------------------------------------------------------------------------------------
@@ -156,7 +151,7 @@ def test_memory_is_limited_and_the_next_call_finds_a_new_child(pool: Pool) -> No
 def test_when_the_parent_is_killed_everything_below_it_ends(tmp_path: Path, which: signal.Signals) -> None:
     numbers = tmp_path / "numbers"
     program = (
-        "from horismos.confined import Call, Pool\n"
+        "from horismos.confined.pool import Call, Pool\n"
         f"Pool(['{HERE}']).run(Call('{HERE}:starts_and_hangs', ({str(numbers)!r},)))\n"
     )
     parent = subprocess.Popen([sys.executable, "-c", program], env={**os.environ, "PYTHONPATH": os.getcwd()})
@@ -169,7 +164,7 @@ def test_when_the_parent_is_killed_everything_below_it_ends(tmp_path: Path, whic
 def test_a_program_ends_with_the_process_that_runs_it(tmp_path: Path) -> None:
     (tmp_path / "in.ps").write_bytes(hostile.LOOP)
     program = (
-        "import os, pathlib; from horismos.confined import ghostscript\n"
+        "import os, pathlib; from horismos.confined.programs import ghostscript\n"
         "ghostscript(['-sDEVICE=nullpage', 'in.ps'], pathlib.Path('.'))\n"
     )
     parent = subprocess.Popen([sys.executable, "-c", program], cwd=tmp_path)

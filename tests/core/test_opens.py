@@ -11,9 +11,9 @@ import pytest
 
 from horismos.artwork import lines
 from horismos.mending import step_from
-from horismos.workflow import Arrival
 from horismos.workflow.steps import stored, way
 from horismos.workflow.steps.stored import Content, StoredCase
+from horismos.workflow.take_in import Arrival
 from tests.shapes import Drawing, circle, line_in, write
 
 MISS = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))

@@ -25,7 +25,9 @@ from horismos.release import Package, write_package
 from horismos.roles import LineRole
 from horismos.sheet import Layout, Placement, piece_of, sheet_of
 from horismos.simulation import play, rip
-from horismos.workflow import Case, JobFacts, Planned, plan, release
+from horismos.workflow.case import Case, JobFacts
+from horismos.workflow.plan import Planned, plan
+from horismos.workflow.release import release
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

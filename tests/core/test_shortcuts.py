@@ -99,7 +99,7 @@ def test_art_alone_is_the_same_picture_packed_or_not(pdf: Pdf) -> None:
 def test_plates_are_as_fine_as_the_page_allows() -> None:
     assert fitting_ppi((0, 0, 50, 50)) == 300
     wide = fitting_ppi((0, 0, 3000, 1500))
-    assert 3000 * 1500 * (wide / 25.4) ** 2 == pytest.approx(1_800_000, rel=0.001)
+    assert 3000 * 1500 * (wide / 25.4) ** 2 == pytest.approx(1_200_000, rel=0.001)
 
 
 def test_heavy_places_are_told_apart_and_the_heaviest_comes_first() -> None:

@@ -18,22 +18,16 @@ from horismos.mending import step
 from horismos.orders import Order
 from horismos.roles import LineRole
 from horismos.sheet import Layout
-from horismos.workflow import (
-    Arrival,
-    Case,
-    Earlier,
-    JobFacts,
-    analyse,
-    mend,
-    plan,
-    plates_of,
-    rehearse,
-    release,
-    take_in,
-)
+from horismos.workflow.analyse import Earlier, analyse, plates_of
+from horismos.workflow.case import Case, JobFacts
+from horismos.workflow.mend import mend
+from horismos.workflow.plan import plan
+from horismos.workflow.rehearse import rehearse
+from horismos.workflow.release import release
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.sheet import cut_shown, sheet_shown
+from horismos.workflow.take_in import Arrival, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
 Pdf = Callable[..., Path]

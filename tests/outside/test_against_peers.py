@@ -22,7 +22,9 @@ from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
 from horismos.rendering import plates
-from horismos.workflow import Case, JobFacts, plan, release
+from horismos.workflow.case import Case, JobFacts
+from horismos.workflow.plan import plan
+from horismos.workflow.release import release
 from tests.shapes import MM, circle, line_in
 
 Pdf = Callable[..., Path]

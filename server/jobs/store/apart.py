@@ -5,8 +5,7 @@ import os
 from collections.abc import Callable
 from typing import Any
 
-from horismos.confined import Call, Pool
-from horismos.confined.pool import Fault
+from horismos.confined.pool import Call, Fault, Pool
 
 __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
 

@@ -16,7 +16,7 @@ from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.roles import LineRole
 from horismos.sheet import Layout
-from horismos.workflow import JobFacts
+from horismos.workflow.case import JobFacts
 from horismos.workflow.steps.stored import Content, StoredCase
 from jobs import models
 from jobs.store.check_sheets import check_sheet_of

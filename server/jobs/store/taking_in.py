@@ -9,8 +9,8 @@ from horismos.errors import Asks, BadValue
 from horismos.intake import Answers
 from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.workflow import Arrival
 from horismos.workflow.steps.stored import Content
+from horismos.workflow.take_in import Arrival
 from jobs import models
 from jobs.store.apart import ask
 from jobs.store.cases import destination_of, order_of, pool_key

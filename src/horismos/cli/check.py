@@ -6,10 +6,11 @@ from pathlib import Path
 from typing import Any
 
 from horismos.checking import Report, check_whole
-from horismos.cli.common import OK, STOP, UNREADABLE, case_of, file_options, print_json, show
+from horismos.cli.common import case_of, show
+from horismos.cli.file import OK, STOP, UNREADABLE, file_options, print_json
 from horismos.errors import Locked
 from horismos.materials import MATERIALS
-from horismos.workflow import Case, letter_of, preflight_pdf
+from horismos.workflow.case import Case
 from horismos.workflow.showing.findings import report_document
 
 __all__ = ["options", "run"]
@@ -46,6 +47,10 @@ def run(args: argparse.Namespace) -> int:
 
 def _write_papers(args: argparse.Namespace, case: Case, report: Report) -> None:
     """The report and the letter, where they were asked for."""
+    if args.report is None and args.letter is None:
+        return
+    from horismos.workflow.papers import letter_of, preflight_pdf
+
     if args.report is not None:
         args.report.write_bytes(preflight_pdf(case, report))
     if args.letter is not None:

@@ -3,7 +3,7 @@
 import argparse
 
 from horismos.artwork.inspect import inspect
-from horismos.cli.common import OK, artwork_of, file_options, print_json
+from horismos.cli.file import OK, artwork_of, file_options, print_json
 from horismos.destinations import SHIPPED
 
 __all__ = ["options", "run"]

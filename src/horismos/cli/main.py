@@ -2,31 +2,43 @@
 
 import argparse
 import sys
-from types import ModuleType
+from importlib import import_module
 
-from horismos.cli import check, inspect, mend, release
-from horismos.cli.common import UNREADABLE
+from horismos.confined.limits import Limits, confine_self
 from horismos.errors import HorismosError
 
 __all__ = ["main"]
 
-COMMANDS: dict[str, ModuleType] = {"inspect": inspect, "check": check, "mend": mend, "release": release}
+COMMANDS = ("inspect", "check", "mend", "release")
+UNREADABLE = 2
+LIMITS = Limits(seconds=900)
+"""[ours] this process handles one file, and is itself the one that is limited."""
 
 
-def _parser() -> argparse.ArgumentParser:
+def _parser(wanted: list[str]) -> argparse.ArgumentParser:
+    """The options of a command; of all where it is none of them. Only what is wanted is imported."""
     parser = argparse.ArgumentParser(prog="horismos", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
-    for name, module in COMMANDS.items():
+    for name in wanted:
+        module = import_module(f"horismos.cli.{name}")
         about = str(module.__doc__).splitlines()[0]
-        module.options(commands.add_parser(name, help=about, description=about))
+        command = commands.add_parser(name, help=about, description=about)
+        module.options(command)
+        command.set_defaults(run=module.run)
     return parser
 
 
 def main(argv: list[str] | None = None) -> int:
     """Run a command; gives 0 for clean or look, 1 for a stop, 2 for what could not be done."""
-    args = _parser().parse_args(argv)
+    given = sys.argv[1:] if argv is None else argv
+    wanted = [name for name in COMMANDS if given[:1] == [name]]
+    args = _parser(wanted or list(COMMANDS)).parse_args(given)
+    if argv is None:
+        confine_self(LIMITS)
     try:
-        return int(COMMANDS[args.command].run(args))
+        return int(args.run(args))
     except (HorismosError, OSError) as error:
         print(error, file=sys.stderr)
+    except MemoryError:
+        print("The file asks for more memory than a file may. Ask for a simpler one.", file=sys.stderr)
     return UNREADABLE

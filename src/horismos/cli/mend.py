@@ -5,10 +5,11 @@ import sys
 from pathlib import Path
 
 from horismos.checking import check_whole
-from horismos.cli.common import OK, case_of, file_options
+from horismos.cli.common import case_of
+from horismos.cli.file import OK, file_options
 from horismos.errors import BadValue, NothingToDo
 from horismos.mending import Kind, Mend, Step, apply_all, offered, registered, step
-from horismos.workflow import Case
+from horismos.workflow.case import Case
 
 __all__ = ["options", "run"]
 

@@ -6,10 +6,11 @@ from dataclasses import replace
 from pathlib import Path
 
 from horismos.checking import check_whole
-from horismos.cli.common import OK, STOP, case_of, file_options, show
+from horismos.cli.common import case_of, show
+from horismos.cli.file import OK, STOP, file_options
 from horismos.materials import MATERIALS
 from horismos.sheet import Layout
-from horismos.workflow import release
+from horismos.workflow.release import release
 
 __all__ = ["options", "run"]
 

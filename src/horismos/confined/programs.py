@@ -16,7 +16,7 @@ __all__ = ["ghostscript", "run_limited"]
 
 TIME_S = 120.0
 PRINTED_BYTES = 1_000_000
-LOOKS_EVERY_S = 0.1
+LOOKS_EVERY_S = 0.02
 
 
 def run_limited(

@@ -7,6 +7,7 @@ import copy
 import io
 import tempfile
 from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -30,6 +31,7 @@ from horismos.intake.pictures import pictures_of
 from horismos.intake.svg_tree import LEAVES, SvgTree
 from horismos.paths import Contour
 from horismos.rendering import PageView
+from horismos.rendering.composite import Pixels
 from horismos.rendering.svg_witness import differing_share, drawn_by_resvg
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH
@@ -37,8 +39,8 @@ from horismos.units import MM_PER_INCH
 __all__ = ["SvgTaken", "pdf_from_svg"]
 
 TIME_S = 60.0
-COMPARED_PIXELS = 900_000
-FINER = 4
+COMPARED_PIXELS = 600_000
+FINER = (2, 4)
 """PDFium draws no stroke thinner than a pixel; drawn so much finer, thin strokes come out as pale as elsewhere."""
 MOST_UNLIKE = 0.0005
 """[ours] a larger share of the picture that differs is seen."""
@@ -73,11 +75,14 @@ def pdf_from_svg(
     root.set("height", f"{size_mm[1]:.6f}mm")
     taken = {id(element): role for role, elements in bound.items() for element in elements}
     art = _with_shapes(root, lambda element: id(element) not in taken, None)
-    pdf = _vectors(art, cancelled)
-    unlike = _unlike(art, pdf, size_mm, cancelled)
+    with ThreadPoolExecutor(1) as beside:
+        making = beside.submit(_vectors, art, cancelled)
+        theirs = _witness(art, size_mm)
+        pdf = making.result()
+    unlike = _unlike(pdf, theirs)
     as_pixels = unlike > MOST_UNLIKE
     if as_pixels:
-        pdf = _pixels(art, size_mm, ppi, cancelled)
+        pdf = _pixels(art, size_mm, ppi)
     lines: dict[LineRole, list[Contour]] = {}
     for role in [r for r in bound if r is not None and bound[r]]:
         alone = _with_shapes(root, lambda element, r=role: taken.get(id(element), "") is r, LINE_STYLE)  # type: ignore[misc]
@@ -125,27 +130,35 @@ def _vectors(svg: bytes, cancelled: Cancel) -> bytes:
         return (here / "out.pdf").read_bytes()
 
 
-def _unlike(svg: bytes, pdf: bytes, size_mm: tuple[float, float], cancelled: Cancel) -> float:
-    """The share in which PDFium's picture of the PDF differs from resvg's of the SVG."""
+def _witness(svg: bytes, size_mm: tuple[float, float]) -> Pixels:
+    """Resvg's picture of an SVG, to compare with."""
     ratio = size_mm[0] / size_mm[1]
     width = max(16, min(int((COMPARED_PIXELS * ratio) ** 0.5), 4_000))
-    png = drawn_by_resvg(svg, width, cancelled=cancelled)
-    with Image.open(io.BytesIO(png)) as image:
-        theirs = np.asarray(image.convert("RGB"))
+    with Image.open(io.BytesIO(drawn_by_resvg(svg, width))) as image:
+        return np.asarray(image.convert("RGB"))
+
+
+def _unlike(pdf: bytes, theirs: Pixels) -> float:
+    """The share in which PDFium's picture of the PDF differs from another; drawn finer only where it seems to."""
     with open_pdf(pdf) as opened:
         boxes, _, unit, _, _ = boxes_of(opened.pages[0].obj)
-    x0, y0, x1, y1 = boxes.media
+    x0, _, x1, _ = boxes.media
+    share = 1.0
     with PageView(pdf, boxes, unit) as view:
-        large = view.render((x0, y0, x1, y1), FINER * theirs.shape[1] / (x1 - x0) * MM_PER_INCH)
-    ours = np.asarray(Image.fromarray(large).reduce(FINER))
-    rows, columns = min(ours.shape[0], theirs.shape[0]), min(ours.shape[1], theirs.shape[1])
-    return differing_share(ours[:rows, :columns].copy(), theirs[:rows, :columns].copy())
+        for finer in FINER:
+            large = view.render(boxes.media, finer * theirs.shape[1] / (x1 - x0) * MM_PER_INCH)
+            ours = np.asarray(Image.fromarray(large).reduce(finer))
+            rows, columns = min(ours.shape[0], theirs.shape[0]), min(ours.shape[1], theirs.shape[1])
+            share = min(share, differing_share(ours[:rows, :columns], theirs[:rows, :columns]))
+            if share <= MOST_UNLIKE:
+                break
+    return share
 
 
-def _pixels(svg: bytes, size_mm: tuple[float, float], ppi: float, cancelled: Cancel) -> bytes:
+def _pixels(svg: bytes, size_mm: tuple[float, float], ppi: float) -> bytes:
     most = (MOST_PIXELS / 8 / (size_mm[0] * size_mm[1])) ** 0.5 * MM_PER_INCH
     width = max(1, round(size_mm[0] / MM_PER_INCH * min(ppi, most)))
-    (picture,) = pictures_of(drawn_by_resvg(svg, width, clear=True, cancelled=cancelled), Kind.PNG)
+    (picture,) = pictures_of(drawn_by_resvg(svg, width, clear=True), Kind.PNG)
     return pdf_of_pictures([picture], [size_mm])
 
 

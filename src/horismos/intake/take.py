@@ -1,8 +1,11 @@
-"""Takes a file in: tells its kind, asks what only a person can say, makes the working PDF."""
+"""Takes a file in: tells its kind, asks what only a person can say, makes the working PDF.
+
+What reads one kind only is imported where such a file comes: most are PDF, and start at once.
+"""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from horismos.artwork.boxes import inherited
 from horismos.artwork.kinds import Kind
@@ -12,21 +15,17 @@ from horismos.destinations import HOUSE, Destination
 from horismos.errors import Asks, Locked
 from horismos.formats.svg import svg_path
 from horismos.intake.answers import ART, UNITS, Answers, unbound
-from horismos.intake.drawings import pdf_of_lines, read_drawing
 from horismos.intake.kinds import kind_of
 from horismos.intake.pages import chosen_pages
-from horismos.intake.picture import Picture
-from horismos.intake.picture_pdf import pdf_of_pictures
-from horismos.intake.pictures import pictures_of
-from horismos.intake.postscript import pdf_from_postscript
-from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
-from horismos.intake.svg_tree import parse_svg, strands_of
 from horismos.names import recognise
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.questions import Choice, Question
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH, MM_PER_POINT, UNITS_MM
+
+if TYPE_CHECKING:
+    from horismos.intake.picture import Picture
 
 __all__ = ["Note", "Taken", "take_in"]
 
@@ -73,6 +72,8 @@ def take_in(
     if kind is Kind.PDF:
         return _pdf(data, kind, answers, ())
     if kind is Kind.POSTSCRIPT:
+        from horismos.intake.postscript import pdf_from_postscript
+
         tell(0.2, "running the PostScript")
         made = pdf_from_postscript(data, cancelled)
         note = Note("note", "PostScript was made into PDF; its spot inks were kept.")
@@ -142,6 +143,9 @@ def _choices(
 def _svg(
     data: bytes, answers: Answers, order: Order, destination: Destination, tell: Tell, cancelled: Cancel
 ) -> Taken:
+    from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
+    from horismos.intake.svg_tree import parse_svg, strands_of
+
     tree = parse_svg(data)
     notes = [Note("look", words) for words in tree.notes]
     strands = strands_of(tree.root)
@@ -193,6 +197,8 @@ def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:
 
 
 def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination) -> Taken:
+    from horismos.intake.drawings import pdf_of_lines, read_drawing
+
     drawing = read_drawing(data, kind)
     pictures = _pictures_of(drawing.strands)
     choices = tuple(
@@ -224,6 +230,9 @@ def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination
 
 
 def _picture(data: bytes, kind: Kind, answers: Answers, order: Order) -> Taken:
+    from horismos.intake.picture_pdf import pdf_of_pictures
+    from horismos.intake.pictures import pictures_of
+
     pictures = pictures_of(data, kind)
     notes = [Note("look", words) for picture in pictures for words in picture.notes]
     if len(pictures) > 1 and not answers.pages:
@@ -238,7 +247,7 @@ def _picture(data: bytes, kind: Kind, answers: Answers, order: Order) -> Taken:
     return Taken(kind, pdf_of_pictures([picture], [size]), (*notes, *([note] if note else [])), pages=len(pictures))
 
 
-def _picture_size(picture: Picture, answers: Answers, order: Order) -> tuple[tuple[float, float], Note | None]:
+def _picture_size(picture: "Picture", answers: Answers, order: Order) -> tuple[tuple[float, float], Note | None]:
     """The finished size of a picture: as answered, as it says, or as the order says. Raises Asks."""
     w, h = picture.shown_pixels
     ratio = w / h

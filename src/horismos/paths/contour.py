@@ -1,7 +1,9 @@
 """The one contour type between readers, geometry, writers and the stage."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property, wraps
+from typing import Any, Concatenate, ParamSpec, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +18,7 @@ __all__ = [
     "chain",
     "closed",
     "contour_from_points",
+    "once",
     "rectangle",
     "straight_segments",
 ]
@@ -37,6 +40,11 @@ class Contour:
     segments: Floats
     straight: NDArray[np.bool_]
     closed: bool
+
+    @cached_property
+    def measured(self) -> dict[object, Any]:
+        """What was measured of it already; it never changes."""
+        return {}
 
     @property
     def start(self) -> Floats:
@@ -111,6 +119,31 @@ def rectangle(x0: float, y0: float, x1: float, y1: float) -> Contour:
     4
     """
     return contour_from_points([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], closed=True)
+
+
+P = ParamSpec("P")
+Measured = TypeVar("Measured")
+
+
+def once(measure: Callable[Concatenate[Contour, P], Measured]) -> Callable[Concatenate[Contour, P], Measured]:
+    """A measure of a contour that is taken once with the same figures, since several checks ask for it.
+
+    Arrays that come of it are shared, and so cannot be written to.
+    """
+
+    @wraps(measure)
+    def found(contour: Contour, *figures: P.args, **named: P.kwargs) -> Measured:
+        key = (measure, *figures, *named.items())
+        if key not in contour.measured:
+            made = measure(contour, *figures, **named)
+            for part in made if isinstance(made, tuple) else (made,):
+                if isinstance(part, np.ndarray):
+                    part.setflags(write=False)
+            contour.measured[key] = made
+        known: Measured = contour.measured[key]
+        return known
+
+    return found
 
 
 @dataclass(frozen=True, eq=False)

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, Floats
+from horismos.paths.contour import Contour, Floats, once
 
 __all__ = ["chord_steps", "flatten", "points_at", "sample"]
 
@@ -41,6 +41,7 @@ def points_at(segments: Floats, t: Floats) -> Floats:
     return points
 
 
+@once
 def flatten(contour: Contour, tolerance_mm: float = 0.01) -> Floats:
     """The contour as a polyline, shape (n, 2), nowhere further off than the tolerance.
 

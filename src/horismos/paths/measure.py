@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from horismos.paths.box import Bounds
-from horismos.paths.contour import Contour, Floats
+from horismos.paths.contour import Contour, Floats, once
 from horismos.paths.flatten import flatten
 
 __all__ = ["bounds", "enclosing_counts", "length", "signed_area"]
@@ -15,6 +15,7 @@ _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 _PARTS = 4
 
 
+@once
 def length(contour: Contour) -> float:
     """The length in mm, by Gauss-Legendre quadrature of the speed along each curve.
 
@@ -40,6 +41,7 @@ def length(contour: Contour) -> float:
     return total
 
 
+@once
 def bounds(contour: Contour) -> Bounds:
     """The exact bounds in mm: the nodes and the extremes of each curve between them.
 
@@ -71,6 +73,7 @@ def _extremes(curved: Floats) -> tuple[Floats, Floats]:
     return values.min(axis=(0, 1)), values.max(axis=(0, 1))
 
 
+@once
 def signed_area(contour: Contour) -> float:
     """The enclosed area in mm², positive where the contour runs counter-clockwise.
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, Floats
+from horismos.paths.contour import Contour, Floats, once
 
 __all__ = ["Nodes", "Turn", "corners", "node_directions", "node_turns", "nodes", "tight_turns"]
 
@@ -69,6 +69,7 @@ def node_turns(contour: Contour) -> tuple[Floats, Floats]:
     return at, turn
 
 
+@once
 def node_directions(contour: Contour) -> tuple[Floats, Floats, Floats]:
     """The same, with the directions in which the line comes to each node, shape (n, 2)."""
     p = contour.segments

@@ -84,16 +84,16 @@ def load_places(
     area = float(above.sum()) * mm * mm / 100
     if not area:
         return HeavyPlaces(float(load.max()), 0.0, ())
-    size = max(1, -(-max(load.shape) // BLOCKS))
-    rows, columns = np.nonzero(above)
-    found: list[tuple[float, Bounds]] = []
-    for members in _regions(rows // size, columns // size):
-        r, c = rows[members], columns[members]
-        x0, y1 = made.at(float(r.min()) - 0.5, float(c.min()) - 0.5)
-        x1, y0 = made.at(float(r.max()) + 0.5, float(c.max()) + 0.5)
-        found.append((float(load[r, c].max()), (x0, y0, x1, y1)))
+    found = [(highest, _box(made, *span)) for highest, span in _regions(load, above)]
     found.sort(key=lambda place: -place[0])
     return HeavyPlaces(float(load.max()), area, tuple(box for _, box in found))
+
+
+def _box(made: PlateSet, top: int, left: int, bottom: int, right: int) -> Bounds:
+    """The box in mm round pixels from the first row and column to the last."""
+    x0, y1 = made.at(top - 0.5, left - 0.5)
+    x1, y0 = made.at(bottom + 0.5, right + 0.5)
+    return x0, y0, x1, y1
 
 
 def _inside(load: NDArray[np.float32], made: PlateSet, box: Bounds) -> NDArray[np.float32]:
@@ -107,21 +107,23 @@ def _inside(load: NDArray[np.float32], made: PlateSet, box: Bounds) -> NDArray[n
     return out
 
 
-def _regions(rows: NDArray[np.int64], columns: NDArray[np.int64]) -> list[NDArray[np.int64]]:
-    """The members of each group of blocks that touch."""
-    blocks: dict[tuple[int, int], list[int]] = {}
-    for i, block in enumerate(zip(rows.tolist(), columns.tolist(), strict=True)):
-        blocks.setdefault(block, []).append(i)
-    out = []
-    while blocks:
-        waiting, members = [next(iter(blocks))], []
-        while waiting:
-            block = waiting.pop()
-            if block in blocks:
-                members += blocks.pop(block)
-                waiting += [(block[0] + i, block[1] + j) for i in (-1, 0, 1) for j in (-1, 0, 1)]
-        out.append(np.array(members))
-    return out
+def _regions(load: NDArray[np.float32], above: NDArray[np.bool_]) -> list[tuple[float, tuple[int, int, int, int]]]:
+    """The highest load of each group of blocks that touch, with its first row and column and its last."""
+    from scipy import ndimage
+
+    size = max(1, -(-max(load.shape) // BLOCKS))
+    rows, columns = np.nonzero(above)
+    blocks = np.zeros((load.shape[0] // size + 1, load.shape[1] // size + 1), bool)
+    blocks[rows // size, columns // size] = True
+    names, count = ndimage.label(blocks, structure=np.ones((3, 3)))
+    name = names[rows // size, columns // size] - 1
+    highest = np.zeros(count, np.float32)
+    np.maximum.at(highest, name, load[rows, columns])
+    ends = np.array([[len(load), load.shape[1], -1, -1]] * count)
+    first, last = np.minimum, np.maximum
+    for at, (take, values) in enumerate(((first, rows), (first, columns), (last, rows), (last, columns))):
+        take.at(ends[:, at], name, values)
+    return [(float(high), (int(a), int(b), int(c), int(d))) for high, (a, b, c, d) in zip(highest, ends, strict=True)]
 
 
 def heat(load: NDArray[np.float32], limit: float = DEFAULT_LIMIT) -> NDArray[np.uint8]:

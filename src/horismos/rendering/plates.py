@@ -21,9 +21,12 @@ from horismos.units import MM_PER_INCH
 
 __all__ = ["Plate", "PlateSet", "blended", "fitting_ppi", "plates"]
 
-PLATE_PIXELS = 1_800_000
-BITMAP_BYTES = 200_000_000
-"""[ours] Ghostscript draws a page that fits into this at once, in half the time that bands take."""
+PLATE_PIXELS = 1_200_000
+HEAVY_BYTES = 4_000_000
+SMALL_BITMAP, LARGE_BITMAP = 30_000_000, 200_000_000
+"""[ours] Ghostscript draws a page that fits into this at once: a heavy one in half the time that bands take, while a
+small one waits longer for the memory to be cleared than for the drawing.
+"""
 DRAWING_S = 90.0
 """[ours] for the plates of a page."""
 MOST_PPI = 300.0
@@ -74,13 +77,14 @@ def plates(
 
     Raises CannotRead, LimitExceeded or Cancelled as the child process does.
     """
+    bitmap = LARGE_BITMAP if len(pdf) > HEAVY_BYTES else SMALL_BITMAP
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
         (here / "in.pdf").write_bytes(pdf if page is None else _page_alone(pdf, page))
         ghostscript(
             [
-                "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dMaxBitmap={BITMAP_BYTES}",
-                "-sCompression=none", "-sOutputFile=plate.tif", "in.pdf",
+                "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dMaxBitmap={bitmap}", "-sCompression=none",
+                "-sOutputFile=plate.tif", "in.pdf",
             ],
             here, cancelled, DRAWING_S,
         )

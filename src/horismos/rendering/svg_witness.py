@@ -1,47 +1,36 @@
-"""A second opinion on an SVG: resvg's picture of it, from a child process under limits."""
+"""A second opinion on an SVG: resvg's picture of it."""
 
-import sys
-import tempfile
 from collections.abc import Callable
-from pathlib import Path
 
 import numpy as np
-from PIL import Image, ImageFilter
 
-from horismos.confined.programs import run_limited
+from horismos.errors import CannotRead
 from horismos.rendering.composite import Pixels
 
 __all__ = ["differing_share", "drawn_by_resvg"]
 
 DPI = 96.0
 """[standard] CSS Values 3: a pixel is 1/96 inch."""
-TIME_S = 60.0
-NEAR_PIXELS = 5
+NEAR = 2
 RIM = 3
 """Pixels at the rim of a picture are half outside it; what they show says nothing."""
 TOLERANCE = 32
 """[ours] of 255: two renderers of one shape never agree on its rim to the bit."""
 
 
-DRAW = """
-import sys, resvg_py
-width, dpi, ground = int(sys.argv[1]), float(sys.argv[2]), sys.argv[3] or None
-svg = open("in.svg", encoding="utf-8").read()
-open("out.png", "wb").write(bytes(resvg_py.svg_to_bytes(svg_string=svg, width=width, dpi=dpi, background=ground)))
-"""
-"""What the child runs: nothing but the renderer is loaded there."""
+def drawn_by_resvg(svg: bytes, width: int, clear: bool = False) -> bytes:
+    """A PNG of an SVG, so many pixels wide, on white or clear. Raises CannotRead.
 
+    The renderer cannot be stopped: the process that this runs in has to be a limited one.
+    """
+    import resvg_py
 
-def drawn_by_resvg(
-    svg: bytes, width: int, clear: bool = False, cancelled: Callable[[], bool] = lambda: False
-) -> bytes:
-    """A PNG of an SVG, so many pixels wide, on white or clear. Raises as run_limited."""
-    with tempfile.TemporaryDirectory() as folder:
-        here = Path(folder)
-        (here / "in.svg").write_bytes(svg)
-        command = [sys.executable, "-c", DRAW, str(width), str(DPI), "" if clear else "white"]
-        run_limited(command, here, TIME_S, cancelled)
-        return (here / "out.png").read_bytes()
+    try:
+        return bytes(resvg_py.svg_to_bytes(
+            svg_string=svg.decode("utf-8"), width=width, dpi=DPI, background=None if clear else "white"
+        ))
+    except (ValueError, RuntimeError, OSError) as error:
+        raise CannotRead(f"The SVG cannot be drawn ({error}).", "Ask for a PDF.") from None
 
 
 def differing_share(a: Pixels, b: Pixels) -> float:
@@ -51,9 +40,21 @@ def differing_share(a: Pixels, b: Pixels) -> float:
     """
     unlike = np.zeros(a.shape[:2], dtype=bool)
     for one, other in ((a, b), (b, a)):
-        image = Image.fromarray(other)
-        low = np.asarray(image.filter(ImageFilter.MinFilter(NEAR_PIXELS))).astype(int) - TOLERANCE
-        high = np.asarray(image.filter(ImageFilter.MaxFilter(NEAR_PIXELS))).astype(int) + TOLERANCE
+        low = _around(other, np.minimum).astype(np.int16) - TOLERANCE
+        high = _around(other, np.maximum).astype(np.int16) + TOLERANCE
         unlike |= ((one < low) | (one > high)).any(axis=2)
     inner = unlike[RIM:-RIM, RIM:-RIM] if min(unlike.shape) > 8 * RIM else unlike
     return float(inner.mean())
+
+
+def _around(pixels: Pixels, take: Callable[..., Pixels]) -> Pixels:
+    """The least or greatest value within two pixels, along rows and then along columns."""
+    out = pixels
+    for axis in (0, 1):
+        wide = np.pad(out, [(NEAR, NEAR) if i == axis else (0, 0) for i in range(3)], mode="edge")
+        length = out.shape[axis]
+        parts = [wide[i : i + length] if axis == 0 else wide[:, i : i + length] for i in range(2 * NEAR + 1)]
+        out = parts[0].copy()
+        for part in parts[1:]:
+            take(out, part, out=out)
+    return out
