@@ -143,9 +143,13 @@ def test_a_stale_change_is_refused_and_says_who_changed_what(shop: Person) -> No
     ben = person("ben")
     first = ben.patch(address(job), {"name": "Round terns", "version": job["version"]}, content_type=JSON)
     assert first.status_code == 200
+    unchanged = {"name": "Round terns", "order": job["order"], "material": job["material_id"]}
+    whole = {**unchanged, "order": {**job["order"], "quantity": 5}, "version": job["version"] + 1}
+    assert ben.patch(address(job), whole, content_type=JSON).status_code == 200
     stale = shop.patch(address(job), {"columns": 2, "version": job["version"]}, content_type=JSON)
     assert stale.status_code == 409 and stale.json()["code"] == "changed-meanwhile"
-    assert "ben: Changed the name" in stale.json()["message"]
+    told = stale.json()["message"]
+    assert "(ben: Changed the order’s quantity from 1 to 5; ben: Changed the name)" in told, "and no more than that"
     after = shop.get(address(job)).json()
     assert after["name"] == "Round terns" and after["layout"].get("columns") is None
     mend = {"kind": "hairline", "settings": {"role": "kiss-cut"}}

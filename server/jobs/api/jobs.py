@@ -36,7 +36,7 @@ LAYOUT = ("columns", "gap_mm", "turned")
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
 WORDS = {"gap_mm": "the gap", "due": "the date", **{n: f"the {n}" for n in (
-    "name", "customer", "order", "destination", "material", "columns", "tools",
+    "name", "customer", "destination", "material", "columns", "tools",
 )}, "turned": "how copies lie"}
 """What the fields are called where a change is told of."""
 
@@ -126,6 +126,7 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
     given = body.given()
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
+        differs = _differs(job, given)
         for field in NAMES & set(given):
             setattr(job, field, given[field])
         if "destination" in given:
@@ -139,10 +140,33 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
             _keep_order(job, body.order.model_dump())
         for shown in body.tools:
             _keep_tool(job, shown)
-        change.done(f"Changed {', '.join(WORDS.get(field, field) for field in sorted(given))}")
+        if differs:
+            change.done(f"Changed {', '.join(differs)}")
         if set(given) - NAMES:
             begin(job, models.WorkKind.ANALYSE)
     return whole(request, job_id)
+
+
+def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:
+    """What of a change is one, in words: a form sends all its fields, those too that nobody has touched."""
+    before: dict[str, Any] = {
+        **{name: getattr(job, name) for name in NAMES}, "destination": job.destination_id, "material": job.material_id,
+        **{name: job.layout.get(name) for name in LAYOUT},
+    }
+    out = [WORDS[name] for name in before if name in given and given[name] != before[name]]
+    if "order" in given:
+        old, new = Order.from_json(job.order.data).to_json(), Order.from_json(given["order"]).to_json()
+        for key in sorted({*old, *new}):
+            if old.get(key) != new.get(key):
+                word = key.removesuffix("_mm").removesuffix("_m").replace("_", " ")
+                out.append(f"the order’s {word} from {_said(old.get(key))} to {_said(new.get(key))}")
+    return [*out, *([WORDS["tools"]] if given.get("tools") else [])]
+
+
+def _said(value: Any) -> str:
+    if value is None:
+        return "nothing"
+    return ", ".join(map(str, value)) if isinstance(value, list) else str(value)
 
 
 def _keep_order(job: models.Job, given: dict[str, Any]) -> None:

@@ -1,14 +1,16 @@
 """Pictures of a job: parts of its pages, its plates, the material cut open."""
 
 import math
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from ninja.errors import HttpError
-from pydantic import TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from horismos.errors import NotReady
 from horismos.rendering.png import png_of
+from horismos.units import MM_PER_INCH
 from horismos.workflow.showing.inks import PlatesShown, SectionShown, Tints, plate_picture
 from horismos.workflow.showing.inks import amounts as amounts_at
 from jobs import models
@@ -22,20 +24,24 @@ __all__ = ["router"]
 
 router = Router()
 PICTURE_PIXELS = 4_000_000
+MOST_INKS = 200
+Place = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
+"""A coordinate on a page, in mm."""
+Ppi = Annotated[float, Field(ge=0.5, le=10_000, allow_inf_nan=False)]
 SHORTEST_MM, LONGEST_MM = 0.01, 200_000.0
 SECTION = TypeAdapter(SectionShown)
 
 
 @router.get("/jobs/{job_id}/picture")
 def part(
-    request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float, ppi: float,
+    request: HttpRequest, job_id: int, x0: Place, y0: Place, x1: Place, y1: Place, ppi: Ppi,
     view: str = "art", revision: int = 0,
 ) -> HttpResponse:
     """A part of a view of a revision (mm) as PNG, at most so many pixels."""
     job = find_job(job_id)
-    if not (x1 > x0 and y1 > y0 and 0.5 <= ppi <= 10_000):
+    if not (x1 > x0 and y1 > y0):
         raise HttpError(400, "That is no area of the page.")
-    if (x1 - x0) * (y1 - y0) * (ppi / 25.4) ** 2 > PICTURE_PIXELS:
+    if math.ceil((x1 - x0) * ppi / MM_PER_INCH) * math.ceil((y1 - y0) * ppi / MM_PER_INCH) > PICTURE_PIXELS:
         raise HttpError(400, "That picture is too large. Ask for a smaller part.")
     made = job.revisions.filter(number=revision).first() if revision else job.revision
     if made is None:
@@ -59,18 +65,18 @@ def _plates(job: models.Job) -> tuple[PlatesShown, Tints]:
 @router.get("/jobs/{job_id}/plates")
 def plates(request: HttpRequest, job_id: int, inks: str = "", mode: str = "ink") -> HttpResponse:
     """Plates laid over each other (numbers in a row, none for all), or the ink load as heat."""
-    which = [int(part) for part in inks.split(",") if part.isdigit()]
+    which = [int(part) for part in inks.split(",")[:MOST_INKS] if part.isdecimal() and len(part) < 5]
     return picture(png_of(plate_picture(*_plates(find_job(job_id)), which, mode == "heat")))
 
 
 @router.get("/jobs/{job_id}/amounts", response=list[int])
-def amounts(request: HttpRequest, job_id: int, x: float, y: float) -> list[int]:
+def amounts(request: HttpRequest, job_id: int, x: Place, y: Place) -> list[int]:
     """The tint of every ink at a place in mm, 0 to 255, in the order of the plates."""
     return amounts_at(*_plates(find_job(job_id)), [(x, y)])[0]
 
 
 @router.get("/jobs/{job_id}/section", response=SectionShown)
-def cut_open(request: HttpRequest, job_id: int, x0: float, y0: float, x1: float, y1: float) -> SectionShown:
+def cut_open(request: HttpRequest, job_id: int, x0: Place, y0: Place, x1: Place, y1: Place) -> SectionShown:
     """The material cut open along a line across the page (mm)."""
     if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
         raise HttpError(400, "Draw a longer line.")

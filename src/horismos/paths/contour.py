@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, wraps
-from typing import Any, Concatenate, ParamSpec, TypeVar
+from typing import Any, Concatenate, ParamSpec, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -143,7 +143,7 @@ def once(measure: Callable[Concatenate[Contour, P], Measured]) -> Callable[Conca
         known: Measured = contour.measured[key]
         return known
 
-    return found
+    return cast(Callable[Concatenate[Contour, P], Measured], found)
 
 
 @dataclass(frozen=True, eq=False)

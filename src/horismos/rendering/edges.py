@@ -155,8 +155,8 @@ def _tiles(points: Floats, margin: float, heavy: bool) -> tuple[list[tuple[Bound
         owner = owner.ravel()
         tiles = []
         pixels = 0.0
-        for index in range(len(keys)):
-            members = np.flatnonzero(owner == index)
+        ends = np.cumsum(np.bincount(owner, minlength=len(keys)))[:-1]
+        for members in np.split(np.argsort(owner, kind="stable"), ends):
             low = points[members].min(axis=0) - margin
             high = points[members].max(axis=0) + margin
             tiles.append(((*low.tolist(), *high.tolist()), members))
@@ -174,18 +174,21 @@ def _ink(view: View, area: Bounds, ppi: float) -> np.ndarray:
     return ink
 
 
-def _along(
-    ink: np.ndarray, origin: tuple[float, float], per_mm: float, points: Floats, offsets: Floats
-) -> np.ndarray:
-    """The ink at points, shape (n, 2), moved by offsets, shape (k, n, 2), read between pixels."""
-    at = points[None] + offsets
-    x = np.clip((at[..., 0] - origin[0]) * per_mm - 0.5, 0, ink.shape[1] - 1.001)
-    y = np.clip((origin[1] - at[..., 1]) * per_mm - 0.5, 0, ink.shape[0] - 1.001)
-    column, row = x.astype(int), y.astype(int)
-    fx, fy = x - column, y - row
-    top = ink[row, column] * (1 - fx) + ink[row, column + 1] * fx
-    bottom = ink[row + 1, column] * (1 - fx) + ink[row + 1, column + 1] * fx
-    read: np.ndarray = top * (1 - fy) + bottom * fy
+def _along(ink: np.ndarray, x: Floats, y: Floats, dx: Floats, dy: Floats, count: int) -> np.ndarray:
+    """The ink, shape (count, n), at pixels and so many steps from them, each shape (n,), read between pixels."""
+    steps = np.arange(count, dtype=np.float32)[:, None]
+    across = np.clip(x.astype(np.float32) + steps * dx.astype(np.float32), 0, ink.shape[1] - 1.01)
+    down = np.clip(y.astype(np.float32) + steps * dy.astype(np.float32), 0, ink.shape[0] - 1.01)
+    column, row = across.astype(np.int32), down.astype(np.int32)
+    across -= column
+    down -= row
+    flat, at = ink.ravel(), row * ink.shape[1] + column
+    top, right = flat.take(at).astype(np.float32), flat.take(at + 1)
+    top += (right - top) * across
+    at += ink.shape[1]
+    bottom, right = flat.take(at).astype(np.float32), flat.take(at + 1)
+    bottom += (right - bottom) * across
+    read: np.ndarray = top + (bottom - top) * down
     return read
 
 
@@ -195,9 +198,11 @@ def _read(
 ) -> tuple[Floats, Floats, Floats]:
     """How far colour runs on outside, how far inside it begins and how far outside, for some samples."""
     step = 0.5 / per_mm
-    ruler = np.arange(0.0, reach_mm + 1.0, step)
-    outwards = _along(ink, origin, per_mm, points, ruler[:, None, None] * normals)
-    inwards = _along(ink, origin, per_mm, points, -ruler[:, None, None] * normals)
+    count = len(np.arange(0.0, reach_mm + 1.0, step))
+    x, y = (points[:, 0] - origin[0]) * per_mm - 0.5, (origin[1] - points[:, 1]) * per_mm - 0.5
+    dx, dy = normals[:, 0] / 2, -normals[:, 1] / 2  # half a pixel, rows downwards
+    outwards = _along(ink, x, y, dx, dy, count)
+    inwards = _along(ink, x, y, -dx, -dy, count)
     soft = round(SOFT_PIXELS / 0.5)
     # Each edge is looked for with a little of the other side before it, so that one right on the
     # cut is seen whole.

@@ -10,6 +10,7 @@ import numpy as np
 
 from horismos.artwork import Artwork, Page, art_alone, line_objects
 from horismos.artwork.kinds import Kind
+from horismos.artwork.limits import MAX_PAGES
 from horismos.artwork.read import read_boxes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.checking import Finding, Report
@@ -66,7 +67,7 @@ def tile(path: Path, area: Bounds, ppi: float, tell: Tell) -> bytes:
 def page_picture(content: Content, number: int, tell: Tell) -> bytes:
     """One page of a customer's PDF, small. Raises NotFound where there is no such page."""
     data = content.read()
-    if kind_of(data) is not Kind.PDF or number < 1:
+    if kind_of(data) is not Kind.PDF or not 1 <= number <= MAX_PAGES:
         raise NotFound("That is no page of a PDF.")
     try:
         boxes, user_unit = read_boxes(data, number)
