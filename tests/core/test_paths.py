@@ -8,7 +8,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from horismos.artwork.pathdata import contours_of, path_operators
-from horismos.paths import bounds, chain, contour_from_points, flatten, greatest_distance, length, signed_area
+from horismos.paths import (
+    Contour,
+    bounds,
+    chain,
+    contour_from_points,
+    flatten,
+    greatest_distance,
+    length,
+    rectangle,
+    sample,
+    signed_area,
+    together,
+)
+from horismos.paths.turns import node_directions
 from tests.shapes import circle
 
 UNIT = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
@@ -57,3 +70,41 @@ def test_written_and_read_again_a_contour_is_the_same(curves: list[tuple[float, 
 def test_no_bytes_break_the_path_reader(data: bytes) -> None:
     for contour in contours_of(data, UNIT):
         assert contour.segments.shape[1:] == (4, 2)
+
+
+def test_many_contours_measured_at_once_come_to_what_each_alone_comes_to() -> None:
+    chance = np.random.default_rng(7)
+
+    def any_contour() -> Contour:
+        segments = chance.normal(size=(chance.integers(1, 9), 4, 2)) * 20
+        straight = chance.random(len(segments)) < 0.4
+        for i, p in enumerate(segments):
+            if i:
+                p[0] = segments[i - 1, 3]
+            if straight[i]:
+                p[1], p[2] = p[0] + (p[3] - p[0]) / 3, p[0] + (p[3] - p[0]) * 2 / 3
+        return Contour(segments, straight, bool(chance.random() < 0.5))
+
+    nothing = np.zeros((1, 4, 2)) + 3
+    contours = [*(any_contour() for _ in range(60)), Contour(nothing, np.array([True]), False), rectangle(0, 0, 4, 2)]
+    alone = [Contour(c.segments, c.straight, c.closed) for c in contours]
+    together.measure_all(contours)
+    together.flatten_all(contours, 0.05)
+    together.sample_all(contours, 0.5)
+    together.directions_all(contours)
+    assert len(contours[0].measured) >= 6, "they were measured"
+    for one, other in zip(contours, alone, strict=True):
+        assert length(one) == pytest.approx(length(other)) and signed_area(one) == pytest.approx(signed_area(other))
+        assert bounds(one) == pytest.approx(bounds(other))
+        for measure, figures in ((flatten, (0.05,)), (sample, (0.5,)), (node_directions, ())):
+            mine, theirs = measure(one, *figures), measure(other, *figures)
+            for a, b in zip(*((v if isinstance(v, tuple) else (v,)) for v in (mine, theirs)), strict=True):
+                assert a.shape == b.shape and np.allclose(a, b, atol=1e-6)
+
+
+def test_what_was_measured_of_a_contour_is_kept_and_cannot_be_written_to() -> None:
+    contour = rectangle(0, 0, 4, 2)
+    line = flatten(contour, 0.01)
+    assert flatten(contour, 0.01) is line and flatten(contour, 0.02) is not line
+    with pytest.raises(ValueError, match="read-only"):
+        line[0] = 7

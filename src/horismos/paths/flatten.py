@@ -62,6 +62,7 @@ def flatten(contour: Contour, tolerance_mm: float = 0.01) -> Floats:
     return np.vstack([contour.start, points])
 
 
+@once
 def sample(contour: Contour, step_mm: float) -> tuple[Floats, Floats]:
     """Points at even steps of at most ``step_mm`` along the contour, and the directions there.
 

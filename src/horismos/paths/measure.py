@@ -4,12 +4,13 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour, Floats, once
 from horismos.paths.flatten import flatten
 
-__all__ = ["bounds", "enclosing_counts", "length", "signed_area"]
+__all__ = ["bounds", "enclosing_counts", "inner_extremes", "length", "lengths_of", "signed_area"]
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 _PARTS = 4
@@ -23,10 +24,13 @@ def length(contour: Contour) -> float:
     >>> length(rectangle(0, 0, 2, 1))
     6.0
     """
-    p = contour.segments
-    straight = p[contour.straight]
-    total = float(np.hypot(*(straight[:, 3] - straight[:, 0]).T).sum())
-    curved = p[~contour.straight]
+    return float(lengths_of(contour.segments, contour.straight).sum())
+
+
+def lengths_of(segments: Floats, straight: NDArray[np.bool_]) -> Floats:
+    """The length in mm of each segment, shape (n,)."""
+    out: Floats = np.hypot(*(segments[:, 3] - segments[:, 0]).T)
+    curved = segments[~straight]
     if len(curved):
         t = ((_NODES + 1) / 2 + np.arange(_PARTS)[:, None]).ravel() / _PARTS
         weights = np.tile(_WEIGHTS, _PARTS) / (2 * _PARTS)
@@ -37,8 +41,8 @@ def length(contour: Contour) -> float:
             + (2 * s * t)[:, None, None] * d[:, 1]
             + (t * t)[:, None, None] * d[:, 2]
         )
-        total += float((weights @ np.hypot(speed[..., 0], speed[..., 1])).sum())
-    return total
+        out[~straight] = weights @ np.hypot(speed[..., 0], speed[..., 1])
+    return out
 
 
 @once
@@ -54,13 +58,13 @@ def bounds(contour: Contour) -> Bounds:
     low, high = nodes.min(axis=0), nodes.max(axis=0)
     curved = p[~contour.straight]
     if len(curved):
-        inside = _extremes(curved)
-        low, high = np.minimum(low, inside[0]), np.maximum(high, inside[1])
+        least, most = inner_extremes(curved)
+        low, high = np.minimum(low, least.min(axis=0)), np.maximum(high, most.max(axis=0))
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
 
-def _extremes(curved: Floats) -> tuple[Floats, Floats]:
-    """The lowest and highest coordinates inside cubic segments, shape (n, 4, 2)."""
+def inner_extremes(curved: Floats) -> tuple[Floats, Floats]:
+    """The lowest and highest coordinates, shape (n, 2), inside each of cubic segments, shape (n, 4, 2)."""
     p0, p1, p2, p3 = (curved[:, i] for i in range(4))
     a, b, c = p3 - 3 * p2 + 3 * p1 - p0, 2 * (p2 - 2 * p1 + p0), p1 - p0
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -70,7 +74,7 @@ def _extremes(curved: Floats) -> tuple[Floats, Floats]:
     t = np.where(np.isfinite(candidates), np.clip(candidates, 0, 1), 0)
     s = 1 - t
     values = s**3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t**3 * p3
-    return values.min(axis=(0, 1)), values.max(axis=(0, 1))
+    return values.min(axis=0), values.max(axis=0)
 
 
 @once

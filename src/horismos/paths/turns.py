@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, once
 
-__all__ = ["Nodes", "Turn", "corners", "node_directions", "node_turns", "nodes", "tight_turns"]
+__all__ = ["Nodes", "Turn", "corners", "node_directions", "node_turns", "nodes", "tangents", "tight_turns"]
 
 SAMPLES = 9
 FINE_SAMPLES = 65
@@ -48,7 +48,7 @@ class Nodes:
     at: tuple[float, float]
 
 
-def _tangents(segments: Floats, end: bool) -> Floats:
+def tangents(segments: Floats, end: bool) -> Floats:
     """Unit tangents at the start or end of segments; where controls coincide, towards the next one."""
     p = segments[:, ::-1] if end else segments
     out = np.zeros((len(p), 2))
@@ -76,12 +76,19 @@ def node_directions(contour: Contour) -> tuple[Floats, Floats, Floats]:
     p = p[np.abs(p - p[:, :1]).max(axis=(1, 2)) > 1e-9]
     if len(p) < 2 and not (len(p) and contour.loops):
         return np.empty((0, 2)), np.empty(0), np.empty((0, 2))
-    comes, goes = _tangents(p, end=True), np.roll(_tangents(p, end=False), -1, axis=0)
+    comes, goes = tangents(p, end=True), np.roll(tangents(p, end=False), -1, axis=0)
     at = p[:, 3]
     if not contour.loops:
         comes, goes, at = comes[:-1], goes[:-1], at[:-1]
-    turn = np.degrees(np.arctan2(comes[:, 0] * goes[:, 1] - comes[:, 1] * goes[:, 0], (comes * goes).sum(axis=1)))
-    return at, turn, comes
+    return at, turned(comes, goes), comes
+
+
+def turned(comes: Floats, goes: Floats) -> Floats:
+    """By how many signed degrees directions, shape (n, 2), turn into others."""
+    found: Floats = np.degrees(
+        np.arctan2(comes[:, 0] * goes[:, 1] - comes[:, 1] * goes[:, 0], (comes * goes).sum(axis=1))
+    )
+    return found
 
 
 def corners(contour: Contour, least_degrees: float) -> list[Turn]:

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from horismos.paths import Contour, enclosing_counts, length, sample, signed_area
 from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
+from horismos.paths.together import directions_all, flatten_all, measure_all, sample_all
 from horismos.paths.turns import node_directions
 from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH
@@ -87,6 +88,10 @@ def measure_edges(
     inwards. A contour of no length is left out. At corners that point outwards the art is looked at in
     the directions between the two sides as well. A ``heavy`` page is drawn at the coarser resolution.
     """
+    measure_all(contours)
+    flatten_all(contours, 0.05)
+    sample_all(contours, STEP_MM)
+    directions_all(contours)
     depths = enclosing_counts(contours)
     sampled = []
     for contour, depth in zip(contours, depths, strict=True):

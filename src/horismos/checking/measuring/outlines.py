@@ -14,6 +14,7 @@ from horismos.paths.chords import Chords, Ints, chords_of
 from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
 from horismos.paths.nearness import Ribbon, ribbons
 from horismos.paths.ring import polygon_of
+from horismos.paths.together import flatten_all, measure_all
 from horismos.roles import OUTERMOST_FIRST, LineRole, Part
 
 __all__ = ["THROUGH_ALL", "LineShape", "Outline"]
@@ -66,6 +67,9 @@ class LineShape:
                 Outline(role, number, joined.contour, tuple(pieces[i] for i in joined.members))
                 for number, joined in enumerate(chain([line.contours[i] for line, i in pieces]))
             ]
+        every = [outline.contour for of in out.values() for outline in of]
+        measure_all(every)
+        flatten_all(every, 0.01)
         return out
 
     def leftovers(self, role: LineRole, area_mm2: float) -> tuple[list[Outline], list[Outline]]:
