@@ -19,6 +19,7 @@ from horismos.checking.engine.rules import rule
 from horismos.checking.measuring.edge_map import ACCURACY_MM
 from horismos.paths import flatten
 from horismos.paths.box import Bounds
+from horismos.paths.together import flatten_all
 
 DETAIL_MM = 6.0
 """[ours] a shape smaller than this both ways is a detail."""
@@ -32,13 +33,17 @@ def safe(c: Context) -> Iterator[Hit]:
     """
     if not c.faces():
         return
-    rings = [flatten(contour, 0.02) for contour in c.faces()]
-    cut = shapely.union_all([shapely.LineString(ring) for ring in rings if len(ring) > 1])
-    inside = shapely.union_all(shapely.make_valid([shapely.Polygon(ring) for ring in rings if len(ring) > 3]))
+    faces = c.faces()
+    flatten_all(faces, 0.02)
+    rings = [flatten(contour, 0.02) for contour in faces]
+    cut = shapely.multilinestrings([shapely.LineString(ring) for ring in rings if len(ring) > 1])
     shapely.prepare(cut)
-    shapely.prepare(inside)
     words = [text_box(o) for o in texts(c)]
     details = _details(c, cut) if any(p.coloured.any() for p in c.edges.colour) else []
+    if not words and not details:
+        return
+    inside = shapely.union_all(shapely.make_valid([shapely.Polygon(ring) for ring in rings if len(ring) > 3]))
+    shapely.prepare(inside)
     boxes = np.array([*words, *details]).reshape(-1, 4)
     shapes = shapely.box(*boxes.T)
     is_text = np.arange(len(boxes)) < len(words)
