@@ -17,7 +17,7 @@ from horismos.misregistration import Misregistration
 from horismos.paths import rectangle
 from horismos.paths.box import around, common, grow, holds, placed, union_bounds
 from horismos.paths.matrix import IDENTITY, apply, move, multiply, scale
-from horismos.paths.ring import area_inside, polygon_of, polyline_of
+from horismos.paths.ring import area_inside, polygon_of
 from horismos.roles import CUT_ORDER, LineRole, Part, StrokeShape, role_of_step
 
 NUMBER = st.floats(-1000, 1000)
@@ -72,7 +72,6 @@ def test_matrices_move_scale_and_place() -> None:
 
 def test_a_contour_as_an_area_is_as_large_as_it_is() -> None:
     assert polygon_of(rectangle(1, 1, 4, 3)).area == pytest.approx(6)
-    assert polyline_of(rectangle(0, 0, 3, 4)).length == pytest.approx(14)
 
 
 def test_areas_of_several_contours_are_counted_once_and_their_holes_filled() -> None:

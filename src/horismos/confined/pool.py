@@ -18,7 +18,7 @@ from pathlib import Path
 from typing import Any
 
 from horismos.confined.limits import Limits
-from horismos.confined.wire import HEAD, Closed, receive_within, send, values
+from horismos.confined.wire import HEAD, Closed, exactly, receive_within, send, values
 from horismos.errors import Asks, Cancelled, CannotRead, LimitExceeded, by_code
 from horismos.questions import Choice, Question
 
@@ -233,7 +233,7 @@ class Pool:
                 ours, theirs = socket.socketpair()
                 try:
                     socket.send_fds(control, [pickle.dumps(self._limits)], [theirs.fileno()])
-                    (number,) = HEAD.unpack(_whole(control, HEAD.size))
+                    (number,) = HEAD.unpack(exactly(control, HEAD.size))
                     ours.settimeout(ANSWERS_WITHIN_S)
                     return _Child(number, ours)
                 except (OSError, Closed):
@@ -259,16 +259,6 @@ class Pool:
             theirs.close()
             self._template = process, ours
         return self._template
-
-
-def _whole(of: socket.socket, size: int) -> bytes:
-    out = b""
-    while len(out) < size:
-        part = of.recv(size - len(out))
-        if not part:
-            raise Closed
-        out += part
-    return out
 
 
 def _value(answer: dict[str, Any]) -> Any:

@@ -11,7 +11,7 @@ from typing import Any
 
 import msgpack
 
-__all__ = ["Closed", "plain", "receive", "receive_within", "send", "values"]
+__all__ = ["Closed", "exactly", "plain", "receive", "receive_within", "send", "values"]
 
 HEAD = struct.Struct(">Q")
 MOST_BYTES = 3_000_000_000
@@ -47,10 +47,10 @@ def send(to: socket.socket, data: bytes) -> None:
 
 def receive(of: socket.socket) -> bytes:
     """The next message. Raises Closed where the other side has ended."""
-    (size,) = HEAD.unpack(_exactly(of, HEAD.size))
+    (size,) = HEAD.unpack(exactly(of, HEAD.size))
     if size > MOST_BYTES:
         raise Closed
-    return bytes(_exactly(of, size))
+    return bytes(exactly(of, size))
 
 
 def receive_within(of: socket.socket, seconds: float) -> bytes | None:
@@ -59,7 +59,8 @@ def receive_within(of: socket.socket, seconds: float) -> bytes | None:
     return receive(of) if ready else None
 
 
-def _exactly(of: socket.socket, size: int) -> bytearray:
+def exactly(of: socket.socket, size: int) -> bytearray:
+    """So many bytes. Raises Closed where the other side ends before, or takes too long."""
     out = bytearray()
     while len(out) < size:
         try:

@@ -1,7 +1,6 @@
 """PostScript and EPS into PDF, through Ghostscript, spot inks kept."""
 
 import tempfile
-from collections.abc import Callable
 from pathlib import Path
 
 from horismos.confined.programs import ghostscript
@@ -25,8 +24,8 @@ def _program(data: bytes) -> bytes:
     return data
 
 
-def pdf_from_postscript(data: bytes, cancelled: Callable[[], bool] = lambda: False) -> bytes:
-    """The PDF of a PostScript or EPS file. Raises CannotRead, LimitExceeded or Cancelled."""
+def pdf_from_postscript(data: bytes) -> bytes:
+    """The PDF of a PostScript or EPS file. Raises CannotRead or LimitExceeded."""
     program = _program(data)
     encapsulated = b"EPSF" in program[:200]
     with tempfile.TemporaryDirectory() as folder:
@@ -43,7 +42,7 @@ def pdf_from_postscript(data: bytes, cancelled: Callable[[], bool] = lambda: Fal
                 *(["-dEPSCrop"] if encapsulated else []),
                 "-sOutputFile=out.pdf", "in.ps",
             ],
-            here, cancelled, TIME_S,
+            here, time_s=TIME_S,
         )
         out = here / "out.pdf"
         if not out.exists() or not out.stat().st_size:

@@ -49,7 +49,6 @@ LINE_STYLE = (
     "opacity:1 !important;stroke-opacity:1 !important;clip-path:none !important;mask:none !important;"
     "filter:none !important;marker:none !important"
 )
-Cancel = Callable[[], bool]
 
 
 @dataclass(frozen=True, eq=False)
@@ -63,12 +62,12 @@ class SvgTaken:
 
 def pdf_from_svg(
     tree: SvgTree, size_mm: tuple[float, float], bound: Mapping[LineRole | None, Sequence[Any]],
-    destination: Destination, ppi: float, cancelled: Cancel = lambda: False,
+    destination: Destination, ppi: float,
 ) -> SvgTaken:
     """Convert at a finished size. ``bound`` holds the shapes by line role; None: left out altogether.
 
-    ``ppi`` is the resolution of the art where it has to come in as pixels. Raises CannotRead,
-    LimitExceeded or Cancelled.
+    ``ppi`` is the resolution of the art where it has to come in as pixels. Raises CannotRead
+    or LimitExceeded.
     """
     root = tree.root
     root.set("width", f"{size_mm[0]:.6f}mm")
@@ -76,7 +75,7 @@ def pdf_from_svg(
     taken = {id(element): role for role, elements in bound.items() for element in elements}
     art = _with_shapes(root, lambda element: id(element) not in taken, None)
     with ThreadPoolExecutor(1) as beside:
-        making = beside.submit(_vectors, art, cancelled)
+        making = beside.submit(_vectors, art)
         theirs = _witness(art, size_mm)
         pdf = making.result()
     unlike = _unlike(pdf, theirs)
@@ -86,7 +85,7 @@ def pdf_from_svg(
     lines: dict[LineRole, list[Contour]] = {}
     for role in [r for r in bound if r is not None and bound[r]]:
         alone = _with_shapes(root, lambda element, r=role: taken.get(id(element), "") is r, LINE_STYLE)  # type: ignore[misc]
-        contours = _contours(_vectors(alone, cancelled))
+        contours = _contours(_vectors(alone))
         if contours:
             lines[role] = contours
     if lines:
@@ -120,11 +119,11 @@ def _with_shapes(root: Any, stays: Callable[[Any], bool], style: str | None) -> 
     return out
 
 
-def _vectors(svg: bytes, cancelled: Cancel) -> bytes:
+def _vectors(svg: bytes) -> bytes:
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
         (here / "in.svg").write_bytes(svg)
-        run_limited(["rsvg-convert", "-f", "pdf", "-o", "out.pdf", "in.svg"], here, TIME_S, cancelled)
+        run_limited(["rsvg-convert", "-f", "pdf", "-o", "out.pdf", "in.svg"], here, TIME_S)
         if not (here / "out.pdf").exists():
             raise CannotRead("The SVG could not be converted.", "Ask for a PDF.")
         return (here / "out.pdf").read_bytes()

@@ -29,7 +29,6 @@ if TYPE_CHECKING:
 
 __all__ = ["Note", "Taken", "take_in"]
 
-Cancel = Callable[[], bool]
 Tell = Callable[[float, str], None]
 PASSWORD = Question("password", "The file opens only with a password. Ask the customer for it and type it here.")
 MOST_SAMPLE = 30_000
@@ -59,12 +58,12 @@ class Taken:
 
 def take_in(
     data: bytes, name: str = "", answers: Answers | None = None, order: Order | None = None,
-    destination: Destination = HOUSE, tell: Tell = lambda share, what: None, cancelled: Cancel = lambda: False,
+    destination: Destination = HOUSE, tell: Tell = lambda share, what: None,
 ) -> Taken:
     """Make the working PDF of a file.
 
     Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where
-    the file cannot be taken in, Cancelled where ``cancelled`` says so.
+    the file cannot be taken in.
     """
     answers, order = answers or Answers(), order or Order()
     kind = kind_of(data, name)
@@ -75,11 +74,11 @@ def take_in(
         from horismos.intake.postscript import pdf_from_postscript
 
         tell(0.2, "running the PostScript")
-        made = pdf_from_postscript(data, cancelled)
+        made = pdf_from_postscript(data)
         note = Note("note", "PostScript was made into PDF; its spot inks were kept.")
         return _pdf(made, kind, answers, (note,))
     if kind is Kind.SVG:
-        return _svg(data, answers, order, destination, tell, cancelled)
+        return _svg(data, answers, order, destination, tell)
     if kind in (Kind.HPGL, Kind.DXF):
         return _drawing(data, kind, answers, destination)
     return _picture(data, kind, answers, order)
@@ -141,7 +140,7 @@ def _choices(
 
 
 def _svg(
-    data: bytes, answers: Answers, order: Order, destination: Destination, tell: Tell, cancelled: Cancel
+    data: bytes, answers: Answers, order: Order, destination: Destination, tell: Tell
 ) -> Taken:
     from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
     from horismos.intake.svg_tree import parse_svg, strands_of
@@ -170,7 +169,7 @@ def _svg(
             taken.update(map(id, new))
             bound.setdefault(role, []).extend(new)
     tell(0.3, "converting the SVG")
-    made = pdf_from_svg(tree, size, bound, destination, art_ppi(order.viewing_distance_m), cancelled)
+    made = pdf_from_svg(tree, size, bound, destination, art_ppi(order.viewing_distance_m))
     if made.as_pixels:
         notes.append(Note(
             "look",

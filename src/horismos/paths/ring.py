@@ -8,12 +8,7 @@ import shapely
 from horismos.paths.contour import Contour
 from horismos.paths.flatten import flatten
 
-__all__ = ["area_inside", "polygon_of", "polyline_of"]
-
-
-def polyline_of(contour: Contour, tolerance_mm: float = 0.01) -> Any:
-    """The line that a contour draws, as shapely has it."""
-    return shapely.LineString(flatten(contour, tolerance_mm))
+__all__ = ["area_inside", "polygon_of"]
 
 
 def polygon_of(contour: Contour, tolerance_mm: float = 0.01) -> Any:

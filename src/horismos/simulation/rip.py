@@ -5,7 +5,6 @@ It judges from the file alone, as a machine would, and never from what the house
 
 import io
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -48,7 +47,7 @@ class RipResult:
 
 
 def rip(
-    pdf: bytes, destination: Destination, cancelled: Callable[[], bool] = lambda: False
+    pdf: bytes, destination: Destination
 ) -> RipResult:
     """Take a print PDF. Raises CannotRead, LimitExceeded or Cancelled from the engine."""
     artwork = read_bytes(pdf)
@@ -64,7 +63,7 @@ def rip(
     ppi = min(150.0, math.sqrt(PLATE_PIXELS / area_in))
     if refused:
         return RipResult(refused, (), ppi, size)
-    made = plates(pdf, ppi, cancelled=cancelled)
+    made = plates(pdf, ppi)
     if not made:
         raise CannotRead("The RIP made no plate.")
     return RipResult("", tuple(_shown(plate, destination) for plate in made), ppi, size)

@@ -1,6 +1,5 @@
 """Looks at a job as it stands: what the file holds, what the check finds, how the sheet lies and is cut."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from horismos.artwork import Artwork, art_alone
@@ -63,7 +62,7 @@ def analyse(case: Case, earlier: Earlier | None = None, progress: Progress = lam
     return Analysis(case, checked, art, planned, refused, touched)
 
 
-def plates_of(analysis: Analysis, cancelled: Callable[[], bool] = lambda: False) -> PlateSet:
+def plates_of(analysis: Analysis) -> PlateSet:
     """The plates of the case's page: those that the check made, or made now.
 
     Raises what making them raises.
@@ -76,4 +75,4 @@ def plates_of(analysis: Analysis, cancelled: Callable[[], bool] = lambda: False)
         return checked.plates
     box = case.page.boxes.media
     ppi = fitting_ppi(box)
-    return PlateSet(tuple(plates(page_whole(case.artwork, case.page), ppi, None, cancelled)), ppi, box)
+    return PlateSet(tuple(plates(page_whole(case.artwork, case.page), ppi, None)), ppi, box)

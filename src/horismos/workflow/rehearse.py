@@ -1,7 +1,7 @@
 """Rehearses a package on the simulated machines before a metre is spent."""
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from horismos.destinations import Destination
@@ -20,7 +20,7 @@ class Rehearsal:
 
 
 def rehearse(
-    files: Mapping[str, bytes], destination: Destination, cancelled: Callable[[], bool] = lambda: False
+    files: Mapping[str, bytes], destination: Destination
 ) -> Rehearsal:
     """Let the simulated RIP and cutter take a package's files, by name. Raises NotFound where one is missing."""
     by_end = {end: [name for name in files if name.endswith(end)] for end in ("-print.pdf", "-ticket.json", ".plt")}
@@ -29,6 +29,6 @@ def rehearse(
             raise NotFound(f"The package holds no {what}.", "Release the job again.")
     ticket = json.loads(files[by_end["-ticket.json"][0]])
     return Rehearsal(
-        rip(files[by_end["-print.pdf"][0]], destination, cancelled),
+        rip(files[by_end["-print.pdf"][0]], destination),
         {name: play(files[name], ticket) for name in by_end[".plt"]},
     )

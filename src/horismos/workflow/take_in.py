@@ -1,6 +1,5 @@
 """Takes a customer's file in: its working form, the artwork in it, and the order to begin with."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 from horismos.artwork import Artwork, read_bytes
@@ -36,9 +35,7 @@ class Arrival:
     last: Order | None = None
 
 
-def take_in(
-    file: Arrival, progress: Progress = lambda share, what: None, cancelled: Callable[[], bool] = lambda: False
-) -> TakenIn:
+def take_in(file: Arrival, progress: Progress = lambda share, what: None) -> TakenIn:
     """Take a file in.
 
     Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where the file
@@ -46,7 +43,7 @@ def take_in(
     """
     taken = take_in_file(
         file.data, file.name, file.answers, file.order, file.destination,
-        lambda share, what: progress(share * 0.7, what), cancelled,
+        lambda share, what: progress(share * 0.7, what),
     )
     progress(0.8, "reading the artwork")
     notes = tuple((note.severity, note.words) for note in taken.notes)

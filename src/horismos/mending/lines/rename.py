@@ -47,8 +47,10 @@ def _inside(obj: Any, depth: int) -> Iterator[Array]:
 def _say(before: Before) -> str:
     old, new = before.step["ink"], before.step["to"]
     named = any(old in page.ink_names for page in before.artwork.pages)
-    if not named or old == new:
+    if not named:
         raise NothingToDo(f"No ink is called “{old}”.")
+    if old == new:
+        raise NothingToDo(f"The ink is called “{new}” already.")
     count = sum(line.ink == old for line in before.lines)
     what = plural(count, "line") if count else "the art in this ink"
     return f"Writes “{new}” for “{old}” wherever the file names that ink ({what}). Shapes and colours stay as they are."

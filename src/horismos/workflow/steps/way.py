@@ -134,13 +134,12 @@ def _array(made: PlateSet) -> bytes:
 
 
 def mend(stored: StoredCase, step: Step, tell: Tell) -> Plain:
-    """Carry out one step; the page comes along as the stage shows it."""
-    after, done = mend_case(case_of(stored), step, tell)
+    """Carry out one step."""
+    _, done = mend_case(case_of(stored), step, tell)
     sha256 = hashlib.sha256(done.artwork.data).hexdigest()
     remember(sha256, done.artwork)
     return {
         "sha256": sha256, "pdf": done.artwork.data, "said": done.said, "proof": done.difference.to_json(),
-        **_page(after),
     }
 
 
@@ -164,7 +163,6 @@ def release(stored: StoredCase, tell: Tell) -> Plain:
     package = release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what))
     return {
         "files": dict(package.files), "ticket": _jsonable(package.ticket), "worst_off_mm": package.worst_off_mm,
-        "report": report.to_json(),
     }
 
 
