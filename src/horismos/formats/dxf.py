@@ -16,7 +16,7 @@ from ezdxf.disassemble import recursive_decompose
 from ezdxf.lldxf.const import DXFError
 from ezdxf.path import Curve3To, Curve4To, Path
 
-from horismos.errors import CannotRead, LimitExceeded
+from horismos.errors import CannotRead, HorismosError, LimitExceeded
 from horismos.paths import Contour, chain
 from horismos.paths.pen import ContourPen
 from horismos.units import UNITS_MM
@@ -48,9 +48,16 @@ class Drawing:
 def read_dxf(data: bytes) -> Drawing:
     """Read a drawing. Raises CannotRead, or LimitExceeded where it holds too much."""
     try:
-        document, auditor = recover.read(io.BytesIO(data))
-    except (DXFError, OSError, ValueError, TypeError, IndexError, KeyError, AttributeError, RecursionError) as error:
-        raise CannotRead(f"The DXF file is too damaged to be read ({error}).", "Ask for it to be sent again.") from None
+        return _read(data)
+    except (HorismosError, MemoryError):
+        raise
+    except Exception as error:  # a damaged file fails ezdxf in any way there is, assertions among them
+        words = f"The DXF file is too damaged to be read ({error})."
+        raise CannotRead(words, "Ask for it to be sent again.") from error
+
+
+def _read(data: bytes) -> Drawing:
+    document, auditor = recover.read(io.BytesIO(data))
     repairs = tuple(dict.fromkeys(str(entry.message)[:120] for entry in auditor.fixes))[:12]
     layers: dict[str, list[Contour]] = {}
     left_out: dict[str, int] = {}
