@@ -131,8 +131,8 @@ def test_what_cannot_be_measured_is_said(monkeypatch: pytest.MonkeyPatch) -> Non
         raise LimitExceeded("gs took longer than 300 s.")
 
     monkeypatch.setattr("horismos.checking.engine.context.plates", fails)
-    report = check(read_bytes(write(Drawing(CLEAN))))
-    (found,) = report.findings
+    assert not check(read_bytes(write(Drawing(CLEAN)))).findings, "one ink comes to 100 % at most, whatever is measured"
+    (found,) = check(read_bytes(write(Drawing("0.9 0.1 0.1 0.1 k 0 0 100 100 re f " + CLEAN)))).findings
     assert found.id == "ink.load" and found.severity == "look" and found.measured is None
     assert "could not be measured" in found.message and "300 s" in found.message
 

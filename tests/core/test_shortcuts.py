@@ -35,7 +35,7 @@ def test_a_page_drawn_once_gives_the_pictures_that_are_drawn_anew(
 ) -> None:
     page = read_bytes(write(Drawing(ART))).pages[0]
     data = write(Drawing(ART))
-    once, anew = RasterView(data, page.boxes), PageView(data, page.boxes)
+    once, anew = RasterView(data, page), PageView(data, page.boxes)
     a, b = once.render(area, ppi).astype(int), anew.render(area, ppi).astype(int)
     once.close()
     anew.close()

@@ -1,21 +1,22 @@
 """A page drawn once by Ghostscript and looked at in parts, for pages that would be drawn anew for each part.
 
 PDFium decodes a picture of a hundred million pixels for every part that it draws. Ghostscript draws the
-page in one go within little memory; the picture lies in a file and is mapped, not loaded.
+page in one go; the picture lies in a file and is mapped, not loaded. Where the heavy pictures are in process inks
+it is drawn in these: turning each of their pixels into RGB takes longer than all else.
 """
 
 import math
 import mmap
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
 from PIL import Image
 
-from horismos.artwork.model import Boxes, ImageObject, Page
+from horismos.artwork.model import ImageObject, Page
 from horismos.confined.programs import ghostscript
-from horismos.errors import CannotRead, LimitExceeded
+from horismos.errors import LimitExceeded
 from horismos.paths.box import Bounds
 from horismos.rendering.composite import MAX_PIXELS, Pixels
 from horismos.units import MM_PER_INCH
@@ -24,35 +25,42 @@ __all__ = ["RasterView", "is_heavy"]
 
 HEAVY_PIXELS = 24_000_000
 """[ours] from this many pixels in one picture on, decoding takes longer than drawing."""
-PPI = 300.0
-"""Ghostscript fills every pixel that a clipped picture touches: edges are right to 0.1 mm at this resolution."""
-MOST_PIXELS = 120_000_000
+PPI = 254.0
+"""Ghostscript fills every pixel that a clipped picture touches: edges are right to a pixel, which is 0.1 mm."""
+MOST_PIXELS = 70_000_000
 """[ours] of the whole picture; a larger page is drawn coarser."""
+AT_ONCE_BYTES = 300_000_000
+"""So much Ghostscript draws at once: in bands it takes nearly twice as long."""
 
 
 def is_heavy(page: Page) -> bool:
     """Whether a page shows a picture that should be decoded once only."""
-    return any(isinstance(o, ImageObject) and o.pixels[0] * o.pixels[1] > HEAVY_PIXELS for o in page.objects)
+    return bool(_heavy(page))
+
+
+def _heavy(page: Page) -> list[ImageObject]:
+    return [o for o in page.objects if isinstance(o, ImageObject) and o.pixels[0] * o.pixels[1] > HEAVY_PIXELS]
 
 
 class RasterView:
     """One page of a PDF in a file of pixels; to be asked as a PageView. Takes its file away at the end."""
 
-    def __init__(self, data: bytes, boxes: Boxes, cancelled: Callable[[], bool] = lambda: False) -> None:
-        self.boxes = boxes
-        x0, y0, x1, y1 = boxes.media
+    def __init__(self, data: bytes, page: Page, cancelled: Callable[[], bool] = lambda: False) -> None:
+        self.boxes = page.boxes
+        x0, y0, x1, y1 = page.boxes.media
         whole = (x1 - x0) * (y1 - y0) / MM_PER_INCH**2
         ppi = min(PPI, math.sqrt(MOST_PIXELS / max(whole, 1e-6)))
+        inks = not any(o.additive for o in _heavy(page))
         self._folder = tempfile.TemporaryDirectory()
         here = Path(self._folder.name)
         try:
             (here / "in.pdf").write_bytes(data)
             ghostscript(
-                ["-sDEVICE=ppmraw", f"-r{ppi:.4f}", "-dGraphicsAlphaBits=4", "-dTextAlphaBits=4",
-                 "-sOutputFile=out.ppm", "in.pdf"],
+                [f"-sDEVICE={'pamcmyk32' if inks else 'ppmraw'}", f"-r{ppi:.4f}", f"-dMaxBitmap={AT_ONCE_BYTES}",
+                 "-dGraphicsAlphaBits=4", "-dTextAlphaBits=4", "-sOutputFile=out", "in.pdf"],
                 here, cancelled,
             )
-            self._pixels = _mapped(here / "out.ppm")
+            self._pixels = _mapped(here / "out")
         except BaseException:
             self._folder.cleanup()
             raise
@@ -72,14 +80,14 @@ class RasterView:
         right, bottom = left + width / scale * self.per_mm[0], top + height / scale * self.per_mm[1]
         x0, y0 = math.floor(left) - 1, math.floor(top) - 1
         x1, y1 = math.ceil(right) + 1, math.ceil(bottom) + 1
-        part = np.full((y1 - y0, x1 - x0, 3), 255, np.uint8)
-        rows, columns = self._pixels.shape[:2]
+        rows, columns, depth = self._pixels.shape
+        part = np.full((y1 - y0, x1 - x0, depth), 0 if depth == 4 else 255, np.uint8)
         cx0, cy0, cx1, cy1 = max(x0, 0), max(y0, 0), min(x1, columns), min(y1, rows)
         if cx1 > cx0 and cy1 > cy0:
             part[cy0 - y0 : cy1 - y0, cx0 - x0 : cx1 - x0] = self._pixels[cy0:cy1, cx0:cx1]
         box = (left - x0, top - y0, right - x0, bottom - y0)
-        made = Image.fromarray(part).resize((width, height), Image.Resampling.BILINEAR, box=box)
-        return np.asarray(made)
+        made = Image.fromarray(part, "CMYK" if depth == 4 else "RGB")
+        return np.asarray(made.resize((width, height), Image.Resampling.BILINEAR, box=box).convert("RGB"))
 
     def close(self) -> None:
         """Take the file away."""
@@ -87,15 +95,22 @@ class RasterView:
 
 
 def _mapped(path: Path) -> Pixels:
-    """The pixels of a PPM file with a raster of eight bits, mapped."""
+    """The pixels of a PPM or PAM file with eight bits a value, mapped."""
     with path.open("rb") as file:
-        fields: list[bytes] = []
-        while len(fields) < 4:
+        if file.readline(200) == b"P7\n":
+            width, height, depth = _pam_size(iter(lambda: file.readline(200), b""))
+        else:
             line = file.readline(200)
-            if not line:
-                raise CannotRead("The page could not be drawn.")
-            fields += line.split(b"#")[0].split()
+            while line.startswith(b"#"):
+                line = file.readline(200)
+            (width, height), depth = map(int, line.split()), 3
+            file.readline(200)
         start = file.tell()
         mapped = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
-    width, height = int(fields[1]), int(fields[2])
-    return np.frombuffer(mapped, np.uint8, width * height * 3, start).reshape(height, width, 3)
+    return np.frombuffer(mapped, np.uint8, width * height * depth, start).reshape(height, width, depth)
+
+
+def _pam_size(lines: Iterator[bytes]) -> tuple[int, int, int]:
+    """Width, height and depth from the head of a PAM file."""
+    head = dict(line.split(maxsplit=1) for line in iter(lines.__next__, b"ENDHDR\n") if b" " in line)
+    return int(head[b"WIDTH"]), int(head[b"HEIGHT"]), int(head[b"DEPTH"])

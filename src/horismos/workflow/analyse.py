@@ -52,6 +52,7 @@ def analyse(case: Case, earlier: Earlier | None = None, progress: Progress = lam
     checked = check_whole(
         case.artwork, case.terms, lambda share, what: progress(0.1 + share * 0.7, what),
         earlier.report if earlier else None, touched, art={case.page_number: art},
+        keeps_plates=True,
     )
     progress(0.9, "laying out and planning")
     planned, refused = None, ""

@@ -134,7 +134,7 @@ class Context:
         if name not in self._views:
             data = made()
             self._views[name] = (
-                RasterView(data, self.page.boxes, self._stop.is_set) if is_heavy(self.page)
+                RasterView(data, self.page, self._stop.is_set) if is_heavy(self.page)
                 else PageApart.of_art(data, self.page)
             )
         return self._views[name]
@@ -162,6 +162,11 @@ class Context:
         data = art_without(self.artwork, self.page, self.lines, out)
         made = plates(data, self.plates.ppi, None, self._stop.is_set)
         return PlateSet(tuple(made), self.plates.ppi, self.plates.box)
+
+    def await_plates(self) -> None:
+        """Wait until the plates that were begun are made, or cannot be."""
+        if self._plates is not None:
+            self._plates.exception()
 
     @property
     def made_plates(self) -> PlateSet | None:

@@ -47,13 +47,15 @@ def check(
 def check_whole(
     artwork: Artwork, terms: Terms, progress: Progress = lambda share, what: None, before: Report | None = None,
     touched: frozenset[Facet] | None = None, number: int | None = None, art: Mapping[int, bytes] | None = None,
+    keeps_plates: bool = False,
 ) -> Checked:
     """Run the checks on an artwork, or on one page of it.
 
     With a report from ``before`` and the facets that were ``touched`` since, only those checks run again
     that read one of them or have another limit now; the outcome of the others stands, marked as carried
     over. Order, destination and material have to be those of then. ``art`` holds the art alone of pages, by
-    their numbers, where it was parted from the lines already.
+    their numbers, where it was parted from the lines already. With ``keeps_plates`` those of the first page are
+    waited for where they are made at all, though no check may need them.
     """
     pages = [p for p in artwork.pages if number is None or p.number == number]
     contexts = [Context(artwork, page, terms, (art or {}).get(page.number)) for page in pages]
@@ -74,6 +76,8 @@ def check_whole(
             progress(i / max(len(plan), 1), f"checking {a_rule.id}")
             findings += _run(a_rule, context, terms.sheet)
         first = pieces[0]
+        if keeps_plates:
+            first.await_plates()
         edges, made, unmade = first.measured_edges, first.made_plates, first.plates_error
     finally:
         for context in contexts:

@@ -1,5 +1,6 @@
 """Checks of inks that print."""
 
+import math
 from collections import Counter
 from collections.abc import Iterator
 
@@ -108,9 +109,12 @@ def load(c: Context) -> Iterator[Hit]:
     Inside the bleed: marks beyond it are meant to be printed in every ink. What RGB comes to is up to the
     conversion of the RIP, and not counted: the plates are made a second time without it.
     """
+    counted = [o for o in c.printed if not _additive(o)]
+    if c.printed and _most_load(counted) <= c.limit:
+        return
     cut = {ink.name for ink in c.inks if ink.kind == "line"}
     found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed)
-    if found.above_cm2 > c.more["area"] and any(_additive(o) for o in c.printed):
+    if found.above_cm2 > c.more["area"] and len(counted) < len(c.printed):
         found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed, c.plates_without(_additive))
     if found.above_cm2 > c.more["area"]:
         yield Hit(
@@ -119,6 +123,15 @@ def load(c: Context) -> Iterator[Hit]:
             found.highest, len(found.places), found.places,
             detail=f"Measured on plates at {c.plates.ppi:.0f} ppi; the heaviest place is first.",
         )
+
+
+def _most_load(objects: list[PaintedObject]) -> float:
+    """What objects can come to in per cent, wherever and however they lie: all the inks that they name, in full."""
+    used = [paint for o in objects for paint, _ in paints_of(o)]
+    inks = {ink for paint in used for ink, tint in paint.inks if tint > 0}
+    if "All" in inks or not all(paint.inks for paint in used):
+        return math.inf
+    return 100.0 * len(inks)
 
 
 @rule("ink.white-overprint", "stop", Facet.ART)
