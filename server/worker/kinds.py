@@ -3,8 +3,11 @@
 What is written is written in one transaction in which the worker still holds the work, to the job as it stands then.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from threading import Event
 from typing import Any
 
 from django.db import IntegrityError
@@ -12,13 +15,14 @@ from floor import hot_folder
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_page
 from jobs.store.apart import LOOKING_S, ask
-from jobs.store.cases import case_of, destination_of, key_of, pool_key, standing_of
+from jobs.store.cases import Standing, case_of, destination_of, key_of, pool_key, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
 from jobs.store.works import hold
 
-from horismos.errors import Asks, HorismosError, NotFound, NotReady
+from horismos.artwork.kinds import Kind
+from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
 from horismos.mending import step_from
 
 __all__ = ["KINDS", "Said"]
@@ -38,10 +42,12 @@ class Said:
         """The same for a part of the work, from one share of the whole to another."""
         return replace(self, tell=lambda share, what: self.tell(begin + share * (end - begin), what))
 
-    def ask(self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file") -> Any:
-        """What a child finds in a job's files."""
+    def ask(
+        self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file", apart: str = ""
+    ) -> Any:
+        """What a child finds in a job's files; ``apart`` names what another child is to find at the same time."""
         return ask(
-            f"way:{step}", *arguments, key=pool_key(job), seconds=LOOKING_S, tell=self.tell,
+            f"way:{step}", *arguments, key=pool_key(job) + apart, seconds=LOOKING_S, tell=self.tell,
             cancelled=self.cancelled, what=what,
         )
 
@@ -52,35 +58,91 @@ def _job(work: models.Work) -> models.Job:
 
 
 def _take_in(work: models.Work, said: Said) -> Result:
-    """Make the working form of a job's original, or keep what it leaves open; then look at it."""
-    if not _done_before(work):
-        job = _job(work)
-        arrival = arrival_of(job)
-        try:
-            found: Found = said.part(0.0, 0.45).ask(
-                "take_in", job, content_to_take(job), arrival, job.page, what="Taking the file in"
-            )
-        except Asks as asks:
-            with hold(work) as job:
-                keep_questions(job, asks)
-            return None
-        except HorismosError as error:
-            with hold(work) as job:
-                keep_failure(job, error)
-            raise
-        if found["pdf"] is not None:
-            keep(found["pdf"])
-        with hold(work) as job:
-            revision = keep_taken(job, found)
-            keep_page(job, revision, found)
-            _note(work, revision)
-    _look(work, said.part(0.45, 1.0))
+    """Make the working form of a job's original, or keep what it leaves open; then look at it.
+
+    An SVG is seen as vectors at once. What a second renderer says of it is heard while the page is looked at; where
+    that one differs the file is taken in again, as pixels, and looked at again.
+    """
+    if not _done_before(work) and not _taken(work, said.part(0.0, 0.4)):
+        return None
+    with _second_opinion(work, said) as heard:
+        found = _looked(work, said.part(0.4, 0.9))
+        with _failing(work):
+            unlike = heard()
+    if unlike:
+        _taken(work, said.part(0.5, 0.6), unlike)
+        found = _looked(work, said.part(0.6, 0.9))
+    _keep_looked(work, found)
     return None
 
 
-def _done_before(work: models.Work) -> bool:
-    """Whether a worker that died had made its revision already."""
-    return bool(work.result and work.result.get("revision"))
+def _taken(work: models.Work, said: Said, unlike: float = 0.0) -> bool:
+    """Take a job's original in as a revision that the stage shows; False where something is to be said first."""
+    job = _job(work)
+    arrival = replace(arrival_of(job), unlike=unlike)
+    try:
+        with _failing(work):
+            found: Found = said.ask("take_in", job, content_to_take(job), arrival, job.page, what="Taking the file in")
+    except Asks as asks:
+        with hold(work) as job:
+            keep_questions(job, asks)
+        return False
+    if found["pdf"] is not None:
+        keep(found["pdf"])
+    with hold(work) as job:
+        made = _done_before(work)
+        revision = keep_taken(job, found, made)
+        keep_page(job, revision, found)
+        _note(work, revision)
+    return True
+
+
+@contextmanager
+def _second_opinion(work: models.Work, said: Said) -> Iterator[Callable[[], float]]:
+    """Ask in how far a second renderer draws a job's SVG differently, beside all else; 0 for every other file."""
+    job = _job(work)
+    if job.intake.get("kind") != Kind.SVG:
+        yield lambda: 0.0
+        return
+    over = Event()
+    beside = replace(said, tell=lambda share, what: None, cancelled=over.is_set)
+    with ThreadPoolExecutor(1) as thread:
+        content, arrival = content_to_take(job), arrival_of(job)
+        asked = thread.submit(beside.ask, "opinion", job, content, arrival, what="Comparing the file", apart="opinion")
+        try:
+            yield lambda: _awaited(asked, said)
+        finally:
+            over.set()
+
+
+def _awaited(asked: Future[float], said: Said) -> float:
+    """What was asked for beside, waited for as long as nobody stops the work."""
+    said.tell(0.9, "comparing with a second renderer")
+    while True:
+        try:
+            return asked.result(0.1)
+        except TimeoutError:
+            if said.cancelled():
+                raise Cancelled from None
+
+
+@contextmanager
+def _failing(work: models.Work) -> Iterator[None]:
+    """Keep with the job why it could not be looked at."""
+    try:
+        yield
+    except Asks:
+        raise
+    except HorismosError as error:
+        with hold(work) as job:
+            keep_failure(job, error)
+        raise
+
+
+def _done_before(work: models.Work) -> int | None:
+    """The number of the revision that this work, or a worker that died at it, has made already."""
+    result = models.Work.objects.values_list("result", flat=True).get(pk=work.pk)
+    return result.get("revision") if result else None
 
 
 def _note(work: models.Work, revision: models.Revision) -> None:
@@ -89,21 +151,24 @@ def _note(work: models.Work, revision: models.Revision) -> None:
 
 def _analyse(work: models.Work, said: Said) -> Result:
     """Read, check, lay out and plan a job as it stands."""
-    _look(work, said)
+    _keep_looked(work, _looked(work, said))
     return None
 
 
-def _look(work: models.Work, said: Said) -> None:
+Looked = tuple[models.Revision, Standing, Found]
+
+
+def _looked(work: models.Work, said: Said) -> Looked:
+    """What a child finds on a job as it stands."""
     job = _job(work)
-    try:
+    assert job.revision is not None
+    with _failing(work):
         now = standing_of(job)
-        found: Found = said.ask("look", job, now.case, now.checked, now.before)
-    except HorismosError as error:
-        with hold(work) as job:
-            keep_failure(job, error)
-        raise
-    revision = job.revision
-    assert revision is not None
+        return job.revision, now, said.ask("look", job, now.case, now.checked, now.before)
+
+
+def _keep_looked(work: models.Work, looked: Looked) -> None:
+    revision, now, found = looked
     with hold(work) as job:
         keep_analysis(job, revision, found, now)
 
@@ -126,7 +191,7 @@ def _mend(work: models.Work, said: Said) -> Result:
             )
             job.save(update_fields=["revision"])
             _note(work, job.revision)
-    _look(work, said.part(0.5, 1.0))
+    _keep_looked(work, _looked(work, said.part(0.5, 1.0)))
     return None
 
 

@@ -1,6 +1,7 @@
 """Whatever a customer sends becomes a job, or is asked about, or is refused in words."""
 
 import io
+from datetime import timedelta
 
 import ezdxf
 import numpy as np
@@ -9,12 +10,16 @@ import pytest
 from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.utils import timezone
 from jobs import models
 from jobs.store.files import load
+from jobs.store.works import claim
 from PIL import Image
+from worker import kinds
 from worker.loop import run_all
+from worker.tasks import carry_out
 
-from tests.server.conftest import take_in
+from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -52,6 +57,44 @@ def test_a_picture_without_a_size_is_asked_about_and_then_taken(shop: Client) ->
     job = answer(shop, job, width_mm=90)
     assert job["questions"] == [] and job["seen"]["size_mm"] == pytest.approx([90, 60], abs=0.01)
     assert load(models.Job.objects.get(pk=job["id"]).original) == data
+
+
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">%s</svg>'
+SAME = SVG % b'<circle cx="30" cy="30" r="20" fill="#284"/>'
+UNLIKE = SVG % b'<circle cx="30" cy="30" r="20" fill="#284" filter="url(#gone)"/>'
+
+
+def as_pixels(number: int) -> bool:
+    """Whether a job was told that its art came in as pixels."""
+    return any("came in as pixels" in note["words"] for note in models.Job.objects.get(pk=number).intake["notes"])
+
+
+def test_an_svg_is_seen_as_vectors_and_becomes_pixels_where_a_second_renderer_differs(shop: Client) -> None:
+    job = take_in(shop, SAME, "same.svg")
+    assert job["verdict"] and not as_pixels(job["id"])
+    other = take_in(shop, UNLIKE, "unlike.svg")
+    assert other["verdict"] and other["current"] and as_pixels(other["id"])
+    assert [r["number"] for r in other["revisions"]] == [1]
+    assert any("differently" in f["message"] for f in other["findings"])
+
+
+def test_what_the_second_renderer_says_is_heard_by_the_worker_that_goes_on(
+    shop: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    shop.works = False
+    number = shop.post("/api/jobs", {"file": SimpleUploadedFile("unlike.svg", UNLIKE)}).json()["job"]["id"]
+    work = claim("one that dies")
+    assert work is not None
+    with monkeypatch.context() as patched:
+        patched.setattr(kinds, "_looked", lambda *_: (_ for _ in ()).throw(SystemExit))
+        with pytest.raises(SystemExit):
+            carry_out(work)
+    seen = shop.get(f"/api/jobs/{number}").json()
+    assert seen["seen"] and not as_pixels(number) and not seen["verdict"], "seen, and not judged"
+    models.Work.objects.filter(pk=work.pk).update(leased_until=timezone.now() - timedelta(seconds=1))
+    assert run_all() == 1
+    after = shop.get(f"/api/jobs/{number}").json()
+    assert as_pixels(number) and len(after["revisions"]) == 1 and after["verdict"]
 
 
 def test_the_same_file_is_known_by_its_content(shop: Client) -> None:

@@ -311,7 +311,7 @@ def test_a_mend_whose_worker_died_after_it_is_not_made_twice(shop: Person, monke
     work = claim("one that dies")
     assert work is not None
     with monkeypatch.context() as patched:
-        patched.setattr(kinds, "_look", lambda *_: (_ for _ in ()).throw(SystemExit))
+        patched.setattr(kinds, "_looked", lambda *_: (_ for _ in ()).throw(SystemExit))
         with pytest.raises(SystemExit):
             carry_out(work)
     lapse(work)

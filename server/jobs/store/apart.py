@@ -9,9 +9,14 @@ from horismos.confined.pool import Call, Fault, Pool
 
 __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
 
+STEPS = ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "horismos.workflow.steps.papers"]
+BESIDE = [
+    "horismos.artwork.programs", "horismos.intake.svg", "horismos.intake.drawings", "horismos.intake.picture_pdf",
+    "horismos.intake.postscript", "resvg_py",
+]
+"""What only some files need, and a process of its own would import where such a one comes."""
 POOL = Pool(
-    ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "horismos.workflow.steps.papers"],
-    most=max(2, min(6, os.cpu_count() or 2)),
+    [*STEPS, *BESIDE], most=max(2, min(6, os.cpu_count() or 2)),
 )
 atexit.register(POOL.close)
 Tell = Callable[[float, str], None]

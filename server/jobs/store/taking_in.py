@@ -20,6 +20,7 @@ from jobs.store.works import begin, log
 __all__ = ["arrival_of", "content_to_take", "keep_answers", "keep_questions", "keep_taken", "new_job", "unlocked"]
 
 MOST_JOBS = 200
+MADE = "Made from the customer's {}; the file itself is kept as it came."
 
 
 def new_job(file_name: str, original: str, customer: str) -> models.Job:
@@ -99,11 +100,15 @@ def keep_questions(job: models.Job, asks: Asks) -> None:
     job.save(update_fields=["asks"])
 
 
-def keep_taken(job: models.Job, found: Mapping[str, Any]) -> models.Revision:
-    """Keep the working form of a file as a revision, and the order to begin with, in the caller's transaction."""
+def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = None) -> models.Revision:
+    """Keep the working form of a file as a revision, and the order to begin with, in the caller's transaction.
+
+    ``made`` is the number of the revision that the same work has made before, which then gets another form.
+    """
+    if made is not None:
+        job.revisions.filter(number=made).delete()
     last = job.revisions.order_by("-number").first()
-    made = f"Made from the customer's {Kind(found['kind']).words}; the file itself is kept as it came."
-    said = "" if found["sha256"] == job.original else made
+    said = "" if found["sha256"] == job.original else MADE.format(Kind(found["kind"]).words)
     job.revision = models.Revision.objects.create(
         job=job, number=last.number + 1 if last else 1, sha256=found["sha256"], file_name=job.original_name,
         said="Taken in again, with other answers." if last else said,

@@ -1,13 +1,13 @@
 """SVG into PDF: vectors through librsvg, measured against resvg; bound shapes become line inks.
 
-Where the two renderers differ visibly the art comes in as pixels, drawn by resvg, and a note says so.
+Where the two renderers differ visibly the art comes in as pixels, drawn by resvg, and a note says so. The vectors
+are there long before the measure is: whoever cannot wait takes them first, and asks for the measure beside.
 """
 
 import copy
 import io
 import tempfile
 from collections.abc import Callable, Mapping, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -36,7 +36,7 @@ from horismos.rendering.svg_witness import differing_share, drawn_by_resvg
 from horismos.roles import LineRole
 from horismos.units import MM_PER_INCH
 
-__all__ = ["SvgTaken", "pdf_from_svg"]
+__all__ = ["SvgTaken", "SvgWanted", "answered_size", "art_ppi", "pdf_from_svg", "share_unlike"]
 
 TIME_S = 60.0
 COMPARED_PIXELS = 600_000
@@ -52,6 +52,34 @@ LINE_STYLE = (
 
 
 @dataclass(frozen=True, eq=False)
+class SvgWanted:
+    """An SVG with what is to become of it: its finished size in mm and the shapes that are bound, by line role.
+
+    None among the roles: left out altogether. ``ppi`` is the resolution of the art where it comes in as pixels.
+    """
+
+    tree: SvgTree
+    size_mm: tuple[float, float]
+    bound: Mapping[LineRole | None, Sequence[Any]]
+    ppi: float
+
+    def art(self) -> bytes:
+        """The file without what is bound."""
+        taken = {id(element) for elements in self.bound.values() for element in elements}
+        return _with_shapes(self._sized(), lambda element: id(element) not in taken, None)
+
+    def alone(self, role: LineRole) -> bytes:
+        """The shapes of a role alone, as thin lines."""
+        taken = {id(element) for element in self.bound[role]}
+        return _with_shapes(self._sized(), lambda element: id(element) in taken, LINE_STYLE)
+
+    def _sized(self) -> Any:
+        self.tree.root.set("width", f"{self.size_mm[0]:.6f}mm")
+        self.tree.root.set("height", f"{self.size_mm[1]:.6f}mm")
+        return self.tree.root
+
+
+@dataclass(frozen=True, eq=False)
 class SvgTaken:
     """The PDF of an SVG. ``unlike`` is the share of the picture in which the renderers differ."""
 
@@ -60,37 +88,35 @@ class SvgTaken:
     as_pixels: bool
 
 
-def pdf_from_svg(
-    tree: SvgTree, size_mm: tuple[float, float], bound: Mapping[LineRole | None, Sequence[Any]],
-    destination: Destination, ppi: float,
-) -> SvgTaken:
-    """Convert at a finished size. ``bound`` holds the shapes by line role; None: left out altogether.
+def pdf_from_svg(wanted: SvgWanted, destination: Destination, unlike: float | None = None) -> SvgTaken:
+    """Convert at a finished size.
 
-    ``ppi`` is the resolution of the art where it has to come in as pixels. Raises CannotRead
-    or LimitExceeded.
+    ``unlike`` is what ``share_unlike`` gives where it is known; None: it is measured now. Raises
+    CannotRead or LimitExceeded.
     """
-    root = tree.root
-    root.set("width", f"{size_mm[0]:.6f}mm")
-    root.set("height", f"{size_mm[1]:.6f}mm")
-    taken = {id(element): role for role, elements in bound.items() for element in elements}
-    art = _with_shapes(root, lambda element: id(element) not in taken, None)
-    with ThreadPoolExecutor(1) as beside:
-        making = beside.submit(_vectors, art)
-        theirs = _witness(art, size_mm)
-        pdf = making.result()
-    unlike = _unlike(pdf, theirs)
-    as_pixels = unlike > MOST_UNLIKE
-    if as_pixels:
-        pdf = _pixels(art, size_mm, ppi)
+    art, size_mm = wanted.art(), wanted.size_mm
+    vectors = None if unlike else _vectors(art)
+    if unlike is None:
+        unlike = share_unlike(wanted, vectors)
+    pdf = vectors if vectors and not unlike else _pixels(art, size_mm, wanted.ppi)
     lines: dict[LineRole, list[Contour]] = {}
-    for role in [r for r in bound if r is not None and bound[r]]:
-        alone = _with_shapes(root, lambda element, r=role: taken.get(id(element), "") is r, LINE_STYLE)  # type: ignore[misc]
-        contours = _contours(_vectors(alone))
+    for role in [r for r in wanted.bound if r is not None and wanted.bound[r]]:
+        contours = _contours(_vectors(wanted.alone(role)))
         if contours:
             lines[role] = contours
     if lines:
         pdf = _with_lines(pdf, lines, destination)
-    return SvgTaken(pdf, unlike, as_pixels)
+    return SvgTaken(pdf, unlike, bool(unlike))
+
+
+def share_unlike(wanted: SvgWanted, vectors: bytes | None = None) -> float:
+    """The share of the art, 0 to 1, in which the two renderers visibly differ; 0 where nobody would see it.
+
+    ``vectors`` are those of the one, where they are there. Raises CannotRead or LimitExceeded.
+    """
+    art = wanted.art()
+    share = _unlike(vectors or _vectors(art), _witness(art, wanted.size_mm))
+    return share if share > MOST_UNLIKE else 0.0
 
 
 def _with_shapes(root: Any, stays: Callable[[Any], bool], style: str | None) -> bytes:

@@ -26,8 +26,9 @@ from horismos.units import MM_PER_INCH, MM_PER_POINT, UNITS_MM
 
 if TYPE_CHECKING:
     from horismos.intake.picture import Picture
+    from horismos.intake.svg import SvgWanted
 
-__all__ = ["Note", "Taken", "take_in"]
+__all__ = ["Note", "Taken", "svg_unlike", "take_in"]
 
 Tell = Callable[[float, str], None]
 PASSWORD = Question("password", "The file opens only with a password. Ask the customer for it and type it here.")
@@ -58,11 +59,12 @@ class Taken:
 
 def take_in(
     data: bytes, name: str = "", answers: Answers | None = None, order: Order | None = None,
-    destination: Destination = HOUSE, tell: Tell = lambda share, what: None,
+    destination: Destination = HOUSE, tell: Tell = lambda share, what: None, unlike: float | None = None,
 ) -> Taken:
     """Make the working PDF of a file.
 
-    Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where
+    ``unlike`` is what ``svg_unlike`` gives of an SVG, where it is known or is still to be heard (0); None: it is
+    measured on the way. Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where
     the file cannot be taken in.
     """
     answers, order = answers or Answers(), order or Order()
@@ -78,7 +80,8 @@ def take_in(
         note = Note("note", "PostScript was made into PDF; its spot inks were kept.")
         return _pdf(made, kind, answers, (note,))
     if kind is Kind.SVG:
-        return _svg(data, answers, order, destination, tell)
+        tell(0.3, "converting the SVG")
+        return _svg(data, answers, order, destination, unlike)
     if kind in (Kind.HPGL, Kind.DXF):
         return _drawing(data, kind, answers, destination)
     return _picture(data, kind, answers, order)
@@ -140,9 +143,41 @@ def _choices(
 
 
 def _svg(
-    data: bytes, answers: Answers, order: Order, destination: Destination, tell: Tell
+    data: bytes, answers: Answers, order: Order, destination: Destination, unlike: float | None
 ) -> Taken:
-    from horismos.intake.svg import answered_size, art_ppi, pdf_from_svg
+    from horismos.intake.svg import pdf_from_svg
+
+    wanted, notes, choices = _svg_wanted(data, answers, order, destination)
+    made = pdf_from_svg(wanted, destination, unlike)
+    if made.as_pixels:
+        notes.append(Note(
+            "look",
+            f"Two renderers draw {made.unlike * 100:.2f} % of this SVG differently, so that its art came in as pixels "
+            f"at {wanted.ppi:.0f} ppi. Lines stayed vectors.",
+        ))
+    for role, elements in wanted.bound.items():
+        if role is not None and elements:
+            ink = destination.name_of(role)
+            shapes = "1 shape" if len(elements) == 1 else f"{len(elements)} shapes"
+            notes.append(Note("note", f"{shapes} became the {role.words}, in the ink “{ink}”."))
+    return Taken(Kind.SVG, made.pdf, tuple(notes), choices)
+
+
+def svg_unlike(data: bytes, answers: Answers, order: Order, destination: Destination) -> float:
+    """The share of an SVG's art, 0 to 1, in which two renderers visibly differ.
+
+    Raises Asks, CannotRead or LimitExceeded as taking in does.
+    """
+    from horismos.intake.svg import share_unlike
+
+    return share_unlike(_svg_wanted(data, answers, order, destination)[0])
+
+
+def _svg_wanted(
+    data: bytes, answers: Answers, order: Order, destination: Destination
+) -> tuple["SvgWanted", list[Note], tuple[Choice, ...]]:
+    """An SVG with its size and bound shapes, what there is to say of it, and what can be bound."""
+    from horismos.intake.svg import SvgWanted, answered_size, art_ppi
     from horismos.intake.svg_tree import parse_svg, strands_of
 
     tree = parse_svg(data)
@@ -168,20 +203,7 @@ def _svg(
             new = [element for element in strands[choice.key] if id(element) not in taken]
             taken.update(map(id, new))
             bound.setdefault(role, []).extend(new)
-    tell(0.3, "converting the SVG")
-    made = pdf_from_svg(tree, size, bound, destination, art_ppi(order.viewing_distance_m))
-    if made.as_pixels:
-        notes.append(Note(
-            "look",
-            f"Two renderers draw {made.unlike * 100:.2f} % of this SVG differently, so that its art came in as pixels "
-            f"at {art_ppi(order.viewing_distance_m):.0f} ppi. Lines stayed vectors.",
-        ))
-    for role, elements in bound.items():
-        if role is not None and elements:
-            ink = destination.name_of(role)
-            shapes = "1 shape" if len(elements) == 1 else f"{len(elements)} shapes"
-            notes.append(Note("note", f"{shapes} became the {role.words}, in the ink “{ink}”."))
-    return Taken(Kind.SVG, made.pdf, tuple(notes), choices)
+    return SvgWanted(tree, size, bound, art_ppi(order.viewing_distance_m)), notes, choices
 
 
 def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:

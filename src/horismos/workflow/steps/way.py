@@ -30,11 +30,11 @@ from horismos.workflow.showing.inks import plates_shown
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.sheet import cut_shown, sheet_shown
 from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of, remember
-from horismos.workflow.take_in import Arrival
+from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
-__all__ = ["kind", "look", "mend", "release", "rip", "take_in", "try_sheet", "unlock"]
+__all__ = ["kind", "look", "mend", "opinion", "release", "rip", "take_in", "try_sheet", "unlock"]
 
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
@@ -64,6 +64,12 @@ def take_in(content: Content, arrival: Arrival, page_number: int, tell: Tell) ->
         "choices": [asdict(choice) for choice in taken.choices], "order": found.suggestion.order.to_json(),
         "said": list(found.suggestion.said), "warnings": list(found.suggestion.warnings), **_page(case),
     }
+
+
+def opinion(content: Content, arrival: Arrival, tell: Tell) -> float:
+    """The share of an SVG in which two renderers differ."""
+    tell(0.0, "drawing it a second time, to compare")
+    return second_opinion(replace(arrival, data=content.read()))
 
 
 def _page(case: Case) -> Plain:
