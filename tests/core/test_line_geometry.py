@@ -10,7 +10,7 @@ from horismos.paths import Contour, contour_from_points, flatten, rectangle
 from horismos.paths.chords import chords_of
 from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
 from horismos.paths.nearness import near, ribbons
-from horismos.paths.turns import corners, nodes, tight_turns
+from horismos.paths.turns import all_tight_turns, corners, nodes, tight_turns
 
 
 def _ellipse(x: float, y: float, a: float, b: float, parts: int = 16) -> Contour:
@@ -109,6 +109,14 @@ def test_corners_have_the_angle_between_their_sides() -> None:
     (tip,) = corners(kite, 120)
     assert tip.at == (10.0, 3.0)
     assert tip.inner_angle == pytest.approx(2 * math.degrees(math.atan(0.3)), abs=0.01)
+
+
+def test_the_turns_of_many_contours_are_those_of_each() -> None:
+    zigzag = contour_from_points(np.array([(0, 0), (0.1, 0), (0.15, 0.05), (0.15, 0.15), (0, 0.3), (9, 9)]), True)
+    many = [_ellipse(0, 0, 9, 1.8), rectangle(0, 0, 5, 5), _ellipse(20, 0, 9, 9), zigzag, _ellipse(0, 20, 3, 0.4)]
+    one_by_one = sorted((t for c in many for t in tight_turns(c, 0.5)), key=lambda t: t.radius_mm)
+    assert len(one_by_one) > 4 and all_tight_turns(many, 0.5) == one_by_one
+    assert all_tight_turns([], 0.5) == []
 
 
 @pytest.mark.parametrize("seed", range(5))

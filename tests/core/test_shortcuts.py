@@ -16,8 +16,9 @@ from horismos.artwork.views import page_whole
 from horismos.checking import CheckSheet, Terms, check_whole
 from horismos.destinations import HOUSE
 from horismos.orders import Order
-from horismos.paths import bounds, union_bounds
+from horismos.paths import bounds, contour_from_points, union_bounds
 from horismos.rendering import PageView, plates
+from horismos.rendering.edges import EdgeProfile, measure_edges
 from horismos.rendering.load import load_places
 from horismos.rendering.plates import Plate, PlateSet, fitting_ppi
 from horismos.rendering.raster import RasterView, is_heavy
@@ -58,6 +59,25 @@ def test_a_heavy_picture_is_decoded_once_and_the_edge_is_measured_as_well(monkey
     apart = np.abs(light.edges.colour[0].outside - heavy.edges.colour[0].outside)
     assert np.median(heavy.edges.colour[0].outside) == pytest.approx(2.0, abs=0.08)
     assert np.percentile(apart, 95) < 0.12
+
+
+@pytest.mark.parametrize(
+    ("art", "speck"), [("1 0 0 0 k 0 0 200 200 re f ", "0 0 0 0 k 75 75 1 1 re f "), ("", "1 0 0 0 k 75 75 1 1 re f ")]
+)
+def test_where_all_is_colour_or_nothing_no_line_is_read_and_the_edge_is_the_same(art: str, speck: str) -> None:
+    """A speck far from the cut makes the reader look along every line."""
+    angle = np.linspace(0, 2 * np.pi, 60, endpoint=False)
+    contour = contour_from_points(100 + 20 * np.stack([np.cos(angle), np.sin(angle)], axis=1), closed=True)
+
+    def measured(content: str) -> EdgeProfile:
+        data = write(Drawing(content, size=(200, 200)))
+        with PageView(data, read_bytes(data).pages[0].boxes) as view:
+            (found,) = measure_edges(view, [contour], 5.0)
+        return found
+
+    quick, slow = measured(art), measured(art + speck)
+    for name in ("coloured", "outside", "inside", "beyond"):
+        assert np.allclose(getattr(quick, name), getattr(slow, name), atol=0.01), name
 
 
 def test_boxes_of_many_paths_at_once_hold_their_bounds(pdf: Pdf) -> None:

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 import shapely
@@ -50,22 +49,12 @@ class Chords:
         unit: Floats = (self.end - self.start) / np.maximum(self.long, 1e-12)[:, None]
         return unit
 
-    @cached_property
-    def lines(self) -> NDArray[Any]:
-        """The chords for shapely."""
-        made: NDArray[Any] = shapely.linestrings(np.stack([self.start, self.end], axis=1))
-        return made
-
-    @cached_property
-    def _tree(self) -> shapely.STRtree:
-        return shapely.STRtree(self.lines)
-
     def pairs(self, within_mm: float) -> tuple[Ints, Ints]:
         """Pairs of chords, each once (the first has the lower number), whose boxes lie within a distance."""
-        low = np.minimum(self.start, self.end) - within_mm
-        high = np.maximum(self.start, self.end) + within_mm
-        asked = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
-        a, b = self._tree.query(asked)
+        half = within_mm / 2
+        low, high = np.minimum(self.start, self.end) - half, np.maximum(self.start, self.end) + half
+        boxes = shapely.linestrings(np.stack([low, high], axis=1))  # a diagonal has the box, and is made sooner
+        a, b = shapely.STRtree(boxes).query(boxes)
         keep = a < b
         return a[keep], b[keep]
 

@@ -114,7 +114,8 @@ def enclosing_counts(contours: Sequence[Contour]) -> list[int]:
     rings = [(i, ring) for i, ring in rings if len(ring) >= 4]
     if len(rings) < 2:
         return counts
-    polygons = np.array([shapely.Polygon(ring) for _, ring in rings])
+    owner = np.repeat(np.arange(len(rings)), [len(ring) for _, ring in rings])
+    polygons = shapely.polygons(shapely.linearrings(np.concatenate([ring for _, ring in rings]), indices=owner))
     polygons = shapely.make_valid(polygons)
     points = shapely.point_on_surface(polygons)
     areas = shapely.area(polygons)

@@ -89,23 +89,24 @@ def ribbons(contours: Sequence[Contour], widest_mm: float) -> list[Ribbon]:
     if not rings:
         return []
     keys = list(rings)
-    filled = [shapely.Polygon(rings[i]) for i in keys]
+    counts = [len(rings[i]) for i in keys]
+    points = np.concatenate([rings[i] for i in keys])
+    filled = shapely.polygons(shapely.linearrings(points, indices=np.repeat(np.arange(len(keys)), counts)))
     valid = [bool(v) for v in shapely.is_valid(filled)]
     area, around = shapely.area(filled), shapely.length(filled)
     found: list[Ribbon] = []
     used: set[int] = set()
-    tree = shapely.STRtree(filled)
-    for place, (inner_area, inner_around) in enumerate(zip(area, around, strict=True)):
-        # The nearest contour around this one: their band is (A - a) wide over half of both perimeters.
-        for other in tree.query(filled[place]):
-            if other == place or area[other] <= inner_area or not (valid[place] and valid[other]):
-                continue
-            width = 2 * (area[other] - inner_area) / (around[other] + inner_around)
-            if width < widest_mm and (around[other] + inner_around) / 2 > RIBBON_LENGTHS * width:
-                band = shapely.Polygon(rings[keys[other]], [rings[keys[place]]])
-                if band.is_valid and _even(band, width):
-                    found.append(_ribbon((keys[other], keys[place]), width, band))
-                    used.update((keys[other], keys[place]))
+    inner, outer = shapely.STRtree(filled).query(filled)
+    # A contour around another one: their band is (A - a) wide over half of both perimeters.
+    width_of = 2 * (area[outer] - area[inner]) / np.maximum(around[outer] + around[inner], 1e-9)
+    band_like = (area[outer] > area[inner]) & (width_of < widest_mm)
+    band_like &= (around[outer] + around[inner]) / 2 > RIBBON_LENGTHS * width_of
+    for place, other, width in zip(inner[band_like], outer[band_like], width_of[band_like], strict=True):
+        if valid[place] and valid[other]:
+            band = shapely.Polygon(rings[keys[other]], [rings[keys[place]]])
+            if band.is_valid and _even(band, width):
+                found.append(_ribbon((keys[other], keys[place]), width, band))
+                used.update((keys[other], keys[place]))
     for place, key in enumerate(keys):
         width = 2 * area[place] / max(around[place], 1e-9)
         thin = 0 < width < widest_mm and around[place] / 2 > RIBBON_LENGTHS * width

@@ -1,5 +1,6 @@
 """How contours turn: corners, the tightest radii, needless nodes, the zigzag that tracing leaves."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,12 +8,16 @@ from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, once
 
-__all__ = ["Nodes", "Turn", "corners", "node_directions", "node_turns", "nodes", "tangents", "tight_turns"]
+__all__ = [
+    "Nodes", "Turn", "all_tight_turns", "corners", "node_directions", "node_turns", "nodes", "tangents", "tight_turns",
+]
 
 SAMPLES = 9
 FINE_SAMPLES = 65
 LEAST_TURN = 20.0
 """[ours] degrees: a bend that turns less is no turn, whatever its radius."""
+LEAST_CHORDS = 3
+"""So many chords at least stand for a bend."""
 POLYLINE_TURN = 60.0
 """[ours] degrees: chords that turn more from each other make a corner, not a flattened bend."""
 ZIGZAG_TURN = 15.0
@@ -114,6 +119,21 @@ def tight_turns(contour: Contour, radius_mm: float) -> list[Turn]:
     return sorted(found, key=lambda turn: turn.radius_mm)
 
 
+def all_tight_turns(contours: Sequence[Contour], radius_mm: float) -> list[Turn]:
+    """The tight turns of many contours, tightest first; only those are looked at one by one that may have some."""
+    if not contours:
+        return []
+    segments = np.concatenate([c.segments for c in contours])
+    straight = np.concatenate([c.straight for c in contours])
+    owner = np.repeat(np.arange(len(contours)), [len(c.segments) for c in contours])
+    curved = np.flatnonzero(~straight)
+    _, bend, _ = _curvature(segments[curved], np.linspace(0, 1, SAMPLES))
+    may = np.bincount(owner[straight], minlength=len(contours)) >= LEAST_CHORDS
+    may[owner[curved[np.abs(bend).max(axis=1) > 0.5 / radius_mm]]] = True
+    found = [turn for i in np.flatnonzero(may).tolist() for turn in tight_turns(contours[i], radius_mm)]
+    return sorted(found, key=lambda turn: turn.radius_mm)
+
+
 def _curvature(segments: Floats, t: Floats) -> tuple[Floats, Floats, Floats]:
     """Points (n, k, 2), signed curvature in 1/mm and speed, both (n, k), of segments at parameters (k,)."""
     s, u = 1 - t[:, None], t[:, None]
@@ -162,7 +182,7 @@ def _runs(index: NDArray[np.int64]) -> list[NDArray[np.int64]]:
 
 def _on_polyline(contour: Contour, radius_mm: float) -> list[Turn]:
     p = contour.segments
-    if int(contour.straight.sum()) < 3:
+    if int(contour.straight.sum()) < LEAST_CHORDS:
         return []
     long = np.hypot(*(p[:, 3] - p[:, 0]).T)
     there = long > 1e-9

@@ -4,7 +4,8 @@ The art is rendered in tiles along the contour. On each sample of the contour th
 along the line that leaves it squarely, outwards and inwards, until the colour ends or begins.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -105,8 +106,7 @@ def measure_edges(
     margin = reach_mm + 1.0
     tiles, ppi = _tiles(points, margin, heavy)
     outside, inside, beyond = np.zeros(len(points)), np.zeros(len(points)), np.zeros(len(points))
-    for area, members in tiles:
-        ink = _ink(view, area, ppi)
+    for (area, members), ink in zip(tiles, _drawn_ahead(view, [area for area, _ in tiles], ppi), strict=True):
         per_mm = ppi / MM_PER_INCH
         outside[members], inside[members], beyond[members] = _read(
             ink, (area[0], area[3]), per_mm, points[members], normals[members], reach_mm
@@ -155,9 +155,8 @@ def _fans(at: Floats, turn: Floats, comes: Floats, side: float) -> tuple[Floats,
 def _tiles(points: Floats, margin: float, heavy: bool) -> tuple[list[tuple[Bounds, np.ndarray]], float]:
     """Areas in mm that together hold every sample with its margin, and the resolution."""
     for ppi in (COARSE_PPI,) if heavy else (FINE_PPI, COARSE_PPI):
-        cells = np.floor((points - points.min(axis=0)) / TILE_MM).astype(int)
-        keys, owner = np.unique(cells, axis=0, return_inverse=True)
-        owner = owner.ravel()
+        cells = np.floor((points - points.min(axis=0)) / TILE_MM).astype(np.int64)
+        keys, owner = np.unique(cells[:, 0] * (cells[:, 1].max() + 1) + cells[:, 1], return_inverse=True)
         tiles = []
         pixels = 0.0
         ends = np.cumsum(np.bincount(owner, minlength=len(keys)))[:-1]
@@ -169,6 +168,17 @@ def _tiles(points: Floats, margin: float, heavy: bool) -> tuple[list[tuple[Bound
         if pixels <= FINE_PIXELS:
             break
     return tiles, ppi
+
+
+def _drawn_ahead(view: View, areas: Sequence[Bounds], ppi: float) -> Iterator[np.ndarray]:
+    """The ink of each area in turn; the next one is drawn while the last is looked at."""
+    with ThreadPoolExecutor(1) as drawing:
+        coming = drawing.submit(_ink, view, areas[0], ppi)
+        for following in areas[1:]:
+            ink = coming.result()
+            coming = drawing.submit(_ink, view, following, ppi)
+            yield ink
+        yield coming.result()
 
 
 def _ink(view: View, area: Bounds, ppi: float) -> np.ndarray:
@@ -202,6 +212,10 @@ def _read(
     reach_mm: float,
 ) -> tuple[Floats, Floats, Floats]:
     """How far colour runs on outside, how far inside it begins and how far outside, for some samples."""
+    blank = ink < BLANK
+    if blank.all() or not blank.any():
+        least, most = np.zeros(len(points)), np.full(len(points), reach_mm)
+        return (least, most, most) if blank[0, 0] else (most, least, least)
     step = 0.5 / per_mm
     count = len(np.arange(0.0, reach_mm + 1.0, step))
     x, y = (points[:, 0] - origin[0]) * per_mm - 0.5, (origin[1] - points[:, 1]) * per_mm - 0.5

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Hit, Severity
 from horismos.checking.engine.rules import rule
-from horismos.checking.measuring.edge_map import ACCURACY_MM, EdgeKind, classify
+from horismos.checking.measuring.edge_map import ACCURACY_MM, EdgeKind, classify_all
 from horismos.comparing.facets import Facet
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Edge
 from horismos.paths.box import Bounds, around
@@ -162,7 +162,7 @@ def risk(c: Context) -> Iterator[Hit]:
     limits = replace(c.edge, edge=Edge.EITHER)
     for layer, listed in c.edges.layers.items():
         profiles = [p for p in listed if len(p.points)]
-        flags = [classify(p, limits) == EdgeKind.RISK for p in profiles]
+        flags = [kinds == EdgeKind.RISK for kinds in classify_all(profiles, limits)]
         if not any(f.any() for f in flags):
             continue
         worst, affected, places = _worst(profiles, flags, lambda p: p.stands)

@@ -11,7 +11,7 @@ from horismos.comparing.facets import Facet
 from horismos.paths import Contour, bounds, enclosing_counts, length, signed_area
 from horismos.paths.box import Bounds, around
 from horismos.paths.crossings import DOUBLED_WITHIN_MM
-from horismos.paths.turns import Turn, corners, nodes, tight_turns
+from horismos.paths.turns import Turn, all_tight_turns, corners, nodes
 from horismos.roles import LineRole
 from horismos.words import plural
 
@@ -147,7 +147,7 @@ def sharp(c: Context) -> Iterator[Hit]:
     """
     for role, listed in c.shape.outlines.items():
         radius = c.more["kiss-cut"] if role is LineRole.KISS_CUT else c.limit
-        bends = sorted((t for o in listed for t in tight_turns(o.contour, radius)), key=lambda t: t.radius_mm)
+        bends = all_tight_turns([o.contour for o in listed], radius)
         if bends:
             yield Hit(
                 f"The {role.words} has {plural(len(bends), 'bend')} tighter than the blade can follow: "

@@ -1,7 +1,7 @@
 """The edge map: along every cut, whether colour runs over it, a border stays blank, or neither is sure."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import IntEnum
 from typing import Any
 
@@ -109,9 +109,30 @@ def measure_map(
     return EdgeMap({name: tuple(measure_edges(view, contours, reach, heavy)) for name, view in views.items()}, reach)
 
 
+def classify_all(profiles: Sequence[EdgeProfile], limits: EdgeLimits) -> list[NDArray[np.int8]]:
+    """What each sample of each contour is, as numbers of EdgeKind."""
+    if not profiles:
+        return []
+    names = ("coloured", "outside", "inside", "beyond", "points")
+    coloured, outside, inside, beyond, points = (np.concatenate([getattr(p, n) for p in profiles]) for n in names)
+    ends = np.cumsum([len(p.points) for p in profiles])
+    whole = replace(
+        profiles[0], coloured=coloured, outside=outside, inside=inside, beyond=beyond, points=points,
+    )
+    kinds, risk = _kinds(whole, limits)
+    found = np.split(kinds, ends[:-1])
+    for own, flags, p in zip(found, np.split(risk, ends[:-1]), profiles, strict=True):
+        own[_lasting(flags, p.weight)] = EdgeKind.RISK
+    return found
+
+
 def classify(profile: EdgeProfile, limits: EdgeLimits) -> NDArray[np.int8]:
     """What each sample of a contour is, as numbers of EdgeKind."""
-    p = profile
+    return classify_all([profile], limits)[0]
+
+
+def _kinds(p: EdgeProfile, limits: EdgeLimits) -> tuple[NDArray[np.int8], NDArray[np.bool_]]:
+    """What each sample is but for risks, and which ones are at risk if that lasts."""
     border = np.where(p.inside >= limits.border - ACCURACY_MM, EdgeKind.BORDER, EdgeKind.NARROW)
     over = np.where(p.outside >= limits.bleed - ACCURACY_MM, EdgeKind.OVER, EdgeKind.SHORT)
     if limits.edge is Edge.BLEED:
@@ -120,12 +141,13 @@ def classify(profile: EdgeProfile, limits: EdgeLimits) -> NDArray[np.int8]:
         over = np.full(len(p.points), EdgeKind.NARROW)
     kinds = np.where(p.coloured, over, border).astype(np.int8)
     risk = (p.stands < limits.tolerance - ACCURACY_MM) & (p.stands < p.reach_mm)
-    kinds[_lasting(risk, p.weight)] = EdgeKind.RISK
-    return kinds
+    return kinds, risk
 
 
 def _lasting(flags: NDArray[np.bool_], weight: NDArray[np.float64]) -> NDArray[np.bool_]:
     """The flags without runs shorter than SPECK_MM; corner directions are kept as they are."""
+    if not flags.any():
+        return flags
     along = np.flatnonzero(weight > 0)
     own = flags[along]
     if not own.any() or own.all():
@@ -143,7 +165,7 @@ def _lasting(flags: NDArray[np.bool_], weight: NDArray[np.float64]) -> NDArray[n
 def _shares(profiles: Sequence[EdgeProfile], limits: EdgeLimits) -> list[dict[str, Any]]:
     """Length in mm and share of each kind over all contours."""
     total = sum(p.length_mm for p in profiles)
-    kinds = [(classify(p, limits), p.weight) for p in profiles]
+    kinds = [(found, p.weight) for found, p in zip(classify_all(profiles, limits), profiles, strict=True)]
     out = []
     for kind in EdgeKind:
         long = float(sum(weight[found == kind].sum() for found, weight in kinds))
