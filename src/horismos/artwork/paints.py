@@ -1,5 +1,6 @@
 """Which paints a painted object uses."""
 
+import math
 from collections.abc import Iterable
 
 from horismos.artwork.model import (
@@ -11,7 +12,7 @@ from horismos.artwork.model import (
     TextObject,
 )
 
-__all__ = ["paints_of", "together"]
+__all__ = ["is_additive", "most_load", "paints_of", "together"]
 
 
 def paints_of(obj: PaintedObject) -> list[tuple[Paint, bool]]:
@@ -30,6 +31,20 @@ def paints_of(obj: PaintedObject) -> list[tuple[Paint, bool]]:
         return [(Paint(obj.space, tuple((ink, 1.0) for ink in obj.inks), obj.additive), False)]
     assert isinstance(obj, ShadingObject)
     return [(obj.paint, False)]
+
+
+def is_additive(obj: PaintedObject) -> bool:
+    """Whether an object uses a colour that names no inks: RGB, Lab or calibrated."""
+    return any(paint.additive for paint, _ in paints_of(obj))
+
+
+def most_load(objects: Iterable[PaintedObject]) -> float:
+    """What objects can come to in per cent, wherever and however they lie: all the inks that they name, in full."""
+    used = [paint for o in objects for paint, _ in paints_of(o)]
+    inks = {ink for paint in used for ink, tint in paint.inks if tint > 0}
+    if "All" in inks or not all(paint.inks for paint in used):
+        return math.inf
+    return 100.0 * len(inks)
 
 
 def together(family: str, objects: Iterable[PaintedObject]) -> Paint:

@@ -14,6 +14,9 @@ from horismos.paths.flatten import chord_steps, points_at
 __all__ = ["Chords", "Ints", "chords_of"]
 
 Ints = NDArray[np.int64]
+RUN = 8
+"""Chords that are looked at together, and how many pairs of such runs are compared at once."""
+AT_ONCE = 20_000
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,13 +53,31 @@ class Chords:
         return unit
 
     def pairs(self, within_mm: float) -> tuple[Ints, Ints]:
-        """Pairs of chords, each once (the first has the lower number), whose boxes lie within a distance."""
+        """Pairs of chords, each once (the first has the lower number), whose boxes lie within a distance.
+
+        A tree finds pairs of short runs; chords are compared only within these.
+        """
+        if not len(self):
+            return np.empty(0, np.int64), np.empty(0, np.int64)
         half = within_mm / 2
         low, high = np.minimum(self.start, self.end) - half, np.maximum(self.start, self.end) + half
-        boxes = shapely.linestrings(np.stack([low, high], axis=1))  # a diagonal has the box, and is made sooner
-        a, b = shapely.STRtree(boxes).query(boxes)
-        keep = a < b
-        return a[keep], b[keep]
+        begins, counts = self.runs(RUN)
+        corners = np.stack([np.minimum.reduceat(low, begins), np.maximum.reduceat(high, begins)], axis=1)
+        boxes = shapely.linestrings(corners)  # a diagonal has the box, and is made sooner
+        one, other = shapely.STRtree(boxes).query(boxes)
+        one, other = one[one <= other], other[one <= other]
+        found = [
+            _touching(low, high, begins, counts, one[at : at + AT_ONCE], other[at : at + AT_ONCE])
+            for at in range(0, len(one), AT_ONCE)
+        ]
+        return np.concatenate([a for a, _ in found]), np.concatenate([b for _, b in found])
+
+    def runs(self, most: int) -> tuple[Ints, Ints]:
+        """The chords in runs of at most so many of one contour: where each begins, and how many it holds."""
+        first = np.flatnonzero(np.diff(self.contour, prepend=-1))
+        place = np.arange(len(self)) - np.repeat(first, np.diff([*first, len(self)]))
+        begins = np.flatnonzero(place % most == 0)
+        return begins, np.diff([*begins, len(self)])
 
     def apart(self, a: Ints, b: Ints) -> Floats:
         """How far apart along their contour two chords lie, in mm; infinite on two contours.
@@ -69,6 +90,18 @@ class Chords:
         way = np.where(self.loops[self.contour[a]], np.minimum(forth, back), forth)
         out: Floats = np.where(self.contour[a] == self.contour[b], way, np.inf)
         return out
+
+
+def _touching(
+    low: Floats, high: Floats, begins: Ints, counts: Ints, one: Ints, other: Ints
+) -> tuple[Ints, Ints]:
+    """The pairs of chords out of pairs of runs whose boxes touch, the lower number first."""
+    k = np.arange(RUN)
+    a, b = begins[one][:, None, None] + k[:, None], begins[other][:, None, None] + k
+    there = (k[:, None] < counts[one][:, None, None]) & (k < counts[other][:, None, None]) & (a < b)
+    a, b = np.broadcast_to(a, there.shape)[there], np.broadcast_to(b, there.shape)[there]
+    touch = ((low[a] <= high[b]) & (low[b] <= high[a])).all(axis=1)
+    return a[touch], b[touch]
 
 
 def chords_of(contours: Sequence[Contour], tolerance_mm: float = 0.01) -> Chords:

@@ -39,11 +39,8 @@ def near(chords: Chords, group: Sequence[int], within_mm: float, least_mm: float
     """
     if not len(chords) or len(set(group)) < 2:
         return []
-    first = np.flatnonzero(np.diff(chords.contour, prepend=-1))
-    place = np.arange(len(chords)) - first[np.searchsorted(first, np.arange(len(chords)), side="right") - 1]
-    starts = np.flatnonzero(place % CHUNK == 0)
+    starts, counts = chords.runs(CHUNK)
     owner = chords.contour[starts]
-    counts = np.diff([*starts, len(chords)])
     index = np.repeat(np.arange(len(starts)), counts + 1)
     offset = np.concatenate([[0], np.cumsum(counts + 1)[:-1]])
     points = np.empty((len(index), 2))

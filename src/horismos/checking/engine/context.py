@@ -8,6 +8,7 @@ from threading import Event
 from horismos.artwork.glyphs import text_box
 from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
+from horismos.artwork.paints import is_additive, most_load
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
 from horismos.artwork.views import page_whole
 from horismos.checking.engine.terms import Terms
@@ -18,6 +19,7 @@ from horismos.orders import Edge
 from horismos.paths import Contour, bounds, rectangle, union_bounds
 from horismos.paths.box import Bounds
 from horismos.rendering.apart import PageApart
+from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
 from horismos.roles import InkRole, LineRole
@@ -26,7 +28,7 @@ __all__ = ["Context"]
 
 HEAVY_BYTES = 3_000_000
 """[ours] of content: drawing any part of such a page takes half a second and more."""
-USES_PLATES = frozenset({"ink.load"})
+USES_PLATES = "ink.load"
 
 
 class Context:
@@ -96,6 +98,15 @@ class Context:
         return [o for o in self.art_objects if o.state.prints and o.state.visible]
 
     @cached_property
+    def counted(self) -> list[PaintedObject]:
+        """What is printed in inks that it names. What RGB comes to is up to the conversion of the RIP."""
+        return [o for o in self.printed if not is_additive(o)]
+
+    def may_exceed(self, load: float) -> bool:
+        """Whether the inks could come to more than so many per cent anywhere; if not, no plate need be made."""
+        return not self.printed or most_load(self.counted) > load
+
+    @cached_property
     def inks(self) -> list[Ink]:
         """The inks that the page names."""
         return inks_of_page(self.artwork, self.page, self.destination)
@@ -139,9 +150,10 @@ class Context:
             )
         return self._views[name]
 
-    def begin(self, checks: Collection[str]) -> None:
-        """Begin what takes long and can be done beside the rest: the plates, in Ghostscript."""
-        if USES_PLATES & set(checks):
+    def begin(self, checks: Collection[str], keeps_plates: bool) -> None:
+        """Begin what takes long and can be done beside the rest: the plates, in Ghostscript, where they are wanted."""
+        limit = self.sheet.limits.get(USES_PLATES, DEFAULT_LIMIT)
+        if USES_PLATES in checks and (keeps_plates or self.may_exceed(limit)):
             self._worker = ThreadPoolExecutor(1)
             self._plates = self._worker.submit(self._make_plates)
 

@@ -71,7 +71,7 @@ def check_whole(
     ran = tuple(dict.fromkeys(a_rule.id for a_rule, _ in plan))
     try:
         for context in pieces:
-            context.begin(ran)
+            context.begin(ran, keeps_plates)
         for i, (a_rule, context) in enumerate(plan):
             progress(i / max(len(plan), 1), f"checking {a_rule.id}")
             findings += _run(a_rule, context, terms.sheet)

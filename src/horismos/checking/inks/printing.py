@@ -1,6 +1,5 @@
 """Checks of inks that print."""
 
-import math
 from collections import Counter
 from collections.abc import Iterator
 
@@ -8,8 +7,8 @@ import numpy as np
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.glyphs import text_box
-from horismos.artwork.lines import paints_of
 from horismos.artwork.model import PROCESS_INKS, ImageObject, Paint, PaintedObject, PathObject, TextObject
+from horismos.artwork.paints import is_additive, paints_of
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
@@ -63,7 +62,7 @@ def registration(c: Context) -> Iterator[Hit]:
 @rule("ink.rgb", "look", Facet.ART)
 def rgb(c: Context) -> Iterator[Hit]:
     """RGB, Lab or calibrated colour in the art, by kind of object and area."""
-    found = [o for o in c.art_objects if _additive(o)]
+    found = [o for o in c.art_objects if is_additive(o)]
     if not found:
         return
     kinds = Counter(_kind(o) for o in found)
@@ -87,10 +86,6 @@ def _shift(found: list[PaintedObject]) -> str:
     return f" The flat colours move by up to ΔE {shift_of_rgb(np.array(sorted(flat))).max():.0f} when they are printed."
 
 
-def _additive(obj: PaintedObject) -> bool:
-    return any(paint.additive for paint, _ in paints_of(obj))
-
-
 def _kind(obj: PaintedObject) -> str:
     if isinstance(obj, ImageObject):
         return "image"
@@ -109,13 +104,12 @@ def load(c: Context) -> Iterator[Hit]:
     Inside the bleed: marks beyond it are meant to be printed in every ink. What RGB comes to is up to the
     conversion of the RIP, and not counted: the plates are made a second time without it.
     """
-    counted = [o for o in c.printed if not _additive(o)]
-    if c.printed and _most_load(counted) <= c.limit:
+    if not c.may_exceed(c.limit):
         return
     cut = {ink.name for ink in c.inks if ink.kind == "line"}
     found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed)
-    if found.above_cm2 > c.more["area"] and len(counted) < len(c.printed):
-        found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed, c.plates_without(_additive))
+    if found.above_cm2 > c.more["area"] and len(c.counted) < len(c.printed):
+        found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed, c.plates_without(is_additive))
     if found.above_cm2 > c.more["area"]:
         yield Hit(
             f"The inks come to {found.highest:.0f} % at the heaviest place, and to more than {c.limit:g} % on "
@@ -123,15 +117,6 @@ def load(c: Context) -> Iterator[Hit]:
             found.highest, len(found.places), found.places,
             detail=f"Measured on plates at {c.plates.ppi:.0f} ppi; the heaviest place is first.",
         )
-
-
-def _most_load(objects: list[PaintedObject]) -> float:
-    """What objects can come to in per cent, wherever and however they lie: all the inks that they name, in full."""
-    used = [paint for o in objects for paint, _ in paints_of(o)]
-    inks = {ink for paint in used for ink, tint in paint.inks if tint > 0}
-    if "All" in inks or not all(paint.inks for paint in used):
-        return math.inf
-    return 100.0 * len(inks)
 
 
 @rule("ink.white-overprint", "stop", Facet.ART)
