@@ -48,7 +48,7 @@ def test_several_faults_of_all_kinds_at_once_are_exactly_those() -> None:
 
 STEPS = (
     step("hairline", role="kiss-cut"), step("hairline", role="through-cut"), step("overprint", role="kiss-cut"),
-    step("close", role="kiss-cut"), step("rename", ink="Kis Cut", to="Kiss Cut"),
+    step("close-line", role="kiss-cut"), step("rename", ink="Kis Cut", to="Kiss Cut"),
 )
 
 

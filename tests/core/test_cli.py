@@ -159,7 +159,7 @@ def test_several_mends_are_made_in_one_call_and_told(pdf: Pdf, tmp_path: Path, c
     before = path.read_bytes()
     assert main(["mend", str(path), "--out", str(out), "--rename", "Kis Cut=Kiss Cut", "--hairline", "kiss-cut"]) == OK
     told = capsys.readouterr().out.splitlines()
-    assert len(told) == 3 and told[-1] == f"{out}: 2 mends"
+    assert len(told) == 3 and told[-1] == f"{out}: 2 mends; stop before, clean now"
     assert path.read_bytes() == before, "the original is never changed"
     assert roles(out) == {LineRole.KISS_CUT}
     assert main(["check", str(out)]) == OK
@@ -171,24 +171,72 @@ def test_all_that_is_offered_is_mended_and_a_clean_file_is_written_as_it_is(
     out, again = tmp_path / "out.pdf", tmp_path / "again.pdf"
     assert main(["mend", str(pdf(MISS, inks={"K": "Kis Cut"})), "--out", str(out), "--offered"]) == OK
     assert main(["mend", str(out), "--out", str(again), "--offered"]) == OK
-    assert capsys.readouterr().out.splitlines()[-1] == f"{again}: 0 mends"
+    assert capsys.readouterr().out.splitlines()[-1] == f"{again}: 0 mends; clean before, clean now"
     assert again.read_bytes() == out.read_bytes()
 
 
 @pytest.mark.parametrize(("asked", "said"), [
     ([], "No mend was asked for"),
     (["--rename", "Kiss Cut"], "OLD=NEW"),
-    (["--rename", "No Such=Kiss Cut"], "No Such"),
     (["--hairline", "crimp"], "crimp"),
-    (["--close", "kiss-cut"], ""),
-    (["--drop-leftovers", "kiss-cut,area=lots"], "lots"),
-    (["--drop-leftovers", "kiss-cut,area=-1"], "area"),
+    (["--drop-leftovers", "kiss-cut,below_mm2=lots"], "lots"),
+    (["--drop-leftovers", "kiss-cut,below_mm2=-1"], "area"),
 ])
 def test_a_mend_that_cannot_be_is_refused_and_nothing_is_written(
     pdf: Pdf, tmp_path: Path, capsys: Said, asked: list[str], said: str
 ) -> None:
     out = tmp_path / "out.pdf"
     assert main(["mend", str(pdf(MISS)), "--out", str(out), *asked]) == UNREADABLE
+    assert said in capsys.readouterr().err and not out.exists()
+
+
+def test_what_has_nothing_to_do_is_skipped_and_said(pdf: Pdf, tmp_path: Path, capsys: Said) -> None:
+    out, path = tmp_path / "out.pdf", pdf(MISS)
+    assert main(["mend", str(path), "--out", str(out), "--close", "kiss-cut", "--rename", "No Such=Kiss Cut"]) == OK
+    assert "No ink is called “No Such”" in capsys.readouterr().err and out.read_bytes() == path.read_bytes()
+
+
+def steps_in(folder: Path, steps: object) -> str:
+    path = folder / "steps.json"
+    path.write_text(json.dumps(steps))
+    return str(path)
+
+
+def test_steps_are_carried_out_and_told_as_json(pdf: Pdf, tmp_path: Path, capsys: Said) -> None:
+    out = tmp_path / "out.pdf"
+    steps = [{"mend": "rename", "ink": "Kis Cut", "to": "Kiss Cut"}, {"mend": "hairline"}, {"mend": "solid"}]
+    call = ["mend", str(pdf(MISS, inks={"K": "Kis Cut"})), "--out", str(out), "--json"]
+    assert main([*call, "--steps", steps_in(tmp_path, steps)]) == OK
+    told = json.loads(capsys.readouterr().out)
+    assert [one["mend"] for one in told["done"]] == ["rename", "hairline"] and told["refused"] == []
+    assert [one["mend"] for one in told["skipped"]] == ["solid"] and "already" in told["skipped"][0]["why"]
+    proof = told["done"][1]["proof"]
+    assert proof["plates_same"] is True and proof["lines_moved_mm"] == 0 == proof["art_max_delta_e"]
+    assert told["done"][1]["changed"] == {"kiss-cut": 1}
+    assert told["before"]["verdict"] == "stop" and told["before"]["findings"]["ink.near-name"] == 1
+    assert told["after"] == {"verdict": "clean", "findings": {}}
+    recipe = {"name": "House names", "version": 3, "steps": steps}
+    assert main([*call[:-1], "--recipe", steps_in(tmp_path, recipe)]) == OK
+    assert "2 mends" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(("option", "value", "said"), [
+    ("--steps", {"mend": "hairline"}, "no list"), ("--steps", [{"mend": "polish"}], "polish"),
+    ("--steps", [{"mend": "hairline", "depth": 2}], "depth"), ("--steps", ["hairline"], "no step"),
+    ("--steps", [{"mend": "drop-leftovers", "below_mm2": 1e9}], "10000"),
+    ("--steps", [{"mend": "drop-leftovers", "at": [[1, 2, 3]]}], "points"),
+    ("--steps", [{"mend": "drop-leftovers", "at": "here"}], "numbers"),
+    ("--recipe", {"name": "x", "steps": []}, "no steps"), ("--recipe", [], "no object"),
+    ("--recipe", {"name": "", "version": 1, "steps": [{"mend": "solid"}]}, "no name"),
+    ("--recipe", {"name": "x", "version": 0, "steps": [{"mend": "solid"}]}, "version"),
+    ("--recipe", {"name": "x", "verion": 1, "steps": [{"mend": "solid"}]}, "verion"),
+])
+def test_steps_that_cannot_be_meant_are_refused_by_name(
+    pdf: Pdf, tmp_path: Path, capsys: Said, option: str, value: object, said: str
+) -> None:
+    out = tmp_path / "out.pdf"
+    call = ["mend", str(pdf(MISS)), "--out", str(out), "--json", option, steps_in(tmp_path, value)]
+    assert main(call) == UNREADABLE
     assert said in capsys.readouterr().err and not out.exists()
 
 

@@ -53,15 +53,15 @@ def test_every_mend_answers_checks_that_there_are_and_says_what_it_may_touch() -
 
 
 def test_a_step_goes_out_and_comes_in_and_an_impossible_one_is_refused_by_name() -> None:
-    made = step("drop-leftovers", role="kiss-cut", area=12.5)
-    assert step_from(made.to_json()) == made and made["area"] == 12.5
+    made = step("drop-leftovers", role="kiss-cut", below_mm2=12.5)
+    assert step_from(made.to_json()) == made and made["below_mm2"] == 12.5
     assert made.label == "Drop what is smaller than 12.5 mm² from the kiss cut"
-    assert step("drop-leftovers", role="kiss-cut")["area"] == 20
+    assert step("drop-leftovers", role="kiss-cut")["below_mm2"] == 20
     for wrong, said in (
-        ({"kind": "polish"}, "no mend"), ({"kind": "close"}, "missing"), ({"kind": "close", "role": "cut"}, "cut"),
-        ({"kind": "drop-leftovers", "role": "kiss-cut", "area": -1}, "0.01 to 10000 mm²"),
-        ({"kind": "drop-leftovers", "role": "kiss-cut", "area": "much"}, "number"),
-        ({"kind": "close", "role": "kiss-cut", "depth": 3}, "depth"), ({"kind": "rename", "ink": "A"}, "missing"),
+        ({"mend": "polish"}, "no mend"), ({"mend": "close-line", "role": "cut"}, "cut"), ("polish", "no step"),
+        ({"mend": "drop-leftovers", "role": "kiss-cut", "below_mm2": -1}, "0.01 to 10000 mm²"),
+        ({"mend": "drop-leftovers", "role": "kiss-cut", "below_mm2": "much"}, "number"),
+        ({"mend": "close-line", "role": "kiss-cut", "depth": 3}, "depth"), ({"mend": "rename", "ink": "A"}, "missing"),
     ):
         with pytest.raises(BadValue, match=said):
             step_from(wrong)
@@ -70,10 +70,10 @@ def test_a_step_goes_out_and_comes_in_and_an_impossible_one_is_refused_by_name()
 @pytest.fixture()
 def one_more_mend() -> Iterator[str]:
     """A mend as somebody would add it: one registration, and everything else finds it."""
-    def say(before: registry.Before) -> str:
+    def say(before: registry.Before) -> registry.Said:
         if not before.of_role:
             raise NothingToDo("There is none.")
-        return f"Widens {len(before.of_role)} line by {before.step['by']:g} mm."
+        return registry.Said(f"Widens {len(before.of_role)} line by {before.step['by']:g} mm.")
 
     def do(before: registry.Before, pdf: pikepdf.Pdf) -> None:
         pdf.pages[0].contents_add(b" 0 0 0 1 k 45 45 300 300 re f", prepend=False)
@@ -94,7 +94,7 @@ def test_a_mend_that_is_registered_is_offered_and_on_the_command_line(
     assert [s.mend for s in offers(wide)] == ["hairline", "widen"]
     with pytest.raises(SystemExit):
         main(["mend", "--help"])
-    assert "--widen ROLE[,by=mm]" in capsys.readouterr().out
+    assert "--widen [ROLE[,by=mm]]" in capsys.readouterr().out
     assert main(["mend", str(path), "--out", str(tmp_path / "o.pdf"), "--widen", "kiss-cut,by=9"]) == 2
     assert "0.01 to 1 mm" in capsys.readouterr().err
 
@@ -120,7 +120,7 @@ def test_all_offered_mends_leave_a_clean_file_and_the_art_alone(pdf: Pdf) -> Non
     artwork = read(path)
     done = apply_all(artwork, offered(check(artwork)), HOUSE)
     assert [f.id for f in check(done[-1].artwork).findings if f.id != "edge.bleed"] == []
-    assert all(m.difference.art_difference == 0 for m in done)
+    assert all(m.difference.plates_same for m in done)
     assert max(m.difference.lines_moved_mm for m in done) < 0.4
     assert path.read_bytes() == original
 
@@ -135,7 +135,7 @@ def test_the_same_mend_of_two_roles_one_after_the_other_does_not_mix_them_up(pdf
 
 def test_what_needs_no_mend_is_refused(pdf: Pdf) -> None:
     artwork = read(pdf(GROUND + KISS))
-    for name in ("hairline", "close", "overprint"):
+    for name in ("hairline", "close-line", "overprint"):
         with pytest.raises(NothingToDo, match="already"):
             mend(artwork, step(name, role="kiss-cut"), HOUSE)
     with pytest.raises(NothingToDo, match="nothing smaller"):
@@ -147,8 +147,13 @@ def test_what_needs_no_mend_is_refused(pdf: Pdf) -> None:
 FAULTS = {
     "rename": (GROUND + KISS, {"K": "Kis Cut"}, {"ink": "Kis Cut", "to": "Kiss Cut"}, {Facet.NAMES}),
     "hairline": (GROUND + line_in(circle(50, 50, 40), width=0.5), SPOTS, {"role": "kiss-cut"}, {Facet.PAINT}),
-    "close": (GROUND + line_in("20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l"), SPOTS, {"role": "kiss-cut"},
+    "close-line": (GROUND + line_in("20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l"), SPOTS, {"role": "kiss-cut"},
               {Facet.GEOMETRY}),
+    "solid": (GROUND + KISS.replace("0.05 w", "0.05 w [3] 0 d"), SPOTS, {}, {Facet.PAINT}),
+    "full-tint": (GROUND + line_in(circle(50, 50, 40), tint=0.5), SPOTS, {"role": "kiss-cut"},
+                  {Facet.PAINT}),
+    "to-stroke": (GROUND + line_in(circle(50, 50, 40), paint="f"), SPOTS, {},
+                  {Facet.PAINT}),
     "overprint": (GROUND + KISS.replace("/Over gs ", ""), SPOTS, {"role": "kiss-cut"}, {Facet.PAINT}),
     "drop-leftovers": (TRACED, SPOTS, {"role": "kiss-cut"}, {Facet.GEOMETRY}),
 }
@@ -173,9 +178,9 @@ def test_a_file_that_was_damaged_or_turned_is_mended_as_well(name: str) -> None:
     )
     before = read_bytes(data)
     if name == "drop-leftovers":
-        settings = {**settings, "area": 30}  # at twice the size they are four times as large
+        settings = {**settings, "below_mm2": 30}  # at twice the size they are four times as large
     done = mend(before, step(name, **settings), HOUSE)
-    assert before.repairs and done.difference.art_difference == 0
+    assert before.repairs and done.difference.plates_same
 
 
 @pytest.mark.parametrize("name", MENDS)
@@ -193,7 +198,7 @@ def test_a_line_in_a_form_is_mended_where_it_is_drawn(name: str) -> None:
         ground + "f\n/F Do\n", inks=inks, objects=(form, tint), extra_resources="/XObject << /F 20 0 R >>",
     ))
     done = mend(read_bytes(data), step(name, **settings), HOUSE)
-    assert done.difference.facets - {Facet.FILE} == facets and done.difference.art_difference == 0
+    assert done.difference.facets - {Facet.FILE} == facets and done.difference.plates_same
 
 
 # -- each by itself --------------------------------------------------------------------------------
@@ -228,21 +233,22 @@ def test_a_shape_that_is_art_and_line_at_once_keeps_its_art(pdf: Pdf) -> None:
     artwork = read(pdf(content))
     (line,) = line_objects(artwork, artwork.pages[0], HOUSE)
     assert line.strokes and not line.fills and not line.takes_all
-    done = mend(artwork, step("hairline", role="kiss-cut"), HOUSE)
+    done = apply_all(artwork, [step("full-tint"), step("hairline", role="kiss-cut")], HOUSE)[-1]
     (after,) = line_objects(done.artwork, done.artwork.pages[0], HOUSE)
-    assert after.takes_all and after.tint == 1 and after.width_mm == pytest.approx(0.0882, abs=1e-3)
-    assert done.difference.art_difference == 0 and done.difference.facets - {Facet.FILE} == {Facet.PAINT}
+    assert after.strokes and not after.fills
+    assert after.tint == 1 and after.width_mm == pytest.approx(0.0882, abs=1e-3)
+    assert done.difference.plates_same and done.difference.facets == {Facet.PAINT}
 
 
 def test_leftovers_are_dropped_below_the_area_that_was_said(pdf: Pdf) -> None:
     data = write(Drawing(TRACED, inks=SPOTS))
-    done = mend(read_bytes(data), step("drop-leftovers", role="kiss-cut", area=10), HOUSE)
+    done = mend(read_bytes(data), step("drop-leftovers", role="kiss-cut", below_mm2=10), HOUSE)
     assert done.said.startswith("Takes 3 contours smaller than 10 mm² and 1 open bit out of the kiss cut")
     assert "the largest of 6.00 mm²" in done.said
     assert kiss_areas(done.artwork.data) == pytest.approx([3.1416 * 1600], rel=1e-3)
     with pytest.raises(NothingToDo):
         mend(read_bytes(write(Drawing(GROUND + KISS + line_in("40 40 4 4 re"), inks=SPOTS))),
-             step("drop-leftovers", role="kiss-cut", area=15), HOUSE)
+             step("drop-leftovers", role="kiss-cut", below_mm2=15), HOUSE)
 
 
 def test_leftovers_of_another_role_and_expanded_strokes_stay(pdf: Pdf) -> None:
@@ -305,7 +311,7 @@ def test_a_colour_that_is_set_and_not_used_is_no_difference_in_the_art() -> None
 def test_the_difference_of_two_files_is_told_in_figures() -> None:
     before, after = (read_bytes(write(Drawing(GROUND + line_in(circle(50, 50, r))))) for r in (40, 39))
     found = compare(before, after, HOUSE)
-    assert found.lines_moved_mm == pytest.approx(1, abs=0.01) and found.art_difference == 0
+    assert found.lines_moved_mm == pytest.approx(1, abs=0.01) and found.plates_same
     assert found.length_before_mm - found.length_after_mm == pytest.approx(2 * 3.14159, rel=1e-3)
     assert found.to_json()["facets"] == ["geometry"]
     assert compare(before, replace(before), HOUSE).facets == set()

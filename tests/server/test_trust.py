@@ -219,7 +219,7 @@ def test_two_workers_carry_out_one_after_the_other_what_is_asked_of_a_job(shop: 
     data = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + both, inks={"K": "Kis Cut", "T": "Trough Cut"}))
     job = take_in(shop, data)
     for ink, to in (("Kis Cut", "Kiss Cut"), ("Trough Cut", "Through Cut")):
-        models.Work.objects.create(job_id=job["id"], kind="mend", arguments={"kind": "rename", "ink": ink, "to": to})
+        models.Work.objects.create(job_id=job["id"], kind="mend", arguments={"mend": "rename", "ink": ink, "to": to})
     first, second = at_once(lambda: claim("one"), lambda: claim("two"))
     assert (first is None) != (second is None), "one of two workers gets work of this job"
     carry_out(first or second)  # type: ignore[arg-type]

@@ -35,6 +35,7 @@ Key = Annotated[str, StringConstraints(max_length=200)]
 Length = Annotated[float, Field(gt=0, lt=LONGEST_MM, allow_inf_nan=False)]
 Margin = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+Listed = Annotated[list[Number | Annotated[list[Number], Field(max_length=4)]], Field(max_length=10_000)]
 
 
 def _known(material: str | None) -> str | None:
@@ -102,7 +103,7 @@ class StepAsked(Change):
     """A mend with its settings, on the revision that the person has seen."""
 
     kind: Key
-    settings: Annotated[dict[Key, Key | Number], Field(max_length=50)] = {}
+    settings: Annotated[dict[Key, Key | Number | Listed], Field(max_length=50)] = {}
     revision: Annotated[int, Field(ge=0)]
 
 

@@ -201,7 +201,7 @@ def _same_revision(job: models.Job, number: int) -> None:
 @router.post("/jobs/{job_id}/mends", response=WorkShown)
 def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
-    step = step_from({"kind": body.kind, **body.settings})
+    step = step_from({**body.settings, "mend": body.kind})
     with changing(job_id, body.version, request.user.pk) as change:
         must_rest(change.job)
         _same_revision(change.job, body.revision)

@@ -1,36 +1,48 @@
 """In what two revisions of an artwork differ: by facet, in figures, and in the picture of the art."""
 
 from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from horismos.artwork.lines import Line, line_objects, lines_by_role
-from horismos.artwork.model import Artwork
+from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import art_alone
+from horismos.colour import delta_e
 from horismos.comparing.facets import Facet, touched
 from horismos.destinations import Destination
 from horismos.paths import flatten, greatest_distance, length
-from horismos.rendering import difference
+from horismos.paths.box import Bounds
 from horismos.rendering.apart import PageApart
 
-__all__ = ["Difference", "compare"]
+__all__ = ["UNSEEN", "Difference", "compare", "picture_apart"]
 
-UNSEEN = 8
-"""[ours] of 255: a difference in the art that rounding in a renderer can make."""
+UNSEEN = 2.5
+"""[ours] ΔE that rounding in a renderer can make; about what an eye can tell side by side."""
+RIM_MM = 0.3
+"""[ours] and how far round a place that was named an edge drawn otherwise may show."""
+Places = Mapping[int, Sequence[Bounds]]
 
 
 @dataclass(frozen=True)
 class Difference:
     """A comparison of two revisions, measured on the two files.
 
-    ``facets`` are what differs; LOOK is among them where the pictures of the art do.
-    ``art_difference`` is the greatest difference of a colour channel (0 to 255) between the two
-    renderings of the art alone. ``lines_moved_mm`` is the greatest distance between the lines of
-    before and after. ``before`` and ``after`` count contours by role.
+    ``facets`` are what differs; LOOK is among them where the pictures of the art do. ``art_max_delta_e`` and
+    ``art_mean_delta_e`` are ΔE*ab between the two renderings of the art alone, ``outside_delta_e`` the greatest
+    outside the places where a change was meant. ``plates_same`` says that the art is made of the same objects,
+    so that its plates are the same bit for bit; then nothing was drawn. ``lines_moved_mm`` is the greatest
+    distance between the lines of before and after. ``before`` and ``after`` count contours by role.
     """
 
     facets: frozenset[Facet]
-    art_difference: int
+    art_max_delta_e: float
+    art_mean_delta_e: float
+    outside_delta_e: float
+    plates_same: bool
     lines_moved_mm: float
     before: dict[str, int]
     after: dict[str, int]
@@ -41,7 +53,10 @@ class Difference:
         """The difference as plain values."""
         return {
             "facets": sorted(facet.value for facet in self.facets),
-            "art_difference": self.art_difference,
+            "art_max_delta_e": round(self.art_max_delta_e, 2),
+            "art_mean_delta_e": round(self.art_mean_delta_e, 3),
+            "outside_delta_e": round(self.outside_delta_e, 2),
+            "plates_same": self.plates_same,
             "lines_moved_mm": round(self.lines_moved_mm, 4),
             "before": self.before,
             "after": self.after,
@@ -57,23 +72,59 @@ def _counts(lines: list[Line]) -> dict[str, int]:
     return dict(counts)
 
 
-def compare(before: Artwork, after: Artwork, destination: Destination) -> Difference:
-    """Compare all pages of two revisions."""
-    art, moved = 0, 0.0
+def compare(
+    before: Artwork, after: Artwork, destination: Destination, places: Places | None = None
+) -> Difference:
+    """Compare all pages of two revisions.
+
+    ``places`` are where the art was meant to change, in mm by page number; None: anywhere.
+    """
+    facets = touched(before, after, destination)
+    same = not facets & {Facet.ART, Facet.BOXES, Facet.LAYERS}
+    most = mean = outside = moved = 0.0
     counts: list[Counter[str]] = [Counter(), Counter()]
     lengths = [0.0, 0.0]
     for old, new in zip(before.pages, after.pages, strict=True):
         both = [line_objects(before, old, destination), line_objects(after, new, destination)]
-        with (
-            PageApart.of_art(art_alone(before, old, both[0]), old) as a,
-            PageApart.of_art(art_alone(after, new, both[1]), new) as b,
-        ):
-            art = max(art, difference(a.overview()[0], b.overview()[0]))
+        if not same:
+            apart = picture_apart((before, old, both[0]), (after, new, both[1]))
+            most, mean = max(most, float(apart.max(initial=0))), max(mean, float(apart.mean()))
+            if places is not None:
+                beyond = apart[~_meant(places.get(old.number, ()), apart.shape, old)]
+                outside = max(outside, float(beyond.max(initial=0)))
         drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]
         moved = max(moved, greatest_distance(drawn[0], drawn[1]))
         for i, lines in enumerate(both):
             counts[i].update(_counts(lines))
             lengths[i] += sum(length(c) for line in lines for c in line.contours)
-    facets = touched(before, after, destination) | (frozenset([Facet.LOOK]) if art > UNSEEN else frozenset())
-    return Difference(facets, art, moved, dict(counts[0]), dict(counts[1]), lengths[0], lengths[1])
+    facets |= frozenset([Facet.LOOK]) if most > UNSEEN else frozenset()
+    return Difference(
+        facets, most, mean, outside, same, moved, dict(counts[0]), dict(counts[1]), lengths[0], lengths[1]
+    )
 
+
+Seen = tuple[Artwork, Page, list[Line]]
+
+
+def picture_apart(before: Seen, after: Seen) -> NDArray[np.float32]:
+    """ΔE*ab between the pictures of the art of two pages, by pixel; the later one is fitted to the earlier."""
+    with (
+        PageApart.of_art(art_alone(*before), before[1]) as a,
+        PageApart.of_art(art_alone(*after), after[1]) as b,
+    ):
+        one, ppi = a.overview()
+        other = b.render(before[1].boxes.media, ppi)
+    return delta_e(one, other)
+
+
+def _meant(places: Sequence[Bounds], shape: tuple[int, ...], page: Page) -> NDArray[np.bool_]:
+    """The pixels in which a change was meant."""
+    out = np.zeros(shape[:2], bool)
+    x0, _, x1, y1 = page.boxes.media
+    per_mm = shape[1] / (x1 - x0)
+    rim = RIM_MM + 1.5 / per_mm
+    for left, low, right, high in places:
+        columns = slice(max(int((left - rim - x0) * per_mm), 0), max(int((right + rim - x0) * per_mm) + 1, 0))
+        rows = slice(max(int((y1 - high - rim) * per_mm), 0), max(int((y1 - low + rim) * per_mm) + 1, 0))
+        out[rows, columns] = True
+    return out

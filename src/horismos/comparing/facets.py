@@ -7,8 +7,9 @@ left of the lines beside what they were, so that a line that is gone does not co
 
 import hashlib
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from enum import StrEnum
+from typing import Any
 
 import pikepdf
 
@@ -21,6 +22,7 @@ from horismos.artwork.model import (
     ImageObject,
     Page,
     PaintedObject,
+    PaintState,
     PathObject,
     TextObject,
 )
@@ -54,6 +56,7 @@ WORDS = {
     Facet.ART: "the art", Facet.LOOK: "what the art looks like",
 }
 ALL = frozenset(Facet)
+PICTURES = (pikepdf.Name.Image,)
 Said = tuple[object, ...]
 
 
@@ -186,6 +189,34 @@ def _art(page: Page, lines: list[Line]) -> Iterable[Said]:
 
 def _object(page: Page, obj: PaintedObject, line: Line | None) -> Said:
     state = obj.state._replace(clip=-1, group=-1, layers=())
+    return (*_itself(page, obj, line, state), _clips(page, obj.state.clip), _groups(page, obj.state.group))
+
+
+def _clips(page: Page, index: int) -> Said:
+    """The clips that an object is painted through, as they run."""
+    key = ("clips said", index)
+    if key not in page.kept:
+        said: list[object] = []
+        while index >= 0:
+            clip = page.clips[index]
+            path = b"" if clip.box else page.streams[clip.stream].data[clip.start : clip.end].strip()
+            said.append((clip.even_odd, clip.ctm, clip.box, path))
+            index = clip.outer
+        page.kept[key] = tuple(said)
+    found: Said = page.kept[key]
+    return found
+
+
+def _groups(page: Page, index: int) -> Said:
+    """The transparency groups that an object is painted in."""
+    said: list[object] = []
+    while index >= 0:
+        said.append(page.groups[index]._replace(outer=-1))
+        index = page.groups[index].outer
+    return tuple(said)
+
+
+def _itself(page: Page, obj: PaintedObject, line: Line | None, state: PaintState) -> Said:
     if isinstance(obj, PathObject):
         fills = obj.fills and not (line and line.fills)
         strokes = obj.strokes and not (line and line.strokes)
@@ -194,7 +225,7 @@ def _object(page: Page, obj: PaintedObject, line: Line | None) -> Said:
             state = state._replace(stroke=BLACK, line_width=0.0, dash=NO_DASH, overprint_stroke=False, alpha_stroke=1.0)
         if not fills:
             state = state._replace(fill=BLACK, overprint_fill=False, alpha_fill=1.0)
-        path = page.streams[obj.stream].data[obj.start : obj.path_end].rstrip() + (b" h" if obj.closes else b"")
+        path = page.streams[obj.stream].data[obj.start : obj.path_end].strip() + (b" h" if obj.closes else b"")
         return fills, strokes, fills and obj.operator.endswith("*"), state, path
     if isinstance(obj, TextObject):
         return obj.operand, state, obj.font, obj.size, obj.text_matrix
@@ -208,14 +239,25 @@ def _layer(obj: PaintedObject) -> Said:
 
 
 def _pixels(artwork: Artwork) -> frozenset[bytes]:
-    """A print of everything that holds pixels or patterns, as it stands in the file."""
+    """A print of everything that holds pixels, patterns, glyphs or masks, as it stands in the file."""
     if "pixels" not in artwork.kept:
         with reopened(artwork) as pdf:
             artwork.kept["pixels"] = frozenset(
-                hashlib.sha256(obj.read_raw_bytes()).digest() for obj in pdf.objects
-                if isinstance(obj, pikepdf.Stream) and (
-                    obj.get("/Subtype") == pikepdf.Name.Image or "/PatternType" in obj or "/ShadingType" in obj
-                )
+                hashlib.sha256(stream.read_raw_bytes()).digest() for obj in pdf.objects for stream in _seen_in(obj)
             )
     found: frozenset[bytes] = artwork.kept["pixels"]
     return found
+
+
+def _seen_in(obj: Any) -> Iterator[Any]:
+    """The streams of an object of the file that are drawn, or drawn with."""
+    if isinstance(obj, pikepdf.Stream):
+        if obj.get("/Subtype") in PICTURES or "/PatternType" in obj or "/ShadingType" in obj:
+            yield obj
+    elif isinstance(obj, pikepdf.Dictionary):
+        for key in ("/FontFile", "/FontFile2", "/FontFile3"):
+            if isinstance(obj.get(key), pikepdf.Stream):
+                yield obj[key]
+        mask = obj.get("/SMask", obj)
+        if isinstance(mask, pikepdf.Dictionary) and isinstance(mask.get("/G"), pikepdf.Stream):
+            yield mask["/G"]

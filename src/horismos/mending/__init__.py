@@ -2,14 +2,18 @@
 
 import horismos.mending.lines.close
 import horismos.mending.lines.drop_leftovers
+import horismos.mending.lines.full_tint
 import horismos.mending.lines.hairline
 import horismos.mending.lines.overprint
-import horismos.mending.lines.rename  # noqa: F401
-from horismos.mending.engine.registry import Mend, Step, offers, registered, step, step_from
+import horismos.mending.lines.rename
+import horismos.mending.lines.solid
+import horismos.mending.lines.to_stroke  # noqa: F401
+from horismos.mending.engine.recipe import Recipe
+from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from
 from horismos.mending.engine.run import Mended, apply_all, mend, offered, say
 from horismos.mending.engine.settings import Kind, Setting
 
 __all__ = [
-    "Kind", "Mend", "Mended", "Setting", "Step", "apply_all", "mend", "offered", "offers", "registered", "say", "step",
-    "step_from",
+    "Kind", "Mend", "Mended", "Recipe", "Said", "Setting", "Step", "apply_all", "mend", "offered", "offers",
+    "registered", "say", "step", "step_from",
 ]

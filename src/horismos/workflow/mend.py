@@ -1,16 +1,138 @@
-"""Carries out a mend on a job's artwork."""
+"""Carries out mends on a job's artwork, one or many, each checked before it holds."""
 
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
 
-from horismos.mending import Mended, Step
+from horismos.checking import Finding, Report, Severity, check_whole
+from horismos.comparing.facets import changed
+from horismos.errors import CannotRead, CannotWrite, NothingToDo
+from horismos.mending import Mended, Step, offered, offers, registered
 from horismos.mending import mend as mend_artwork
 from horismos.workflow.case import Case, Progress
 
-__all__ = ["mend"]
+__all__ = ["Course", "mend", "mend_all", "mend_safely"]
+
+MOST_ROUNDS = 3
+"""[ours] what is safe may bring to light something else that is safe to mend."""
+
+
+@dataclass(frozen=True, eq=False)
+class Course:
+    """What became of several steps, one after the other.
+
+    ``done`` holds; ``skipped`` had nothing to do, ``refused`` was set aside, each with why. ``before`` and
+    ``after`` are the checks of the artwork as it was and as it is.
+    """
+
+    case: Case
+    done: tuple[Mended, ...]
+    skipped: tuple[tuple[Step, str], ...]
+    refused: tuple[tuple[Step, str], ...]
+    before: Report
+    after: Report
+
+    def to_json(self) -> dict[str, Any]:
+        """The course as plain values."""
+        return {
+            "done": [
+                {
+                    "mend": one.step.mend, "said": one.said, "changed": dict(one.changed),
+                    "proof": one.difference.to_json(), "settings": one.step.to_json(),
+                }
+                for one in self.done
+            ],
+            "skipped": [{"mend": step.mend, "why": why, "settings": step.to_json()} for step, why in self.skipped],
+            "refused": [{"mend": step.mend, "why": why, "settings": step.to_json()} for step, why in self.refused],
+            "before": _counted(self.before), "after": _counted(self.after),
+        }
+
+
+def _counted(report: Report) -> dict[str, Any]:
+    counts: dict[str, int] = {}
+    for finding in report.findings:
+        counts[finding.id] = counts.get(finding.id, 0) + finding.count
+    return {"verdict": report.verdict, "findings": counts}
 
 
 def mend(case: Case, step: Step, progress: Progress = lambda share, what: None) -> tuple[Case, Mended]:
-    """The case with its artwork mended, and what was done; where the file came from stays known."""
-    done = mend_artwork(case.artwork, step, case.destination, progress)
-    after = replace(done.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
-    return replace(case, artwork=after), replace(done, artwork=after)
+    """The case with its artwork mended, and what was done; where the file came from stays known.
+
+    Raises NothingToDo where there is nothing to change, CannotWrite where
+    the proof fails: something else would change, a new stop would come, or what asked for the mend would stay.
+    """
+    report = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.3, what)).report
+    case, done, _ = _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what))
+    return case, done
+
+
+def _proved(case: Case, step: Step, report: Report, progress: Progress) -> tuple[Case, Mended, Report]:
+    """The same with the check of what came out, where the check of what there is is known."""
+    done = mend_artwork(case.artwork, step, case.destination, lambda share, what: progress(share * 0.6, what))
+    mended = replace(done.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
+    after = check_whole(
+        mended, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,
+        changed(case.artwork, mended, case.destination),
+    ).report
+    _must_be_better(step, report, after)
+    return replace(case, artwork=mended), replace(done, artwork=mended), after
+
+
+def _told(finding: Finding) -> tuple[str, int, str]:
+    return finding.id, finding.page, finding.subject
+
+
+def _must_be_better(step: Step, before: Report, after: Report) -> None:
+    """Raise CannotWrite where a new stop has come, or where the finding that offered the step is there still."""
+    was = {_told(f) for f in before.findings if f.severity is Severity.STOP}
+    new = [f for f in after.findings if f.severity is Severity.STOP and _told(f) not in was]
+    if new and not registered()[step.mend].reveals:
+        raise CannotWrite(f"It would bring a new stop: {new[0].message}", "The file stays as it was.")
+    asked = {_told(f) for f in before.findings if step in offers(f)}
+    still = [f for f in after.findings if _told(f) in asked and step in offers(f)]
+    if still:
+        raise CannotWrite(f"It would not help: {still[0].message}", "The file stays as it was.")
+
+
+def mend_all(case: Case, steps: Sequence[Step], progress: Progress = lambda share, what: None) -> Course:
+    """Carry out steps in their order; what has nothing to do is skipped, what fails its proof set aside."""
+    report = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
+    return _carried_out(case, steps, report, report, lambda share, what: progress(0.2 + share * 0.8, what))
+
+
+def _carried_out(case: Case, steps: Sequence[Step], first: Report, report: Report, progress: Progress) -> Course:
+    done: list[Mended] = []
+    skipped: list[tuple[Step, str]] = []
+    refused: list[tuple[Step, str]] = []
+    for i, step in enumerate(steps):
+        try:
+            case, mended, report = _proved(case, step, report, _part(progress, i, len(steps)))
+            done.append(mended)
+        except NothingToDo as why:
+            skipped.append((step, str(why)))
+        except (CannotWrite, CannotRead) as why:
+            refused.append((step, str(why)))
+    return Course(case, tuple(done), tuple(skipped), tuple(refused), first, report)
+
+
+def _part(progress: Progress, i: int, count: int) -> Progress:
+    """The progress of one of several steps within that of all."""
+    return lambda share, what: progress((i + share) / count, what)
+
+
+def mend_safely(case: Case, progress: Progress = lambda share, what: None) -> Course:
+    """Carry out every mend that needs no decision, and what these bring to light."""
+    report = first = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
+    whole = Course(case, (), (), (), first, report)
+    tried: set[Step] = set()
+    for _ in range(MOST_ROUNDS):
+        steps = [step for step in offered(whole.after) if step not in tried]
+        if not steps:
+            break
+        tried.update(steps)
+        more = _carried_out(whole.case, steps, first, whole.after, lambda s, what: progress(0.2 + s * 0.8, what))
+        whole = Course(
+            more.case, whole.done + more.done, whole.skipped + more.skipped, whole.refused + more.refused, first,
+            more.after,
+        )
+    return whole

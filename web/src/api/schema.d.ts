@@ -1365,7 +1365,7 @@ export interface components {
             kind: string;
             /** Settings */
             settings: {
-                [key: string]: string | number;
+                [key: string]: string | number | (number | number[])[];
             };
             /** Label */
             label: string;
@@ -1824,7 +1824,7 @@ export interface components {
              * @default {}
              */
             settings: {
-                [key: string]: string | number;
+                [key: string]: string | number | (number | number[])[];
             };
             /** Revision */
             revision: number;

@@ -1,22 +1,23 @@
 """The register of mends. A mend is one file: it registers what it is, and the engine does the rest."""
 
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
 import pikepdf
 
-from horismos.artwork.lines import Line
-from horismos.artwork.model import Artwork
+from horismos.artwork.lines import Line, lines_by_role
+from horismos.artwork.model import Artwork, Page
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import BadValue
-from horismos.mending.engine.settings import Kind, Setting, Value, read_settings
+from horismos.mending.engine.settings import Kind, Setting, Value, plain, read_settings
+from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
-__all__ = ["Before", "Mend", "Step", "offers", "register", "registered", "step", "step_from"]
+__all__ = ["Before", "Mend", "Said", "Step", "offers", "register", "registered", "step", "step_from"]
 
 
 @dataclass(frozen=True)
@@ -31,19 +32,35 @@ class Step:
         return dict(self.settings)[name]
 
     @property
-    def role(self) -> LineRole:
-        """The line role that the step works on. Raises KeyError where it has none."""
-        return LineRole(self["role"])
+    def role(self) -> LineRole | None:
+        """The line role that the step works on; None: all. Raises KeyError where it has no such setting."""
+        return LineRole(self["role"]) if self["role"] else None
+
+    @property
+    def role_words(self) -> str:
+        """The lines that the step works on, as they are called in sentences."""
+        return self.role.words if self.role else "lines"
 
     @property
     def label(self) -> str:
         """What a button for the step says."""
-        values = {name: LineRole(str(v)).words if name == "role" else v for name, v in self.settings}
+        values: dict[str, Any] = dict(self.settings)
+        if "role" in values:
+            values["role"] = self.role_words
         return registered()[self.mend].label.format(**values)
 
-    def to_json(self) -> dict[str, Value]:
-        """The step as plain values."""
-        return {"kind": self.mend, **dict(self.settings)}
+    def to_json(self) -> dict[str, Any]:
+        """The step as plain values; what stays open is left out."""
+        return {"mend": self.mend, **plain(self.settings)}
+
+
+@dataclass(frozen=True)
+class Said:
+    """What a mend will change: in a sentence, counted, and where the art will look otherwise (mm, by page)."""
+
+    words: str
+    changed: Mapping[str, float] = field(default_factory=dict)
+    places: Mapping[int, Sequence[Bounds]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -57,8 +74,15 @@ class Before:
 
     @property
     def of_role(self) -> list[Line]:
-        """The lines of the step's role."""
-        return [line for line in self.lines if line.role is self.step.role]
+        """The lines of the step's role; where it says none, all whose role is clear."""
+        role = self.step.role
+        return [line for line in self.lines if (line.role is role if role else line.role is not None)]
+
+    def by_role(self) -> Iterator[tuple[Page, LineRole, list[Line]]]:
+        """The same, page by page and role by role."""
+        for page in self.artwork.pages:
+            for role, lines in lines_by_role(line for line in self.of_role if line.page is page).items():
+                yield page, role, lines
 
 
 def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:
@@ -79,7 +103,9 @@ class Mend:
 
     ``say`` tells beforehand what the mend will change, ``do`` does it to an open copy of the file; both raise
     NothingToDo where there is nothing to change. ``prove`` raises CannotWrite where the difference is not what
-    was said. ``offer`` gives the settings that answer a finding, several where a person has to choose.
+    was said. ``offer`` gives the settings that answer a finding, several where a person has to choose. One that
+    ``repeats`` changes something each time that it is done; one that ``reveals`` brings to light what was not
+    checked before, so that new stops after it are no fault of its own.
     """
 
     id: str
@@ -87,12 +113,14 @@ class Mend:
     answers: tuple[str, ...]
     touches: frozenset[Facet]
     settings: tuple[Setting, ...]
-    say: Callable[[Before], str]
+    say: Callable[[Before], Said]
     do: Callable[[Before, pikepdf.Pdf], None]
     prove: Callable[[Before, Difference], None] = lambda before, difference: None
     offer: Callable[["Mend", Finding], Iterable[Mapping[str, Value]]] = _by_subject
     safe: bool = True
     order: int = 100
+    repeats: bool = False
+    reveals: bool = False
 
 
 _MENDS: dict[str, Mend] = {}
@@ -118,10 +146,12 @@ def step(mend: str, **settings: object) -> Step:
     return Step(mend, read_settings(_MENDS[mend].settings, settings))
 
 
-def step_from(data: Mapping[str, object]) -> Step:
+def step_from(data: object) -> Step:
     """A step from its plain values. Raises BadValue for what is none."""
-    values = {key: value for key, value in data.items() if key != "kind"}
-    return step(str(data.get("kind", "")), **values)
+    if not isinstance(data, Mapping):
+        raise BadValue(f"{data!r} is no step.", 'Write {"mend": …} with its settings.')
+    values = {str(key): value for key, value in data.items() if key != "mend"}
+    return step(str(data.get("mend", "")), **values)
 
 
 def offers(finding: Finding) -> list[Step]:

@@ -1,6 +1,6 @@
 """Says, does and proves one step, or several one after the other."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from horismos.artwork.edit import reopened, save
@@ -8,14 +8,16 @@ from horismos.artwork.lines import line_objects
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking.engine.findings import Report
-from horismos.comparing.difference import Difference, compare
+from horismos.comparing.difference import UNSEEN, Difference, compare
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Step, offers, registered
+from horismos.mending.engine.registry import Before, Mend, Step, offers, registered
 
 __all__ = ["Mended", "apply_all", "mend", "offered", "say"]
 
+UNMOVED_MM = 0.001
+"""[ours] lines stay where they are to this, whatever is done to the art."""
 REWRITTEN = frozenset([Facet.FILE])
 """A file that is written anew has lost its damage and its locks; that is no change of the artwork."""
 
@@ -25,7 +27,9 @@ class Mended:
     """The new artwork, what was said beforehand, and what differs, measured on the two files."""
 
     artwork: Artwork
+    step: Step
     said: str
+    changed: Mapping[str, float]
     difference: Difference
 
 
@@ -36,7 +40,7 @@ def _before(artwork: Artwork, step: Step, destination: Destination) -> Before:
 
 def say(artwork: Artwork, step: Step, destination: Destination) -> str:
     """What a step will change, in a sentence. Raises NothingToDo where it would change nothing."""
-    return registered()[step.mend].say(_before(artwork, step, destination))
+    return registered()[step.mend].say(_before(artwork, step, destination)).words
 
 
 def mend(
@@ -48,7 +52,7 @@ def mend(
     """Carry out a step on a copy of the artwork's file; the artwork given stays as it is.
 
     Raises NothingToDo where there is nothing to change, CannotWrite where the two files differ in something
-    that the mend may not touch, or not as it said.
+    that the mend may not touch, not as it said, or where it did not say so.
     """
     progress(0.0, step.label)
     chosen = registered()[step.mend]
@@ -59,15 +63,23 @@ def mend(
         data = save(pdf)
     after = read_bytes(data)
     progress(0.5, "comparing with before")
-    difference = compare(artwork, after, destination)
-    beyond = difference.facets - chosen.touches - REWRITTEN
+    difference = compare(artwork, after, destination, said.places)
+    _as_said(chosen, step, difference)
+    chosen.prove(before, difference)
+    return Mended(after, step, said.words, said.changed, difference)
+
+
+def _as_said(chosen: Mend, step: Step, difference: Difference) -> None:
+    """Raise CannotWrite where two files differ in something that a mend may not touch, or elsewhere."""
+    beyond = sorted(facet.words for facet in difference.facets - chosen.touches - REWRITTEN)
+    if Facet.GEOMETRY not in chosen.touches and difference.lines_moved_mm > UNMOVED_MM:
+        beyond.append(f"where lines run, by {difference.lines_moved_mm:.3f} mm")
+    if Facet.LOOK in chosen.touches and difference.outside_delta_e > UNSEEN:
+        beyond.append(f"what the art looks like elsewhere, by ΔE {difference.outside_delta_e:.1f}")
     if beyond:
         raise CannotWrite(
-            f"“{step.label}” would also change {' and '.join(sorted(facet.words for facet in beyond))}.",
-            "Nothing was changed; ask for a new file.",
+            f"“{step.label}” would also change {' and '.join(beyond)}.", "Nothing was changed; ask for a new file.",
         )
-    chosen.prove(before, difference)
-    return Mended(after, said, difference)
 
 
 def offered(report: Report) -> list[Step]:

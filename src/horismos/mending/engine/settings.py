@@ -1,7 +1,7 @@
 """Settings of mends: what a person may choose, with unit and range. Made into forms, options and recipes."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any
@@ -9,9 +9,10 @@ from typing import Any
 from horismos.errors import BadValue
 from horismos.roles import LineRole
 
-__all__ = ["ROLE", "Kind", "Setting", "Value", "read_settings"]
+__all__ = ["ROLE", "Kind", "Setting", "Value", "plain", "read_settings"]
 
-Value = str | float
+Value = str | float | tuple[float, ...] | tuple[tuple[float, ...], ...]
+MOST_POINTS = 10_000
 
 
 class Kind(StrEnum):
@@ -19,8 +20,13 @@ class Kind(StrEnum):
 
     ROLE = "role"
     NAME = "name"
-    """An ink, by its name letter for letter."""
+    """An ink or a layer, by its name letter for letter."""
     NUMBER = "number"
+    CHOICE = "choice"
+    COLOUR = "colour"
+    """Three values for RGB or four for CMYK, each 0 to 1."""
+    POINTS = "points"
+    """Places on the page in mm."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +34,8 @@ class Setting:
     """One thing to be chosen.
 
     ``words`` name it on a form. A setting with a ``default`` may be left out; numbers lie between ``least`` and
-    ``most``, in the ``unit``.
+    ``most``, in the ``unit``; a choice is one of ``options``. A setting that is ``optional`` may stay open: its
+    value is then empty, which means all roles, or that another setting says what is meant.
     """
 
     name: str
@@ -38,22 +45,23 @@ class Setting:
     unit: str = ""
     least: float = 0.0
     most: float = math.inf
+    options: tuple[str, ...] = ()
+    optional: bool = False
+
+    @property
+    def may_be_left_out(self) -> bool:
+        """Whether a step is whole without it."""
+        return self.optional or self.default is not None
 
     def read(self, value: object) -> Value:
         """A value of this setting. Raises BadValue naming it."""
-        if self.kind is Kind.NUMBER:
-            try:
-                number = float(value)  # type: ignore[arg-type]
-            except (TypeError, ValueError):
-                raise BadValue(f"{self.words} is “{value}”.", "Give a number.") from None
-            if isinstance(value, bool) or not self.least <= number <= self.most:
-                raise BadValue(f"{self.words} is {value}.", f"Give {self.range_words}.")
-            return number
-        if not isinstance(value, str) or not value:
-            raise BadValue(f"{self.words} is missing.", "Say it.")
-        if self.kind is Kind.ROLE and value not in set(LineRole):
-            raise BadValue(f"There is no line role “{value}”.", f"Give one of {', '.join(LineRole)}.")
-        return str(value)
+        if value in (None, "", (), []):
+            if self.default is not None:
+                return self.default
+            if self.optional:
+                return () if self.kind in (Kind.COLOUR, Kind.POINTS) else ""
+            raise BadValue(f"{self.words} is missing.", f"Say it as “{self.name}”.")
+        return READERS[self.kind](self, value)
 
     @property
     def range_words(self) -> str:
@@ -62,7 +70,80 @@ class Setting:
         return f"{self.least:g}{unit} or more" if math.isinf(self.most) else f"{self.least:g} to {self.most:g}{unit}"
 
 
-ROLE = Setting("role", Kind.ROLE, "The line role")
+def _number(setting: Setting, value: object) -> float:
+    try:
+        number = float(value)  # type: ignore[arg-type]
+    except (TypeError, ValueError):
+        raise BadValue(f"{setting.words} is “{value}”.", "Give a number.") from None
+    if isinstance(value, bool) or not setting.least <= number <= setting.most:
+        raise BadValue(f"{setting.words} is {value}.", f"Give {setting.range_words}.")
+    return number
+
+
+def _text(setting: Setting, value: object) -> str:
+    if not isinstance(value, str):
+        raise BadValue(f"{setting.words} is no text.", "Give a name.")
+    return str(value)
+
+
+def _role(setting: Setting, value: object) -> str:
+    if value not in set(LineRole):
+        raise BadValue(f"There is no line role “{value}”.", f"Give one of {', '.join(LineRole)}.")
+    return str(value)
+
+
+def _choice(setting: Setting, value: object) -> str:
+    if value not in setting.options:
+        raise BadValue(f"{setting.words} is “{value}”.", f"Give one of {', '.join(setting.options)}.")
+    return str(value)
+
+
+def _numbers(setting: Setting, value: object) -> tuple[float, ...]:
+    listed: Any = value.split(":") if isinstance(value, str) else value
+    try:
+        found = tuple(float(v) for v in listed)
+    except (TypeError, ValueError):
+        raise BadValue(f"{setting.words} is {value!r}.", "Give numbers.") from None
+    if not all(map(math.isfinite, found)):
+        raise BadValue(f"{setting.words} is {value!r}.", "Give plain numbers.")
+    return found
+
+
+def _colour(setting: Setting, value: object) -> tuple[float, ...]:
+    found = _numbers(setting, value)
+    if len(found) not in (3, 4) or not all(0 <= v <= 1 for v in found):
+        raise BadValue(f"{setting.words} is {value!r}.", "Give [c, m, y, k] or [r, g, b], each 0 to 1.")
+    return found
+
+
+def _points(setting: Setting, value: object) -> tuple[tuple[float, ...], ...]:
+    if isinstance(value, str):
+        value = [part for part in value.split(";") if part]
+    if not isinstance(value, list | tuple) or len(value) > MOST_POINTS:
+        raise BadValue(f"{setting.words} is no list of points.", "Give [[x, y], …] in mm.")
+    if value and not isinstance(value[0], list | tuple | str):
+        value = [value]
+    found = tuple(_numbers(setting, point) for point in value)
+    if any(len(point) != 2 for point in found):
+        raise BadValue(f"{setting.words} holds something else than points.", "Give [[x, y], …] in mm.")
+    return found
+
+
+READERS: dict[Kind, Callable[[Setting, object], Value]] = {
+    Kind.NUMBER: _number, Kind.NAME: _text, Kind.ROLE: _role, Kind.CHOICE: _choice, Kind.COLOUR: _colour,
+    Kind.POINTS: _points,
+}
+ROLE = Setting("role", Kind.ROLE, "The line role", optional=True)
+"""Left open: all roles."""
+
+
+def plain(settings: tuple[tuple[str, Value], ...]) -> dict[str, Any]:
+    """Settings as JSON has them; what stays open is left out."""
+    return {name: _listed(value) for name, value in settings if value not in ("", ())}
+
+
+def _listed(value: Any) -> Any:
+    return [_listed(v) for v in value] if isinstance(value, tuple) else value
 
 
 def read_settings(wanted: tuple[Setting, ...], given: Mapping[str, Any]) -> tuple[tuple[str, Value], ...]:
@@ -73,11 +154,6 @@ def read_settings(wanted: tuple[Setting, ...], given: Mapping[str, Any]) -> tupl
     """
     strange = set(given) - {setting.name for setting in wanted}
     if strange:
-        raise BadValue(f"There is no setting “{min(strange)}”.", f"Known: {', '.join(s.name for s in wanted)}.")
-    out = []
-    for setting in wanted:
-        value = given.get(setting.name)
-        if value in (None, "") and setting.default is not None:
-            value = setting.default
-        out.append((setting.name, setting.read(value)))
-    return tuple(out)
+        known = ", ".join(s.name for s in wanted) or "none"
+        raise BadValue(f"There is no setting “{min(strange)}”.", f"Known: {known}.")
+    return tuple((setting.name, setting.read(given.get(setting.name))) for setting in wanted)

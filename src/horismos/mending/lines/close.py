@@ -6,24 +6,24 @@ from horismos.artwork.lines import Line, unclosed
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, register
-from horismos.mending.engine.settings import ROLE
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.settings import ROLE, Kind, Setting
 from horismos.mending.lines.redraw import redraw
 from horismos.paths import Chain, Contour, closed
 from horismos.words import plural
 
 SLACK_MM = 0.01
 """[ours] what writing to a millionth of a unit and reading again may move a point by, and more."""
+GAP = Setting("gap_mm", Kind.NUMBER, "The widest gap that is bridged", 1_000.0, "mm", 0.001, 10_000.0)
 Open = list[tuple[Chain, list[tuple[Line, int]]]]
 
 
 def _open(before: Before) -> Open:
-    pages: dict[int, list[Line]] = {}
-    for line in before.of_role:
-        pages.setdefault(line.page.number, []).append(line)
-    found = [one for listed in pages.values() for one in unclosed(listed)]
+    most = float(before.step["gap_mm"])
+    found = [one for _, _, listed in before.by_role() for one in unclosed(listed) if one[0].gap_mm <= most]
     if not found:
-        raise NothingToDo(f"Every {before.step.role.words} closes already.")
+        what = before.step.role.words if before.step.role else "line"
+        raise NothingToDo(f"Every {what} closes already, or its gap is wider than {most:g} mm.")
     return found
 
 
@@ -31,13 +31,14 @@ def _widest(found: Open) -> float:
     return max(joined.gap_mm for joined, _ in found)
 
 
-def _say(before: Before) -> str:
+def _say(before: Before) -> Said:
     found = _open(before)
     pieces = sum(len(joined.members) for joined, _ in found)
     joins = f", joining {plural(pieces, 'piece')}" if pieces > len(found) else ""
-    return (
+    return Said(
         f"Closes {plural(len(found), 'contour')}{joins}, with straight bridges of at most {_widest(found):.2f} mm. "
-        "The rest of each contour stays where it is."
+        "The rest of each contour stays where it is.",
+        {"contours": len(found), "pieces": pieces},
     )
 
 
@@ -61,5 +62,6 @@ def _prove(before: Before, difference: Difference) -> None:
 
 
 register(Mend(
-    "close", "Close the {role}", ("line.open",), frozenset([Facet.GEOMETRY]), (ROLE,), _say, _do, _prove, order=30,
+    "close-line", "Close the {role}", ("line.open",), frozenset([Facet.GEOMETRY]), (ROLE, GAP), _say, _do, _prove,
+    order=30,
 ))

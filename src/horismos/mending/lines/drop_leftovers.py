@@ -7,42 +7,44 @@ from horismos.artwork.model import PathObject
 from horismos.checking.measuring.outlines import LineShape, Outline
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
-from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, register
+from horismos.errors import NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import ROLE, Kind, Setting
+from horismos.mending.lines.chosen import AT, only_dropped, pointed_at
 from horismos.mending.lines.redraw import redraw
-from horismos.paths import length
 from horismos.words import plural
 
-SLACK_MM = 0.01
-"""[ours] how far the length that is left may differ from what was said."""
-AREA = Setting("area", Kind.NUMBER, "The area below which a contour is a leftover", 20.0, "mm²", 0.01, 10_000.0)
+AREA = Setting("below_mm2", Kind.NUMBER, "The area below which a contour is a leftover", 20.0, "mm²", 0.01, 10_000.0)
 """[ours] the same as the limit of the check that is shipped."""
 
 
 def _leftovers(before: Before) -> tuple[list[Outline], list[Outline]]:
-    """The tiny contours and the stray bits of the role, over all pages."""
-    role, area = before.step.role, float(before.step["area"])
+    """The tiny contours and the stray bits of the role, or of all, over all pages."""
+    area = float(before.step["below_mm2"])
     tiny: list[Outline] = []
     stray: list[Outline] = []
-    for page in before.artwork.pages:
+    for page, role, _ in before.by_role():
         lines = [line for line in before.lines if line.page is page and isinstance(line.object, PathObject)]
-        if any(line.role is role for line in lines):
-            small, bits = LineShape(lines_by_role(lines)).leftovers(role, area)
-            tiny, stray = tiny + small, stray + bits
+        small, bits = LineShape(lines_by_role(lines)).leftovers(role, area)
+        tiny, stray = tiny + small, stray + bits
+    at = before.step["at"]
+    if at:
+        tiny, stray = [o for o in tiny if pointed_at(o, at)], [o for o in stray if pointed_at(o, at)]
     if not tiny and not stray:
-        raise NothingToDo(f"The {role.words} has nothing smaller than {area:g} mm².")
+        raise NothingToDo(f"The {before.step.role_words} has nothing smaller than {area:g} mm².")
     return tiny, stray
 
 
-def _say(before: Before) -> str:
+def _say(before: Before) -> Said:
     tiny, stray = _leftovers(before)
-    parts = [f"{plural(len(tiny), 'contour')} smaller than {before.step['area']:g} mm²"] * bool(tiny)
+    parts = [f"{plural(len(tiny), 'contour')} smaller than {before.step['below_mm2']:g} mm²"] * bool(tiny)
     parts += [plural(len(stray), "open bit")] * bool(stray)
     largest = max((o.area_mm2 or 0.0 for o in tiny), default=0.0)
     up_to = f", the largest of {largest:.2f} mm²" if tiny else ""
-    what = f"{' and '.join(parts)} out of the {before.step.role.words}{up_to}"
-    return f"Takes {what}. All other contours stay as they are."
+    what = f"{' and '.join(parts)} out of the {before.step.role_words}{up_to}"
+    return Said(
+        f"Takes {what}. All other contours stay as they are.", {"contours": len(tiny), "open bits": len(stray)}
+    )
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
@@ -58,18 +60,10 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 
 def _prove(before: Before, difference: Difference) -> None:
     tiny, stray = _leftovers(before)
-    pieces = [line.contours[i] for outline in (*tiny, *stray) for line, i in outline.pieces]
-    role = before.step.role.value
-    count = difference.before.get(role, 0) - difference.after.get(role, 0)
-    shorter = difference.length_before_mm - difference.length_after_mm
-    if count != len(pieces) or abs(shorter - sum(map(length, pieces))) > SLACK_MM:
-        raise CannotWrite(
-            f"Other contours than the leftovers of the {before.step.role.words} would go.",
-            "Nothing was changed. Report this; it is a fault of the program.",
-        )
+    only_dropped(difference, [line.contours[i] for o in (*tiny, *stray) for line, i in o.pieces])
 
 
 register(Mend(
-    "drop-leftovers", "Drop what is smaller than {area:g} mm² from the {role}", ("line.leftover",),
-    frozenset([Facet.GEOMETRY]), (ROLE, AREA), _say, _do, _prove, safe=False, order=50,
+    "drop-leftovers", "Drop what is smaller than {below_mm2:g} mm² from the {role}", ("line.leftover",),
+    frozenset([Facet.GEOMETRY]), (ROLE, AREA, AT), _say, _do, _prove, safe=False, order=50,
 ))

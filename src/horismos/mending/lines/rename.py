@@ -9,7 +9,7 @@ from pikepdf import Array, Dictionary, Name, Stream
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, register
+from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting, Value
 from horismos.words import plural
 
@@ -44,7 +44,7 @@ def _inside(obj: Any, depth: int) -> Iterator[Array]:
             yield from _inside(child, depth + 1)
 
 
-def _say(before: Before) -> str:
+def _say(before: Before) -> Said:
     old, new = before.step["ink"], before.step["to"]
     named = any(old in page.ink_names for page in before.artwork.pages)
     if not named:
@@ -53,7 +53,8 @@ def _say(before: Before) -> str:
         raise NothingToDo(f"The ink is called “{new}” already.")
     count = sum(line.ink == old for line in before.lines)
     what = plural(count, "line") if count else "the art in this ink"
-    return f"Writes “{new}” for “{old}” wherever the file names that ink ({what}). Shapes and colours stay as they are."
+    words = f"Writes “{new}” for “{old}” wherever the file names that ink ({what}). Shapes and colours stay."
+    return Said(words, {"lines": count})
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:

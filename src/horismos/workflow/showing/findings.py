@@ -19,7 +19,7 @@ class MendShown:
     """A mend on a card: its settings, what its button says, and what it would change."""
 
     kind: str
-    settings: dict[str, str | float]
+    settings: dict[str, str | float | list[float | list[float]]]
     label: str
     says: str = ""
     safe: bool = True
@@ -75,7 +75,8 @@ def findings_shown(report: Report, artwork: Artwork, destination: Destination) -
 
 
 def _mend(step: Step, says: str) -> MendShown:
-    return MendShown(step.mend, dict(step.settings), step.label, says, registered()[step.mend].safe)
+    settings = {key: value for key, value in step.to_json().items() if key != "mend"}
+    return MendShown(step.mend, settings, step.label, says, registered()[step.mend].safe)
 
 
 def _shown(finding: Finding, mends: tuple[MendShown, ...]) -> FindingShown:

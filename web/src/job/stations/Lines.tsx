@@ -104,6 +104,14 @@ function Held({ job, seen, only, onOnly }: HeldProps) {
   );
 }
 
+/** What the comparison of two revisions came to; revisions of before kept other figures. */
+function proofWords(proof: Record<string, unknown>): string {
+  const moved = `lines moved ${Number(proof.lines_moved_mm).toFixed(3)} mm`;
+  if (proof.plates_same) return `art untouched, ${moved}`;
+  if (proof.art_max_delta_e === undefined) return moved;
+  return `art differs by ΔE ${Number(proof.art_max_delta_e).toFixed(1)} at most, ${moved}`;
+}
+
 /** How the artwork came to be what it is, step by step. */
 function Revisions({ job }: { job: Job }) {
   const undo = useUndo(job.id);
@@ -119,8 +127,7 @@ function Revisions({ job }: { job: Job }) {
           </Typography>
           {revision.proof && (
             <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO }}>
-              art differs by {String(revision.proof.art_difference)} of 255, lines moved{" "}
-              {Number(revision.proof.lines_moved_mm).toFixed(3)} mm
+              {proofWords(revision.proof)}
             </Typography>
           )}
         </Box>
