@@ -1,5 +1,6 @@
 """A mend does what it said and nothing else; what it may touch is registered, and proved on the two files."""
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -33,6 +34,15 @@ FORM = GROUND + "/K CS 0.6 SCN 0.4 w 20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l S
 SPECKS = "".join(f"{x} {y} 2 3 re " for x, y in ((30, 30), (60, 62), (44, 71)))
 TRACED = GROUND + line_in(f"{circle(50, 50, 40)} {SPECKS} 70 40 m 72 41 l")
 MENDS = tuple(registered())
+
+
+def dense(radius: float, count: int = 4000) -> str:
+    """A circle as tracing draws it: so many short chords."""
+    points = (
+        (50 + radius * math.cos(2 * math.pi * i / count), 50 + radius * math.sin(2 * math.pi * i / count))
+        for i in range(count)
+    )
+    return "".join(f"{x:.5f} {y:.5f} {'l' if i else 'm'} " for i, (x, y) in enumerate(points)) + "h"
 
 
 def kiss_areas(data: bytes) -> list[float]:
@@ -156,7 +166,24 @@ FAULTS = {
                   {Facet.PAINT}),
     "overprint": (GROUND + KISS.replace("/Over gs ", ""), SPOTS, {"role": "kiss-cut"}, {Facet.PAINT}),
     "drop-leftovers": (TRACED, SPOTS, {"role": "kiss-cut"}, {Facet.GEOMETRY}),
+    "smooth": (GROUND + line_in(dense(40)), SPOTS, {"role": "kiss-cut"}, {Facet.GEOMETRY}),
+    "weld": (GROUND + line_in(f"{circle(40, 50, 20)} {circle(60, 50, 20)}"), SPOTS, {}, {Facet.GEOMETRY}),
+    "drop-doubled": (GROUND + KISS + KISS, SPOTS, {}, {Facet.GEOMETRY}),
+    "drop-inner": (GROUND + line_in(f"{circle(50, 50, 40)} {circle(50, 50, 5)}"), SPOTS, {}, {Facet.GEOMETRY}),
+    "to-centreline": (GROUND + line_in(f"{circle(50, 50, 40.1)} {circle(50, 50, 39.9)}"), SPOTS, {}, {Facet.GEOMETRY}),
+    "round-corners": (GROUND + line_in("30 30 m 70 30 l 50 70 l h"), SPOTS, {"radius_mm": 1}, {Facet.GEOMETRY}),
 }
+
+
+@pytest.mark.parametrize("name", MENDS)
+def test_each_mend_is_offered_by_what_it_answers_and_makes_it_quiet(name: str) -> None:
+    content, inks, settings, _ = FAULTS[name]
+    before = read_bytes(write(Drawing(content, inks=inks)))
+    asked = {f.id for f in check(before).findings} & set(registered()[name].answers)
+    done = mend(before, step(name, **settings), HOUSE)
+    assert asked or name == "drop-inner", "holes are a finding where the order says how many"
+    assert not asked & {f.id for f in check(done.artwork).findings}
+    assert done.changed and all(value >= 0 for value in done.changed.values())
 
 
 @pytest.mark.parametrize("name", MENDS)
@@ -177,8 +204,8 @@ def test_a_file_that_was_damaged_or_turned_is_mended_as_well(name: str) -> None:
         b"/Type /Page ", b"/Type /Page /Rotate 90 /UserUnit 2 "
     )
     before = read_bytes(data)
-    if name == "drop-leftovers":
-        settings = {**settings, "below_mm2": 30}  # at twice the size they are four times as large
+    # at twice the size leftovers are four times as large, and strokes twice as wide
+    settings = settings | {"drop-leftovers": {"below_mm2": 30}, "to-centreline": {"width_mm": 0.8}}.get(name, {})
     done = mend(before, step(name, **settings), HOUSE)
     assert before.repairs and done.difference.plates_same
 
@@ -264,7 +291,7 @@ def test_leftovers_of_another_role_and_expanded_strokes_stay(pdf: Pdf) -> None:
 def test_leftovers_are_offered_but_never_dropped_without_a_person(pdf: Pdf) -> None:
     report = check(read(pdf(TRACED, inks=SPOTS)))
     (left,) = [f for f in report.findings if f.id == "line.leftover"]
-    assert [s.mend for s in offers(left)] == ["drop-leftovers"]
+    assert [s.mend for s in offers(left)] == ["drop-leftovers", "drop-inner"]
     assert "drop-leftovers" not in {s.mend for s in offered(report)}
 
 

@@ -7,7 +7,7 @@ import shapely
 
 from horismos.paths.contour import Floats
 
-__all__ = ["greatest_distance"]
+__all__ = ["farthest_from", "greatest_distance"]
 
 
 def _segments(lines: Sequence[Floats]) -> np.ndarray:
@@ -27,7 +27,8 @@ def _points(lines: Sequence[Floats], step_mm: float) -> Floats:
     return np.concatenate(out) if out else np.empty((0, 2))
 
 
-def _one_way(a: Sequence[Floats], b: Sequence[Floats], step_mm: float) -> float:
+def farthest_from(a: Sequence[Floats], b: Sequence[Floats], step_mm: float) -> float:
+    """How far, in mm, a point of the polylines ``a`` lies from the nearest place of ``b`` at most; sampled alike."""
     points = _points(a, step_mm)
     if not len(points):
         return 0.0
@@ -52,4 +53,4 @@ def greatest_distance(a: Sequence[Floats], b: Sequence[Floats], step_mm: float =
     """
     if not len(a) and not len(b):
         return 0.0
-    return max(_one_way(a, b, step_mm), _one_way(b, a, step_mm))
+    return max(farthest_from(a, b, step_mm), farthest_from(b, a, step_mm))

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 import pikepdf
 
@@ -18,6 +18,9 @@ from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
 __all__ = ["Before", "Mend", "Said", "Step", "offers", "register", "registered", "step", "step_from"]
+
+
+Found = TypeVar("Found")
 
 
 @dataclass(frozen=True)
@@ -71,6 +74,14 @@ class Before:
     lines: tuple[Line, ...]
     destination: Destination
     step: Step
+    kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    def once(self, name: str, find: Callable[[], Found]) -> Found:
+        """What saying, doing and proving all need, found once."""
+        if name not in self.kept:
+            self.kept[name] = find()
+        found: Found = self.kept[name]
+        return found
 
     @property
     def of_role(self) -> list[Line]:

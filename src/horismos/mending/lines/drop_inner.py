@@ -1,0 +1,44 @@
+"""Drops inner contours of a role: holes that nobody ordered, all of them, small ones, or those pointed at."""
+
+from horismos.mending.engine.registry import Before
+from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.lines.chosen import AT, pointed_at
+from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
+from horismos.paths import enclosing_counts
+from horismos.words import plural
+
+AREA = Setting("below_mm2", Kind.NUMBER, "The area below which an inner contour goes", 1e9, "mm²", 0.01, 1e9)
+"""By default all."""
+
+
+def _find(before: Before) -> Reshaping:
+    most, at = float(before.step["below_mm2"]), before.step["at"]
+    made = Reshaping()
+    largest = 0.0
+    for shape, roles in pages_of(before):
+        ribbons = {i for ribbon in shape.ribbons for i in ribbon.contours}
+        for role in roles:
+            own = [o for i, o in enumerate(shape.everything) if o.role is role and i not in ribbons]
+            depths = enclosing_counts([o.contour for o in own])
+            for outline in (o for o, depth in zip(own, depths, strict=True) if depth % 2 == 1):
+                area = outline.area_mm2
+                if area is not None and area < most and (not at or pointed_at(outline, at)):
+                    made.changes[outline] = []
+                    made.count("contours")
+                    largest = max(largest, area)
+    made.counts["largest_mm2"] = round(largest, 3)
+    return made
+
+
+def _words(before: Before, made: Reshaping) -> str:
+    count = int(made.counts["contours"])
+    return (
+        f"Takes {plural(count, 'inner contour')} out of the {before.step.role_words}, the largest of "
+        f"{made.counts['largest_mm2']:.1f} mm². All other contours stay as they are."
+    )
+
+
+shape_mend(
+    "drop-inner", "Drop the inner contours of the {role}", ("line.leftover",), _find, _words,
+    lambda before: f"The {before.step.role_words} has no such inner contour.", (AREA, AT), order=52,
+)

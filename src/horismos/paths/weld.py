@@ -1,0 +1,114 @@
+"""Areas joined and strokes expanded, on curves and giving curves, by Skia's path operations.
+
+Skia counts in single precision: coordinates are moved to the middle of what is worked on first, which keeps
+them right to a ten-thousandth of its size in mm divided by a thousand.
+"""
+
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+import pathops
+
+from horismos.errors import CannotWrite
+from horismos.paths.box import union_bounds
+from horismos.paths.contour import Contour, Floats
+from horismos.paths.measure import bounds, length
+from horismos.paths.pen import ContourPen
+
+__all__ = ["expanded", "welded"]
+
+CAPS = (pathops.LineCap.BUTT_CAP, pathops.LineCap.ROUND_CAP, pathops.LineCap.SQUARE_CAP)
+JOINS = (pathops.LineJoin.MITER_JOIN, pathops.LineJoin.ROUND_JOIN, pathops.LineJoin.BEVEL_JOIN)
+UNITS = 64.0
+"""Skia's strokes are as fine as pixels want them; so many of its units make a mm."""
+CONIC_UNITS = 0.02
+"""[ours] how far a piece of a conic may be off when it is drawn by parabolas."""
+SPECK_MM = 0.01
+"""[ours] contours shorter than this come of rounding, and are left out."""
+
+
+def welded(contours: Sequence[Contour]) -> list[Contour]:
+    """The outlines of all that closed contours go round together, without crossings; outer ones counter-clockwise.
+
+    Raises CannotWrite where the areas cannot be joined.
+    """
+    if not contours:
+        return []
+    middle = _middle(contours)
+    builder = pathops.OpBuilder(fix_winding=True, keep_starting_points=True)
+    for contour in contours:
+        builder.add(_path([contour], middle), pathops.PathOp.UNION)
+    return _contours(_resolved(builder.resolve), middle)
+
+
+def expanded(
+    contours: Sequence[Contour], width_mm: float, cap: int = 0, join: int = 0, miter_limit: float = 10.0,
+    dash_mm: Sequence[float] = (), phase_mm: float = 0.0,
+) -> list[Contour]:
+    """The outlines of a stroke, with caps, joins and dashes as ISO 32000-1, 8.4.3, has them.
+
+    Raises CannotWrite where they cannot be made.
+    """
+    middle = _middle(contours)
+    path = _path(contours, middle)
+    dashes = list(dash_mm) * (2 if len(dash_mm) % 2 else 1)
+    dashes = [v * UNITS for v in dashes]
+    path.stroke(width_mm * UNITS, CAPS[cap], JOINS[join], max(miter_limit, 1.0), dashes or None, phase_mm * UNITS)
+    path.convertConicsToQuads(CONIC_UNITS)
+    _resolved(lambda: path.simplify(fix_winding=True))
+    return _contours(path, middle)
+
+
+def _resolved(work: Any) -> Any:
+    try:
+        return work()
+    except pathops.PathOpsError as error:
+        raise CannotWrite(f"The outlines could not be joined ({error}).", "Join them by hand.") from None
+
+
+def _middle(contours: Sequence[Contour]) -> Floats:
+    box = union_bounds(bounds(c) for c in contours)
+    if box is None:
+        return np.zeros(2)
+    return np.array([(box[0] + box[2]) / 2, (box[1] + box[3]) / 2])
+
+
+def _path(contours: Sequence[Contour], middle: Floats) -> Any:
+    path = pathops.Path()
+    for contour in contours:
+        points = (contour.segments - middle) * UNITS
+        path.moveTo(*points[0, 0].tolist())
+        for p, straight in zip(points.tolist(), contour.straight.tolist(), strict=True):
+            if straight:
+                path.lineTo(*p[3])
+            else:
+                path.cubicTo(*p[1], *p[2], *p[3])
+        if contour.loops:
+            path.close()
+    return path
+
+
+def _contours(path: Any, middle: Floats) -> list[Contour]:
+    pen = ContourPen()
+    x = y = 0.0
+    for verb, points in path:
+        if verb is pathops.PathVerb.MOVE:
+            ((x, y),) = points
+            pen.move_to(x, y)
+        elif verb is pathops.PathVerb.LINE:
+            ((x, y),) = points
+            pen.line_to(x, y)
+        elif verb is pathops.PathVerb.QUAD:
+            (cx, cy), (ex, ey) = points
+            thirds = x + (cx - x) * 2 / 3, y + (cy - y) * 2 / 3, ex + (cx - ex) * 2 / 3, ey + (cy - ey) * 2 / 3
+            pen.curve_to(*thirds, ex, ey)
+            x, y = ex, ey
+        elif verb is pathops.PathVerb.CUBIC:
+            (ax, ay), (bx, by), (x, y) = points
+            pen.curve_to(ax, ay, bx, by, x, y)
+        elif verb is pathops.PathVerb.CLOSE:
+            pen.close()
+    k = 1 / UNITS
+    moved = (c.transformed((k, 0, 0, k, float(middle[0]), float(middle[1]))) for c in pen.contours)
+    return [c for c in moved if length(c) > SPECK_MM]
