@@ -9,13 +9,17 @@ from typing import Any
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
+from horismos.artwork.boxes import inherited
+from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
 from horismos.paths import Contour
 from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, MM_PER_POINT
 
-__all__ = ["add_layers", "line_form", "line_layer", "plain_layer", "put_lines", "separation", "take_layers"]
+__all__ = [
+    "add_layers", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation", "take_layers",
+]
 
 def separation(name: Name, role: LineRole) -> Array:
     """The Separation space of a line ink under an exact name."""
@@ -42,6 +46,29 @@ def line_form(
         ColorSpace=Dictionary(Ink=space), ExtGState=Dictionary(Over=Dictionary(OP=True, op=True, OPM=1))
     )
     return form
+
+
+def on_top(pdf: pikepdf.Pdf, page: Page, drawn: bytes, resources: Any, begin: bytes = b"", end: bytes = b"") -> None:
+    """Draw content over a page in its default user space, whatever state its own content leaves.
+
+    ``resources`` is a dictionary of categories with what ``drawn`` names; ``begin`` and ``end`` stand round the
+    content that is there.
+    """
+    target = pdf.pages[page.number - 1].obj
+    own = inherited(target, "/Resources")
+    merged: Any = Dictionary(own) if own is not None else Dictionary()
+    for category in resources.keys():
+        inner: Any = merged.get(category)
+        merged[category] = Dictionary(inner) if inner is not None else Dictionary()
+        for name in resources[category].keys():
+            merged[category][name] = resources[category][name]
+    target.Resources = merged
+    before = target.get("/Contents", Array())
+    listed = list(before) if isinstance(before, Array) else [before]
+    restored = b"\n" + b"Q " * (1 + page.unrestored) + end + b"\n"
+    target.Contents = Array([
+        pdf.make_stream(begin + b" q\n"), *listed, pdf.make_stream(restored + drawn)
+    ])
 
 
 def plain_layer(pdf: pikepdf.Pdf, name: str) -> Any:

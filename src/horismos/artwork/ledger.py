@@ -48,6 +48,7 @@ class Ledger(ABC):
         self.open_forms: list[tuple[int, ...]] = []
         self.budget = budget or Budget()
         self.lenient = 0
+        self.unrestored = 0
         self.coloured_glyph = True
         self._noted: set[Paint] = set()
         self.device_paints: dict[tuple[Any, ...], Paint] = {}

@@ -356,7 +356,8 @@ class Page:
     """One page: boxes, what is painted on it in order, and what it uses.
 
     ``matrix`` maps default user space to mm. ``repairs`` says what had to be read leniently.
-    ``annotations`` counts the annotations that print; they are among the objects. ``kept`` holds what was
+    ``annotations`` counts the annotations that print; they are among the objects. ``unrestored`` counts the
+    graphics states that the content saves and never restores. ``kept`` holds what was
     worked out of the page once and would come to the same again, such as its lines.
     """
 
@@ -374,6 +375,7 @@ class Page:
     repairs: tuple[Repair, ...]
     groups: tuple[Group, ...] = ()
     annotations: int = 0
+    unrestored: int = 0
     kept: dict[Any, Any] = field(default_factory=dict, repr=False)
 
     @property

@@ -60,6 +60,7 @@ def run_stream(run: Run) -> None:
         if not regular:
             run.page.repaired("Content holds bytes that mean nothing.")
     if run.stack:
+        run.page.unrestored = len(run.stack) if run.index == 0 else run.page.unrestored
         run.page.repaired("Graphics states were saved and not restored.")
 
 

@@ -196,7 +196,7 @@ def _page(page: Any, number: int, cache: ResourceCache, annotations: int) -> Pag
         number, boxes, rotate, user_unit, matrix, tuple(interpreter.objects),
         tuple(interpreter.streams), tuple(interpreter.clips), tuple(interpreter.ink_names), fonts,
         used, (*(Repair(said, Damage.PAGE) for said in notes), *broken, *interpreter.repairs),
-        tuple(interpreter.groups), annotations,
+        tuple(interpreter.groups), annotations, interpreter.unrestored,
     )
 
 

@@ -80,7 +80,7 @@ def compare(
     ``places`` are where the art was meant to change, in mm by page number; None: anywhere.
     """
     facets = touched(before, after, destination)
-    same = not facets & {Facet.ART, Facet.BOXES, Facet.LAYERS}
+    same = not facets & {Facet.ART, Facet.BOXES}  # how an object is shown is a part of what it is
     most = mean = outside = moved = 0.0
     counts: list[Counter[str]] = [Counter(), Counter()]
     lengths = [0.0, 0.0]
@@ -93,7 +93,9 @@ def compare(
                 beyond = apart[~_meant(places.get(old.number, ()), apart.shape, old)]
                 outside = max(outside, float(beyond.max(initial=0)))
         drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]
-        moved = max(moved, greatest_distance(drawn[0], drawn[1]))
+        drawn[1] = [points + _shift(old, new) for points in drawn[1]]
+        if drawn[0] and drawn[1]:  # where all lines come or go none has moved; the counts tell
+            moved = max(moved, greatest_distance(drawn[0], drawn[1]))
         for i, lines in enumerate(both):
             counts[i].update(_counts(lines))
             lengths[i] += sum(length(c) for line in lines for c in line.contours)
@@ -113,8 +115,17 @@ def picture_apart(before: Seen, after: Seen) -> NDArray[np.float32]:
         PageApart.of_art(art_alone(*after), after[1]) as b,
     ):
         one, ppi = a.overview()
-        other = b.render(before[1].boxes.media, ppi)
+        shift = _shift(before[1], after[1])
+        x0, y0, x1, y1 = before[1].boxes.media
+        other = b.render((x0 - shift[0], y0 - shift[1], x1 - shift[0], y1 - shift[1]), ppi)
     return delta_e(one, other)
+
+
+def _shift(old: Page, new: Page) -> tuple[float, float]:
+    """How far the origin of mm, the trim box, has moved on a page whose media box is the same, in mm."""
+    if old.boxes.raw["media"] != new.boxes.raw["media"] or old.rotate != new.rotate:
+        return 0.0, 0.0
+    return old.boxes.media[0] - new.boxes.media[0], old.boxes.media[1] - new.boxes.media[1]
 
 
 def _meant(places: Sequence[Bounds], shape: tuple[int, ...], page: Page) -> NDArray[np.bool_]:

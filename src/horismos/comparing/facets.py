@@ -85,7 +85,11 @@ def touched(before: Artwork, after: Artwork, destination: Destination) -> frozen
     out = _of_files(before, after)
     for old, new in zip(before.pages, after.pages, strict=True):
         lines = line_objects(before, old, destination), line_objects(after, new, destination)
-        out |= _of_pages(old, new, lines)
+        found = _of_pages(old, new, lines)
+        on, after_on = ({_layer(obj) for obj in _painted(p, of)} for p, of in zip((old, new), lines, strict=True))
+        if Facet.ART in found and after_on <= on:
+            found.discard(Facet.LAYERS)  # there is more or less of the art, and what there is lies where some did
+        out |= found
         was, now = _by_course(lines[0]), _by_course(lines[1])
         if was.keys() != now.keys() or any(len(was[key]) != len(now[key]) for key in now):
             out.add(Facet.GEOMETRY)
@@ -95,7 +99,8 @@ def touched(before: Artwork, after: Artwork, destination: Destination) -> frozen
             if any(Counter(map(said, now[key])) - Counter(map(said, was[key])) for key in now.keys() & was.keys()):
                 out.add(facet)
             strange = [line for key in now.keys() - was.keys() for line in now[key]]
-            if set(map(said, strange)) - set(map(said, lines[0])):
+            known = set(map(_layer, old.objects)) if facet is Facet.LAYERS else set(map(said, lines[0]))
+            if set(map(said, strange)) - known:
                 out.add(facet)
         if {_name(line) for line in lines[0]} != {_name(line) for line in lines[1]}:
             out.add(Facet.NAMES)

@@ -1,11 +1,17 @@
 """Changes to artwork. Each says beforehand what it will do, does it, and proves what changed."""
 
+import horismos.mending.art.drop_active
+import horismos.mending.layers.hidden
+import horismos.mending.layers.sort_layers
+import horismos.mending.lines.assign_role
 import horismos.mending.lines.close
 import horismos.mending.lines.drop_doubled
 import horismos.mending.lines.drop_inner
 import horismos.mending.lines.drop_leftovers
 import horismos.mending.lines.full_tint
 import horismos.mending.lines.hairline
+import horismos.mending.lines.lift
+import horismos.mending.lines.merge_inks
 import horismos.mending.lines.overprint
 import horismos.mending.lines.rename
 import horismos.mending.lines.round_corners
@@ -13,7 +19,10 @@ import horismos.mending.lines.smooth
 import horismos.mending.lines.solid
 import horismos.mending.lines.to_centreline
 import horismos.mending.lines.to_stroke
-import horismos.mending.lines.weld  # noqa: F401
+import horismos.mending.lines.weld
+import horismos.mending.page.scale
+import horismos.mending.page.set_boxes
+import horismos.mending.page.turn  # noqa: F401
 from horismos.mending.engine.recipe import Recipe
 from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from
 from horismos.mending.engine.run import Mended, apply_all, mend, offered, say

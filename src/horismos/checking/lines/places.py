@@ -6,12 +6,12 @@ from typing import Any
 import numpy as np
 import shapely
 
-from horismos.artwork.extent import extent_of
 from horismos.artwork.lines import Line
 from horismos.artwork.model import PathObject
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Hit
 from horismos.checking.engine.rules import rule
+from horismos.checking.measuring.clipped import OUT_MM, clipped_away
 from horismos.checking.measuring.outlines import THROUGH_ALL, Outline
 from horismos.comparing.facets import Facet
 from horismos.paths import bounds, flatten, length
@@ -25,8 +25,6 @@ SAME_MM = 0.1
 """[ours] a line that leaves another by less lies on it, on purpose."""
 HOLE_SHARE = 0.5
 """[ours] a hole is the smaller part of the piece that it is in."""
-OUT_MM = 0.05
-"""[ours] a line that leaves the page by less does not leave it."""
 
 
 @rule("line.crowded", "look", *SHAPE, limit=2.0, unit="mm", scope="piece")
@@ -161,7 +159,7 @@ def outside(c: Context) -> Iterator[Hit]:
         if far > c.limit:
             groups.setdefault((line.role, what), []).append((far, place))
         else:
-            hidden = _clipped(c, line, place)
+            hidden = clipped_away(line)
             if hidden > c.limit:
                 groups.setdefault((line.role, "its clip"), []).append((hidden, place))
     for (role, beyond), found in groups.items():
@@ -172,18 +170,6 @@ def outside(c: Context) -> Iterator[Hit]:
             f"The {words} goes {found[0][0]:.2f} mm beyond {beyond}, {end}.",
             found[0][0], len(found), [place for _, place in found], subject=role.value if role else "",
         )
-
-
-def _clipped(c: Context, line: Line, place: Bounds) -> float:
-    """How far a line reaches out of its clip, in mm."""
-    if line.object.state.clip < 0:
-        return 0.0
-    region, shape = extent_of(c.page).clip(line.object.state.clip)
-    if region is None:
-        return max(place[2] - place[0], place[3] - place[1])
-    inside = shape if shape is not None else shapely.box(*region)
-    points = np.concatenate([flatten(contour, 0.02) for contour in line.contours])
-    return float(shapely.distance(inside, shapely.points(points)).max())
 
 
 @rule("line.hidden", "stop", Facet.NAMES, Facet.LAYERS, Facet.GEOMETRY)

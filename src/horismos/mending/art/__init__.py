@@ -1,0 +1,1 @@
+"""Mends of the art."""

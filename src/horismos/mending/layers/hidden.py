@@ -1,0 +1,74 @@
+"""Drops art that is hidden or does not print, or shows it."""
+
+import pikepdf
+from pikepdf import Array, Name
+
+from horismos.artwork.edit import edit_page
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.model import Page
+from horismos.artwork.parting import leave_out
+from horismos.comparing.facets import Facet
+from horismos.errors import NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.paths.box import Bounds
+from horismos.words import plural
+
+
+def _hidden(before: Before, page: Page) -> list[int]:
+    """The objects of the art, by index, that are not shown or not printed."""
+    lines = {line.index for line in before.lines if line.page is page}
+    return [
+        i for i, o in enumerate(page.objects) if i not in lines and not (o.state.visible and o.state.prints)
+    ]
+
+
+def _places(before: Before) -> dict[int, list[Bounds]]:
+    found = {page.number: [box for i in _hidden(before, page) if (box := bounds_of(page, page.objects[i]))]
+             for page in before.artwork.pages}
+    if not any(_hidden(before, page) for page in before.artwork.pages):
+        raise NothingToDo("All of the art is shown and printed.")
+    return found
+
+
+def _said(before: Before, words: str) -> Said:
+    places = _places(before)
+    count = sum(len(_hidden(before, page)) for page in before.artwork.pages)
+    return Said(words.format(objects=plural(count, "hidden object")), {"objects": count}, places)
+
+
+def _drop(before: Before, pdf: pikepdf.Pdf) -> None:
+    for page in before.artwork.pages:
+        hidden = _hidden(before, page)
+        if hidden:
+            edit_page(pdf, page, leave_out(page, hidden, {}), {})
+
+
+def _show(before: Before, pdf: pikepdf.Pdf) -> None:
+    """Switch on the layers that hide art, on screen and on paper."""
+    numbers = {i for page in before.artwork.pages for k in _hidden(before, page) for i in page.objects[k].state.layers}
+    properties = pdf.Root.OCProperties
+    names = {before.artwork.layers[i].name for i in numbers}
+    chosen = [group for group in properties.OCGs if str(group.get("/Name", "unnamed")) in names]
+    default = properties.D
+    known = [group.objgen for group in chosen]
+    default.OFF = Array([g for g in default.get("/OFF", []) if g.objgen not in known])
+    if str(default.get("/BaseState", "/ON")) == "/OFF":
+        default.ON = Array([*default.get("/ON", []), *chosen])
+    for group in chosen:
+        usage = group.get("/Usage")
+        for event, key in (("/Print", "/PrintState"), ("/View", "/ViewState")):
+            if usage is not None and event in usage and usage[event].get(key) == Name.OFF:
+                usage[event][key] = Name.ON
+
+
+TOUCHES = frozenset([Facet.ART, Facet.LAYERS, Facet.LOOK, Facet.NAMES])
+register(Mend(
+    "drop-hidden", "Drop hidden art", ("layer.hidden-art",), TOUCHES, (),
+    lambda before: _said(before, "Takes {objects} out of the art. What is seen and printed stays as it is."), _drop,
+    safe=False, order=72,
+))
+register(Mend(
+    "show-hidden", "Show hidden art", ("layer.hidden-art",), TOUCHES, (),
+    lambda before: _said(before, "Shows and prints {objects} of the art by switching their layers on."), _show,
+    safe=False, order=71, reveals=True,
+))

@@ -1,0 +1,1 @@
+"""Mends of the page: its size, its boxes, which way up it lies."""

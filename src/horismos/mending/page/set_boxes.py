@@ -1,0 +1,78 @@
+"""States the page boxes, each inside the next: what is missing from the outer cut, or else from the page."""
+
+import pikepdf
+from pikepdf import Array
+
+from horismos.artwork.model import Page
+from horismos.comparing.facets import Facet
+from horismos.errors import NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.settings import Kind, Setting
+from horismos.paths import bounds, union_bounds
+from horismos.paths.box import Bounds, common, placed
+from horismos.paths.matrix import Matrix
+from horismos.roles import OUTERMOST_FIRST
+
+BLEED = Setting("bleed_mm", Kind.NUMBER, "The bleed where none is stated", 3.0, "mm", 0.0, 100.0)
+SAME_MM = 0.01
+
+
+def _wanted(before: Before, page: Page) -> dict[str, Bounds]:
+    """The trim and bleed box that the page is to have, in mm from its present trim box."""
+    boxes = page.boxes
+    trim = common(boxes.trim, boxes.media) if "trim" in boxes.stated else _outer_cut(before, page)
+    trim = trim or boxes.crop
+    by = float(before.step["bleed_mm"])
+    wide = (trim[0] - by, trim[1] - by, trim[2] + by, trim[3] + by)
+    bleed = common(boxes.bleed if "bleed" in boxes.stated else wide, boxes.media) or trim
+    around = union_bounds([bleed, trim])
+    assert around is not None
+    return {"trim": trim, "bleed": around}
+
+
+def _outer_cut(before: Before, page: Page) -> Bounds | None:
+    for role in OUTERMOST_FIRST:
+        found = union_bounds(bounds(c) for line in before.lines if line.page is page and line.role is role
+                             for c in line.contours)
+        if found:
+            return common(found, page.boxes.media)
+    return None
+
+
+def _off(page: Page, wanted: dict[str, Bounds]) -> bool:
+    now = {"trim": page.boxes.trim, "bleed": page.boxes.bleed}
+    unlike = any(abs(a - b) > SAME_MM for name in now for a, b in zip(now[name], wanted[name], strict=True))
+    return unlike or not {"trim", "bleed"} <= page.boxes.stated
+
+
+def _say(before: Before) -> Said:
+    found = [(page, wanted) for page in before.artwork.pages if _off(page, wanted := _wanted(before, page))]
+    if not found:
+        raise NothingToDo("Trim and bleed box are stated, and lie inside each other.")
+    (x0, y0, x1, y1) = found[0][1]["trim"]
+    return Said(
+        f"States trim and bleed box: the finished size is {x1 - x0:.1f} × {y1 - y0:.1f} mm. Art and lines stay.",
+        {"pages": len(found)},
+    )
+
+
+def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+    for page in before.artwork.pages:
+        wanted = _wanted(before, page)
+        if _off(page, wanted):
+            for name, box in wanted.items():
+                raw = placed(box, _inverse(page.matrix))
+                pdf.pages[page.number - 1].obj[f"/{name.title()}Box"] = Array([round(v, 6) for v in raw])
+
+
+def _inverse(m: Matrix) -> Matrix:
+    a, b, c, d, e, f = m
+    det = a * d - b * c
+    return d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det
+
+
+register(Mend(
+    "set-boxes", "State trim and bleed box", ("page.boxes",),
+    frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART, Facet.LOOK]), (BLEED,), _say, _do, safe=False, order=3,
+    reveals=True,
+))

@@ -1,0 +1,38 @@
+"""Turns the pages by quarters: art and lines together."""
+
+import pikepdf
+
+from horismos.artwork.boxes import inherited
+from horismos.comparing.facets import Facet
+from horismos.errors import NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.settings import Kind, Setting
+
+__all__ = ["EVERYTHING_MOVES"]
+
+EVERYTHING_MOVES = frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART, Facet.LOOK, Facet.PAINT, Facet.LAYERS])
+"""What a mend touches that moves the whole page: nothing is named otherwise, and nothing is left out."""
+DEGREES = Setting("degrees", Kind.CHOICE, "By how much, clockwise", "90", "°", options=("90", "180", "270"))
+
+
+def _say(before: Before) -> Said:
+    pages = before.artwork.pages
+    if not pages:
+        raise NothingToDo("There is no page.")
+    w, h = pages[0].size_mm
+    now = f"{h:.1f} × {w:.1f}" if before.step["degrees"] != "180" else f"{w:.1f} × {h:.1f}"
+    words = f"Turns art and lines by {before.step['degrees']}° clockwise; the page is {now} mm then."
+    return Said(words, {"pages": len(pages)}, {page.number: [page.boxes.media] for page in pages})
+
+
+def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+    for page in pdf.pages:
+        turned = inherited(page.obj, "/Rotate")
+        page.obj.Rotate = (int(turned or 0) // 90 * 90 + int(before.step["degrees"])) % 360
+
+
+register(Mend(
+    "turn", "Turn by {degrees}°", ("page.size",), EVERYTHING_MOVES, (DEGREES,), _say, _do, offer=lambda mend, f: (
+        [{"degrees": "90"}] if "turned by a quarter" in f.message else []
+    ), safe=False, order=5, repeats=True, reveals=True,
+))

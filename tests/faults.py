@@ -1,0 +1,103 @@
+"""A page with a fault for each mend: what is asked for, and what may come out otherwise afterwards."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from horismos.comparing.facets import Facet
+from tests.pairs import SPOTS
+from tests.shapes import Drawing, circle, line_in
+
+__all__ = ["FAULTS", "GROUND", "KISS", "TRACED", "Fault", "dense"]
+
+GROUND = f"1 0 0 0 k {circle(50, 50, 44)} f\n"
+KISS = line_in(circle(50, 50, 40))
+SPECKS = "".join(f"{x} {y} 2 3 re " for x, y in ((30, 30), (60, 62), (44, 71)))
+TRACED = GROUND + line_in(f"{circle(50, 50, 40)} {SPECKS} 70 40 m 72 41 l")
+HIDDEN = "/OC /L1 BDC 0 1 0 0 k 20 20 9 9 re f EMC "
+SHAPE = frozenset([Facet.GEOMETRY])
+PAINT = frozenset([Facet.PAINT])
+ALL = frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART])
+
+
+@dataclass(frozen=True)
+class Fault:
+    """Content with a fault, the settings of the mend, the facets that differ then, and the file round it.
+
+    ``may`` are facets that may differ as well: what is written anew is written to a millionth. ``art_stays`` says
+    that the art is the same objects; ``anywhere`` that the fault can as well stand in a form on a turned page.
+    """
+
+    content: str
+    facets: frozenset[Facet]
+    settings: Mapping[str, Any] = field(default_factory=dict)
+    inks: Mapping[str, str] = field(default_factory=lambda: SPOTS)
+    drawing: Mapping[str, Any] = field(default_factory=dict)
+    may: frozenset[Facet] = frozenset()
+    art_stays: bool = True
+    anywhere: bool = True
+
+    @property
+    def page(self) -> Drawing:
+        """The page, to be written."""
+        return Drawing(self.content, inks=dict(self.inks), **self.drawing)
+
+
+def dense(radius: float, count: int = 4000) -> str:
+    """A circle as tracing draws it: so many short chords."""
+    points = (
+        (50 + radius * math.cos(2 * math.pi * i / count), 50 + radius * math.sin(2 * math.pi * i / count))
+        for i in range(count)
+    )
+    return "".join(f"{x:.5f} {y:.5f} {'l' if i else 'm'} " for i, (x, y) in enumerate(points)) + "h"
+
+
+def _layered(content: str, facets: frozenset[Facet], *layers: str, art_stays: bool = True) -> Fault:
+    return Fault(content, facets, drawing={"layers": layers}, may=SHAPE, art_stays=art_stays, anywhere=False)
+
+
+KISS_CUT = {"role": "kiss-cut"}
+FAULTS = {
+    "rename": Fault(GROUND + KISS, frozenset([Facet.NAMES]), {"ink": "Kis Cut", "to": "Kiss Cut"}, {"K": "Kis Cut"}),
+    "merge-inks": Fault(
+        GROUND + KISS + line_in(circle(50, 50, 10), "A"), frozenset([Facet.NAMES]),
+        {"ink": "kiss-cut", "to": "Kiss Cut"}, {"K": "Kiss Cut", "A": "kiss-cut"},
+    ),
+    "assign-role": Fault(
+        GROUND + f"0 1 0 0 K 0.05 w {circle(50, 50, 40)} S ",
+        frozenset([Facet.NAMES, Facet.ART, Facet.LOOK, Facet.PAINT, Facet.GEOMETRY]),
+        {"role": "kiss-cut", "colour": [0, 1, 0, 0]}, art_stays=False, anywhere=False,
+    ),
+    "hairline": Fault(GROUND + line_in(circle(50, 50, 40), width=0.5), PAINT, KISS_CUT),
+    "to-stroke": Fault(GROUND + line_in(circle(50, 50, 40), paint="f"), PAINT),
+    "full-tint": Fault(GROUND + line_in(circle(50, 50, 40), tint=0.5), PAINT, KISS_CUT),
+    "solid": Fault(GROUND + KISS.replace("0.05 w", "0.05 w [3] 0 d"), PAINT),
+    "overprint": Fault(GROUND + KISS.replace("/Over gs ", ""), PAINT, KISS_CUT),
+    "lift-line": Fault(GROUND + f"q 30 0 20 100 re W n {KISS} Q ", PAINT, may=SHAPE),
+    "show-line": _layered(GROUND + f"/OC /L0 BDC {KISS} EMC ", frozenset([Facet.LAYERS]), "-Hidden"),
+    "close-line": Fault(GROUND + line_in("20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l"), SHAPE, KISS_CUT),
+    "smooth": Fault(GROUND + line_in(dense(40)), SHAPE, KISS_CUT),
+    "weld": Fault(GROUND + line_in(f"{circle(40, 50, 20)} {circle(60, 50, 20)}"), SHAPE),
+    "drop-doubled": Fault(GROUND + KISS + KISS, SHAPE),
+    "drop-inner": Fault(GROUND + line_in(f"{circle(50, 50, 40)} {circle(50, 50, 5)}"), SHAPE),
+    "drop-leftovers": Fault(TRACED, SHAPE, KISS_CUT),
+    "to-centreline": Fault(GROUND + line_in(f"{circle(50, 50, 40.1)} {circle(50, 50, 39.9)}"), SHAPE),
+    "round-corners": Fault(GROUND + line_in("30 30 m 70 30 l 50 70 l h"), SHAPE, {"radius_mm": 1}),
+    "sort-layers": _layered(f"/OC /L0 BDC {GROUND + KISS} EMC ", frozenset([Facet.LAYERS]), "All"),
+    "drop-hidden": _layered(
+        GROUND + HIDDEN + KISS, frozenset([Facet.NAMES, Facet.ART]), "Shown", "-Hidden", art_stays=False
+    ),
+    "show-hidden": _layered(
+        GROUND + HIDDEN + KISS, frozenset([Facet.LAYERS, Facet.ART, Facet.LOOK]), "Shown", "-Hidden", art_stays=False
+    ),
+    "drop-active": Fault(
+        GROUND + KISS, frozenset(), drawing={"catalog": "/OpenAction << /S /JavaScript /JS (app.alert\\(1\\)) >>"},
+        anywhere=False,
+    ),
+    "set-boxes": Fault(
+        GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
+    ),
+    "scale": Fault(GROUND + KISS, ALL | {Facet.LOOK}, {"ratio": 2}, art_stays=False, anywhere=False),
+    "turn": Fault(GROUND + KISS, ALL, art_stays=False, anywhere=False, may=frozenset([Facet.LOOK])),
+}
