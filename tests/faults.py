@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from horismos.comparing.facets import Facet
-from tests.pairs import SPOTS
+from tests.pairs import PAIRS, SPOTS
 from tests.shapes import Drawing, circle, line_in
 
 __all__ = ["FAULTS", "GROUND", "KISS", "TRACED", "Fault", "dense"]
@@ -57,6 +57,15 @@ def _layered(content: str, facets: frozenset[Facet], *layers: str, art_stays: bo
     return Fault(content, facets, drawing={"layers": layers}, may=SHAPE, art_stays=art_stays, anywhere=False)
 
 
+def _pair(check: str) -> dict[str, Any]:
+    """The content that is just over the limit of a check."""
+    over = dict(PAIRS[check].over)
+    content, inks = over.pop("content"), over.pop("inks", SPOTS)
+    return {"content": content, "inks": inks, "drawing": over}
+
+
+RGB = "0.2 0.5 0.1 rg 10 10 80 80 re f 0 0 0 rg 30 30 9 9 re f 1 0 0 RG 2 w 20 20 m 40 40 l S 0 1 0 0 k 60 60 9 9 re f "
+COLOUR = frozenset([Facet.ART, Facet.NAMES, Facet.LOOK])
 KISS_CUT = {"role": "kiss-cut"}
 FAULTS = {
     "rename": Fault(GROUND + KISS, frozenset([Facet.NAMES]), {"ink": "Kis Cut", "to": "Kiss Cut"}, {"K": "Kis Cut"}),
@@ -94,6 +103,29 @@ FAULTS = {
     "drop-active": Fault(
         GROUND + KISS, frozenset(), drawing={"catalog": "/OpenAction << /S /JavaScript /JS (app.alert\\(1\\)) >>"},
         anywhere=False,
+    ),
+    "to-cmyk": Fault(RGB + KISS, COLOUR, art_stays=False, anywhere=False),
+    "recolour": Fault(
+        GROUND + "/Z cs 0.4 scn 30 30 9 9 re f 0.8 scn 50 50 9 9 re f " + KISS, COLOUR, {"ink": "Gold", "to": "White"},
+        {"K": "Kiss Cut", "Z": "Gold"}, art_stays=False, anywhere=False,
+    ),
+    "spot-to-process": Fault(
+        GROUND + "/Z cs 0.4 scn 30 30 9 9 re f 0.8 scn 50 50 9 9 re f " + KISS, COLOUR - {Facet.LOOK}, {"ink": "Gold"},
+        {"K": "Kiss Cut", "Z": "Gold"}, art_stays=False, anywhere=False,
+    ),
+    "knock-out-white": Fault(
+        GROUND + "/Over gs 0 0 0 0 k 40 40 20 20 re f " + KISS, frozenset([Facet.ART]), art_stays=False, anywhere=False,
+    ),
+    "white-overprint": Fault(
+        "/W cs 1 scn 10 10 80 80 re f " + GROUND + KISS, frozenset([Facet.ART]), {}, {"K": "Kiss Cut", "W": "White"},
+        art_stays=False, anywhere=False,
+    ),
+    "registration-to-black": Fault(
+        **_pair("ink.registration"), facets=COLOUR, art_stays=False, anywhere=False,
+    ),
+    "text-to-black": Fault(
+        **_pair("ink.rich-black-text"), facets=frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
+        art_stays=False, anywhere=False,
     ),
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False

@@ -5,7 +5,7 @@ It keeps count and knows no operator; ``run`` reads them, ``interpret`` decides 
 
 from abc import ABC, abstractmethod
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from horismos.artwork import limits
 from horismos.artwork.fonts import UsedFont
@@ -16,7 +16,24 @@ from horismos.artwork.spaces import Space
 from horismos.artwork.state import GraphicsState
 from horismos.errors import LimitExceeded
 
-__all__ = ["Budget", "Ledger"]
+__all__ = ["Budget", "ColourOperator", "Ledger"]
+
+
+class ColourOperator(NamedTuple):
+    """An operator that sets a colour: bytes ``start`` to ``end`` of a stream run, and what it sets.
+
+    ``chooses`` says that it chooses a space, whose first colour is the paint. ``space`` is the space as the file
+    has it, and ``name`` what the run's resources call it; empty for a device space or one chosen in another run.
+    """
+
+    stream: int
+    start: int
+    end: int
+    stroking: bool
+    paint: Paint
+    chooses: bool
+    name: str
+    space: Any
 
 
 class Budget:
@@ -49,6 +66,9 @@ class Ledger(ABC):
         self.budget = budget or Budget()
         self.lenient = 0
         self.unrestored = 0
+        self.colours: list[ColourOperator] | None = None
+        self.set_by: list[tuple[int, int]] = []
+        self.states: dict[int, Callable[[], GraphicsState]] = {}
         self.coloured_glyph = True
         self._noted: set[Paint] = set()
         self.device_paints: dict[tuple[Any, ...], Paint] = {}
@@ -63,6 +83,9 @@ class Ledger(ABC):
         if self.budget.objects > limits.MAX_OBJECTS:
             raise LimitExceeded("The page paints more objects than a page may.")
         self.objects.append(obj)
+        if self.colours is not None:
+            by = self.states[obj.stream]().set_by
+            self.set_by.append((by.get(True, -1), by.get(False, -1)))
 
     def note_inks(self, paint: Paint) -> None:
         """Note the inks that a paint names, where it lays any down."""

@@ -71,6 +71,7 @@ def _operate(run: Run, word: bytes, args: Args, start: int) -> None:
         if not run.page.lenient:
             run.page.repaired(f"Unknown operator “{word[:12].decode()}”.")
         return
+    run.began = start
     try:
         method(run, args, start)
     except BROKEN as e:

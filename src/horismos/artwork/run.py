@@ -10,7 +10,7 @@ import pikepdf
 
 from horismos.artwork import limits
 from horismos.artwork.layers import EVERYWHERE
-from horismos.artwork.ledger import Ledger
+from horismos.artwork.ledger import ColourOperator, Ledger
 from horismos.artwork.model import Clip, Paint, PathObject, ShadingObject, TextObject
 from horismos.artwork.resources import Resources
 from horismos.artwork.scan import Name
@@ -45,6 +45,9 @@ class Run:
         self.in_text = False
         self.last_font: tuple[bytes, bytes] | None = None
         self.pos = 0
+        self.began = 0
+        if page.colours is not None:
+            page.states[index] = lambda: self.gs
 
     # -- paths ------------------------------------------------------------------------------------
 
@@ -142,7 +145,9 @@ class Run:
 
     # -- colour (ISO 32000-1, 8.6.8) ---------------------------------------------------------------
 
-    def _set(self, stroking: bool, space: Space, paint: Paint) -> None:
+    def _set(self, stroking: bool, space: Space, paint: Paint, chooses: bool = False) -> None:
+        if self.page.colours is not None:
+            self._log(stroking, paint, chooses)
         if stroking:
             self.gs.stroke_space, self.gs.stroke = space, paint
         else:
@@ -153,10 +158,24 @@ class Run:
         space = self.resources.space(args[0])
         if space.family == "Unknown":
             self.page.repaired(f"Colour space “{args[0]}” is missing or broken.", lost=True)
-        self._set(stroking, space, space.initial())
+        if self.page.colours is not None:
+            chosen = (self.index, str(args[0]), self.resources.entry("/ColorSpace", args[0]))
+            self.gs.named = {**self.gs.named, stroking: chosen}
+        self._set(stroking, space, space.initial(), chooses=True)
+
+    def _log(self, stroking: bool, paint: Paint, chooses: bool) -> None:
+        """Note where a colour is set, for whoever is to set another one there."""
+        assert self.page.colours is not None
+        run, name, found = self.gs.named.get(stroking, (-1, "", None))
+        self.page.colours.append(ColourOperator(
+            self.index, self.began, self.pos, stroking, paint, chooses, name if run == self.index else "", found
+        ))
+        self.gs.set_by = {**self.gs.set_by, stroking: len(self.page.colours) - 1}
 
     def choose_device(self, family: str, args: Args, stroking: bool) -> None:
         space = DEVICE_SPACES[family]
+        if self.page.colours is not None:
+            self.gs.named = {**self.gs.named, stroking: (-1, "", None)}
         key = (family, *args)
         paint = self.page.device_paints.get(key)
         if paint is None:

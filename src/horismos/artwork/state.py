@@ -69,6 +69,10 @@ class GraphicsState:
         self.leading = 0.0
         self.rise = 0.0
         self.rendering_mode = 0
+        self.named: dict[bool, tuple[int, str, Any]] = {}
+        """The spaces chosen by name for strokes (true) and fills: in which run, under which name, which object."""
+        self.set_by: dict[bool, int] = {}
+        """Which colour operators of the page set the stroke (true) and the fill; only where they are noted."""
         self._made: tuple[Membership, PaintState] | None = None
 
     def saved(self) -> "GraphicsState":

@@ -1,6 +1,10 @@
 """Changes to artwork. Each says beforehand what it will do, does it, and proves what changed."""
 
 import horismos.mending.art.drop_active
+import horismos.mending.colour.blacken
+import horismos.mending.colour.overprinting
+import horismos.mending.colour.recolour
+import horismos.mending.colour.to_cmyk
 import horismos.mending.layers.hidden
 import horismos.mending.layers.sort_layers
 import horismos.mending.lines.assign_role

@@ -4,13 +4,12 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from horismos.artwork.extent import bounds_of
-from horismos.artwork.lines import paints_of
 from horismos.artwork.model import PaintedObject, PathObject
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit, Severity
 from horismos.checking.engine.rules import rule
 from horismos.checking.measuring.edge_map import ACCURACY_MM
+from horismos.checking.measuring.whites import knocking_out
 from horismos.comparing.facets import Facet
 from horismos.materials import Ground
 from horismos.paths.box import Bounds
@@ -86,17 +85,9 @@ def overprint(c: Context) -> Iterator[Hit]:
     _, members = c.special.get(InkRole.WHITE, ((), ()))
     if not members:
         return
-    white = set(members)
-    lines = {line.index for line in c.lines if line.takes_all}
-    boxes = {i: bounds_of(c.page, obj) for i, obj in enumerate(c.page.objects) if i not in lines}
     found: dict[str, list[Bounds]] = {}
-    for i, obj in enumerate(c.page.objects):
-        box = boxes.get(i)
-        if box is None or _overprints(obj) or not obj.state.prints:
-            continue
-        others = (j for j in boxes if j < i and (j in white) != (i in white))
-        if any((other := boxes[j]) is not None and _cover(box, other) for j in others):
-            found.setdefault("white knocks out" if i in white else "colour knocks out", []).append(box)
+    for i, box in knocking_out(c.page, members, {line.index for line in c.lines if line.takes_all}):
+        found.setdefault("white knocks out" if i in members else "colour knocks out", []).append(box)
     for what, places in found.items():
         over, below = ("The white", "the colour") if what.startswith("white") else ("The colour", "the white")
         yield Hit(
@@ -104,11 +95,3 @@ def overprint(c: Context) -> Iterator[Hit]:
             len(places), len(places), places[:MOST_PLACES], subject=what,
         )
 
-
-def _overprints(obj: PaintedObject) -> bool:
-    over = (obj.state.overprint_stroke if stroking else obj.state.overprint_fill for _, stroking in paints_of(obj))
-    return all(over)
-
-
-def _cover(a: Bounds, b: Bounds) -> bool:
-    return a[0] < b[2] and a[2] > b[0] and a[1] < b[3] and a[3] > b[1]

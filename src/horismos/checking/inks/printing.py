@@ -7,19 +7,18 @@ import numpy as np
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.glyphs import text_box
-from horismos.artwork.model import PROCESS_INKS, ImageObject, Paint, PaintedObject, PathObject, TextObject
+from horismos.artwork.model import ImageObject, PaintedObject, PathObject, TextObject
 from horismos.artwork.paints import is_additive, paints_of
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
+from horismos.checking.measuring.blacks import rich_black
+from horismos.checking.measuring.whites import vanishes
 from horismos.colour import shift_of_rgb
 from horismos.comparing.facets import Facet
 from horismos.rendering.load import load_places
 from horismos.units import mm_from_points
 from horismos.words import are, plural
-
-BLACKISH = 0.5
-"""[ours] a text with less black than this is a coloured one, not a black one in too many inks."""
 
 
 @rule("ink.unknown", "look", Facet.NAMES, Facet.ART, unit="inks")
@@ -122,7 +121,7 @@ def load(c: Context) -> Iterator[Hit]:
 @rule("ink.white-overprint", "stop", Facet.ART)
 def white_overprint(c: Context) -> Iterator[Hit]:
     """White (0 % of all inks) set to overprint: it will vanish."""
-    found = [o for o in c.printed if any(_vanishes(paint, o, stroking) for paint, stroking in paints_of(o))]
+    found = [o for o in c.printed if any(vanishes(o))]
     if found:
         count = len(found)
         yield Hit(
@@ -132,19 +131,13 @@ def white_overprint(c: Context) -> Iterator[Hit]:
         )
 
 
-def _vanishes(paint: Paint, obj: PaintedObject, stroking: bool) -> bool:
-    """Whether a paint lays down nothing and leaves what is below (ISO 32000-1, 8.6.7, overprint mode 1)."""
-    over = obj.state.overprint_stroke if stroking else obj.state.overprint_fill
-    return over and not isinstance(obj, ImageObject) and paint.white and not paint.additive
-
-
 @rule("ink.rich-black-text", "look", Facet.ART, limit=12.0, unit="pt")
 def rich_black_text(c: Context) -> Iterator[Hit]:
     """Small black text in more than one ink."""
     limit = mm_from_points(c.limit)
     found = [
         o for o in c.printed
-        if isinstance(o, TextObject) and o.size_mm < limit - 1e-6 and any(_rich_black(p) for p, _ in paints_of(o))
+        if isinstance(o, TextObject) and o.size_mm < limit - 1e-6 and any(rich_black(p) for p, _ in paints_of(o))
     ]
     if found:
         found.sort(key=lambda o: o.size_mm)
@@ -155,13 +148,3 @@ def rich_black_text(c: Context) -> Iterator[Hit]:
             "Where the inks do not meet exactly it gets coloured fringes.",
             smallest, count, [text_box(o) for o in found[:MOST_PLACES]],
         )
-
-
-def _rich_black(paint: Paint) -> bool:
-    tints = {name: tint for name, tint in paint.inks if tint > 0}
-    process = {name: tint for name, tint in tints.items() if name in PROCESS_INKS}
-    if len(process) < 2:
-        return False
-    coloured = [process.get(name, 0) for name in PROCESS_INKS[:3]]
-    return process.get("Black", 0) >= BLACKISH or min(coloured) >= BLACKISH
-

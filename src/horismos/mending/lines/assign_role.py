@@ -17,6 +17,8 @@ from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, mm_from_points
 from horismos.words import plural
 
+__all__ = ["in_colour"]
+
 NEAR = 0.004
 """[ours] of 0 to 1: two values nearer than half a step of 8 bits are one colour."""
 SETTINGS = (
@@ -60,16 +62,17 @@ def _meant(before: Before, obj: PathObject) -> tuple[bool, bool]:
         return (obj.strokes, obj.fills and not obj.strokes) if step["layer"] in names else (False, False)
 
     def is_it(paint: Paint) -> bool:
-        return _in_ink(paint, step["ink"]) if step["ink"] else _in_colour(paint, step["colour"])
+        return in_ink(paint, step["ink"]) if step["ink"] else in_colour(paint, step["colour"])
 
     return obj.strokes and is_it(obj.state.stroke), obj.fills and is_it(obj.state.fill)
 
 
-def _in_ink(paint: Paint, ink: str) -> bool:
+def in_ink(paint: Paint, ink: str) -> bool:
     return [name for name, tint in paint.inks if tint > 0] == [ink]
 
 
-def _in_colour(paint: Paint, colour: tuple[float, ...]) -> bool:
+def in_colour(paint: Paint, colour: tuple[float, ...]) -> bool:
+    """Whether a paint is a flat colour, given as RGB or CMYK."""
     if len(colour) == 3:
         values: tuple[float, ...] = paint.values if paint.additive and "RGB" in paint.family else ()
     else:

@@ -1,0 +1,103 @@
+"""Sets other colours where a page sets its own: in its content, and in the forms that it draws.
+
+What patterns and Type 3 glyphs set for themselves is not reached; whoever maps colours says what is left.
+"""
+
+from collections.abc import Callable, Mapping
+
+import pikepdf
+
+from horismos.artwork.boxes import inherited
+from horismos.artwork.edit import Edit
+from horismos.artwork.interpret import Interpreter
+from horismos.artwork.layers import layers_of
+from horismos.artwork.ledger import ColourOperator
+from horismos.artwork.model import BLACK, Page, PathObject
+from horismos.artwork.parting import clip_operator
+from horismos.artwork.read import page_content
+from horismos.artwork.resources import ResourceCache
+from horismos.artwork.unpack import stream_bytes
+from horismos.errors import CannotWrite
+
+__all__ = ["ColourOperator", "Mapped", "colour_operators", "recoloured", "repainted"]
+
+Mapped = Callable[[ColourOperator], bytes | None]
+"""The operators that set another colour instead; None where it stays."""
+
+
+def colour_operators(pdf: pikepdf.Pdf, page: Page) -> list[ColourOperator]:
+    """Every operator that sets a colour on a page of an open copy of its own file, run by run."""
+    return _run_again(pdf, page).colours or []
+
+
+def _run_again(pdf: pikepdf.Pdf, page: Page) -> Interpreter:
+    layers, numbers = layers_of(pdf)
+    interpreter = Interpreter(ResourceCache(numbers, layers), stream_bytes)
+    interpreter.colours = []
+    target = pdf.pages[page.number - 1].obj
+    content, _ = page_content(target)
+    interpreter.run(content, inherited(target, "/Resources"), page.matrix)
+    return interpreter
+
+
+def repainted(pdf: pikepdf.Pdf, page: Page, wanted: Mapping[int, tuple[bytes, bytes]]) -> dict[int, list[Edit]]:
+    """The edits, by stream run, that paint objects, by index, in other colours, and nothing else.
+
+    ``wanted`` holds the operators that set the colours of their strokes and fills, empty where these stay. Raises
+    CannotWrite where what comes after could not have its own colour back.
+    """
+    again = _run_again(pdf, page)
+    edits: dict[int, list[Edit]] = {}
+    for i, (stroke, fill) in wanted.items():
+        obj = page.objects[i]
+        data = page.streams[obj.stream].data
+        colours = b" " + stroke + b" " + fill + b" "
+        if isinstance(obj, PathObject):
+            path = data[obj.start : obj.path_end]
+            text = b" q" + colours + path + b" " + obj.operator.encode() + b" Q "
+            clip = clip_operator(data[obj.path_end : obj.end])
+            text += path + clip + b" n " if clip else b""
+        else:
+            back = [
+                _back(again, obj.stream, by, stroking)
+                for by, stroking, asked in zip(again.set_by[i], (True, False), (stroke, fill), strict=True) if asked
+            ]
+            text = colours + data[obj.start : obj.end] + b" " + b" ".join(back) + b" "
+        edits.setdefault(obj.stream, []).append(Edit(obj.start, obj.end, text))
+    return edits
+
+
+def _back(again: Interpreter, stream: int, by: int, stroking: bool) -> bytes:
+    """The operators that set a colour as it was: inside a text object nothing can be saved and restored."""
+    if by < 0:
+        return b"0 G" if stroking else b"0 g"
+    assert again.colours is not None
+    one = again.colours[by]
+    if one.stream != stream:
+        raise CannotWrite("A text has its colour from outside of its form.", "Nothing was changed; outline it first.")
+    choose = f"/{one.name} {'CS' if stroking else 'cs'} ".encode() if one.name and not one.chooses else b""
+    return choose + again.streams[stream].data[one.start : one.end]
+
+
+def recoloured(pdf: pikepdf.Pdf, page: Page, new: Mapped) -> dict[int, list[Edit]]:
+    """The edits, by stream run, that set other colours.
+
+    A colour that stays behind one that changed needs its space chosen anew: the other may have chosen one.
+    """
+    operators = colour_operators(pdf, page)
+    changes = {i: text for i, one in enumerate(operators) if (text := new(one)) is not None}
+    runs = {operators[i].stream for i in changes}
+    edits: dict[int, list[Edit]] = {}
+    for i, one in enumerate(operators):
+        if i in changes:
+            edits.setdefault(one.stream, []).append(Edit(one.start, one.end, b" " + changes[i] + b" "))
+        elif one.stream in runs and one.name and not one.chooses:
+            choose = f" /{one.name} {'CS' if one.stroking else 'cs'} ".encode()
+            edits.setdefault(one.stream, []).append(Edit(one.start, one.start, choose))
+    first = b"".join(
+        text for stroking in (True, False)
+        if (text := new(ColourOperator(0, 0, 0, stroking, BLACK, False, "", None))) is not None
+    )
+    if first:
+        edits.setdefault(0, []).insert(0, Edit(0, 0, first + b" "))
+    return edits

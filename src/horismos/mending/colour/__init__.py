@@ -1,0 +1,1 @@
+"""Mends of colour: what is drawn in which inks."""

@@ -1,0 +1,163 @@
+"""What mends come to, against LittleCMS called directly, Ghostscript's plates, qpdf, Poppler and shapely."""
+
+import io
+import subprocess
+from pathlib import Path
+
+import numpy as np
+import pikepdf
+import pytest
+from PIL import Image, ImageCms
+
+from horismos.artwork import read_bytes
+from horismos.colour.convert import cmyk_of
+from horismos.colour.press import PRESS
+from horismos.destinations import HOUSE
+from horismos.mending import Mended, mend, step
+from horismos.rendering import plates
+from tests.faults import FAULTS, GROUND, KISS
+from tests.pairs import SPOTS
+from tests.shapes import Drawing, write
+
+PPI = 150
+
+
+def mended(data: bytes, name: str, **settings: object) -> Mended:
+    return mend(read_bytes(data), step(name, **settings), HOUSE)
+
+
+def by_ink(data: bytes) -> dict[str, np.ndarray]:
+    return {p.ink: p.tint for p in plates(data, PPI, None)}
+
+
+def lcms(values: np.ndarray, intent: ImageCms.Intent, compensate: bool) -> np.ndarray:
+    """CMYK of 8-bit sRGB values, from LittleCMS by way of Pillow."""
+    flags = ImageCms.Flags.BLACKPOINTCOMPENSATION if compensate else ImageCms.Flags.NONE
+    made = ImageCms.buildTransform(ImageCms.createProfile("sRGB"), str(PRESS), "RGB", "CMYK", intent, flags)
+    return np.asarray(ImageCms.applyTransform(Image.fromarray(values[None].astype(np.uint8)), made))[0]
+
+
+@pytest.mark.parametrize(("intent", "kind", "compensate"), [
+    ("relative", ImageCms.Intent.RELATIVE_COLORIMETRIC, True), ("perceptual", ImageCms.Intent.PERCEPTUAL, False),
+])
+def test_two_thousand_colours_are_converted_as_littlecms_does(
+    intent: str, kind: ImageCms.Intent, compensate: bool
+) -> None:
+    """Source: LittleCMS 2 through FOGRA39L. Wanted: within 1 of 255 on each plate."""
+    values = np.random.default_rng(7).integers(0, 256, (2000, 3))
+    ours = np.round(cmyk_of(values / 255, "DeviceRGB", b"", intent) * 255)
+    assert np.abs(ours - lcms(values, kind, compensate)).max() <= 1
+
+
+def test_flat_colours_come_out_on_the_plates_as_littlecms_has_them() -> None:
+    """Source: LittleCMS for the colours, Ghostscript for the plates."""
+    values = np.random.default_rng(9).integers(0, 256, (60, 3))
+    patches = "".join(
+        f"{r / 255:.5f} {g / 255:.5f} {b / 255:.5f} rg {i % 10 * 8 + 10} {i // 10 * 8 + 10} 8 8 re f "
+        for i, (r, g, b) in enumerate(values.tolist())
+    )
+    done = mended(write(Drawing(patches, inks=SPOTS)), "to-cmyk")
+    found = by_ink(done.artwork.data)
+    wanted = lcms(values, ImageCms.Intent.RELATIVE_COLORIMETRIC, True)
+    height = next(iter(found.values())).shape[0]
+    per_mm = PPI / 25.4
+    for i, expected in enumerate(wanted.tolist()):
+        row, column = height - int((i // 10 * 8 + 14) * per_mm), int((i % 10 * 8 + 14) * per_mm)
+        got = [int(found[ink][row, column]) if ink in found else 0 for ink in ("Cyan", "Magenta", "Yellow", "Black")]
+        assert max(abs(a - b) for a, b in zip(got, expected, strict=True)) <= 1, (i, got, expected)
+
+
+def picture_page(mode: str, pixels: np.ndarray, alpha: np.ndarray | None = None) -> bytes:
+    """A page with a picture over all of its trim box, with a soft mask where alpha is given."""
+    with pikepdf.new() as pdf:
+        pdf.add_blank_page(page_size=(200, 200))
+        image = pdf.make_stream(pixels.tobytes())
+        image.Type, image.Subtype = pikepdf.Name.XObject, pikepdf.Name.Image
+        image.Width, image.Height, image.BitsPerComponent = pixels.shape[1], pixels.shape[0], 8
+        image.ColorSpace = pikepdf.Name.DeviceRGB if mode == "RGB" else pikepdf.Name.DeviceGray
+        if alpha is not None:
+            mask = pdf.make_stream(alpha.tobytes())
+            mask.Type, mask.Subtype, mask.ColorSpace = image.Type, image.Subtype, pikepdf.Name.DeviceGray
+            mask.Width, mask.Height, mask.BitsPerComponent = alpha.shape[1], alpha.shape[0], 8
+            image.SMask = mask
+        page = pdf.pages[0].obj
+        page.Resources = pikepdf.Dictionary(XObject=pikepdf.Dictionary(P=image))
+        page.Contents = pdf.make_stream(b"q 200 0 0 200 0 0 cm /P Do Q")
+        page.TrimBox = [0, 0, 200, 200]
+        out = io.BytesIO()
+        pdf.save(out)
+    return out.getvalue()
+
+
+def test_a_picture_is_converted_pixel_by_pixel_and_keeps_its_alpha() -> None:
+    """Source: LittleCMS. Wanted: within 1 of 255 on each plate, alpha kept."""
+    rng = np.random.default_rng(4)
+    pixels = rng.integers(0, 256, (30, 40, 3), np.uint8)
+    alpha = rng.integers(0, 256, (30, 40), np.uint8)
+    done = mended(picture_page("RGB", pixels, alpha), "to-cmyk")
+    with pikepdf.open(io.BytesIO(done.artwork.data)) as pdf:
+        image = pdf.pages[0].Resources.XObject.P
+        assert image.ColorSpace == "/DeviceCMYK" and bytes(image.SMask.read_bytes()) == alpha.tobytes()
+        ours = np.frombuffer(image.read_bytes(), np.uint8).reshape(-1, 4).astype(int)
+    theirs = lcms(pixels.reshape(-1, 3), ImageCms.Intent.RELATIVE_COLORIMETRIC, True)
+    assert np.abs(ours - theirs).max() <= 1
+
+
+def test_a_shading_in_rgb_runs_through_the_colours_that_littlecms_gives() -> None:
+    """Source: LittleCMS at both ends and in the middle, Ghostscript for the plates."""
+    shading = (
+        b"<< /ShadingType 2 /ColorSpace /DeviceRGB /Coords [10 0 90 0] /Extend [true true] "
+        b"/Function << /FunctionType 2 /Domain [0 1] /C0 [1 0 0] /C1 [0 0 1] /N 1 >> >>"
+    )
+    page = Drawing("q 10 10 80 80 re W n /S sh Q " + KISS, inks=SPOTS, objects=(shading,),
+                   extra_resources="/Shading << /S 20 0 R >>")
+    done = mended(write(page), "to-cmyk")
+    found = by_ink(done.artwork.data)
+    row = next(iter(found.values())).shape[0] // 2
+    for share in (0.05, 0.5, 0.95):
+        column = int((10 + 80 * share) * PPI / 25.4)
+        rgb = np.array([[round(255 * (1 - share)), 0, round(255 * share)]])
+        expected = lcms(rgb, ImageCms.Intent.RELATIVE_COLORIMETRIC, True)[0]
+        got = [int(found[ink][row, column]) for ink in ("Cyan", "Magenta", "Yellow", "Black")]
+        assert max(abs(a - b) for a, b in zip(got, expected.tolist(), strict=True)) <= 6, (share, got, expected)
+
+
+@pytest.mark.parametrize("name", [name for name, fault in FAULTS.items() if fault.art_stays])
+def test_a_mend_of_lines_leaves_the_plates_of_the_art_bit_for_bit(name: str) -> None:
+    """Source: Ghostscript's plates at 150 ppi of art and lines, without the plates of the lines."""
+    fault = FAULTS[name]
+    data = write(fault.page)
+    done = mended(data, name, **fault.settings)
+    before, after = by_ink(data), by_ink(done.artwork.data)
+    lines = set(fault.inks.values()) | {"Kiss Cut"}
+    if name == "overprint":
+        pytest.skip("a line that knocks out leaves its hair on the plates of the page; the art alone has none")
+    for ink in (before.keys() | after.keys()) - lines:
+        assert np.array_equal(before[ink], after[ink]), ink
+
+
+@pytest.mark.parametrize("name", FAULTS)
+def test_what_went_through_a_mend_is_read_by_others_without_a_complaint(name: str, tmp_path: Path) -> None:
+    """Source: qpdf --check, Ghostscript and Poppler's pdfinfo."""
+    done = mended(write(FAULTS[name].page), name, **FAULTS[name].settings)
+    path = tmp_path / "mended.pdf"
+    path.write_bytes(done.artwork.data)
+    with pikepdf.open(path) as pdf:
+        assert pdf.check_pdf_syntax() == []
+    info = subprocess.run(["pdfinfo", "-box", path], capture_output=True, text=True, check=True)
+    assert not info.stderr and "Pages:           1" in info.stdout
+    said = subprocess.run(
+        ["gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dPDFSTOPONERROR", "-sDEVICE=nullpage", str(path)],
+        capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL,
+    )
+    assert said.returncode == 0 and not said.stderr and not said.stdout.strip()
+
+
+def test_a_spot_ink_keeps_its_tints_on_the_plate_of_the_other() -> None:
+    """Source: Ghostscript's plates."""
+    content = GROUND + "/Z cs 0.4 scn 30 30 9 9 re f 0.8 scn 50 50 9 9 re f " + KISS
+    data = write(Drawing(content, inks={"K": "Kiss Cut", "Z": "Gold"}))
+    done = mended(data, "recolour", ink="Gold", to="White")
+    before, after = by_ink(data), by_ink(done.artwork.data)
+    assert "Gold" not in after and np.array_equal(after["White"], before["Gold"])
+    assert np.array_equal(after["Cyan"], before["Cyan"])
