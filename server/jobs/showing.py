@@ -8,6 +8,7 @@ from horismos.checking import edge_limits
 from horismos.materials import MATERIALS, Stratum
 from horismos.orders import Order
 from horismos.questions import Choice, Question
+from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.findings import FindingShown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
 from horismos.workflow.showing.page import PageSeen
@@ -129,6 +130,7 @@ class JobShown(JobRow):
     strata: list[Stratum]
     seen: PageSeen | None
     findings: list[FindingShown]
+    safe_mends: list[str]
     may_waive: bool
     has_edges: bool
     check_sheet: str
@@ -158,7 +160,8 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     found = found_of(job)
     report, sheet = found.report, check_sheet_of(job)
     wanted = edge_limits(Order(), sheet)
-    cards = with_decisions(found.cards, report, decisions_of(job)) if report else ()
+    decisions = decisions_of(job)
+    cards = with_decisions(found.cards, report, decisions) if report else ()
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id, layout=job.layout,
         version=job.version, found=found.key,
@@ -166,7 +169,8 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         current=bool(found.key) and found.key == key_of(job), error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
-        strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards), may_waive=waives,
+        strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards),
+        safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [], may_waive=waives,
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,
         edge_wanted=EdgeWanted(wanted.bleed, wanted.border, wanted.tolerance), sheet=found.sheet, cut=found.cut,

@@ -174,13 +174,17 @@ def _keep_looked(work: models.Work, looked: Looked) -> None:
 
 
 def _mend(work: models.Work, said: Said) -> Result:
-    """Carry out one step as a new revision, then look at the job again."""
+    """Carry out one step, or all that are safe, as a new revision, then look at the job again."""
     if not _done_before(work):
         job = _job(work)
         before = job.revision
         if before is None:
             raise NotReady("The job has no artwork yet.")
-        found: Found = said.part(0.0, 0.5).ask("mend", job, case_of(job), step_from(work.arguments), what="The mend")
+        ask_for = said.part(0.0, 0.5)
+        if work.arguments.get("safe"):
+            found: Found = ask_for.ask("mend_safely", job, case_of(job), what="Mending")
+        else:
+            found = ask_for.ask("mend", job, case_of(job), step_from(work.arguments), what="The mend")
         keep(found["pdf"])
         with hold(work) as job:
             last = job.revisions.order_by("-number").first()

@@ -11,8 +11,8 @@ from horismos.roles import LineRole
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = [
-    "AnswersGiven", "Change", "JobChange", "Key", "Keys", "Number", "OrderGiven", "ReleaseAsked", "Settle", "StepAsked",
-    "Words",
+    "AnswersGiven", "Change", "JobChange", "Key", "Keys", "Number", "OrderGiven", "ReleaseAsked", "SafeAsked", "Settle",
+    "StepAsked", "Words",
 ]
 
 LONGEST_MM = 100_000.0
@@ -104,6 +104,12 @@ class StepAsked(Change):
 
     kind: Key
     settings: Annotated[dict[Key, Key | Number | Listed], Field(max_length=50)] = {}
+    revision: Annotated[int, Field(ge=0)]
+
+
+class SafeAsked(Change):
+    """All safe mends, on the revision that the person has seen."""
+
     revision: Annotated[int, Field(ge=0)]
 
 

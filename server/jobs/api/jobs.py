@@ -15,9 +15,10 @@ from horismos.errors import ChangedMeanwhile, HorismosError, NothingToDo, NotRea
 from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.sheet import Layout
+from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.api.bodies import AnswersGiven, Change, JobChange, ReleaseAsked, StepAsked
+from jobs.api.bodies import AnswersGiven, Change, JobChange, ReleaseAsked, SafeAsked, StepAsked
 from jobs.api.common import find, find_job, whole
 from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
@@ -25,6 +26,7 @@ from jobs.store.analyses import found_of
 from jobs.store.apart import ask
 from jobs.store.cases import key_of
 from jobs.store.changing import changing
+from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of, keep_parts
 from jobs.store.taking_in import keep_answers, new_job, unlocked
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
@@ -207,6 +209,19 @@ def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
         _same_revision(change.job, body.revision)
         change.done(step.label)
         return work_shown(begin(change.job, models.WorkKind.MEND, {**step.to_json()}))
+
+
+@router.post("/jobs/{job_id}/mends/safe", response=WorkShown)
+def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
+    """Carry out every mend that needs no decision as one new revision."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        _same_revision(change.job, body.revision)
+        report = found_of(change.job).report
+        if report is None or not safe_steps(report, decisions_of(change.job)):
+            raise NothingToDo("Nothing can be mended without a person.", "Look at the findings one by one.")
+        change.done("Mend all that is safe")
+        return work_shown(begin(change.job, models.WorkKind.MEND, {"safe": True}))
 
 
 @router.post("/jobs/{job_id}/undo", response=WorkShown)

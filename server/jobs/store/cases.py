@@ -25,7 +25,7 @@ from jobs.store.files import content_of
 
 __all__ = ["Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "standing_of", "tools_of"]
 
-CHECKS = 5
+CHECKS = 6
 """Raised when checks change what they say: then nothing is carried over from before."""
 
 

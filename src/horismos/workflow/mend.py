@@ -5,13 +5,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from horismos.checking import Finding, Report, Severity, check_whole
+from horismos.checking.engine.decisions import Decision, settled
 from horismos.comparing.facets import changed
 from horismos.errors import CannotRead, CannotWrite, NothingToDo
 from horismos.mending import Mended, Step, offered, offers, registered
 from horismos.mending import mend as mend_artwork
 from horismos.workflow.case import Case, Progress
 
-__all__ = ["Course", "mend", "mend_all", "mend_safely"]
+__all__ = ["Course", "mend", "mend_all", "mend_safely", "safe_steps"]
 
 MOST_ROUNDS = 3
 """[ours] what is safe may bring to light something else that is safe to mend."""
@@ -120,13 +121,18 @@ def _part(progress: Progress, i: int, count: int) -> Progress:
     return lambda share, what: progress((i + share) / count, what)
 
 
+def safe_steps(report: Report, decisions: Sequence[Decision]) -> list[Step]:
+    """The mends that need no person, for what no person has let pass, in the order in which they are done."""
+    return offered(report.without(settled(report, decisions)))
+
+
 def mend_safely(case: Case, progress: Progress = lambda share, what: None) -> Course:
     """Carry out every mend that needs no decision, and what these bring to light."""
     report = first = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
     whole = Course(case, (), (), (), first, report)
     tried: set[Step] = set()
     for _ in range(MOST_ROUNDS):
-        steps = [step for step in offered(whole.after) if step not in tried]
+        steps = [step for step in safe_steps(whole.after, case.decisions) if step not in tried]
         if not steps:
             break
         tried.update(steps)

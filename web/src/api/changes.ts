@@ -125,6 +125,11 @@ export const useMend = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings, version, revision } })),
   );
 
+export const useMendSafely = (id: number) =>
+  useJobWork(id, (_: undefined, { version, revision }) =>
+    told(api.POST("/api/jobs/{job_id}/mends/safe", { ...at(id), body: { version, revision } })),
+  );
+
 export const useUndo = (id: number) =>
   useJobWork(id, (_: undefined, { version }) =>
     told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),

@@ -212,6 +212,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/mends/safe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend Safely
+         * @description Carry out every mend that needs no decision as one new revision.
+         */
+        post: operations["jobs_api_jobs_mend_safely"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/undo": {
         parameters: {
             query?: never;
@@ -1241,6 +1261,8 @@ export interface components {
             seen: components["schemas"]["PageSeen"] | null;
             /** Findings */
             findings: components["schemas"]["FindingShown"][];
+            /** Safe Mends */
+            safe_mends: string[];
             /** May Waive */
             may_waive: boolean;
             /** Has Edges */
@@ -1826,6 +1848,16 @@ export interface components {
             settings: {
                 [key: string]: string | number | (number | number[])[];
             };
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * SafeAsked
+         * @description All safe mends, on the revision that the person has seen.
+         */
+        SafeAsked: {
+            /** Version */
+            version: number;
             /** Revision */
             revision: number;
         };
@@ -2527,6 +2559,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StepAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_jobs_mend_safely: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SafeAsked"];
             };
         };
         responses: {

@@ -118,6 +118,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   strata: [],
   seen: { inks: [], lines: [], layers: [] } as unknown as Job["seen"],
   findings: [],
+  safe_mends: [],
   may_waive: false,
   has_edges: false,
   check_sheet: "shipped",

@@ -97,10 +97,12 @@ class Before:
 
 
 def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:
-    """The settings that answer a finding about a line role: that role."""
+    """The settings that answer a finding: the line role that it is about; otherwise what the mend does by itself."""
     has_role = any(setting.kind is Kind.ROLE for setting in mend.settings)
     if has_role and finding.subject in set(LineRole):
         yield {"role": finding.subject}
+    elif not has_role and all(setting.may_be_left_out for setting in mend.settings):
+        yield {}
 
 
 @dataclass(frozen=True)

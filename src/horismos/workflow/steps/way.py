@@ -12,8 +12,9 @@ import numpy as np
 from horismos.artwork import art_alone
 from horismos.checking import CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
+from horismos.comparing.difference import compare
 from horismos.destinations import Destination
-from horismos.errors import HorismosError
+from horismos.errors import HorismosError, NothingToDo
 from horismos.intake import kind_of
 from horismos.intake.pages import unlocked
 from horismos.mending import Step
@@ -24,6 +25,7 @@ from horismos.workflow.analyse import Analysis, Earlier, analyse
 from horismos.workflow.analyse import plates_of as plates_of_analysis
 from horismos.workflow.case import Case
 from horismos.workflow.mend import mend as mend_case
+from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
@@ -34,7 +36,7 @@ from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
-__all__ = ["kind", "look", "mend", "opinion", "release", "rip", "take_in", "try_sheet", "unlock"]
+__all__ = ["kind", "look", "mend", "mend_safely", "opinion", "release", "rip", "take_in", "try_sheet", "unlock"]
 
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
@@ -147,6 +149,21 @@ def mend(stored: StoredCase, step: Step, tell: Tell) -> Plain:
     return {
         "sha256": sha256, "pdf": done.artwork.data, "said": done.said, "proof": done.difference.to_json(),
     }
+
+
+def mend_safely(stored: StoredCase, tell: Tell) -> Plain:
+    """Carry out every mend that needs no decision, as one change with one proof."""
+    case = case_of(stored)
+    course = mend_all_safely(case, tell)
+    if not course.done:
+        why = f" {course.refused[0][1]}" if course.refused else ""
+        raise NothingToDo(f"There is nothing that can be mended without a person.{why}")
+    artwork = course.case.artwork
+    sha256 = hashlib.sha256(artwork.data).hexdigest()
+    remember(sha256, artwork)
+    said = [one.said for one in course.done] + [f"Set aside: {why}" for _, why in course.refused]
+    proof = compare(case.artwork, artwork, case.destination)
+    return {"sha256": sha256, "pdf": artwork.data, "said": " ".join(said), "proof": proof.to_json()}
 
 
 def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:

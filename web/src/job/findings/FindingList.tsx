@@ -1,7 +1,7 @@
 /** The cards of the findings, group by group, with what can be done about them. */
-import { Stack, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { useEffect, useRef } from "react";
-import { useMend, useSettle, useUnsettle } from "../../api/changes";
+import { useMend, useMendSafely, useSettle, useUnsettle } from "../../api/changes";
 import type { Finding, Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { STOP } from "../../ui/theme";
@@ -17,6 +17,7 @@ interface Props {
 
 export function FindingList({ job, findings, chosen, onChoose }: Props) {
   const mend = useMend(job.id);
+  const safely = useMendSafely(job.id);
   const settle = useSettle(job.id);
   const unsettle = useUnsettle(job.id);
   const busy = useBusy(job);
@@ -28,13 +29,23 @@ export function FindingList({ job, findings, chosen, onChoose }: Props) {
   }, [key]);
   return (
     <>
-      {[mend, settle, unsettle].map(
+      {[mend, safely, settle, unsettle].map(
         (change, i) =>
           change.isError && (
             <Typography key={i} color="error" role="alert">
               {change.error.message}
             </Typography>
           ),
+      )}
+      {job.safe_mends.length > 0 && (
+        <Box sx={{ mb: 1.5 }}>
+          <Button variant="contained" fullWidth disabled={busy} onClick={() => safely.mutate(undefined)}>
+            Mend all that is safe · {job.safe_mends.length}
+          </Button>
+          <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+            {job.safe_mends.join(" · ")}
+          </Typography>
+        </Box>
       )}
       <Stack ref={list} spacing={1.5}>
         {GROUPS.map(([name, words]) => {
