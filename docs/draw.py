@@ -1,4 +1,4 @@
-"""Draws docs/architecture.svg from the imports, and writes docs/errors.md from the errors: docs/draw.py [--check].
+"""Draws docs/architecture.svg from the imports, writes docs/errors.md and docs/mends.md: docs/draw.py [--check].
 
 A room stands on those below it. Only arrows that no longer way implies are drawn.
 """
@@ -140,10 +140,40 @@ def errors() -> str:
     )
 
 
+def mends() -> str:
+    """Every mend with what it answers and its settings, as a page."""
+    from horismos.mending import Setting, registered
+
+    def words(setting: Setting) -> str:
+        if setting.options:
+            range_words = " or ".join(setting.options)
+        elif setting.kind == "number":
+            range_words = setting.range_words
+        else:
+            range_words = {"role": "a line role", "name": "a name", "colour": "[c, m, y, k] or [r, g, b]",
+                           "points": "[[x, y], …] in mm"}[setting.kind]
+        left = f", else {setting.default:g}" if isinstance(setting.default, float) else (
+            f", else {setting.default}" if setting.default else ", may be left out" if setting.optional else "")
+        return f"`{setting.name}` {range_words}{left}"
+
+    rows = "".join(
+        f"| `{mend.id}` | {'yes' if mend.safe else 'asks'} | {', '.join(mend.answers)} | "
+        f"{'; '.join(map(words, mend.settings)) or '–'} |\n"
+        for mend in registered().values()
+    )
+    return (
+        "# Mends\n\nWritten by `docs/draw.py` from the register, in the order in which they are done. A step is "
+        '`{"mend": "smooth", "role": "kiss-cut", "tolerance_mm": 0.05}`; without `role` a mend takes the lines of all '
+        "roles. Those that are safe are done by *Mend all that is safe* and by `--safe`.\n\n"
+        "| mend | safe | answers | settings |\n|---|---|---|---|\n" + rows
+    )
+
+
 def main() -> int:
     """Write the pages; with --check say whether they are as the code is."""
     pages = {
         "architecture.svg": drawing(core()), "server.svg": drawing(server()), "errors.md": errors(),
+        "mends.md": mends(),
     }
     old = [name for name, text in pages.items() if (p := ROOT / "docs" / name) and (
         not p.exists() or p.read_text() != text)]
