@@ -1,12 +1,17 @@
 """A page with a fault for each mend: what is asked for, and what may come out otherwise afterwards."""
 
+import io
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any
 
+from fontTools.ttLib import TTFont
+
+from horismos import reporting
 from horismos.comparing.facets import Facet
-from tests.pairs import PAIRS, SPOTS
+from tests.pairs import PAIRS, SPOTS, picture
 from tests.shapes import Drawing, circle, line_in
 
 __all__ = ["FAULTS", "GROUND", "KISS", "TRACED", "Fault", "dense"]
@@ -64,7 +69,36 @@ def _pair(check: str) -> dict[str, Any]:
     return {"content": content, "inks": inks, "drawing": over}
 
 
-RGB = "0.2 0.5 0.1 rg 10 10 80 80 re f 0 0 0 rg 30 30 9 9 re f 1 0 0 RG 2 w 20 20 m 40 40 l S 0 1 0 0 k 60 60 9 9 re f "
+def _letters() -> dict[str, Any]:
+    """A page with a TrueType font in it, as the resource /F."""
+    font = (Path(reporting.__file__).parent / "fonts" / "Next-Regular.ttf").read_bytes()
+    widths = TTFont(io.BytesIO(font))
+    glyphs, unit = widths.getGlyphSet(), 1000 / widths["head"].unitsPerEm
+    listed = " ".join(f"{glyphs[widths.getBestCmap()[code]].width * unit:.0f}" for code in range(65, 123))
+    return {
+        "extra_resources": "/Font << /F 20 0 R >>",
+        "objects": (
+            b"<< /Type /Font /Subtype /TrueType /BaseFont /Letters /Encoding /WinAnsiEncoding /FirstChar 65 /LastChar "
+            b"122 /Widths [" + listed.encode() + b"] /FontDescriptor 21 0 R >>",
+            b"<< /Type /FontDescriptor /FontName /Letters /Flags 32 /FontBBox [-200 -300 1200 1000] /ItalicAngle 0 "
+            b"/Ascent 900 /Descent -250 /CapHeight 700 /StemV 80 /FontFile2 22 0 R >>",
+            b"<< /Length %d >>\nstream\n%s\nendstream" % (len(font), font),
+        ),
+    }
+
+
+LETTERS = _letters()
+PICTURE = {
+    "extra_resources": "/XObject << /P 20 0 R >>",
+    "objects": (
+        b"<< /Type /XObject /Subtype /Image /Width 240 /Height 240 /BitsPerComponent 8 /ColorSpace /DeviceCMYK "
+        b"/Length 230400 >>\nstream\n" + bytes(range(240)) * 960 + b"\nendstream",
+    ),
+}
+RGB = picture(9, 3, 70, 70, "/RGB") + (
+    "0.2 0.5 0.1 rg 10 10 80 80 re f 0 0 0 rg 30 30 9 9 re f 1 0 0 RG 2 w 20 20 m 40 40 l S "
+    "0 1 0 0 k 60 60 9 9 re f "
+)
 COLOUR = frozenset([Facet.ART, Facet.NAMES, Facet.LOOK])
 KISS_CUT = {"role": "kiss-cut"}
 FAULTS = {
@@ -127,9 +161,29 @@ FAULTS = {
         **_pair("ink.rich-black-text"), facets=frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
         art_stays=False, anywhere=False,
     ),
+    "text-to-outlines": Fault(
+        GROUND + "0 0 0 1 k BT /F 9 Tf 30 50 Td (Aegis) Tj ET " + KISS, frozenset([Facet.ART]),
+        drawing=LETTERS, may=frozenset([Facet.LOOK]), art_stays=False, anywhere=False,
+    ),
+    "line-text-to-outlines": Fault(
+        GROUND + "/Over gs /K cs 1 scn BT /F 20 Tf 20 45 Td (Oo) Tj ET ", frozenset([Facet.GEOMETRY]),
+        drawing=LETTERS, may=frozenset([Facet.PAINT, Facet.LAYERS]), anywhere=False,
+    ),
+    "strokes-to-outlines": Fault(
+        GROUND + "0 1 0 0 K 2 w 1 J [5 3] 0 d 20 20 m 60 40 l 70 70 l S " + KISS, frozenset([Facet.ART]),
+        may=frozenset([Facet.LOOK, Facet.NAMES]), art_stays=False, anywhere=False,
+    ),
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
     ),
     "scale": Fault(GROUND + KISS, ALL | {Facet.LOOK}, {"ratio": 2}, art_stays=False, anywhere=False),
+    "mirror": Fault(
+        GROUND + KISS + "0 0 1 0 k 20 20 9 9 re f ", frozenset([Facet.GEOMETRY, Facet.ART, Facet.LOOK]),
+        art_stays=False, anywhere=False, may=frozenset([Facet.LAYERS, Facet.PAINT, Facet.BOXES]),
+    ),
+    "resample": Fault(
+        GROUND + "q 10 0 0 10 40 40 cm /P Do Q " + KISS, frozenset([Facet.ART]), may=frozenset([Facet.LOOK]),
+        drawing=PICTURE, art_stays=False, anywhere=False,
+    ),
     "turn": Fault(GROUND + KISS, ALL, art_stays=False, anywhere=False, may=frozenset([Facet.LOOK])),
 }

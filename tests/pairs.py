@@ -116,6 +116,7 @@ def _load(side: float, last: float) -> dict[str, Any]:
     return {"content": GROUND + ground + KISS}
 
 
+STROKED = frozenset({"stroke.live"})
 LIVE = frozenset({"text.live"})
 CLEAR = dict(material="clear-1067")
 PAIRS: dict[str, Pair] = {
@@ -278,6 +279,11 @@ PAIRS: dict[str, Pair] = {
     "stroke.thin": Pair(
         {"content": GROUND + "0 0 0 1 K 0.095 w 40 40 m 60 60 l S " + KISS},
         {"content": GROUND + "0 0 0 1 K 0.105 w 40 40 m 60 60 l S " + KISS}, 0.095, at=(40, 40),
+        also=STROKED, under_also=STROKED,
+    ),
+    "stroke.live": Pair(
+        {"content": GROUND + "0 0 0 1 K 0.5 w 40 40 m 60 60 l S " + KISS},
+        {"content": GROUND + "0 0 0 1 k 40 40 m 60 60 l 60 59 l f " + KISS}, 1, at=(40, 40),
     ),
     "art.transparency": Pair(
         {"content": GROUND + "q /Half gs 0 1 0 0 k 30 30 9 9 re f Q " + KISS},

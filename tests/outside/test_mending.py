@@ -10,12 +10,14 @@ import pytest
 from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
+from horismos.artwork.glyphs import text_bounds
+from horismos.artwork.model import TextObject
 from horismos.colour.convert import cmyk_of
 from horismos.colour.press import PRESS
 from horismos.destinations import HOUSE
 from horismos.mending import Mended, mend, step
-from horismos.rendering import plates
-from tests.faults import FAULTS, GROUND, KISS
+from horismos.rendering import PageView, plates
+from tests.faults import FAULTS, GROUND, KISS, LETTERS
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, write
 
@@ -151,6 +153,94 @@ def test_what_went_through_a_mend_is_read_by_others_without_a_complaint(name: st
         capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL,
     )
     assert said.returncode == 0 and not said.stderr and not said.stdout.strip()
+
+
+def _unlike(before: bytes, after: bytes, boxes: list[tuple[float, float, float, float]]) -> tuple[float, float]:
+    """The mean difference of PDFium's pictures at 300 ppi over boxes, and the greatest over a square mm, of 255."""
+    views = [PageView(data, read_bytes(data).pages[0].boxes) for data in (before, after)]
+    means, squares = [], []
+    for box in boxes:
+        a, b = (view.render(box, 300).astype(int) for view in views)
+        apart = np.abs(a - b).max(axis=2)
+        k = 12
+        h, w = max(apart.shape[0] // k * k, 1), max(apart.shape[1] // k * k, 1)
+        means.append(apart.mean())
+        if h >= k and w >= k:
+            squares.append(apart[:h, :w].reshape(h // k, k, w // k, k).mean(axis=(1, 3)).max())
+    for view in views:
+        view.close()
+    return float(np.mean(means)), float(max(squares, default=0.0))
+
+
+MODES = "0 Tr 30 60 Td (Agnes) Tj 1 Tr 0.3 w 0 0 0 1 K 0 -14 Td (Quay) Tj 2 Tr 0 -14 Td [(Wa) -120 (ter)] TJ "
+SPACED = "1.2 Tc 3 Tw 80 Tz 2 Ts 0 Tr 12 TL T* (two words) ' 1 0.2 0.1 1 30 20 Tm (turned) Tj "
+
+
+def letters(kind: str, tmp_path: Path) -> bytes:
+    """A page of text in a font of a kind, made by others where it is no plain TrueType."""
+    if kind == "truetype":
+        text = f"0.1 0.6 0.2 0 k BT /F 10 Tf {MODES}{SPACED}ET "
+        return write(Drawing(text, inks=SPOTS, **{k: v for k, v in LETTERS.items()}))
+    if kind == "type1c":
+        helvetica = "/Font << /F << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >>"
+        (tmp_path / "in.pdf").write_bytes(
+            write(Drawing(f"0.1 0.6 0.2 0 k BT /F 10 Tf {MODES}{SPACED}ET ", extra_resources=helvetica))
+        )
+        subprocess.run(
+            ["gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=pdfwrite", "-sOutputFile=out.pdf", "-c",
+             "<< /NeverEmbed [] >> setdistillerparams", "-f", "in.pdf"],
+            cwd=tmp_path, check=True, stdin=subprocess.DEVNULL,
+        )
+        return (tmp_path / "out.pdf").read_bytes()
+    svg = (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60"><text x="5" y="25" '
+        'font-family="DejaVu Serif" font-size="12" fill="#264">Curlew Ωß</text></svg>'
+    )
+    (tmp_path / "in.svg").write_text(svg)
+    subprocess.run(["rsvg-convert", "-f", "pdf", "-o", "out.pdf", "in.svg"], cwd=tmp_path, check=True)
+    return (tmp_path / "out.pdf").read_bytes()
+
+
+@pytest.mark.parametrize(("kind", "said"), [
+    ("truetype", "TrueType"), ("type1c", "Type 1C"), ("composite", "CID"),
+])
+def test_outlined_text_looks_as_pdfium_draws_the_live_text(kind: str, said: str, tmp_path: Path) -> None:
+    """Source: PDFium; pdffonts for the kind. Wanted: a mean of 1 of 255, and 50 in any square mm."""
+    data = letters(kind, tmp_path)
+    (tmp_path / "live.pdf").write_bytes(data)
+    fonts = subprocess.run(["pdffonts", tmp_path / "live.pdf"], capture_output=True, text=True, check=True).stdout
+    assert said in fonts
+    page = read_bytes(data).pages[0]
+    boxes = [box for o in page.objects if isinstance(o, TextObject) and (box := text_bounds(o))]
+    assert len(boxes) >= 1
+    done = mended(data, "text-to-outlines")
+    assert done.changed == {"texts": len(boxes), "left": 0}
+    mean, square = _unlike(data, done.artwork.data, boxes)
+    assert mean <= 1 and square <= 50, (mean, square)
+    (tmp_path / "outlined.pdf").write_bytes(done.artwork.data)
+    none = subprocess.run(["pdftotext", tmp_path / "outlined.pdf", "-"], capture_output=True, text=True, check=True)
+    assert not none.stdout.strip()
+
+
+@pytest.mark.parametrize("state", [
+    "0 J 0 j [] 0 d", "1 J 1 j [] 0 d", "2 J 2 j [] 0 d", "0 J 1 j [4 2] 1 d",
+    "2 J 0 j [6 3 1 3] 2 d", "2 0 0.4 1 0 0 cm 0 J 0 j [] 0 d",
+])
+def test_outlined_strokes_look_as_pdfium_draws_the_live_ones(state: str) -> None:
+    """Source: PDFium. Wanted: a mean of 1 of 255, and 50 in any square mm."""
+    path = "20 20 m 60 30 l 30 45 l 50 60 45 80 25 70 c S 14 80 10 8 re S "
+    data = write(Drawing(f"q 0.1 0.7 0.2 0 K 1.7 w {state} {path} Q", inks=SPOTS))
+    done = mended(data, "strokes-to-outlines")
+    mean, square = _unlike(data, done.artwork.data, [(-10, -10, 90, 90)])
+    assert mean <= 1 and square <= 50, (mean, square)
+
+
+def test_dots_of_no_length_are_drawn_by_their_caps() -> None:
+    """Source: ISO 32000-1, 8.4.3.6, and Ghostscript's plates; PDFium leaves them out."""
+    data = write(Drawing("0 1 0 0 K 1.7 w 1 J [0 3] 0 d 20 20 m 60 30 l 30 45 l S " + KISS, inks=SPOTS))
+    done = mended(data, "strokes-to-outlines")
+    before, after = by_ink(data)["Magenta"].astype(int), by_ink(done.artwork.data)["Magenta"].astype(int)
+    assert before.any() and np.abs(before - after).mean() <= 1
 
 
 def test_a_spot_ink_keeps_its_tints_on_the_plate_of_the_other() -> None:

@@ -15,10 +15,10 @@ import pikepdf
 from pikepdf import Dictionary, Name
 
 from horismos.artwork.boxes import inherited
-from horismos.artwork.model import Artwork, ContentStream, Page
+from horismos.artwork.model import Artwork, ContentStream, ImageObject, Page
 from horismos.artwork.read import open_pdf
 
-__all__ = ["Edit", "edit_page", "reopened", "save", "unused_names"]
+__all__ = ["Edit", "edit_page", "is_inline", "reopened", "save", "unused_names"]
 
 
 @dataclass(frozen=True)
@@ -116,6 +116,11 @@ def _resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
             return own
         index = page.streams[index].parent
     return inherited(pdf.pages[page.number - 1].obj, "/Resources")
+
+
+def is_inline(page: Page, obj: ImageObject) -> bool:
+    """Whether a picture stands in the content itself (ISO 32000-1, 8.9.7)."""
+    return page.streams[obj.stream].data[obj.start : obj.end].rstrip().endswith(b"EI")
 
 
 def save(pdf: pikepdf.Pdf, compress: bool = True) -> bytes:

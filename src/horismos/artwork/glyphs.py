@@ -9,8 +9,10 @@ from horismos.artwork.model import TextObject
 from horismos.artwork.outlines import ASCENT, DESCENT, UNREADABLE, Outlines
 from horismos.artwork.scan import shown_strings
 from horismos.paths.box import Bounds, placed
+from horismos.paths.contour import Contour
+from horismos.paths.matrix import Matrix, multiply
 
-__all__ = ["Outlines", "outlines_of", "text_bounds", "text_box"]
+__all__ = ["Outlines", "outlines_of", "text_bounds", "text_box", "text_contours"]
 
 
 def outlines_of(font: UsedFont) -> Outlines | None:
@@ -68,6 +70,35 @@ def text_bounds(text: TextObject) -> Bounds | None:
             width = font.widths.get(code, font.default_width) / 1000
             x += (width * size + text.char_space + space) * scale
     return _mapped(text, corners) if corners else None
+
+
+def text_contours(text: TextObject) -> list[Contour] | None:
+    """The contours in mm of what a showing operator paints, glyph by glyph; None where one cannot be had.
+
+    Not of Type 3 fonts, whose glyphs paint for themselves, nor of text that runs downwards.
+    """
+    font = text.font_used
+    outlines = outlines_of(font) if font and not font.vertical and font.kind != "Type3" else None
+    if outlines is None or font is None:
+        return None
+    size, scale = text.size, text.scale
+    x = 0.0
+    out: list[Contour] = []
+    for part in shown_strings(text.operand):
+        if isinstance(part, float):
+            x -= part / 1000 * size * scale
+        if not isinstance(part, bytes):
+            continue
+        for code in font.codes(part):
+            found = outlines.contours(code)
+            if found is None:
+                return None
+            placed_at: Matrix = (size * scale, 0.0, 0.0, size, x, text.rise)
+            out += [c.transformed(multiply(placed_at, text.matrix)) for c in found]
+            space = text.word_space if code == 32 and not font.composite else 0.0
+            width = font.widths.get(code, font.default_width) / 1000
+            x += (width * size + text.char_space + space) * scale
+    return out
 
 
 def text_box(text: TextObject) -> Bounds:

@@ -67,6 +67,7 @@ class Ledger(ABC):
         self.lenient = 0
         self.unrestored = 0
         self.colours: list[ColourOperator] | None = None
+        self.text_ends: list[tuple[int, int]] = []
         self.set_by: list[tuple[int, int]] = []
         self.states: dict[int, Callable[[], GraphicsState]] = {}
         self.coloured_glyph = True

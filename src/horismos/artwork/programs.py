@@ -7,13 +7,16 @@ from typing import Any
 from fontTools.agl import toUnicode
 from fontTools.cffLib import CFFFontSet
 from fontTools.encodings.StandardEncoding import StandardEncoding
+from fontTools.pens.basePen import BasePen
 from fontTools.pens.boundsPen import BoundsPen
 from fontTools.t1Lib import T1Font
 from fontTools.ttLib import TTFont
 
 from horismos.artwork.fonts import UsedFont
-from horismos.artwork.outlines import Outlines
+from horismos.artwork.outlines import Draw, Outlines
 from horismos.paths.box import Bounds
+from horismos.paths.contour import Contour
+from horismos.paths.pen import ContourPen
 
 __all__ = ["outlines_in"]
 
@@ -29,21 +32,56 @@ def outlines_in(font: UsedFont) -> Outlines:
     return _cff(font)
 
 
-def _scaled(bounds: Any, unit: float) -> Bounds | None:
-    if bounds is None:
-        return None
-    x0, y0, x1, y1 = (float(v) * unit for v in bounds)
-    return x0, y0, x1, y1
+class _Pen(BasePen):  # type: ignore[misc]
+    """Hands what the font library draws to a pen of ours."""
+
+    def __init__(self, glyphs: Any, unit: float) -> None:
+        super().__init__(glyphs)
+        self.made = ContourPen()
+        self._unit = unit
+
+    def _moveTo(self, point: tuple[float, float]) -> None:
+        self.made.move_to(point[0] * self._unit, point[1] * self._unit)
+
+    def _lineTo(self, point: tuple[float, float]) -> None:
+        self.made.line_to(point[0] * self._unit, point[1] * self._unit)
+
+    def _curveToOne(self, a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> None:
+        k = self._unit
+        self.made.curve_to(a[0] * k, a[1] * k, b[0] * k, b[1] * k, c[0] * k, c[1] * k)
+
+    def _closePath(self) -> None:
+        self.made.close()
 
 
-def _drawn(glyph_set: Any, name: str, unit: float) -> Bounds | None:
-    if name not in glyph_set:
-        name = ".notdef"
-        if name not in glyph_set:
+def _made(draw: Draw, glyphs: Any, unit: float) -> Outlines:
+    """The outlines that a drawing function gives."""
+
+    def box(code: int) -> Bounds | None:
+        pen = BoundsPen(glyphs)
+        draw(code, pen)
+        if pen.bounds is None:
             return None
-    pen = BoundsPen(glyph_set)
-    glyph_set[name].draw(pen)
-    return _scaled(pen.bounds, unit)
+        x0, y0, x1, y1 = (float(v) * unit for v in pen.bounds)
+        return x0, y0, x1, y1
+
+    def contours(code: int) -> list[Contour]:
+        pen = _Pen(glyphs, unit)
+        draw(code, pen)
+        return pen.made.contours
+
+    return Outlines(box, contours)
+
+
+def _draw_from(glyphs: Any, name_of: Callable[[int], str]) -> Draw:
+    def draw(code: int, pen: Any) -> None:
+        name = name_of(code)
+        if name not in glyphs:
+            name = ".notdef"
+        if name in glyphs:
+            glyphs[name].draw(pen)
+
+    return draw
 
 
 def _name_of(font: UsedFont, code: int, own: Callable[[int], str]) -> str:
@@ -95,7 +133,7 @@ def _type1(font: UsedFont) -> Outlines:
     def built_in(code: int) -> str:
         return str(StandardEncoding[code] if own == "StandardEncoding" else own[code])
 
-    return Outlines(lambda code: _drawn(glyphs, _name_of(font, code, built_in), unit))
+    return _made(_draw_from(glyphs, lambda code: _name_of(font, code, built_in)), glyphs, unit)
 
 
 def _type1_data(data: bytes) -> bytes:
@@ -119,19 +157,16 @@ def _cff(font: UsedFont) -> Outlines:
     unit = float(top.FontMatrix[0]) if hasattr(top, "FontMatrix") else 0.001
     by_cid = hasattr(top, "ROS")
 
-    def box(code: int) -> Bounds | None:
+    def draw(code: int, pen: Any) -> None:
         if font.composite:
             name = f"cid{code:05d}" if by_cid else order[code] if code < len(order) else ".notdef"
         else:
             own = top.Encoding
             name = _name_of(font, code, lambda c: StandardEncoding[c] if isinstance(own, str) else own[c])
-        if name not in glyphs:
-            return None
-        pen = BoundsPen(None)
-        glyphs[name].draw(pen)
-        return _scaled(pen.bounds, unit)
+        if name in glyphs:
+            glyphs[name].draw(pen)
 
-    return Outlines(box)
+    return _made(draw, None, unit)
 
 
 def _sfnt(font: UsedFont) -> Outlines:
@@ -150,7 +185,7 @@ def _sfnt(font: UsedFont) -> Outlines:
             return order[number] if number < len(order) else ".notdef"
         return _simple_truetype(font, code, tables, order)
 
-    return Outlines(lambda code: _drawn(glyphs, name_of(code), unit))
+    return _made(_draw_from(glyphs, name_of), glyphs, unit)
 
 
 def _simple_truetype(

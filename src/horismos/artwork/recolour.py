@@ -3,7 +3,7 @@
 What patterns and Type 3 glyphs set for themselves is not reached; whoever maps colours says what is left.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 import pikepdf
 
@@ -19,7 +19,7 @@ from horismos.artwork.resources import ResourceCache
 from horismos.artwork.unpack import stream_bytes
 from horismos.errors import CannotWrite
 
-__all__ = ["ColourOperator", "Mapped", "colour_operators", "recoloured", "repainted"]
+__all__ = ["ColourOperator", "Mapped", "colour_operators", "colours_at", "recoloured", "repainted"]
 
 Mapped = Callable[[ColourOperator], bytes | None]
 """The operators that set another colour instead; None where it stays."""
@@ -65,6 +65,24 @@ def repainted(pdf: pikepdf.Pdf, page: Page, wanted: Mapping[int, tuple[bytes, by
             text = colours + data[obj.start : obj.end] + b" " + b" ".join(back) + b" "
         edits.setdefault(obj.stream, []).append(Edit(obj.start, obj.end, text))
     return edits
+
+
+def colours_at(
+    pdf: pikepdf.Pdf, page: Page, objects: Sequence[int]
+) -> tuple[list[tuple[int, int]], dict[int, tuple[bytes, bytes]]]:
+    """Where the text objects of a page end, as stream run and place, and what sets the colours that objects have.
+
+    Colours of strokes and fills are apart. Raises CannotWrite where an object has a colour from outside of its form.
+    """
+    again = _run_again(pdf, page)
+    found = {
+        i: (
+            _back(again, page.objects[i].stream, again.set_by[i][0], True),
+            _back(again, page.objects[i].stream, again.set_by[i][1], False),
+        )
+        for i in objects
+    }
+    return again.text_ends, found
 
 
 def _back(again: Interpreter, stream: int, by: int, stroking: bool) -> bytes:

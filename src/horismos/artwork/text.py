@@ -57,6 +57,7 @@ def show_text(run: Run, found: Match[bytes]) -> int:
     elif which == 5:
         _choose_font(run, found[4], found[5])
     else:
+        run.pos = end
         _end(run, [], 0)
     return end
 
@@ -83,6 +84,8 @@ def _begin(run: Run, args: Args, start: int) -> None:
 
 def _end(run: Run, args: Args, start: int) -> None:
     run.in_text = False
+    if run.page.colours is not None:
+        run.page.text_ends.append((run.index, run.pos))
 
 
 def _font(run: Run, args: Args, start: int) -> None:
@@ -143,8 +146,8 @@ def _show(run: Run, operand: bytes, start: int, end: int, value: Any = None) -> 
         gs.char_space, gs.word_space, gs.scale, gs.rise, mode, operand,
     )
     run.unmoved = made
-    if len(operand) <= 2 or mode == NOT_SHOWN:
-        return
+    if len(operand) <= 2 or mode == NOT_SHOWN or (b"(" not in operand and b"<" not in operand):
+        return  # an array of nothing but numbers moves on and shows nothing
     page.add(made)
     if font is not None:
         if page.fonts.get(font.name) is not font:

@@ -6,8 +6,9 @@ left of the lines beside what they were, so that a line that is gone does not co
 """
 
 import hashlib
+import zlib
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from enum import StrEnum
 from typing import Any
 
@@ -26,7 +27,9 @@ from horismos.artwork.model import (
     PathObject,
     TextObject,
 )
+from horismos.artwork.unpack import stream_bytes
 from horismos.destinations import Destination
+from horismos.errors import LimitExceeded
 
 __all__ = ["ALL", "Facet", "changed", "touched"]
 
@@ -57,6 +60,7 @@ WORDS = {
 }
 ALL = frozenset(Facet)
 PICTURES = (pikepdf.Name.Image,)
+MAX_UNPACKED = 1_000_000_000
 Said = tuple[object, ...]
 
 
@@ -113,7 +117,7 @@ def _of_files(before: Artwork, after: Artwork) -> set[Facet]:
         out.add(Facet.FILE)
     if before.layers != after.layers:
         out.add(Facet.LAYERS)
-    if before.data is not after.data and _pixels(before) != _pixels(after):
+    if before.data is not after.data and not _same_pixels(before, after):
         out.add(Facet.ART)
     return out
 
@@ -243,15 +247,42 @@ def _layer(obj: PaintedObject) -> Said:
     return obj.state.layers, obj.state.visible, obj.state.prints
 
 
+def _same_pixels(before: Artwork, after: Artwork) -> bool:
+    """Whether all that holds pixels, patterns, glyphs or masks is the same; packed otherwise it still is."""
+    was, now = _pixels(before), _pixels(after)
+    if was == now:
+        return True
+    return _unpacked(before, was - now) == _unpacked(after, now - was)
+
+
 def _pixels(artwork: Artwork) -> frozenset[bytes]:
-    """A print of everything that holds pixels, patterns, glyphs or masks, as it stands in the file."""
+    """A print of everything of that kind, as it stands in the file."""
     if "pixels" not in artwork.kept:
         with reopened(artwork) as pdf:
-            artwork.kept["pixels"] = frozenset(
-                hashlib.sha256(stream.read_raw_bytes()).digest() for obj in pdf.objects for stream in _seen_in(obj)
-            )
+            artwork.kept["pixels"] = frozenset(_print(stream) for obj in pdf.objects for stream in _seen_in(obj))
     found: frozenset[bytes] = artwork.kept["pixels"]
     return found
+
+
+def _print(stream: Any) -> bytes:
+    return hashlib.sha256(stream.read_raw_bytes()).digest()
+
+
+def _unpacked(artwork: Artwork, prints: Collection[bytes]) -> frozenset[bytes]:
+    """The prints of some of these streams as they are unpacked: what lay plain is packed when a file is written."""
+    with reopened(artwork) as pdf:
+        return frozenset(
+            hashlib.sha256(_plain(stream)).digest()
+            for obj in pdf.objects for stream in _seen_in(obj) if _print(stream) in prints
+        )
+
+
+def _plain(stream: Any) -> bytes:
+    try:
+        return stream_bytes(stream, MAX_UNPACKED)
+    except (pikepdf.PdfError, LimitExceeded, RuntimeError, zlib.error):
+        raw: bytes = stream.read_raw_bytes()
+        return raw
 
 
 def _seen_in(obj: Any) -> Iterator[Any]:

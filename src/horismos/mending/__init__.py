@@ -1,6 +1,8 @@
 """Changes to artwork. Each says beforehand what it will do, does it, and proves what changed."""
 
 import horismos.mending.art.drop_active
+import horismos.mending.art.outlines
+import horismos.mending.art.resample
 import horismos.mending.colour.blacken
 import horismos.mending.colour.overprinting
 import horismos.mending.colour.recolour
@@ -24,6 +26,7 @@ import horismos.mending.lines.solid
 import horismos.mending.lines.to_centreline
 import horismos.mending.lines.to_stroke
 import horismos.mending.lines.weld
+import horismos.mending.page.mirror
 import horismos.mending.page.scale
 import horismos.mending.page.set_boxes
 import horismos.mending.page.turn  # noqa: F401

@@ -1,6 +1,6 @@
 """Affine matrices as ISO 32000 writes them (ISO 32000-1, 8.3.3)."""
 
-__all__ = ["IDENTITY", "Matrix", "apply", "move", "multiply", "scale"]
+__all__ = ["IDENTITY", "Matrix", "apply", "inverse", "move", "multiply", "scale"]
 
 Matrix = tuple[float, float, float, float, float, float]
 """a b c d e f: x' = ax + cy + e, y' = bx + dy + f."""
@@ -34,6 +34,13 @@ def apply(m: Matrix, x: float, y: float) -> tuple[float, float]:
     """
     a, b, c, d, e, f = m
     return a * x + c * y + e, b * x + d * y + f
+
+
+def inverse(m: Matrix) -> Matrix:
+    """The matrix that takes back what another did. Raises ZeroDivisionError where it flattens everything."""
+    a, b, c, d, e, f = m
+    det = a * d - b * c
+    return d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det
 
 
 def move(dx: float, dy: float) -> Matrix:

@@ -24,6 +24,7 @@ UNITS = 64.0
 """Skia's strokes are as fine as pixels want them; so many of its units make a mm."""
 CONIC_UNITS = 0.02
 """[ours] how far a piece of a conic may be off when it is drawn by parabolas."""
+DOT_MM = 0.002
 SPECK_MM = 0.01
 """[ours] contours shorter than this come of rounding, and are left out."""
 
@@ -53,7 +54,8 @@ def expanded(
     middle = _middle(contours)
     path = _path(contours, middle)
     dashes = list(dash_mm) * (2 if len(dash_mm) % 2 else 1)
-    dashes = [v * UNITS for v in dashes]
+    # A dash of no length is drawn by its caps; Skia would leave it out.
+    dashes = [max(v, DOT_MM if i % 2 == 0 and cap else 0.0) * UNITS for i, v in enumerate(dashes)]
     path.stroke(width_mm * UNITS, CAPS[cap], JOINS[join], max(miter_limit, 1.0), dashes or None, phase_mm * UNITS)
     path.convertConicsToQuads(CONIC_UNITS)
     _resolved(lambda: path.simplify(fix_winding=True))

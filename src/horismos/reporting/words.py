@@ -115,6 +115,8 @@ WORDS: dict[str, Words] = {
         "Please embed it, or convert the text to outlines."),
     "text.small": Words("Very small text", "Text is only {measured} high; {limit} is the least that prints well.",
         "Please make it larger."),
+    "stroke.live": Words("Strokes that are not outlined", "Strokes are not converted to outlines: {count}.",
+        "Please convert them, so that they keep their weight."),
     "stroke.thin": Words("Very thin strokes", "Some strokes are only {measured} thick.",
         "Please make them at least {limit}."),
     "art.transparency": Words("Transparency", "Transparency can print differently from what you see: {count}.",

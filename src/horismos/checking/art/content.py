@@ -8,7 +8,7 @@ from horismos.artwork.glyphs import text_bounds, text_box
 from horismos.artwork.lines import paints_of
 from horismos.artwork.model import ImageObject, PaintedObject, PathObject, TextObject
 from horismos.checking.engine.context import Context
-from horismos.checking.engine.findings import MOST_PLACES, Hit
+from horismos.checking.engine.findings import MOST_PLACES, Hit, Severity
 from horismos.checking.engine.rules import rule
 from horismos.comparing.facets import Facet
 from horismos.units import mm_from_points
@@ -37,6 +37,33 @@ def live_text(c: Context) -> Iterator[Hit]:
             "It can change its shape where the font differs; outlines cannot.",
             len(found), len(found), [text_box(t) for t in found[:MOST_PLACES]],
         )
+
+
+@rule("stroke.live", "note", Facet.ART, Facet.BOXES, unit="strokes")
+def live_stroke(c: Context) -> Iterator[Hit]:
+    """Art strokes that are not expanded; something to look at where the file is to be scaled.
+
+    They keep or change their weight when a file is scaled, as whoever scales it has set.
+    """
+    found = [o for o in c.printed if isinstance(o, PathObject) and o.strokes and o.state.line_width > 0]
+    if found:
+        scaled = _is_to_be_scaled(c)
+        then = " The file is to be scaled: their weight may not follow." if scaled else ""
+        yield Hit(
+            f"{plural(len(found), 'stroke')} of the art {are(len(found))} not outlined.{then}",
+            len(found), len(found), [c.place(o) for o in found[:MOST_PLACES]],
+            severity=Severity.LOOK if scaled else None,
+        )
+
+
+def _is_to_be_scaled(c: Context) -> bool:
+    """Whether the finished size that was ordered is another one than the page's."""
+    wanted = c.order.width_mm, c.order.height_mm
+    return any(w is not None and abs(w - has) > SIZE_MM for w, has in zip(wanted, c.page.size_mm, strict=True))
+
+
+SIZE_MM = 0.5
+"""[ours] as the check of the page's size."""
 
 
 @rule("text.font", "stop", Facet.ART, unit="fonts")

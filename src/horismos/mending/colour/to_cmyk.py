@@ -8,11 +8,11 @@ import numpy as np
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from horismos.artwork.edit import edit_page
+from horismos.artwork.edit import Edit, edit_page, is_inline, unused_names
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.functions import run_function
 from horismos.artwork.limits import MAX_PROGRAM_BYTES
-from horismos.artwork.model import PaintedObject
+from horismos.artwork.model import ImageObject, Page, PaintedObject
 from horismos.artwork.paints import is_additive
 from horismos.artwork.recolour import ColourOperator, recoloured
 from horismos.artwork.spaces import space_of
@@ -92,10 +92,15 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     colours = _Colours(str(before.step["intent"]))
     for obj in list(_objects(pdf)):
         _convert(pdf, obj, colours.intent)
+    names = unused_names(before.artwork.pages, "HzPicture")
     for page in before.artwork.pages:
         edits = recoloured(pdf, page, colours.operators)
+        resources: dict[tuple[str, str], Any] = {}
+        for obj in page.objects:
+            if isinstance(obj, ImageObject) and is_additive(obj) and is_inline(page, obj):
+                _inline(pdf, page, obj, next(names), colours.intent, edits, resources)
         if edits:
-            edit_page(pdf, page, edits, {})
+            edit_page(pdf, page, edits, resources)
     for obj in pdf.objects:
         group = obj.get("/Group") if isinstance(obj, Dictionary | Stream) else None
         if isinstance(group, Dictionary) and "/CS" in group and _is_additive(group["/CS"]):
@@ -176,6 +181,26 @@ def _picture(pdf: pikepdf.Pdf, obj: Any, intent: str) -> None:
     for key in ("/Decode", "/DecodeParms"):
         if key in obj:
             del obj[key]
+
+
+def _inline(
+    pdf: pikepdf.Pdf, page: Page, obj: ImageObject, name: str, intent: str, edits: dict[int, list[Edit]],
+    resources: dict[tuple[str, str], Any],
+) -> None:
+    """A picture that stands in the content, as one of its own in CMYK; one that cannot be read here stays."""
+    written = pdf.make_stream(page.streams[obj.stream].data[obj.start : obj.end])
+    try:
+        (found,) = [i for i in pikepdf.parse_content_stream(written) if isinstance(i, pikepdf.ContentStreamInlineImage)]
+        image = found.iimage.as_pil_image().convert("RGB")
+        made = picture_in_cmyk(image, b"", intent)
+    except (pikepdf.PdfError, ValueError, NotImplementedError, OSError, KeyError, AttributeError, CannotRead):
+        return
+    picture = pdf.make_stream(zlib.compress(made.tobytes(), 6))
+    picture.Type, picture.Subtype, picture.Filter = Name.XObject, Name.Image, Name.FlateDecode
+    picture.Width, picture.Height = image.size
+    picture.ColorSpace, picture.BitsPerComponent = Name.DeviceCMYK, 8
+    resources[("/XObject", name)] = picture
+    edits.setdefault(obj.stream, []).append(Edit(obj.start, obj.end, f" /{name} Do ".encode()))
 
 
 def _stencil(pdf: pikepdf.Pdf, pixels: Any, ranges: list[int]) -> Any:

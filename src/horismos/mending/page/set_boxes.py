@@ -10,7 +10,7 @@ from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds, common, placed
-from horismos.paths.matrix import Matrix
+from horismos.paths.matrix import inverse
 from horismos.roles import OUTERMOST_FIRST
 
 BLEED = Setting("bleed_mm", Kind.NUMBER, "The bleed where none is stated", 3.0, "mm", 0.0, 100.0)
@@ -61,14 +61,8 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
         wanted = _wanted(before, page)
         if _off(page, wanted):
             for name, box in wanted.items():
-                raw = placed(box, _inverse(page.matrix))
+                raw = placed(box, inverse(page.matrix))
                 pdf.pages[page.number - 1].obj[f"/{name.title()}Box"] = Array([round(v, 6) for v in raw])
-
-
-def _inverse(m: Matrix) -> Matrix:
-    a, b, c, d, e, f = m
-    det = a * d - b * c
-    return d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det
 
 
 register(Mend(

@@ -1,0 +1,207 @@
+"""Draws text and strokes as outlines: what is drawn stays, whatever becomes of the fonts and of the size."""
+
+import math
+from typing import Any
+
+import pikepdf
+from pikepdf import Dictionary
+
+from horismos.artwork.edit import Edit, edit_page, unused_names
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.glyphs import text_bounds, text_contours
+from horismos.artwork.model import Page, PathObject, TextObject
+from horismos.artwork.parting import clip_operator
+from horismos.artwork.pathdata import path_operators
+from horismos.artwork.recolour import colours_at
+from horismos.artwork.untext import outlined
+from horismos.comparing.difference import Difference
+from horismos.comparing.facets import Facet
+from horismos.errors import CannotWrite, NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.settings import ROLE
+from horismos.paths import Contour
+from horismos.paths.box import Bounds
+from horismos.paths.matrix import inverse, multiply, scale
+from horismos.paths.weld import expanded
+from horismos.words import plural
+
+TOUCHES = frozenset([Facet.ART, Facet.LOOK])
+MOST_MEAN_DELTA_E = 1.0
+"""[ours] what is drawn may differ by the smoothing of letters; more means that it is another drawing."""
+CLIPS = 4
+"""[standard] ISO 32000-1, table 106: from this rendering mode on text adds to the clip."""
+Texts = dict[int, list[Contour]]
+
+
+def _texts(before: Before, page: Page, of_lines: bool) -> tuple[Texts, int]:
+    """The texts of the art, or of lines, with their contours, and how many cannot be outlined."""
+    lines = {line.index: line for line in before.lines if line.page is page}
+    found: Texts = {}
+    left = 0
+    for i, obj in enumerate(page.objects):
+        line = lines.get(i)
+        if not isinstance(obj, TextObject) or (line is not None) is not of_lines:
+            continue
+        if line is not None and before.step.role not in (None, line.role):
+            continue
+        contours = text_contours(obj) if obj.rendering_mode < CLIPS else None
+        if contours is None:
+            left += obj.rendering_mode != 3
+        elif obj.rendering_mode != 3:
+            found[i] = contours
+    return found, left
+
+
+def _all_texts(before: Before, of_lines: bool) -> tuple[dict[int, Texts], int]:
+    def find() -> tuple[dict[int, Texts], int]:
+        pages = {page.number: _texts(before, page, of_lines) for page in before.artwork.pages}
+        return {number: texts for number, (texts, _) in pages.items()}, sum(left for _, left in pages.values())
+
+    found, left = before.once("texts", find)
+    if not any(found.values()):
+        why = " The outlines of its fonts are not in the file." if left else ""
+        raise NothingToDo(f"No live text can be outlined.{why}")
+    return found, left
+
+
+def _say_texts(before: Before, of_lines: bool = False) -> Said:
+    found, left = _all_texts(before, of_lines)
+    count = sum(map(len, found.values()))
+    stays = f" Not outlined, since the file lacks the outlines: {plural(left, 'text')}." if left else ""
+    places: dict[int, list[Bounds]] = {}
+    for page in before.artwork.pages:
+        boxes = ((text_bounds(obj), obj) for i in found[page.number] if isinstance(obj := page.objects[i], TextObject))
+        places[page.number] = [
+            (b[0] - r, b[1] - r, b[2] + r, b[3] + r) for b, obj in boxes if b for r in [obj.size_mm / 4]
+        ]
+    return Said(
+        f"Draws {plural(count, 'text')} as the outlines of {'its' if count == 1 else 'their'} letters. What is drawn "
+        f"stays; the words can no longer be changed.{stays}", {"texts": count, "left": left}, places,
+    )
+
+
+def _do_texts(before: Before, pdf: pikepdf.Pdf, of_lines: bool = False) -> None:
+    for page in before.artwork.pages:
+        texts = _all_texts(before, of_lines)[0][page.number]
+        if texts:
+            edit_page(pdf, page, outlined(pdf, page, texts), {})
+
+
+def _looks_alike(before: Before, difference: Difference) -> None:
+    if difference.art_mean_delta_e > MOST_MEAN_DELTA_E:
+        raise CannotWrite(
+            f"The outlines look otherwise, by ΔE {difference.art_mean_delta_e:.1f} on the whole.",
+            "Nothing was changed; ask for an outlined file.",
+        )
+
+
+register(Mend(
+    "text-to-outlines", "Outline the text", ("text.live",), TOUCHES, (), _say_texts, _do_texts, _looks_alike,
+    safe=False, order=120,
+))
+register(Mend(
+    "line-text-to-outlines", "Outline the text of the {role}", ("line.text",),
+    frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS]), (ROLE,), lambda before: _say_texts(before, True),
+    lambda before, pdf: _do_texts(before, pdf, True), safe=False, order=9, reveals=True,
+))
+
+
+# -- strokes ---------------------------------------------------------------------------------------
+
+
+def _strokes(before: Before, page: Page) -> list[int]:
+    """The stroked paths of the art, by index."""
+    lines = {line.index for line in before.lines if line.page is page}
+    return [
+        i for i, o in enumerate(page.objects)
+        if isinstance(o, PathObject) and o.strokes and i not in lines and o.state.line_width > 0
+        and "Pattern" not in o.state.stroke.family
+    ]
+
+
+def _say_strokes(before: Before) -> Said:
+    found = {page.number: _strokes(before, page) for page in before.artwork.pages}
+    count = sum(map(len, found.values()))
+    if not count:
+        raise NothingToDo("No stroke of the art is live.")
+    places = {
+        page.number: [box for i in found[page.number] if (box := bounds_of(page, page.objects[i]))]
+        for page in before.artwork.pages
+    }
+    return Said(
+        f"Draws {plural(count, 'stroke')} of the art as filled outlines, with {'its' if count == 1 else 'their'} caps, "
+        "joins and dashes. What is drawn stays.", {"strokes": count}, places,
+    )
+
+
+def _do_strokes(before: Before, pdf: pikepdf.Pdf) -> None:
+    for page in before.artwork.pages:
+        strokes = _strokes(before, page)
+        if not strokes:
+            continue
+        _, colours = colours_at(pdf, page, strokes)
+        states = _States(before)
+        edits: dict[int, list[Edit]] = {}
+        for i in strokes:
+            obj = page.objects[i]
+            assert isinstance(obj, PathObject)
+            edits.setdefault(obj.stream, []).append(_expanded(page, obj, states.of(obj) + _as_fill(colours[i][0])))
+        edit_page(pdf, page, edits, states.resources)
+
+
+class _States:
+    """Graphics states in which a fill is printed as the stroke was: overprinting or not, as clear."""
+
+    def __init__(self, before: Before) -> None:
+        self.resources: dict[tuple[str, str], Any] = {}
+        self._names = unused_names(before.artwork.pages, "HzStroke")
+        self._known: dict[tuple[bool, float], str] = {}
+
+    def of(self, obj: PathObject) -> bytes:
+        """The operator that sets it; nothing where strokes and fills are alike already."""
+        state = obj.state
+        if state.overprint_stroke == state.overprint_fill and state.alpha_stroke == state.alpha_fill:
+            return b""
+        key = state.overprint_stroke, state.alpha_stroke
+        if key not in self._known:
+            self._known[key] = next(self._names)
+            made = Dictionary(op=key[0], OP=key[0], ca=key[1])
+            self.resources[("/ExtGState", self._known[key])] = made
+        return f"/{self._known[key]} gs ".encode()
+
+
+FILLS = {b"K": b"k", b"RG": b"rg", b"G": b"g", b"CS": b"cs", b"SC": b"sc", b"SCN": b"scn"}
+
+
+def _as_fill(stroke: bytes) -> bytes:
+    """The operators that set a stroke's colour, for fills."""
+    return b" ".join(FILLS.get(part, part) for part in stroke.split()) + b" "
+
+
+def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:
+    """A stroked path as a filled one; its own fill, if it has one, stays below it.
+
+    A pen is round in user space: the outline is made there, at the size that it has on the page.
+    """
+    data = page.streams[obj.stream].data
+    path = data[obj.start : obj.path_end]
+    state = obj.state
+    a, b, c, d, _, _ = state.ctm
+    k = math.sqrt(abs(a * d - b * c)) or 1.0
+    there, back = multiply(inverse(state.ctm), scale(k)), multiply(scale(1 / k), state.ctm)
+    outline = expanded(
+        [contour.transformed(there) for contour in page.contours(obj)], state.line_width * k, state.line_cap,
+        state.line_join, state.miter_limit, [v * k for v in state.dash[0]], state.dash[1] * k,
+    )
+    fill = path + b" h" * obj.closes + (b" f* " if obj.operator.endswith("*") else b" f ") if obj.fills else b" "
+    drawn = path_operators([contour.transformed(back) for contour in outline], state.ctm)
+    text = fill + (b" q " + head + b"\n" + drawn + b" f Q " if outline else b"")
+    clip = clip_operator(data[obj.path_end : obj.end])
+    text += path + clip + b" n " if clip else b""
+    return Edit(obj.start, obj.end, text)
+
+
+register(Mend(
+    "strokes-to-outlines", "Outline the strokes", ("stroke.live",), TOUCHES, (), _say_strokes, _do_strokes,
+    _looks_alike, safe=False, order=121,
+))
