@@ -173,6 +173,10 @@ FAULTS = {
         GROUND + "0 1 0 0 K 2 w 1 J [5 3] 0 d 20 20 m 60 40 l 70 70 l S " + KISS, frozenset([Facet.ART]),
         may=frozenset([Facet.LOOK, Facet.NAMES]), art_stays=False, anywhere=False,
     ),
+    "extend-bleed": Fault(
+        f"1 0 0.3 0 k {circle(50, 50, 41)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
+        art_stays=False, anywhere=False,
+    ),
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
     ),

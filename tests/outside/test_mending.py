@@ -19,7 +19,7 @@ from horismos.mending import Mended, mend, step
 from horismos.rendering import PageView, plates
 from tests.faults import FAULTS, GROUND, KISS, LETTERS
 from tests.pairs import SPOTS
-from tests.shapes import Drawing, write
+from tests.shapes import Drawing, circle, write
 
 PPI = 150
 
@@ -233,6 +233,42 @@ def test_outlined_strokes_look_as_pdfium_draws_the_live_ones(state: str) -> None
     done = mended(data, "strokes-to-outlines")
     mean, square = _unlike(data, done.artwork.data, [(-10, -10, 90, 90)])
     assert mean <= 1 and square <= 50, (mean, square)
+
+
+@pytest.mark.parametrize("how", ["run-on", "mirror", "stretch"])
+@pytest.mark.parametrize(("colour", "inks"), [
+    ("0.8 0 0.3 0.1 k", SPOTS), ("/Z cs 0.6 scn", {"K": "Kiss Cut", "Z": "Gold"}),
+])
+def test_a_flat_colour_runs_on_with_exactly_its_tints_and_nothing_changes_inside(
+    how: str, colour: str, inks: dict[str, str]
+) -> None:
+    """Source: Ghostscript's plates before and after, and shapely for what lies inside the cut."""
+    data = write(Drawing(f"{colour} {circle(50, 50, 40.6)} f 0 g 45 45 9 9 re f " + KISS, inks=inks))
+    done = mended(data, "extend-bleed", distance_mm=3, how=how)
+    before, after = by_ink(data), by_ink(done.artwork.data)
+    rows, columns = np.indices(next(iter(before.values())).shape)
+    height = rows.shape[0]
+    away = np.hypot((columns + 0.5) * 25.4 / PPI - 50, (height - rows - 0.5) * 25.4 / PPI - 50)
+    for ink in before.keys() - {"Kiss Cut"}:
+        assert np.array_equal(before[ink][away < 39.7], after[ink][away < 39.7]), ink
+        ring = after[ink][(away > 40.9) & (away < 42.7)]
+        edge = np.unique(before[ink][(away > 38.5) & (away < 39.5)])
+        assert len(edge) == 1 and np.unique(ring).tolist() == edge.tolist(), (ink, np.unique(ring), edge)
+        assert not after[ink][away > 43.6].any()
+
+
+def test_a_picture_goes_on_without_a_step_at_the_edge() -> None:
+    """Source: Ghostscript's plates. The step where it joins is at most that between neighbouring pixels inside."""
+    data = write(Drawing(f"q {circle(50, 50, 40.5)} W n /S sh Q " + KISS, inks=SPOTS, objects=(
+        b"<< /ShadingType 2 /ColorSpace /DeviceCMYK /Coords [0 0 100 100] /Extend [true true] "
+        b"/Function << /FunctionType 2 /Domain [0 1] /C0 [0 0.2 0.9 0] /C1 [1 0.8 0 0] /N 1 >> >>",
+    ), extra_resources="/Shading << /S 20 0 R >>"))
+    done = mended(data, "extend-bleed", distance_mm=3)
+    cyan = by_ink(done.artwork.data)["Cyan"].astype(int)
+    middle = cyan.shape[0] // 2
+    row = cyan[middle, int(50 * PPI / 25.4) : int(92.5 * PPI / 25.4)]
+    inside = np.abs(np.diff(row[: int(38 * PPI / 25.4)])).max()
+    assert np.abs(np.diff(row)).max() <= inside + 1 and row.min() > 0
 
 
 def test_dots_of_no_length_are_drawn_by_their_caps() -> None:

@@ -13,12 +13,14 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
-from horismos.paths import Contour
+from horismos.paths import Contour, bounds, union_bounds
+from horismos.paths.box import placed
+from horismos.paths.matrix import inverse
 from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, MM_PER_POINT
 
 __all__ = [
-    "add_layers", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation", "take_layers",
+    "add_layers", "below", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation", "take_layers",
 ]
 
 def separation(name: Name, role: LineRole) -> Array:
@@ -55,6 +57,40 @@ def on_top(pdf: pikepdf.Pdf, page: Page, drawn: bytes, resources: Any, begin: by
     content that is there.
     """
     target = pdf.pages[page.number - 1].obj
+    _add_resources(target, resources)
+    before = target.get("/Contents", Array())
+    listed = list(before) if isinstance(before, Array) else [before]
+    restored = b"\n" + b"Q " * (1 + page.unrestored) + end + b"\n"
+    target.Contents = Array([
+        pdf.make_stream(begin + b" q\n"), *listed, pdf.make_stream(restored + drawn)
+    ])
+
+
+def below(pdf: pikepdf.Pdf, page: Page, outline: Sequence[Contour], drawn: bytes, resources: Any) -> None:
+    """Draw content under all of a page, in mm, inside an outline; the page grows where that goes beyond it.
+
+    ``resources`` is a dictionary of categories with what ``drawn`` names.
+    """
+    target = pdf.pages[page.number - 1].obj
+    _add_resources(target, resources)
+    a, b, c, d, e, f = inverse(page.matrix)
+    to_mm = f"{a:.9f} {b:.9f} {c:.9f} {d:.9f} {e:.9f} {f:.9f} cm"
+    clip = path_operators(outline, (1, 0, 0, 1, 0, 0)).decode()
+    before = target.get("/Contents", Array())
+    listed = list(before) if isinstance(before, Array) else [before]
+    head = f"q {to_mm}\n{clip} W* n\n".encode() + drawn + b"\nQ\n"
+    target.Contents = Array([pdf.make_stream(head), *listed])
+    box = union_bounds([*(bounds(contour) for contour in outline), page.boxes.media])
+    assert box is not None
+    grown = placed(box, inverse(page.matrix))
+    for key in ("/MediaBox", "/CropBox"):
+        old = inherited(target, key)
+        if old is not None and box != page.boxes.media:
+            x0, y0, x1, y1 = (float(v) for v in old)
+            target[key] = Array([min(x0, grown[0]), min(y0, grown[1]), max(x1, grown[2]), max(y1, grown[3])])
+
+
+def _add_resources(target: Any, resources: Any) -> None:
     own = inherited(target, "/Resources")
     merged: Any = Dictionary(own) if own is not None else Dictionary()
     for category in resources.keys():
@@ -63,12 +99,6 @@ def on_top(pdf: pikepdf.Pdf, page: Page, drawn: bytes, resources: Any, begin: by
         for name in resources[category].keys():
             merged[category][name] = resources[category][name]
     target.Resources = merged
-    before = target.get("/Contents", Array())
-    listed = list(before) if isinstance(before, Array) else [before]
-    restored = b"\n" + b"Q " * (1 + page.unrestored) + end + b"\n"
-    target.Contents = Array([
-        pdf.make_stream(begin + b" q\n"), *listed, pdf.make_stream(restored + drawn)
-    ])
 
 
 def plain_layer(pdf: pikepdf.Pdf, name: str) -> Any:

@@ -6,7 +6,6 @@ left of the lines beside what they were, so that a line that is gone does not co
 """
 
 import hashlib
-import zlib
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator
 from enum import StrEnum
@@ -27,9 +26,7 @@ from horismos.artwork.model import (
     PathObject,
     TextObject,
 )
-from horismos.artwork.unpack import stream_bytes
 from horismos.destinations import Destination
-from horismos.errors import LimitExceeded
 
 __all__ = ["ALL", "Facet", "changed", "touched"]
 
@@ -60,7 +57,6 @@ WORDS = {
 }
 ALL = frozenset(Facet)
 PICTURES = (pikepdf.Name.Image,)
-MAX_UNPACKED = 1_000_000_000
 Said = tuple[object, ...]
 
 
@@ -278,11 +274,12 @@ def _unpacked(artwork: Artwork, prints: Collection[bytes]) -> frozenset[bytes]:
 
 
 def _plain(stream: Any) -> bytes:
+    """What a stream holds, unpacked as far as nothing is lost by it; as it stands where it cannot be."""
     try:
-        return stream_bytes(stream, MAX_UNPACKED)
-    except (pikepdf.PdfError, LimitExceeded, RuntimeError, zlib.error):
-        raw: bytes = stream.read_raw_bytes()
-        return raw
+        found: bytes = stream.read_bytes(pikepdf.StreamDecodeLevel.generalized)
+    except (pikepdf.PdfError, RuntimeError):
+        found = stream.read_raw_bytes()
+    return found
 
 
 def _seen_in(obj: Any) -> Iterator[Any]:

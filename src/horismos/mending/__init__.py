@@ -7,6 +7,7 @@ import horismos.mending.colour.blacken
 import horismos.mending.colour.overprinting
 import horismos.mending.colour.recolour
 import horismos.mending.colour.to_cmyk
+import horismos.mending.edge.extend_bleed
 import horismos.mending.layers.hidden
 import horismos.mending.layers.sort_layers
 import horismos.mending.lines.assign_role

@@ -12,7 +12,7 @@ from horismos.artwork.paints import is_additive, most_load
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
 from horismos.artwork.views import page_whole
 from horismos.checking.engine.terms import Terms
-from horismos.checking.measuring.edge_map import EdgeMap, measure_map
+from horismos.checking.measuring.edge_map import EdgeMap, measure_map, reach_of
 from horismos.checking.measuring.outlines import LineShape
 from horismos.errors import HorismosError
 from horismos.orders import Edge
@@ -194,9 +194,14 @@ class Context:
 
     @cached_property
     def edges(self) -> EdgeMap:
-        """The printed edge along every contour that bounds a piece."""
-        views = {"colour": self.view, **{role.value: self.view_of(role) for role in self.special}}
-        return measure_map(views, self.faces(), self.edge, self.heavy)
+        """The printed edge along every contour that bounds a piece; measured once for a page, however often asked."""
+        faces = self.faces()
+        key = ("edges", *sorted(self.destination.names.items()), reach_of(self.edge), faces is self.shape.faces)
+        if key not in self.page.kept:
+            views = {"colour": self.view, **{role.value: self.view_of(role) for role in self.special}}
+            self.page.kept[key] = measure_map(views, faces, self.edge, self.heavy)
+        found: EdgeMap = self.page.kept[key]
+        return found
 
     @property
     def measured_edges(self) -> EdgeMap | None:

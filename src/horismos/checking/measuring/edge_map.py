@@ -101,11 +101,16 @@ def _rounded(value: float | None) -> float | None:
     return None if value is None else round(value, 3)
 
 
+def reach_of(wanted: EdgeLimits) -> float:
+    """How far to both sides an edge is measured, in mm."""
+    return max(LEAST_REACH_MM, max(wanted.bleed, wanted.border) + REACH_BEYOND_MM)
+
+
 def measure_map(
     views: Mapping[str, View], contours: Sequence[Contour], wanted: EdgeLimits, heavy: bool = False
 ) -> EdgeMap:
     """Measure contours against several views of the art: ``colour``, and others by name."""
-    reach = max(LEAST_REACH_MM, max(wanted.bleed, wanted.border) + REACH_BEYOND_MM)
+    reach = reach_of(wanted)
     return EdgeMap({name: tuple(measure_edges(view, contours, reach, heavy)) for name, view in views.items()}, reach)
 
 
