@@ -177,6 +177,7 @@ FAULTS = {
         f"1 0 0.3 0 k {circle(50, 50, 41)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
         art_stays=False, anywhere=False,
     ),
+    "pull-in": Fault(GROUND + KISS, SHAPE, {"distance_mm": 1}, anywhere=False),
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
     ),

@@ -8,9 +8,11 @@ import shapely
 
 from horismos.artwork import line_objects, read_bytes
 from horismos.artwork.pathdata import path_operators
+from horismos.checking import check
 from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import Mended, mend, step
+from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, flatten, greatest_distance, length, signed_area
 from horismos.paths.fit import corner_places, fit
 from horismos.paths.turns import corners, tight_turns
@@ -163,6 +165,22 @@ def test_inner_contours_go_below_an_area_or_where_pointed_at() -> None:
     assert left == pytest.approx([math.pi * 25, math.pi * 1600], rel=1e-3)
     with pytest.raises(NothingToDo):
         mended(line_in(path), "drop-inner", at=[[1, 1]])
+
+
+def test_a_cut_that_was_pulled_in_is_smaller_by_the_distance_and_its_size_is_still_right() -> None:
+    path = f"{circle(50, 50, 40)} {circle(50, 50, 5)}"
+    done = mended(line_in(path), "pull-in", distance_mm=0.8)
+    areas = sorted(abs(signed_area(c)) for c in lines_of(done))
+    assert areas == pytest.approx([math.pi * 5.8**2, math.pi * 39.2**2], rel=2e-4)
+    assert done.difference.lines_moved_mm == pytest.approx(0.8, abs=0.02)
+    assert done.artwork.pages[0].pulled_in_mm == pytest.approx(0.8, abs=1e-4)
+    assert done.artwork.pages[0].boxes == read_bytes(write(Drawing(GROUND))).pages[0].boxes
+    order = Order(width_mm=80, height_mm=80)
+    assert "page.size" not in {f.id for f in check(done.artwork, order).findings}
+    twice = mend(done.artwork, step("pull-in", distance_mm=0.8), HOUSE)
+    assert twice.artwork.pages[0].pulled_in_mm == pytest.approx(1.6, abs=1e-4)
+    with pytest.raises(NothingToDo, match="falling apart"):
+        mended(line_in("20 20 m 30 20 l 30 20.6 l 20 20.6 l h"), "pull-in", distance_mm=0.8)
 
 
 def test_rounded_corners_have_the_radius_and_the_rest_stays() -> None:

@@ -122,6 +122,17 @@ def test_plates_are_as_fine_as_the_page_allows() -> None:
     assert 3000 * 1500 * (wide / 25.4) ** 2 == pytest.approx(1_200_000, rel=0.001)
 
 
+@pytest.mark.parametrize("name", ["G", "RGB", "CMYK", "I", "Z"])
+def test_a_spot_has_its_plate_whatever_its_resource_is_called(name: str) -> None:
+    """Ghostscript takes some names for device spaces; the ink would be on no plate, and in no sum."""
+    content = CLEAN + f"/{name} cs 0.5 scn 30 30 20 20 re f 1 scn 60 60 10 10 re f "
+    artwork = read_bytes(write(Drawing(content, inks={"K": "Kiss Cut", name: "Gold"})))
+    made = check_whole(artwork, Terms(Order(), HOUSE, CheckSheet()), keeps_plates=True).plates
+    assert made is not None
+    (gold,) = [plate for plate in made.plates if plate.ink == "Gold"]
+    assert gold.coverage == pytest.approx(0.03, rel=0.05)
+
+
 def test_heavy_places_are_told_apart_and_the_heaviest_comes_first() -> None:
     tint = np.zeros((200, 300), np.uint8)
     tint[20:40, 30:60], tint[150:160, 200:280] = 200, 255

@@ -4,6 +4,7 @@ What patterns and Type 3 glyphs set for themselves is not reached; whoever maps 
 """
 
 from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 import pikepdf
 
@@ -19,7 +20,10 @@ from horismos.artwork.resources import ResourceCache
 from horismos.artwork.unpack import stream_bytes
 from horismos.errors import CannotWrite
 
-__all__ = ["ColourOperator", "Mapped", "colour_operators", "colours_at", "recoloured", "repainted"]
+__all__ = [
+    "ColourOperator", "Mapped", "colour_operators", "colours_at", "recoloured", "repainted",
+    "with_long_names",
+]
 
 Mapped = Callable[[ColourOperator], bytes | None]
 """The operators that set another colour instead; None where it stays."""
@@ -38,6 +42,25 @@ def _run_again(pdf: pikepdf.Pdf, page: Page) -> Interpreter:
     content, _ = page_content(target)
     interpreter.run(content, inherited(target, "/Resources"), page.matrix)
     return interpreter
+
+
+SHORT = frozenset(["G", "RGB", "CMYK", "I"])
+"""[standard] ISO 32000-1, table 94: short for device spaces in pictures within the content. Ghostscript 10.0 takes a
+resource of such a name for that space everywhere, and makes no plate of the ink.
+"""
+
+
+def with_long_names(pdf: pikepdf.Pdf, page: Page) -> tuple[dict[int, list[Edit]], dict[tuple[str, str], Any]]:
+    """The edits and resources by which spaces with such a short name get a longer one."""
+    edits: dict[int, list[Edit]] = {}
+    resources: dict[tuple[str, str], Any] = {}
+    for one in colour_operators(pdf, page):
+        if one.chooses and one.name in SHORT and one.space is not None:
+            name = f"HzSpace{one.name}{one.stream}"
+            resources[("/ColorSpace", name)] = one.space
+            text = f" /{name} {'CS' if one.stroking else 'cs'} ".encode()
+            edits.setdefault(one.stream, []).append(Edit(one.start, one.end, text))
+    return edits, resources
 
 
 def repainted(pdf: pikepdf.Pdf, page: Page, wanted: Mapping[int, tuple[bytes, bytes]]) -> dict[int, list[Edit]]:

@@ -5,8 +5,9 @@ from pikepdf import Array, Dictionary, Name
 from horismos.artwork.edit import edit_page, reopened, save
 from horismos.artwork.model import Artwork, Page
 from horismos.artwork.parting import leave_out, show_whole
+from horismos.artwork.recolour import with_long_names
 
-__all__ = ["layer_alone", "page_whole"]
+__all__ = ["layer_alone", "named_at_length", "page_whole"]
 
 PLAIN = frozenset({"/Type", "/Pages", "/OCProperties", "/Version", "/Metadata", "/OutputIntents", "/ViewerPreferences"})
 """Entries of a catalog that do not touch what is drawn; with others the page is taken out of its file."""
@@ -21,6 +22,18 @@ def page_whole(artwork: Artwork, page: Page) -> bytes:
     if plain and not artwork.encrypted and not artwork.repairs and artwork.catalog <= PLAIN:
         return artwork.data
     with reopened(artwork) as pdf:
+        show_whole(pdf, page)
+        pdf.remove_unreferenced_resources()
+        return save(pdf)
+
+
+def named_at_length(artwork: Artwork, page: Page) -> bytes | None:
+    """The same, with colour spaces of a name that is short for another called otherwise; None where there is none."""
+    with reopened(artwork) as pdf:
+        edits, resources = with_long_names(pdf, page)
+        if not edits:
+            return None
+        edit_page(pdf, page, edits, resources)
         show_whole(pdf, page)
         pdf.remove_unreferenced_resources()
         return save(pdf)

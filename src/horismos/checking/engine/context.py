@@ -10,7 +10,7 @@ from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_ro
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
 from horismos.artwork.paints import is_additive, most_load
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
-from horismos.artwork.views import page_whole
+from horismos.artwork.views import named_at_length, page_whole
 from horismos.checking.engine.terms import Terms
 from horismos.checking.measuring.edge_map import EdgeMap, measure_map, reach_of
 from horismos.checking.measuring.outlines import LineShape
@@ -161,6 +161,10 @@ class Context:
         box = self.page.boxes.media
         ppi = fitting_ppi(box)
         made = plates(page_whole(self.artwork, self.page), ppi, None, self._stop.is_set)
+        missing = set(self.page.ink_names) - {"All"} - {plate.ink for plate in made}
+        other = named_at_length(self.artwork, self.page) if missing else None
+        if other is not None:
+            made = plates(other, ppi, None, self._stop.is_set)
         return PlateSet(tuple(made), ppi, box)
 
     @property

@@ -64,7 +64,8 @@ def size(c: Context) -> Iterator[Hit]:
     candidates = [(trim, "The page")]
     outer = _outer_cut(c)
     if outer:
-        cut = (outer[2] - outer[0], outer[3] - outer[1])
+        in_by = 2 * c.page.pulled_in_mm  # a margin for a cut that lands off; the order still means the whole piece
+        cut = (outer[2] - outer[0] + in_by, outer[3] - outer[1] + in_by)
         candidates.insert(0, (cut, "The outer cut"))
     wanted = (order.width_mm, order.height_mm)
     off = [(_off(found, wanted), found, what) for found, what in candidates]
