@@ -178,6 +178,10 @@ FAULTS = {
         art_stays=False, anywhere=False,
     ),
     "pull-in": Fault(GROUND + KISS, SHAPE, {"distance_mm": 1}, anywhere=False),
+    "choke-white": Fault(
+        **_pair("white.choke"), facets=frozenset([Facet.ART]), may=frozenset([Facet.LOOK]), art_stays=False,
+        anywhere=False,
+    ),
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
     ),

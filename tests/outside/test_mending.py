@@ -7,15 +7,17 @@ from pathlib import Path
 import numpy as np
 import pikepdf
 import pytest
+import shapely
 from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
 from horismos.artwork.glyphs import text_bounds
-from horismos.artwork.model import TextObject
+from horismos.artwork.model import PathObject, TextObject
 from horismos.colour.convert import cmyk_of
 from horismos.colour.press import PRESS
 from horismos.destinations import HOUSE
 from horismos.mending import Mended, mend, step
+from horismos.paths import flatten
 from horismos.rendering import PageView, plates
 from tests.faults import FAULTS, GROUND, KISS, LETTERS
 from tests.pairs import SPOTS
@@ -255,6 +257,24 @@ def test_a_flat_colour_runs_on_with_exactly_its_tints_and_nothing_changes_inside
         edge = np.unique(before[ink][(away > 38.5) & (away < 39.5)])
         assert len(edge) == 1 and np.unique(ring).tolist() == edge.tolist(), (ink, np.unique(ring), edge)
         assert not after[ink][away > 43.6].any()
+
+
+@pytest.mark.parametrize("shift", [0.0, 0.3, 1.0])
+def test_white_is_pulled_in_under_the_colour_and_stays_where_it_was_in_already(shift: float) -> None:
+    """Source: shapely's buffer of the colour's own shape."""
+    data = write(Drawing(f"/Over gs /W cs 1 scn {circle(50, 50 + shift, 43.9)} f {GROUND}" + KISS,
+                         inks={"K": "Kiss Cut", "W": "White"}))
+    done = mended(data, "choke-white", choke_mm=0.3)
+    page = done.artwork.pages[0]
+    (white,) = [o for o in page.objects if isinstance(o, PathObject) and dict(o.state.fill.inks).get("White")]
+    (now,) = [shapely.Polygon(flatten(c, 0.002)) for c in page.contours(white)]
+    colour = shapely.Point(40, 40).buffer(44, quad_segs=256)
+    was = shapely.Point(40, 40 + shift).buffer(43.9, quad_segs=256)
+    assert colour.buffer(-0.3 + 0.06, quad_segs=256).contains(now)
+    assert now.area >= was.intersection(colour.buffer(-0.5, quad_segs=256)).area * 0.999
+    low = shapely.box(20, -20, 60, 10)
+    if shift == 1.0:  # there the white lay further in than that, and is as it was
+        assert now.intersection(low).symmetric_difference(was.intersection(low)).area < 0.5
 
 
 def test_a_picture_goes_on_without_a_step_at_the_edge() -> None:

@@ -31,7 +31,8 @@ import horismos.mending.lines.weld
 import horismos.mending.page.mirror
 import horismos.mending.page.scale
 import horismos.mending.page.set_boxes
-import horismos.mending.page.turn  # noqa: F401
+import horismos.mending.page.turn
+import horismos.mending.white.choke_white  # noqa: F401
 from horismos.mending.engine.recipe import Recipe
 from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from
 from horismos.mending.engine.run import Mended, apply_all, mend, offered, say

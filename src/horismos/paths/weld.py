@@ -16,7 +16,7 @@ from horismos.paths.contour import Contour, Floats
 from horismos.paths.measure import bounds, length
 from horismos.paths.pen import ContourPen
 
-__all__ = ["expanded", "welded"]
+__all__ = ["expanded", "welded", "without_overlaps"]
 
 CAPS = (pathops.LineCap.BUTT_CAP, pathops.LineCap.ROUND_CAP, pathops.LineCap.SQUARE_CAP)
 JOINS = (pathops.LineJoin.MITER_JOIN, pathops.LineJoin.ROUND_JOIN, pathops.LineJoin.BEVEL_JOIN)
@@ -41,6 +41,18 @@ def welded(contours: Sequence[Contour]) -> list[Contour]:
     for contour in contours:
         builder.add(_path([contour], middle), pathops.PathOp.UNION)
     return _contours(_resolved(builder.resolve), middle)
+
+
+def without_overlaps(contours: Sequence[Contour], even_odd: bool) -> list[Contour]:
+    """The outlines of the area that a path fills (ISO 32000-1, 8.5.3.3): none lies on or crosses another.
+
+    Raises CannotWrite where they cannot be made.
+    """
+    middle = _middle(contours)
+    path = _path([Contour(c.segments, c.straight, True) for c in contours], middle)
+    path.fillType = pathops.FillType.EVEN_ODD if even_odd else pathops.FillType.WINDING
+    _resolved(lambda: path.simplify(fix_winding=True))
+    return _contours(path, middle)
 
 
 def expanded(

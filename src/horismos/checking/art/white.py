@@ -8,17 +8,13 @@ from horismos.artwork.model import PaintedObject, PathObject
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit, Severity
 from horismos.checking.engine.rules import rule
-from horismos.checking.measuring.edge_map import ACCURACY_MM
+from horismos.checking.measuring.choke import margins
 from horismos.checking.measuring.whites import knocking_out
 from horismos.comparing.facets import Facet
 from horismos.materials import Ground
 from horismos.paths.box import Bounds
-from horismos.rendering.edges import measure_edges
 from horismos.roles import InkRole
 from horismos.words import are, plural
-
-REACH_MM = 1.0
-"""[ours] white that lies further from the edge of the colour was not meant to lie under it."""
 
 
 def _white(c: Context) -> list[PaintedObject]:
@@ -57,17 +53,13 @@ def choke(c: Context) -> Iterator[Hit]:
     if not contours:
         return
     worst, length, places = np.inf, 0.0, []
-    for profile in measure_edges(c.view, contours, REACH_MM):
-        # Positive: colour runs on beyond the white. Negative: the white peeps out beyond the colour.
-        margin = np.where(profile.coloured, profile.outside, -profile.inside)
-        near = np.where(profile.coloured, True, profile.inside < REACH_MM)
-        short = near & (margin < c.limit - ACCURACY_MM)
-        if short.any():
-            least = int(np.where(short, margin, np.inf).argmin())
-            x, y = profile.points[least]
-            places.append((float(margin[least]), (float(x) - 1, float(y) - 1, float(x) + 1, float(y) + 1)))
-            worst = min(worst, float(margin[least]))
-            length += float(profile.weight[short].sum())
+    for edge in margins(c.view, contours, c.limit):
+        if edge.short.any():
+            least = int(np.where(edge.short, edge.margin, np.inf).argmin())
+            x, y = edge.profile.points[least]
+            places.append((float(edge.margin[least]), (float(x) - 1, float(y) - 1, float(x) + 1, float(y) + 1)))
+            worst = min(worst, float(edge.margin[least]))
+            length += float(edge.profile.weight[edge.short].sum())
     if places:
         places.sort(key=lambda place: place[0])
         says = f"peeps out by {-worst:.2f} mm" if worst < 0 else f"is pulled in by only {worst:.2f} mm"

@@ -1,0 +1,1 @@
+"""Mends of white and varnish."""
