@@ -128,7 +128,7 @@ def test_the_revisions_to_compare_are_chosen_by_mouse(page: Page) -> None:
 def test_pressing_a_line_on_the_stage_chooses_its_cards(page: Page) -> None:
     _open(page, "Wader trail")
     stage = page.locator("[data-stage]")
-    expect(page.locator("[data-finding]")).to_have_count(8)
+    expect(page.locator("[data-finding]")).to_have_count(9)
     matrix = stage.locator("svg g").first.get_attribute("transform") or ""
     k, _, _, _, x, y = (float(v) for v in re.findall(r"-?[\d.e-]+", matrix))
     box = stage.bounding_box()
@@ -141,4 +141,4 @@ def test_pressing_a_line_on_the_stage_chooses_its_cards(page: Page) -> None:
     expect(page.locator('[data-finding="line.knocks-out"]')).to_contain_text("kiss cut")
     # Pressing beside all lines shows all again.
     page.mouse.click(box["x"] + x + k * 250, box["y"] + y - k * 290)
-    expect(page.locator("[data-finding]")).to_have_count(8)
+    expect(page.locator("[data-finding]")).to_have_count(9)
