@@ -12,7 +12,7 @@ from horismos.paths.box import Bounds, placed
 from horismos.paths.contour import Contour
 from horismos.paths.matrix import Matrix, multiply
 
-__all__ = ["Outlines", "outlines_of", "text_bounds", "text_box", "text_contours"]
+__all__ = ["Outlines", "has_outlines", "outlines_of", "text_bounds", "text_box", "text_contours"]
 
 
 def outlines_of(font: UsedFont) -> Outlines | None:
@@ -70,6 +70,12 @@ def text_bounds(text: TextObject) -> Bounds | None:
             width = font.widths.get(code, font.default_width) / 1000
             x += (width * size + text.char_space + space) * scale
     return _mapped(text, corners) if corners else None
+
+
+def has_outlines(text: TextObject) -> bool:
+    """Whether ``text_contours`` can give the contours of a text, as far as its font tells."""
+    font = text.font_used
+    return bool(font and not font.vertical and font.kind != "Type3" and outlines_of(font) is not None)
 
 
 def text_contours(text: TextObject) -> list[Contour] | None:

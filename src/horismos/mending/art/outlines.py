@@ -1,14 +1,14 @@
 """Draws text and strokes as outlines: what is drawn stays, whatever becomes of the fonts and of the size."""
 
 import math
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import pikepdf
 from pikepdf import Dictionary
 
 from horismos.artwork.edit import Edit, edit_page, unused_names
-from horismos.artwork.extent import bounds_of
-from horismos.artwork.glyphs import text_bounds, text_contours
+from horismos.artwork.glyphs import has_outlines, text_bounds, text_contours
 from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
@@ -17,10 +17,9 @@ from horismos.artwork.untext import outlined
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Places, Said, places_of, register
 from horismos.mending.engine.settings import ROLE
-from horismos.paths import Contour
-from horismos.paths.box import Bounds
+from horismos.paths.box import Bounds, grow
 from horismos.paths.matrix import inverse, multiply, scale
 from horismos.paths.weld import expanded
 from horismos.words import plural
@@ -28,32 +27,30 @@ from horismos.words import plural
 TOUCHES = frozenset([Facet.ART, Facet.LOOK])
 MOST_MEAN_DELTA_E = 1.0
 """[ours] what is drawn may differ by the smoothing of letters; more means that it is another drawing."""
-CLIPS = 4
-"""[standard] ISO 32000-1, table 106: from this rendering mode on text adds to the clip."""
-Texts = dict[int, list[Contour]]
+UNSEEN, CLIPS = 3, 4
+"""[standard] ISO 32000-1, table 106: the rendering mode that paints nothing; from where on text adds to the clip."""
 
 
-def _texts(before: Before, page: Page, of_lines: bool) -> tuple[Texts, int]:
-    """The texts of the art, or of lines, with their contours, and how many cannot be outlined."""
+def _texts(before: Before, page: Page, of_lines: bool) -> tuple[list[int], int]:
+    """The texts of the art, or of lines, by index, that can be outlined, and how many cannot."""
     lines = {line.index: line for line in before.lines if line.page is page}
-    found: Texts = {}
+    found: list[int] = []
     left = 0
     for i, obj in enumerate(page.objects):
         line = lines.get(i)
-        if not isinstance(obj, TextObject) or (line is not None) is not of_lines:
+        if not isinstance(obj, TextObject) or (line is not None) is not of_lines or obj.rendering_mode == UNSEEN:
             continue
         if line is not None and before.step.role not in (None, line.role):
             continue
-        contours = text_contours(obj) if obj.rendering_mode < CLIPS else None
-        if contours is None:
-            left += obj.rendering_mode != 3
-        elif obj.rendering_mode != 3:
-            found[i] = contours
+        if obj.rendering_mode < CLIPS and has_outlines(obj):
+            found.append(i)
+        else:
+            left += 1
     return found, left
 
 
-def _all_texts(before: Before, of_lines: bool) -> tuple[dict[int, Texts], int]:
-    def find() -> tuple[dict[int, Texts], int]:
+def _all_texts(before: Before, of_lines: bool) -> tuple[dict[int, list[int]], int]:
+    def find() -> tuple[dict[int, list[int]], int]:
         pages = {page.number: _texts(before, page, of_lines) for page in before.artwork.pages}
         return {number: texts for number, (texts, _) in pages.items()}, sum(left for _, left in pages.values())
 
@@ -68,21 +65,31 @@ def _say_texts(before: Before, of_lines: bool = False) -> Said:
     found, left = _all_texts(before, of_lines)
     count = sum(map(len, found.values()))
     stays = f" Not outlined, since the file lacks the outlines: {plural(left, 'text')}." if left else ""
-    places: dict[int, list[Bounds]] = {}
-    for page in before.artwork.pages:
-        boxes = ((text_bounds(obj), obj) for i in found[page.number] if isinstance(obj := page.objects[i], TextObject))
-        places[page.number] = [
-            (b[0] - r, b[1] - r, b[2] + r, b[3] + r) for b, obj in boxes if b for r in [obj.size_mm / 4]
-        ]
     return Said(
         f"Draws {plural(count, 'text')} as the outlines of {'its' if count == 1 else 'their'} letters. What is drawn "
-        f"stays; the words can no longer be changed.{stays}", {"texts": count, "left": left}, places,
+        f"stays; the words can no longer be changed.{stays}", {"texts": count, "left": left},
+        lambda: _round_texts(before, found),
     )
+
+
+def _round_texts(before: Before, found: Mapping[int, Sequence[int]]) -> Places:
+    """Where the texts stand, with as much round them as an overhanging letter or a stroke may need."""
+    out: dict[int, list[Bounds]] = {}
+    for page in before.artwork.pages:
+        for i in found[page.number]:
+            obj = page.objects[i]
+            box = text_bounds(obj) if isinstance(obj, TextObject) else None
+            if box and isinstance(obj, TextObject):
+                out.setdefault(page.number, []).append(grow(box, obj.size_mm / 4))
+    return out
 
 
 def _do_texts(before: Before, pdf: pikepdf.Pdf, of_lines: bool = False) -> None:
     for page in before.artwork.pages:
-        texts = _all_texts(before, of_lines)[0][page.number]
+        texts = {
+            i: contours for i in _all_texts(before, of_lines)[0][page.number]
+            if isinstance(obj := page.objects[i], TextObject) and (contours := text_contours(obj)) is not None
+        }
         if texts:
             edit_page(pdf, page, outlined(pdf, page, texts), {})
 
@@ -124,13 +131,9 @@ def _say_strokes(before: Before) -> Said:
     count = sum(map(len, found.values()))
     if not count:
         raise NothingToDo("No stroke of the art is live.")
-    places = {
-        page.number: [box for i in found[page.number] if (box := bounds_of(page, page.objects[i]))]
-        for page in before.artwork.pages
-    }
     return Said(
         f"Draws {plural(count, 'stroke')} of the art as filled outlines, with {'its' if count == 1 else 'their'} caps, "
-        "joins and dashes. What is drawn stays.", {"strokes": count}, places,
+        "joins and dashes. What is drawn stays.", {"strokes": count}, lambda: places_of(before, found),
     )
 
 

@@ -13,9 +13,8 @@ from horismos.artwork.model import ImageObject
 from horismos.artwork.spaces import space_of
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Said, register, where
 from horismos.mending.engine.settings import Kind, Setting
-from horismos.paths.box import Bounds
 from horismos.words import plural
 
 PPI = Setting("ppi", Kind.NUMBER, "The resolution that is left", 300.0, "ppi", 36.0, 2400.0)
@@ -40,19 +39,21 @@ def _sizes(before: Before) -> dict[tuple[int, int], float]:
 def _say(before: Before) -> Said:
     found = _sizes(before)
     wanted = float(before.step["ppi"])
-    places: dict[int, list[Bounds]] = {}
     count, before_px, after_px = 0, 0.0, 0.0
     for page in before.artwork.pages:
         for o in page.objects:
             if isinstance(o, ImageObject) and o.pixels in found and not is_inline(page, o):
                 count += 1
-                places.setdefault(page.number, []).append(o.bounds)
                 before_px += o.pixels[0] * o.pixels[1]
                 after_px += o.pixels[0] * o.pixels[1] * (wanted / found[o.pixels]) ** 2
     return Said(
         f"Leaves {wanted:g} ppi of {plural(count, 'picture')} that {'has' if count == 1 else 'have'} up to "
         f"{max(found.values()):.0f}: {after_px / 1e6:.1f} million pixels instead of {before_px / 1e6:.1f}.",
-        {"pictures": count, "pixels_before": int(before_px), "pixels_after": int(after_px)}, places,
+        {"pictures": count, "pixels_before": int(before_px), "pixels_after": int(after_px)},
+        lambda: where(
+            (page, o) for page in before.artwork.pages for o in page.objects
+            if isinstance(o, ImageObject) and o.pixels in found
+        ),
     )
 
 

@@ -12,9 +12,8 @@ from horismos.artwork.recolour import repainted
 from horismos.checking.measuring.blacks import rich_black
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Said, places_of, register
 from horismos.mending.engine.settings import Kind, Setting
-from horismos.paths.box import Bounds
 from horismos.units import mm_from_points
 from horismos.words import plural
 
@@ -52,13 +51,9 @@ def _blackening(
         return made
 
     def say(before: Before) -> Said:
-        places: dict[int, list[Bounds]] = {}
-        for page in before.artwork.pages:
-            boxes = (bounds_of(page, page.objects[i]) for i in found(before)[page.number])
-            places[page.number] = [box for box in boxes if box]
         count = sum(map(len, found(before).values()))
         said = words.format(objects=plural(count, "object"), texts=plural(count, "text"))
-        return Said(said, {"objects": count}, places)
+        return Said(said, {"objects": count}, lambda: places_of(before, found(before)))
 
     def do(before: Before, pdf: pikepdf.Pdf) -> None:
         for page in before.artwork.pages:

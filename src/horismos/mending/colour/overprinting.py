@@ -6,15 +6,13 @@ import pikepdf
 from pikepdf import Dictionary
 
 from horismos.artwork.edit import Edit, edit_page, unused_names
-from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import Page, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.sorting import inks_for, painted_in
 from horismos.checking.measuring.whites import knocking_out, vanishes
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.paths.box import Bounds
+from horismos.mending.engine.registry import Before, Mend, Said, places_of, register
 from horismos.roles import InkRole
 from horismos.words import plural
 
@@ -51,12 +49,9 @@ def _overprinting(
         return made
 
     def say(before: Before) -> Said:
-        places: dict[int, list[Bounds]] = {}
-        for page in before.artwork.pages:
-            boxes = (bounds_of(page, page.objects[i]) for i in found(before)[page.number])
-            places[page.number] = [box for box in boxes if box]
         count = sum(map(len, found(before).values()))
-        return Said(words.format(objects=plural(count, "object")), {"objects": count}, places)
+        said = words.format(objects=plural(count, "object"))
+        return Said(said, {"objects": count}, lambda: places_of(before, found(before)))
 
     def do(before: Before, pdf: pikepdf.Pdf) -> None:
         for page in before.artwork.pages:

@@ -8,22 +8,18 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import edit_page, unused_names
-from horismos.artwork.extent import bounds_of
 from horismos.artwork.functions import run_function
-from horismos.artwork.model import PROCESS_INKS, Paint
+from horismos.artwork.model import PROCESS_INKS, Page, Paint, PaintedObject
 from horismos.artwork.paints import paints_of
 from horismos.artwork.recolour import ColourOperator, recoloured
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Said, register, where
 from horismos.mending.engine.settings import Kind, Setting, Value
 from horismos.mending.lines.assign_role import in_colour
 from horismos.mending.lines.rename import colour_arrays, pdf_name
-from horismos.paths.box import Bounds
 from horismos.words import plural
-
-__all__ = ["places_of"]
 
 SETTINGS = (
     Setting("to", Kind.NAME, "The ink to draw in"),
@@ -34,18 +30,13 @@ INK = Setting("ink", Kind.NAME, "The spot ink")
 TOUCHES = frozenset([Facet.ART, Facet.NAMES, Facet.LOOK])
 
 
-def places_of(before: Before, is_it: Callable[[Paint], bool]) -> tuple[int, dict[int, list[Bounds]]]:
-    """How many objects use a paint that is meant, and where they lie, by page."""
-    count = 0
-    places: dict[int, list[Bounds]] = {}
+def _meant(before: Before, is_it: Callable[[Paint], bool]) -> list[tuple[Page, PaintedObject]]:
+    """The objects of the art that use a paint that is meant."""
     lines = {(line.page.number, line.index) for line in before.lines}
-    for page in before.artwork.pages:
-        for index, obj in enumerate(page.objects):
-            if (page.number, index) not in lines and any(is_it(paint) for paint, _ in paints_of(obj)):
-                count += 1
-                box = bounds_of(page, obj)
-                places.setdefault(page.number, []).extend([box] if box else [])
-    return count, places
+    return [
+        (page, obj) for page in before.artwork.pages for index, obj in enumerate(page.objects)
+        if (page.number, index) not in lines and any(is_it(paint) for paint, _ in paints_of(obj))
+    ]
 
 
 def _wanted(before: Before) -> Callable[[Paint], bool]:
@@ -65,13 +56,14 @@ def _say(before: Before) -> Said:
     is_it, to = _wanted(before), before.step["to"]
     if to == before.step["ink"]:
         raise NothingToDo("It is that ink already.")
-    count, places = places_of(before, is_it)
-    if not count:
+    found = _meant(before, is_it)
+    count = len(found)
+    if not found:
         raise NothingToDo(f"Nothing of the art is drawn in {before.step['ink'] or 'that colour'}.")
     what = f"“{before.step['ink']}”" if before.step["ink"] else "that colour"
     return Said(
         f"Draws {plural(count, 'object')} in {what} in “{to}”{', at the same tints' if before.step['ink'] else ''}. "
-        "Shapes stay.", {"objects": count}, places,
+        "Shapes stay.", {"objects": count}, lambda: where(found),
     )
 
 
@@ -120,12 +112,13 @@ def _say_process(before: Before) -> Said:
     ink = before.step["ink"]
     if ink in PROCESS_INKS or ink == "All":
         raise NothingToDo(f"“{ink}” is no spot ink.")
-    count, places = places_of(before, lambda paint: any(name == ink and tint > 0 for name, tint in paint.inks))
-    if not count:
+    found = _meant(before, lambda paint: any(name == ink and tint > 0 for name, tint in paint.inks))
+    count = len(found)
+    if not found:
         raise NothingToDo(f"Nothing of the art is drawn in “{ink}”.")
     return Said(
         f"Draws {plural(count, 'object')} in “{ink}” in process inks instead, in the colour that the file gives for "
-        "it on screen. Shapes stay.", {"objects": count}, places,
+        "it on screen. Shapes stay.", {"objects": count}, lambda: where(found),
     )
 
 

@@ -9,7 +9,6 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
 from horismos.artwork.edit import Edit, edit_page, is_inline, unused_names
-from horismos.artwork.extent import bounds_of
 from horismos.artwork.functions import run_function
 from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.model import ImageObject, Page, PaintedObject
@@ -20,9 +19,8 @@ from horismos.artwork.unpack import stream_bytes
 from horismos.colour.convert import INTENTS, cmyk_of, picture_in_cmyk
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Said, register, where
 from horismos.mending.engine.settings import Kind, Setting
-from horismos.paths.box import Bounds
 from horismos.words import plural
 
 INTENT = Setting("intent", Kind.CHOICE, "The rendering intent", "relative", options=tuple(INTENTS))
@@ -32,10 +30,8 @@ STEPS = 256
 MOST_PIXELS = 400_000_000
 
 
-def _additive(before: Before) -> list[tuple[int, PaintedObject, Bounds | None]]:
-    found = [
-        (page.number, o, bounds_of(page, o)) for page in before.artwork.pages for o in page.objects if is_additive(o)
-    ]
+def _additive(before: Before) -> list[tuple[Page, PaintedObject]]:
+    found = [(page, o) for page in before.artwork.pages for o in page.objects if is_additive(o)]
     if not found:
         raise NothingToDo("Everything is in inks already.")
     return found
@@ -43,16 +39,13 @@ def _additive(before: Before) -> list[tuple[int, PaintedObject, Bounds | None]]:
 
 def _say(before: Before) -> Said:
     found = _additive(before)
-    places: dict[int, list[Bounds]] = {}
-    for number, _, box in found:
-        places.setdefault(number, []).extend([box] if box else [])
-    pictures = sum(type(o).__name__ == "ImageObject" for _, o, _ in found)
+    pictures = sum(isinstance(o, ImageObject) for _, o in found)
     others = len(found) - pictures
     parts = [plural(others, "object")] * bool(others) + [plural(pictures, "picture")] * bool(pictures)
     return Said(
         f"Converts {' and '.join(parts)} to CMYK for {before.step['profile']}, {before.step['intent']} intent; what "
         "has no profile of its own is taken as sRGB. Pure black becomes black alone.",
-        {"objects": others, "pictures": pictures}, places,
+        {"objects": others, "pictures": pictures}, lambda: where(found),
     )
 
 

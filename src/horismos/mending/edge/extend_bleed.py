@@ -88,18 +88,17 @@ def _holes(faces: list[Contour]) -> shapely.Geometry | None:
 def _say(before: Before) -> Said:
     found = _found(before)
     wanted = float(before.step["distance_mm"])
-    places: dict[int, list[Bounds]] = {}
-    area = missing = 0.0
-    count = 0
-    for page, faces, points, less in found:
-        ring = _ring(faces, points, wanted)
-        area, missing, count = area + ring.area, max(missing, less), count + len(points)
-        places[page.number] = [tuple(part.bounds) for part in shapely.get_parts(ring)]
+    missing = max(less for *_, less in found)
+    count = sum(len(points) for _, _, points, _ in found)
     how = {"run-on": "runs on as it ends", "mirror": "goes on mirrored", "stretch": "is stretched outwards"}
     return Said(
         f"Colour {how[str(before.step['how'])]} to {wanted:g} mm outside the cut, where up to {missing:.1f} mm are "
-        f"missing, in the inks that are there ({area / 100:.1f} cm²). Inside the cut nothing changes.",
-        {"places": count, "area_mm2": round(area, 1), "missing_mm": round(missing, 2)}, places,
+        "missing, in the inks that are there. Inside the cut nothing changes.",
+        {"places": count, "missing_mm": round(missing, 2)},
+        lambda: {
+            page.number: [tuple(part.bounds) for part in shapely.get_parts(_ring(faces, points, wanted))]
+            for page, faces, points, _ in found
+        },
     )
 
 

@@ -6,8 +6,9 @@ from typing import Any, TypeVar
 
 import pikepdf
 
+from horismos.artwork.extent import bounds_of
 from horismos.artwork.lines import Line, lines_by_role
-from horismos.artwork.model import Artwork, Page
+from horismos.artwork.model import Artwork, Page, PaintedObject
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
@@ -17,7 +18,10 @@ from horismos.mending.engine.settings import Kind, Setting, Value, plain, read_s
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
-__all__ = ["Before", "Mend", "Said", "Step", "offers", "register", "registered", "step", "step_from"]
+__all__ = [
+    "Before", "Mend", "Places", "Said", "Step", "offers", "places_of", "register", "registered", "step", "step_from",
+    "where",
+]
 
 
 Found = TypeVar("Found")
@@ -57,13 +61,19 @@ class Step:
         return {"mend": self.mend, **plain(self.settings)}
 
 
+Places = Mapping[int, Sequence[Bounds]]
+
+
 @dataclass(frozen=True)
 class Said:
-    """What a mend will change: in a sentence, counted, and where the art will look otherwise (mm, by page)."""
+    """What a mend will change: in a sentence, counted, and where the art will look otherwise (mm, by page).
+
+    The places are asked for only when it is done: cards say what a mend would do each time that a job is looked at.
+    """
 
     words: str
     changed: Mapping[str, float] = field(default_factory=dict)
-    places: Mapping[int, Sequence[Bounds]] = field(default_factory=dict)
+    places: Callable[[], Places] = dict
 
 
 @dataclass(frozen=True)
@@ -94,6 +104,20 @@ class Before:
         for page in self.artwork.pages:
             for role, lines in lines_by_role(line for line in self.of_role if line.page is page).items():
                 yield page, role, lines
+
+
+def places_of(before: Before, objects: Mapping[int, Iterable[int]]) -> Places:
+    """Where objects lie that are known by page and index."""
+    return where((page, page.objects[i]) for page in before.artwork.pages for i in objects.get(page.number, ()))
+
+
+def where(found: Iterable[tuple[Page, PaintedObject]]) -> Places:
+    """Where objects of pages lie, by page."""
+    out: dict[int, list[Bounds]] = {}
+    for page, obj in found:
+        box = bounds_of(page, obj)
+        out.setdefault(page.number, []).extend([box] if box else [])
+    return out
 
 
 def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:

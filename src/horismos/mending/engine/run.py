@@ -63,7 +63,7 @@ def mend(
         data = save(pdf)
     after = read_bytes(data)
     progress(0.5, "comparing with before")
-    difference = compare(artwork, after, destination, said.places)
+    difference = compare(artwork, after, destination, said.places())
     _as_said(chosen, step, difference)
     chosen.prove(before, difference)
     return Mended(after, step, said.words, said.changed, difference)

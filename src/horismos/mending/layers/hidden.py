@@ -23,17 +23,15 @@ def _hidden(before: Before, page: Page) -> list[int]:
 
 
 def _places(before: Before) -> dict[int, list[Bounds]]:
-    found = {page.number: [box for i in _hidden(before, page) if (box := bounds_of(page, page.objects[i]))]
-             for page in before.artwork.pages}
-    if not any(_hidden(before, page) for page in before.artwork.pages):
-        raise NothingToDo("All of the art is shown and printed.")
-    return found
+    return {page.number: [box for i in _hidden(before, page) if (box := bounds_of(page, page.objects[i]))]
+            for page in before.artwork.pages}
 
 
 def _said(before: Before, words: str) -> Said:
-    places = _places(before)
     count = sum(len(_hidden(before, page)) for page in before.artwork.pages)
-    return Said(words.format(objects=plural(count, "hidden object")), {"objects": count}, places)
+    if not count:
+        raise NothingToDo("All of the art is shown and printed.")
+    return Said(words.format(objects=plural(count, "hidden object")), {"objects": count}, lambda: _places(before))
 
 
 def _drop(before: Before, pdf: pikepdf.Pdf) -> None:

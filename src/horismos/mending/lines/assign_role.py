@@ -9,10 +9,11 @@ from horismos.artwork.model import Page, Paint, PaintedObject, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Places, Said, register
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.lines.paint import InkNames
 from horismos.paths import bounds, union_bounds
+from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 from horismos.units import HAIRLINE_PT, mm_from_points
 from horismos.words import plural
@@ -88,16 +89,20 @@ def _say(before: Before) -> Said:
     filled = sum(fills and not strokes for _, _, strokes, fills in found)
     become = "becomes" if filled == 1 else "become"
     fills = f" {plural(filled, 'filled shape')} among them {become} a stroke." if filled else ""
-    places: dict[int, list[tuple[float, float, float, float]]] = {}
+    return Said(
+        f"Makes {plural(len(found), 'path')} the {_words(before)}: hairlines at 100 % of “{ink}”, overprinting.{fills} "
+        "Shapes stay where they are.", {"paths": len(found), "filled": filled}, lambda: _places(found),
+    )
+
+
+def _places(found: Found) -> Places:
+    out: dict[int, list[Bounds]] = {}
     for page, obj, _, _ in found:
         box = union_bounds(bounds(c) for c in page.contours(obj))
         if box:
             wide = obj.state.line_width * 2
-            places.setdefault(page.number, []).append((box[0] - wide, box[1] - wide, box[2] + wide, box[3] + wide))
-    return Said(
-        f"Makes {plural(len(found), 'path')} the {_words(before)}: hairlines at 100 % of “{ink}”, overprinting.{fills} "
-        "Shapes stay where they are.", {"paths": len(found), "filled": filled}, places,
-    )
+            out.setdefault(page.number, []).append((box[0] - wide, box[1] - wide, box[2] + wide, box[3] + wide))
+    return out
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:

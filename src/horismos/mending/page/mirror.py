@@ -5,14 +5,14 @@ from pikepdf import Array
 
 from horismos.artwork.boxes import KEYS, inherited
 from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.page.turn import EVERYTHING_MOVES
+from horismos.mending.page.turn import EVERYTHING_MOVES, everywhere
 
 
 def _say(before: Before) -> Said:
     pages = before.artwork.pages
     return Said(
         "Mirrors art, white and lines left to right, as they are printed on the back of something clear. Sizes stay.",
-        {"pages": len(pages)}, {page.number: [page.boxes.media] for page in pages},
+        {"pages": len(pages)}, lambda: everywhere(before),
     )
 
 

@@ -12,7 +12,7 @@ from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting, Value
 from horismos.mending.lines.paint import repaint
-from horismos.mending.page.turn import EVERYTHING_MOVES
+from horismos.mending.page.turn import EVERYTHING_MOVES, everywhere
 
 RATIO = Setting("ratio", Kind.NUMBER, "The ratio", None, "", 0.01, 100.0)
 DRAWN_AT = re.compile(r"drawn at ([\d.]+):([\d.]+)")
@@ -26,7 +26,7 @@ def _say(before: Before) -> Said:
     return Said(
         f"Makes art and lines {ratio:g} times as large: {w * ratio:.1f} × {h * ratio:.1f} mm instead of "
         f"{w:.1f} × {h:.1f}. Strokes of the art grow with it; lines keep their weight.",
-        {"pages": len(before.artwork.pages)}, {page.number: [page.boxes.media] for page in before.artwork.pages},
+        {"pages": len(before.artwork.pages)}, lambda: everywhere(before),
     )
 
 

@@ -5,14 +5,19 @@ import pikepdf
 from horismos.artwork.boxes import inherited
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Before, Mend, Places, Said, register
 from horismos.mending.engine.settings import Kind, Setting
 
-__all__ = ["EVERYTHING_MOVES"]
+__all__ = ["EVERYTHING_MOVES", "everywhere"]
 
 EVERYTHING_MOVES = frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART, Facet.LOOK, Facet.PAINT, Facet.LAYERS])
 """What a mend touches that moves the whole page: nothing is named otherwise, and nothing is left out."""
 DEGREES = Setting("degrees", Kind.CHOICE, "By how much, clockwise", "90", "°", options=("90", "180", "270"))
+
+
+def everywhere(before: Before) -> Places:
+    """All of every page."""
+    return {page.number: [page.boxes.media] for page in before.artwork.pages}
 
 
 def _say(before: Before) -> Said:
@@ -22,7 +27,7 @@ def _say(before: Before) -> Said:
     w, h = pages[0].size_mm
     now = f"{h:.1f} × {w:.1f}" if before.step["degrees"] != "180" else f"{w:.1f} × {h:.1f}"
     words = f"Turns art and lines by {before.step['degrees']}° clockwise; the page is {now} mm then."
-    return Said(words, {"pages": len(pages)}, {page.number: [page.boxes.media] for page in pages})
+    return Said(words, {"pages": len(pages)}, lambda: everywhere(before))
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:

@@ -18,9 +18,9 @@ from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
 from horismos.paths import Contour, flatten
-from horismos.paths.box import Bounds
 from horismos.paths.fit import fit_points
 from horismos.paths.weld import without_overlaps
 from horismos.roles import InkRole
@@ -108,10 +108,9 @@ def _found(before: Before) -> dict[int, New]:
 def _say(before: Before) -> Said:
     found = _found(before)
     count = sum(map(len, found.values()))
-    places: dict[int, list[Bounds]] = {page.number: [page.boxes.media] for page in before.artwork.pages}
     return Said(
         f"Pulls {plural(count, 'white shape')} in to {before.step['choke_mm']:g} mm under the edge of the colour, "
-        "where the two lie nearer. The rest of the white stays.", {"shapes": count}, places,
+        "where the two lie nearer. The rest of the white stays.", {"shapes": count}, lambda: everywhere(before),
     )
 
 
