@@ -181,10 +181,13 @@ def _mend(work: models.Work, said: Said) -> Result:
         if before is None:
             raise NotReady("The job has no artwork yet.")
         ask_for = said.part(0.0, 0.5)
+        now = standing_of(job)
+        analysis = getattr(job, "analysis", None)
+        report = now.before if analysis is not None and analysis.key == now.key else None
         if work.arguments.get("safe"):
-            found: Found = ask_for.ask("mend_safely", job, case_of(job), what="Mending")
+            found: Found = ask_for.ask("mend_safely", job, now.case, report, what="Mending")
         else:
-            found = ask_for.ask("mend", job, case_of(job), step_from(work.arguments), what="The mend")
+            found = ask_for.ask("mend", job, now.case, step_from(work.arguments), report, what="The mend")
         keep(found["pdf"])
         with hold(work) as job:
             last = job.revisions.order_by("-number").first()

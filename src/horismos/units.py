@@ -28,6 +28,7 @@ LONGEST_UNITS = 14_400
 
 HAIRLINE_PT = 0.25
 """[practice] the widest stroke that still counts as a hairline."""
+HAIRLINE_MM = HAIRLINE_PT * MM_PER_POINT
 
 
 def user_unit_for(longest_mm: float) -> int:

@@ -70,7 +70,7 @@ def test_true_corners_stay_where_they_are_and_a_smooth_outline_gets_none() -> No
     assert not corners(fit(contour_from_points(round_points(9, 2000), True), 0.05), 8), "it goes on as it came"
 
 
-def test_what_has_nothing_to_smooth_is_left(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_has_nothing_to_smooth_is_left() -> None:
     with pytest.raises(NothingToDo):
         mended(line_in(circle(50, 50, 40)), "smooth")
     tips = " ".join(f"{x} {y} l" for x, y in (star(5, 1) + 50).round(3).tolist())

@@ -1,5 +1,6 @@
 """A mend does what it said and nothing else; what it may touch is registered, and proved on the two files."""
 
+import contextlib
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -7,15 +8,15 @@ from pathlib import Path
 import pikepdf
 import pytest
 
-from horismos.artwork import line_objects, lines_by_role, read, read_bytes
+from horismos.artwork import Artwork, line_objects, lines_by_role, read, read_bytes
 from horismos.checking import CheckSheet, Terms, check, check_whole
 from horismos.checking import registered as checks
 from horismos.cli import main
 from horismos.comparing.difference import compare
 from horismos.comparing.facets import Facet, changed, touched
-from horismos.destinations import HOUSE
+from horismos.destinations import HOUSE, Destination
 from horismos.errors import BadValue, CannotWrite, NothingToDo
-from horismos.mending import Kind, apply_all, mend, offered, offers, registered, step, step_from
+from horismos.mending import Kind, Mended, Step, mend, offered, offers, registered, step, step_from
 from horismos.mending.engine import registry
 from horismos.mending.engine.settings import ROLE, Setting
 from horismos.orders import Order
@@ -35,6 +36,15 @@ def kiss_areas(data: bytes) -> list[float]:
     artwork = read_bytes(data)
     lines = lines_by_role(line_objects(artwork, artwork.pages[0], HOUSE))[LineRole.KISS_CUT]
     return sorted(abs(signed_area(c)) for line in lines for c in line.contours)
+
+
+def apply_all(artwork: Artwork, steps: list[Step], destination: Destination) -> list[Mended]:
+    """Carry out steps one after the other; those with nothing to do are passed over."""
+    done: list[Mended] = []
+    for one in steps:
+        with contextlib.suppress(NothingToDo):
+            done.append(mend(done[-1].artwork if done else artwork, one, destination))
+    return done
 
 
 # -- the register ----------------------------------------------------------------------------------

@@ -4,6 +4,8 @@ Where a font is not embedded, or its outlines cannot be read, the extent is esti
 Not for drawing text: that is the renderers' work.
 """
 
+from collections.abc import Iterator
+
 from horismos.artwork.fonts import UsedFont, text_width
 from horismos.artwork.model import TextObject
 from horismos.artwork.outlines import ASCENT, DESCENT, UNREADABLE, Outlines
@@ -53,22 +55,13 @@ def text_bounds(text: TextObject) -> Bounds | None:
         return _mapped(text, [(0.0, low), (text_width(text), high)])
     matrix = font.matrix if font.kind == "Type3" else None
     size, scale = text.size, text.scale
-    x = 0.0
     corners: list[tuple[float, float]] = []
-    for part in shown_strings(text.operand):
-        if isinstance(part, float):
-            x -= part / 1000 * size * scale
-        if not isinstance(part, bytes):
-            continue
-        for code in font.codes(part):
-            box = outlines.box(code)
-            if box is not None:
-                x0, y0, x1, y1 = placed(box, matrix) if matrix else box
-                corners.append((x + x0 * size * scale, text.rise + y0 * size))
-                corners.append((x + x1 * size * scale, text.rise + y1 * size))
-            space = text.word_space if code == 32 and not font.composite else 0.0
-            width = font.widths.get(code, font.default_width) / 1000
-            x += (width * size + text.char_space + space) * scale
+    for code, x in _along(text, font):
+        box = outlines.box(code)
+        if box is not None:
+            x0, y0, x1, y1 = placed(box, matrix) if matrix else box
+            corners.append((x + x0 * size * scale, text.rise + y0 * size))
+            corners.append((x + x1 * size * scale, text.rise + y1 * size))
     return _mapped(text, corners) if corners else None
 
 
@@ -84,27 +77,30 @@ def text_contours(text: TextObject) -> list[Contour] | None:
     Not of Type 3 fonts, whose glyphs paint for themselves, nor of text that runs downwards.
     """
     font = text.font_used
-    outlines = outlines_of(font) if font and not font.vertical and font.kind != "Type3" else None
+    outlines = outlines_of(font) if font and has_outlines(text) else None
     if outlines is None or font is None:
         return None
-    size, scale = text.size, text.scale
-    x = 0.0
     out: list[Contour] = []
+    for code, x in _along(text, font):
+        found = outlines.contours(code)
+        if found is None:
+            return None
+        placed_at: Matrix = (text.size * text.scale, 0.0, 0.0, text.size, x, text.rise)
+        out += [c.transformed(multiply(placed_at, text.matrix)) for c in found]
+    return out
+
+
+def _along(text: TextObject, font: UsedFont) -> Iterator[tuple[int, float]]:
+    """The codes that a text shows, each with where it stands along the line, in text space (9.4.4)."""
+    x = 0.0
     for part in shown_strings(text.operand):
         if isinstance(part, float):
-            x -= part / 1000 * size * scale
-        if not isinstance(part, bytes):
-            continue
-        for code in font.codes(part):
-            found = outlines.contours(code)
-            if found is None:
-                return None
-            placed_at: Matrix = (size * scale, 0.0, 0.0, size, x, text.rise)
-            out += [c.transformed(multiply(placed_at, text.matrix)) for c in found]
+            x -= part / 1000 * text.size * text.scale
+        for code in font.codes(part) if isinstance(part, bytes) else ():
+            yield code, x
             space = text.word_space if code == 32 and not font.composite else 0.0
             width = font.widths.get(code, font.default_width) / 1000
-            x += (width * size + text.char_space + space) * scale
-    return out
+            x += (width * text.size + text.char_space + space) * text.scale
 
 
 def text_box(text: TextObject) -> Bounds:

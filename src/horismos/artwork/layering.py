@@ -17,7 +17,7 @@ from horismos.paths import Contour, bounds, union_bounds
 from horismos.paths.box import placed
 from horismos.paths.matrix import inverse
 from horismos.roles import LineRole
-from horismos.units import HAIRLINE_PT, MM_PER_POINT
+from horismos.units import HAIRLINE_MM, MM_PER_POINT
 
 __all__ = [
     "add_layers", "below", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation", "take_layers",
@@ -37,7 +37,7 @@ def line_form(
     """The lines of one role and one piece, in mm: hairlines at 100 %, overprinting."""
     space = separation(Name("/" + destination.name_of(role)), role)
     path = path_operators(contours, (1, 0, 0, 1, 0, 0)).decode()
-    width = HAIRLINE_PT * MM_PER_POINT
+    width = HAIRLINE_MM
     form = pdf.make_stream(f"/Over gs /Ink CS 1 SCN {width:.6f} w\n{path}\nS".encode())
     boxes = [c.segments.reshape(-1, 2) for c in contours]
     low = min(float(b.min()) for b in boxes) - 10

@@ -24,8 +24,10 @@ from horismos.paths import Chain, Contour, bounds, chain, flatten, length
 from horismos.paths.contour import CLOSED_WITHIN_MM
 from horismos.roles import InkRole, LineRole
 
-__all__ = ["Line", "inks_of_page", "line_objects", "lines_by_role", "paints_of", "unclosed"]
+__all__ = ["FULL", "Line", "inks_of_page", "line_objects", "lines_by_role", "paints_of", "unclosed"]
 
+FULL = 0.9995
+"""A tint that is written as 100 % in any file; below it ink is missing."""
 ON_MM = 0.05
 """[ours] a line that leaves another by less lies on it."""
 JOINS_WITHIN_MM = 1.0

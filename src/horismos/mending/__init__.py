@@ -35,10 +35,10 @@ import horismos.mending.page.turn
 import horismos.mending.white.choke_white  # noqa: F401
 from horismos.mending.engine.recipe import Recipe
 from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from
-from horismos.mending.engine.run import Mended, apply_all, mend, offered, say
+from horismos.mending.engine.run import Mended, mend, offered, say
 from horismos.mending.engine.settings import Kind, Setting
 
 __all__ = [
-    "Kind", "Mend", "Mended", "Recipe", "Said", "Setting", "Step", "apply_all", "mend", "offered", "offers",
+    "Kind", "Mend", "Mended", "Recipe", "Said", "Setting", "Step", "mend", "offered", "offers",
     "registered", "say", "step", "step_from",
 ]

@@ -3,7 +3,7 @@
 import math
 import tempfile
 import urllib.parse
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from horismos.artwork.edit import save
-from horismos.artwork.read import open_pdf
+from horismos.artwork.read import open_pdf, read_bytes
+from horismos.artwork.views import named_at_length
 from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead
 from horismos.paths.box import Bounds
@@ -69,18 +70,31 @@ def fitting_ppi(box: Bounds) -> float:
 
 
 def plates(
-    pdf: bytes, ppi: float, page: int | None = 1, cancelled: Callable[[], bool] = lambda: False
+    pdf: bytes, ppi: float, page: int | None = 1, cancelled: Callable[[], bool] = lambda: False,
+    inks: Collection[str] = (),
 ) -> list[Plate]:
     """The plates of a page, process inks first, then the spots in the order of their names.
 
-    ``page`` is None for a file that holds just the one.
+    ``page`` is None for a file that holds just the one. Where one of ``inks`` got no plate, since Ghostscript took
+    its space for another one by its name, the plates are made again with that called otherwise.
 
     Raises CannotRead, LimitExceeded or Cancelled as the child process does.
     """
+    alone = pdf if page is None else _page_alone(pdf, page)
+    made = _made(alone, ppi, cancelled)
+    if set(inks) - {"All"} - {plate.ink for plate in made}:
+        artwork = read_bytes(alone)
+        other = named_at_length(artwork, artwork.pages[0])
+        made = _made(other, ppi, cancelled) if other is not None else made
+    order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
+    return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
+
+
+def _made(pdf: bytes, ppi: float, cancelled: Callable[[], bool]) -> list[Plate]:
     bitmap = LARGE_BITMAP if len(pdf) > HEAVY_BYTES else SMALL_BITMAP
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
-        (here / "in.pdf").write_bytes(pdf if page is None else _page_alone(pdf, page))
+        (here / "in.pdf").write_bytes(pdf)
         ghostscript(
             [
                 "-sDEVICE=tiffsep", f"-r{ppi:.4f}", f"-dMaxBitmap={bitmap}", "-sCompression=none",
@@ -91,8 +105,7 @@ def plates(
         made = [_plate(path) for path in here.glob("plate(*).tif")]
     if not made:
         raise CannotRead("No plate was made of the page.")
-    order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
-    return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
+    return made
 
 
 def blended(tints: Sequence[NDArray[np.uint8]], colours: Sequence[str]) -> NDArray[np.uint8]:

@@ -63,7 +63,7 @@ def rip(
     ppi = min(150.0, math.sqrt(PLATE_PIXELS / area_in))
     if refused:
         return RipResult(refused, (), ppi, size)
-    made = plates(pdf, ppi)
+    made = plates(pdf, ppi, inks=page.ink_names)
     if not made:
         raise CannotRead("The RIP made no plate.")
     return RipResult("", tuple(_shown(plate, destination) for plate in made), ppi, size)

@@ -76,4 +76,4 @@ def plates_of(analysis: Analysis) -> PlateSet:
         return checked.plates
     box = case.page.boxes.media
     ppi = fitting_ppi(box)
-    return PlateSet(tuple(plates(page_whole(case.artwork, case.page), ppi, None)), ppi, box)
+    return PlateSet(tuple(plates(page_whole(case.artwork, case.page), ppi, None, inks=case.page.ink_names)), ppi, box)

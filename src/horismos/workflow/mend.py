@@ -56,13 +56,17 @@ def _counted(report: Report) -> dict[str, Any]:
     return {"verdict": report.verdict, "findings": counts}
 
 
-def mend(case: Case, step: Step, progress: Progress = lambda share, what: None) -> tuple[Case, Mended]:
+def mend(
+    case: Case, step: Step, progress: Progress = lambda share, what: None, report: Report | None = None
+) -> tuple[Case, Mended]:
     """The case with its artwork mended, and what was done; where the file came from stays known.
+
+    ``report`` is the check of the case as it is, where there is one.
 
     Raises NothingToDo where there is nothing to change, CannotWrite where
     the proof fails: something else would change, a new stop would come, or what asked for the mend would stay.
     """
-    report = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.3, what)).report
+    report = report or check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.3, what)).report
     case, done, _ = _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what))
     return case, done
 
@@ -126,10 +130,12 @@ def safe_steps(report: Report, decisions: Sequence[Decision]) -> list[Step]:
     return offered(report.without(settled(report, decisions)))
 
 
-def mend_safely(case: Case, progress: Progress = lambda share, what: None) -> Course:
-    """Carry out every mend that needs no decision, and what these bring to light."""
-    report = first = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
-    whole = Course(case, (), (), (), first, report)
+def mend_safely(
+    case: Case, progress: Progress = lambda share, what: None, report: Report | None = None
+) -> Course:
+    """Carry out every mend that needs no decision, and what these bring to light; ``report`` as for ``mend``."""
+    first = report or check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
+    whole = Course(case, (), (), (), first, first)
     tried: set[Step] = set()
     for _ in range(MOST_ROUNDS):
         steps = [step for step in safe_steps(whole.after, case.decisions) if step not in tried]

@@ -8,9 +8,9 @@ from threading import Event
 from horismos.artwork.glyphs import text_box
 from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
-from horismos.artwork.paints import is_additive, most_load
+from horismos.artwork.paints import is_additive, most_load, paints_of
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
-from horismos.artwork.views import named_at_length, page_whole
+from horismos.artwork.views import page_whole
 from horismos.checking.engine.terms import Terms
 from horismos.checking.measuring.edge_map import EdgeMap, measure_map, reach_of
 from horismos.checking.measuring.outlines import LineShape
@@ -160,11 +160,7 @@ class Context:
     def _make_plates(self) -> PlateSet:
         box = self.page.boxes.media
         ppi = fitting_ppi(box)
-        made = plates(page_whole(self.artwork, self.page), ppi, None, self._stop.is_set)
-        missing = set(self.page.ink_names) - {"All"} - {plate.ink for plate in made}
-        other = named_at_length(self.artwork, self.page) if missing else None
-        if other is not None:
-            made = plates(other, ppi, None, self._stop.is_set)
+        made = plates(page_whole(self.artwork, self.page), ppi, None, self._stop.is_set, self.page.ink_names)
         return PlateSet(tuple(made), ppi, box)
 
     @property
@@ -176,7 +172,8 @@ class Context:
         """The plates of the art without some of its objects, as large as the others."""
         out = [i for i, obj in enumerate(self.page.objects) if leaves(obj)]
         data = art_without(self.artwork, self.page, self.lines, out)
-        made = plates(data, self.plates.ppi, None, self._stop.is_set)
+        left = {ink for o in self.counted for paint, _ in paints_of(o) for ink, _ in paint.inks}
+        made = plates(data, self.plates.ppi, None, self._stop.is_set, left)
         return PlateSet(tuple(made), self.plates.ppi, self.plates.box)
 
     def await_plates(self) -> None:

@@ -2,18 +2,14 @@
 
 from collections.abc import Callable, Iterator
 
-from horismos.artwork.lines import Line
+from horismos.artwork.lines import FULL, Line
 from horismos.artwork.model import ImageObject, PathObject, TextObject
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Hit
 from horismos.checking.engine.rules import rule
 from horismos.comparing.facets import Facet
 from horismos.roles import LineRole
-from horismos.units import HAIRLINE_PT, mm_from_points
-
-HAIRLINE_MM = mm_from_points(HAIRLINE_PT)
-FULL = 0.9995
-"""A tint that is written as 100 % in any file; below it ink is missing."""
+from horismos.units import HAIRLINE_MM
 
 
 def _by_role(c: Context, test: Callable[[Line], bool]) -> Iterator[tuple[str, LineRole | None, list[Line]]]:

@@ -25,8 +25,6 @@ def _say(before: Before) -> Said:
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
-    if "/AcroForm" in pdf.Root:
-        pdf.generate_appearance_streams()
     pdf.flatten_annotations("print")
     for page in pdf.pages:
         for key in ("/Annots", "/AA"):

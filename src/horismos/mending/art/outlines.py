@@ -24,7 +24,8 @@ from horismos.paths.matrix import inverse, multiply, scale
 from horismos.paths.weld import expanded
 from horismos.words import plural
 
-TOUCHES = frozenset([Facet.ART, Facet.LOOK])
+TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
+"""Of names only those go that nothing but spaces was set in."""
 MOST_MEAN_DELTA_E = 1.0
 """[ours] what is drawn may differ by the smoothing of letters; more means that it is another drawing."""
 UNSEEN, CLIPS = 3, 4

@@ -26,11 +26,12 @@ Tint = Callable[[Before, Page, PaintedObject, Paint], float | None]
 
 def _registration(before: Before, page: Page, obj: PaintedObject, paint: Paint) -> float | None:
     """The tint of what is in all separations and reaches into the trim box; marks lie outside."""
+    tint = dict(paint.inks).get("All", 0.0)
+    if tint <= 0:
+        return None
     x0, y0, x1, y1 = page.boxes.trim
     place = bounds_of(page, obj)
-    inside = place and place[0] < x1 and place[2] > x0 and place[1] < y1 and place[3] > y0
-    tint = dict(paint.inks).get("All", 0.0)
-    return tint if inside and tint > 0 else None
+    return tint if place and place[0] < x1 and place[2] > x0 and place[1] < y1 and place[3] > y0 else None
 
 
 def _text(before: Before, page: Page, obj: PaintedObject, paint: Paint) -> float | None:

@@ -111,7 +111,8 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry, lines: Sequence[Line]) -> None:
     x0, y0, x1, y1 = page.boxes.media
     ppi = min(FINE_PPI, math.sqrt(MOST_PIXELS / ((x1 - x0) * (y1 - y0))) * MM_PER_INCH)
-    made = plates(art_alone(before.artwork, page, lines), ppi, None)
+    inks = set(page.ink_names) - {line.ink for line in lines}
+    made = plates(art_alone(before.artwork, page, lines), ppi, None, inks=inks)
     stack = np.stack([plate.tint for plate in made], axis=2)
     per_mm = ppi / MM_PER_INCH
     left, low, right, high = ring.bounds

@@ -1,12 +1,9 @@
 """Moves cuts inwards, as a margin for a cut that lands a little off: what is lost of the art is said."""
 
-import numpy as np
 import pikepdf
-import shapely
 from pikepdf import Dictionary, String
 
 from horismos.artwork.boxes import PULLED_IN
-from horismos.checking.measuring.outlines import Outline
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
@@ -14,18 +11,14 @@ from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import ROLE, Kind, Setting
 from horismos.mending.lines.redraw import redraw
 from horismos.mending.lines.shape import SLACK_MM, Reshaping, pages_of, reshaped
-from horismos.paths import Contour, enclosing_counts, flatten, signed_area
-from horismos.paths.fit import fit_points
+from horismos.paths import enclosing_counts, signed_area
+from horismos.paths.offset import offset
 from horismos.units import MM_PER_POINT
 from horismos.words import plural
 
 DISTANCE = Setting("distance_mm", Kind.NUMBER, "How far inwards", 0.5, "mm", 0.05, 20.0)
 ANY_DATE = "D:19700101000000Z"
 """[standard] ISO 32000-1, 14.5, asks for a date; always the same one, so that the same mend gives the same file."""
-FINE_MM = 0.002
-FIT_MM = 0.01
-QUARTER = 32
-"""Segments that a quarter of a circle is made of on the way."""
 
 
 def _find(before: Before) -> Reshaping:
@@ -37,7 +30,8 @@ def _find(before: Before) -> Reshaping:
             loops = [o for o in shape.outlines[role] if o.contour.loops]
             depths = enclosing_counts([o.contour for o in loops])
             for outline, depth in zip(loops, depths, strict=True):
-                new = _moved(outline, distance if depth % 2 else -distance)
+                by, join = (distance, "round") if depth % 2 else (-distance, "mitre")
+                new = offset(outline.contour, by, join=join)
                 if new is None:
                     made.count("left")
                     continue
@@ -46,16 +40,6 @@ def _find(before: Before) -> Reshaping:
                 lost += abs(abs(signed_area(outline.contour)) - abs(signed_area(new)))
     made.counts["lost_mm2"] = round(lost, 1)
     return made
-
-
-def _moved(outline: Outline, by: float) -> Contour | None:
-    """An outline so many mm further out, or further in where that is negative; None where it would fall apart."""
-    area = shapely.make_valid(shapely.Polygon(flatten(outline.contour, FINE_MM)))
-    area = area.buffer(by, quad_segs=QUARTER, join_style="mitre" if by < 0 else "round")
-    if area.geom_type != "Polygon" or area.is_empty or len(area.interiors):
-        return None
-    new = fit_points(np.asarray(area.exterior.coords), True, True, FIT_MM)
-    return new if signed_area(new) * signed_area(outline.contour) > 0 else new.reversed()
 
 
 def _found(before: Before) -> Reshaping:
@@ -89,7 +73,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 
 
 def _prove(before: Before, difference: Difference) -> None:
-    most = float(before.step["distance_mm"]) * MITRED + SLACK_MM + FIT_MM
+    most = float(before.step["distance_mm"]) * MITRED + 2 * SLACK_MM
     if difference.lines_moved_mm > most:
         raise CannotWrite(
             f"A line would move by {difference.lines_moved_mm:.2f} mm.",

@@ -11,10 +11,10 @@ from horismos.checking.engine.findings import Report
 from horismos.comparing.difference import UNSEEN, Difference, compare
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
-from horismos.errors import CannotWrite, NothingToDo
+from horismos.errors import CannotWrite
 from horismos.mending.engine.registry import Before, Mend, Step, offers, registered
 
-__all__ = ["Mended", "apply_all", "mend", "offered", "say"]
+__all__ = ["Mended", "mend", "offered", "say"]
 
 UNMOVED_MM = 0.001
 """[ours] lines stay where they are to this, whatever is done to the art."""
@@ -96,18 +96,3 @@ def offered(report: Report) -> list[Step]:
                 steps.setdefault(one)
     order = list(registered())
     return sorted(steps, key=lambda step: order.index(step.mend))
-
-
-def apply_all(
-    artwork: Artwork, steps: list[Step], destination: Destination,
-    passed: Callable[[Step, NothingToDo], None] = lambda step, why: None,
-) -> list[Mended]:
-    """Carry out steps one after the other; where there is nothing to do for one, ``passed`` hears why."""
-    done: list[Mended] = []
-    for step in steps:
-        current = done[-1].artwork if done else artwork
-        try:
-            done.append(mend(current, step, destination))
-        except NothingToDo as why:
-            passed(step, why)
-    return done

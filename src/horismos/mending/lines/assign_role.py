@@ -1,21 +1,19 @@
 """Makes what is drawn in an ordinary colour, in some ink or on some layer, the lines of a role."""
 
-import math
-
 import pikepdf
 
 from horismos.artwork.edit import Edit, edit_page
-from horismos.artwork.model import Page, Paint, PaintedObject, PathObject
+from horismos.artwork.model import Page, Paint, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Said, register
 from horismos.mending.engine.settings import Kind, Setting
-from horismos.mending.lines.paint import InkNames
+from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
-from horismos.units import HAIRLINE_PT, mm_from_points
+from horismos.units import HAIRLINE_MM
 from horismos.words import plural
 
 __all__ = ["in_colour"]
@@ -114,7 +112,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     for page, obj, strokes, fills in _found(before):
         data = page.streams[obj.stream].data
         path = data[obj.start : obj.path_end]
-        width = mm_from_points(HAIRLINE_PT) * _units_per_mm(obj)
+        width = HAIRLINE_MM * units_per_mm(obj)
         close = b" s" if obj.closes else b" S"
         line = f" q /{over} gs /{ink} CS 1 SCN {width:.6f} w [] 0 d ".encode() + path + close + b" Q "
         text = path + _art(obj, strokes, fills) + line
@@ -133,11 +131,6 @@ def _art(obj: PathObject, strokes: bool, fills: bool) -> bytes:
     if obj.strokes and not strokes:
         return b" s " if obj.closes else b" S "
     return b" n "
-
-
-def _units_per_mm(obj: PaintedObject) -> float:
-    a, b, c, d, _, _ = obj.state.ctm
-    return 1 / max(math.sqrt(abs(a * d - b * c)), 1e-9)
 
 
 register(Mend(

@@ -1,10 +1,7 @@
 """Sets lines to 100 % of their one ink."""
 
-from horismos.artwork.lines import Line
+from horismos.artwork.lines import FULL, Line
 from horismos.mending.lines.paint import InkNames, paint_mend
-
-FULL = 0.9995
-"""A tint that is written as 100 % in any file; below it ink is missing."""
 
 
 def _state(line: Line, names: InkNames) -> bytes:

@@ -2,13 +2,11 @@
 
 from horismos.artwork.lines import Line
 from horismos.mending.lines.paint import InkNames, paint_mend, units_per_mm
-from horismos.units import HAIRLINE_PT, mm_from_points
-
-HAIRLINE_MM = mm_from_points(HAIRLINE_PT)
+from horismos.units import HAIRLINE_MM, HAIRLINE_PT
 
 
 def _state(line: Line, names: InkNames) -> bytes:
-    return f"{HAIRLINE_MM * units_per_mm(line):.6f} w".encode()
+    return f"{HAIRLINE_MM * units_per_mm(line.object):.6f} w".encode()
 
 
 paint_mend(

@@ -1,7 +1,7 @@
 """Takes lines from where they stand in the content and draws them over the page, outside of everything."""
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 import pikepdf
 from pikepdf import Dictionary
@@ -15,12 +15,10 @@ from horismos.artwork.pathdata import path_operators
 from horismos.checking.measuring.clipped import OUT_MM, clipped_away
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
-from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import ROLE
-from horismos.mending.lines.paint import InkNames, counted_by_role
+from horismos.errors import CannotWrite
+from horismos.mending.engine.registry import Before
+from horismos.mending.lines.paint import InkNames, line_mend
 from horismos.roles import LineRole
-from horismos.words import plural
 
 __all__ = ["lift", "role_layers", "stays"]
 
@@ -85,34 +83,12 @@ def _drawn(page: Page, line: Line, names: InkNames) -> bytes:
     return head.encode() + path_operators(line.contours, page.matrix) + b" " + paint + even + b" Q"
 
 
-def _lifting(
-    id: str, label: str, answers: tuple[str, ...], wants: Callable[[Line], bool], words: str, already: str,
-    order: int, reveals: bool = False,
-) -> Mend:
-    """Register a mend that lifts the lines that need it."""
-
-    def wanting(before: Before) -> list[Line]:
-        found = [line for line in before.of_role if isinstance(line.object, PathObject) and wants(line)]
-        if not found:
-            raise NothingToDo(f"No {before.step.role.words if before.step.role else 'line'} {already}.")
-        return found
-
-    def say(before: Before) -> Said:
-        found = wanting(before)
-        return Said(words.format(lines=plural(len(found), "line")), counted_by_role(found))
-
-    def do(before: Before, pdf: pikepdf.Pdf) -> None:
-        found = wanting(before)
-        layers = role_layers(before, pdf, [line for line in found if line.object.state.layers])
-        for page in before.artwork.pages:
-            own = [line for line in found if line.page is page]
-            if own:
-                lift(before, pdf, page, own, layers)
-
-    return register(Mend(
-        id, label, answers, frozenset([Facet.PAINT, Facet.LAYERS, Facet.GEOMETRY]), (ROLE,), say, do,
-        stays, order=order, reveals=reveals,
-    ))
+def _lift_out(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
+    layers = role_layers(before, pdf, [line for line in found if line.object.state.layers])
+    for page in before.artwork.pages:
+        own = [line for line in found if line.page is page]
+        if own:
+            lift(before, pdf, page, own, layers)
 
 
 def stays(before: Before, difference: Difference) -> None:
@@ -124,15 +100,16 @@ def stays(before: Before, difference: Difference) -> None:
         )
 
 
-_lifting(
+TOUCHES = frozenset([Facet.PAINT, Facet.LAYERS, Facet.GEOMETRY])
+line_mend(
     "lift-line", "Lift the {role} out of transparency", ("line.in-transparency", "line.outside"),
     lambda line: line.object.state.transparent or line.object.state.group >= 0 or clipped_away(line) > OUT_MM,
     "Draws {lines} over the page, outside of transparency groups, soft masks and clips. Shape and ink stay.",
-    "lies in transparency, under a mask or in a clip", 12,
+    "No {role} lies in transparency, under a mask or in a clip.", _lift_out, 12, TOUCHES, stays,
 )
-_lifting(
+line_mend(
     "show-line", "Show the {role}", ("line.hidden",),
     lambda line: not (line.object.state.visible and line.object.state.prints),
     "Draws {lines} on a layer that is shown and printed, named after the ink. Shape and ink stay.",
-    "is hidden", 13, reveals=True,
+    "No {role} is hidden.", _lift_out, 13, TOUCHES, stays, reveals=True,
 )

@@ -10,8 +10,9 @@ from pikepdf import Dictionary, Name
 from horismos.artwork.edit import Edit, edit_page, unused_names
 from horismos.artwork.layering import separation
 from horismos.artwork.lines import Line
-from horismos.artwork.model import PathObject
+from horismos.artwork.model import PaintedObject, PathObject
 from horismos.artwork.parting import clip_operator
+from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
@@ -20,7 +21,7 @@ from horismos.mending.lines.rename import colour_arrays, pdf_name
 from horismos.roles import LineRole
 from horismos.words import plural
 
-__all__ = ["InkNames", "counted_by_role", "line_space", "paint_mend", "repaint", "units_per_mm"]
+__all__ = ["InkNames", "line_mend", "line_space", "paint_mend", "repaint", "units_per_mm"]
 
 Resources = dict[tuple[str, str], Any]
 
@@ -65,9 +66,9 @@ class InkNames:
         return self._known[ink]
 
 
-def units_per_mm(line: Line) -> float:
-    """How many user-space units a millimetre of the line's stroke comes to."""
-    a, b, c, d, _, _ = line.object.state.ctm
+def units_per_mm(obj: PaintedObject) -> float:
+    """How many user-space units a millimetre of an object's stroke comes to."""
+    a, b, c, d, _, _ = obj.state.ctm
     return 1 / max(math.sqrt(abs(a * d - b * c)), 1e-9)
 
 
@@ -99,29 +100,42 @@ def counted_by_role(lines: Iterable[Line]) -> Mapping[str, float]:
     return out
 
 
-def paint_mend(
-    id: str, label: str, answers: tuple[str, ...], wants: Callable[[Line], bool], words: str, already: str,
-    state: Callable[[Line, InkNames], bytes], order: int,
+def line_mend(
+    id: str, label: str, answers: tuple[str, ...], wants: Callable[[Line], bool], words: str, nothing: str,
+    do: Callable[[Before, pikepdf.Pdf, list[Line]], None], order: int,
+    touches: frozenset[Facet] = frozenset([Facet.PAINT]),
+    prove: Callable[[Before, Difference], None] = lambda before, difference: None, reveals: bool = False,
 ) -> Mend:
-    """Register a mend that changes one thing in how lines are painted.
+    """Register a mend that does something to those lines of a role, or of all, that want it.
 
-    ``wants`` tells the lines that need it, ``words`` says what is done to how many, ``already`` what is so where
-    nothing needs it; ``state`` gives the operators.
+    ``words`` says what is done to how many ``{lines}``, ``nothing`` why no ``{role}`` needs it.
     """
 
     def wanting(before: Before) -> list[Line]:
         found = [line for line in before.of_role if isinstance(line.object, PathObject) and wants(line)]
         if not found:
-            raise NothingToDo(f"Every {before.step.role.words if before.step.role else 'line'} {already} already.")
+            raise NothingToDo(nothing.format(role=before.step.role.words if before.step.role else "line"))
         return found
 
     def say(before: Before) -> Said:
         found = wanting(before)
         return Said(words.format(lines=plural(len(found), "line")), counted_by_role(found))
 
-    def do(before: Before, pdf: pikepdf.Pdf) -> None:
-        found, names = wanting(before), InkNames(before, pdf)
+    return register(Mend(
+        id, label, answers, touches, (ROLE,), say, lambda before, pdf: do(before, pdf, wanting(before)), prove,
+        order=order, reveals=reveals,
+    ))
+
+
+def paint_mend(
+    id: str, label: str, answers: tuple[str, ...], wants: Callable[[Line], bool], words: str, already: str,
+    state: Callable[[Line, InkNames], bytes], order: int,
+) -> Mend:
+    """Register a mend that changes one thing in how lines are painted: ``state`` gives the operators."""
+
+    def do(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
+        names = InkNames(before, pdf)
         states = {line: state(line, names) for line in found}
         repaint(before, pdf, found, states.__getitem__, names.resources)
 
-    return register(Mend(id, label, answers, frozenset([Facet.PAINT]), (ROLE,), say, do, order=order))
+    return line_mend(id, label, answers, wants, words, f"Every {{role}} {already} already.", do, order)

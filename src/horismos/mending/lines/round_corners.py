@@ -1,29 +1,24 @@
 """Rounds corners and bends of lines to a radius that a blade can follow."""
 
 import numpy as np
-import shapely
 
-from horismos.checking.measuring.outlines import Outline
 from horismos.mending.engine.registry import Before
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
-from horismos.paths import Contour, flatten, greatest_distance, signed_area
-from horismos.paths.fit import fit_points
+from horismos.paths import Contour, flatten, greatest_distance
+from horismos.paths.offset import offset
 from horismos.paths.turns import node_turns, tight_turns
 from horismos.words import plural
 
 RADIUS = Setting("radius_mm", Kind.NUMBER, "The radius", 0.5, "mm", 0.05, 20.0)
 """[ours] the tightest turn of a through cut, as the check that is shipped has it."""
-FINE_MM = 0.002
-FIT_MM = 0.005
+WITHIN_MM = 0.005
 CORNER_DEGREES = 20.0
 """[ours] a node that turns less is no corner."""
 SAME_MM = 0.02
 """[ours] where rounding moves nothing further than this, the contour is left as it is."""
 MARGIN = 1.05
 """[ours] so that what is drawn is nowhere tighter than the radius, though it is drawn by fitted curves."""
-QUARTER = 64
-"""Segments that a quarter of a circle is made of on the way."""
 
 
 def _find(before: Before) -> Reshaping:
@@ -35,7 +30,8 @@ def _find(before: Before) -> Reshaping:
             turns = _turns(outline.contour, radius)
             if not turns:
                 continue
-            new = _rounded(outline, radius)
+            wide = radius * MARGIN
+            new = offset(outline.contour, -wide, 2 * wide, -wide, within_mm=WITHIN_MM)
             if new is None:
                 made.count("left")
                 continue
@@ -54,19 +50,6 @@ def _turns(contour: Contour, radius: float) -> int:
     """How many corners and tight bends a contour has."""
     _, degrees = node_turns(contour)
     return int((np.abs(degrees) > CORNER_DEGREES).sum()) + len(tight_turns(contour, radius * 0.99))
-
-
-def _rounded(outline: Outline, radius: float) -> Contour | None:
-    """The outline with every turn at least as wide as a radius; None where it would fall apart or vanish."""
-    area = shapely.make_valid(shapely.Polygon(flatten(outline.contour, FINE_MM)))
-    wide = radius * MARGIN
-    for by in (-wide, 2 * wide, -wide):
-        area = area.buffer(by, quad_segs=QUARTER)
-        if area.geom_type != "Polygon" or area.is_empty or len(area.interiors):
-            return None
-    points = np.asarray(area.exterior.coords)
-    new = fit_points(points, True, True, FIT_MM)
-    return new if signed_area(new) * signed_area(outline.contour) > 0 else new.reversed()
 
 
 def _words(before: Before, made: Reshaping) -> str:

@@ -10,11 +10,12 @@ from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import Contour, flatten, length
 from horismos.paths.fit import fit_points
 from horismos.paths.nearness import Ribbon
+from horismos.paths.offset import offset
 from horismos.words import plural
 
 WIDEST = Setting("width_mm", Kind.NUMBER, "The widest stroke that is taken for one", 0.5, "mm", 0.01, 2.0)
 """[ours] the same as the limit of the check that is shipped."""
-FIT_MM = 0.01
+WITHIN_MM = 0.01
 SAMPLES_PER_WIDTH = 4
 MOST_SAMPLES = 40_000
 
@@ -40,15 +41,15 @@ def _centreline(shape: LineShape, ribbon: Ribbon) -> Contour:
     contours = [shape.everything[i].contour for i in ribbon.contours]
     if len(contours) == 2:
         # Between an outer and an inner contour: the inner one, moved out by half of the width.
-        inner = shapely.Polygon(flatten(contours[1], FIT_MM / 4))
-        middle = inner.buffer(ribbon.width_mm / 2, quad_segs=32, join_style="mitre", mitre_limit=2).exterior
-        return fit_points(np.asarray(middle.coords), True, True, FIT_MM)
+        middle = offset(contours[1], ribbon.width_mm / 2, join="mitre")
+        if middle is not None:
+            return middle
     return _between_sides(contours[0], ribbon.width_mm)
 
 
 def _between_sides(outline: Contour, width_mm: float) -> Contour:
     """The line between the two sides of one closed outline: it folds at the ends of the stroke."""
-    ring = shapely.LinearRing(flatten(outline, FIT_MM / 4))
+    ring = shapely.LinearRing(flatten(outline, WITHIN_MM / 4))
     count = min(max(int(length(outline) / width_mm * SAMPLES_PER_WIDTH), 64), MOST_SAMPLES) // 2 * 2
     at = (np.arange(count) + 0.5) * ring.length / count
     points = shapely.get_coordinates(shapely.line_interpolate_point(ring, at))
@@ -61,7 +62,7 @@ def _between_sides(outline: Contour, width_mm: float) -> Contour:
     fold = int(folds[apart.argmin()])
     k = np.arange(count // 2)
     middle = (points[(fold + k) % count] + points[(fold - 1 - k) % count]) / 2
-    return fit_points(middle, False, False, FIT_MM)
+    return fit_points(middle, False, False, WITHIN_MM)
 
 
 def _words(before: Before, made: Reshaping) -> str:

@@ -29,7 +29,7 @@ from horismos.words import plural
 CHOKE = Setting("choke_mm", Kind.NUMBER, "How far under the colour", 0.2, "mm", 0.02, 5.0)
 """[ours] the same as the limit of the check that is shipped."""
 FINE_MM = 0.005
-FIT_MM = 0.01
+WITHIN_MM = 0.01
 SPARE_MM = 0.05
 """[ours] a little more than is wanted, so that what is drawn by pixels is not measured as less."""
 BESIDE = 3
@@ -91,7 +91,7 @@ def _too_near(found: Margin, wanted: float) -> Iterator[shapely.Geometry]:
 
 def _outlines(area: shapely.Geometry) -> list[Contour]:
     return [
-        fit_points(np.asarray(rim.coords), True, True, FIT_MM)
+        fit_points(np.asarray(rim.coords), True, True, WITHIN_MM)
         for part in shapely.get_parts(area) if part.geom_type == "Polygon" and part.area > SPECK_MM2
         for rim in (part.exterior, *part.interiors)
     ]

@@ -141,9 +141,9 @@ def _array(made: PlateSet) -> bytes:
     return out.getvalue()
 
 
-def mend(stored: StoredCase, step: Step, tell: Tell) -> Plain:
-    """Carry out one step."""
-    _, done = mend_case(case_of(stored), step, tell)
+def mend(stored: StoredCase, step: Step, report: Mapping[str, Any] | None, tell: Tell) -> Plain:
+    """Carry out one step. ``report`` is that of the check of the case as it is, where there is one."""
+    _, done = mend_case(case_of(stored), step, tell, Report.from_json(report) if report else None)
     sha256 = hashlib.sha256(done.artwork.data).hexdigest()
     remember(sha256, done.artwork)
     return {
@@ -151,10 +151,10 @@ def mend(stored: StoredCase, step: Step, tell: Tell) -> Plain:
     }
 
 
-def mend_safely(stored: StoredCase, tell: Tell) -> Plain:
+def mend_safely(stored: StoredCase, report: Mapping[str, Any] | None, tell: Tell) -> Plain:
     """Carry out every mend that needs no decision, as one change with one proof."""
     case = case_of(stored)
-    course = mend_all_safely(case, tell)
+    course = mend_all_safely(case, tell, Report.from_json(report) if report else None)
     if not course.done:
         why = f" {course.refused[0][1]}" if course.refused else ""
         raise NothingToDo(f"There is nothing that can be mended without a person.{why}")
