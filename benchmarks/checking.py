@@ -131,10 +131,10 @@ def _memory_mb(pid: int) -> float:
     return total
 
 
-def run(side: str, path: Path) -> tuple[float, float, str]:
-    """Seconds, peak MB with children, and what was printed, of one side in a process of its own."""
+def run(side: str, path: Path, module: str = "benchmarks.checking") -> tuple[float, float, str]:
+    """Seconds, peak MB with children, and what was printed, of one side of a module in a process of its own."""
     begun = time.perf_counter()
-    child = subprocess.Popen([sys.executable, "-m", "benchmarks.checking", side, str(path)], stdout=subprocess.PIPE)
+    child = subprocess.Popen([sys.executable, "-m", module, side, str(path)], stdout=subprocess.PIPE)
     peak, over = [0.0], threading.Event()
 
     def watch() -> None:

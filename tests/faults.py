@@ -11,7 +11,7 @@ from fontTools.ttLib import TTFont
 
 from horismos import reporting
 from horismos.comparing.facets import Facet
-from tests.pairs import PAIRS, SPOTS, picture
+from tests.pairs import PAIRS, SPOTS, on_ground, picture
 from tests.shapes import Drawing, circle, line_in
 
 __all__ = ["FAULTS", "GROUND", "KISS", "TRACED", "Fault", "dense"]
@@ -178,6 +178,10 @@ FAULTS = {
         art_stays=False, anywhere=False,
     ),
     "pull-in": Fault(GROUND + KISS, SHAPE, {"distance_mm": 1}, anywhere=False),
+    "clear-ground": Fault(
+        on_ground("10000000"), frozenset([Facet.ART, Facet.LOOK]), drawing={"trim": (0, 0, 100, 100)}, art_stays=False,
+        anywhere=False,
+    ),
     "choke-white": Fault(
         **_pair("white.choke"), facets=frozenset([Facet.ART]), may=frozenset([Facet.LOOK]), art_stays=False,
         anywhere=False,
@@ -189,6 +193,18 @@ FAULTS = {
     "mirror": Fault(
         GROUND + KISS + "0 0 1 0 k 20 20 9 9 re f ", frozenset([Facet.GEOMETRY, Facet.ART, Facet.LOOK]),
         art_stays=False, anywhere=False, may=frozenset([Facet.LAYERS, Facet.PAINT, Facet.BOXES]),
+    ),
+    "limit-ink": Fault(
+        GROUND + "1 0.9 0.9 0.8 k 20 20 30 30 re f 0.2 0 0 1 k 60 20 9 9 re f " + KISS, COLOUR - {Facet.NAMES},
+        art_stays=False, anywhere=False, may=frozenset([Facet.NAMES]),
+    ),
+    "build-white": Fault(
+        GROUND + KISS, frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), may=frozenset([Facet.LAYERS]), art_stays=False,
+        anywhere=False,
+    ),
+    "flatten": Fault(
+        GROUND + "q /Half gs 0 1 0 0 k 30 30 30 30 re f Q q /Half gs 0 0 1 0 k 40 40 9 9 re 12 12 9 9 re B Q " + KISS,
+        frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]), art_stays=False, anywhere=False,
     ),
     "resample": Fault(
         GROUND + "q 10 0 0 10 40 40 cm /P Do Q " + KISS, frozenset([Facet.ART]), may=frozenset([Facet.LOOK]),

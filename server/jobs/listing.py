@@ -59,6 +59,7 @@ class JobRow:
     """
 
     id: int
+    version: int
     name: str
     customer: str
     due: date | None
@@ -151,7 +152,7 @@ GROUPS: dict[str, Callable[[_Listed], bool]] = {
 def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
     job, row, summary = one.job, _analysis(one.job), one.summary
     return JobRow(
-        id=job.pk, name=job.name, customer=job.customer, due=job.due,
+        id=job.pk, version=job.version, name=job.name, customer=job.customer, due=job.due,
         order=OrderShown(**Order.from_json(job.order.data).to_json()), material=job.material.title,
         roles=list(summary.roles), verdict=summary.verdict, stops=summary.stops, looks=summary.looks,
         reached=_reached(one), holds=_holds(one), size_mm=list(summary.size_mm),

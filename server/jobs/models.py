@@ -20,10 +20,14 @@ class Material(models.Model):
 
 
 class Customer(models.Model):
-    """What is remembered of a customer: how layers, pens and colours were bound, and the last order."""
+    """What is remembered of a customer: how layers, pens and colours were bound, and the last order.
+
+    ``known`` are inks, colours and layers that a person has made lines in this customer's PDFs, with their roles.
+    """
 
     name = models.CharField(max_length=200, unique=True)
     binding = models.JSONField(default=dict)
+    known = models.JSONField(default=dict)
     order = models.JSONField(default=dict)
 
 
@@ -85,6 +89,8 @@ class Revision(models.Model):
     sha256 = models.CharField(max_length=64)
     file_name = models.CharField(max_length=255)
     said = models.TextField(blank=True)
+    steps = models.JSONField(default=list)
+    """The mends that made it, as the core's JSON: what a recipe is made of."""
     proof = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
@@ -130,6 +136,7 @@ class WorkKind(models.TextChoices):
     ANALYSE = "analyse"
     TRY_SHEET = "try-sheet"
     MEND = "mend"
+    PREVIEW = "preview"
     RELEASE = "release"
     RIP = "rip"
 
@@ -230,6 +237,33 @@ class Decision(models.Model):
 
         constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_decision_per_finding")]
         permissions = [("waive_stop", "May let a stop pass")]
+
+
+class Recipe(models.Model):
+    """A sequence of mends under a name; its steps stand in its versions."""
+
+    name = models.CharField(max_length=200, unique=True)
+
+
+class RecipeVersion(models.Model):
+    """A state of a recipe. Never changed; the last one counts.
+
+    ``bound`` says to which customers, destinations and kinds of findings it fits, each a list.
+    """
+
+    recipe = models.ForeignKey(Recipe, on_delete=models.CASCADE, related_name="versions")
+    number = models.PositiveIntegerField()
+    steps = models.JSONField()
+    bound = models.JSONField(default=dict)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    note = models.CharField(max_length=200, blank=True)
+    when = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Numbered from 1 within a recipe."""
+
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["recipe", "number"], name="recipe_version_number")]
 
 
 class CheckSheet(models.Model):

@@ -6,10 +6,11 @@ from typing import Any
 
 from horismos.checking import edge_limits
 from horismos.materials import MATERIALS, Stratum
+from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.questions import Choice, Question
 from horismos.workflow.mend import safe_steps
-from horismos.workflow.showing.findings import FindingShown, with_decisions
+from horismos.workflow.showing.findings import FindingShown, MendShown, mend_shown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, tools_shown
@@ -19,6 +20,7 @@ from jobs.store.analyses import found_of
 from jobs.store.cases import key_of, tools_of
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
+from jobs.store.recipes import RecipeShown, fitting
 
 __all__ = ["JobShown", "ReleaseShown", "job_shown", "release_shown"]
 
@@ -45,7 +47,7 @@ class IntakeShown:
 
 @dataclass(frozen=True)
 class RevisionShown:
-    """A revision of the artwork."""
+    """A revision of the artwork. ``parent`` is the number of the one that it was made from, 0 for none."""
 
     id: int
     number: int
@@ -54,6 +56,8 @@ class RevisionShown:
     current: bool
     proof: dict[str, Any] | None
     created: datetime
+    parent: int
+    steps: list[MendShown]
 
 
 @dataclass(frozen=True)
@@ -117,7 +121,6 @@ class JobShown(JobRow):
     destination: str
     material_id: str
     layout: dict[str, Any]
-    version: int
     found: str
     released: bool
     current: bool
@@ -131,6 +134,7 @@ class JobShown(JobRow):
     seen: PageSeen | None
     findings: list[FindingShown]
     safe_mends: list[str]
+    recipes: list[RecipeShown]
     may_waive: bool
     has_edges: bool
     check_sheet: str
@@ -164,20 +168,24 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     cards = with_decisions(found.cards, report, decisions) if report else ()
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id, layout=job.layout,
-        version=job.version, found=found.key,
+        found=found.key,
         released=bool(found.key) and job.releases.filter(key=found.key).exists(),
         current=bool(found.key) and found.key == key_of(job), error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
         strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards),
-        safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [], may_waive=waives,
+        safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [],
+        recipes=fitting(job, report), may_waive=waives,
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,
         edge_wanted=EdgeWanted(wanted.bleed, wanted.border, wanted.tolerance), sheet=found.sheet, cut=found.cut,
         tools=list(tools_shown(tools_of(job))),
         revisions=[
-            RevisionShown(r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created)
-            for r in job.revisions.order_by("number")
+            RevisionShown(
+                r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created,
+                r.parent.number if r.parent else 0, [mend_shown(step_from(step)) for step in r.steps],
+            )
+            for r in job.revisions.select_related("parent").order_by("number")
         ],
         releases=[release_shown(r) for r in job.releases.select_related("job").order_by("-id")],
         log=[

@@ -15,15 +15,16 @@ from floor import hot_folder
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_page
 from jobs.store.apart import LOOKING_S, ask
-from jobs.store.cases import Standing, case_of, destination_of, key_of, pool_key, standing_of
+from jobs.store.cases import Standing, case_of, destination_of, key_of, pool_key, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
-from jobs.store.works import hold
+from jobs.store.works import begin, hold
 
 from horismos.artwork.kinds import Kind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
-from horismos.mending import step_from
+from horismos.mending import Recipe, Step, step_from
+from horismos.workflow.mend import to_remember
 
 __all__ = ["KINDS", "Said"]
 
@@ -184,22 +185,46 @@ def _mend(work: models.Work, said: Said) -> Result:
         now = standing_of(job)
         analysis = getattr(job, "analysis", None)
         report = now.before if analysis is not None and analysis.key == now.key else None
-        if work.arguments.get("safe"):
-            found: Found = ask_for.ask("mend_safely", job, now.case, report, what="Mending")
+        step, recipe = _asked(work)
+        if recipe is not None:
+            found: Found = ask_for.ask("mend_by_recipe", job, now.case, recipe, what="The recipe")
+        elif step is not None:
+            found = ask_for.ask("mend", job, now.case, step, report, what="The mend")
         else:
-            found = ask_for.ask("mend", job, now.case, step_from(work.arguments), report, what="The mend")
+            found = ask_for.ask("mend_safely", job, now.case, report, what="Mending")
         keep(found["pdf"])
         with hold(work) as job:
             last = job.revisions.order_by("-number").first()
             assert last is not None
             job.revision = models.Revision.objects.create(
                 job=job, number=last.number + 1, parent=before, sha256=found["sha256"],
-                file_name=before.file_name, said=found["said"], proof=found["proof"],
+                file_name=before.file_name, said=found["said"], proof=found["proof"], steps=found["steps"],
             )
             job.save(update_fields=["revision"])
-            _note(work, job.revision)
+            told_of = {"revision": job.revision.number, **{k: found.get(k, []) for k in ("skipped", "refused")}}
+            models.Work.objects.filter(pk=work.pk).update(result=told_of)
+            told = to_remember(step) if step else None
+            for other in remember(job, *told) if told else ():
+                begin(other, models.WorkKind.ANALYSE)
     _keep_looked(work, _looked(work, said.part(0.5, 1.0)))
-    return None
+    return models.Work.objects.values_list("result", flat=True).get(pk=work.pk)
+
+
+def _asked(work: models.Work) -> tuple[Step | None, Recipe | None]:
+    """The step or the recipe that a mend is to carry out; neither: all that is safe."""
+    if work.arguments.get("recipe"):
+        return None, Recipe.from_json(work.arguments["recipe"])
+    return (None if work.arguments.get("safe") else step_from(work.arguments)), None
+
+
+def _preview(work: models.Work, said: Said) -> Result:
+    """Carry out one step to be looked at; the job stays as it is."""
+    job = _job(work)
+    now = standing_of(job)
+    analysis = getattr(job, "analysis", None)
+    report = now.before if analysis is not None and analysis.key == now.key else None
+    found: Found = said.ask("mend", job, now.case, step_from(work.arguments), report, what="The preview")
+    return {"sha256": keep(found["pdf"]), **{key: found[key] for key in ("said", "proof", "places")}}
 
 
 def _try_sheet(work: models.Work, said: Said) -> Result:
@@ -263,6 +288,7 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.ANALYSE: _analyse,
     models.WorkKind.TRY_SHEET: _try_sheet,
     models.WorkKind.MEND: _mend,
+    models.WorkKind.PREVIEW: _preview,
     models.WorkKind.RELEASE: _release,
     models.WorkKind.RIP: _rip,
 }

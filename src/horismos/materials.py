@@ -47,6 +47,10 @@ FILM = (Stratum("film", 90), Stratum("adhesive", 25, Part.ADHESIVE), Stratum("li
 """[practice] film 80-100 µm, laminate 70-80 µm, adhesive 20-30 µm, liner 120-150 µm."""
 
 
+TWILL = (Stratum("twill", 300), Stratum("adhesive", 60, Part.ADHESIVE), Stratum("carrier paper", 120, Part.CARRIER))
+"""[practice] fabric with a heat-seal adhesive on its carrier; what is on the roll differs."""
+
+
 def _film(id: str, title: str, width_mm: float, laminated: bool = False, ground: Ground = Ground.WHITE) -> Material:
     return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground)
 
@@ -58,6 +62,7 @@ MATERIALS: dict[str, Material] = {
         _film("film-610", "White film, roll 610 mm", 610),
         _film("floor-1370", "Laminated floor film, roll 1370 mm", 1370, laminated=True),
         _film("clear-1067", "Clear film, roll 1067 mm", 1067, ground=Ground.CLEAR),
+        Material("twill-1500", "Polyester twill, roll 1500 mm", 1500, None, TWILL),
     )
 }
 """The materials that ship with the product; widths are usual rolls [practice]."""

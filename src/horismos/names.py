@@ -7,7 +7,7 @@ meant to say, how sure that is, and which letters keep it from being the exact n
 import difflib
 import re
 import unicodedata
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from horismos.destinations import HOUSE, ISO, Destination
 from horismos.roles import InkRole, LineRole, all_facts
@@ -32,6 +32,8 @@ ALONE: dict[str, set[Role]] = {
 """Words that say a role, or one of several, when nothing but fillers stands beside them."""
 
 
+NUMBERED = re.compile(r"^(.*[^\W\d_])[\s_\-#.,:(/]*(?:n[or]\.?\s*)?(\d{1,3})[\s)%]*$", re.DOTALL)
+"""A name with a number behind it, such as a tool's or a copy's."""
 SURE = {
     "name of another table": "certain", "case, spaces or hyphens": "certain", "order of words": "certain",
     "look-alike letters": "likely", "typing error": "likely", "words": "a guess",
@@ -46,13 +48,14 @@ class Recognised:
     ``roles`` holds one role, or several that are equally near (then a person is asked). ``exact``
     is true only where the name is the destination's own, letter for letter. ``how`` says in words
     in what the name differs, ``sure`` how sure it is what was meant: ``certain``, ``likely`` or
-    ``a guess``.
+    ``a guess``. ``number`` is a number that stands behind the name: it may tell one tool of a role from another.
     """
 
     roles: tuple[Role, ...]
     exact: bool
     how: str
     sure: str = "certain"
+    number: str = ""
 
     @property
     def role(self) -> Role | None:
@@ -130,11 +133,19 @@ def recognise(name: str, destination: Destination) -> Recognised | None:
         sure = SURE[how] if len(wanted) == 1 else "a guess"
         return Recognised(tuple(sorted(wanted)), False, how, sure) if wanted else None
 
-    return (
+    plainly = (
         said("name of another table", {r for r, n in vocabulary if n == name})
         or said("case, spaces or hyphens", {r for r, n in vocabulary if _letters(n) == letters})
         or said("order of words", {r for r, n in vocabulary if sorted(_words(n)) == sorted(words)})
-        or said(
+    )
+    if plainly is not None:
+        return plainly
+    numbered = NUMBERED.match(name)
+    stem = recognise(numbered[1], destination) if numbered else None
+    if stem is not None and numbered is not None:
+        return replace(stem, exact=False, how="a number behind it", number=numbered[2])
+    return (
+        said(
             "look-alike letters",
             {
                 r

@@ -5,8 +5,19 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 __all__ = [
-    "CUT_ORDER", "OUTERMOST_FIRST", "ROLES", "Bounds", "InkFacts", "InkRole", "LineFacts", "LineRole", "Part",
-    "StrokeShape", "all_facts", "role_of_step",
+    "CUT_ORDER",
+    "OUTERMOST_FIRST",
+    "ROLES",
+    "TRADE_WORDS",
+    "Bounds",
+    "InkFacts",
+    "InkRole",
+    "LineFacts",
+    "LineRole",
+    "Part",
+    "StrokeShape",
+    "all_facts",
+    "role_of_step",
 ]
 
 
@@ -154,6 +165,43 @@ INKS: Mapping[InkRole, InkFacts] = {
     InkRole.WHITE: InkFacts("white", ("White", None), alone=("white",)),
     InkRole.VARNISH: InkFacts("varnish", ("Varnish", None), alone=("varnish",)),
 }
+
+TRADE_WORDS: Mapping[LineRole, tuple[str, ...]] = {
+    LineRole.KISS_CUT: (
+        "outline", "contour", "cut", "cut line", "cutline", "cut path", "cutter", "half cut", "kiss",
+        "kontur", "konturschnitt", "schnitt", "schnittlinie", "schneidelinie", "anstanzen", "anstanzung",
+        "découpe", "coupe", "tracé de découpe", "mi chair", "corte", "contorno", "línea de corte", "medio corte",
+        "taglio", "mezzo taglio", "mezzotaglio", "linea di taglio", "recorte", "meio corte", "linha de corte",
+        "snijlijn", "snijcontour", "snijden", "skärlinje", "konturskärning", "skärning", "cięcie", "linia cięcia",
+        "nacięcie", "řez", "kontura", "nářez", "obrys",
+    ),
+    LineRole.THROUGH_CUT: (
+        "outline", "contour", "cut", "cut line", "cutline", "cut path", "cutter", "die cut", "dieline", "knife",
+        "kontur", "schnitt", "schnittlinie", "schneidelinie", "stanze", "stanzen", "stanzform", "stanzkontur",
+        "stanzlinie", "durchschnitt", "durchstanzen", "découpe", "coupe", "tracé de découpe", "forme de découpe",
+        "pleine chair", "corte", "contorno", "línea de corte", "troquel", "troquelado", "corte completo", "taglio",
+        "fustella", "linea di taglio", "taglio passante", "recorte", "faca", "faca de corte", "linha de corte",
+        "corte total", "snijlijn", "snijcontour", "snijden", "stans", "stansmes", "stanslijn", "skärlinje",
+        "konturskärning", "skärning", "stanskontur", "genomskärning", "cięcie", "linia cięcia", "wykrojnik", "sztanca",
+        "řez", "kontura", "výsek", "obrys",
+    ),
+    LineRole.PERFORATION: (
+        "perforation", "perfo", "perforierung", "perforado", "perforación", "perforazione", "picote", "perforação",
+        "perforatie", "perforering", "perforacja", "perforace",
+    ),
+    LineRole.BACK_CUT: (
+        "back cut", "back slit", "rückschnitt", "rückseitenschnitt", "coupe dos", "corte trasero", "taglio posteriore",
+        "corte traseiro", "rugsnede", "baksnitt", "nacięcie od tyłu", "zadní řez",
+    ),
+    LineRole.CREASE: (
+        "crease", "fold", "score", "rillung", "rillen", "rilllinie", "falz", "pli", "rainage", "rainurage",
+        "hendido", "pliegue", "cordonatura", "piega", "vinco", "dobra", "ril", "rillijn", "vouwlijn", "bigning",
+        "falsning", "bigowanie", "bigování", "ryl", "ohyb",
+    ),
+}
+"""[memory] words that customers use for a line in English, German, French, Spanish, Italian, Portuguese, Dutch,
+Swedish, Polish and Czech; such as stand in two rows do not tell.
+"""
 
 CUT_ORDER: tuple[LineRole, ...] = tuple(sorted(ROLES, key=lambda role: ROLES[role].order))
 

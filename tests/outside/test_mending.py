@@ -8,6 +8,7 @@ import numpy as np
 import pikepdf
 import pytest
 import shapely
+from fontTools import t1Lib
 from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
@@ -178,6 +179,27 @@ MODES = "0 Tr 30 60 Td (Agnes) Tj 1 Tr 0.3 w 0 0 0 1 K 0 -14 Td (Quay) Tj 2 Tr 0
 SPACED = "1.2 Tc 3 Tw 80 Tz 2 Ts 0 Tr 12 TL T* (two words) ' 1 0.2 0.1 1 30 20 Tm (turned) Tj "
 
 
+TYPE1 = Path("/usr/share/fonts/type1/urw-base35/NimbusRoman-Regular.t1")
+"""A Type 1 program that Ghostscript's own package brings with it."""
+
+
+def _type1() -> dict[str, object]:
+    """The same font as a Type 1 program in the file (ISO 32000-1, 9.9)."""
+    program = t1Lib.read(str(TYPE1))[0]
+    clear = program.index(b"eexec") + 6
+    rows = [line.split(";") for line in TYPE1.with_suffix(".afm").read_text().splitlines() if line.startswith("C ")]
+    known = {int(row[0].split()[1]): row[1].split()[1] for row in rows}
+    widths = " ".join(known.get(code, "0") for code in range(32, 127))
+    return {"extra_resources": "/Font << /F 20 0 R >>", "objects": (
+        f"<< /Type /Font /Subtype /Type1 /BaseFont /Nimbus /FirstChar 32 /LastChar 126 /Widths [{widths}] "
+        "/FontDescriptor 21 0 R >>".encode(),
+        b"<< /Type /FontDescriptor /FontName /Nimbus /Flags 32 /FontBBox [-168 -281 1000 924] /ItalicAngle 0 "
+        b"/Ascent 800 /Descent -250 /CapHeight 700 /StemV 80 /FontFile 22 0 R >>",
+        b"<< /Length %d /Length1 %d /Length2 %d /Length3 0 >>\nstream\n%s\nendstream"
+        % (len(program), clear, len(program) - clear, program),
+    )}
+
+
 def letters(kind: str, tmp_path: Path) -> bytes:
     """A page of text in a font of a kind, made by others where it is no plain TrueType."""
     if kind == "truetype":
@@ -194,6 +216,8 @@ def letters(kind: str, tmp_path: Path) -> bytes:
             cwd=tmp_path, check=True, stdin=subprocess.DEVNULL,
         )
         return (tmp_path / "out.pdf").read_bytes()
+    if kind == "type1":
+        return write(Drawing(f"0.1 0.6 0.2 0 k BT /F 10 Tf {MODES}{SPACED}ET ", inks=SPOTS, **_type1()))
     svg = (
         '<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60"><text x="5" y="25" '
         'font-family="DejaVu Serif" font-size="12" fill="#264">Curlew Ωß</text></svg>'
@@ -204,7 +228,7 @@ def letters(kind: str, tmp_path: Path) -> bytes:
 
 
 @pytest.mark.parametrize(("kind", "said"), [
-    ("truetype", "TrueType"), ("type1c", "Type 1C"), ("composite", "CID"),
+    ("truetype", "TrueType"), ("type1", "Type 1 "), ("type1c", "Type 1C"), ("composite", "CID"),
 ])
 def test_outlined_text_looks_as_pdfium_draws_the_live_text(kind: str, said: str, tmp_path: Path) -> None:
     """Source: PDFium; pdffonts for the kind. Wanted: a mean of 1 of 255, and 50 in any square mm."""
@@ -237,7 +261,7 @@ def test_outlined_strokes_look_as_pdfium_draws_the_live_ones(state: str) -> None
     assert mean <= 1 and square <= 50, (mean, square)
 
 
-@pytest.mark.parametrize("how", ["run-on", "mirror", "stretch"])
+@pytest.mark.parametrize("how", ["", "run-on", "mirror", "stretch"])
 @pytest.mark.parametrize(("colour", "inks"), [
     ("0.8 0 0.3 0.1 k", SPOTS), ("/Z cs 0.6 scn", {"K": "Kiss Cut", "Z": "Gold"}),
 ])
@@ -289,6 +313,20 @@ def test_a_picture_goes_on_without_a_step_at_the_edge() -> None:
     row = cyan[middle, int(50 * PPI / 25.4) : int(92.5 * PPI / 25.4)]
     inside = np.abs(np.diff(row[: int(38 * PPI / 25.4)])).max()
     assert np.abs(np.diff(row)).max() <= inside + 1 and row.min() > 0
+
+
+def test_texture_goes_on_as_texture_and_does_not_smear() -> None:
+    """Source: Ghostscript's plates. What is added varies as much as what lies beside it."""
+    noise = np.random.default_rng(8).integers(0, 256, (300, 300, 4)).astype(np.uint8)
+    image = b"<< /Type /XObject /Subtype /Image /Width 300 /Height 300 /BitsPerComponent 8 /ColorSpace /DeviceCMYK " \
+        b"/Length %d >>\nstream\n%s\nendstream" % (noise.nbytes, noise.tobytes())
+    data = write(Drawing(f"q {circle(50, 50, 40.5)} W n 100 0 0 100 0 0 cm /P Do Q " + KISS, inks=SPOTS,
+                         objects=(image,), extra_resources="/XObject << /P 20 0 R >>"))
+    cyan = by_ink(mended(data, "extend-bleed", distance_mm=3).artwork.data)["Cyan"].astype(float)
+    rows, columns = np.indices(cyan.shape)
+    away = np.hypot((columns + 0.5) * 25.4 / PPI - 50, (cyan.shape[0] - rows - 0.5) * 25.4 / PPI - 50)
+    added, beside = cyan[(away > 41) & (away < 42.8)], cyan[(away > 36) & (away < 39)]
+    assert added.std() > 0.9 * beside.std() and abs(added.mean() - beside.mean()) < 12
 
 
 def test_dots_of_no_length_are_drawn_by_their_caps() -> None:

@@ -1,7 +1,10 @@
 """Mends through the API: one with its settings, all that are safe at once, and what is set aside."""
 
+import io
+
 import pytest
 from jobs import models
+from PIL import Image
 
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
@@ -76,3 +79,87 @@ def test_a_colour_that_is_pointed_at_becomes_a_line(shop: Person) -> None:
     after = shop.get(address(job)).json()
     assert [line["role"] for line in after["seen"]["lines"]] == ["kiss-cut"]
     assert "Makes 1 path the kiss cut" in after["revisions"][1]["said"]
+
+
+def test_what_was_made_a_line_once_is_remembered_for_the_customer_and_needs_nobody_again(shop: Person) -> None:
+    """The second file of the same customer, and one that was there before, are mended in one press."""
+    drawn = [write(Drawing(GROUND + f"0 1 0 0 K 0.1 w {circle(50, 50, r)} S ")) for r in (40, 39, 38)]
+    wanted = {"order": {"roles": ["kiss-cut"]}, "customer": "Tern & Tide"}
+    jobs = [take_in(shop, data, f"{i}.pdf") for i, data in enumerate(drawn)]
+    for job in jobs[:2]:
+        shop.patch(address(job), wanted, content_type=JSON)
+    first = shop.get(address(jobs[0])).json()
+    (missing,) = [f for f in first["findings"] if f["id"] == "line.missing"]
+    (offered,) = missing["mends"]
+    assert "CMYK 0, 100, 0, 0 %" in offered["label"] and first["safe_mends"] == []
+    shop.post(f"{address(jobs[0])}/mends", {"kind": "assign-role", "settings": offered["settings"]}, content_type=JSON)
+    assert models.Customer.objects.get(name="Tern & Tide").known == {"colour:0 1 0 0": "kiss-cut"}
+    shop.patch(address(jobs[2]), wanted, content_type=JSON)
+    for job in jobs[1:]:
+        seen = shop.get(address(job)).json()
+        assert seen["current"] and seen["safe_mends"] == [offered["label"]]
+        assert shop.post(f"{address(job)}/mends/safe").status_code == 200
+        assert [line["role"] for line in shop.get(address(job)).json()["seen"]["lines"]] == ["kiss-cut"]
+
+
+# -- history, previews, pointing -----------------------------------------------------------------------
+
+
+def test_any_revision_can_be_gone_to_and_a_mend_there_begins_a_branch(shop: Person) -> None:
+    job = take_in(shop, WRONG)
+    shop.post(f"{address(job)}/mends", {"kind": "rename", "settings": {"ink": "Kis Cut", "to": "Kiss Cut"}},
+              content_type=JSON)
+    shop.post(f"{address(job)}/mends", {"kind": "hairline", "settings": {}}, content_type=JSON)
+    assert shop.post(f"{address(job)}/revisions/2/take").status_code == 200
+    shop.post(f"{address(job)}/mends", {"kind": "close-line", "settings": {}}, content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert [(r["number"], r["parent"]) for r in after["revisions"]] == [(1, 0), (2, 1), (3, 2), (4, 2)]
+    assert after["revision"] == 4 and after["current"]
+    assert [r["steps"][0]["kind"] for r in after["revisions"][1:]] == ["rename", "hairline", "close-line"]
+    shop.post(f"{address(job)}/revisions/3/take")
+    assert shop.get(address(job)).json()["revision"] == 3
+    for wrong in (3, 9):
+        assert shop.post(f"{address(job)}/revisions/{wrong}/take").status_code == 409
+    assert "Went to revision 3" in shop.get(address(job)).json()["log"][0]["what"]
+
+
+def test_a_mend_can_be_looked_at_before_it_is_done_and_the_job_stays_as_it_is(shop: Person) -> None:
+    job = take_in(shop, COLOURED)
+    body = {"kind": "to-cmyk", "settings": {}, "version": job["version"], "revision": 1}
+    begun = shop.post(f"{address(job)}/previews", body, content_type=JSON).json()
+    done = shop.get(f"/api/works/{begun['id']}").json()
+    assert done["state"] == "done" and "CMYK" in done["result"]["said"] and done["result"]["places"]
+    assert done["result"]["proof"]["lines_moved_mm"] == 0
+    after = shop.get(address(job)).json()
+    assert after["revision"] == 1 and len(after["revisions"]) == 1 and after["current"]
+    part = "x0=0&y0=0&x1=80&y1=80&ppi=30"
+    seen = shop.get(f"{address(job)}/picture?{part}&preview={begun['id']}")
+    before = shop.get(f"{address(job)}/picture?{part}")
+    assert seen.status_code == 200 and seen.content[:4] == b"\x89PNG" and seen.content != before.content
+    apart = Image.open(io.BytesIO(shop.get(f"{address(job)}/apart?before=1&preview={begun['id']}").content))
+    middle, corner = (apart.getpixel((apart.width * at // 100, apart.height * at // 100)) for at in (50, 2))
+    assert corner == (255, 255, 255) and middle != corner
+    same = Image.open(io.BytesIO(shop.get(f"{address(job)}/apart?before=1&after=1").content))
+    assert same.getextrema() == ((255, 255),) * 3
+    assert shop.get(f"{address(job)}/apart?before=7").status_code == 404
+    other = take_in(shop, WRONG, "other.pdf")
+    assert shop.get(f"{address(other)}/picture?{part}&preview={begun['id']}").status_code == 404
+    stale = shop.post(f"{address(job)}/previews", {**body, "revision": 3}, content_type=JSON)
+    assert stale.status_code == 409
+
+
+def test_what_lies_at_a_place_is_told_with_what_can_be_done_to_just_that(shop: Person) -> None:
+    inner = circle(60, 50, 3)
+    job = take_in(shop, write(Drawing(GROUND + line_in(f"{circle(50, 50, 40)} {inner}"))))
+    things = shop.get(f"{address(job)}/at?x=50&y=40&within=0.5").json()
+    assert [t["kind"] for t in things] == ["contour", "path", "contour"]
+    assert things[0]["words"].startswith("Inner contour of the kiss cut: 28.3 mm²") and things[0]["outline"][0] == "M"
+    assert things[1]["words"] == "Shape in colour CMYK 100, 0, 0, 0 %"
+    assert things[1]["alike"] == "1 object in the colour CMYK 100, 0, 0, 0 %"
+    (drop,) = [m for m in things[0]["mends"] if m["kind"] == "drop-inner"]
+    shop.post(f"{address(job)}/mends", {"kind": drop["kind"], "settings": drop["settings"]}, content_type=JSON)
+    after = shop.get(address(job)).json()
+    assert [line["contours"] for line in after["seen"]["lines"]] == [1]
+    kinds = {m["kind"] for m in things[1]["mends"]}
+    assert {"assign-role", "recolour", "build-white"} <= kinds
+    assert shop.get(f"{address(job)}/at?x=-40&y=-40").json() == []

@@ -99,11 +99,16 @@ class JobChange(Change):
         return self.dict(exclude_unset=True, exclude={"version"})
 
 
-class StepAsked(Change):
-    """A mend with its settings, on the revision that the person has seen."""
+class MendGiven(Schema):
+    """A mend with its settings."""
 
     kind: Key
     settings: Annotated[dict[Key, Key | Number | Listed], Field(max_length=50)] = {}
+
+
+class StepAsked(Change, MendGiven):
+    """A mend with its settings, on the revision that the person has seen."""
+
     revision: Annotated[int, Field(ge=0)]
 
 

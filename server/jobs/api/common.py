@@ -6,12 +6,12 @@ from urllib.parse import quote
 from django.db.models import Model, QuerySet
 from django.http import HttpRequest, HttpResponse
 
-from horismos.errors import NotFound
+from horismos.errors import ChangedMeanwhile, NotFound
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
 
-__all__ = ["download", "find", "find_job", "picture", "whole"]
+__all__ = ["download", "find", "find_job", "picture", "same_revision", "whole"]
 
 Row = TypeVar("Row", bound=Model)
 
@@ -36,6 +36,16 @@ def find_job(job_id: int) -> models.Job:
 def whole(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
     return job_shown(find_job(job_id), may_waive(request.user))
+
+
+def same_revision(job: models.Job, number: int) -> None:
+    """Raise ChangedMeanwhile where a job is at another revision than the person has looked at."""
+    now = job.revision.number if job.revision else 0
+    if now != number:
+        raise ChangedMeanwhile(
+            f"“{job.name}” is at revision {now} by now, and you had looked at {number}.",
+            "Look at it as it is now, then ask again.",
+        )
 
 
 def picture(png: bytes, immutable: bool = True) -> HttpResponse:

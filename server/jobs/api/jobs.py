@@ -11,22 +11,19 @@ from ninja.params import functions as given_by
 from ninja.params.functions import Query
 
 from horismos.cutting import DEFAULT_TOOLS, Tool
-from horismos.errors import ChangedMeanwhile, HorismosError, NothingToDo, NotReady, StopsOpen
-from horismos.mending import step_from
+from horismos.errors import HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from horismos.sheet import Layout
-from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.api.bodies import AnswersGiven, Change, JobChange, ReleaseAsked, SafeAsked, StepAsked
-from jobs.api.common import find, find_job, whole
+from jobs.api.bodies import AnswersGiven, JobChange, ReleaseAsked
+from jobs.api.common import find, find_job, same_revision, whole
 from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of
 from jobs.store.apart import ask
 from jobs.store.cases import key_of
 from jobs.store.changing import changing
-from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of, keep_parts
 from jobs.store.taking_in import keep_answers, new_job, unlocked
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
@@ -191,60 +188,13 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
         job.tools.update_or_create(role=tool.role.value, defaults={"data": values})
 
 
-def _same_revision(job: models.Job, number: int) -> None:
-    now = job.revision.number if job.revision else 0
-    if now != number:
-        raise ChangedMeanwhile(
-            f"“{job.name}” is at revision {now} by now, and you had looked at {number}.",
-            "Look at it as it is now, then ask again.",
-        )
-
-
-@router.post("/jobs/{job_id}/mends", response=WorkShown)
-def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
-    """Carry out a mend as a new revision."""
-    step = step_from({**body.settings, "mend": body.kind})
-    with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
-        _same_revision(change.job, body.revision)
-        change.done(step.label)
-        return work_shown(begin(change.job, models.WorkKind.MEND, {**step.to_json()}))
-
-
-@router.post("/jobs/{job_id}/mends/safe", response=WorkShown)
-def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
-    """Carry out every mend that needs no decision as one new revision."""
-    with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
-        _same_revision(change.job, body.revision)
-        report = found_of(change.job).report
-        if report is None or not safe_steps(report, decisions_of(change.job)):
-            raise NothingToDo("Nothing can be mended without a person.", "Look at the findings one by one.")
-        change.done("Mend all that is safe")
-        return work_shown(begin(change.job, models.WorkKind.MEND, {"safe": True}))
-
-
-@router.post("/jobs/{job_id}/undo", response=WorkShown)
-def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
-    """Go back to the revision before; the one left stays in the store."""
-    with changing(job_id, body.version, request.user.pk) as change:
-        job = change.job
-        must_rest(job)
-        if job.revision is None or job.revision.parent is None:
-            raise NothingToDo("There is nothing to undo: this is the file as it came.")
-        left, job.revision = job.revision, job.revision.parent
-        job.save(update_fields=["revision"])
-        change.done(f"Undid revision {left.number}: {left.said}")
-        return work_shown(begin(job, models.WorkKind.ANALYSE))
-
-
 @router.post("/jobs/{job_id}/release", response=WorkShown)
 def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
     """Write the package of the revision by the report that the person saw; refused while a stop is open."""
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
         must_rest(job)
-        _same_revision(job, body.revision)
+        same_revision(job, body.revision)
         now, row = key_of(job), job_row(job)
         if not body.found == now == found_of(job).key:
             said = "The report that you saw is not about the job as it stands now."

@@ -18,7 +18,7 @@ from jobs.api.common import find_job, picture
 from jobs.store.analyses import plates_file, plates_of
 from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
-from jobs.store.pictures import page_picture, picture_of
+from jobs.store.pictures import apart_of, page_picture, picture_of
 
 __all__ = ["router"]
 
@@ -35,18 +35,35 @@ SECTION = TypeAdapter(SectionShown)
 @router.get("/jobs/{job_id}/picture")
 def part(
     request: HttpRequest, job_id: int, x0: Place, y0: Place, x1: Place, y1: Place, ppi: Ppi,
-    view: str = "art", revision: int = 0,
+    view: str = "art", revision: int = 0, preview: int = 0,
 ) -> HttpResponse:
-    """A part of a view of a revision (mm) as PNG, at most so many pixels."""
+    """A part of a view of a revision (mm), or of what a preview gave, as PNG, at most so many pixels."""
     job = find_job(job_id)
     if not (x1 > x0 and y1 > y0):
         raise HttpError(400, "That is no area of the page.")
     if math.ceil((x1 - x0) * ppi / MM_PER_INCH) * math.ceil((y1 - y0) * ppi / MM_PER_INCH) > PICTURE_PIXELS:
         raise HttpError(400, "That picture is too large. Ask for a smaller part.")
-    made = job.revisions.filter(number=revision).first() if revision else job.revision
-    if made is None:
-        raise HttpError(404, "There is no such revision.")
-    return picture(picture_of(job, made, view, (x0, y0, x1, y1), ppi))
+    return picture(picture_of(job, _content(job, revision, preview), view, (x0, y0, x1, y1), ppi))
+
+
+def _content(job: models.Job, revision: int, preview: int = 0) -> str:
+    """What a preview gave, or a revision holds (0: the one that counts), by its content."""
+    if preview:
+        work = job.works.filter(pk=preview, kind=models.WorkKind.PREVIEW, state=models.WorkState.DONE).first()
+        sha256 = str(work.result["sha256"]) if work and work.result else None
+    else:
+        made = job.revisions.filter(number=revision).first() if revision else job.revision
+        sha256 = made.sha256 if made else None
+    if sha256 is None:
+        raise HttpError(404, "There is no such preview." if preview else "There is no such revision.")
+    return sha256
+
+
+@router.get("/jobs/{job_id}/apart")
+def apart(request: HttpRequest, job_id: int, before: int, after: int = 0, preview: int = 0) -> HttpResponse:
+    """The rendered difference of two revisions over the whole page, or of one and a preview: the redder the more."""
+    job = find_job(job_id)
+    return picture(apart_of(job, _content(job, before), _content(job, after, preview)))
 
 
 @router.get("/jobs/{job_id}/pages/{number}")

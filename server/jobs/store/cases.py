@@ -23,9 +23,11 @@ from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
 
-__all__ = ["Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "standing_of", "tools_of"]
+__all__ = [
+    "Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "remember", "standing_of", "tools_of",
+]
 
-CHECKS = 6
+CHECKS = 7
 """Raised when checks change what they say: then nothing is carried over from before."""
 
 
@@ -36,9 +38,31 @@ def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCas
     return StoredCase(
         content_of(job.revision.sha256), order_of(job), destination_of(job), MATERIALS[job.material_id],
         check_sheet or check_sheet_of(job), Layout(**job.layout), tools_of(job), tuple(decisions_of(job)), job.page,
-        _facts(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
+        _facts(job), _known(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
         Kind(job.intake.get("kind", Kind.PDF)),
     )
+
+
+def _known(job: models.Job) -> tuple[tuple[str, str], ...]:
+    """What people have said of the customer's files before, in a settled order."""
+    found = models.Customer.objects.filter(name=job.customer).first() if job.customer else None
+    return tuple(sorted(found.known.items())) if found else ()
+
+
+def remember(job: models.Job, key: str, role: str) -> list[models.Job]:
+    """Keep with the customer of a job which ink, colour or layer a person has made a line.
+
+    Gives the customer's other jobs that are to be looked at again for it: those that are not released.
+    """
+    if not job.customer:
+        return []
+    customer, _ = models.Customer.objects.get_or_create(name=job.customer)
+    if customer.known.get(key) == role:
+        return []
+    customer.known = {**customer.known, key: role}
+    customer.save(update_fields=["known"])
+    others = models.Job.objects.filter(customer=job.customer, releases=None, revision__isnull=False)
+    return list(others.exclude(pk=job.pk))
 
 
 def _facts(job: models.Job) -> JobFacts:
@@ -105,7 +129,8 @@ def key_of(job: models.Job) -> str:
 
 
 def _terms_key(job: models.Job) -> str:
-    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS]
+    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS,
+             _known(job)]
     return _hash(parts)
 
 

@@ -11,40 +11,52 @@ from jobs.store.apart import ask
 from jobs.store.cases import destination_of, pool_key
 from jobs.store.files import content_of, write_whole
 
-__all__ = ["keep_view", "kept_view", "page_picture", "picture_of"]
+__all__ = ["apart_of", "keep_view", "kept_view", "page_picture", "picture_of"]
 
 
-def _path(job: models.Job, revision: models.Revision, view: str) -> Path:
-    key = hashlib.sha256(f"2 {revision.sha256} {job.page} {job.destination_id} {view}".encode()).hexdigest()
+def _path(job: models.Job, sha256: str, view: str) -> Path:
+    key = hashlib.sha256(f"4 {sha256} {job.page} {job.destination_id} {view}".encode()).hexdigest()
     return Path(settings.VAR) / "views" / f"{key}.pdf"
 
 
 def keep_view(job: models.Job, revision: models.Revision, view: str, data: bytes) -> str:
     """Keep a view that was made already; gives the hash of its content."""
-    path = _path(job, revision, view)
+    path = _path(job, revision.sha256, view)
     if not path.exists():
         write_whole(path, data)
     return hashlib.sha256(data).hexdigest()
 
 
-def kept_view(job: models.Job, revision: models.Revision, view: str) -> Path:
-    """The PDF of a view of a revision: ``art``, ``whole``, ``layer-N`` or ``layer-none``.
+def kept_view(job: models.Job, sha256: str, view: str) -> Path:
+    """The PDF of a view of a revision, by its content: ``art``, ``whole``, ``layer-N`` or ``layer-none``.
 
     Raises NotFound for a view that there is none.
     """
-    path = _path(job, revision, view)
+    path = _path(job, sha256, view)
     if not path.exists():
         made: bytes = ask(
-            "pictures:view", content_of(revision.sha256), job.page, destination_of(job), view, key=pool_key(job)
+            "pictures:view", content_of(sha256), job.page, destination_of(job), view, key=pool_key(job)
         )
         write_whole(path, made)
     return path
 
 
-def picture_of(job: models.Job, revision: models.Revision, view: str, area: Bounds, ppi: float) -> bytes:
-    """A part of a view of a revision as PNG. Raises LimitExceeded where drawing it takes too long."""
-    made: bytes = ask("pictures:tile", kept_view(job, revision, view), area, ppi, key=pool_key(job))
+def picture_of(job: models.Job, sha256: str, view: str, area: Bounds, ppi: float) -> bytes:
+    """A part of a view of a revision, by its content, as PNG. Raises LimitExceeded where drawing it takes too long."""
+    made: bytes = ask("pictures:tile", kept_view(job, sha256, view), area, ppi, key=pool_key(job))
     return made
+
+
+def apart_of(job: models.Job, before: str, after: str) -> bytes:
+    """The rendered difference of two revisions, by their content, as PNG; made once and kept."""
+    path = _path(job, before, f"apart {after}").with_suffix(".png")
+    if not path.exists():
+        made: bytes = ask(
+            "pictures:apart", content_of(before), content_of(after), job.page, destination_of(job), key=pool_key(job),
+            what="Comparing the two",
+        )
+        write_whole(path, made)
+    return path.read_bytes()
 
 
 def page_picture(job: models.Job, number: int) -> bytes:

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import count
-from typing import Any
+from typing import Any, BinaryIO
 
 import pikepdf
 from pikepdf import Dictionary, Name
@@ -18,7 +18,10 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.model import Artwork, ContentStream, ImageObject, Page
 from horismos.artwork.read import open_pdf
 
-__all__ = ["Edit", "edit_page", "is_inline", "reopened", "save", "unused_names"]
+__all__ = [
+    "Edit", "edit_page", "is_inline", "reopened", "replaced", "resources_of_run", "save", "save_large", "unused_names",
+    "with_entries",
+]
 
 
 @dataclass(frozen=True)
@@ -30,7 +33,8 @@ class Edit:
     text: bytes
 
 
-def _replaced(data: bytes, edits: Sequence[Edit]) -> bytes:
+def replaced(data: bytes, edits: Sequence[Edit]) -> bytes:
+    """A stream's data with edits carried out. Raises ValueError where two overlap."""
     parts, at = [], 0
     for edit in sorted(edits, key=lambda e: e.start):
         if edit.start < at:
@@ -44,7 +48,7 @@ def _copy(dictionary: Any) -> Any:
     return Dictionary(dictionary) if dictionary is not None else Dictionary()
 
 
-def _with_entries(resources: Any, entries: Mapping[tuple[str, str], Any]) -> Any:
+def with_entries(resources: Any, entries: Mapping[tuple[str, str], Any]) -> Any:
     """A copy of a resource dictionary with entries added; the old one stays as it was."""
     out = _copy(resources)
     fresh: set[str] = set()
@@ -88,8 +92,8 @@ def edit_page(
         todo.setdefault(parent, []).append(Edit(*stream.place, f"\n/{name} Do\n".encode()))
         extra.setdefault(parent, {})[("/XObject", name)] = form
     if 0 in todo:
-        target.Contents = pdf.make_stream(_replaced(page.streams[0].data, todo[0]))
-        target.Resources = _with_entries(inherited(target, "/Resources"), extra[0])
+        target.Contents = pdf.make_stream(replaced(page.streams[0].data, todo[0]))
+        target.Resources = with_entries(inherited(target, "/Resources"), extra[0])
 
 
 def _edited_form(
@@ -97,18 +101,18 @@ def _edited_form(
     entries: Mapping[tuple[str, str], Any],
 ) -> Any:
     original = pdf.get_object(*stream.form)
-    form = pdf.make_stream(_replaced(stream.data, edits))
+    form = pdf.make_stream(replaced(stream.data, edits))
     for key in original.keys():
         if key not in ("/Length", "/Filter", "/DecodeParms", "/Resources"):
             form[key] = original[key]
     own = original.get("/Resources")
     if own is None:
-        own = _resources_of_run(pdf, page, stream.parent)
-    form[Name.Resources] = _with_entries(own, entries)
+        own = resources_of_run(pdf, page, stream.parent)
+    form[Name.Resources] = with_entries(own, entries)
     return form
 
 
-def _resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
+def resources_of_run(pdf: pikepdf.Pdf, page: Page, index: int) -> Any:
     """The resources that a form without its own inherits from the run that draws it."""
     while index > 0:
         own = pdf.get_object(*page.streams[index].form).get("/Resources")
@@ -128,6 +132,11 @@ def save(pdf: pikepdf.Pdf, compress: bool = True) -> bytes:
     out = io.BytesIO()
     pdf.save(out, deterministic_id=True, compress_streams=compress)
     return out.getvalue()
+
+
+def save_large(pdf: pikepdf.Pdf, out: BinaryIO) -> None:
+    """The same, written to an open file: what is made of a large file is not held twice."""
+    pdf.save(out, deterministic_id=True, compress_streams=True)
 
 
 def reopened(artwork: Artwork) -> pikepdf.Pdf:

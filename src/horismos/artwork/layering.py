@@ -16,11 +16,12 @@ from horismos.destinations import Destination
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.paths.box import placed
 from horismos.paths.matrix import inverse
-from horismos.roles import LineRole
+from horismos.roles import InkRole, LineRole
 from horismos.units import HAIRLINE_MM, MM_PER_POINT
 
 __all__ = [
-    "add_layers", "below", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation", "take_layers",
+    "add_layers", "below", "ink_layer", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation",
+    "take_layers",
 ]
 
 def separation(name: Name, role: LineRole) -> Array:
@@ -117,6 +118,13 @@ def line_layer(pdf: pikepdf.Pdf, role: LineRole, destination: Destination) -> An
         Print=Dictionary(Subtype=Name.Print, PrintState=Name.OFF),
         View=Dictionary(ViewState=Name.ON),
     )
+    return layer
+
+
+def ink_layer(pdf: pikepdf.Pdf, role: InkRole, name: str) -> Any:
+    """A layer for white or varnish, with its processing step; it prints."""
+    layer = plain_layer(pdf, name)
+    layer.GTS_Metadata = Dictionary(GTS_ProcStepsGroup=Name("/" + role.facts.step[0]))
     return layer
 
 

@@ -14,3 +14,5 @@ MAX_STREAM_RUNS = 200_000
 MAX_PAGES = 2_000
 MAX_NESTING = 60
 """Arrays and dictionaries inside each other, in content."""
+MAX_PICTURE_PIXELS = 400_000_000
+"""Of a picture that is unpacked to be changed."""

@@ -1,6 +1,7 @@
 """Parts art from lines: the art is the same page without what is meant as a line."""
 
 from collections.abc import Iterable, Sequence
+from pathlib import Path
 
 import pikepdf
 
@@ -8,7 +9,9 @@ from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Artwork, Page, PathObject
 
-__all__ = ["art_alone", "clip_operator", "edits_without", "leave_out", "show_whole", "what_stays"]
+__all__ = [
+    "art_alone", "clip_operator", "edits_without", "leave_out", "show_whole", "what_stays", "write_art_alone",
+]
 
 MOST_KEPT_BYTES = 32_000_000
 """[ours] art above this is made anew when it is wanted again, instead of being held in memory."""
@@ -77,6 +80,14 @@ def art_alone(artwork: Artwork, page: Page, lines: Sequence[Line]) -> bytes:
     if len(art) <= MOST_KEPT_BYTES:
         page.kept[key] = art
     return art
+
+
+def write_art_alone(artwork: Artwork, page: Page, lines: Sequence[Line], path: Path) -> None:
+    """The same, written to a file: for artwork that is too large to be held twice."""
+    with reopened(artwork) as pdf:
+        edit_page(pdf, page, edits_without(lines), {})
+        show_whole(pdf, page)
+        pdf.save(path, static_id=True, compress_streams=False)
 
 
 def show_whole(pdf: pikepdf.Pdf, page: Page) -> None:

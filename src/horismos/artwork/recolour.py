@@ -1,27 +1,33 @@
-"""Sets other colours where a page sets its own: in its content, and in the forms that it draws.
-
-What patterns and Type 3 glyphs set for themselves is not reached; whoever maps colours says what is left.
-"""
+"""Sets other colours where a page sets its own: in its content, in the forms that it draws, in patterns and glyphs."""
 
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import pikepdf
+from pikepdf import Dictionary, Name, Stream
 
 from horismos.artwork.boxes import inherited
-from horismos.artwork.edit import Edit
+from horismos.artwork.edit import Edit, replaced, with_entries
 from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
 from horismos.artwork.ledger import ColourOperator
+from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.model import BLACK, Page, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.read import page_content
 from horismos.artwork.resources import ResourceCache
 from horismos.artwork.unpack import stream_bytes
 from horismos.errors import CannotWrite
+from horismos.paths.matrix import IDENTITY
 
 __all__ = [
-    "ColourOperator", "Mapped", "colour_operators", "colours_at", "recoloured", "repainted",
+    "ColourOperator",
+    "Mapped",
+    "colour_operators",
+    "colours_at",
+    "recolour_within",
+    "recoloured",
+    "repainted",
     "with_long_names",
 ]
 
@@ -125,7 +131,17 @@ def recoloured(pdf: pikepdf.Pdf, page: Page, new: Mapped) -> dict[int, list[Edit
 
     A colour that stays behind one that changed needs its space chosen anew: the other may have chosen one.
     """
-    operators = colour_operators(pdf, page)
+    edits = _edits(colour_operators(pdf, page), new)
+    first = b"".join(
+        text for stroking in (True, False)
+        if (text := new(ColourOperator(0, 0, 0, stroking, BLACK, False, "", None))) is not None
+    )
+    if first:
+        edits.setdefault(0, []).insert(0, Edit(0, 0, first + b" "))
+    return edits
+
+
+def _edits(operators: Sequence[ColourOperator], new: Mapped) -> dict[int, list[Edit]]:
     changes = {i: text for i, one in enumerate(operators) if (text := new(one)) is not None}
     runs = {operators[i].stream for i in changes}
     edits: dict[int, list[Edit]] = {}
@@ -135,10 +151,34 @@ def recoloured(pdf: pikepdf.Pdf, page: Page, new: Mapped) -> dict[int, list[Edit
         elif one.stream in runs and one.name and not one.chooses:
             choose = f" /{one.name} {'CS' if one.stroking else 'cs'} ".encode()
             edits.setdefault(one.stream, []).append(Edit(one.start, one.start, choose))
-    first = b"".join(
-        text for stroking in (True, False)
-        if (text := new(ColourOperator(0, 0, 0, stroking, BLACK, False, "", None))) is not None
-    )
-    if first:
-        edits.setdefault(0, []).insert(0, Edit(0, 0, first + b" "))
     return edits
+
+
+def recolour_within(pdf: pikepdf.Pdf, new: Mapped, resources: Mapping[tuple[str, str], Any]) -> None:
+    """Set other colours in the tiling patterns and Type 3 glyphs of a file that have their own (8.7.3, 9.6.5).
+
+    ``resources`` are added to those that were changed. Forms that these draw keep their colours.
+    """
+    layers, numbers = layers_of(pdf)
+    for obj in list(pdf.objects):
+        if isinstance(obj, Stream) and obj.get("/PatternType") == 1 and obj.get("/PaintType") == 1:
+            _recolour_stream(ResourceCache(numbers, layers), obj, obj, new, resources)
+        elif isinstance(obj, Dictionary) and obj.get("/Subtype") == Name.Type3:
+            glyphs = obj.get("/CharProcs", Dictionary())
+            for key in glyphs.keys():
+                _recolour_stream(ResourceCache(numbers, layers), glyphs[key], obj, new, resources)
+
+
+def _recolour_stream(
+    cache: ResourceCache, stream: Any, owner: Any, new: Mapped, resources: Mapping[tuple[str, str], Any]
+) -> None:
+    """Set other colours in one stream; its resources belong to the pattern or the font."""
+    interpreter = Interpreter(cache, stream_bytes)
+    interpreter.colours = []
+    data = stream_bytes(stream, MAX_PROGRAM_BYTES)
+    interpreter.run(data, owner.get("/Resources"), IDENTITY)
+    edits = _edits(interpreter.colours, new).get(0, [])
+    if edits and interpreter.coloured_glyph:
+        stream.write(replaced(data, edits))
+        if resources:
+            owner.Resources = with_entries(owner.get("/Resources"), resources)

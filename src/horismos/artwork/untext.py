@@ -16,7 +16,7 @@ from horismos.artwork.recolour import colours_at
 from horismos.artwork.scan import TEXT_BLOCK
 from horismos.paths.contour import Contour
 
-__all__ = ["outlined"]
+__all__ = ["outlined", "text_end"]
 
 OPERATOR = re.compile(rb"(Tj|TJ|'|\")[\x00\t\n\f\r ]*$")
 PAINTS = {0: b"f", 1: b"S", 2: b"B"}
@@ -38,14 +38,13 @@ def outlined(
         obj = page.objects[index]
         assert isinstance(obj, TextObject)
         data = page.streams[obj.stream].data
-        block = TEXT_BLOCK.match(data, obj.start)
-        whole = block is not None and block.end() == obj.end
-        end = obj.end if whole else min(at for run, at in ends if run == obj.stream and at >= obj.end)
+        block = _block(page, obj)
+        end = text_end(page, obj, ends)
         if contours:
             path = path_operators(contours, obj.state.ctm)
             paint = b"q " + b" ".join(colours[index]) + b"\n" + path + b" " + PAINTS[obj.rendering_mode % 4] + b" Q "
             behind.setdefault((obj.stream, end), []).append(paint)
-        if whole and block is not None:
+        if block is not None:
             group = 8 if block.group(8) is not None else 9
             edits.setdefault(obj.stream, []).append(Edit(block.start(group), obj.end, _moved(obj) + b" ET "))
         else:
@@ -53,6 +52,19 @@ def outlined(
     for (stream, end), parts in behind.items():
         edits.setdefault(stream, []).append(Edit(end, end, b"\n" + b"".join(parts)))
     return edits
+
+
+def text_end(page: Page, text: TextObject, ends: Sequence[tuple[int, int]]) -> int:
+    """Where the text object ends that a text stands in, of all ``ends`` as stream run and place."""
+    if _block(page, text) is not None:
+        return text.end
+    return min(at for run, at in ends if run == text.stream and at >= text.end)
+
+
+def _block(page: Page, text: TextObject) -> re.Match[bytes] | None:
+    """The whole text object, where the text is all that stands in it."""
+    block = TEXT_BLOCK.match(page.streams[text.stream].data, text.start)
+    return block if block is not None and block.end() == text.end else None
 
 
 def _moved(text: TextObject) -> bytes:

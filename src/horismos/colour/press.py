@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
-__all__ = ["PRESS", "lab_of_cmyk", "shift_of_rgb"]
+__all__ = ["PRESS", "delta_e_of_cmyk", "lab_of_cmyk", "shift_of_rgb"]
 
 PRESS = Path(__file__).parent / "FOGRA39L.icc"
 """[standard] made from the characterisation data FOGRA39L; stands in for a wide-format printer's profile."""
@@ -58,3 +58,9 @@ def shift_of_rgb(rgb: NDArray[np.float64]) -> NDArray[np.float64]:
     printed = _lab(_through(_through(values, "RGB", "CMYK", RELATIVE), "CMYK", "LAB", RELATIVE))
     shift: NDArray[np.float64] = np.sqrt(((wanted - printed) ** 2).sum(axis=1))
     return shift
+
+
+def delta_e_of_cmyk(a: NDArray[np.float64], b: NDArray[np.float64]) -> NDArray[np.float64]:
+    """How far CMYK colours, shape (n, 4) from 0 to 1, are apart on the press: ΔE*ab (CIE 1976), shape (n,)."""
+    apart: NDArray[np.float64] = np.sqrt(((lab_of_cmyk(a * 100) - lab_of_cmyk(b * 100)) ** 2).sum(axis=1))
+    return apart

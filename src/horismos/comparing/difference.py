@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -10,18 +10,23 @@ from numpy.typing import NDArray
 
 from horismos.artwork.lines import Line, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Page
-from horismos.artwork.parting import art_alone
+from horismos.artwork.parting import art_alone, write_art_alone
 from horismos.colour import delta_e
 from horismos.comparing.facets import Facet, touched
 from horismos.destinations import Destination
 from horismos.paths import flatten, greatest_distance, length
 from horismos.paths.box import Bounds
 from horismos.rendering.apart import PageApart
+from horismos.rendering.composite import PageView, Pixels
+from horismos.rendering.raster import RasterView
 
-__all__ = ["UNSEEN", "Difference", "compare", "picture_apart"]
+__all__ = ["LARGE_BYTES", "UNSEEN", "Difference", "compare", "picture_apart"]
 
 UNSEEN = 2.5
 """[ours] ΔE that rounding in a renderer can make; about what an eye can tell side by side."""
+MOST_PIXELS = 1_000_000
+LARGE_BYTES = 64_000_000
+"""[ours] a file that is not held in memory twice."""
 RIM_MM = 0.3
 """[ours] and how far round a place that was named an edge drawn otherwise may show."""
 Places = Mapping[int, Sequence[Bounds]]
@@ -35,7 +40,8 @@ class Difference:
     ``art_mean_delta_e`` are ΔE*ab between the two renderings of the art alone, ``outside_delta_e`` the greatest
     outside the places where a change was meant. ``plates_same`` says that the art is made of the same objects,
     so that its plates are the same bit for bit; then nothing was drawn. ``lines_moved_mm`` is the greatest
-    distance between the lines of before and after. ``before`` and ``after`` count contours by role.
+    distance between the lines of before and after. ``before`` and ``after`` count contours by role. ``later`` is the
+    artwork as it is after it.
     """
 
     facets: frozenset[Facet]
@@ -48,6 +54,7 @@ class Difference:
     after: dict[str, int]
     length_before_mm: float
     length_after_mm: float
+    later: Artwork = field(repr=False, compare=False)
 
     def to_json(self) -> dict[str, Any]:
         """The difference as plain values."""
@@ -73,13 +80,14 @@ def _counts(lines: list[Line]) -> dict[str, int]:
 
 
 def compare(
-    before: Artwork, after: Artwork, destination: Destination, places: Places | None = None
+    before: Artwork, after: Artwork, destination: Destination, places: Places | None = None, repacked: bool = True
 ) -> Difference:
     """Compare all pages of two revisions.
 
-    ``places`` are where the art was meant to change, in mm by page number; None: anywhere.
+    ``places`` are where the art was meant to change, in mm by page number; None: anywhere. ``repacked`` as for
+    ``touched``.
     """
-    facets = touched(before, after, destination)
+    facets = touched(before, after, destination, repacked)
     same = not facets & {Facet.ART, Facet.BOXES}  # how an object is shown is a part of what it is
     most = mean = outside = moved = 0.0
     counts: list[Counter[str]] = [Counter(), Counter()]
@@ -101,7 +109,8 @@ def compare(
             lengths[i] += sum(length(c) for line in lines for c in line.contours)
     facets |= frozenset([Facet.LOOK]) if most > UNSEEN else frozenset()
     return Difference(
-        facets, most, mean, outside, same, moved, dict(counts[0]), dict(counts[1]), lengths[0], lengths[1]
+        facets, most, mean, outside, same, moved, dict(counts[0]), dict(counts[1]), lengths[0], lengths[1],
+        after,
     )
 
 
@@ -110,15 +119,22 @@ Seen = tuple[Artwork, Page, list[Line]]
 
 def picture_apart(before: Seen, after: Seen) -> NDArray[np.float32]:
     """ΔE*ab between the pictures of the art of two pages, by pixel; the later one is fitted to the earlier."""
-    with (
-        PageApart.of_art(art_alone(*before), before[1]) as a,
-        PageApart.of_art(art_alone(*after), after[1]) as b,
-    ):
-        one, ppi = a.overview()
-        shift = _shift(before[1], after[1])
-        x0, y0, x1, y1 = before[1].boxes.media
-        other = b.render((x0 - shift[0], y0 - shift[1], x1 - shift[0], y1 - shift[1]), ppi)
-    return delta_e(one, other)
+    x0, y0, x1, y1 = before[1].boxes.media
+    dx, dy = _shift(before[1], after[1])
+    ppi = PageView.overview_ppi(before[1].boxes, MOST_PIXELS)
+    # One after the other: a heavy page takes room.
+    one = _seen(before, (x0, y0, x1, y1), ppi)
+    return delta_e(one, _seen(after, (x0 - dx, y0 - dy, x1 - dx, y1 - dy), ppi))
+
+
+def _seen(seen: Seen, area: Bounds, ppi: float) -> Pixels:
+    """The art of a page inside an area; of a large file drawn from the disk, by Ghostscript."""
+    artwork, page, lines = seen
+    if len(artwork.data) > LARGE_BYTES:
+        with RasterView.of_file(lambda path: write_art_alone(artwork, page, lines, path), page, ppi) as view:
+            return view.render(area, ppi)
+    with PageApart.of_art(art_alone(artwork, page, lines), page) as apart:
+        return apart.render(area, ppi)
 
 
 def _shift(old: Page, new: Page) -> tuple[float, float]:

@@ -13,6 +13,7 @@ from typing import Any
 
 import pikepdf
 
+from horismos.artwork.append import updated_numbers
 from horismos.artwork.edit import reopened
 from horismos.artwork.lines import Line, line_objects
 from horismos.artwork.model import (
@@ -74,15 +75,18 @@ def changed(before: Artwork, after: Artwork, destination: Destination) -> frozen
     return frozenset(out)
 
 
-def touched(before: Artwork, after: Artwork, destination: Destination) -> frozenset[Facet]:
+def touched(
+    before: Artwork, after: Artwork, destination: Destination, repacked: bool = True
+) -> frozenset[Facet]:
     """The facets in which what is left differs from what there was.
 
     Lines are told by how they run. One that runs as before has to be called, painted and layered as before;
-    one that runs otherwise may not be called, painted or layered as none was.
+    one that runs otherwise may not be called, painted or layered as none was. Without ``repacked`` pixels that are
+    packed otherwise count as others: unpacking them all takes long where they were meant to change anyway.
     """
     if len(before.pages) != len(after.pages):
         return ALL
-    out = _of_files(before, after)
+    out = _of_files(before, after, repacked)
     for old, new in zip(before.pages, after.pages, strict=True):
         lines = line_objects(before, old, destination), line_objects(after, new, destination)
         found = _of_pages(old, new, lines)
@@ -107,13 +111,13 @@ def touched(before: Artwork, after: Artwork, destination: Destination) -> frozen
     return frozenset(out)
 
 
-def _of_files(before: Artwork, after: Artwork) -> set[Facet]:
+def _of_files(before: Artwork, after: Artwork, repacked: bool = True) -> set[Facet]:
     out: set[Facet] = set()
     if _file(before) != _file(after):
         out.add(Facet.FILE)
     if before.layers != after.layers:
         out.add(Facet.LAYERS)
-    if before.data is not after.data and not _same_pixels(before, after):
+    if before.data is not after.data and not _same_pixels(before, after, repacked):
         out.add(Facet.ART)
     return out
 
@@ -243,25 +247,30 @@ def _layer(obj: PaintedObject) -> Said:
     return obj.state.layers, obj.state.visible, obj.state.prints
 
 
-def _same_pixels(before: Artwork, after: Artwork) -> bool:
+def _same_pixels(before: Artwork, after: Artwork, repacked: bool) -> bool:
     """Whether all that holds pixels, patterns, glyphs or masks is the same; packed otherwise it still is."""
-    was, now = _pixels(before), _pixels(after)
-    if was == now:
-        return True
+    numbers = updated_numbers(before.data, after.data)
+    was, now = (_pixels(artwork, numbers) for artwork in (before, after))
+    if was == now or not repacked:
+        return was == now
     return _unpacked(before, was - now) == _unpacked(after, now - was)
 
 
-def _pixels(artwork: Artwork) -> frozenset[bytes]:
-    """A print of everything of that kind, as it stands in the file."""
-    if "pixels" not in artwork.kept:
+def _pixels(artwork: Artwork, numbers: frozenset[int] | None) -> frozenset[bytes]:
+    """A print of everything of that kind, as it stands in the file; of the objects of some numbers, None: of all."""
+    key = ("pixels", numbers)
+    if key not in artwork.kept:
         with reopened(artwork) as pdf:
-            artwork.kept["pixels"] = frozenset(_print(stream) for obj in pdf.objects for stream in _seen_in(obj))
-    found: frozenset[bytes] = artwork.kept["pixels"]
+            artwork.kept[key] = frozenset(
+                _print(stream) for obj in pdf.objects for stream in _seen_in(obj)
+                if numbers is None or stream.objgen[0] in numbers
+            )
+    found: frozenset[bytes] = artwork.kept[key]
     return found
 
 
 def _print(stream: Any) -> bytes:
-    return hashlib.sha256(stream.read_raw_bytes()).digest()
+    return hashlib.blake2b(stream.get_raw_stream_buffer()).digest()
 
 
 def _unpacked(artwork: Artwork, prints: Collection[bytes]) -> frozenset[bytes]:

@@ -1,9 +1,12 @@
 """Changes to artwork. Each says beforehand what it will do, does it, and proves what changed."""
 
+import horismos.mending.art.clear_ground
 import horismos.mending.art.drop_active
+import horismos.mending.art.flatten
 import horismos.mending.art.outlines
 import horismos.mending.art.resample
 import horismos.mending.colour.blacken
+import horismos.mending.colour.limit_ink
 import horismos.mending.colour.overprinting
 import horismos.mending.colour.recolour
 import horismos.mending.colour.to_cmyk
@@ -32,6 +35,7 @@ import horismos.mending.page.mirror
 import horismos.mending.page.scale
 import horismos.mending.page.set_boxes
 import horismos.mending.page.turn
+import horismos.mending.white.build_white
 import horismos.mending.white.choke_white  # noqa: F401
 from horismos.mending.engine.recipe import Recipe
 from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from

@@ -10,6 +10,8 @@ import mmap
 import tempfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from types import TracebackType
+from typing import Self
 
 import numpy as np
 from PIL import Image
@@ -45,16 +47,23 @@ def _heavy(page: Page) -> list[ImageObject]:
 class RasterView:
     """One page of a PDF in a file of pixels; to be asked as a PageView. Takes its file away at the end."""
 
-    def __init__(self, data: bytes, page: Page, cancelled: Callable[[], bool] = lambda: False) -> None:
+    def __init__(
+        self, data: bytes | Callable[[Path], None], page: Page, cancelled: Callable[[], bool] = lambda: False,
+        most_ppi: float = PPI,
+    ) -> None:
+        """``data`` is the file, or what writes it to a path."""
         self.boxes = page.boxes
         x0, y0, x1, y1 = page.boxes.media
         whole = (x1 - x0) * (y1 - y0) / MM_PER_INCH**2
-        ppi = min(PPI, math.sqrt(MOST_PIXELS / max(whole, 1e-6)))
+        ppi = min(most_ppi, math.sqrt(MOST_PIXELS / max(whole, 1e-6)))
         inks = not any(o.additive for o in _heavy(page))
         self._folder = tempfile.TemporaryDirectory()
         here = Path(self._folder.name)
         try:
-            (here / "in.pdf").write_bytes(data)
+            if callable(data):
+                data(here / "in.pdf")
+            else:
+                (here / "in.pdf").write_bytes(data)
             ghostscript(
                 [f"-sDEVICE={'pamcmyk32' if inks else 'ppmraw'}", f"-r{ppi:.4f}", f"-dMaxBitmap={AT_ONCE_BYTES}",
                  "-dGraphicsAlphaBits=4", "-dTextAlphaBits=4", "-sOutputFile=out", "in.pdf"],
@@ -66,6 +75,19 @@ class RasterView:
             raise
         # What came out, not what was asked for: Ghostscript rounds to whole pixels.
         self.per_mm = self._pixels.shape[1] / (x1 - x0), self._pixels.shape[0] / (y1 - y0)
+
+    @classmethod
+    def of_file(cls, write: Callable[[Path], None], page: Page, ppi: float) -> "RasterView":
+        """A view of a file that is only ever on the disk, no finer than a resolution."""
+        return cls(write, page, most_ppi=ppi)
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.close()
 
     def render(self, area: Bounds, ppi: float) -> Pixels:
         """The part of the page inside ``area`` (mm) at a resolution, on white; as PageView.render."""

@@ -9,7 +9,7 @@ from PIL import Image, ImageDraw
 
 from horismos.artwork.lines import line_objects
 from horismos.artwork.model import Artwork, Page
-from horismos.artwork.parting import art_alone
+from horismos.artwork.sorting import colour_on_white
 from horismos.destinations import Destination
 from horismos.looks import INK, LOOK, NOTE, STOP, rgb
 from horismos.paths import flatten
@@ -35,7 +35,7 @@ class Evidence:
     def __init__(self, artwork: Artwork, page: Page, destination: Destination) -> None:
         lines = line_objects(artwork, page, destination)
         self.page = page
-        self._view = PageApart.of_art(art_alone(artwork, page, lines), page)
+        self._view = PageApart.of_art(colour_on_white(artwork, page, lines, destination), page)
         self._drawn = [(line.role, flatten(c, 0.05)) for line in lines for c in line.contours]
 
     def __enter__(self) -> Self:

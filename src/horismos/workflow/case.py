@@ -40,7 +40,7 @@ class Case:
     """A job: its artwork as read, what was asked for, where it goes, and what people decided.
 
     ``material`` is None where nobody said one. ``tools`` are the job's own settings, where they differ from
-    the shipped ones.
+    the shipped ones. ``known`` is what people have said of this customer's files before, as in ``Terms``.
     """
 
     artwork: Artwork
@@ -53,6 +53,7 @@ class Case:
     decisions: tuple[Decision, ...] = ()
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)
+    known: tuple[tuple[str, str], ...] = ()
 
     @property
     def page(self) -> Page:
@@ -69,7 +70,7 @@ class Case:
     @cached_property
     def terms(self) -> Terms:
         """What the check goes by."""
-        return Terms(self.order, self.destination, self.check_sheet, self.material)
+        return Terms(self.order, self.destination, self.check_sheet, self.material, self.known)
 
     @property
     def media(self) -> Material:

@@ -10,9 +10,10 @@ from horismos.comparing.facets import changed
 from horismos.errors import CannotRead, CannotWrite, NothingToDo
 from horismos.mending import Mended, Step, offered, offers, registered
 from horismos.mending import mend as mend_artwork
+from horismos.mending.lines.assign_role import to_remember
 from horismos.workflow.case import Case, Progress
 
-__all__ = ["Course", "mend", "mend_all", "mend_safely", "safe_steps"]
+__all__ = ["Course", "mend", "mend_all", "mend_safely", "safe_steps", "to_remember"]
 
 MOST_ROUNDS = 3
 """[ours] what is safe may bring to light something else that is safe to mend."""

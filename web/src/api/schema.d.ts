@@ -192,6 +192,26 @@ export interface paths {
         patch: operations["jobs_api_jobs_change"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Release
+         * @description Write the package of the revision by the report that the person saw; refused while a stop is open.
+         */
+        post: operations["jobs_api_jobs_release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/mends": {
         parameters: {
             query?: never;
@@ -205,7 +225,7 @@ export interface paths {
          * Mend
          * @description Carry out a mend as a new revision.
          */
-        post: operations["jobs_api_jobs_mend"];
+        post: operations["jobs_api_mends_mend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -225,7 +245,7 @@ export interface paths {
          * Mend Safely
          * @description Carry out every mend that needs no decision as one new revision.
          */
-        post: operations["jobs_api_jobs_mend_safely"];
+        post: operations["jobs_api_mends_mend_safely"];
         delete?: never;
         options?: never;
         head?: never;
@@ -245,14 +265,14 @@ export interface paths {
          * Undo
          * @description Go back to the revision before; the one left stays in the store.
          */
-        post: operations["jobs_api_jobs_undo"];
+        post: operations["jobs_api_mends_undo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/release": {
+    "/api/jobs/{job_id}/previews": {
         parameters: {
             query?: never;
             header?: never;
@@ -262,10 +282,50 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Release
-         * @description Write the package of the revision by the report that the person saw; refused while a stop is open.
+         * Preview
+         * @description Carry out a mend to be looked at; the job stays as it is. Its picture is had by the content that it gives.
          */
-        post: operations["jobs_api_jobs_release"];
+        post: operations["jobs_api_mends_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/revisions/{number}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Go back, or on, to any revision; the next mend begins a branch of its own there.
+         */
+        post: operations["jobs_api_mends_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lies At
+         * @description What lies at a place in mm, the topmost first, with what can be done with just that.
+         */
+        get: operations["jobs_api_mends_lies_at"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -441,9 +501,29 @@ export interface paths {
         };
         /**
          * Part
-         * @description A part of a view of a revision (mm) as PNG, at most so many pixels.
+         * @description A part of a view of a revision (mm), or of what a preview gave, as PNG, at most so many pixels.
          */
         get: operations["jobs_api_pictures_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Apart
+         * @description The rendered difference of two revisions over the whole page, or of one and a preview: the redder the more.
+         */
+        get: operations["jobs_api_pictures_apart"];
         put?: never;
         post?: never;
         delete?: never;
@@ -696,6 +776,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipes
+         * @description Every recipe with its versions, and the mends that there are.
+         */
+        get: operations["shelf_recipes_recipes"];
+        put?: never;
+        /**
+         * Save
+         * @description Keep a recipe, or a new version of it, with the right to.
+         */
+        post: operations["shelf_recipes_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Read a JSON file into a draft; nothing is kept yet.
+         */
+        post: operations["shelf_recipes_read_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Take a recipe off the Shelf.
+         */
+        delete: operations["shelf_recipes_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description The last version of a recipe as a JSON file: its name, version and steps.
+         */
+        get: operations["shelf_recipes_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run
+         * @description Run a recipe over jobs: each becomes a new revision, or says why it does not; one does not hold up the others.
+         */
+        post: operations["shelf_recipes_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -880,6 +1064,8 @@ export interface components {
         JobRow: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /** Customer */
@@ -961,7 +1147,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "release" | "rip";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip";
         /**
          * WorkShown
          * @description A piece of work.
@@ -1196,6 +1382,8 @@ export interface components {
         JobShown: {
             /** Id */
             id: number;
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /** Customer */
@@ -1238,8 +1426,6 @@ export interface components {
             layout: {
                 [key: string]: unknown;
             };
-            /** Version */
-            version: number;
             /** Found */
             found: string;
             /** Released */
@@ -1263,6 +1449,8 @@ export interface components {
             findings: components["schemas"]["FindingShown"][];
             /** Safe Mends */
             safe_mends: string[];
+            /** Recipes */
+            recipes: components["schemas"]["RecipeShown"][];
             /** May Waive */
             may_waive: boolean;
             /** Has Edges */
@@ -1536,6 +1724,47 @@ export interface components {
             choices: components["schemas"]["Choice"][];
         };
         /**
+         * RecipeShown
+         * @description A recipe with its last version, what it is bound to, and its older versions, the newest first.
+         */
+        RecipeShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Steps */
+            steps: components["schemas"]["MendShown"][];
+            /** Customers */
+            customers: string[];
+            /** Destinations */
+            destinations: string[];
+            /** Findings */
+            findings: string[];
+            /** Versions */
+            versions: components["schemas"]["RecipeVersionShown"][];
+        };
+        /**
+         * RecipeVersionShown
+         * @description A version of a recipe: its steps, who kept it, when and why.
+         */
+        RecipeVersionShown: {
+            /** Number */
+            number: number;
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Note */
+            note: string;
+            /** Steps */
+            steps: components["schemas"]["MendShown"][];
+        };
+        /**
          * ReleaseShown
          * @description A package that was handed over, with the state of the machines.
          */
@@ -1565,7 +1794,7 @@ export interface components {
         };
         /**
          * RevisionShown
-         * @description A revision of the artwork.
+         * @description A revision of the artwork. ``parent`` is the number of the one that it was made from, 0 for none.
          */
         RevisionShown: {
             /** Id */
@@ -1587,6 +1816,10 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            /** Parent */
+            parent: number;
+            /** Steps */
+            steps: components["schemas"]["MendShown"][];
         };
         /**
          * RipState
@@ -1833,12 +2066,22 @@ export interface components {
             holes?: number | null;
         };
         /**
+         * ReleaseAsked
+         * @description The revision, and the report on it (its ``found``), by which the person releases.
+         */
+        ReleaseAsked: {
+            /** Version */
+            version: number;
+            /** Revision */
+            revision: number;
+            /** Found */
+            found: string;
+        };
+        /**
          * StepAsked
          * @description A mend with its settings, on the revision that the person has seen.
          */
         StepAsked: {
-            /** Version */
-            version: number;
             /** Kind */
             kind: string;
             /**
@@ -1848,6 +2091,8 @@ export interface components {
             settings: {
                 [key: string]: string | number | (number | number[])[];
             };
+            /** Version */
+            version: number;
             /** Revision */
             revision: number;
         };
@@ -1870,16 +2115,26 @@ export interface components {
             version: number;
         };
         /**
-         * ReleaseAsked
-         * @description The revision, and the report on it (its ``found``), by which the person releases.
+         * ThingShown
+         * @description Something at a place: what it is, in words; its box and its outline in mm; and the mends that take it alone.
+         *
+         *     ``kind`` is contour, path, text, image or shading; ``role`` that of a line. ``alike`` says what else is drawn so.
          */
-        ReleaseAsked: {
-            /** Version */
-            version: number;
-            /** Revision */
-            revision: number;
-            /** Found */
-            found: string;
+        ThingShown: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Alike */
+            alike: string;
+            /** Role */
+            role: string | null;
+            /** Box */
+            box: number[];
+            /** Outline */
+            outline: string;
+            /** Mends */
+            mends: components["schemas"]["MendShown"][];
         };
         /**
          * Settle
@@ -2206,6 +2461,146 @@ export interface components {
             note: string;
             /** Job */
             job?: number | null;
+        };
+        /**
+         * MendKnown
+         * @description A mend that there is, with the checks that it answers and its settings.
+         */
+        MendKnown: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Answers */
+            answers: string[];
+            /** Safe */
+            safe: boolean;
+            /** Settings */
+            settings: components["schemas"]["SettingKnown"][];
+        };
+        /**
+         * Recipes
+         * @description Every recipe, the mends that one can be made of, and whether who asks may change them.
+         */
+        Recipes: {
+            /** Recipes */
+            recipes: components["schemas"]["RecipeShown"][];
+            /** Mends */
+            mends: components["schemas"]["MendKnown"][];
+            /** May Edit */
+            may_edit: boolean;
+        };
+        /**
+         * SettingKnown
+         * @description A setting of a mend, as a form shows it. ``most`` is None where there is no upper end.
+         */
+        SettingKnown: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Default */
+            default: string | number | null;
+            /** Unit */
+            unit: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number | null;
+            /** Options */
+            options: string[];
+            /** Optional */
+            optional: boolean;
+        };
+        /**
+         * MendGiven
+         * @description A mend with its settings.
+         */
+        MendGiven: {
+            /** Kind */
+            kind: string;
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
+                [key: string]: string | number | (number | number[])[];
+            };
+        };
+        /**
+         * RecipeDraft
+         * @description A recipe that is being written; under a name that there is it becomes the next version.
+         */
+        RecipeDraft: {
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["MendGiven"][];
+            /**
+             * Customers
+             * @default []
+             */
+            customers: string[];
+            /**
+             * Destinations
+             * @default []
+             */
+            destinations: string[];
+            /**
+             * Findings
+             * @default []
+             */
+            findings: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * RecipeRead
+         * @description A recipe as a file holds it; nothing is kept yet.
+         */
+        RecipeRead: {
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Steps */
+            steps: components["schemas"]["MendShown"][];
+        };
+        /**
+         * RunShown
+         * @description What became of the wish to run a recipe over one job: the work that was begun, or why none was.
+         */
+        RunShown: {
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            work: components["schemas"]["WorkShown"] | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * JobSeen
+         * @description A job, of the version that the person has seen.
+         */
+        JobSeen: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * RunOver
+         * @description The jobs that a recipe is to be run over.
+         */
+        RunOver: {
+            /** Jobs */
+            jobs: components["schemas"]["JobSeen"][];
         };
         /**
          * MoveShown
@@ -2547,7 +2942,33 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs_mend: {
+    jobs_api_jobs_release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_mends_mend: {
         parameters: {
             query?: never;
             header?: never;
@@ -2573,7 +2994,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs_mend_safely: {
+    jobs_api_mends_mend_safely: {
         parameters: {
             query?: never;
             header?: never;
@@ -2599,7 +3020,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs_undo: {
+    jobs_api_mends_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -2625,7 +3046,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_jobs_release: {
+    jobs_api_mends_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -2636,7 +3057,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReleaseAsked"];
+                "application/json": components["schemas"]["StepAsked"];
             };
         };
         responses: {
@@ -2647,6 +3068,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_mends_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_mends_lies_at: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+                within?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingShown"][];
                 };
             };
         };
@@ -2853,6 +3327,31 @@ export interface operations {
                 ppi: number;
                 view?: string;
                 revision?: number;
+                preview?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_pictures_apart: {
+        parameters: {
+            query: {
+                before: number;
+                after?: number;
+                preview?: number;
             };
             header?: never;
             path: {
@@ -3166,6 +3665,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionShown"];
+                };
+            };
+        };
+    };
+    shelf_recipes_recipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipes"];
+                };
+            };
+        };
+    };
+    shelf_recipes_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipes"];
+                };
+            };
+        };
+    };
+    shelf_recipes_read_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeRead"];
+                };
+            };
+        };
+    };
+    shelf_recipes_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipes"];
+                };
+            };
+        };
+    };
+    shelf_recipes_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    shelf_recipes_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunOver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShown"][];
                 };
             };
         };

@@ -39,7 +39,7 @@ def live_text(c: Context) -> Iterator[Hit]:
         )
 
 
-@rule("stroke.live", "note", Facet.ART, Facet.BOXES, unit="strokes")
+@rule("stroke.live", "note", Facet.ART, Facet.BOXES, Facet.GEOMETRY, Facet.NAMES, unit="strokes")
 def live_stroke(c: Context) -> Iterator[Hit]:
     """Art strokes that are not expanded; something to look at where the file is to be scaled.
 
@@ -57,9 +57,12 @@ def live_stroke(c: Context) -> Iterator[Hit]:
 
 
 def _is_to_be_scaled(c: Context) -> bool:
-    """Whether the finished size that was ordered is another one than the page's."""
+    """Whether the finished size that was ordered is neither the cut's nor the page's."""
     wanted = c.order.width_mm, c.order.height_mm
-    return any(w is not None and abs(w - has) > SIZE_MM for w, has in zip(wanted, c.page.size_mm, strict=True))
+    return all(
+        any(w is not None and abs(w - has) > SIZE_MM for w, has in zip(wanted, size, strict=True))
+        for size in c.finished_sizes
+    )
 
 
 SIZE_MM = 0.5

@@ -22,7 +22,7 @@ from horismos.rendering.apart import PageApart
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
-from horismos.roles import InkRole, LineRole
+from horismos.roles import OUTERMOST_FIRST, InkRole, LineRole
 
 __all__ = ["Context"]
 
@@ -42,6 +42,7 @@ class Context:
         self.sheet = terms.sheet
         self.material = terms.material
         self.edge = terms.edge
+        self.said_before = terms.known
         self.limit = 0.0
         self.more: Mapping[str, float] = {}
         self._art = art
@@ -105,6 +106,23 @@ class Context:
     def may_exceed(self, load: float) -> bool:
         """Whether the inks could come to more than so many per cent anywhere; if not, no plate need be made."""
         return not self.printed or most_load(self.counted) > load
+
+    @cached_property
+    def outer_cut(self) -> Bounds | None:
+        """The box in mm of the lines that bound a whole piece; None where there are none."""
+        for role in OUTERMOST_FIRST:
+            if role in self.roles:
+                return union_bounds(bounds(contour) for line in self.roles[role] for contour in line.contours)
+        return None
+
+    @property
+    def finished_sizes(self) -> list[tuple[float, float]]:
+        """What the finished size may be, in mm: that of the outer cut, where there is one, and that of the trim box."""
+        if self.outer_cut is None:
+            return [self.page.size_mm]
+        in_by = 2 * self.page.pulled_in_mm  # a margin for a cut that lands off; the order still means the whole piece
+        x0, y0, x1, y1 = self.outer_cut
+        return [(x1 - x0 + in_by, y1 - y0 + in_by), self.page.size_mm]
 
     @cached_property
     def inks(self) -> list[Ink]:

@@ -8,10 +8,62 @@ from typing import Any
 
 from horismos.checking.engine.check_sheet import CheckSheet, Severity
 from horismos.paths.box import Bounds
+from horismos.roles import LineRole
 
-__all__ = ["Finding", "Hit", "Report", "Severity"]
+__all__ = ["Candidate", "Finding", "Hit", "Report", "Severity"]
 
 MOST_PLACES = 200
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """What may be a line in disguise: by its ``ink``, ``colour`` or ``layer``, with the roles that it may have.
+
+    ``value`` is the name, or the colour's components. ``why`` is what speaks for it, ``sure`` how much, 0 to 1.
+    ``remembered`` says that a person has said so for this customer before.
+    """
+
+    by: str
+    value: str | tuple[float, ...]
+    roles: tuple[LineRole, ...]
+    why: tuple[str, ...] = ()
+    sure: float = 0.0
+    count: int = 0
+    where: tuple[Bounds, ...] = ()
+    remembered: bool = False
+
+    @property
+    def key(self) -> str:
+        """What it is remembered by."""
+        value = self.value if isinstance(self.value, str) else " ".join(f"{v:g}" for v in self.value)
+        return f"{self.by}:{value}"
+
+    @property
+    def words(self) -> str:
+        """What it is, in words."""
+        if isinstance(self.value, str):
+            return f"the {self.by} “{self.value}”"
+        named = ", ".join(f"{v * 100:.0f}" for v in self.value)
+        return f"the colour {'RGB' if len(self.value) == 3 else 'CMYK'} {named} %"
+
+    def to_json(self) -> dict[str, Any]:
+        """The candidate as plain values, with its words."""
+        value = list(self.value) if isinstance(self.value, tuple) else self.value
+        return {
+            "by": self.by, "value": value, "roles": [role.value for role in self.roles], "words": self.words,
+            "why": list(self.why), "sure": round(self.sure, 2), "count": self.count,
+            "where": [[round(v, 3) for v in box] for box in self.where], "remembered": self.remembered,
+        }
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> "Candidate":
+        """A candidate from its plain values."""
+        value = data["value"]
+        return cls(
+            data["by"], value if isinstance(value, str) else tuple(value), tuple(LineRole(r) for r in data["roles"]),
+            tuple(data["why"]), data["sure"], data["count"], tuple((b[0], b[1], b[2], b[3]) for b in data["where"]),
+            data["remembered"],
+        )
 
 
 @dataclass(frozen=True)
@@ -20,7 +72,8 @@ class Hit:
 
     ``measured`` is the worst value, in the unit of the check's limit; None where nothing could be
     measured. The first of ``where`` is the worst place. ``subject`` is the line role, ink or font that it
-    is about. ``severity``, ``limit`` and ``unit`` override those of the check.
+    is about. ``severity``, ``limit`` and ``unit`` override those of the check. ``candidates`` are what may be meant
+    by a line that is missing or unknown; ``asks`` says that only a person knows what is meant.
     """
 
     message: str
@@ -34,6 +87,8 @@ class Hit:
     unit: str | None = None
     inks: Sequence[str] = ()
     wanted: Sequence[str] = ()
+    candidates: Sequence[Candidate] = ()
+    asks: bool = False
 
 
 @dataclass(frozen=True)
@@ -57,6 +112,8 @@ class Finding:
     inks: tuple[str, ...] = ()
     wanted: tuple[str, ...] = ()
     carried: bool = False
+    candidates: tuple[Candidate, ...] = ()
+    asks: bool = False
 
     @property
     def key(self) -> str:
@@ -88,6 +145,8 @@ class Finding:
             "inks": list(self.inks),
             "wanted": list(self.wanted),
             "carried": self.carried,
+            "candidates": [candidate.to_json() for candidate in self.candidates],
+            "asks": self.asks,
         }
 
     @classmethod
@@ -98,6 +157,7 @@ class Finding:
             data["id"], Severity(data["severity"]), data["page"], data["message"], data["detail"], data["measured"],
             data["limit"], data["unit"], data["count"], where, data.get("subject", ""),
             tuple(data.get("inks", ())), tuple(data.get("wanted", ())), data.get("carried", False),
+            tuple(Candidate.from_json(one) for one in data.get("candidates", ())), data.get("asks", False),
         )
 
 

@@ -123,6 +123,7 @@ def _run(a_rule: Rule, context: Context, sheet: CheckSheet) -> Iterator[Finding]
             a_rule.id, hit.severity or severity, context.page.number, hit.message, hit.detail, hit.measured,
             hit.limit if hit.limit is not None else context.limit_of(a_rule.id, limit), hit.unit or a_rule.unit,
             hit.count, tuple(hit.where[:MOST_PLACES]), hit.subject, tuple(hit.inks), tuple(hit.wanted),
+            candidates=tuple(hit.candidates), asks=hit.asks,
         )
 
 

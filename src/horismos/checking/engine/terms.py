@@ -32,12 +32,16 @@ def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
 
 @dataclass(frozen=True)
 class Terms:
-    """The order, where it goes, the check sheet, the material (or None)."""
+    """The order, where it goes, the check sheet, the material (or None).
+
+    ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.
+    """
 
     order: Order
     destination: Destination
     sheet: CheckSheet
     material: Material | None = None
+    known: tuple[tuple[str, str], ...] = ()
 
     @cached_property
     def edge(self) -> EdgeLimits:

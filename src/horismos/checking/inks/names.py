@@ -1,11 +1,13 @@
 """Checks of what lines are called, and whether they are the ones that were ordered."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 
 from horismos.artwork.lines import Line, inks_of_page
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Hit
 from horismos.checking.engine.rules import rule
+from horismos.checking.inks.disguised import candidates
 from horismos.comparing.facets import Facet
 from horismos.names import differences, recognise
 from horismos.roles import InkRole, LineRole
@@ -17,17 +19,32 @@ def near_name(c: Context) -> Iterator[Hit]:
     by_ink: dict[str, list[Line]] = {}
     for line in c.lines:
         by_ink.setdefault(line.ink, []).append(line)
+    numbered = _numbered(c, by_ink)
     for ink, lines in by_ink.items():
         roles = lines[0].roles
         wanted = [c.destination.name_of(role) for role in roles]
         if ink in wanted and len(wanted) == 1:
             continue
-        yield _near(c, ink, roles, wanted, lines)
+        hit = _near(c, ink, roles, wanted, lines)
+        yield replace(hit, asks=True, detail=f"{hit.detail} {TWO_TOOLS}") if ink in numbered else hit
     for spot in inks_of_page(c.artwork, c.page, c.destination):
         if spot.kind == "spot" and isinstance(spot.role, InkRole):
             exact = c.destination.name_of(spot.role)
             if spot.name != exact:
                 yield _near(c, spot.name, (spot.role,), [exact], [])
+
+
+TWO_TOOLS = "Names with different numbers may be two tools of one role: say whether they are one line."
+
+
+def _numbered(c: Context, by_ink: Mapping[str, Sequence[Line]]) -> set[str]:
+    """The names that say one role with different numbers behind them."""
+    by_role: dict[LineRole, set[str]] = {}
+    for ink, lines in by_ink.items():
+        found = recognise(ink, c.destination) if ink else None
+        if found is not None and found.number and lines[0].role is not None:
+            by_role.setdefault(lines[0].role, set()).add(ink)
+    return {ink for inks in by_role.values() if len(inks) > 1 for ink in inks}
 
 
 def _near(
@@ -73,20 +90,28 @@ def same_role(c: Context) -> Iterator[Hit]:
             listed = " and ".join(f"“{name}”" for name in found)
             exact = c.destination.name_of(role)
             lines = [line for name, members in found.items() if name != exact for line in members]
+            several = len(_numbered(c, {name: members for name, members in found.items() if members})) > 1
             yield Hit(
                 f"{listed} all mean {role.words}. {c.destination.title} takes one name for it: “{exact}”.",
                 len(found), len(found), c.places(lines), subject=role.value,
-                inks=[name for name in found if name != exact], wanted=[exact],
+                inks=[name for name in found if name != exact], wanted=[exact], asks=several,
+                detail=TWO_TOOLS if several else "",
             )
 
 
-@rule("line.missing", "stop", Facet.NAMES, unit="roles", scope="piece")
+@rule("line.missing", "stop", Facet.NAMES, Facet.ART, Facet.LAYERS, unit="roles", scope="piece")
 def missing(c: Context) -> Iterator[Hit]:
     """A role that the order wants and the file does not have."""
     possible = {role for line in c.lines for role in line.roles}
     for role in c.order.roles or ():
         if role not in possible:
-            yield Hit(f"A {role.words} was ordered; the file has none.", 1, subject=role.value)
+            found = [one for one in candidates(c) if role in one.roles]
+            perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
+            others = f" Or {' or '.join(one.words for one in found[1:4])}." if len(found) > 1 else ""
+            yield Hit(
+                f"A {role.words} was ordered; the file has none.{perhaps}", 1, subject=role.value, candidates=found,
+                detail=others.strip(), where=found[0].where if found else (),
+            )
 
 
 @rule("line.unordered", "look", Facet.NAMES, Facet.GEOMETRY, unit="roles", scope="piece")

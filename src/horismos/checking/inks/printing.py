@@ -12,11 +12,12 @@ from horismos.artwork.paints import is_additive, paints_of
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
+from horismos.checking.inks.disguised import candidates
+from horismos.checking.inks.heavy import heavy_places
 from horismos.checking.measuring.blacks import rich_black
 from horismos.checking.measuring.whites import vanishes
 from horismos.colour import shift_of_rgb
 from horismos.comparing.facets import Facet
-from horismos.rendering.load import load_places
 from horismos.units import mm_from_points
 from horismos.words import are, plural
 
@@ -28,10 +29,12 @@ def unknown(c: Context) -> Iterator[Hit]:
         known = ink.role is not None or ink.name in c.destination.rip.printing_inks
         if ink.kind == "spot" and not known and ink.name not in ("All", "None"):
             users = [o for o in c.art_objects if _names(o, ink.name)]
+            found = [one for one in candidates(c) if (one.by, one.value) == ("ink", ink.name)]
+            perhaps = f" It may be a cut line: {', '.join(found[0].why)}." if found else ""
             yield Hit(
                 f"“{ink.name}” is a spot ink that {c.destination.title} does not print. "
-                "It will come out in process colours.",
-                1, len(users), [c.place(o) for o in users[:MOST_PLACES]], subject=ink.name,
+                f"It will come out in process colours.{perhaps}",
+                1, len(users), [c.place(o) for o in users[:MOST_PLACES]], subject=ink.name, candidates=found,
             )
 
 
@@ -98,17 +101,10 @@ def _kind(obj: PaintedObject) -> str:
     more={"area": (0.1, "cm²")},
 )
 def load(c: Context) -> Iterator[Hit]:
-    """Total area coverage of the printing inks: the highest, the area above the limit, and where.
-
-    Inside the bleed: marks beyond it are meant to be printed in every ink. What RGB comes to is up to the
-    conversion of the RIP, and not counted: the plates are made a second time without it.
-    """
+    """Total area coverage of the printing inks: the highest, the area above the limit, and where."""
     if not c.may_exceed(c.limit):
         return
-    cut = {ink.name for ink in c.inks if ink.kind == "line"}
-    found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed)
-    if found.above_cm2 > c.more["area"] and len(c.counted) < len(c.printed):
-        found = load_places(c.plates, cut, c.limit, c.page.boxes.bleed, c.plates_without(is_additive))
+    found = heavy_places(c, c.limit, c.more["area"])
     if found.above_cm2 > c.more["area"]:
         yield Hit(
             f"The inks come to {found.highest:.0f} % at the heaviest place, and to more than {c.limit:g} % on "

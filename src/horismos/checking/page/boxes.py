@@ -7,9 +7,7 @@ from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Hit
 from horismos.checking.engine.rules import rule
 from horismos.comparing.facets import Facet
-from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
-from horismos.roles import OUTERMOST_FIRST
 from horismos.units import PLAIN_RATIOS
 
 NESTED_WITHIN_MM = 0.01
@@ -60,13 +58,8 @@ def size(c: Context) -> Iterator[Hit]:
     order = c.order
     if order.width_mm is None and order.height_mm is None:
         return
-    trim = c.page.size_mm
-    candidates = [(trim, "The page")]
-    outer = _outer_cut(c)
-    if outer:
-        in_by = 2 * c.page.pulled_in_mm  # a margin for a cut that lands off; the order still means the whole piece
-        cut = (outer[2] - outer[0] + in_by, outer[3] - outer[1] + in_by)
-        candidates.insert(0, (cut, "The outer cut"))
+    names = ["The outer cut", "The page"][-len(c.finished_sizes) :]
+    candidates = list(zip(c.finished_sizes, names, strict=True))
     wanted = (order.width_mm, order.height_mm)
     off = [(_off(found, wanted), found, what) for found, what in candidates]
     longest = max(w for w in wanted if w is not None)
@@ -78,16 +71,8 @@ def size(c: Context) -> Iterator[Hit]:
     yield Hit(
         f"{what} measures {found[0]:.1f} × {found[1]:.1f} mm; {asked} mm was ordered.{hint}",
         difference,
-        where=[outer or c.page.boxes.trim],
+        where=[c.outer_cut or c.page.boxes.trim],
     )
-
-
-def _outer_cut(c: Context) -> Bounds | None:
-    for role in OUTERMOST_FIRST:
-        lines = c.roles.get(role)
-        if lines:
-            return union_bounds(bounds(contour) for line in lines for contour in line.contours)
-    return None
 
 
 def _off(found: tuple[float, float], wanted: tuple[float | None, float | None]) -> float:

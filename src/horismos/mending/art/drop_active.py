@@ -41,5 +41,5 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 
 register(Mend(
     "drop-active", "Take out what is active", ("file.active",),
-    frozenset([Facet.FILE, Facet.ART, Facet.PAINT, Facet.LAYERS]), (), _say, _do, order=2,
+    frozenset([Facet.FILE, Facet.ART, Facet.PAINT, Facet.LAYERS]), (), _say, _do, order=2, removes=True,
 ))

@@ -1,6 +1,5 @@
 """Draws text and strokes as outlines: what is drawn stays, whatever becomes of the fonts and of the size."""
 
-import math
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -13,6 +12,7 @@ from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.recolour import colours_at
+from horismos.artwork.strokes import stroke_outline
 from horismos.artwork.untext import outlined
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
@@ -20,8 +20,6 @@ from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Said, places_of, register
 from horismos.mending.engine.settings import ROLE
 from horismos.paths.box import Bounds, grow
-from horismos.paths.matrix import inverse, multiply, scale
-from horismos.paths.weld import expanded
 from horismos.words import plural
 
 TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
@@ -183,22 +181,13 @@ def _as_fill(stroke: bytes) -> bytes:
 
 
 def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:
-    """A stroked path as a filled one; its own fill, if it has one, stays below it.
-
-    A pen is round in user space: the outline is made there, at the size that it has on the page.
-    """
+    """A stroked path as a filled one; its own fill, if it has one, stays below it."""
     data = page.streams[obj.stream].data
     path = data[obj.start : obj.path_end]
     state = obj.state
-    a, b, c, d, _, _ = state.ctm
-    k = math.sqrt(abs(a * d - b * c)) or 1.0
-    there, back = multiply(inverse(state.ctm), scale(k)), multiply(scale(1 / k), state.ctm)
-    outline = expanded(
-        [contour.transformed(there) for contour in page.contours(obj)], state.line_width * k, state.line_cap,
-        state.line_join, state.miter_limit, [v * k for v in state.dash[0]], state.dash[1] * k,
-    )
+    outline = stroke_outline(page, obj)
     fill = path + b" h" * obj.closes + (b" f* " if obj.operator.endswith("*") else b" f ") if obj.fills else b" "
-    drawn = path_operators([contour.transformed(back) for contour in outline], state.ctm)
+    drawn = path_operators(outline, state.ctm)
     text = fill + (b" q " + head + b"\n" + drawn + b" f Q " if outline else b"")
     clip = clip_operator(data[obj.path_end : obj.end])
     text += path + clip + b" n " if clip else b""

@@ -1,6 +1,6 @@
 """Takes pixels out of pictures that have far more of them than can be printed."""
 
-import zlib
+import contextlib
 from typing import Any
 
 import numpy as np
@@ -10,9 +10,9 @@ from PIL import Image
 
 from horismos.artwork.edit import is_inline
 from horismos.artwork.model import ImageObject
-from horismos.artwork.spaces import space_of
+from horismos.artwork.pixels import put_samples, samples_of
 from horismos.comparing.facets import Facet
-from horismos.errors import NothingToDo
+from horismos.errors import CannotRead, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register, where
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.words import plural
@@ -58,49 +58,31 @@ def _say(before: Before) -> Said:
 
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
-    found, wanted = _sizes(before), float(before.step["ppi"])
+    found, wanted, count = _sizes(before), float(before.step["ppi"]), 0
     for obj in pdf.objects:
         if isinstance(obj, Stream) and obj.get("/Subtype") == Name.Image and "/ColorSpace" in obj:
             pixels = int(obj["/Width"]), int(obj["/Height"])
             if pixels in found:
-                _reduce(obj, wanted / found[pixels])
+                count += _reduce(pdf, obj, wanted / found[pixels])
+    if not count:
+        raise NothingToDo("The pictures with more pixels are packed in a way that is not unpacked here; they stay.")
 
 
-def _reduce(obj: Any, share: float) -> None:
-    """A picture of eight bits with fewer pixels, each the mean of those that it stands for; others stay."""
-    space = space_of(obj["/ColorSpace"], lambda name: None)
-    plain = int(obj.get("/BitsPerComponent", 8)) == 8 and space.family != "Indexed" and "/Decode" not in obj
-    if not plain or isinstance(obj.get("/Mask"), Array):
-        return
-    width, height, depth = int(obj["/Width"]), int(obj["/Height"]), space.components
-    try:
-        raw = _samples(obj, width, height, depth)
-    except (pikepdf.PdfError, ValueError, NotImplementedError, OSError):
-        return
-    size = max(1, round(width * share)), max(1, round(height * share))
-    planes = [Image.fromarray(raw[..., i]).resize(size, Image.Resampling.BOX) for i in range(depth)]
-    made = np.stack([np.asarray(plane) for plane in planes], axis=2)
-    obj.write(zlib.compress(made.tobytes(), 1), filter=Name.FlateDecode)
-    obj.Width, obj.Height = size
-    if "/DecodeParms" in obj:
-        del obj["/DecodeParms"]
-    mask = obj.get("/SMask")
-    if isinstance(mask, Stream) and int(mask["/Width"]) == width:
-        _reduce(mask, share)
-
-
-def _samples(obj: Any, width: int, height: int, depth: int) -> Any:
-    """The samples of a picture, shape (height, width, depth), as they stand in the file once it is unpacked."""
-    filters = obj.get("/Filter")
-    last = filters[-1] if isinstance(filters, Array) and len(filters) else filters
-    if last == Name.DCTDecode:
-        image = pikepdf.PdfImage(obj).as_pil_image()
-        found = np.asarray(image)
-        found = found[..., None] if found.ndim == 2 else found
-        if found.shape != (height, width, depth):
-            raise ValueError("The picture is not what its dictionary says.")
-        return found
-    return np.frombuffer(obj.read_bytes(), np.uint8)[: width * height * depth].reshape(height, width, depth)
+def _reduce(pdf: pikepdf.Pdf, obj: Any, share: float) -> bool:
+    """A picture with fewer pixels, each the mean of those that it stands for; False for one that cannot be read."""
+    with contextlib.suppress(CannotRead):
+        samples, space, written = samples_of(obj)
+        if space.family == "Lab" or isinstance(obj.get("/Mask"), Array):
+            return False
+        height, width, depth = samples.shape
+        size = max(1, round(width * share)), max(1, round(height * share))
+        planes = [Image.fromarray(samples[..., i]).resize(size, Image.Resampling.BOX) for i in range(depth)]
+        put_samples(obj, np.stack([np.asarray(plane) for plane in planes], axis=2), written)
+        mask = obj.get("/SMask")
+        if isinstance(mask, Stream) and int(mask["/Width"]) == width:
+            _reduce(pdf, mask, share)
+        return True
+    return False
 
 
 register(Mend(

@@ -11,7 +11,7 @@ from horismos.artwork.edit import edit_page, unused_names
 from horismos.artwork.functions import run_function
 from horismos.artwork.model import PROCESS_INKS, Page, Paint, PaintedObject
 from horismos.artwork.paints import paints_of
-from horismos.artwork.recolour import ColourOperator, recoloured
+from horismos.artwork.recolour import ColourOperator, recolour_within, recoloured
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
@@ -87,6 +87,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
         edits = recoloured(pdf, page, new)
         if edits:
             edit_page(pdf, page, edits, resources)
+    recolour_within(pdf, new, resources)
     pdf.remove_unreferenced_resources()  # an ink that is named still has a plate, though an empty one
 
 
@@ -142,6 +143,7 @@ def _do_process(before: Before, pdf: pikepdf.Pdf) -> None:
         edits = recoloured(pdf, page, new)
         if edits:
             edit_page(pdf, page, edits, {})
+    recolour_within(pdf, new, {})
     pdf.remove_unreferenced_resources()
 
 

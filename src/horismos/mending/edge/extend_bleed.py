@@ -23,17 +23,19 @@ from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.edge.tints import tint_pictures
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.tints import tint_pictures
 from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, enclosing_counts, flatten
-from horismos.paths.box import Bounds
+from horismos.paths.box import Bounds, around
 from horismos.rendering.plates import plates
 from horismos.units import MM_PER_INCH
 
 DISTANCE = Setting("distance_mm", Kind.NUMBER, "The bleed that is wanted", 3.0, "mm", 0.1, 50.0)
-HOW = Setting("how", Kind.CHOICE, "How it goes on", "mirror", options=("run-on", "mirror", "stretch"))
+HOW = Setting(
+    "how", Kind.CHOICE, "How it goes on, else as joins best", options=("run-on", "mirror", "stretch"), optional=True
+)
 MOST_PIXELS = 9_000_000
 FINE_PPI = 300.0
 RIM_PX = 2
@@ -42,6 +44,12 @@ ACCURACY_MM = 0.05
 INK = 8
 """[ours] of 255: a place with less of every ink is blank."""
 STRETCHED_MM = 1.0
+FLAT = 1.5
+"""[ours] of 255: tints that vary by no more are one."""
+SMOOTH_MM = 0.3
+"""[ours] what varies within less is texture."""
+JOINT_MM = 1.5
+"""[ours] so far round the joint of what was there and what was added a person looks."""
 Mask = NDArray[np.bool_]
 
 
@@ -90,7 +98,10 @@ def _say(before: Before) -> Said:
     wanted = float(before.step["distance_mm"])
     missing = max(less for *_, less in found)
     count = sum(len(points) for _, _, points, _ in found)
-    how = {"run-on": "runs on as it ends", "mirror": "goes on mirrored", "stretch": "is stretched outwards"}
+    how = {
+        "": "goes on (flat colour as it ends, texture mirrored, smooth changes stretched)",
+        "run-on": "runs on as it ends", "mirror": "goes on mirrored", "stretch": "is stretched outwards",
+    }
     return Said(
         f"Colour {how[str(before.step['how'])]} to {wanted:g} mm outside the cut, where up to {missing:.1f} mm are "
         "missing, in the inks that are there. Inside the cut nothing changes.",
@@ -98,6 +109,10 @@ def _say(before: Before) -> Said:
         lambda: {
             page.number: [tuple(part.bounds) for part in shapely.get_parts(_ring(faces, points, wanted))]
             for page, faces, points, _ in found
+        },
+        lambda: {
+            page.number: around(float(points[0][0]), float(points[0][1]), wanted + JOINT_MM)
+            for page, _, points, _ in found
         },
     )
 
@@ -122,8 +137,10 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry
     covered = ndimage.binary_erosion(stack.max(axis=2) > INK, iterations=RIM_PX, border_value=1)
     if not covered.any():
         raise CannotWrite("There is no colour near the cut to go on with.", "Nothing was changed.")
-    filled = _filled(stack, covered, str(before.step["how"]), per_mm)
-    filled[~_drawn(ring, origin, per_mm, filled.shape[:2])] = 0
+    wanted = _drawn(ring, origin, per_mm, covered.shape)
+    how = str(before.step["how"]) or _best(stack, covered & _near(wanted, per_mm), per_mm)
+    filled = _filled(stack, covered, how, per_mm)
+    filled[~wanted] = 0
     height, width = filled.shape[:2]
     box = (origin[0], origin[1] - height / per_mm, origin[0] + width / per_mm, origin[1])
     drawn, resources = tint_pictures(pdf, [p.ink for p in made], filled, box)
@@ -132,6 +149,29 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry
         for part in shapely.get_parts(ring) if part.geom_type == "Polygon" for r in (part.exterior, *part.interiors)
     ]
     below(pdf, page, outline, drawn, resources)
+
+
+def _near(wanted: Mask, per_mm: float) -> Mask:
+    """What lies within a millimetre of the area to be filled."""
+    out: Mask = ndimage.binary_dilation(wanted, iterations=max(1, round(STRETCHED_MM * per_mm)))
+    return out
+
+
+def _best(stack: NDArray[np.uint8], band: Mask, per_mm: float) -> str:
+    """How what lies at the edge goes on so that no joint is seen.
+
+    Flat colour runs on. Texture is mirrored: stretched it would smear. What changes smoothly is stretched: mirrored
+    it would turn back at the joint.
+    """
+    if not band.any():
+        return "run-on"
+    tints = stack.astype(np.float32)
+    if max(float(np.std(tints[..., i][band])) for i in range(tints.shape[2])) <= FLAT:
+        return "run-on"
+    fine = tints - ndimage.gaussian_filter(tints, (SMOOTH_MM * per_mm, SMOOTH_MM * per_mm, 0))
+    inner = ndimage.binary_erosion(band, iterations=2)
+    rough = float(np.abs(fine[inner]).mean()) if inner.any() else 0.0
+    return "mirror" if rough > FLAT / 2 else "stretch"
 
 
 def _drawn(ring: shapely.Geometry, origin: tuple[float, float], per_mm: float, shape: tuple[int, ...]) -> Mask:

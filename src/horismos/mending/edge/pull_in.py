@@ -1,14 +1,18 @@
 """Moves cuts inwards, as a margin for a cut that lands a little off: what is lost of the art is said."""
 
+import math
+from collections.abc import Iterator, Mapping
+
 import pikepdf
 from pikepdf import Dictionary, String
 
 from horismos.artwork.boxes import PULLED_IN
+from horismos.checking.engine.findings import Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import ROLE, Kind, Setting
+from horismos.mending.engine.settings import ROLE, Kind, Setting, Value
 from horismos.mending.lines.redraw import redraw
 from horismos.mending.lines.shape import SLACK_MM, Reshaping, pages_of, reshaped
 from horismos.paths import enclosing_counts, signed_area
@@ -81,10 +85,25 @@ def _prove(before: Before, difference: Difference) -> None:
         )
 
 
+SPARE_MM = 0.05
+"""[ours] a little more than is missing, so that what is measured on pixels is not measured as less."""
+
+
+def _offer(mend: Mend, finding: Finding) -> Iterator[Mapping[str, Value]]:
+    """As much as is missing, in tenths, where colour ends outside the cut: beside making the colour longer."""
+    if finding.measured is None or (finding.id == "edge.risk" and "bare media" not in finding.message):
+        return
+    missing = math.ceil((finding.limit - finding.measured + SPARE_MM) * 10) / 10
+    if DISTANCE.least <= missing <= MOST_OFFERED_MM:
+        yield {"distance_mm": missing}
+
+
+MOST_OFFERED_MM = 5.0
+"""[ours] a piece that would become smaller by more is another piece."""
 MITRED = 6.0
 """[ours] a corner of a little less than 20° moves six times as far as its sides."""
 register(Mend(
     "pull-in", "Move the {role} inwards by {distance_mm:g} mm", ("edge.bleed", "edge.risk"),
-    frozenset([Facet.GEOMETRY]), (ROLE, DISTANCE), _say, _do, _prove, offer=lambda mend, finding: (), safe=False,
+    frozenset([Facet.GEOMETRY]), (ROLE, DISTANCE), _say, _do, _prove, offer=_offer, safe=False,
     order=95, repeats=True, reveals=True,
 ))

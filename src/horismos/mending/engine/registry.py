@@ -8,8 +8,8 @@ import pikepdf
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.lines import Line, lines_by_role
-from horismos.artwork.model import Artwork, Page, PaintedObject
-from horismos.checking.engine.findings import Finding
+from horismos.artwork.model import Artwork, Page, PaintedObject, TextObject
+from horismos.checking.engine.findings import Candidate, Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
@@ -54,6 +54,9 @@ class Step:
         values: dict[str, Any] = dict(self.settings)
         if "role" in values:
             values["role"] = self.role_words
+        for by in ("ink", "colour", "layer"):
+            if values.get(by):
+                values["what"] = Candidate(by, values[by], ()).words
         return registered()[self.mend].label.format(**values)
 
     def to_json(self) -> dict[str, Any]:
@@ -69,11 +72,13 @@ class Said:
     """What a mend will change: in a sentence, counted, and where the art will look otherwise (mm, by page).
 
     The places are asked for only when it is done: cards say what a mend would do each time that a job is looked at.
+    ``look_at`` is the one place of a page at which a person should look closely, where there is such.
     """
 
     words: str
     changed: Mapping[str, float] = field(default_factory=dict)
     places: Callable[[], Places] = dict
+    look_at: Callable[[], Mapping[int, Bounds]] = dict
 
 
 @dataclass(frozen=True)
@@ -112,10 +117,11 @@ def places_of(before: Before, objects: Mapping[int, Iterable[int]]) -> Places:
 
 
 def where(found: Iterable[tuple[Page, PaintedObject]]) -> Places:
-    """Where objects of pages lie, by page."""
+    """Where objects of pages lie, by page; a text whose letters are not in the file can lie anywhere."""
     out: dict[int, list[Bounds]] = {}
     for page, obj in found:
-        box = bounds_of(page, obj)
+        strange = isinstance(obj, TextObject) and not obj.embedded
+        box = page.boxes.media if strange else bounds_of(page, obj)
         out.setdefault(page.number, []).extend([box] if box else [])
     return out
 
@@ -142,7 +148,8 @@ class Mend:
     NothingToDo where there is nothing to change. ``prove`` raises CannotWrite where the difference is not what
     was said. ``offer`` gives the settings that answer a finding, several where a person has to choose. One that
     ``repeats`` changes something each time that it is done; one that ``reveals`` brings to light what was not
-    checked before, so that new stops after it are no fault of its own.
+    checked before, so that new stops after it are no fault of its own. ``settled`` says that a person has chosen
+    this very step before. One that ``removes`` something from the file must leave no trace of it there.
     """
 
     id: str
@@ -158,6 +165,13 @@ class Mend:
     order: int = 100
     repeats: bool = False
     reveals: bool = False
+    settled: Callable[[Finding, Step], bool] = lambda finding, step: False
+    removes: bool = False
+
+    @property
+    def may_append(self) -> bool:
+        """Whether what it changes may stand behind the old file: nothing large is left there that nobody needs."""
+        return not self.removes and Facet.LOOK not in self.touches
 
 
 _MENDS: dict[str, Mend] = {}
@@ -192,9 +206,9 @@ def step_from(data: object) -> Step:
 
 
 def offers(finding: Finding) -> list[Step]:
-    """The mends that answer a finding, in the order in which they are done."""
+    """The mends that answer a finding: the safe ones first, then in the order in which they are done."""
+    answering = [mend for mend in registered().values() if finding.id in mend.answers]
     return [
         step(mend.id, **settings)
-        for mend in registered().values() if finding.id in mend.answers
-        for settings in mend.offer(mend, finding)
+        for mend in sorted(answering, key=lambda mend: not mend.safe) for settings in mend.offer(mend, finding)
     ]

@@ -1,18 +1,21 @@
 """Says, does and proves one step, or several one after the other."""
 
+import tempfile
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from horismos.artwork.edit import reopened, save
+from horismos.artwork.append import appended
+from horismos.artwork.edit import reopened, save, save_large
 from horismos.artwork.lines import line_objects
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking.engine.findings import Report
-from horismos.comparing.difference import UNSEEN, Difference, compare
+from horismos.comparing.difference import LARGE_BYTES, UNSEEN, Difference, compare
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
-from horismos.errors import CannotWrite
-from horismos.mending.engine.registry import Before, Mend, Step, offers, registered
+from horismos.errors import CannotWrite, NothingToDo
+from horismos.mending.engine.registry import Before, Mend, Places, Step, offers, registered
+from horismos.paths.box import Bounds
 
 __all__ = ["Mended", "mend", "offered", "say"]
 
@@ -31,6 +34,8 @@ class Mended:
     said: str
     changed: Mapping[str, float]
     difference: Difference
+    places: Places
+    look_at: Mapping[int, Bounds]
 
 
 def _before(artwork: Artwork, step: Step, destination: Destination) -> Before:
@@ -58,19 +63,40 @@ def mend(
     chosen = registered()[step.mend]
     before = _before(artwork, step, destination)
     said = chosen.say(before)
-    with reopened(artwork) as pdf:
-        chosen.do(before, pdf)
-        data = save(pdf)
-    after = read_bytes(data)
+    after = read_bytes(_done(chosen, before))
     progress(0.5, "comparing with before")
-    difference = compare(artwork, after, destination, said.places())
+    places = said.places()
+    difference = compare(artwork, after, destination, places, Facet.LOOK not in chosen.touches)
     _as_said(chosen, step, difference)
     chosen.prove(before, difference)
-    return Mended(after, step, said.words, said.changed, difference)
+    return Mended(after, step, said.words, said.changed, difference, places, said.look_at())
+
+
+def _done(chosen: Mend, before: Before) -> bytes:
+    """The file with a mend done to it; the open copy is given back before all of it is held again."""
+    with tempfile.TemporaryFile() as out:
+        with reopened(before.artwork) as pdf:
+            chosen.do(before, pdf)
+            data = appended(pdf, before.artwork) if chosen.may_append else None
+            if data is None and len(before.artwork.data) < LARGE_BYTES:
+                data = save(pdf)
+            if data is None:
+                save_large(pdf, out)
+        if data is None:
+            out.seek(0)
+            data = out.read()
+    return data
 
 
 def _as_said(chosen: Mend, step: Step, difference: Difference) -> None:
-    """Raise CannotWrite where two files differ in something that a mend may not touch, or elsewhere."""
+    """Raise CannotWrite where two files differ in something that a mend may not touch, or elsewhere.
+
+    Raises NothingToDo where they do not differ at all.
+    """
+    if not difference.facets:
+        raise NothingToDo(
+            f"“{step.label}” found nothing that it can change: what is meant is packed in a way not read here."
+        )
     beyond = sorted(facet.words for facet in difference.facets - chosen.touches - REWRITTEN)
     if Facet.GEOMETRY not in chosen.touches and difference.lines_moved_mm > UNMOVED_MM:
         beyond.append(f"where lines run, by {difference.lines_moved_mm:.3f} mm")
@@ -85,14 +111,16 @@ def _as_said(chosen: Mend, step: Step, difference: Difference) -> None:
 def offered(report: Report) -> list[Step]:
     """The mends that answer a report's findings and are safe without a person having to choose.
 
-    A finding that offers one mend in several ways, because two roles are equally near, is left to a person.
+    A finding that offers one mend in several ways, because two roles are equally near, is left to a person, and so
+    is one that asks. What a person has chosen before is not asked again.
     """
     steps: dict[Step, None] = {}
     for finding in report.findings:
-        found = offers(finding)
+        found = [] if finding.asks else offers(finding)
         for one in found:
             alone = sum(other.mend == one.mend for other in found) == 1 or len(finding.wanted) == 1
-            if alone and registered()[one.mend].safe:
+            chosen = registered()[one.mend]
+            if (alone and chosen.safe) or chosen.settled(finding, one):
                 steps.setdefault(one)
     order = list(registered())
     return sorted(steps, key=lambda step: order.index(step.mend))

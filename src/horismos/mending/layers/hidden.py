@@ -63,7 +63,7 @@ TOUCHES = frozenset([Facet.ART, Facet.LAYERS, Facet.LOOK, Facet.NAMES])
 register(Mend(
     "drop-hidden", "Drop hidden art", ("layer.hidden-art",), TOUCHES, (),
     lambda before: _said(before, "Takes {objects} out of the art. What is seen and printed stays as it is."), _drop,
-    safe=False, order=72,
+    safe=False, order=72, removes=True,
 ))
 register(Mend(
     "show-hidden", "Show hidden art", ("layer.hidden-art",), TOUCHES, (),

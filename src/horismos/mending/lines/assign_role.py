@@ -1,14 +1,17 @@
 """Makes what is drawn in an ordinary colour, in some ink or on some layer, the lines of a role."""
 
+from collections.abc import Iterator, Mapping
+
 import pikepdf
 
 from horismos.artwork.edit import Edit, edit_page
 from horismos.artwork.model import Page, Paint, PathObject
 from horismos.artwork.parting import clip_operator
+from horismos.checking.engine.findings import Candidate, Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Places, Said, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Before, Mend, Places, Said, Step, register
+from horismos.mending.engine.settings import Kind, Setting, Value
 from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
@@ -16,7 +19,7 @@ from horismos.roles import LineRole
 from horismos.units import HAIRLINE_MM
 from horismos.words import plural
 
-__all__ = ["in_colour"]
+__all__ = ["in_colour", "to_remember"]
 
 NEAR = 0.004
 """[ours] of 0 to 1: two values nearer than half a step of 8 bits are one colour."""
@@ -73,7 +76,8 @@ def in_ink(paint: Paint, ink: str) -> bool:
 def in_colour(paint: Paint, colour: tuple[float, ...]) -> bool:
     """Whether a paint is a flat colour, given as RGB or CMYK."""
     if len(colour) == 3:
-        values: tuple[float, ...] = paint.values if paint.additive and "RGB" in paint.family else ()
+        rgb = paint.additive and ("RGB" in paint.family or paint.family == "ICCBased")
+        values: tuple[float, ...] = paint.values if rgb else ()
     else:
         tints = dict(paint.inks)
         process = not paint.additive and set(tints) <= {"Cyan", "Magenta", "Yellow", "Black"} and tints
@@ -133,8 +137,32 @@ def _art(obj: PathObject, strokes: bool, fills: bool) -> bytes:
     return b" n "
 
 
+def _offer(mend: Mend, finding: Finding) -> Iterator[Mapping[str, Value]]:
+    """Each candidate in each role that it may have; where a role is missing, in that one."""
+    for one in finding.candidates:
+        for role in one.roles:
+            if finding.id != "line.missing" or role == finding.subject:
+                yield {"role": role.value, one.by: one.value}
+
+
+def _settled(finding: Finding, step: Step) -> bool:
+    return any(
+        one.remembered and one.roles == (step.role,) and step[one.by] == one.value for one in finding.candidates
+    )
+
+
+def to_remember(step: Step) -> tuple[str, str] | None:
+    """What a step says of a customer's files: the key of a candidate, and the role; None for another mend."""
+    if step.mend != "assign-role":
+        return None
+    for by in ("ink", "colour", "layer"):
+        if step[by]:
+            return Candidate(by, step[by], ()).key, str(step["role"])
+    return None
+
+
 register(Mend(
-    "assign-role", "Make it the {role}", ("line.missing", "ink.unknown"),
+    "assign-role", "Make {what} the {role}", ("line.missing", "ink.unknown"),
     frozenset([Facet.PAINT, Facet.NAMES, Facet.ART, Facet.GEOMETRY, Facet.LOOK]), SETTINGS, _say, _do,
-    offer=lambda mend, finding: (), safe=False, order=8, reveals=True,
+    offer=_offer, safe=False, order=8, reveals=True, settled=_settled,
 ))

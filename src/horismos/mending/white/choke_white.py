@@ -20,8 +20,8 @@ from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
-from horismos.paths import Contour, flatten
-from horismos.paths.fit import fit_points
+from horismos.paths import Contour
+from horismos.paths.areas import area_inside, outlines_of
 from horismos.paths.weld import without_overlaps
 from horismos.roles import InkRole
 from horismos.words import plural
@@ -62,10 +62,8 @@ def _choked(before: Before, page: Page) -> New:
                 for part in _too_near(edge, wanted)
             ]
             if taken:
-                area = shapely.make_valid(shapely.Polygon())
-                for contour in contours:
-                    area = area.symmetric_difference(shapely.make_valid(shapely.Polygon(flatten(contour, FINE_MM))))
-                out[i] = _outlines(area.difference(shapely.union_all(taken)))
+                area = area_inside(contours)
+                out[i] = outlines_of(area.difference(shapely.union_all(taken)), WITHIN_MM, SPECK_MM2)
     finally:
         context.close()
     return out
@@ -87,14 +85,6 @@ def _too_near(found: Margin, wanted: float) -> Iterator[shapely.Geometry]:
             yield shapely.LineString(edge[along]).buffer(wanted + SPARE_MM, quad_segs=16)
             outwards = np.concatenate([edge[along], beyond[along][::-1]])
             yield shapely.make_valid(shapely.Polygon(outwards)).buffer(FINE_MM)
-
-
-def _outlines(area: shapely.Geometry) -> list[Contour]:
-    return [
-        fit_points(np.asarray(rim.coords), True, True, WITHIN_MM)
-        for part in shapely.get_parts(area) if part.geom_type == "Polygon" and part.area > SPECK_MM2
-        for rim in (part.exterior, *part.interiors)
-    ]
 
 
 def _found(before: Before) -> dict[int, New]:

@@ -11,7 +11,9 @@ from horismos.destinations import Destination
 from horismos.errors import HorismosError
 from horismos.mending import Step, offers, registered, say
 
-__all__ = ["DecisionShown", "FindingShown", "MendShown", "findings_shown", "report_document", "with_decisions"]
+__all__ = [
+    "DecisionShown", "FindingShown", "MendShown", "findings_shown", "mend_shown", "report_document", "with_decisions",
+]
 
 
 @dataclass(frozen=True)
@@ -70,11 +72,12 @@ def findings_shown(report: Report, artwork: Artwork, destination: Destination) -
         return said[step]
 
     return tuple(
-        _shown(finding, tuple(_mend(step, says(step)) for step in offers(finding))) for finding in report.findings
+        _shown(finding, tuple(mend_shown(step, says(step)) for step in offers(finding))) for finding in report.findings
     )
 
 
-def _mend(step: Step, says: str) -> MendShown:
+def mend_shown(step: Step, says: str = "") -> MendShown:
+    """A step as a button shows it."""
     settings = {key: value for key, value in step.to_json().items() if key != "mend"}
     return MendShown(step.mend, settings, step.label, says, registered()[step.mend].safe)
 

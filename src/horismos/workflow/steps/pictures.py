@@ -8,15 +8,18 @@ from typing import Any
 
 import numpy as np
 
-from horismos.artwork import Artwork, Page, art_alone, line_objects
+from horismos.artwork import Artwork, Page, line_objects
 from horismos.artwork.kinds import Kind
 from horismos.artwork.limits import MAX_PAGES
 from horismos.artwork.read import read_boxes
+from horismos.artwork.sorting import colour_on_white
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.checking import Finding, Report
+from horismos.comparing.difference import picture_apart
 from horismos.destinations import Destination
 from horismos.errors import NotFound
 from horismos.intake import kind_of
+from horismos.looks import STOP, rgb
 from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.png import png_of
@@ -24,16 +27,21 @@ from horismos.workflow.papers import evidence_of
 from horismos.workflow.showing.inks import PlatesShown, section_shown
 from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of
 
-__all__ = ["evidence", "page_picture", "section", "tile", "view"]
+__all__ = ["apart", "evidence", "page_picture", "section", "tile", "view"]
 
 OPEN_PAGES = 6
 SMALL_PIXELS = 40_000
+FULL_DELTA_E = 25.0
+"""[ours] from here on a difference is shown in full red; what is just seen is a light one."""
 Tell = Callable[[float, str], None]
 _open: OrderedDict[Path, PageView] = OrderedDict()
 
 
 def view(content: Content, page_number: int, destination: Destination, name: str, tell: Tell) -> bytes:
-    """The PDF of a view of a page: ``art``, ``whole``, ``layer-N`` or ``layer-none``. Raises NotFound."""
+    """The PDF of a view of a page: ``art``, ``seen`` (with its lines), ``whole``, ``layer-N`` or ``layer-none``.
+
+    Raises NotFound.
+    """
     artwork = artwork_of(content)
     page = artwork.pages[min(page_number, len(artwork.pages)) - 1]
     return _made(artwork, page, destination, name)
@@ -43,7 +51,9 @@ def _made(artwork: Artwork, page: Page, destination: Destination, name: str) -> 
     if name == "whole":
         return page_whole(artwork, page)
     if name == "art":
-        return art_alone(artwork, page, line_objects(artwork, page, destination))
+        return colour_on_white(artwork, page, line_objects(artwork, page, destination), destination)
+    if name == "seen":
+        return colour_on_white(artwork, page, (), destination)
     what, _, number = name.partition("-")
     if what == "layer" and number == "none":
         return layer_alone(artwork, page, None)
@@ -62,6 +72,18 @@ def tile(path: Path, area: Bounds, ppi: float, tell: Tell) -> bytes:
     while len(_open) > OPEN_PAGES:
         _open.popitem(last=False)[1].close()
     return png_of(known.render(area, ppi))
+
+
+def apart(before: Content, after: Content, page_number: int, destination: Destination, tell: Tell) -> bytes:
+    """The rendered difference of the art of two revisions over the media box: white where none, the redder the more."""
+    seen = []
+    for content in (before, after):
+        artwork = artwork_of(content)
+        page = artwork.pages[min(page_number, len(artwork.pages)) - 1]
+        seen.append((artwork, page, line_objects(artwork, page, destination)))
+    far = np.clip(picture_apart(seen[0], seen[1]) / FULL_DELTA_E, 0, 1)[..., None]
+    red = np.array(rgb(STOP), np.float32)
+    return png_of(np.round(255 + far**0.5 * (red - 255)).astype(np.uint8))
 
 
 def page_picture(content: Content, number: int, tell: Tell) -> bytes:

@@ -58,6 +58,7 @@ class StoredCase:
     decisions: tuple[Decision, ...] = ()
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)
+    known: tuple[tuple[str, str], ...] = ()
     taken_in: tuple[tuple[str, str], ...] = ()
     made_from: Kind = Kind.PDF
 

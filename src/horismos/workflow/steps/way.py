@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from horismos.artwork import art_alone
+from horismos.artwork import Artwork
+from horismos.artwork.sorting import colour_on_white
 from horismos.checking import CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.difference import compare
@@ -17,27 +18,33 @@ from horismos.destinations import Destination
 from horismos.errors import HorismosError, NothingToDo
 from horismos.intake import kind_of
 from horismos.intake.pages import unlocked
-from horismos.mending import Step
+from horismos.mending import Recipe, Step
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
 from horismos.simulation import rip as rip_plates
 from horismos.workflow.analyse import Analysis, Earlier, analyse
 from horismos.workflow.analyse import plates_of as plates_of_analysis
 from horismos.workflow.case import Case
+from horismos.workflow.mend import Course, mend_all
 from horismos.workflow.mend import mend as mend_case
 from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
 from horismos.workflow.showing.page import page_seen
+from horismos.workflow.showing.pointed import pointed_at
 from horismos.workflow.showing.sheet import cut_shown, sheet_shown
 from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of, remember
 from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
-__all__ = ["kind", "look", "mend", "mend_safely", "opinion", "release", "rip", "take_in", "try_sheet", "unlock"]
+__all__ = [
+    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "opinion", "pointed", "release", "rip", "take_in",
+    "try_sheet", "unlock",
+]
 
+MOST_PLACES = 50
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
 
@@ -76,7 +83,11 @@ def opinion(content: Content, arrival: Arrival, tell: Tell) -> float:
 
 def _page(case: Case) -> Plain:
     """The page as the stage shows it before anything is checked."""
-    return {"seen": asdict(page_seen(case)), "art": art_alone(case.artwork, case.page, case.lines)}
+    return {"seen": asdict(page_seen(case)), "art": _seen(case)}
+
+
+def _seen(case: Case) -> bytes:
+    return colour_on_white(case.artwork, case.page, case.lines, case.destination)
 
 
 def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] | None, tell: Tell) -> Plain:
@@ -90,7 +101,7 @@ def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] 
     analysis = analyse(case, earlier, lambda share, what: tell(0.05 + share * 0.85, what))
     report = analysis.report
     return {
-        "seen": asdict(page_seen(case)), "art": analysis.art, "report": report.to_json(),
+        "seen": asdict(page_seen(case)), "art": _seen(case), "report": report.to_json(),
         "cards": [asdict(card) for card in findings_shown(report, case.artwork, case.destination)],
         "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
         "edges": _edges(case, analysis.checked.edges), "edges_stand": "edge.risk" in report.carried,
@@ -142,13 +153,24 @@ def _array(made: PlateSet) -> bytes:
 
 
 def mend(stored: StoredCase, step: Step, report: Mapping[str, Any] | None, tell: Tell) -> Plain:
-    """Carry out one step. ``report`` is that of the check of the case as it is, where there is one."""
+    """Carry out one step. ``report`` is that of the check of the case as it is, where there is one.
+
+    ``places`` are where the art was meant to change on the case's page, the largest first; before them the one to
+    look at closely, where there is such.
+    """
     _, done = mend_case(case_of(stored), step, tell, Report.from_json(report) if report else None)
-    sha256 = hashlib.sha256(done.artwork.data).hexdigest()
-    remember(sha256, done.artwork)
+    boxes = sorted(done.places.get(stored.page_number, ()), key=lambda b: -(b[2] - b[0]) * (b[3] - b[1]))
+    close = [done.look_at[stored.page_number]] if stored.page_number in done.look_at else []
     return {
-        "sha256": sha256, "pdf": done.artwork.data, "said": done.said, "proof": done.difference.to_json(),
+        **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(), "steps": [step.to_json()],
+        "places": [[round(v, 3) for v in box] for box in (*close, *boxes[:MOST_PLACES])],
     }
+
+
+def _made(artwork: Artwork) -> Plain:
+    sha256 = hashlib.sha256(artwork.data).hexdigest()
+    remember(sha256, artwork)
+    return {"sha256": sha256, "pdf": artwork.data}
 
 
 def mend_safely(stored: StoredCase, report: Mapping[str, Any] | None, tell: Tell) -> Plain:
@@ -158,12 +180,34 @@ def mend_safely(stored: StoredCase, report: Mapping[str, Any] | None, tell: Tell
     if not course.done:
         why = f" {course.refused[0][1]}" if course.refused else ""
         raise NothingToDo(f"There is nothing that can be mended without a person.{why}")
-    artwork = course.case.artwork
-    sha256 = hashlib.sha256(artwork.data).hexdigest()
-    remember(sha256, artwork)
+    return _course(case, course, "")
+
+
+def mend_by_recipe(stored: StoredCase, recipe: Recipe, tell: Tell) -> Plain:
+    """Carry out a recipe as one change with one proof. Raises NothingToDo where none of its steps did anything."""
+    case = case_of(stored)
+    course = mend_all(case, recipe.steps, tell)
+    if not course.done:
+        why = next((why for _, why in (*course.refused, *course.skipped)), "")
+        raise NothingToDo(f"“{recipe.name}” changed nothing. {why}")
+    return _course(case, course, f"Recipe “{recipe.name}”, version {recipe.version}: ")
+
+
+def _course(case: Case, course: Course, begin: str) -> Plain:
+    """Several mends as one change: what each said, one proof of them all, and what was not done."""
     said = [one.said for one in course.done] + [f"Set aside: {why}" for _, why in course.refused]
-    proof = compare(case.artwork, artwork, case.destination)
-    return {"sha256": sha256, "pdf": artwork.data, "said": " ".join(said), "proof": proof.to_json()}
+    proof = compare(case.artwork, course.case.artwork, case.destination)
+    return {
+        **_made(course.case.artwork), "said": begin + " ".join(said), "proof": proof.to_json(),
+        "steps": [one.step.to_json() for one in course.done],
+        "skipped": [{"label": step.label, "why": why} for step, why in course.skipped],
+        "refused": [{"label": step.label, "why": why} for step, why in course.refused],
+    }
+
+
+def pointed(stored: StoredCase, at: tuple[float, float], within: float, tell: Tell) -> list[Plain]:
+    """What lies at a place in mm, the topmost first."""
+    return [asdict(thing) for thing in pointed_at(case_of(stored), at, within)]
 
 
 def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:

@@ -1,0 +1,105 @@
+"""Mends: carried out, looked at beforehand, undone; the history of revisions; what lies at a place."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from horismos.errors import NothingToDo
+from horismos.mending import step_from
+from horismos.workflow.mend import safe_steps
+from horismos.workflow.showing.findings import MendShown
+from horismos.workflow.showing.pointed import ThingShown
+from jobs import models
+from jobs.api.bodies import Change, SafeAsked, StepAsked
+from jobs.api.common import find_job, same_revision
+from jobs.api.pictures import Place
+from jobs.listing import WorkShown, work_shown
+from jobs.store.analyses import found_of
+from jobs.store.apart import ask
+from jobs.store.cases import case_of, pool_key
+from jobs.store.changing import changing
+from jobs.store.decisions import decisions_of
+from jobs.store.works import begin, must_rest
+
+__all__ = ["router"]
+
+router = Router()
+MOST_WITHIN_MM = 50.0
+
+
+@router.post("/jobs/{job_id}/mends", response=WorkShown)
+def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
+    """Carry out a mend as a new revision."""
+    step = step_from({**body.settings, "mend": body.kind})
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        same_revision(change.job, body.revision)
+        change.done(step.label)
+        return work_shown(begin(change.job, models.WorkKind.MEND, {**step.to_json()}))
+
+
+@router.post("/jobs/{job_id}/mends/safe", response=WorkShown)
+def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
+    """Carry out every mend that needs no decision as one new revision."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        same_revision(change.job, body.revision)
+        report = found_of(change.job).report
+        if report is None or not safe_steps(report, decisions_of(change.job)):
+            raise NothingToDo("Nothing can be mended without a person.", "Look at the findings one by one.")
+        change.done("Mend all that is safe")
+        return work_shown(begin(change.job, models.WorkKind.MEND, {"safe": True}))
+
+
+@router.post("/jobs/{job_id}/undo", response=WorkShown)
+def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
+    """Go back to the revision before; the one left stays in the store."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        must_rest(job)
+        if job.revision is None or job.revision.parent is None:
+            raise NothingToDo("There is nothing to undo: this is the file as it came.")
+        left, job.revision = job.revision, job.revision.parent
+        job.save(update_fields=["revision"])
+        change.done(f"Undid revision {left.number}: {left.said}")
+        return work_shown(begin(job, models.WorkKind.ANALYSE))
+
+
+@router.post("/jobs/{job_id}/previews", response=WorkShown)
+def preview(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
+    """Carry out a mend to be looked at; the job stays as it is. Its picture is had by the content that it gives."""
+    step = step_from({**body.settings, "mend": body.kind})
+    job = find_job(job_id)
+    same_revision(job, body.revision)
+    return work_shown(begin(job, models.WorkKind.PREVIEW, {**step.to_json()}))
+
+
+@router.post("/jobs/{job_id}/revisions/{number}/take", response=WorkShown)
+def take(request: HttpRequest, job_id: int, number: int, body: Change) -> WorkShown:
+    """Go back, or on, to any revision; the next mend begins a branch of its own there."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        must_rest(job)
+        found = job.revisions.filter(number=number).first()
+        if found is None or found == job.revision:
+            what = f"Revision {number} is the one that counts" if found else f"There is no revision {number}"
+            raise NothingToDo(f"{what}.", "Look at the history again.")
+        job.revision = found
+        job.save(update_fields=["revision"])
+        change.done(f"Went to revision {number}: {found.said or 'as it came'}")
+        return work_shown(begin(job, models.WorkKind.ANALYSE))
+
+
+@router.get("/jobs/{job_id}/at", response=list[ThingShown])
+def lies_at(request: HttpRequest, job_id: int, x: Place, y: Place, within: float = 0.5) -> list[ThingShown]:
+    """What lies at a place in mm, the topmost first, with what can be done with just that."""
+    job = find_job(job_id)
+    near = min(max(within, 0.01), MOST_WITHIN_MM)
+    found = ask("way:pointed", case_of(job), (x, y), near, key=pool_key(job), what="Looking what lies there")
+    return [_thing(one) for one in found]
+
+
+def _thing(plain: dict[str, Any]) -> ThingShown:
+    mends = tuple(MendShown(**mend) for mend in plain["mends"])
+    return ThingShown(**{**plain, "box": tuple(plain["box"]), "mends": mends})

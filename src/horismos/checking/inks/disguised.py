@@ -1,0 +1,208 @@
+"""Lines in disguise: what is drawn in an ordinary colour, or under a name in nobody's table, and yet is meant as a cut.
+
+Nothing is taken for a line here: candidates are named, the surest first, with what speaks for each, and a person says.
+"""
+
+import re
+import unicodedata
+from collections.abc import Iterator, Sequence
+from functools import cache, cached_property
+from typing import Any
+
+import numpy as np
+import shapely
+
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.model import PROCESS_INKS, Paint, PaintedObject, PathObject
+from horismos.artwork.paints import paints_of
+from horismos.checking.engine.context import Context
+from horismos.checking.engine.findings import MOST_PLACES, Candidate
+from horismos.names import recognise
+from horismos.paths import Contour, flatten
+from horismos.paths.box import Bounds
+from horismos.roles import TRADE_WORDS, LineRole
+
+__all__ = ["candidates", "roles_in_words"]
+
+HAIRLINE_MM = 0.36
+"""[ours] 1 pt: a stroke that is no wider was not drawn to be seen."""
+MOST_OBJECTS, MOST_NODES = 400, 20_000
+"""[ours] more in one colour are a drawing."""
+COVERED = 0.9
+"""[ours] of the art's area that lies inside what goes round it."""
+HALF = 0.5
+"""[ours] of the box of the art that it has to be as large as: art may run on far beyond a cut."""
+ENOUGH = 0.6
+"""[ours] less speaks for a line than against it."""
+WEIGHTS = {
+    "words": 0.6, "common words": 0.4, "stroke": 0.1, "hairline": 0.15, "closed": 0.1, "round": 0.25, "alone": 0.15,
+    "spot": 0.15, "remembered": 1.0,
+}
+"""[ours] how much each says."""
+COMMON = frozenset(["outline", "contour", "kontur", "contorno", "obrys", "kontura", "score", "fold"])
+"""[ours] words that draughtsmen use as well."""
+WORDS_OF = {
+    "stroke": "a stroke only", "hairline": "as thin as a hair", "closed": "closed",
+    "round": "goes round the art or along its edge", "alone": "nothing else is in it",
+}
+
+
+def _plain(text: str) -> str:
+    """Lower case without accents, words parted by single spaces."""
+    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", unicodedata.normalize("NFKD", text))
+    letters = "".join(c for c in spaced if not unicodedata.combining(c)).replace("ł", "l").replace("Ł", "L")
+    return " ".join(re.findall(r"[^\W\d_]+", letters.casefold()))
+
+
+@cache
+def _trade() -> tuple[tuple[str, frozenset[LineRole]], ...]:
+    """The words of the trade as they are compared, the longest first."""
+    known: dict[str, set[LineRole]] = {}
+    for role, words in TRADE_WORDS.items():
+        for word in words:
+            known.setdefault(_plain(word), set()).add(role)
+    return tuple(sorted(((w, frozenset(roles)) for w, roles in known.items()), key=lambda row: -len(row[0])))
+
+
+def roles_in_words(name: str) -> tuple[LineRole, ...]:
+    """The roles that a name says by a word of the trade in one of ten languages; none where it says none.
+
+    >>> roles_in_words("Stanzkontur 2"), roles_in_words("Harbour Blue")
+    ((<LineRole.THROUGH_CUT: 'through-cut'>,), ())
+    """
+    text = f" {_plain(name)} "
+    for word, roles in _trade():
+        if f" {word} " in text:
+            return tuple(sorted(roles, key=list(LineRole).index))
+    return ()
+
+
+def candidates(c: Context) -> list[Candidate]:
+    """What of a page may be a line in disguise, the surest first."""
+    key = ("candidates", c.said_before)
+    if key not in c.page.kept:
+        c.page.kept[key] = _without_doubles(sorted(_judged(c), key=lambda one: -one.sure))
+    found: list[Candidate] = c.page.kept[key]
+    return found
+
+
+def _without_doubles(found: Sequence[Candidate]) -> list[Candidate]:
+    """Each place once: what is found by its ink is not said again by its layer."""
+    out: list[Candidate] = []
+    for one in found:
+        if not any(one.count == other.count and one.where[:20] == other.where[:20] for other in out):
+            out.append(one)
+    return out
+
+
+class _Drawn:
+    """What a page paints beside its lines, by spot ink and flat colour, and by layers that are called like a line."""
+
+    def __init__(self, c: Context) -> None:
+        self.c = c
+        taken = {line.index for line in c.lines}
+        self.objects: dict[int, PaintedObject] = {i: o for i, o in enumerate(c.page.objects) if i not in taken}
+        self.users: dict[tuple[str, Any], list[int]] = {}
+        spots = {ink.name for ink in c.inks if ink.kind == "spot" and ink.role is None}
+        named = {i: layer.name for i, layer in enumerate(c.artwork.layers) if _says_line(c, layer.name)}
+        for i, obj in self.objects.items():
+            keys = {key for paint, _ in paints_of(obj) if (key := _key(paint, spots)) is not None}
+            for key in keys | {("layer", named[number]) for number in obj.state.layers if number in named}:
+                self.users.setdefault(key, []).append(i)
+
+    @cached_property
+    def boxes(self) -> dict[int, Bounds]:
+        """Where each object lies, in mm."""
+        return {i: box for i, o in self.objects.items() if (box := bounds_of(self.c.page, o)) is not None}
+
+
+def _judged(c: Context) -> Iterator[Candidate]:
+    drawn = _Drawn(c)
+    for (by, value), users in drawn.users.items():
+        made = _judge(drawn, by, value, users)
+        if made is not None:
+            yield made
+
+
+def _says_line(c: Context, name: str) -> bool:
+    return bool(roles_in_words(name)) or _by_name(c, name) != ()
+
+
+def _by_name(c: Context, name: str) -> tuple[LineRole, ...]:
+    """The roles that a name says in the trade's English, which a layer may say as well as an ink."""
+    found = recognise(name, c.destination)
+    roles = tuple(role for role in found.roles if isinstance(role, LineRole)) if found else ()
+    return roles if found and found.how not in ("typing error", "look-alike letters") else ()
+
+
+def _key(paint: Paint, spots: set[str]) -> tuple[str, Any] | None:
+    used = [(ink, tint) for ink, tint in paint.inks if tint > 0]
+    if len(used) == 1 and used[0][0] in spots:
+        return "ink", used[0][0]
+    if paint.family == "Pattern" or paint.white:
+        return None
+    if paint.additive:
+        return ("colour", tuple(round(v, 4) for v in paint.values)) if len(paint.values) == 3 else None
+    tints = dict(paint.inks)
+    if used and set(tints) <= set(PROCESS_INKS):
+        return "colour", tuple(round(tints.get(ink, 0.0), 4) for ink in PROCESS_INKS)
+    return None
+
+
+def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidate | None:
+    """One group with what speaks for it; None where too little does."""
+    c = drawn.c
+    paths = [o for i in users if isinstance(o := drawn.objects[i], PathObject)]
+    name = value if isinstance(value, str) else ""
+    roles = roles_in_words(name) or (_by_name(c, name) if by == "layer" else ()) if name else ()
+    said: dict[str, str] = {}
+    if roles:
+        common = set(_plain(name).split()) & COMMON
+        said["common words" if common else "words"] = f"“{name}” is a word of the trade"
+    if paths and all(o.strokes and not o.fills for o in paths):
+        said["stroke"] = WORDS_OF["stroke"]
+        if all(_width(o) <= HAIRLINE_MM for o in paths):
+            said["hairline"] = WORDS_OF["hairline"]
+    if by != "layer" and len(paths) == len(users):
+        said["alone"] = WORDS_OF["alone"]
+    remembered = dict(c.said_before).get(Candidate(by, value, ()).key)
+    if remembered:
+        roles, said["remembered"] = (LineRole(remembered),), "this customer's lines were drawn so before"
+    if not paths or (not roles and not ({"stroke", "alone"} <= set(said) and (by == "ink" or "hairline" in said))):
+        return None
+    contours = [] if len(paths) > MOST_OBJECTS else [k for o in paths for k in c.page.contours(o)]
+    if contours and sum(k.node_count for k in contours) <= MOST_NODES:
+        if all(k.loops for k in contours):
+            said["closed"] = WORDS_OF["closed"]
+        if _goes_round(contours, [box for i, box in drawn.boxes.items() if i not in set(users)]):
+            said["round"] = WORDS_OF["round"]
+    sure = sum(WEIGHTS[one] for one in said) + (WEIGHTS["spot"] if by == "ink" else 0)
+    if sure < ENOUGH or (not roles and not {"closed", "round"} <= set(said)):
+        return None
+    boxes = [drawn.boxes[i] for i in users if i in drawn.boxes]
+    where = tuple(sorted(boxes, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1]))[:MOST_PLACES])
+    return Candidate(
+        by, value, roles or (LineRole.KISS_CUT, LineRole.THROUGH_CUT), tuple(said.values()), min(sure, 1.0), len(paths),
+        where, bool(remembered),
+    )
+
+
+def _width(obj: PathObject) -> float:
+    a, b, c, d, _, _ = obj.state.ctm
+    return float(obj.state.line_width * abs(a * d - b * c) ** 0.5)
+
+
+def _goes_round(contours: Sequence[Contour], others: Sequence[Bounds]) -> bool:
+    """Whether the area inside the contours holds nearly all of the art, by the middles of its objects' boxes."""
+    rings = [shapely.Polygon(flatten(k, 0.1)) for k in contours if k.loops and len(k.segments)]
+    if not rings or not others:
+        return False
+    area = shapely.union_all(shapely.make_valid(np.array(rings, dtype=object)))
+    boxes = np.array(others)
+    size = np.maximum((boxes[:, 2] - boxes[:, 0]) * (boxes[:, 3] - boxes[:, 1]), 1e-6)
+    shapely.prepare(area)
+    inside = shapely.contains_xy(area, (boxes[:, 0] + boxes[:, 2]) / 2, (boxes[:, 1] + boxes[:, 3]) / 2)
+    x0, y0, x1, y1 = area.bounds
+    art = boxes[:, 0].min(), boxes[:, 1].min(), boxes[:, 2].max(), boxes[:, 3].max()
+    wide = (x1 - x0) * (y1 - y0) >= (art[2] - art[0]) * (art[3] - art[1]) * HALF
+    return bool(wide and size[inside].sum() >= COVERED * size.sum())
