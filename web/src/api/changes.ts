@@ -8,6 +8,7 @@ import {
   type Job,
   type JobChange,
   type Mend,
+  type RecipeDraft,
   type Work,
 } from "./client";
 import { queries, refresh } from "./queries";
@@ -133,6 +134,52 @@ export const useMendSafely = (id: number) =>
 export const useUndo = (id: number) =>
   useJobWork(id, (_: undefined, { version }) =>
     told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),
+  );
+
+/** A mend carried out to be looked at; the job stays as it is. */
+export const usePreview = (id: number) =>
+  useJobWork(id, ({ kind, settings }: Mend, { version, revision }) =>
+    told(api.POST("/api/jobs/{job_id}/previews", { ...at(id), body: { kind, settings, version, revision } })),
+  );
+
+/** Goes to any revision. */
+export const useTake = (id: number) =>
+  useJobWork(id, (number: number, { version }) =>
+    told(
+      api.POST("/api/jobs/{job_id}/revisions/{number}/take", {
+        params: { path: { job_id: id, number } },
+        body: { version },
+      }),
+    ),
+  );
+
+const shelved: Stale = (client) => {
+  void refresh(client, queries.recipes());
+  void client.invalidateQueries({ queryKey: ["job"] });
+};
+
+export const useSaveRecipe = () =>
+  useChange((body: RecipeDraft) => told(api.POST("/api/recipes", { body })), shelved);
+
+export const useRemoveRecipe = () =>
+  useChange(
+    (recipe: number) =>
+      told(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe } } })),
+    shelved,
+  );
+
+/** Runs a recipe over jobs, each of the version that was seen. */
+export const useRunRecipe = () =>
+  useChange(
+    ({ recipe, jobs }: { recipe: number; jobs: { id: number; version: number }[] }) =>
+      told(
+        api.POST("/api/recipes/{recipe_id}/run", { params: { path: { recipe_id: recipe } }, body: { jobs } }),
+      ),
+    (client) => {
+      begun(client);
+      void client.invalidateQueries({ queryKey: ["job"] });
+      void refresh(client, queries.lists());
+    },
   );
 
 export const useRelease = (id: number) =>

@@ -27,6 +27,15 @@ export type Landing = Shapes["LandingShown"];
 export type CheckSheets = Shapes["CheckSheets"];
 export type Draft = Shapes["Draft"];
 export type TakenIn = Shapes["TakenInShown"];
+export type Revision = Shapes["RevisionShown"];
+export type Recipe = Shapes["RecipeShown"];
+export type Recipes = Shapes["Recipes"];
+export type RecipeDraft = Shapes["RecipeDraft"];
+export type RecipeRead = Shapes["RecipeRead"];
+export type RunOver = Shapes["RunShown"];
+export type MendKnown = Shapes["MendKnown"];
+export type Setting = Shapes["SettingKnown"];
+export type Thing = Shapes["ThingShown"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 

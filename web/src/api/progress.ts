@@ -74,7 +74,7 @@ export function useWorkOf(job: Worked): Work | null {
 /** Whether something is done to a job that other changes have to wait for. */
 export function useBusy(job: Worked): boolean {
   const work = useWorkOf(job);
-  return work?.kind !== "try-sheet" && isRunning(work);
+  return work?.kind !== "try-sheet" && work?.kind !== "preview" && isRunning(work);
 }
 
 /** One piece of work by itself, asked for until it has ended. */

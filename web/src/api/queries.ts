@@ -74,6 +74,24 @@ export const queries = {
 
   checkSheets: () => queryOptions({ queryKey: ["sheets"], queryFn: () => told(api.GET("/api/sheets")) }),
 
+  /** The recipes on the Shelf, and the mends that there are with their settings. */
+  recipes: () => queryOptions({ queryKey: ["recipes"], queryFn: () => told(api.GET("/api/recipes")) }),
+
+  /** What lies at a place of a page. */
+  lies: (job: Job, point: [number, number] | null, within: number) =>
+    queryOptions({
+      queryKey: ["lies", job.id, job.revision, point, within],
+      enabled: point !== null,
+      staleTime: Infinity,
+      retry: false,
+      queryFn: () =>
+        told(
+          api.GET("/api/jobs/{job_id}/at", {
+            params: { path: { job_id: job.id }, query: { x: point?.[0] ?? 0, y: point?.[1] ?? 0, within } },
+          }),
+        ),
+    }),
+
   bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => told(api.GET("/api/bench")) }),
 
   playback: (release: number) =>

@@ -9,6 +9,9 @@ import { Stage } from "../stage/Stage";
 import { ROLES } from "../ui/roles";
 import { LOOK, STOP } from "../ui/theme";
 import { useKeys } from "../ui/useKeys";
+import { useBusy } from "../api/progress";
+import { PreviewPanel } from "./mending/PreviewPanel";
+import { usePreviewing } from "./mending/previewing";
 import { MODES, modeOf, useModes } from "./modes/useModes";
 import { SectionStrip } from "./SectionStrip";
 
@@ -25,7 +28,8 @@ interface Props {
 
 export function ArtStage({ job, chosen, only, onPick }: Props) {
   const { get, set } = useViewState();
-  const mode = modeOf(get("show"));
+  const previewing = usePreviewing();
+  const mode = previewing?.looked ? "compare" : modeOf(get("show"));
   const lines = only ?? get("lines") ?? "all";
   const [boxes, setBoxes] = useState(false);
   const [section, setSection] = useState<[Point, Point] | null>(null);
@@ -38,6 +42,15 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
       setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen }),
     [chosen],
   );
+  const busy = useBusy(job);
+  const ahead = useMemo(() => {
+    const looked = previewing?.looked?.places[0] as Box | undefined;
+    const small = looked && looked[2] - looked[0] < (media[2] - media[0]) / 2;
+    const place = small ? looked : (chosen?.where[0] as Box | undefined);
+    return previewing?.looked && place ? { box: place } : null;
+    // Only a preview that has just come is a reason to go there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [previewing?.looked]);
   const shown = useModes(mode, { job, media, alone: lines === "alone", get, set, go, hear: pointer.hear });
   useKeys(
     useCallback(
@@ -100,13 +113,18 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
     <Stack sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
       <Stage
         bounds={media}
-        goTo={going && going.beside === chosen ? going : found}
+        goTo={ahead ?? (going && going.beside === chosen ? going : found)}
         label={`Artwork ${job.name}`}
         lines={drawn}
         onPoint={pointer.tell}
         onSection={setSection}
-        onPick={onPick && pick}
-        over={shown.panel}
+        onPick={shown.pick ?? (onPick && pick)}
+        over={
+          <>
+            {shown.panel}
+            {previewing && <PreviewPanel previewing={previewing} busy={busy} />}
+          </>
+        }
         tools={
           <>
             <ToggleButtonGroup
@@ -121,7 +139,7 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
                   key={value}
                   value={value}
                   title={`key ${i + 1}`}
-                  sx={{ whiteSpace: "nowrap", py: 0.25 }}
+                  sx={{ whiteSpace: "nowrap", py: 0.25, px: 0.75 }}
                 >
                   {words}
                 </ToggleButton>
@@ -137,6 +155,7 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
               variant={boxes ? "contained" : "outlined"}
               aria-pressed={boxes}
               onClick={() => setBoxes(!boxes)}
+              sx={{ px: 1, minWidth: 0 }}
             >
               Boxes
             </Button>
@@ -237,7 +256,7 @@ function WhichLines({ value, roles, disabled, onChoose }: WhichProps) {
       onChange={(e) => onChoose(e.target.value)}
       disabled={disabled}
       slotProps={{ htmlInput: { "aria-label": "which lines" }, select: { sx: { fontSize: 13 } } }}
-      sx={{ width: 138, "& .MuiSelect-select": { py: 0.5 } }}
+      sx={{ width: 124, "& .MuiSelect-select": { py: 0.5 } }}
     >
       <MenuItem value="all">Art and lines</MenuItem>
       <MenuItem value="none">Art alone</MenuItem>

@@ -8,6 +8,7 @@ import type { Job } from "../api/client";
 import { isRunning, useWorkOf } from "../api/progress";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
+import { PreviewProvider } from "./mending/PreviewProvider";
 import { Questions } from "./order/Questions";
 import { Check } from "./stations/Check";
 import { Cut } from "./stations/Cut";
@@ -28,6 +29,7 @@ const KINDS: Record<string, string> = {
   "take-in": "Taking in",
   analyse: "Checking",
   mend: "Mending",
+  preview: "Looking ahead",
   release: "Releasing",
   rip: "Making plates",
   "try-sheet": "Trying a check sheet",
@@ -51,7 +53,7 @@ export function JobPage() {
       <Stack
         direction="row"
         spacing={2}
-        sx={{ px: 2, pt: 0.5, alignItems: "baseline", bgcolor: "background.paper" }}
+        sx={{ px: 2, pt: 0.5, minHeight: 34, alignItems: "baseline", bgcolor: "background.paper" }}
       >
         <Typography variant="h1" noWrap>
           {job.data.name}
@@ -71,7 +73,9 @@ export function JobPage() {
         {questions.length > 0 ? (
           <Questions key={questions.map((q) => q.id + q.words).join()} job={job.data} />
         ) : (
-          <Screen job={job.data} />
+          <PreviewProvider job={job.data}>
+            <Screen job={job.data} />
+          </PreviewProvider>
         )}
       </Box>
     </Stack>

@@ -12,14 +12,15 @@ import {
   TextField,
   Typography,
 } from "@mui/material";
-import { useRef, useState } from "react";
-import { cookie, type CheckSheets } from "../api/client";
+import { useState } from "react";
+import { type CheckSheets } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useSaveSheet, useTrySheet } from "../api/changes";
 import { useWork } from "../api/progress";
 import { queries } from "../api/queries";
 import { MONO, STOP } from "../ui/theme";
 import { moment } from "../ui/words";
+import { ImportButton } from "./ImportButton";
 
 type Sheet = CheckSheets["sheets"][number];
 type Check = CheckSheets["checks"][number];
@@ -86,7 +87,6 @@ function Editor({ sheet, checks, mayEdit }: { sheet: Sheet; checks: Check[]; may
   const [note, setNote] = useState("");
   const [job, setJob] = useState<number | "">("");
   const [problem, setProblem] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const jobs = useQuery(queries.jobs());
   const save = useSaveSheet();
   const tried = useTrySheet();
@@ -126,18 +126,6 @@ function Editor({ sheet, checks, mayEdit }: { sheet: Sheet; checks: Check[]; may
     forget();
     setTyped({});
     setValues({ limits: { ...next.limits }, severities: { ...next.severities } });
-  };
-  const take = async (chosen: File) => {
-    const body = new FormData();
-    body.append("file", chosen);
-    const answer = await fetch("/api/sheets/import", {
-      method: "POST",
-      body,
-      headers: { "X-CSRFToken": cookie("csrftoken") },
-    });
-    const said = (await answer.json()) as Values & { message?: string };
-    if (answer.ok) load(said);
-    else setProblem(said.message ?? "The file could not be read.");
   };
   return (
     <>
@@ -196,18 +184,11 @@ function Editor({ sheet, checks, mayEdit }: { sheet: Sheet; checks: Check[]; may
         <Button href={`/api/sheets/export?scope=${sheet.scope}&subject=${encodeURIComponent(sheet.subject)}`}>
           Export
         </Button>
-        <Button onClick={() => file.current?.click()}>Import…</Button>
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          hidden
-          aria-label="check sheet to import"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            if (chosen) void take(chosen);
-            e.target.value = "";
-          }}
+        <ImportButton
+          to="/api/sheets/import"
+          label="check sheet to import"
+          onRead={load}
+          onRefused={setProblem}
         />
       </Stack>
       {!mayEdit && (

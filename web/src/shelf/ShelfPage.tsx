@@ -16,6 +16,7 @@ import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
 import { MONO } from "../ui/theme";
 import { CheckSheetsPart } from "./CheckSheetsPart";
+import { RecipesPart } from "./RecipesPart";
 
 export function ShelfPage() {
   const shelf = useQuery(queries.shelf());
@@ -74,6 +75,7 @@ export function ShelfPage() {
           ))}
         </TableBody>
       </Table>
+      <RecipesPart />
       <CheckSheetsPart />
     </Stack>
   );

@@ -8,9 +8,9 @@ const BASE_PPI = 100;
 export type Source = (box: Box, ppi: number) => string;
 
 export const artOf =
-  (job: number, art: string, view = "art", revision = 0): Source =>
+  (job: number, art: string, view = "art", revision = 0, preview = 0): Source =>
   ([x0, y0, x1, y1], ppi) =>
-    `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(3)}&view=${view}&revision=${revision}&of=${art.slice(0, 12)}`;
+    `/api/jobs/${job}/picture?x0=${x0}&y0=${y0}&x1=${x1}&y1=${y1}&ppi=${ppi.toFixed(3)}&view=${view}&revision=${revision}${preview ? `&preview=${preview}` : ""}&of=${art.slice(0, 12)}`;
 
 interface Props {
   source: Source;

@@ -96,6 +96,7 @@ export function Stage({
     Escape: () => choose("hand"),
     ...(onSection ? { c: () => choose(tool === "section" ? "hand" : "section") } : {}),
     ...(tool !== "hand" ? { Enter: () => lay(caught(middle()), laying) } : {}),
+    ...(tool === "hand" && onPick ? { Enter: () => onPick(middle(), SNAP_PX / live.k) } : {}),
   };
   const content = useMemo(() => children(drawn, size), [children, drawn, size]);
   const percent = `${((100 * live.k) / actual).toFixed(live.k / actual < 0.1 ? 1 : 0)} %`;
@@ -205,7 +206,7 @@ export function Stage({
       <Stack
         direction="row"
         useFlexGap
-        spacing={0.75}
+        spacing={0.5}
         sx={{
           alignItems: "center",
           px: 1,
@@ -220,6 +221,7 @@ export function Stage({
           variant={tool === "tape" ? "contained" : "outlined"}
           aria-pressed={tool === "tape"}
           onClick={() => choose(tool === "tape" ? "hand" : "tape")}
+          sx={{ px: 1, minWidth: 0 }}
         >
           Tape
         </Button>
@@ -228,6 +230,7 @@ export function Stage({
             variant={tool === "section" ? "contained" : "outlined"}
             aria-pressed={tool === "section"}
             onClick={() => choose(tool === "section" ? "hand" : "section")}
+            sx={{ px: 1, minWidth: 0, whiteSpace: "nowrap" }}
           >
             Cut open
           </Button>
@@ -235,7 +238,7 @@ export function Stage({
         <Area sx={{ flex: 1 }} />
         <Button
           onClick={() => setCalibrating(true)}
-          sx={{ minWidth: 64, fontFamily: MONO, whiteSpace: "nowrap" }}
+          sx={{ minWidth: 56, px: 0.5, fontFamily: MONO, whiteSpace: "nowrap" }}
           aria-label={`zoom ${percent}; measure this monitor`}
           title={
             isCalibrated()

@@ -47,10 +47,12 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         zoomIdentity.translate(next.x, next.y).scale(next.k),
       );
   }, []);
-  const fitAll = useCallback(
-    () => show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER))),
-    [show, x0, y0, x1, y1, size],
-  );
+  // Whether all is in view: then it stays so when the room for it changes; where a person looks closer, that stays.
+  const fitted = useRef(true);
+  const fitAll = useCallback(() => {
+    show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER)));
+    fitted.current = true;
+  }, [show, x0, y0, x1, y1, size]);
 
   useEffect(() => {
     const at = element.current;
@@ -78,6 +80,7 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         }) => {
           const view = { k: transform.k, x: transform.x, y: transform.y };
           const base = shown.current;
+          fitted.current = false;
           const s = view.k / base.k;
           const [dx, dy] = [view.x - s * base.x, view.y - s * base.y];
           const frame = at.getBoundingClientRect();
@@ -115,7 +118,12 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
   useEffect(() => {
     if (moved.current) moved.current.style.transform = "";
   }, [drawn]);
-  useEffect(fitAll, [fitAll]);
+  const last = useRef("");
+  useEffect(() => {
+    const page = [x0, y0, x1, y1].join();
+    if (fitted.current || page !== last.current) fitAll();
+    last.current = page;
+  }, [fitAll, x0, y0, x1, y1]);
 
   return {
     drawn,

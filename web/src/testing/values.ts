@@ -75,6 +75,7 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
 /** A job that was looked at and is clean. */
 export const aJob = (values: Partial<Job> = {}): Job => ({
   id: 7,
+  version: 3,
   name: "Round seals",
   customer: "Dune Press",
   due: "2027-02-03",
@@ -96,7 +97,6 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   destination: "house",
   material_id: "film-1370",
   layout: {},
-  version: 3,
   found: "f".repeat(64),
   released: false,
   current: true,
@@ -119,6 +119,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   seen: { inks: [], lines: [], layers: [] } as unknown as Job["seen"],
   findings: [],
   safe_mends: [],
+  recipes: [],
   may_waive: false,
   has_edges: false,
   check_sheet: "shipped",

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Finding, Mend } from "../../api/client";
 import { LOOK, MONO, STOP } from "../../ui/theme";
 import { moment, plural } from "../../ui/words";
+import { MendOffer } from "../mending/MendOffer";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
 const figure = (value: number) => Number(value.toFixed(2));
@@ -150,16 +151,7 @@ export function FindingCard({
       )}
       {!settled &&
         finding.mends.map((mend) => (
-          <Box key={mend.label} sx={{ mt: 0.5 }}>
-            <Button variant={chosen ? "contained" : "outlined"} disabled={busy} onClick={() => onMend(mend)}>
-              {mend.label}
-            </Button>
-            {chosen && (
-              <Typography variant="body2" color="text.secondary" sx={{ mt: 0.3 }}>
-                {mend.says}
-              </Typography>
-            )}
-          </Box>
+          <MendOffer key={mend.label} mend={mend} busy={busy} open={chosen} onMend={onMend} />
         ))}
       {chosen &&
         onSettle &&

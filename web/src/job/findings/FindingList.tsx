@@ -5,6 +5,7 @@ import { useMend, useMendSafely, useSettle, useUnsettle } from "../../api/change
 import type { Finding, Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { STOP } from "../../ui/theme";
+import { RecipeOffers } from "../mending/RecipeOffers";
 import { FindingCard } from "./FindingCard";
 import { groupOf, GROUPS } from "./groups";
 
@@ -47,6 +48,7 @@ export function FindingList({ job, findings, chosen, onChoose }: Props) {
           </Typography>
         </Box>
       )}
+      <RecipeOffers job={job} busy={busy} />
       <Stack ref={list} spacing={1.5}>
         {GROUPS.map(([name, words]) => {
           const listed = findings.filter((finding) => groupOf(finding) === name);

@@ -25,6 +25,8 @@ export interface ModeView {
   panel?: ReactNode;
   /** Whether the mode shows the lines itself, so that none are drawn over it. */
   ownLines?: boolean;
+  /** Hears of a press on the stage: where, and how near counts, in mm. */
+  pick?: (at: Point, within: number) => void;
 }
 
 export const currentSha = (job: Job) => job.revisions.find((r) => r.current)?.sha256 ?? job.art_sha256;

@@ -5,6 +5,7 @@ import { useCompare } from "./useCompare";
 import { useEdges } from "./useEdges";
 import { useInks, useLoad } from "./useInks";
 import { useLayers } from "./useLayers";
+import { usePoint } from "./usePoint";
 
 export const MODES = [
   ["colour", "Colour"],
@@ -13,6 +14,7 @@ export const MODES = [
   ["layers", "Layers"],
   ["compare", "Compare"],
   ["edges", "Edge"],
+  ["point", "Point"],
 ] as const;
 export type Mode = (typeof MODES)[number][0];
 
@@ -26,6 +28,7 @@ export function useModes(mode: Mode, input: Omit<ModeInput, "active">): ModeView
     layers: useLayers({ ...input, active: mode === "layers" }),
     compare: useCompare({ ...input, active: mode === "compare" }),
     edges: useEdges({ ...input, active: mode === "edges" }),
+    point: usePoint({ ...input, active: mode === "point" }),
   };
   return views[mode];
 }

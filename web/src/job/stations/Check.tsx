@@ -12,11 +12,12 @@ import { FilterBar } from "../findings/FilterBar";
 import { FindingList } from "../findings/FindingList";
 import { ALL, neighbour, pressed, shownOf } from "../findings/groups";
 import { LetterDialog } from "../findings/LetterDialog";
+import { History } from "../mending/History";
 import { OrderForm } from "../order/OrderForm";
 
 const KEYS =
   "Keys: n next finding, p the one before; on the stage f fit, 0 actual size, t tape, c cut open, u unit; " +
-  "1 to 6 what it shows. Press a line to see its findings.";
+  "1 to 7 what it shows. Press a line to see its findings; with Point, anything to see what can be done to it.";
 
 function titleOf(job: Job, busy: boolean): string {
   if (!job.verdict) return busy ? "Looking at it …" : job.error ? "Could not be read" : "Not checked yet";
@@ -30,6 +31,7 @@ export function Check({ job }: { job: Job }) {
   const [filter, setFilter] = useState(ALL);
   const [ordering, setOrdering] = useState(false);
   const [writing, setWriting] = useState(false);
+  const [history, setHistory] = useState(false);
   const undo = useUndo(job.id);
   const busy = useBusy(job);
   const findings = useMemo(() => shownOf(job.findings, filter), [job.findings, filter]);
@@ -76,6 +78,11 @@ export function Check({ job }: { job: Job }) {
               Undo the last mend
             </Button>
           )}
+          {job.revisions.length > 1 && (
+            <Button variant="outlined" onClick={() => setHistory(true)}>
+              History…
+            </Button>
+          )}
         </Stack>
         {undo.isError && <Typography color="error">{undo.error.message}</Typography>}
         {!ordering &&
@@ -89,6 +96,7 @@ export function Check({ job }: { job: Job }) {
             </Alert>
           ))}
         {ordering && <OrderForm key={job.id} job={job} onDone={() => setOrdering(false)} />}
+        {history && <History job={job} onClose={() => setHistory(false)} />}
         {writing && <LetterDialog job={job} onClose={() => setWriting(false)} />}
         {job.findings.length > 0 && <FilterBar job={job} filter={filter} onFilter={setFilter} />}
         <FindingList job={job} findings={findings} chosen={chosen} onChoose={setKey} />

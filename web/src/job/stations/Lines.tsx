@@ -12,6 +12,8 @@ import { MONO } from "../../ui/theme";
 import { mm, plural } from "../../ui/words";
 import { ArtStage } from "../ArtStage";
 import { FindingCard } from "../findings/FindingCard";
+import { History } from "../mending/History";
+import { proofWords } from "../mending/proofWords";
 import { TakenInAs } from "../order/TakenInAs";
 import { InkName } from "./InkName";
 import { NotYet } from "./SheetStage";
@@ -104,16 +106,9 @@ function Held({ job, seen, only, onOnly }: HeldProps) {
   );
 }
 
-/** What the comparison of two revisions came to; revisions of before kept other figures. */
-function proofWords(proof: Record<string, unknown>): string {
-  const moved = `lines moved ${Number(proof.lines_moved_mm).toFixed(3)} mm`;
-  if (proof.plates_same) return `art untouched, ${moved}`;
-  if (proof.art_max_delta_e === undefined) return moved;
-  return `art differs by ΔE ${Number(proof.art_max_delta_e).toFixed(1)} at most, ${moved}`;
-}
-
 /** How the artwork came to be what it is, step by step. */
 function Revisions({ job }: { job: Job }) {
+  const [open, setOpen] = useState(false);
   const undo = useUndo(job.id);
   const busy = useBusy(job);
   return (
@@ -137,7 +132,13 @@ function Revisions({ job }: { job: Job }) {
           Undo the last mend
         </Button>
       )}
+      {job.revisions.length > 1 && (
+        <Button variant="outlined" onClick={() => setOpen(true)}>
+          History…
+        </Button>
+      )}
       {undo.isError && <Typography color="error">{undo.error.message}</Typography>}
+      {open && <History job={job} onClose={() => setOpen(false)} />}
     </>
   );
 }

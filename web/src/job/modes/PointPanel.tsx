@@ -1,0 +1,69 @@
+/** What lies at the place that was pointed at, the topmost first; the one that is chosen is framed on the stage. */
+import { Box, Button, Typography } from "@mui/material";
+import { useMend } from "../../api/changes";
+import type { Job, Thing } from "../../api/client";
+import { useBusy } from "../../api/progress";
+import { Panel } from "../../ui/Panel";
+import { MendOffer } from "../mending/MendOffer";
+
+interface Props {
+  job: Job;
+  things: Thing[];
+  pressed: boolean;
+  pending: boolean;
+  error: string;
+  looked: number;
+  onLook: (index: number) => void;
+}
+
+export function PointPanel({ job, things, pressed, pending, error, looked, onLook }: Props) {
+  const mend = useMend(job.id);
+  const busy = useBusy(job);
+  return (
+    <Panel>
+      <Typography sx={{ fontWeight: 700 }}>What lies here</Typography>
+      {!pressed && (
+        <Typography variant="body2">
+          Press a place on the page: a contour, a colour, a picture. With keys: move the stage, then Enter for
+          its middle.
+        </Typography>
+      )}
+      {pressed && pending && <Typography variant="body2">Looking…</Typography>}
+      {error && <Typography color="error">{error}</Typography>}
+      {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+      {pressed && !pending && !error && !things.length && (
+        <Typography variant="body2">Bare media: nothing is drawn here.</Typography>
+      )}
+      {things.map((thing, i) => (
+        <Box key={i} sx={{ bgcolor: i === looked ? "#DDE8E8" : "#F4F4F4", p: 0.75 }}>
+          <Button
+            aria-pressed={i === looked}
+            onClick={() => onLook(i)}
+            sx={{ p: 0, textAlign: "left", justifyContent: "start", color: "text.primary", fontWeight: 400 }}
+          >
+            {thing.words}
+          </Button>
+          {i === looked && (
+            <>
+              {thing.alike && (
+                <Typography variant="body2" color="text.secondary">
+                  {thing.alike}
+                </Typography>
+              )}
+              {thing.mends.map((one) => (
+                <MendOffer
+                  key={one.label + JSON.stringify(one.settings)}
+                  mend={one}
+                  busy={busy}
+                  open
+                  quiet
+                  onMend={(chosen) => mend.mutate(chosen)}
+                />
+              ))}
+            </>
+          )}
+        </Box>
+      ))}
+    </Panel>
+  );
+}

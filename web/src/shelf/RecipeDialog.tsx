@@ -1,0 +1,231 @@
+/** A recipe that is being written: its name, its steps with their settings, and what it is bound to. */
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSaveRecipe } from "../api/changes";
+import type { Mend, MendKnown } from "../api/client";
+import { queries } from "../api/queries";
+import { SettingFields, sound } from "../job/mending/SettingFields";
+
+export interface RecipeStart {
+  name: string;
+  steps: Pick<Mend, "kind" | "settings">[];
+  customers?: string[];
+  destinations?: string[];
+  findings?: string[];
+}
+
+type Step = Pick<Mend, "kind" | "settings"> & { key: number };
+
+export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: () => void }) {
+  const shelf = useQuery(queries.recipes());
+  const things = useQuery(queries.shelf());
+  const customers = useQuery(queries.customers());
+  const save = useSaveRecipe();
+  const [name, setName] = useState(start.name);
+  const [note, setNote] = useState("");
+  const [bound, setBound] = useState({
+    customers: start.customers ?? [],
+    destinations: start.destinations ?? [],
+    findings: start.findings ?? [],
+  });
+  const [steps, setSteps] = useState<Step[]>(() =>
+    start.steps.map(({ kind, settings }, key) => ({ kind, settings, key })),
+  );
+  const [next, setNext] = useState(start.steps.length);
+  const mends = shelf.data?.mends ?? [];
+  const known = (kind: string) => mends.find((one) => one.id === kind);
+  const right =
+    name.trim().length > 0 &&
+    steps.length > 0 &&
+    steps.every((step) => {
+      const mend = known(step.kind);
+      return !mend || sound(mend, step.settings);
+    });
+  const checks = [...new Set(mends.flatMap((one) => one.answers))].sort();
+  const move = (at: number, by: number) =>
+    setSteps((before) => {
+      const out = [...before];
+      const [taken] = out.splice(at, 1);
+      if (taken) out.splice(at + by, 0, taken);
+      return out;
+    });
+  const version = shelf.data?.recipes.find((one) => one.name === name.trim())?.version;
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="recipe">
+      <DialogTitle id="recipe">Recipe</DialogTitle>
+      <DialogContent>
+        <Stack spacing={1.5} sx={{ pt: 1 }}>
+          <Stack direction="row" spacing={1}>
+            <TextField
+              label="Name"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              fullWidth
+              autoFocus
+              helperText={version ? `There is one of this name: this becomes version ${version + 1}.` : " "}
+            />
+            <TextField
+              label="What was changed, and why"
+              value={note}
+              onChange={(e) => setNote(e.target.value)}
+              fullWidth
+            />
+          </Stack>
+          <Typography variant="body2" color="text.secondary">
+            Offered on jobs where all that stands here fits; with nothing here it is run by hand only.
+          </Typography>
+          <Bound
+            label="Customers"
+            options={customers.data ?? []}
+            value={bound.customers}
+            onChange={(customers) => setBound({ ...bound, customers })}
+          />
+          <Bound
+            label="Destinations"
+            options={(things.data?.destinations ?? []).map((one) => one.id)}
+            value={bound.destinations}
+            onChange={(destinations) => setBound({ ...bound, destinations })}
+          />
+          <Bound
+            label="Kinds of findings"
+            options={checks}
+            value={bound.findings}
+            onChange={(findings) => setBound({ ...bound, findings })}
+          />
+          <Typography variant="h2">Steps</Typography>
+          {!steps.length && <Typography variant="body2">None yet. Add the first one below.</Typography>}
+          <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="steps">
+            {steps.map((step, i) => (
+              <Box component="li" key={step.key} sx={{ bgcolor: "#F4F4F4", p: 1 }}>
+                <Stack direction="row" sx={{ alignItems: "center" }}>
+                  <Typography sx={{ fontWeight: 700, flex: 1 }}>
+                    {i + 1}. {known(step.kind)?.title ?? step.kind}
+                  </Typography>
+                  <Button disabled={i === 0} onClick={() => move(i, -1)} aria-label={`step ${i + 1} earlier`}>
+                    Earlier
+                  </Button>
+                  <Button
+                    disabled={i === steps.length - 1}
+                    onClick={() => move(i, 1)}
+                    aria-label={`step ${i + 1} later`}
+                  >
+                    Later
+                  </Button>
+                  <Button
+                    onClick={() => setSteps(steps.filter((one) => one.key !== step.key))}
+                    aria-label={`take step ${i + 1} out`}
+                  >
+                    Take out
+                  </Button>
+                </Stack>
+                <Fields
+                  known={known(step.kind)}
+                  step={step}
+                  onChange={(settings) =>
+                    setSteps(steps.map((one) => (one.key === step.key ? { ...one, settings } : one)))
+                  }
+                />
+              </Box>
+            ))}
+          </Stack>
+          <Autocomplete
+            key={next}
+            size="small"
+            options={[...mends].sort((a, b) => a.title.localeCompare(b.title))}
+            getOptionLabel={(one) => one.title}
+            onChange={(_, one) => {
+              if (!one) return;
+              setSteps([...steps, { kind: one.id, settings: {}, key: next }]);
+              setNext(next + 1);
+            }}
+            sx={{ width: 300 }}
+            renderInput={(field) => <TextField {...field} label="Add a step" />}
+          />
+          {save.isError && <Typography color="error">{save.error.message}</Typography>}
+          {shelf.data && !shelf.data.may_edit && (
+            <Typography color="error">
+              You may not change the Shelf: somebody with that right has to keep it.
+            </Typography>
+          )}
+        </Stack>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          disabled={!right || save.isPending || !shelf.data?.may_edit}
+          onClick={() =>
+            save.mutate(
+              {
+                name: name.trim(),
+                note,
+                ...bound,
+                steps: steps.map(({ kind, settings }) => ({ kind, settings })),
+              },
+              { onSuccess: onClose },
+            )
+          }
+        >
+          Keep it on the Shelf
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function Fields({
+  known,
+  step,
+  onChange,
+}: {
+  known: MendKnown | undefined;
+  step: Step;
+  onChange: (settings: Mend["settings"]) => void;
+}) {
+  if (!known?.settings.length) return null;
+  return (
+    <>
+      <SettingFields known={known} settings={step.settings} onChange={onChange} />
+      {!sound(known, step.settings) && (
+        <Typography variant="body2" color="error">
+          Something is missing, or out of its range.
+        </Typography>
+      )}
+    </>
+  );
+}
+
+function Bound({
+  label,
+  options,
+  value,
+  onChange,
+}: {
+  label: string;
+  options: string[];
+  value: string[];
+  onChange: (next: string[]) => void;
+}) {
+  return (
+    <Autocomplete
+      multiple
+      size="small"
+      options={options}
+      value={value}
+      onChange={(_, next) => onChange(next)}
+      renderInput={(field) => <TextField {...field} label={label} />}
+    />
+  );
+}

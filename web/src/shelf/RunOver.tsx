@@ -1,0 +1,147 @@
+/** Runs a recipe over chosen jobs, and says of each how far it is and what became of it. */
+import {
+  Box,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  LinearProgress,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useCancel, useRunRecipe } from "../api/changes";
+import type { JobRow, Recipe, RunOver as Run } from "../api/client";
+import { isRunning, useWork } from "../api/progress";
+import { queries } from "../api/queries";
+import { plural } from "../ui/words";
+
+export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => void }) {
+  const [search, setSearch] = useState("");
+  const [chosen, setChosen] = useState<ReadonlyMap<number, JobRow>>(new Map());
+  const jobs = useInfiniteQuery(queries.desk("all", search.trim()));
+  const run = useRunRecipe();
+  const listed = (jobs.data?.pages.flat() ?? []).filter((job) => job.verdict);
+  const fits = (job: JobRow) => !recipe.customers.length || recipe.customers.includes(job.customer);
+  const toggle = (job: JobRow) => {
+    const next = new Map(chosen);
+    if (!next.delete(job.id)) next.set(job.id, job);
+    setChosen(next);
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="run">
+      <DialogTitle id="run">
+        Run “{recipe.name}”, version {recipe.version}
+      </DialogTitle>
+      <DialogContent>
+        <Typography variant="body2" color="text.secondary">
+          {recipe.steps.map((step) => step.label).join(" · ")}
+        </Typography>
+        {run.isError && <Typography color="error">{run.error.message}</Typography>}
+        {run.data ? (
+          <Stack spacing={1} sx={{ mt: 1.5 }} role="status" aria-label="what became of it">
+            {run.data.map((one) => (
+              <Outcome key={one.job_id} run={one} />
+            ))}
+          </Stack>
+        ) : (
+          <>
+            <Stack direction="row" spacing={1} sx={{ my: 1.5, alignItems: "center" }}>
+              <TextField label="Search" value={search} onChange={(e) => setSearch(e.target.value)} />
+              <Button
+                onClick={() => setChosen(new Map(listed.filter(fits).map((job) => [job.id, job])))}
+                disabled={!listed.some(fits)}
+              >
+                Choose all that fit
+              </Button>
+              <Button onClick={() => setChosen(new Map())} disabled={!chosen.size}>
+                None
+              </Button>
+            </Stack>
+            {!listed.length && !jobs.isPending && (
+              <Typography variant="body2">No job that was checked fits the search.</Typography>
+            )}
+            {listed.map((job) => (
+              <Box key={job.id}>
+                <FormControlLabel
+                  control={
+                    <Checkbox size="small" checked={chosen.has(job.id)} onChange={() => toggle(job)} />
+                  }
+                  label={`${job.name}${job.customer ? ` · ${job.customer}` : ""} · ${job.holds}`}
+                />
+              </Box>
+            ))}
+            {jobs.hasNextPage && <Button onClick={() => void jobs.fetchNextPage()}>Show more</Button>}
+          </>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        {!run.data && (
+          <Button
+            variant="contained"
+            disabled={!chosen.size || run.isPending}
+            onClick={() =>
+              run.mutate({
+                recipe: recipe.id,
+                jobs: [...chosen.values()].map((job) => ({ id: job.id, version: job.version })),
+              })
+            }
+          >
+            Run it over {plural(chosen.size, "job")}
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+interface Result {
+  skipped?: { label: string; why: string }[];
+  refused?: { label: string; why: string }[];
+}
+
+function Outcome({ run }: { run: Run }) {
+  const work = useWork(run.work?.id);
+  const cancel = useCancel();
+  const now = work.data ?? run.work;
+  const result = (now?.result ?? {}) as Result;
+  const refused = result.refused ?? [];
+  return (
+    <Box sx={{ bgcolor: "#F4F4F4", p: 1 }} data-outcome={run.job_id}>
+      <Stack direction="row" sx={{ alignItems: "center" }} spacing={1}>
+        <Typography sx={{ fontWeight: 700, flex: 1 }}>
+          <Link to={`/jobs/${run.job_id}/check`} style={{ color: "inherit" }}>
+            {run.name}
+          </Link>
+        </Typography>
+        {now && isRunning(now) && <Button onClick={() => cancel.mutate(now.id)}>Stop</Button>}
+      </Stack>
+      {run.why && <Typography color="error">{run.why}</Typography>}
+      {now && isRunning(now) && (
+        <>
+          <Typography variant="body2">{now.what}</Typography>
+          <LinearProgress variant="determinate" value={now.share * 100} />
+        </>
+      )}
+      {now?.state === "failed" && <Typography color="error">{now.error}</Typography>}
+      {now?.state === "cancelled" && <Typography>Stopped; it stays as it was.</Typography>}
+      {now?.state === "done" && (
+        <Typography variant="body2">
+          Done{result.skipped?.length ? `; ${plural(result.skipped.length, "step")} had nothing to do` : ""}.
+        </Typography>
+      )}
+      {refused.map((one) => (
+        <Typography key={one.label} variant="body2" color="error">
+          Set aside: {one.label}. {one.why}
+        </Typography>
+      ))}
+    </Box>
+  );
+}
