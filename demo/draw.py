@@ -9,6 +9,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from fontTools.pens.qu2cuPen import Qu2CuPen
+from fontTools.pens.recordingPen import DecomposingRecordingPen, RecordingPen
+from fontTools.ttLib import TTFont as FontFile
 from PIL import Image, ImageFilter
 from reportlab.lib.colors import CMYKColor, CMYKColorSep
 from reportlab.lib.units import mm
@@ -50,6 +53,26 @@ def curve(canvas: Canvas, points: Curve, x: float, y: float, size: float) -> Non
             flat = [(x if i % 2 == 0 else y) + v * size * mm for i, v in enumerate(p)]
             path.curveTo(*flat)
     path.close()
+    canvas.drawPath(path, stroke=0, fill=1)
+
+
+def lettered(canvas: Canvas, words: str, font: str, size: float, x: float, y: float) -> None:
+    """Words as the outlines of their letters, about the middle x; size in points."""
+    face = FontFile(FONTS / f"{font}.ttf")
+    glyphs, known, k = face.getGlyphSet(), face.getBestCmap(), size / face["head"].unitsPerEm
+    names = [known[ord(letter)] for letter in words]
+    at = x - sum(glyphs[name].width for name in names) * k / 2
+    path = canvas.beginPath()
+    for name in names:
+        whole, pen = DecomposingRecordingPen(glyphs), RecordingPen()
+        glyphs[name].draw(whole)
+        whole.replay(Qu2CuPen(pen, 1.0, all_cubic=True))
+        for verb, points in pen.value:
+            flat = [v for px, py in points for v in (at + px * k, y + py * k)]
+            {"moveTo": path.moveTo, "lineTo": path.lineTo, "curveTo": path.curveTo}.get(verb, lambda *_: path.close())(
+                *flat
+            )
+        at += glyphs[name].width * k
     canvas.drawPath(path, stroke=0, fill=1)
 
 
@@ -114,10 +137,8 @@ def wader_trail() -> bytes:
         canvas.line(cx + dx * mm, cy - 12 * mm, cx + (dx + 4) * mm, cy - 48 * mm)
         canvas.line(cx + (dx + 4) * mm, cy - 48 * mm, cx + foot * mm - 14 * mm, cy - 52 * mm)
     canvas.setFillColor(CMYKColor(0, 0, 0, 0))
-    canvas.setFont(BOLD, 46)
-    canvas.drawCentredString(cx, cy + 88 * mm, "WADER TRAIL")
-    canvas.setFont(PLAIN, 22)
-    canvas.drawCentredString(cx, cy - 92 * mm, "Follow the curlew to the hide")
+    lettered(canvas, "WADER TRAIL", BOLD, 46, cx, cy + 88 * mm)
+    lettered(canvas, "Follow the curlew to the hide", PLAIN, 22, cx, cy - 92 * mm)
     for step in range(6):
         angle = math.radians(215 + step * 22)
         x, y = cx + 122 * mm * math.cos(angle), cy + 122 * mm * math.sin(angle)
@@ -279,6 +300,90 @@ def boardwalk_panel() -> bytes:
     canvas.drawString(112 * mm, 9 * mm, "650 m, level, benches every 100 m")
     line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.roundRect(0, 0, 240 * mm, 70 * mm, 6 * mm))
     line(canvas, "Back Cut", (0.5, 0, 1, 0), True, 0.25, lambda: canvas.line(-3 * mm, 35 * mm, 243 * mm, 35 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def tide_clock() -> bytes:
+    """Job 2: a clock face on clear film, looked at through glass; its white is larger than the colour in places."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(250 * mm, 250 * mm), invariant=1)
+    canvas.setTitle("Tide clock")
+    page(canvas, 240, 240, 5)
+    cx = cy = 120 * mm
+    canvas.setFillColor(CMYKColor(0.8, 0.42, 0.25, 0.2))
+    canvas.circle(cx, cy, 104 * mm, stroke=0, fill=1)
+    for i, (reach, tone) in enumerate(((92, 0.35), (78, 0.2), (63, 0.1))):
+        path = canvas.beginPath()
+        for k in range(145):
+            angle = math.radians(2.5 * k)
+            r = (reach + (3.2 - 0.6 * i) * math.sin(12 * angle + i)) * mm
+            (path.lineTo if k else path.moveTo)(cx + r * math.cos(angle), cy + r * math.sin(angle))
+        path.close()
+        canvas.setFillColor(CMYKColor(0.7 - 0.18 * i, tone, 0.22, 0.05))
+        canvas.drawPath(path, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0, 0.08, 0.3, 0))
+    canvas.circle(cx, cy, 46 * mm, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0.7, 0.4, 0.2, 0.35))
+    curve(canvas, WADER, cx, cy + 5 * mm, 0.5)
+    canvas.setFont(BOLD, 21)
+    canvas.drawCentredString(cx, cy - 24 * mm, "TIDE CLOCK")
+    for hour in range(12):
+        angle = math.radians(90 - 30 * hour)
+        canvas.setFillColor(CMYKColor(0, 0.3, 0.85, 0) if hour % 6 == 0 else CMYKColor(0.02, 0.02, 0.08, 0))
+        x, y = cx + 97 * mm * math.cos(angle), cy + 97 * mm * math.sin(angle)
+        canvas.circle(x, y, (3.6 if hour % 3 == 0 else 2.2) * mm, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0.02, 0.02, 0.08, 0))
+    canvas.setFont(BOLD, 26)
+    canvas.drawCentredString(cx, cy + 74 * mm, "HIGH")
+    canvas.drawCentredString(cx, cy - 81 * mm, "LOW")
+    canvas.saveState()
+    canvas.setFillColor(CMYKColorSep(0.1, 0, 0.03, 0, spotName="White"))
+    canvas.setFillOverprint(True)
+    canvas.setOverprintMask(True)
+    path = canvas.beginPath()
+    for k in range(361):
+        angle = math.radians(k)
+        # pulled in under the colour but for the lower right, where it was drawn off its place
+        r = (103.7 + 0.7 * max(0.0, math.cos(angle + math.radians(40))) ** 2) * mm
+        (path.lineTo if k else path.moveTo)(cx + r * math.cos(angle), cy + r * math.sin(angle))
+    path.close()
+    canvas.drawPath(path, stroke=0, fill=1)
+    canvas.restoreState()
+    line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.circle(cx, cy, 112 * mm))
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def tabard_emblem() -> bytes:
+    """Job 6: an emblem for stacked fabrics; its cut is a hairline in an ordinary green."""
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(200 * mm, 150 * mm), invariant=1)
+    canvas.setTitle("Volunteer tabards")
+    page(canvas, 190, 140, 5)
+    cx, cy = 95 * mm, 70 * mm
+
+    def oval(wide: float, high: float) -> None:
+        canvas.ellipse(cx - wide * mm, cy - high * mm, cx + wide * mm, cy + high * mm, stroke=0, fill=1)
+
+    canvas.setFillColor(CMYKColor(0.85, 0.6, 0.25, 0.45))
+    oval(84, 59)
+    canvas.setFillColor(CMYKColor(0.02, 0.1, 0.35, 0))
+    oval(79, 54)
+    canvas.setFillColor(CMYKColor(0.7, 0.25, 0.35, 0.1))
+    oval(75, 50)
+    canvas.setFillColor(CMYKColor(0.02, 0.02, 0.05, 0))
+    curve(canvas, TERN, cx - 2 * mm, cy + 10 * mm, 0.72)
+    canvas.setFillColor(CMYKColor(0, 0.25, 0.85, 0))
+    canvas.circle(cx + 38 * mm, cy + 14 * mm, 8 * mm, stroke=0, fill=1)
+    canvas.setFillColor(CMYKColor(0.02, 0.1, 0.35, 0))
+    canvas.setFont(BOLD, 33)
+    canvas.drawCentredString(cx, cy - 31 * mm, "VOLUNTEER")
+    canvas.setStrokeColor(CMYKColor(0.8, 0, 1, 0))
+    canvas.setLineWidth(0.25)
+    canvas.ellipse(cx - 86 * mm, cy - 61 * mm, cx + 86 * mm, cy + 61 * mm, stroke=1, fill=0)
     canvas.showPage()
     canvas.save()
     return out.getvalue()

@@ -17,6 +17,9 @@ JOBS = (
     ("Wader trail", draw.wader_trail, "pdf", "floor-1370", 1,
      {"width_mm": 309, "height_mm": 309, "quantity": 8,
       "roles": ["kiss-cut", "through-cut"], "edge": "bleed"}),
+    ("Tide clock", draw.tide_clock, "pdf", "clear-1067", 4,
+     {"width_mm": 224, "height_mm": 224, "quantity": 3, "roles": ["through-cut"], "edge": "border",
+      "border_mm": 6, "seen": "through", "white": True}),
     ("Seed packet seals", draw.seed_seals, "pdf", "film-610", 3,
      {"width_mm": 118, "height_mm": 82, "quantity": 40,
       "roles": ["kiss-cut", "perforation"], "edge": "bleed"}),
@@ -27,6 +30,8 @@ JOBS = (
      {"width_mm": 58, "height_mm": 58, "quantity": 120, "roles": ["kiss-cut"], "edge": "border"}),
     ("Boardwalk panels", draw.boardwalk_panel, "pdf", "film-1370", 9,
      {"width_mm": 2400, "height_mm": 700, "quantity": 2, "roles": ["through-cut", "back-cut"], "edge": "bleed"}),
+    ("Volunteer tabards", draw.tabard_emblem, "pdf", "twill-1500", 12,
+     {"width_mm": 190, "height_mm": 140, "quantity": 30, "roles": ["kiss-cut"], "edge": "border"}),
 )
 
 

@@ -22,7 +22,7 @@ def _log_in(page: Page, address: str) -> None:
     page.get_by_label("Name").fill(NAME)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Log in").click()
-    expect(page.get_by_role("listitem")).to_have_count(5)
+    expect(page.get_by_role("listitem")).to_have_count(7)
     expect(page.get_by_role("status")).to_have_count(0)
 
 
@@ -65,14 +65,6 @@ def _check(page: Page) -> None:
     report = page.request.get(page.get_by_role("link", name="Report, PDF").get_attribute("href") or "").body()
     picture = pypdfium2.PdfDocument(io.BytesIO(report))[0].render(scale=1.4).to_pil()
     picture.save(FOLDER / "report.png", optimize=True)
-    card = page.locator('[data-finding="ink.rgb"]')
-    card.get_by_role("button").first.click()
-    card.get_by_label("Why is this all right?").fill("The customer has seen a proof of the photograph.")
-    card.get_by_role("button", name="Accept").click()
-    expect(card).to_contain_text("accepted by demo")
-    card.scroll_into_view_if_needed()
-    _shot(page, "decision")
-    card.get_by_role("button", name="Ask again").click()
     for station in ("Lines", "Sheet", "Cut"):
         page.get_by_role("navigation", name="stations").get_by_role("link", name=station).click()
         _shot(page, station.lower())
@@ -113,17 +105,44 @@ def _releasing(page: Page) -> None:
     _shot(page, "cutter")
 
 
-def _rest(page: Page) -> None:
-    _open(page, "Seed packet seals")
-    page.get_by_role("button", name="Close the kiss cut").click()
+def _mending(page: Page) -> None:
+    _open(page, "Tide clock")
+    card = page.locator('[data-finding="white.choke"]')
+    card.get_by_role("button").first.click()
+    card.get_by_role("button", name="Look first").click()
+    ahead = page.get_by_role("region", name="looking ahead")
+    expect(ahead.get_by_role("button", name="Do it")).to_be_visible()
+    _shot(page, "preview")
+    ahead.get_by_role("button", name="Do it").click()
     expect(page.get_by_text("revision 2")).to_be_visible()
     expect(page.get_by_role("status")).to_have_count(0)
-    page.get_by_role("button", name="Compare", exact=True).click()
-    _shot(page, "compare")
-    page.get_by_role("button", name="Undo the last mend").click()
-    expect(page.get_by_role("status")).to_have_count(0)
+    page.get_by_role("button", name="History…").click()
+    _shot(page, "history")
+    page.locator('[data-revision="1"]').get_by_role("button", name="Go to this one").click()
+    expect(page.locator('[data-revision="1"][aria-current]')).to_be_visible()
+    page.get_by_role("button", name="Close").click()
+    _open(page, "Volunteer tabards")
+    page.get_by_role("button", name="Point", exact=True).click()
+    box = page.locator("[data-stage]").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 330, box["y"] + 200)
+    expect(page.get_by_test_id("pointed").first).to_be_attached()
+    _shot(page, "point")
+
+
+def _rest(page: Page) -> None:
     page.get_by_role("link", name="Shelf").click()
     expect(page.get_by_role("region", name="check sheets")).to_be_visible()
+    recipes = page.get_by_role("region", name="recipes")
+    recipes.get_by_role("button", name="Write one…").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("textbox", name="Name").fill("Floor graphics")
+    for step in ("Hairline", "Overprint", "Extend bleed"):
+        dialog.get_by_role("combobox", name="Add a step").fill(step)
+        page.get_by_role("option", name=step, exact=True).click()
+    dialog.get_by_role("button", name="Keep it on the Shelf").click()
+    expect(page.locator('[data-recipe="Floor graphics"]')).to_be_visible()
+    recipes.scroll_into_view_if_needed()
     _shot(page, "shelf")
     page.get_by_role("link", name="Desk").click()
     page.get_by_test_id("files").set_input_files(PLOT)
@@ -140,7 +159,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800})
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _looking, _releasing, _rest):
+        for part in (_check, _looking, _mending, _releasing, _rest):
             part(page)
         browser.close()
     return 0
