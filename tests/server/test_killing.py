@@ -116,6 +116,6 @@ def test_whoever_sends_slowly_keeps_nobody_else_waiting(shop: Shop) -> None:
     began = time.monotonic()
     for _ in range(5):
         assert shop.ask("GET", "/api/me")["name"] == "ada"
-    assert time.monotonic() - began < 3
+    assert time.monotonic() - began < 20, "not behind the slow ones, who are waited for a minute"
     for link in slow:
         link.close()
