@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
+from jobs.api.making import router as making
 from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
 from jobs.api.works import router as works
@@ -32,7 +33,7 @@ __all__ = ["api", "openapi"]
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
-for router in (people, jobs, mends, check, pictures, works, shelf, recipes, floor):
+for router in (people, jobs, mends, making, check, pictures, works, shelf, recipes, floor):
     api.add_router("", router)
 
 STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}

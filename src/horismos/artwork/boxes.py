@@ -8,7 +8,7 @@ from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import Matrix
 from horismos.units import MM_PER_POINT
 
-__all__ = ["PULLED_IN", "boxes_of", "inherited", "pulled_in"]
+__all__ = ["boxes_of", "inherited"]
 
 KEYS = {"media": "/MediaBox", "crop": "/CropBox", "bleed": "/BleedBox", "trim": "/TrimBox"}
 FALLS_BACK_TO = {"crop": "media", "bleed": "crop", "trim": "crop"}
@@ -25,22 +25,6 @@ def inherited(page: Any, key: str) -> Any:
         if node is None:
             return None
     return None
-
-
-PULLED_IN = "/PulledIn"
-"""How far the cuts of a page were moved inwards, in its units, under our name in its page-piece dictionary."""
-
-
-def pulled_in(page: Any) -> float:
-    """How far the cuts were moved inwards, in units of the page (ISO 32000-1, 14.5); 0 where nothing is noted."""
-    try:
-        noted = float(page["/PieceInfo"]["/Horismos"]["/Private"][PULLED_IN])
-    except (KeyError, TypeError, ValueError, AttributeError):
-        return 0.0
-    return noted if 0 <= noted < MOST_PULLED_IN else 0.0
-
-
-MOST_PULLED_IN = 10_000.0
 
 
 def _rectangle(obj: Any) -> Bounds | None:

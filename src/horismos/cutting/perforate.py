@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from horismos.paths.along import part_along
 from horismos.paths.contour import Floats
 
 __all__ = ["perforated"]
@@ -23,18 +24,10 @@ def perforated(line: Floats, cut_mm: float, tie_mm: float) -> list[Floats]:
     closed = bool(np.allclose(line[0], line[-1]))
     repeats = max(1, round((total if closed else total + tie_mm) / (cut_mm + tie_mm)))
     if repeats == 1 and (not closed or total <= cut_mm + tie_mm):
-        return [line] if not closed else [_part(line, along, 0.0, max(total - tie_mm, total / 2))]
+        return [line] if not closed else [part_along(line, along, 0.0, max(total - tie_mm, total / 2))]
     span = total if closed else total * repeats * (cut_mm + tie_mm) / (
         repeats * (cut_mm + tie_mm) - tie_mm
     )
     pitch = span / repeats
     cut = pitch * cut_mm / (cut_mm + tie_mm)
-    return [_part(line, along, i * pitch, i * pitch + cut) for i in range(repeats)]
-
-
-def _part(line: Floats, along: Floats, start: float, end: float) -> Floats:
-    """The part of a polyline between two lengths along it."""
-    end = min(end, float(along[-1]))
-    inside = line[(along > start) & (along < end)]
-    ends = np.stack([np.interp([start, end], along, line[:, axis]) for axis in (0, 1)], axis=1)
-    return np.concatenate([ends[:1], inside, ends[1:]])
+    return [part_along(line, along, i * pitch, i * pitch + cut) for i in range(repeats)]

@@ -22,6 +22,7 @@ import horismos.mending.lines.drop_leftovers
 import horismos.mending.lines.full_tint
 import horismos.mending.lines.hairline
 import horismos.mending.lines.lift
+import horismos.mending.lines.make_lines
 import horismos.mending.lines.merge_inks
 import horismos.mending.lines.overprint
 import horismos.mending.lines.rename

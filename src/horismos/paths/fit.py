@@ -1,28 +1,38 @@
 """Curves through dense points: as few cubic segments as a tolerance allows, true corners kept.
 
-Each run between corners is fitted by least squares with the directions at its ends given, its parameters are
-brought nearer by Newton's method, and it is split where it is furthest off, as long as it is too far off
-(P. J. Schneider, An algorithm for automatically fitting digitized curves, Graphics Gems, 1990).
+All runs between corners are worked on at once, so that it takes a few passes over all points whether there are ten
+segments or ten thousand. A run is split while one cubic does not come near enough to it; then two neighbours become
+one, and three become two, wherever that holds. A cubic is fitted by least squares with the directions at its ends
+given, and its parameters brought nearer by Newton's method (P. J. Schneider, An algorithm for automatically fitting
+digitized curves, Graphics Gems, 1990).
 """
+
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, straight_segments
-from horismos.paths.flatten import flatten, points_at
+from horismos.paths.corners import corner_places
+from horismos.paths.cubics import Dense
+from horismos.paths.flatten import flatten
 
-__all__ = ["corner_places", "fit", "fit_points"]
+__all__ = ["fit", "fit_loops", "fit_points"]
 
-CORNER_DEGREES = 35.0
-"""[ours] what turns more within a short way is a corner, and stays one."""
 REACH = 6.0
-"""[ours] that short way to either side, as so many tolerances; zigzag of tracing is smaller."""
 LEAST_REACH_MM = 0.25
-ROUNDS = 4
-MOST_POINTS = 20_000
+MOST_POINTS = 2_000
 """[ours] that a polyline is filled up to."""
 SHARE = 0.95
 """[ours] of the tolerance for the fit itself; the rest is for points between those that are measured."""
+LOOKED = 0.85
+"""[ours] of the tolerance, while it is looked for; meeting in one direction takes some more."""
+STRAIGHT = 0.25
+"""[ours] of the tolerance: what leaves its chord by less is straight."""
+MOST_HALVED = 4
+THOROUGH = 30_000
+"""[ours] points up to which it pays to look for fewer segments still."""
+TRIES = np.array([0.3, 0.5, 0.7])
 
 
 def fit(contour: Contour, tolerance_mm: float) -> Contour:
@@ -37,33 +47,77 @@ def fit(contour: Contour, tolerance_mm: float) -> Contour:
 
 
 def fit_points(points: Floats, loops: bool, closed: bool, tolerance_mm: float) -> Contour:
-    """The same for a polyline, shape (n, 2), whose last point is the first one where it loops."""
-    points = points[np.concatenate([[True], np.hypot(*np.diff(points, axis=0).T) > 1e-9])]
+    """The same for a polyline, shape (n, 2), whose last point is the first one where it loops.
+
+    The points may be noisy: corners are looked for a little way off.
+    """
+    points = _apart(points)
     if len(points) < 3:
         segments = straight_segments(points)
         return Contour(segments, np.ones(len(segments), bool), closed)
-    points = _dense(points, tolerance_mm)
-    places = corner_places(points, loops, tolerance_mm)
-    if loops and not len(places):
-        # No corner to begin at: the end meets the beginning in one direction.
-        turned = np.roll(points[:-1], len(points) // 2, axis=0)
-        around = _direction(turned, len(points) // 2, tolerance_mm)
-        pieces = _runs(points, around, -around, tolerance_mm)
-    else:
+    points = dense(points, tolerance_mm)
+    reach = max(REACH * tolerance_mm, LEAST_REACH_MM)
+    return fit_loops([points], [corner_places(points, loops, tolerance_mm)], loops, closed, tolerance_mm, reach)[0]
+
+
+def fit_loops(
+    polylines: Sequence[Floats], corners: Sequence[NDArray[np.int64]], loops: bool, closed: bool, tolerance: float,
+    reach: float, flat: float = 0.0,
+) -> list[Contour]:
+    """Curves through many polylines at once, each with the numbers of the points that are its corners.
+
+    ``reach`` is the way over which a direction is measured: none of it is looked at across a corner. What leaves its
+    chord by no more than ``flat`` is straight. Lengths are in the unit of the points.
+    """
+    runs: list[Floats] = []
+    counts: list[int] = []
+    for points, places in zip(polylines, corners, strict=True):
         if loops:
-            points = np.concatenate([points[places[0] : -1], points[: places[0] + 1]])
-            places = np.append(places - places[0], len(points) - 1)
+            # a loop without corners begins anywhere and is seamless there
+            first = int(places[0]) if len(places) else 0
+            points = np.concatenate([points[first:-1], points[: first + 1]])
+            ends = np.append(places - first, len(points) - 1) if len(places) else np.array([0, len(points) - 1])
         else:
-            places = np.unique(np.concatenate([[0], places, [len(points) - 1]]))
-        pieces = [
-            piece for a, b in zip(places[:-1], places[1:], strict=True)
-            for piece in _runs(points[a : b + 1], None, None, tolerance_mm)
-        ]
-    segments = np.stack([piece for piece, _ in pieces])
-    return Contour(segments, np.array([straight for _, straight in pieces]), closed)
+            ends = np.unique(np.concatenate([[0], places, [len(points) - 1]]))
+        runs += [points[a : b + 1] for a, b in zip(ends[:-1], ends[1:], strict=True)]
+        counts.append(len(ends) - 1)
+    seamless = np.concatenate([
+        [loops and not len(places)] + [False] * (count - 1) for places, count in zip(corners, counts, strict=True)
+    ]).astype(bool)
+    segments, straight, run = _fitted(Dense(runs, seamless, reach), tolerance, flat or STRAIGHT * tolerance)
+    cuts = np.searchsorted(run, np.cumsum(counts))
+    return [
+        Contour(made, bent, closed)
+        for made, bent in zip(np.split(segments, cuts)[:-1], np.split(straight, cuts)[:-1], strict=True)
+    ]
 
 
-def _dense(points: Floats, tolerance_mm: float) -> Floats:
+def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArray[np.bool_], NDArray[np.int64]]:
+    """Segments, whether each is straight, and the run that it belongs to, in their order."""
+    near, within = tolerance * LOOKED, tolerance * SHARE
+    places = points.split(near, flat)
+    places = points.merged(places, near, flat)
+    if points.count <= THOROUGH:
+        for turned in (False, True):
+            if turned:
+                points, places = points.turned(places)
+            for _ in range(4):
+                fewer = points.merged(points.rearranged(places, near, flat, TRIES), near, flat)
+                if len(fewer.low) == len(places.low):
+                    break
+                places = fewer
+    found, run = points.drawn(places, within, flat)
+    for _ in range(MOST_HALVED):
+        off = np.maximum(found.off, points.bulges(places, found.segments))
+        far = (off > tolerance) & (places.high - places.low > 3)
+        if not far.any():
+            break
+        places = points.halved(places, far)
+        found, run = points.drawn(places, within, flat)
+    return found.segments, found.straight, run
+
+
+def dense(points: Floats, tolerance_mm: float) -> Floats:
     """The polyline with points along its long chords too: a curve is held only where there are points."""
     long = np.hypot(*np.diff(points, axis=0).T)
     steps = np.ceil(long / max(5 * tolerance_mm, 0.1, long.sum() / MOST_POINTS)).astype(np.int64)
@@ -73,139 +127,6 @@ def _dense(points: Floats, tolerance_mm: float) -> Floats:
     return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])
 
 
-def corner_places(points: Floats, loops: bool, tolerance_mm: float) -> NDArray[np.int64]:
-    """Where a polyline has corners, by the number of its point: turns that a little way off are there still."""
-    reach = max(REACH * tolerance_mm, LEAST_REACH_MM)
-    chords = np.diff(points, axis=0)
-    long = np.hypot(*chords.T)
-    at = np.concatenate([[0.0], np.cumsum(long)])
-    total = at[-1]
-    reach = min(reach, total / 8)
-    own = points[:-1] if loops else points
-    if loops:
-        laps = np.concatenate([at[:-1] - total, at[:-1], at[:-1] + total, [2 * total]])
-        rounds = np.concatenate([points[:-1], points[:-1], points[:-1], points[:1]])
-    else:
-        laps, rounds = at, points
-    here = at[: len(own)]
-
-    def placed(where: Floats) -> Floats:
-        return np.column_stack([np.interp(where, laps, rounds[:, i]) for i in (0, 1)])
-
-    before, after = own - placed(here - reach), placed(here + reach) - own
-    cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
-    turn = np.degrees(np.abs(np.arctan2(cross, (before * after).sum(axis=1))))
-    if not loops:
-        turn[(here < reach) | (here > total - reach)] = 0.0
-    cells = max(int(total / reach), 1)
-    cell = np.minimum((here / reach).astype(np.int64), cells - 1)
-    taken: dict[int, int] = {}
-    for i in np.argsort(-turn, kind="stable")[: int((turn >= CORNER_DEGREES).sum())].tolist():
-        own_cell = int(cell[i])
-        near = (taken.get((own_cell + k) % cells if loops else own_cell + k) for k in (-2, -1, 0, 1, 2))
-        apart = (abs(here[i] - here[j]) for j in near if j is not None)
-        if all(min(d, total - d if loops else d) > reach for d in apart):
-            taken[own_cell] = i
-    return np.array(sorted(taken.values()), np.int64)
-
-
-def _direction(run: Floats, at: int, tolerance_mm: float) -> Floats:
-    """The direction in which a run goes at one of its points: of the parabola through those a little way off."""
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
-    reach = min(max(REACH * tolerance_mm, LEAST_REACH_MM), along[-1] / 4)
-    lo, hi = np.searchsorted(along, [along[at] - reach, along[at] + reach], side="left")
-    lo, hi = max(min(int(lo), at - 1), 0), min(max(int(hi), at + 1), len(run) - 1)
-    way = along[lo : hi + 1] - along[at]
-    table = np.column_stack([np.ones(len(way)), way, way * way])[:, : 3 if len(way) > 3 else 2]
-    found, *_ = np.linalg.lstsq(table, run[lo : hi + 1], rcond=None)
-    unit: Floats = found[1] / max(float(np.hypot(*found[1])), 1e-12)
-    return unit
-
-
-Piece = tuple[Floats, bool]
-
-
-def _runs(points: Floats, leaves: Floats | None, comes: Floats | None, tolerance_mm: float) -> list[Piece]:
-    """One run between corners as segments, each with whether it is straight.
-
-    ``leaves`` and ``comes`` are the directions at its ends, both into the run; None: as the points say.
-    """
-    out: list[Piece] = []
-    todo = [(points, leaves, comes)]
-    while todo:
-        run, first, last = todo.pop()
-        if len(run) == 2 or _off_chord(run) <= tolerance_mm * 0.2:
-            out.append((straight_segments(run[[0, -1]])[0], True))
-            continue
-        first = _direction(run, 0, tolerance_mm) if first is None else first
-        last = -_direction(run, len(run) - 1, tolerance_mm) if last is None else last
-        segment, off, worst = _fitted(run, first, last)
-        if off <= tolerance_mm * SHARE or len(run) == 3:
-            out.append((segment, False))
-            continue
-        split = min(max(worst, 1), len(run) - 2)
-        through = _direction(run, split, tolerance_mm)
-        todo += [(run[split:], through, last), (run[: split + 1], first, -through)]
-    return out
-
-
-def _off_chord(run: Floats) -> float:
-    along = run[-1] - run[0]
-    long = float(np.hypot(*along))
-    if long < 1e-9:
-        return float(np.hypot(*(run - run[0]).T).max())
-    rel = run - run[0]
-    way = rel @ along / long
-    if way.min() < -1e-6 or way.max() > long + 1e-6:
-        return float("inf")
-    return float(np.abs(rel[:, 0] * along[1] - rel[:, 1] * along[0]).max() / long)
-
-
-def _fitted(run: Floats, first: Floats, last: Floats) -> tuple[Floats, float, int]:
-    """The cubic through a run's ends in given directions, how far it is off, and at which point most."""
-    at = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
-    t = at / at[-1]
-    best: tuple[Floats, float, int] | None = None
-    for _ in range(ROUNDS):
-        segment = _least_squares(run, t, first, last)
-        apart = np.hypot(*(points_at(np.broadcast_to(segment, (len(t), 4, 2)), t) - run).T)
-        worst = int(apart.argmax())
-        if best is None or apart[worst] < best[1]:
-            best = segment, float(apart[worst]), worst
-        t = _nearer(segment, run, t)
-    assert best is not None
-    return best
-
-
-def _least_squares(run: Floats, t: Floats, first: Floats, last: Floats) -> Floats:
-    """The lengths of both handles for which the cubic comes nearest to the points."""
-    p0, p3 = run[0], run[-1]
-    s = 1 - t
-    b1, b2 = 3 * s * s * t, 3 * s * t * t
-    rest = run - np.outer(s**3 + b1, p0) - np.outer(b2 + t**3, p3)
-    a1, a2 = np.outer(b1, first), np.outer(b2, last)
-    c11, c12, c22 = (a1 * a1).sum(), (a1 * a2).sum(), (a2 * a2).sum()
-    x1, x2 = (a1 * rest).sum(), (a2 * rest).sum()
-    det = c11 * c22 - c12 * c12
-    chord = float(np.hypot(*(p3 - p0)))
-    way = float(np.hypot(*np.diff(run, axis=0).T).sum())
-    one, other = ((x1 * c22 - x2 * c12) / det, (c11 * x2 - c12 * x1) / det) if abs(det) > 1e-12 else (0.0, 0.0)
-    if not (1e-6 * way < one < 2 * way and 1e-6 * way < other < 2 * way):
-        one = other = max(chord, way * 0.1) / 3
-    out: Floats = np.stack([p0, p0 + one * first, p3 + other * last, p3])
-    return out
-
-
-def _nearer(segment: Floats, run: Floats, t: Floats) -> Floats:
-    """Parameters at which the cubic is nearer to each point, by one step of Newton's method."""
-    d1, d2 = 3 * np.diff(segment, axis=0), 6 * np.diff(segment, n=2, axis=0)
-    s = 1 - t
-    point = points_at(np.broadcast_to(segment, (len(t), 4, 2)), t)
-    speed = np.outer(s * s, d1[0]) + np.outer(2 * s * t, d1[1]) + np.outer(t * t, d1[2])
-    bend = np.outer(s, d2[0]) + np.outer(t, d2[1])
-    off = point - run
-    slope = (speed * speed).sum(axis=1) + (off * bend).sum(axis=1)
-    step = np.where(np.abs(slope) > 1e-12, (off * speed).sum(axis=1) / np.where(slope == 0, 1, slope), 0.0)
-    out = np.clip(t - step, 0.0, 1.0)
-    out[0], out[-1] = 0.0, 1.0
-    return np.maximum.accumulate(out)
+def _apart(points: Floats) -> Floats:
+    kept: Floats = points[np.concatenate([[True], np.hypot(*np.diff(points, axis=0).T) > 1e-9])]
+    return kept

@@ -1,35 +1,126 @@
-"""Closed contours moved outwards and inwards: offset as fine polygons, and drawn by curves again."""
+"""Areas moved outwards and inwards: their edges offset as fine polygons, and drawn by curves again."""
+
+from collections.abc import Sequence
+from functools import reduce
 
 import numpy as np
 import shapely
 
-from horismos.paths.contour import Contour
-from horismos.paths.fit import fit_points
+from horismos.paths.contour import Contour, contour_from_points
+from horismos.paths.corners import vertex_corners
+from horismos.paths.fit import fit_loops
 from horismos.paths.flatten import flatten
 from horismos.paths.measure import signed_area
 
-__all__ = ["offset"]
+__all__ = ["MITRE_LIMIT", "area_of", "buffered", "curves_round", "offset"]
 
-FINE_MM = 0.002
-QUARTER = 64
-"""Segments that a quarter of a circle is made of on the way."""
+FINE = 0.2
+"""[ours] of the tolerance, for the polygons on the way."""
+FITTED = 0.9
+"""[ours] of the tolerance is for the fit, the rest for the polygons."""
+SIMPLER = 0.1
+"""[ours] of the tolerance: polygons that are finer than this cost time and tell nothing."""
+LEAST_FINE_MM = 0.0005
+MITRE_LIMIT = 4.0
+"""[ours] a mitred tip goes no further than so many offsets from its corner, and is bevelled there."""
+REACH_MM = 0.05
+MANY = 5_000
+A_CHORD = 3
+"""[ours] points that a chord has at least: between two of them a curve is held by nothing."""
+FILLED = 400
+"""[ours] points that a way round is filled up to at least,"""
+STEP_MM = 0.3
+"""[ours] and how far apart they are at most, unless there would be too many."""
+MOST_FITTED = 250_000
+"""[ours] points that curves are fitted through; round more it goes by straight pieces."""
 
 
 def offset(contour: Contour, *by_mm: float, join: str = "round", within_mm: float = 0.01) -> Contour | None:
     """A closed contour moved by each distance in turn, outwards where it is positive, running the way that it ran.
 
-    ``join`` is round or mitre. The curves lie within ``within_mm`` of the offset. None where it falls apart, closes
-    a hole in, or vanishes on the way.
+    ``join`` is round, mitre or bevel. The curves lie within ``within_mm`` of the offset. None where it falls apart,
+    closes a hole in, or vanishes on the way.
 
     >>> from horismos.paths import rectangle
     >>> made = offset(rectangle(0, 0, 10, 10), -1, join="mitre")
     >>> made.node_count, round(signed_area(made), 3)
     (4, 64.0)
     """
-    area = shapely.make_valid(shapely.Polygon(flatten(contour, FINE_MM)))
+    fine = max(within_mm * FINE, LEAST_FINE_MM)
+    area: shapely.Geometry = shapely.make_valid(shapely.Polygon(flatten(contour, fine)))
     for by in by_mm:
-        area = area.buffer(by, quad_segs=QUARTER, join_style=join)
+        area = buffered(area, by, join, fine)
         if area.geom_type != "Polygon" or area.is_empty or len(area.interiors):
             return None
-    new = fit_points(np.asarray(area.exterior.coords), True, True, within_mm)
+    new = curves_round(area, within_mm)[0]
     return new if signed_area(new) * signed_area(contour) > 0 else new.reversed()
+
+
+def area_of(contours: Sequence[Contour], fine_mm: float) -> shapely.Geometry:
+    """What closed contours enclose an odd number of times, as polygons no further off than ``fine_mm``.
+
+    Raises nothing for contours that cross themselves; each counts by what it goes round.
+    """
+    rings = [ring for c in contours if len(ring := flatten(c, fine_mm)) > 3]
+    if not rings:
+        return shapely.Polygon()
+    parts = shapely.polygons([shapely.linearrings(ring) for ring in rings])
+    if len(parts) > 1 and shapely.is_valid(parts).all():
+        # rings that at most hold each other, as outlines do, need not be joined one by one
+        built: shapely.Geometry = shapely.build_area(shapely.multilinestrings([shapely.linestrings(r) for r in rings]))
+        if built.is_valid:
+            return built
+    return reduce(shapely.symmetric_difference, shapely.make_valid(parts))
+
+
+def buffered(area: shapely.Geometry, by_mm: float, join: str, fine_mm: float) -> shapely.Geometry:
+    """An area moved outwards or inwards, its arcs no further off than ``fine_mm``."""
+    if not by_mm:
+        return area
+    half = np.arccos(max(1 - fine_mm / max(abs(by_mm), fine_mm), 0.0))
+    quarter = int(np.clip(np.ceil(np.pi / 4 / max(half, 1e-3)), 4, 400))
+    moved: shapely.Geometry = shapely.buffer(
+        area, by_mm, quad_segs=quarter, join_style=join, mitre_limit=MITRE_LIMIT
+    )
+    return moved
+
+
+def curves_round(area: shapely.Geometry, within_mm: float, speck_mm2: float = 0.0) -> list[Contour]:
+    """Curves round an area, holes included, within a distance in mm; parts and holes that are specks are left out.
+
+    Outer ones run counter-clockwise, holes clockwise. The area's edges must be exact: every vertex that turns much is
+    a corner.
+    """
+    rims = [
+        rim
+        for part in shapely.get_parts(shapely.orient_polygons(shapely.simplify(area, within_mm * SIMPLER)))
+        if part.geom_type == "Polygon" and _counts(part.exterior, within_mm, speck_mm2)
+        for rim in (part.exterior, *(hole for hole in part.interiors if _counts(hole, within_mm, speck_mm2)))
+    ]
+    rims = [np.asarray(rim.coords) for rim in rims]
+    if sum(map(len, rims)) > MOST_FITTED:
+        plain = (shapely.simplify(shapely.LinearRing(rim), within_mm) for rim in rims)
+        return [contour_from_points(np.asarray(rim.coords), True) for rim in plain]
+    dense = [_filled(rim) for rim in rims]
+    corners = [vertex_corners(points, True) for points in dense]
+    return fit_loops(dense, corners, True, True, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
+
+
+def _counts(rim: shapely.LinearRing, within_mm: float, speck_mm2: float) -> bool:
+    """Whether a ring is more than a speck, and no sliver that rounding left."""
+    area = shapely.Polygon(rim).area
+    return bool(area > speck_mm2 and area > within_mm * rim.length / 2)
+
+
+def _filled(rim: np.ndarray) -> np.ndarray:
+    """A closed polygon with points along its long chords too, and none twice."""
+    rim = rim[np.concatenate([[True], np.hypot(*np.diff(rim, axis=0).T) > 1e-7])]
+    long = np.hypot(*np.diff(rim, axis=0).T)
+    total = float(long.sum())
+    steps = np.ceil(long / max(min(total / FILLED, STEP_MM), total / MANY, 0.02)).astype(np.int64)
+    if len(rim) < MANY:
+        steps = np.maximum(steps, np.where(long > 0.1, A_CHORD, 1))
+    index = np.repeat(np.arange(len(steps)), steps)
+    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
+    share = (k / steps[index])[:, None]
+    return np.vstack([rim[index] * (1 - share) + rim[index + 1] * share, rim[-1:]])

@@ -16,7 +16,7 @@ from horismos.paths.contour import Contour, Floats
 from horismos.paths.measure import bounds, length
 from horismos.paths.pen import ContourPen
 
-__all__ = ["expanded", "welded", "without_overlaps"]
+__all__ = ["expanded", "welded", "welded_areas", "without_overlaps"]
 
 CAPS = (pathops.LineCap.BUTT_CAP, pathops.LineCap.ROUND_CAP, pathops.LineCap.SQUARE_CAP)
 JOINS = (pathops.LineJoin.MITER_JOIN, pathops.LineJoin.ROUND_JOIN, pathops.LineJoin.BEVEL_JOIN)
@@ -34,12 +34,22 @@ def welded(contours: Sequence[Contour]) -> list[Contour]:
 
     Raises CannotWrite where the areas cannot be joined.
     """
-    if not contours:
+    return welded_areas([[contour] for contour in contours])
+
+
+def welded_areas(areas: Sequence[Sequence[Contour]]) -> list[Contour]:
+    """The outlines of areas together, each the closed contours that bound it, holes among them.
+
+    Raises CannotWrite where the areas cannot be joined.
+    """
+    if not areas:
         return []
-    middle = _middle(contours)
+    middle = _middle([contour for area in areas for contour in area])
     builder = pathops.OpBuilder(fix_winding=True, keep_starting_points=True)
-    for contour in contours:
-        builder.add(_path([contour], middle), pathops.PathOp.UNION)
+    for area in areas:
+        path = _path(area, middle)
+        path.fillType = pathops.FillType.EVEN_ODD
+        builder.add(path, pathops.PathOp.UNION)
     return _contours(_resolved(builder.resolve), middle)
 
 

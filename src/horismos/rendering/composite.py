@@ -70,6 +70,13 @@ class PageView:
         The picture covers the area from its upper left corner in whole pixels. What lies outside
         the media box is white. Raises LimitExceeded above MAX_PIXELS.
         """
+        return self._drawn(area, ppi, raw.FPDFBitmap_BGRx, (255, 255, 255, 255))[..., :3]
+
+    def covered(self, area: Bounds, ppi: float) -> NDArray[np.uint8]:
+        """The same on clear ground: how opaque each pixel becomes, shape (height, width), 0 to 255."""
+        return self._drawn(area, ppi, raw.FPDFBitmap_BGRA, (0, 0, 0, 0))[..., 3]
+
+    def _drawn(self, area: Bounds, ppi: float, form: int, ground: tuple[int, int, int, int]) -> NDArray[np.uint8]:
         per_mm = ppi / MM_PER_INCH
         width = max(1, math.ceil((area[2] - area[0]) * per_mm - 1e-6))
         height = max(1, math.ceil((area[3] - area[1]) * per_mm - 1e-6))
@@ -83,13 +90,13 @@ class PageView:
         matrix = raw.FS_MATRIX(scale, 0, 0, scale, -left * scale, -top * scale)
         clip = raw.FS_RECTF(0, 0, width, height)
         with ENGINE:
-            bitmap = pdfium.PdfBitmap.new_native(width, height, raw.FPDFBitmap_BGRx)
-            bitmap.fill_rect((255, 255, 255, 255), 0, 0, width, height)
+            bitmap = pdfium.PdfBitmap.new_native(width, height, form)
+            bitmap.fill_rect(ground, 0, 0, width, height)
             flags = raw.FPDF_REVERSE_BYTE_ORDER
             raw.FPDF_RenderPageBitmapWithMatrix(bitmap, self._page, matrix, clip, flags)
-            pixels: Pixels = bitmap.to_numpy()[..., :3].copy()
+            drawn: NDArray[np.uint8] = bitmap.to_numpy().copy()
             bitmap.close()
-        return pixels
+        return drawn
 
     def overview(self, most_pixels: int = 1_000_000) -> tuple[Pixels, float]:
         """The whole media box within a number of pixels, and the ppi it came out at."""

@@ -332,6 +332,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/making": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show
+         * @description The lines as they would be.
+         */
+        post: operations["jobs_api_making_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/making/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What the check would say of the lines.
+         */
+        post: operations["jobs_api_making_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/making/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Open
+         * @description The material cut open along a line, with the lines as they would be.
+         */
+        post: operations["jobs_api_making_cut_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/decisions": {
         parameters: {
             query?: never;
@@ -1621,6 +1681,8 @@ export interface components {
         /**
          * PageSeen
          * @description What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
+         *
+         *     ``made`` is what lines of it were made of, None where none were.
          */
         PageSeen: {
             /** Size Mm */
@@ -1656,6 +1718,10 @@ export interface components {
              * @default 0
              */
             annotations: number;
+            /** Made */
+            made?: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * Part
@@ -2137,6 +2203,178 @@ export interface components {
             mends: components["schemas"]["MendShown"][];
         };
         /**
+         * InnerShown
+         * @description An inner contour that was found: a place in it, its area, its path, and whether it is cut.
+         */
+        InnerShown: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Kept */
+            kept: boolean;
+            /** Path */
+            path: string;
+        };
+        /**
+         * MadeLineShown
+         * @description One contour: which of the make's lines it is of, from 0; path data in mm; nodes with their handles for editing.
+         *
+         *     ``nodes`` holds x, y, the handle that comes and the one that goes, and 1 where the line turns there. ``cut`` is
+         *     the path of a perforation's cuts alone.
+         */
+        MadeLineShown: {
+            /** Line */
+            line: number;
+            /** Role */
+            role: string;
+            /** Inner */
+            inner: boolean;
+            /** Closed */
+            closed: boolean;
+            /** Path */
+            path: string;
+            /** Cut */
+            cut: string;
+            /** Nodes */
+            nodes: number[][];
+            /** Node Count */
+            node_count: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Cuts */
+            cuts: number;
+            /** Ties */
+            ties: number;
+            /** Holding */
+            holding: number;
+        };
+        /**
+         * MakingShown
+         * @description What was made, without having been put into the file. ``refused`` says why there is nothing, else empty.
+         */
+        MakingShown: {
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+            /** Lines */
+            lines: components["schemas"]["MadeLineShown"][];
+            /** Inner */
+            inner: components["schemas"]["InnerShown"][];
+            /** Outline */
+            outline: string;
+            /** Deviation Mm */
+            deviation_mm: number;
+            /** Notes */
+            notes: string[];
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+        };
+        /**
+         * Shown
+         * @description The same, to be looked at: a draft by straight pieces, or with the nodes that a hand may move.
+         */
+        Shown: {
+            /** Make */
+            make: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+            /**
+             * Draft
+             * @default false
+             */
+            draft: boolean;
+            /**
+             * Nodes
+             * @default false
+             */
+            nodes: boolean;
+        };
+        /**
+         * Wanted
+         * @description What is to be made, on the revision that the person has seen.
+         */
+        Wanted: {
+            /** Make */
+            make: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * BandShown
+         * @description An ink along a section: its tints, 0 to 255, at even steps.
+         */
+        BandShown: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Tints */
+            tints: number[];
+        };
+        /**
+         * CrossingShown
+         * @description A cut that a section crosses, with the depths in µm between which it parts the material.
+         */
+        CrossingShown: {
+            /** Role */
+            role: string;
+            /** At Mm */
+            at_mm: number;
+            /** Top Um */
+            top_um: number;
+            /** Bottom Um */
+            bottom_um: number;
+        };
+        /**
+         * SectionShown
+         * @description The material cut open along a line.
+         */
+        SectionShown: {
+            /** Length Mm */
+            length_mm: number;
+            /** Strata */
+            strata: components["schemas"]["Stratum"][];
+            /** Crossings */
+            crossings: components["schemas"]["CrossingShown"][];
+            /** Inks */
+            inks: components["schemas"]["BandShown"][];
+        };
+        /**
+         * CutOpen
+         * @description The same, and a line across the page in mm.
+         */
+        CutOpen: {
+            /** Make */
+            make: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+            /** Line */
+            line: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Settle
          * @description A finding, by its key, that may stand, and why.
          */
@@ -2268,46 +2506,6 @@ export interface components {
         Keys: {
             /** Keys */
             keys: string[];
-        };
-        /**
-         * BandShown
-         * @description An ink along a section: its tints, 0 to 255, at even steps.
-         */
-        BandShown: {
-            /** Name */
-            name: string;
-            /** Colour */
-            colour: string;
-            /** Tints */
-            tints: number[];
-        };
-        /**
-         * CrossingShown
-         * @description A cut that a section crosses, with the depths in µm between which it parts the material.
-         */
-        CrossingShown: {
-            /** Role */
-            role: string;
-            /** At Mm */
-            at_mm: number;
-            /** Top Um */
-            top_um: number;
-            /** Bottom Um */
-            bottom_um: number;
-        };
-        /**
-         * SectionShown
-         * @description The material cut open along a line.
-         */
-        SectionShown: {
-            /** Length Mm */
-            length_mm: number;
-            /** Strata */
-            strata: components["schemas"]["Stratum"][];
-            /** Crossings */
-            crossings: components["schemas"]["CrossingShown"][];
-            /** Inks */
-            inks: components["schemas"]["BandShown"][];
         };
         /**
          * DestinationShown
@@ -3121,6 +3319,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThingShown"][];
+                };
+            };
+        };
+    };
+    jobs_api_making_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shown"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakingShown"];
+                };
+            };
+        };
+    };
+    jobs_api_making_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingShown"][];
+                };
+            };
+        };
+    };
+    jobs_api_making_cut_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutOpen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionShown"];
                 };
             };
         };

@@ -4,9 +4,8 @@ import math
 from collections.abc import Iterator, Mapping
 
 import pikepdf
-from pikepdf import Dictionary, String
 
-from horismos.artwork.boxes import PULLED_IN
+from horismos.artwork.notes import PULLED_IN, note
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
@@ -21,8 +20,6 @@ from horismos.units import MM_PER_POINT
 from horismos.words import plural
 
 DISTANCE = Setting("distance_mm", Kind.NUMBER, "How far inwards", 0.5, "mm", 0.05, 20.0)
-ANY_DATE = "D:19700101000000Z"
-"""[standard] ISO 32000-1, 14.5, asks for a date; always the same one, so that the same mend gives the same file."""
 
 
 def _find(before: Before) -> Reshaping:
@@ -70,10 +67,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     for page, own in zip(pdf.pages, before.artwork.pages, strict=True):
         whole = own.pulled_in_mm + float(before.step["distance_mm"])
         points = whole / MM_PER_POINT / own.user_unit
-        note = Dictionary(LastModified=String(ANY_DATE), Private=Dictionary({PULLED_IN: round(points, 6)}))
-        if "/PieceInfo" not in page.obj:
-            page.obj.PieceInfo = Dictionary()
-        page.obj.PieceInfo["/Horismos"] = note
+        note(page.obj, PULLED_IN, round(points, 6))
 
 
 def _prove(before: Before, difference: Difference) -> None:

@@ -1,5 +1,6 @@
 """The register of mends. A mend is one file: it registers what it is, and the engine does the rest."""
 
+import json
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
@@ -14,6 +15,7 @@ from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import BadValue
+from horismos.making import Make
 from horismos.mending.engine.settings import Kind, Setting, Value, plain, read_settings
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
@@ -54,6 +56,8 @@ class Step:
         values: dict[str, Any] = dict(self.settings)
         if "role" in values:
             values["role"] = self.role_words
+        if values.get("make"):
+            values["made"] = Make.from_json(json.loads(values["make"])).words
         for by in ("ink", "colour", "layer"):
             if values.get(by):
                 values["what"] = Candidate(by, values[by], ()).words

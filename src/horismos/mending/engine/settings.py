@@ -1,5 +1,6 @@
 """Settings of mends: what a person may choose, with unit and range. Made into forms, options and recipes."""
 
+import json
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -7,6 +8,7 @@ from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
+from horismos.making import Make
 from horismos.roles import LineRole
 
 __all__ = ["ROLE", "Kind", "Setting", "Value", "plain", "read_settings"]
@@ -27,6 +29,8 @@ class Kind(StrEnum):
     """Three values for RGB or four for CMYK, each 0 to 1."""
     POINTS = "points"
     """Places on the page in mm."""
+    MAKE = "make"
+    """What lines are made of: as JSON, or the values that it holds."""
 
 
 @dataclass(frozen=True)
@@ -129,9 +133,18 @@ def _points(setting: Setting, value: object) -> tuple[tuple[float, ...], ...]:
     return found
 
 
+def _make(setting: Setting, value: object) -> str:
+    """Always written alike, so that the same make is the same step."""
+    try:
+        given = json.loads(value) if isinstance(value, str) else value
+    except ValueError:
+        raise BadValue(f"{setting.words} is no JSON.", "See the README for its keys.") from None
+    return json.dumps(Make.from_json(given).to_json(), sort_keys=True)
+
+
 READERS: dict[Kind, Callable[[Setting, object], Value]] = {
     Kind.NUMBER: _number, Kind.NAME: _text, Kind.ROLE: _role, Kind.CHOICE: _choice, Kind.COLOUR: _colour,
-    Kind.POINTS: _points,
+    Kind.POINTS: _points, Kind.MAKE: _make,
 }
 ROLE = Setting("role", Kind.ROLE, "The line role", optional=True)
 """Left open: all roles."""

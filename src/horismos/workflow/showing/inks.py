@@ -1,14 +1,15 @@
 """The inks of a page on screen: its plates, their amounts, the load, and the section with the inks on top."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.artwork.lines import inks_of_page
+from horismos.artwork.lines import inks_of_page, lines_by_role
 from horismos.cutting.section import section
 from horismos.materials import Stratum
+from horismos.paths import Contour
 from horismos.rendering import Plate, blended, heat, ink_load, total
 from horismos.rendering.plates import PlateSet
 from horismos.rendering.swatch import swatches
@@ -129,13 +130,17 @@ def amounts(shown: PlatesShown, stack: Tints, points: Sequence[Point]) -> list[l
     return out
 
 
-def section_shown(case: Case, plates: tuple[PlatesShown, Tints] | None, start: Point, end: Point) -> SectionShown:
-    """The material cut open along a line: strata, crossings and, where there are plates, the inks along it."""
-    lines: dict[LineRole, list[object]] = {}
-    for line in case.lines:
-        if line.role is not None:
-            lines.setdefault(line.role, []).extend(line.contours)
-    cut = section(case.media, lines, start, end)  # type: ignore[arg-type]
+def section_shown(
+    case: Case, plates: tuple[PlatesShown, Tints] | None, start: Point, end: Point,
+    lines: Mapping[LineRole, Sequence[Contour]] | None = None,
+) -> SectionShown:
+    """The material cut open along a line: strata, crossings and, where there are plates, the inks along it.
+
+    ``lines`` are others than those of the page, where there are such.
+    """
+    if lines is None:
+        lines = {role: [c for line in of for c in line.contours] for role, of in lines_by_role(case.lines).items()}
+    cut = section(case.media, lines, start, end)
     return SectionShown(
         cut.length_mm, cut.strata,
         tuple(CrossingShown(c.role.value, c.at_mm, c.top_um, c.bottom_um) for c in cut.crossings),

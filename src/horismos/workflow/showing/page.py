@@ -1,9 +1,11 @@
 """The page on the stage: its boxes, inks, layers, and each line as path data in mm with its role."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from horismos.artwork.inspect import InkRow, LayerRow, inspect_page, mm
 from horismos.formats.svg import svg_path
+from horismos.making.note import note_on
 from horismos.names import Run, recognise, spelling
 from horismos.workflow.case import Case
 
@@ -50,7 +52,10 @@ class DrawnLine:
 
 @dataclass(frozen=True)
 class PageSeen:
-    """What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left."""
+    """What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
+
+    ``made`` is what lines of it were made of, None where none were.
+    """
 
     size_mm: tuple[float, ...]
     media_box_mm: tuple[float, ...]
@@ -64,6 +69,7 @@ class PageSeen:
     layers: tuple[LayerRow, ...] = ()
     objects_on_no_layer: int = 0
     annotations: int = 0
+    made: dict[str, Any] | None = None
 
 
 def page_seen(case: Case) -> PageSeen:
@@ -80,8 +86,14 @@ def page_seen(case: Case) -> PageSeen:
             LinesSeen(r.role, r.ink, r.layer, r.contours, r.closed_contours, r.nodes, r.length_mm) for r in held.lines
         ),
         tuple(DrawnLine(role, "".join(of), ink, hidden) for (role, ink, hidden), of in paths.items()),
-        held.layers, held.objects_on_no_layer, held.annotations,
+        held.layers, held.objects_on_no_layer, held.annotations, _made(case),
     )
+
+
+def _made(case: Case) -> dict[str, Any] | None:
+    """What the page's lines were made of, as ``Make.to_json`` gives it."""
+    make = note_on(case.page).make
+    return dict(make) if make else None
 
 
 def _ink(case: Case, ink: InkRow) -> InkSeen:

@@ -1,0 +1,84 @@
+"""Lines while they are made: shown, checked and cut open, before they are put into the job's file as a mend is."""
+
+import math
+from typing import Annotated, Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from ninja.errors import HttpError
+from pydantic import Field, TypeAdapter
+
+from horismos.making import Make
+from horismos.workflow.showing.findings import FindingShown
+from horismos.workflow.showing.inks import SectionShown
+from horismos.workflow.showing.making import MakingShown
+from jobs.api.common import find_job, same_revision
+from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
+from jobs.store.analyses import found_of, plates_file
+from jobs.store.apart import LOOKING_S, ask
+from jobs.store.cases import case_of, pool_key
+
+__all__ = ["router"]
+
+router = Router()
+SHOWN, CARDS, SECTION = TypeAdapter(MakingShown), TypeAdapter(list[FindingShown]), TypeAdapter(SectionShown)
+
+
+class Wanted(Schema):
+    """What is to be made, on the revision that the person has seen."""
+
+    make: dict[str, Any]
+    revision: Annotated[int, Field(ge=0)]
+
+
+class Shown(Wanted):
+    """The same, to be looked at: a draft by straight pieces, or with the nodes that a hand may move."""
+
+    draft: bool = False
+    nodes: bool = False
+
+
+class CutOpen(Wanted):
+    """The same, and a line across the page in mm."""
+
+    line: tuple[float, float, float, float]
+
+
+@router.post("/jobs/{job_id}/making", response=MakingShown)
+def show(request: HttpRequest, job_id: int, body: Shown) -> MakingShown:
+    """The lines as they would be."""
+    job, make = find_job(job_id), Make.from_json(body.make)
+    same_revision(job, body.revision)
+    found = ask(
+        "making:shown", case_of(job), make.to_json(), body.draft, body.nodes, key=pool_key(job), seconds=LOOKING_S,
+        what="Making the lines",
+    )
+    return SHOWN.validate_python(found)
+
+
+@router.post("/jobs/{job_id}/making/check", response=list[FindingShown])
+def check(request: HttpRequest, job_id: int, body: Wanted) -> list[FindingShown]:
+    """What the check would say of the lines."""
+    job, make = find_job(job_id), Make.from_json(body.make)
+    same_revision(job, body.revision)
+    report = found_of(job).report
+    found = ask(
+        "making:checked", case_of(job), make.to_json(), report.to_json() if report else None, key=pool_key(job),
+        seconds=LOOKING_S, what="Checking the lines",
+    )
+    return CARDS.validate_python(found)
+
+
+@router.post("/jobs/{job_id}/making/section", response=SectionShown)
+def cut_open(request: HttpRequest, job_id: int, body: CutOpen) -> SectionShown:
+    """The material cut open along a line, with the lines as they would be."""
+    x0, y0, x1, y1 = body.line
+    if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
+        raise HttpError(400, "Draw a longer line.")
+    job, make = find_job(job_id), Make.from_json(body.make)
+    same_revision(job, body.revision)
+    found = ask(
+        "making:section", case_of(job), make.to_json(), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job),
+        seconds=LOOKING_S, what="Cutting the material open",
+    )
+    return SECTION.validate_python(found)

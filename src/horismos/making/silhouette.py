@@ -1,0 +1,317 @@
+"""What should be cut: the outline of the art, from whichever source tells it best, its islands and inner contours."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from scipy import ndimage
+
+from horismos.artwork import Artwork, Line, Page, art_alone
+from horismos.artwork.model import ImageObject
+from horismos.artwork.sorting import art_without
+from horismos.errors import NothingToDo
+from horismos.formats.svg import svg_path
+from horismos.making.made import Inner
+from horismos.making.pixels import (
+    Colours,
+    Ground,
+    by_alpha_of,
+    by_ground,
+    drawn_alpha,
+    drawn_colours,
+    frame_colour,
+    own_picture,
+    sharpest_tolerance,
+    whole,
+)
+from horismos.making.tracing import Field, pieces_in, traced
+from horismos.making.vectors import has_pictures, is_ground, object_at, vector_area, vector_contours
+from horismos.making.wanted import Make, Source, Where
+from horismos.paths import Contour, contour_from_points
+from horismos.paths.matrix import Matrix
+from horismos.paths.offset import area_of, curves_round
+from horismos.words import plural
+
+__all__ = ["Found", "Silhouette", "found", "shaped"]
+
+FINE_MM = 0.002
+"""[ours] the polygons that are worked on leave the curves by no more."""
+OPAQUE = 250
+FRAME_TOLERANCE = 24.0
+MOST_OBJECTS = 400
+"""[ours] vectors that are joined one by one where nobody asks for it."""
+MOST_INNER = 500
+
+
+@dataclass(frozen=True, eq=False)
+class Found:
+    """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken."""
+
+    source: Source
+    why: str
+    contours: tuple[Contour, ...]
+    area: shapely.Geometry
+    specks: int = 0
+
+
+@dataclass(frozen=True, eq=False)
+class Silhouette:
+    """What is to be cut round: the area, and where it still is the source's, the curves."""
+
+    area: shapely.Geometry
+    contours: tuple[Contour, ...] | None
+    inner: tuple[Inner, ...]
+    notes: tuple[str, ...]
+
+
+def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Found:
+    """Find the outline of a page's art. Raises NothingToDo where there is none."""
+    art = _Art(artwork, page, lines, make)
+    if not art.objects:
+        raise NothingToDo("There is no art on the page to make lines from.")
+    source, why = art.chosen()
+    if source is Source.VECTOR:
+        contours = vector_contours(page, art.objects)
+        area = _valid(area_of(contours, FINE_MM)) if contours is not None else vector_area(page, art.objects)
+        if contours is None:
+            contours = curves_round(area, art.fit_mm)
+    else:
+        field = art.field(source)
+        contours = traced(field, make.threshold, art.fit_mm, make.specks_mm2)
+        if not contours and (specks := pieces_in(field, make.threshold)):
+            raise NothingToDo(
+                f"{plural(specks, 'piece')} found, none of {make.specks_mm2:g} mm² or more. Lower the smallest piece."
+            )
+        area = _valid(area_of(contours, FINE_MM))
+    parts = shapely.get_parts(area)
+    big = parts[shapely.area(parts) >= max(make.specks_mm2, 1e-4)] if len(parts) else parts
+    if not len(big):
+        if len(parts):
+            raise NothingToDo(f"All that was found is below {make.specks_mm2:g} mm². Lower the smallest piece.")
+        raise NothingToDo(NOTHING[source])
+    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
+
+
+NOTHING = {
+    Source.VECTOR: "The art covers no area: it has neither fills nor strokes with a width.",
+    Source.ALPHA: "The art is clear everywhere, or what is opaque is too small to be a piece.",
+    Source.GROUND: "Everything is as the ground is. Point at the ground, or lower the tolerance.",
+    Source.RENDER: "The page draws nothing that could be cut round.",
+}
+
+
+def _valid(area: shapely.Geometry) -> shapely.Geometry:
+    polygons = [p for p in shapely.get_parts(shapely.make_valid(area)) if p.geom_type == "Polygon" and not p.is_empty]
+    return shapely.MultiPolygon(polygons)
+
+
+class _Art:
+    """The art of a page, as far as it counts, and the pictures that tell its outline, each drawn when asked for."""
+
+    def __init__(self, artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> None:
+        self.artwork, self.page, self.make = artwork, page, make
+        self.lines = [line for line in lines if line.page is page]
+        taken = {line.index for line in self.lines if line.takes_all}
+        self.objects = [
+            i for i, o in enumerate(page.objects)
+            if i not in taken and o.state.prints and o.state.visible
+        ]
+        self.chosen_objects = bool(make.objects_at)
+        if make.objects_at:
+            at = {object_at(page, self.objects, point) for point in make.objects_at}
+            self.objects = [i for i in self.objects if i in at]
+        self._colours: tuple[Colours, Matrix] | None = None
+        self._sharp: float | None = None
+        self.fit_mm = make.fit_mm
+
+    def art(self) -> bytes:
+        """The art that counts, alone, as a PDF."""
+        if self.chosen_objects:
+            out = set(range(len(self.page.objects))) - set(self.objects)
+            return art_without(self.artwork, self.page, self.lines, out)
+        return art_alone(self.artwork, self.page, self.lines)
+
+    def _ppi(self) -> float:
+        """As fine as the finest picture, and at least so fine that an edge is found to a twentieth of a mm."""
+        pictures = [o for i in self.objects if isinstance(o := self.page.objects[i], ImageObject)]
+        only = own_picture(self.page, self.objects)
+        if only is not None:
+            return float(np.clip(max(only.ppi), 20.0, 1200.0))
+        return float(np.clip(max((max(o.ppi) for o in pictures), default=600.0), 300.0, 600.0))
+
+    def colours(self) -> tuple[Colours, Matrix]:
+        """What the art looks like on white."""
+        if self._colours is None:
+            self._colours = drawn_colours(self.art(), self.page, self._ppi())
+        return self._colours
+
+    def alpha(self) -> Field:
+        """How opaque the art is: the picture's own mask, where the art is one picture."""
+        only = own_picture(self.page, self.objects)
+        if only is not None:
+            own = by_alpha_of(self.artwork, self.page, only) if only.masked else whole(only)
+            if own is not None:
+                return own
+        return drawn_alpha(self.art(), self.page, self._ppi())
+
+    def chosen(self) -> tuple[Source, str]:
+        """The source, and why."""
+        asked = self.make.source
+        if asked is Source.VECTOR:
+            if has_pictures(self.page, self.objects):
+                left = [i for i in self.objects if not has_pictures(self.page, [i])]
+                if not left:
+                    raise NothingToDo("There are no vectors in the art. Take the alpha or the ground as the source.")
+                self.objects = left
+                return asked, "The vectors were asked for; pictures beside them do not count."
+            return asked, "The vectors were asked for."
+        if asked not in (Source.AUTO, Source.SHAPE):
+            return asked, f"{asked.value.capitalize()} was asked for."
+        if not has_pictures(self.page, self.objects):
+            papers = [i for i in self.objects if is_ground(self.page, i)]
+            if papers and len(papers) < len(self.objects):
+                self.objects = [i for i in self.objects if i not in papers]
+                return Source.VECTOR, "The art is vectors; the white box below them is taken for paper."
+            count = len(self.objects)
+            if count > MOST_OBJECTS:
+                return Source.RENDER, f"The art is {count:,} objects: what they cover is quicker drawn than joined."
+            return Source.VECTOR, f"The art is vectors: {plural(count, 'object')}."
+        field = self.alpha()
+        if _bare_share(field) > 0.001:
+            only = own_picture(self.page, self.objects) is not None
+            what = "The picture has clear parts" if only else "Pictures and vectors are mixed, and parts are clear"
+            return (Source.ALPHA if only else Source.RENDER), f"{what}: what is opaque counts."
+        colours, _ = self.colours()
+        ground = self.make.ground or self._frame()
+        if ground is not None and np.abs(colours.astype(np.int16) - ground).max() > self._tolerance(ground):
+            colour = f"RGB {ground[0]}, {ground[1]}, {ground[2]}, within {self._tolerance(ground):g}"
+            return Source.GROUND, f"The art is opaque and its edge is one colour, {colour}: its ground."
+        return Source.RENDER, "The art is opaque to its edges and has no plain ground: its own edge is its outline."
+
+    def _frame(self) -> tuple[int, int, int] | None:
+        return frame_colour(self.colours()[0], self.make.tolerance or FRAME_TOLERANCE)
+
+    def _tolerance(self, ground: tuple[int, int, int]) -> float:
+        """The tolerance that was asked for, or that at which the art's edge is sharp."""
+        if self.make.tolerance is not None:
+            return self.make.tolerance
+        if self._sharp is None:
+            self._sharp = sharpest_tolerance(self.colours()[0], ground)
+        return self._sharp
+
+    def field(self, source: Source) -> Field:
+        """How much of each pixel counts, by a source."""
+        if source is Source.GROUND:
+            colours, matrix = self.colours()
+            ground = self.make.ground or self._frame()
+            if ground is None:
+                raise NothingToDo("The edge of the art is not one colour. Point at the ground, or raise the tolerance.")
+            return by_ground(colours, matrix, Ground(ground, self._tolerance(ground), self.make.joined))
+        if source is Source.ALPHA:
+            return self.alpha()
+        return self.alpha() if own_picture(self.page, self.objects) else drawn_alpha(self.art(), self.page, self._ppi())
+
+    def cut_out(self, point: tuple[float, float]) -> shapely.Geometry:
+        """The area of one colour or object at a place, which is to become a hole."""
+        index = object_at(self.page, self.objects, point)
+        if index is not None and not has_pictures(self.page, [index]):
+            above = [i for i in self.objects if i > index and not has_pictures(self.page, [i])]
+            own = vector_area(self.page, [index])
+            return shapely.difference(own, vector_area(self.page, above)) if above else own
+        colours, matrix = self.colours()
+        x, y = (point[0] - matrix[4]) / matrix[0], (point[1] - matrix[5]) / matrix[3]
+        row, column = int(np.clip(y, 0, len(colours) - 1)), int(np.clip(x, 0, colours.shape[1] - 1))
+        around = colours[max(row - 1, 0) : row + 2, max(column - 1, 0) : column + 2]
+        red, green, blue = (int(v) for v in np.median(around, axis=(0, 1)))
+        within = self.make.tolerance or FRAME_TOLERANCE
+        field = by_ground(colours, matrix, Ground((red, green, blue), within, Where.ANYWHERE))
+        there = 255 - field.values.astype(np.uint8)
+        labels, _ = ndimage.label(ndimage.binary_dilation(there > 20))
+        if not labels[row, column]:
+            return shapely.Polygon()
+        alone = replace(field, values=np.where(labels == labels[row, column], there, 0).astype(np.uint8))
+        return _valid(area_of(traced(alone, 0.5, self.fit_mm, self.make.specks_mm2), FINE_MM))
+
+
+def _bare_share(field: Field) -> float:
+    return float((np.asarray(field.values) < OPAQUE * field.full / 255).mean())
+
+
+# -- islands and inner contours ----------------------------------------------------------------------------------------
+
+
+def shaped(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make, base: Found) -> Silhouette:
+    """The outline with its inner contours as they were asked for, areas cut out, and islands joined."""
+    notes = [f"{plural(base.specks, 'speck')} below {make.specks_mm2:g} mm² left out."] if base.specks else []
+    area, inner = _with_inner(base.area, make)
+    touched = False
+    if make.cut_out_at:
+        art = _Art(artwork, page, lines, make)
+        before = area.area
+        for point in make.cut_out_at:
+            area = shapely.difference(area, art.cut_out(point))
+        touched = area.area < before
+        notes += [] if touched else ["Nothing was cut out: no closed area lies where it was pointed at."]
+    if make.bridge_mm:
+        joined = bridged(area, make.bridge_mm)
+        count = len(shapely.get_parts(area)) - len(shapely.get_parts(joined))
+        if count:
+            notes.append(f"{plural(count, 'gap')} of up to {make.bridge_mm:g} mm bridged.")
+        touched, area = touched or bool(count), joined
+    area = _valid(area)
+    if area.is_empty:
+        raise NothingToDo("Nothing is left of the art. Keep more of it.")
+    kept = None if touched else tuple(_on_edge(base.contours, area))
+    return Silhouette(area, kept, inner, tuple(notes))
+
+
+def _with_inner(area: shapely.Geometry, make: Make) -> tuple[shapely.Geometry, tuple[Inner, ...]]:
+    parts: list[shapely.Geometry] = []
+    inner: list[Inner] = []
+    for part in shapely.get_parts(area):
+        holes = []
+        for ring in part.interiors:
+            hole = shapely.Polygon(ring)
+            kept = make.inner is not None and hole.area >= make.inner
+            kept = (kept or _holds(hole, make.keep_at)) and not _holds(hole, make.drop_at)
+            if kept:
+                holes.append(ring)
+            at = shapely.point_on_surface(hole)
+            if len(inner) < MOST_INNER:
+                rim = contour_from_points(np.asarray(shapely.simplify(ring, 0.02).coords), True)
+                inner.append(Inner((at.x, at.y), hole.area, kept, svg_path([rim])))
+        parts.append(shapely.Polygon(part.exterior, holes))
+    # what stood as an island in a hole that is gone is a part of the piece now
+    return shapely.union_all(parts), tuple(inner)
+
+
+def _holds(area: shapely.Geometry, points: Sequence[tuple[float, float]]) -> bool:
+    """Whether any of the places lies in an area."""
+    return bool(points) and bool(shapely.contains_xy(area, np.array(points)).any())
+
+
+def _on_edge(contours: Sequence[Contour], area: shapely.Geometry) -> list[Contour]:
+    edge = shapely.boundary(area)
+    shapely.prepare(edge)
+    starts = shapely.points(np.array([c.start for c in contours]))
+    near = shapely.dwithin(edge, starts, 4 * FINE_MM)
+    return [c for c, yes in zip(contours, near.tolist(), strict=True) if yes]
+
+
+def bridged(area: shapely.Geometry, gap_mm: float) -> shapely.Geometry:
+    """Islands no further apart than a gap, joined where they are near; nothing else of their outline changes."""
+    islands = shapely.get_parts(area)
+    if len(islands) < 2:
+        return area
+    # a little wider than the gap, or the bridge over a gap of just that width would have no width itself
+    reach = gap_mm * 0.75
+    closed = shapely.buffer(shapely.buffer(area, reach, quad_segs=32), -reach, quad_segs=32)
+    tree = shapely.STRtree(islands)
+    links = []
+    for part in shapely.get_parts(shapely.difference(closed, area)):
+        touched = islands[tree.query(part, predicate="dwithin", distance=1e-4)]
+        pairs = ((a, b) for i, a in enumerate(touched) for b in touched[i + 1 :])
+        if any(a.distance(b) <= gap_mm + 1e-6 for a, b in pairs):
+            links.append(shapely.buffer(part, 1e-3))
+    return shapely.union_all([area, *links]) if links else area

@@ -1,0 +1,330 @@
+"""What is to be made: source, steps and numbers. They stay with the lines, so that these can be made anew."""
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, fields
+from enum import StrEnum
+from typing import Any
+
+from horismos.errors import BadValue
+from horismos.roles import LineRole
+
+__all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where"]
+
+Point = tuple[float, float]
+LEAST_FIT_MM, DEFAULT_FIT_MM = 0.005, 0.02
+MOST_LINES = 40
+MOST_POINTS = 2_000
+
+
+class Source(StrEnum):
+    """What the outline is taken from."""
+
+    AUTO = "auto"
+    ALPHA = "alpha"
+    GROUND = "ground"
+    VECTOR = "vector"
+    RENDER = "render"
+    SHAPE = "shape"
+
+
+class Shape(StrEnum):
+    """A plain shape that is fitted round the art instead of its outline."""
+
+    RECTANGLE = "rectangle"
+    ROUNDED = "rounded"
+    CIRCLE = "circle"
+    ELLIPSE = "ellipse"
+    HULL = "hull"
+
+
+class Around(StrEnum):
+    """What a shape goes round."""
+
+    PIECE = "piece"
+    ALL = "all"
+
+
+class Where(StrEnum):
+    """Which places in the ground's colour are ground: those joined to the edge of the page, or all."""
+
+    EDGE = "edge"
+    ANYWHERE = "anywhere"
+
+
+class Join(StrEnum):
+    """How an offset goes round a corner."""
+
+    ROUND = "round"
+    MITRE = "mitre"
+    BEVEL = "bevel"
+
+
+class Tie(StrEnum):
+    """What the blade does in the ties of a perforation: nothing, or a little force so that they are scored."""
+
+    WHOLE = "whole"
+    SCORED = "scored"
+
+
+@dataclass(frozen=True)
+class LineWanted:
+    """One line to be made. Lengths in mm; ``offset_mm`` is from the outline of the art, inwards where negative.
+
+    A perforation has ``cut_mm``, ``tie_mm`` and ``least_ties`` a piece. With ``slit_deg`` it is a straight slit across
+    each piece at that angle to the page's x axis, ``run_out_mm`` beyond the outline on both sides. With ``frame_mm``
+    it is a rectangle at that distance round all other lines, to be weeded as one; with ``weed_mm`` straight cuts
+    through the waste between frame and pieces, so that no strip is wider. ``tab_mm`` adds a lift tab of that width,
+    towards ``tab_deg`` from the middle of the piece. ``holes`` says whether inner contours are cut too; None: by the
+    first line that bounds a piece, and not by the others. ``drawn`` is a line by hand, as SVG path data in mm, instead
+    of anything made. ``edits`` are what a hand changed afterwards.
+    """
+
+    role: LineRole
+    offset_mm: float = 0.0
+    join: Join = Join.ROUND
+    corner_mm: float = 0.0
+    fit_mm: float = 0.02
+    cut_mm: float | None = None
+    tie_mm: float | None = None
+    least_ties: int = 0
+    tie: Tie = Tie.WHOLE
+    slit_deg: float | None = None
+    run_out_mm: float = 0.0
+    frame_mm: float | None = None
+    weed_mm: float | None = None
+    tab_mm: float | None = None
+    tab_deg: float = 270.0
+    holes: bool | None = None
+    drawn: str = ""
+    edits: tuple[Mapping[str, Any], ...] = ()
+
+    @property
+    def follows(self) -> bool:
+        """Whether the line follows the outline, and is not a straight one or one by hand."""
+        return self.slit_deg is None and self.frame_mm is None and self.weed_mm is None and not self.drawn
+
+    @property
+    def words(self) -> str:
+        """The line as a sentence has it."""
+        by = self.offset_mm
+        where = f" {abs(by):g} mm {'outside' if by > 0 else 'inside'}" if by else ""
+        if self.slit_deg is not None:
+            where = f" as a slit at {self.slit_deg:g}°"
+        elif self.goes_round_all:
+            where = " round the waste" if self.frame_mm is not None else " through the waste"
+        elif self.drawn:
+            where = " as drawn"
+        return f"the {self.role.words}{where}"
+
+    @property
+    def goes_round_all(self) -> bool:
+        """Whether the line is made for the waste round all others."""
+        return self.frame_mm is not None or self.weed_mm is not None
+
+    @property
+    def perforated(self) -> bool:
+        """Whether cuts and ties alternate."""
+        return self.role is LineRole.PERFORATION or self.cut_mm is not None
+
+
+@dataclass(frozen=True)
+class Make:
+    """What lines are made of, and which. See ``from_json`` for the keys.
+
+    ``tolerance`` is the greatest difference of a channel, 0 to 255, that is still ground, None: where the art's edge is
+    sharpest; ``threshold`` the share of a
+    pixel, 0 to 1, from which on it is art. ``inner`` is ``keep``, ``drop``, or an area in mm² below which inner
+    contours are dropped; ``keep_at`` and ``drop_at`` are inner contours that a person chose otherwise, by a place in
+    them, and ``cut_out_at`` places in areas of the art that become holes. ``objects_at`` are places on the only objects
+    that count; none: all do.
+    """
+
+    lines: tuple[LineWanted, ...]
+    source: Source = Source.AUTO
+    ground: tuple[int, int, int] | None = None
+    tolerance: float | None = None
+    threshold: float = 0.5
+    joined: Where = Where.EDGE
+    shape: Shape | None = None
+    around: Around = Around.PIECE
+    specks_mm2: float = 1.0
+    inner: float | None = 0.0
+    keep_at: tuple[Point, ...] = ()
+    drop_at: tuple[Point, ...] = ()
+    cut_out_at: tuple[Point, ...] = ()
+    objects_at: tuple[Point, ...] = ()
+    bridge_mm: float = 0.0
+
+    @property
+    def finding(self) -> tuple[object, ...]:
+        """All that decides which outline is found: the same figures give the same outline."""
+        return (
+            self.source, self.ground, self.tolerance, self.threshold, self.joined, self.specks_mm2, self.objects_at,
+            self.fit_mm,
+        )
+
+    @property
+    def fit_mm(self) -> float:
+        """How near the outline is fitted: what is moved from it is fitted once more."""
+        following = [line for line in self.lines if line.follows]
+        fits = [line.fit_mm if not line.offset_mm else line.fit_mm / 2 for line in following]
+        return max(min(fits, default=DEFAULT_FIT_MM), LEAST_FIT_MM)
+
+    @property
+    def words(self) -> str:
+        """What is made, as a sentence has it: “the kiss cut 2 mm outside, the perforation 4 mm outside”."""
+        return ", ".join(line.words for line in self.lines)
+
+    @classmethod
+    def from_json(cls, data: object) -> "Make":
+        """Read what is to be made. An unknown key is refused, as is a figure out of range. Raises BadValue."""
+        given = _object(data, "The make", {*(f.name for f in fields(cls))})
+        values: dict[str, Any] = {}
+        for key, value in given.items():
+            if value is not None:
+                values[key] = READERS[key](f"Make: {key}", value)
+        if not values.get("lines"):
+            raise BadValue("Make: no line is asked for.", 'Write "lines": [{"role": "kiss-cut"}].')
+        made = cls(**values)
+        if made.source is Source.SHAPE and made.shape is None:
+            raise BadValue("Make: which shape is not said.", f"Say shape as one of {', '.join(Shape)}.")
+        return made
+
+    def to_json(self) -> dict[str, Any]:
+        """The same as plain values, without what stays as it is by default."""
+        out: dict[str, Any] = {}
+        for f in fields(self):
+            value = getattr(self, f.name)
+            if f.name == "lines":
+                out["lines"] = [_plain_line(line) for line in value]
+            elif f.name == "inner":
+                out["inner"] = "drop" if value is None else {"drop_below_mm2": value} if value else "keep"
+            elif value != f.default:
+                out[f.name] = _plain(value)
+        return out
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, tuple):
+        return [_plain(v) for v in value]
+    return value.value if isinstance(value, StrEnum) else value
+
+
+def _plain_line(line: LineWanted) -> dict[str, Any]:
+    kept = {f.name: getattr(line, f.name) for f in fields(line)}
+    plain = {f.name: _plain(kept[f.name]) for f in fields(line) if f.name == "role" or kept[f.name] != f.default}
+    return {key: [dict(v) for v in value] if key == "edits" else value for key, value in plain.items()}
+
+
+# -- reading ----------------------------------------------------------------------------------------------------------
+
+Read = Callable[[str, object], Any]
+
+
+def _object(value: object, name: str, known: set[str]) -> Mapping[str, object]:
+    if not isinstance(value, Mapping):
+        raise BadValue(f"{name} is not a JSON object.", "See the README for its keys.")
+    for key in value:
+        if key not in known:
+            raise BadValue(f"{name}: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
+    return value
+
+
+def _number(least: float, most: float, whole: bool = False) -> Read:
+    def read(name: str, value: object) -> float | int:
+        if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
+            raise BadValue(f"{name} must be a number.")
+        if not least <= value <= most or (whole and value != int(value)):
+            kind = "a whole number from " if whole else ""
+            raise BadValue(f"{name} is {value:g}.", f"Give {kind}{least:g} to {most:g}.")
+        return int(value) if whole else float(value)
+
+    return read
+
+
+def _choice(kind: type[StrEnum]) -> Read:
+    def read(name: str, value: object) -> StrEnum:
+        if value not in set(kind):
+            raise BadValue(f"{name} is “{value}”.", f"Give one of {', '.join(kind)}.")
+        return kind(str(value))
+
+    return read
+
+
+def _yes(name: str, value: object) -> bool:
+    if not isinstance(value, bool):
+        raise BadValue(f"{name} must be true or false.")
+    return value
+
+
+def _colour(name: str, value: object) -> tuple[int, ...]:
+    channel = _number(0, 255)
+    if not isinstance(value, list | tuple) or len(value) != 3:
+        raise BadValue(f"{name} must be three values from 0 to 255.")
+    return tuple(round(channel(name, v)) for v in value)
+
+
+def _points(name: str, value: object) -> tuple[Point, ...]:
+    read = _number(-1e5, 1e5)
+    pairs: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
+    if len(pairs) > MOST_POINTS or not all(isinstance(p, list | tuple) and len(p) == 2 for p in pairs):
+        raise BadValue(f"{name} must be a list of places [x, y] in mm.")
+    return tuple((read(name, p[0]), read(name, p[1])) for p in pairs)
+
+
+def _inner(name: str, value: object) -> float | None:
+    if value == "keep":
+        return 0.0
+    if value == "drop":
+        return None
+    below = _object(value, name, {"drop_below_mm2"}).get("drop_below_mm2") if isinstance(value, Mapping) else None
+    if below is None:
+        raise BadValue(f"{name} is “{value}”.", 'Give "keep", "drop" or {"drop_below_mm2": …}.')
+    return float(_number(0, 1e8)(name, below))
+
+
+def _text(name: str, value: object) -> str:
+    if not isinstance(value, str) or len(value) > 2_000_000:
+        raise BadValue(f"{name} must be a text.")
+    return value
+
+
+def _edits(name: str, value: object) -> tuple[Mapping[str, Any], ...]:
+    from horismos.making.edits import read_edit
+
+    if not isinstance(value, list | tuple):
+        raise BadValue(f"{name} must be a list.")
+    return tuple(read_edit(name, edit) for edit in value)
+
+
+def _line(name: str, value: object) -> LineWanted:
+    given = _object(value, name, {f.name for f in fields(LineWanted)})
+    if "role" not in given:
+        raise BadValue(f"{name}: role is missing.", f"Give one of {', '.join(LineRole)}.")
+    line = LineWanted(**{k: LINE_READERS[k](f"{name}: {k}", v) for k, v in given.items() if v is not None})
+    told = [n for n in ("slit_deg", "frame_mm", "weed_mm", "drawn") if getattr(line, n) not in (None, "")]
+    if len(told) > 1:
+        raise BadValue(f"{name}: {told[0]} and {told[1]} cannot both hold.", "Make two lines of it.")
+    return line
+
+
+def _lines(name: str, value: object) -> tuple[LineWanted, ...]:
+    if not isinstance(value, list | tuple) or len(value) > MOST_LINES:
+        raise BadValue(f"{name} must be a list of at most {MOST_LINES} lines.")
+    return tuple(_line(f"{name} {i + 1}", one) for i, one in enumerate(value))
+
+
+LINE_READERS: Mapping[str, Read] = {
+    "role": _choice(LineRole), "offset_mm": _number(-1000, 1000), "join": _choice(Join), "corner_mm": _number(0, 1000),
+    "fit_mm": _number(0.001, 5), "cut_mm": _number(0.05, 1000), "tie_mm": _number(0.02, 1000),
+    "least_ties": _number(0, 10_000, whole=True), "tie": _choice(Tie), "slit_deg": _number(-360, 360),
+    "run_out_mm": _number(-1000, 1000), "frame_mm": _number(0, 1000), "weed_mm": _number(1, 10_000),
+    "tab_mm": _number(0.5, 1000), "tab_deg": _number(-360, 720), "holes": _yes, "drawn": _text, "edits": _edits,
+}
+READERS: Mapping[str, Read] = {
+    "lines": _lines, "source": _choice(Source), "ground": _colour, "tolerance": _number(0, 255),
+    "threshold": _number(0, 1), "joined": _choice(Where), "shape": _choice(Shape), "around": _choice(Around),
+    "specks_mm2": _number(0, 1e8), "inner": _inner, "keep_at": _points, "drop_at": _points, "cut_out_at": _points,
+    "objects_at": _points, "bridge_mm": _number(0, 1000),
+}

@@ -1,0 +1,161 @@
+"""Makes lines from the art, as a step like any other: said, proved, kept in recipes, and made anew when asked again.
+
+What they were made of is noted on the page, so that it can be changed later; a perforation is whole in the file, and
+its pattern stands in the note.
+"""
+
+import json
+from collections.abc import Iterable, Mapping
+
+import pikepdf
+from pikepdf import Array, Dictionary
+
+from horismos.artwork.boxes import inherited
+from horismos.artwork.edit import edit_page
+from horismos.artwork.extent import bounds_of
+from horismos.artwork.layering import add_layers, line_form, line_layer, on_top
+from horismos.artwork.lines import Line
+from horismos.artwork.model import Page
+from horismos.artwork.notes import MADE, note
+from horismos.artwork.parting import edits_without
+from horismos.checking.engine.findings import Finding
+from horismos.comparing.difference import Difference
+from horismos.comparing.facets import Facet
+from horismos.errors import CannotWrite, NothingToDo
+from horismos.making import Made, Make, make
+from horismos.making.note import note_for, note_on
+from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.paths import bounds, length, union_bounds
+from horismos.paths.box import grow, placed
+from horismos.paths.matrix import inverse
+from horismos.roles import LineRole
+from horismos.words import plural
+
+MAKE = Setting("make", Kind.MAKE, "What is made")
+PAGE = Setting("page", Kind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
+SEAM_POINTS = 0.1
+"""[ours] so far beyond the page is still shown: a clip right on its edge would show as a seam."""
+MOST_MEAN_DELTA_E = 0.1
+SPARE_MM = 1.0
+"""[ours] what a page that has to grow for its lines gets beyond them."""
+OFFERED_MM: Mapping[LineRole, float] = {
+    LineRole.KISS_CUT: 2.0, LineRole.THROUGH_CUT: 2.0, LineRole.PERFORATION: 4.0, LineRole.BACK_CUT: 3.3,
+}
+"""[practice] 1.3 to 3.2 mm of border; a back cut about 1.3 mm outside the front cut."""
+
+
+def _page(before: Before) -> Page:
+    number = int(before.step["page"])
+    if number > len(before.artwork.pages):
+        raise NothingToDo(f"There is no page {number}.")
+    return before.artwork.pages[number - 1]
+
+
+def _made(before: Before) -> Made:
+    page = _page(before)
+    own = [line for line in before.lines if line.page is page]
+    return before.once("made", lambda: make(before.artwork, page, own, Make.from_json(json.loads(before.step["make"]))))
+
+
+def _replaced(before: Before) -> list[Line]:
+    """The lines that the new ones take the place of: those of the same roles, and what was made here before."""
+    page = _page(before)
+    roles = {line.role for line in _made(before).lines} | note_on(page).roles
+    return [line for line in before.lines if line.page is page and line.role in roles]
+
+
+def _say(before: Before) -> Said:
+    made = _made(before)
+    counts: dict[str, float] = {}
+    parts = []
+    for role, contours in made.by_role.items():
+        count = len(contours)
+        nodes = sum(c.node_count for c in contours)
+        long = sum(map(length, contours))
+        counts[role.value] = count
+        parts.append(f"{plural(count, role.words + ' contour')} with {plural(nodes, 'node')}, {long / 1000:.2f} m")
+    gone = _replaced(before)
+    instead = f" {plural(len(gone), 'line')} that {'was' if len(gone) == 1 else 'were'} there go." if gone else ""
+    return Said(
+        f"Makes {', '.join(parts)}. {made.why}{instead} {' '.join(made.notes)}".strip(),
+        {**counts, "replaced": len(gone)}, lambda: {page.number: [page.boxes.media] for page in before.artwork.pages},
+    )
+
+
+def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+    made, page = _made(before), _page(before)
+    gone = _replaced(before)
+    if gone:
+        edit_page(pdf, page, edits_without(gone), {})
+    resources = Dictionary(XObject=Dictionary(), Properties=Dictionary())
+    layers, drawn = [], []
+    to_user = " ".join(f"{v:.9f}" for v in inverse(page.matrix))
+    for role, contours in made.by_role.items():
+        key = "HzMade" + role.value.replace("-", "")
+        layer = line_layer(pdf, role, before.destination)
+        del layer["/Usage"]  # a RIP leaves out what does not print, and the line with it
+        layers.append(layer)
+        resources.Properties["/" + key] = layer
+        resources.XObject["/" + key] = line_form(pdf, role, contours, before.destination)
+        drawn.append(f"/OC /{key} BDC q {to_user} cm /{key} Do Q EMC")
+    add_layers(pdf, layers, [])
+    grown = _grow(pdf, page, made)
+    # what lay beyond the page was not seen, and is not to be seen now
+    x0, y0, x1, y1 = grow(page.boxes.raw["media"], SEAM_POINTS)
+    hides = grown and _goes_beyond(page)
+    clip = f"q {x0:g} {y0:g} {x1 - x0:g} {y1 - y0:g} re W n".encode() if hides else b""
+    on_top(pdf, page, "\n".join(drawn).encode(), resources, clip, b" Q" if hides else b"")
+    noted = note_for(made, json.loads(before.step["make"]))
+    note(pdf.pages[page.number - 1].obj, MADE, json.dumps(noted.to_json()))
+
+
+def _grow(pdf: pikepdf.Pdf, page: Page, made: Made) -> bool:
+    """Make room on the page for lines that go beyond it; whether it had to grow. The trim box stays where it is."""
+    target = pdf.pages[page.number - 1].obj
+    box = union_bounds(bounds(line.contour) for line in made.lines)
+    media = page.boxes.media
+    if box is None or union_bounds([box, media]) == media:
+        return False
+    whole = union_bounds([grow(box, SPARE_MM), media])
+    assert whole is not None
+    wanted = placed(whole, inverse(page.matrix))
+    # boxes that fall back on the media box keep their place
+    for name in ("trim", "bleed"):
+        target[f"/{name.capitalize()}Box"] = Array([float(v) for v in page.boxes.raw[name]])
+    for key in ("/MediaBox", "/CropBox"):
+        if key == "/MediaBox" or inherited(target, key) is not None:
+            target[key] = Array([round(v, 6) for v in wanted])
+    return True
+
+
+def _goes_beyond(page: Page) -> bool:
+    """Whether any art lies outside of the media box, where it is not seen."""
+    media = page.boxes.media
+    boxes = (bounds_of(page, obj) for obj in page.objects)
+    return any(box is not None and union_bounds([box, media]) != media for box in boxes)
+
+
+def _prove(before: Before, difference: Difference) -> None:
+    """The art is the same objects, or looks the same where these are clipped to the page as it was.
+
+    On a page that grew a renderer smooths edges from another pixel on, so what looks otherwise by that is no fault.
+    """
+    changed = Facet.ART in difference.facets
+    if changed and (not _goes_beyond(_page(before)) or difference.art_mean_delta_e > MOST_MEAN_DELTA_E):
+        raise CannotWrite("Making lines would also change the art.", "Nothing was changed; ask for a new file.")
+
+
+def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
+    """The role that is missing, at a usual distance."""
+    if finding.subject in {role.value for role in OFFERED_MM} and not finding.candidates:
+        line = {"role": finding.subject, "offset_mm": OFFERED_MM[LineRole(finding.subject)]}
+        yield {"make": json.dumps({"lines": [line]})}
+
+
+register(Mend(
+    "make-lines", "Make {made}", ("line.missing",),
+    frozenset([
+        Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.NAMES, Facet.BOXES, Facet.ART, Facet.LOOK,
+    ]), (MAKE, PAGE), _say, _do, _prove, offer=_offer, safe=False, order=60, reveals=True,
+))

@@ -1,0 +1,94 @@
+"""Makes lines for a job: found, made, put into the file as a mend is, and checked."""
+
+import json
+from dataclasses import dataclass, replace
+
+from horismos.checking import Report, check_whole
+from horismos.comparing.facets import changed
+from horismos.errors import CannotWrite
+from horismos.formats.dxf_write import write_dxf
+from horismos.formats.hpgl import ToolRun, write_hpgl
+from horismos.formats.svg import svg_path
+from horismos.making import Made, Make, make
+from horismos.mending import Mended, step
+from horismos.mending import mend as mend_artwork
+from horismos.paths import bounds, flatten, union_bounds
+from horismos.paths.along import parts_along
+from horismos.paths.box import grow
+from horismos.workflow.case import Case, Progress
+
+__all__ = ["Lined", "lines_file", "make_lines"]
+
+FLATTEN_MM = 0.01
+ROOM_MM = 1.0
+
+
+@dataclass(frozen=True, eq=False)
+class Lined:
+    """A case with lines that were made, and what the check says of it."""
+
+    case: Case
+    made: Made
+    mended: Mended
+    report: Report
+
+
+def make_lines(
+    case: Case, wanted: Make, page: int = 1, progress: Progress = lambda share, what: None, report: Report | None = None
+) -> Lined:
+    """Make lines on a page. ``report`` is the check of the case as it is, where there is one.
+
+    Raises NothingToDo where there is nothing to make them of, CannotWrite where the proof fails: something else than
+    lines would change.
+    """
+    number = page
+    case = replace(case, page_number=number)
+    made = make(case.artwork, case.page, case.lines, wanted)
+    asked = step("make-lines", make=json.dumps(wanted.to_json()), page=number)
+    mended = mend_artwork(case.artwork, asked, case.destination, lambda share, what: progress(share * 0.6, what))
+    artwork = replace(mended.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
+    after = replace(case, artwork=artwork)
+    checked = check_whole(
+        artwork, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,
+        changed(case.artwork, artwork, case.destination) if report else None,
+    ).report
+    return Lined(after, made, replace(mended, artwork=artwork), checked)
+
+
+def lines_file(lined: Lined, form: str) -> bytes:
+    """The whole file (.pdf), or the lines alone (.svg, .dxf, .plt), where perforations are cut by cut.
+
+    HP-GL has its zero at the lower left of all lines, in the order of cutting.
+    """
+    if form == ".pdf":
+        return lined.case.artwork.data
+    made = lined.made
+    if form == ".dxf":
+        return write_dxf({role.value: contours for role, contours in made.by_role.items()})
+    box = union_bounds(bounds(line.contour) for line in made.lines)
+    if box is None:
+        raise CannotWrite("There is no line to write.")
+    if form == ".svg":
+        return _svg(made, grow(box, ROOM_MM)).encode("utf-8")
+    runs = []
+    for number, role in enumerate(sorted(made.by_role, key=lambda role: role.facts.order), 1):
+        strokes = []
+        for line in made.lines:
+            if line.role is role:
+                points = flatten(line.contour, FLATTEN_MM)
+                strokes += parts_along(points, line.pattern.parts) if line.pattern else [points]
+        runs.append(ToolRun(number, 0, 0, tuple(strokes)))
+    return write_hpgl(runs, (box[0], box[1]))
+
+
+def _svg(made: Made, box: tuple[float, float, float, float]) -> str:
+    x0, y0, x1, y1 = box
+    groups = "".join(
+        f'<g id="{role.value}" fill="none" stroke="{role.facts.colour}" stroke-width="0.1">'
+        f'<path d="{svg_path(contours)}"/></g>\n'
+        for role, contours in made.by_role.items()
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{x1 - x0:g}mm" height="{y1 - y0:g}mm" '
+        f'viewBox="{x0:g} {-y1:g} {x1 - x0:g} {y1 - y0:g}">\n<g transform="scale(1 -1)">\n{groups}</g>\n</svg>\n'
+    )

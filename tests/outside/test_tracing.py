@@ -1,0 +1,59 @@
+"""Outlines of pixels against shapes known exactly, and beside potrace on the same picture made black and white.
+
+potrace: P. Selinger, Potrace: a polygon-based tracing algorithm, 2003; the program of that name, as Debian has it.
+"""
+
+import re
+import shutil
+import subprocess
+from pathlib import Path
+
+import numpy as np
+import pytest
+import shapely
+
+from horismos.making.tracing import Field, traced
+from horismos.paths import Contour, flatten
+from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
+
+MOST_PX = 0.35
+
+
+def ours(alpha: np.ndarray, fit_mm: float = 0.02) -> list[Contour]:
+    return traced(Field(alpha, 255.0, (PX_MM, 0, 0, -PX_MM, 0, alpha.shape[0] * PX_MM)), 0.5, fit_mm, 0.0)
+
+
+def segments_of_potrace(alpha: np.ndarray, folder: Path) -> int:
+    """How many segments potrace makes of a picture at half coverage."""
+    bits = alpha >= 128
+    height, width = bits.shape
+    (folder / "a.pbm").write_bytes(b"P4\n%d %d\n" % (width, height) + np.packbits(bits, axis=1).tobytes())
+    subprocess.run(["potrace", "-b", "svg", "--flat", "-o", "a.svg", "a.pbm"], cwd=folder, check=True)
+    data = " ".join(re.findall(r'<path d="([^"]*)"', (folder / "a.svg").read_text()))
+    count, per = 0, {"m": 0, "l": 2, "c": 6, "z": 0}
+    for letter, numbers in re.findall(r"([a-zA-Z])([^a-zA-Z]*)", data):
+        size = per[letter.lower()]
+        count += len(re.findall(r"-?[\d.]+", numbers)) // size if size else 0
+    return count
+
+
+@pytest.mark.parametrize("name", SHAPES)
+def test_an_outline_is_right_to_a_third_of_a_pixel_and_has_no_more_segments_than_potrace(
+    name: str, tmp_path: Path
+) -> None:
+    alpha = coverage(SHAPES[name])
+    made = ours(alpha)
+    height_mm = alpha.shape[0] * PX_MM
+    assert abs(height_mm - SIDE_MM) < PX_MM
+    off = apart([flatten(c, 0.0005)[:-1] for c in made], SHAPES[name]) * PPI / 25.4
+    assert off <= MOST_PX
+    assert all(c.closed and shapely.LinearRing(flatten(c, 0.001)).is_simple for c in made)
+    if shutil.which("potrace"):
+        assert sum(len(c.segments) for c in made) <= segments_of_potrace(alpha, tmp_path)
+
+
+def test_a_picture_without_anti_aliasing_gives_a_clean_outline_too() -> None:
+    shape = SHAPES["blob"]
+    made = ours(np.where(coverage(shape) >= 128, 255, 0).astype(np.uint8), 0.05)
+    assert apart([flatten(c, 0.001)[:-1] for c in made], shape) < 1.0 * PX_MM
+    assert sum(c.node_count for c in made) <= 20
