@@ -120,6 +120,7 @@ class JobShown(JobRow):
 
     destination: str
     material_id: str
+    page: int
     layout: dict[str, Any]
     found: str
     released: bool
@@ -167,7 +168,8 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     decisions = decisions_of(job)
     cards = with_decisions(found.cards, report, decisions) if report else ()
     return JobShown(
-        **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id, layout=job.layout,
+        **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
+        page=job.page, layout=job.layout,
         found=found.key,
         released=bool(found.key) and job.releases.filter(key=found.key).exists(),
         current=bool(found.key) and found.key == key_of(job), error=found.error,

@@ -54,6 +54,7 @@ class RecipeDraft(Schema):
     customers: Annotated[list[Words], Field(max_length=1_000)] = []
     destinations: Annotated[list[Key], Field(max_length=100)] = []
     findings: Annotated[list[Key], Field(max_length=100)] = []
+    materials: Annotated[list[Key], Field(max_length=100)] = []
     note: Words = ""
 
 
@@ -109,7 +110,10 @@ def save(request: HttpRequest, body: RecipeDraft) -> Recipes:
     """Keep a recipe, or a new version of it, with the right to."""
     _must_edit(request)
     steps = [{"mend": step.kind, **step.settings} for step in body.steps]
-    bound = {"customers": body.customers, "destinations": body.destinations, "findings": body.findings}
+    bound = {
+        "customers": body.customers, "destinations": body.destinations, "findings": body.findings,
+        "materials": body.materials,
+    }
     save_recipe(body.name, steps, bound, request.user.pk, body.note)
     return _shelf(request)
 

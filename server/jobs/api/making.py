@@ -21,6 +21,8 @@ from jobs.store.cases import case_of, pool_key
 __all__ = ["router"]
 
 router = Router()
+APART = "checks"
+"""Checking takes seconds: a hand that drags meanwhile is answered by another child."""
 SHOWN, CARDS, SECTION = TypeAdapter(MakingShown), TypeAdapter(list[FindingShown]), TypeAdapter(SectionShown)
 
 
@@ -63,8 +65,8 @@ def check(request: HttpRequest, job_id: int, body: Wanted) -> list[FindingShown]
     same_revision(job, body.revision)
     report = found_of(job).report
     found = ask(
-        "making:checked", case_of(job), make.to_json(), report.to_json() if report else None, key=pool_key(job),
-        seconds=LOOKING_S, what="Checking the lines",
+        "making:checked", case_of(job), make.to_json(), report.to_json() if report else None,
+        key=pool_key(job) + APART, seconds=LOOKING_S, what="Checking the lines",
     )
     return CARDS.validate_python(found)
 

@@ -11,6 +11,7 @@ from horismos.checking import Report
 from horismos.checking import registered as checks
 from horismos.destinations import SHIPPED
 from horismos.errors import BadValue, NotFound
+from horismos.materials import MATERIALS
 from horismos.mending import Recipe, Setting, registered
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from jobs import models
@@ -20,7 +21,7 @@ __all__ = [
     "remove_recipe", "save_recipe",
 ]
 
-BOUND = ("customers", "destinations", "findings")
+BOUND = ("customers", "destinations", "findings", "materials")
 """What a recipe can be bound to; bound to nothing it fits every job that asks for it."""
 
 
@@ -72,6 +73,7 @@ class RecipeShown:
     customers: list[str]
     destinations: list[str]
     findings: list[str]
+    materials: list[str]
     versions: list[RecipeVersionShown]
 
 
@@ -109,7 +111,7 @@ def _shown(row: models.Recipe) -> RecipeShown:
     bound = {name: list(last.bound.get(name, [])) for name in BOUND}
     return RecipeShown(
         row.pk, row.name, last.number, _steps(row.name, last), bound["customers"], bound["destinations"],
-        bound["findings"], [
+        bound["findings"], bound["materials"], [
             RecipeVersionShown(
                 v.number, v.who.get_username() if v.who else "someone", v.when, v.note, _steps(row.name, v)
             )
@@ -142,6 +144,7 @@ def save_recipe(
     kept = {key: sorted(set(bound.get(key, ()))) for key in BOUND}
     for key, known, what in (
         ("destinations", set(SHIPPED), "destination"), ("findings", set(checks()), "check"),
+        ("materials", set(MATERIALS), "material"),
     ):
         strange = set(kept[key]) - known
         if strange:
@@ -162,12 +165,13 @@ def remove_recipe(recipe_id: int) -> None:
 
 
 def fitting(job: models.Job, report: Report | None) -> list[RecipeShown]:
-    """The recipes that are bound to something of a job: its customer, its destination, or what was found on it.
+    """The recipes that are bound to something of a job: its customer, material, destination, or what was found on it.
 
     One that is bound to several sorts of things fits where all of these do.
     """
     found = {finding.id for finding in report.findings} if report else set()
-    own = {"customers": {job.customer} - {""}, "destinations": {job.destination_id}, "findings": found}
+    own = {"customers": {job.customer} - {""}, "destinations": {job.destination_id}, "findings": found,
+           "materials": {job.material_id or ""} - {""}}
     out = []
     for recipe in recipes_shown():
         bound = {key: set(getattr(recipe, key)) for key in BOUND}

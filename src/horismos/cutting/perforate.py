@@ -1,33 +1,31 @@
-"""Perforation: cuts with ties between them along a polyline."""
+"""Perforation: the cuts that a tool makes along a contour, ties left between them."""
 
 import numpy as np
 
-from horismos.paths.along import part_along
+from horismos.cutting.tools import Tool
+from horismos.making.pattern import pattern_along
+from horismos.paths import Contour, flatten
+from horismos.paths.along import parts_along
 from horismos.paths.contour import Floats
 
-__all__ = ["perforated"]
+__all__ = ["begun_near", "cuts_along"]
 
 
-def perforated(line: Floats, cut_mm: float, tie_mm: float) -> list[Floats]:
-    """The cuts along a polyline, shape (n, 2), with uncut ties between.
+def cuts_along(contour: Contour, tool: Tool, fine_mm: float) -> list[Floats]:
+    """The cuts of a tool that perforates, as polylines no further from the curve than ``fine_mm``.
 
-    The pattern is stretched or shrunk a little so that a whole number of repeats fits. A closed
-    line has as many ties as cuts; an open one begins and ends with a cut.
-
-    >>> import numpy as np
-    >>> [c[[0, -1], 0].tolist() for c in perforated(np.array([[0., 0.], [9., 0.]]), 4, 1)]
-    [[0.0, 4.0], [5.0, 9.0]]
+    The pattern belongs to the contour, wherever the tool begins: fitted so that it closes, ties off corners.
     """
-    steps = np.hypot(*np.diff(line, axis=0).T)
-    along = np.concatenate([[0.0], np.cumsum(steps)])
-    total = float(along[-1])
-    closed = bool(np.allclose(line[0], line[-1]))
-    repeats = max(1, round((total if closed else total + tie_mm) / (cut_mm + tie_mm)))
-    if repeats == 1 and (not closed or total <= cut_mm + tie_mm):
-        return [line] if not closed else [part_along(line, along, 0.0, max(total - tie_mm, total / 2))]
-    span = total if closed else total * repeats * (cut_mm + tie_mm) / (
-        repeats * (cut_mm + tie_mm) - tie_mm
-    )
-    pitch = span / repeats
-    cut = pitch * cut_mm / (cut_mm + tie_mm)
-    return [part_along(line, along, i * pitch, i * pitch + cut) for i in range(repeats)]
+    assert tool.cut_mm is not None and tool.tie_mm is not None
+    pattern = pattern_along(contour, tool.cut_mm, tool.tie_mm, tool.least_ties)
+    return parts_along(flatten(contour, fine_mm), pattern.parts)
+
+
+def begun_near(cuts: list[Floats], closed: bool, at: Floats) -> list[Floats]:
+    """The same cuts, begun with the one nearest to where the tool is; an open line from its nearer end."""
+    if closed:
+        first = int(np.hypot(*(np.array([cut[0] for cut in cuts]) - at).T).argmin())
+        return cuts[first:] + cuts[:first]
+    if float(np.hypot(*(cuts[-1][-1] - at))) < float(np.hypot(*(cuts[0][0] - at))):
+        return [cut[::-1] for cut in reversed(cuts)]
+    return cuts

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from horismos.cutting.perforate import perforated
+from horismos.cutting.perforate import begun_near, cuts_along
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.formats.hpgl import ToolRun
 from horismos.paths import Contour, chain, enclosing_counts, flatten
@@ -95,10 +95,10 @@ def _operation(role: LineRole, tool: Tool, sheet: Sheet, origin: tuple[float, fl
     for _ in range(tool.passes):
         at = strokes[-1][-1] if strokes else np.array(origin)
         for contour in contours:
-            line = flatten(_begun_near(contour, at), FLATTEN_MM)
-            parts = [line]
             if tool.cut_mm is not None and tool.tie_mm is not None:
-                parts = perforated(line, tool.cut_mm, tool.tie_mm)
+                parts = begun_near(cuts_along(contour, tool, FLATTEN_MM), contour.loops, at)
+            else:
+                parts = [flatten(_begun_near(contour, at), FLATTEN_MM)]
             strokes += parts
             at = parts[-1][-1]
     ends = [np.array(origin), *(s[-1] for s in strokes)]

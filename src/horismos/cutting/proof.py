@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from horismos.cutting.perforate import perforated
+from horismos.cutting.perforate import cuts_along
 from horismos.cutting.plan import Operation
 from horismos.errors import CannotWrite
 from horismos.formats.hpgl import Stroke
@@ -42,17 +42,8 @@ def worst_distance(operations: Sequence[Operation], drawn: Sequence[Stroke]) -> 
 
 
 def _meant(operation: Operation) -> list[Floats]:
-    """The curves as meant; where the tool perforates, the cuts from where the plan begins."""
+    """The curves as meant; where the tool perforates, the cuts."""
     tool = operation.tool
     if tool.cut_mm is None or tool.tie_mm is None:
         return [flatten(contour, MEANT_MM) for contour in operation.contours]
-    starts = {tuple(stroke[0].round(6)) for stroke in operation.strokes}
-    out: list[Floats] = []
-    for contour in operation.contours:
-        nodes = [tuple(p.round(6)) for p in contour.segments[:, 0]]
-        index = next((i for i, node in enumerate(nodes) if node in starts), 0)
-        begun = contour.started_at(index) if contour.closed else (
-            contour if nodes[0] in starts else contour.reversed()
-        )
-        out += perforated(flatten(begun, MEANT_MM), tool.cut_mm, tool.tie_mm)
-    return out
+    return [cut for contour in operation.contours for cut in cuts_along(contour, tool, MEANT_MM)]

@@ -10,7 +10,8 @@ __all__ = ["DEFAULT_TOOLS", "Tool"]
 
 @dataclass(frozen=True)
 class Tool:
-    """A tool setting. ``cut_mm`` and ``tie_mm`` are the perforation's; None for a whole cut."""
+    """A tool setting. ``cut_mm`` and ``tie_mm`` are the perforation's, None for a whole cut, with at least
+    ``least_ties`` ties a piece."""
 
     role: LineRole
     number: int
@@ -19,6 +20,7 @@ class Tool:
     passes: int = 1
     cut_mm: float | None = None
     tie_mm: float | None = None
+    least_ties: int = 0
 
     def __post_init__(self) -> None:
         """Refuse what no cutter can do, naming the value."""
@@ -28,6 +30,7 @@ class Tool:
             "speed": 0 < self.speed_mm_s <= 2000,
             "number of passes": 1 <= self.passes <= 10,
             "cut length": self.cut_mm is None or 0.2 <= self.cut_mm <= 500,
+            "number of ties": 0 <= self.least_ties <= 10_000,
             "tie length": self.tie_mm is None or 0.05 <= self.tie_mm <= 100,
         }
         for what, fine in checks.items():

@@ -1,5 +1,6 @@
 """Makes lines: one after the other from the outline, each with its offset, corners, pattern and what hands changed."""
 
+import json
 from collections.abc import Sequence
 
 import numpy as np
@@ -28,6 +29,7 @@ DENSE_PER_MM = 0.2
 FEWER = 0.75
 """[ours] the outline's own curves are taken unless fitting them anew saves a quarter of the nodes."""
 DRAFT_MM = 0.04
+MOST_KNOWN = 6
 MOST_MEASURED = 60_000
 
 Base = tuple[Found, Silhouette]
@@ -55,7 +57,15 @@ def make(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make, draf
     """
     if all(line.drawn for line in wanted.lines):
         return _only_drawn(wanted)
-    return make_from(base_of(artwork, page, lines, wanted), wanted, draft)
+    if draft:
+        return make_from(base_of(artwork, page, lines, wanted), wanted, draft)
+    known: dict[str, Made] = page.kept.setdefault("made lines", {})
+    key = json.dumps(wanted.to_json(), sort_keys=True)
+    if key not in known:
+        while len(known) >= MOST_KNOWN:
+            known.pop(next(iter(known)))
+        known[key] = make_from(base_of(artwork, page, lines, wanted), wanted)
+    return known[key]
 
 
 def _only_drawn(wanted: Make) -> Made:

@@ -40,10 +40,21 @@ def note_on(page: Page) -> Note:
     """The note on a page; a damaged one is none."""
     try:
         data = json.loads(page.made) if page.made else {}
-        note = Note(data.get("make"), data.get("patterns", {}))
-        return note if note.roles and isinstance(note.patterns, Mapping) else Note()
-    except (ValueError, AttributeError, BadValue):
+        patterns = {LineRole(role).value: _pattern(found) for role, found in data.get("patterns", {}).items()}
+        note = Note(data.get("make"), patterns)
+        return note if note.roles else Note()
+    except (ValueError, TypeError, AttributeError, KeyError, BadValue):
         return Note()
+
+
+def _pattern(found: Mapping[str, Any]) -> dict[str, Any]:
+    """A pattern within what a tool can do. Raises what reading nonsense raises."""
+    return {
+        "cut_mm": min(max(float(found["cut_mm"]), 0.2), 500.0),
+        "tie_mm": min(max(float(found["tie_mm"]), 0.05), 100.0),
+        "least_ties": min(max(int(found["least_ties"]), 0), 10_000),
+        "tie": "scored" if found["tie"] == "scored" else "whole",
+    }
 
 
 def note_for(made: Made, make: Mapping[str, Any]) -> Note:

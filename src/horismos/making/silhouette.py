@@ -183,13 +183,18 @@ class _Art:
             what = "The picture has clear parts" if only else "Pictures and vectors are mixed, and parts are clear"
             return (Source.ALPHA if only else Source.RENDER), f"{what}: what is opaque counts."
         colours, _ = self.colours()
-        ground = self.make.ground or self._frame()
+        ground = self._ground()
         if ground is not None and np.abs(colours.astype(np.int16) - ground).max() > self._tolerance(ground):
             colour = f"RGB {ground[0]}, {ground[1]}, {ground[2]}, within {self._tolerance(ground):g}"
             return Source.GROUND, f"The art is opaque and its edge is one colour, {colour}: its ground."
         return Source.RENDER, "The art is opaque to its edges and has no plain ground: its own edge is its outline."
 
-    def _frame(self) -> tuple[int, int, int] | None:
+    def _ground(self) -> tuple[int, int, int] | None:
+        """The colour of the ground: as it was said, pointed at, or that of the frame."""
+        if self.make.ground is not None:
+            return self.make.ground
+        if self.make.ground_at is not None:
+            return self._colour_at(self.make.ground_at)[0]
         return frame_colour(self.colours()[0], self.make.tolerance or FRAME_TOLERANCE)
 
     def _tolerance(self, ground: tuple[int, int, int]) -> float:
@@ -204,13 +209,22 @@ class _Art:
         """How much of each pixel counts, by a source."""
         if source is Source.GROUND:
             colours, matrix = self.colours()
-            ground = self.make.ground or self._frame()
+            ground = self._ground()
             if ground is None:
                 raise NothingToDo("The edge of the art is not one colour. Point at the ground, or raise the tolerance.")
             return by_ground(colours, matrix, Ground(ground, self._tolerance(ground), self.make.joined))
         if source is Source.ALPHA:
             return self.alpha()
         return self.alpha() if own_picture(self.page, self.objects) else drawn_alpha(self.art(), self.page, self._ppi())
+
+    def _colour_at(self, point: tuple[float, float]) -> tuple[tuple[int, int, int], int, int]:
+        """The colour at a place, and the row and column of its pixel."""
+        colours, matrix = self.colours()
+        x, y = (point[0] - matrix[4]) / matrix[0], (point[1] - matrix[5]) / matrix[3]
+        row, column = int(np.clip(y, 0, len(colours) - 1)), int(np.clip(x, 0, colours.shape[1] - 1))
+        around = colours[max(row - 1, 0) : row + 2, max(column - 1, 0) : column + 2]
+        red, green, blue = (int(v) for v in np.median(around, axis=(0, 1)))
+        return (red, green, blue), row, column
 
     def cut_out(self, point: tuple[float, float]) -> shapely.Geometry:
         """The area of one colour or object at a place, which is to become a hole."""
@@ -220,12 +234,9 @@ class _Art:
             own = vector_area(self.page, [index])
             return shapely.difference(own, vector_area(self.page, above)) if above else own
         colours, matrix = self.colours()
-        x, y = (point[0] - matrix[4]) / matrix[0], (point[1] - matrix[5]) / matrix[3]
-        row, column = int(np.clip(y, 0, len(colours) - 1)), int(np.clip(x, 0, colours.shape[1] - 1))
-        around = colours[max(row - 1, 0) : row + 2, max(column - 1, 0) : column + 2]
-        red, green, blue = (int(v) for v in np.median(around, axis=(0, 1)))
+        colour, row, column = self._colour_at(point)
         within = self.make.tolerance or FRAME_TOLERANCE
-        field = by_ground(colours, matrix, Ground((red, green, blue), within, Where.ANYWHERE))
+        field = by_ground(colours, matrix, Ground(colour, within, Where.ANYWHERE))
         there = 255 - field.values.astype(np.uint8)
         labels, _ = ndimage.label(ndimage.binary_dilation(there > 20))
         if not labels[row, column]:

@@ -133,16 +133,16 @@ class Make:
     """What lines are made of, and which. See ``from_json`` for the keys.
 
     ``tolerance`` is the greatest difference of a channel, 0 to 255, that is still ground, None: where the art's edge is
-    sharpest; ``threshold`` the share of a
-    pixel, 0 to 1, from which on it is art. ``inner`` is ``keep``, ``drop``, or an area in mm² below which inner
-    contours are dropped; ``keep_at`` and ``drop_at`` are inner contours that a person chose otherwise, by a place in
-    them, and ``cut_out_at`` places in areas of the art that become holes. ``objects_at`` are places on the only objects
-    that count; none: all do.
+    sharpest; ``threshold`` the share of a pixel, 0 to 1, from which on it is art. ``ground_at`` is a place that is
+    ground. ``inner`` is ``keep``, ``drop``, or an area in mm² below which inner contours are dropped; ``keep_at`` and
+    ``drop_at`` are inner contours that a person chose otherwise, by a place in them, and ``cut_out_at`` places in areas
+    of the art that become holes. ``objects_at`` are places on the only objects that count; none: all do.
     """
 
     lines: tuple[LineWanted, ...]
     source: Source = Source.AUTO
     ground: tuple[int, int, int] | None = None
+    ground_at: Point | None = None
     tolerance: float | None = None
     threshold: float = 0.5
     joined: Where = Where.EDGE
@@ -160,8 +160,8 @@ class Make:
     def finding(self) -> tuple[object, ...]:
         """All that decides which outline is found: the same figures give the same outline."""
         return (
-            self.source, self.ground, self.tolerance, self.threshold, self.joined, self.specks_mm2, self.objects_at,
-            self.fit_mm,
+            self.source, self.ground, self.ground_at, self.tolerance, self.threshold, self.joined, self.specks_mm2,
+            self.objects_at, self.fit_mm,
         )
 
     @property
@@ -273,6 +273,10 @@ def _points(name: str, value: object) -> tuple[Point, ...]:
     return tuple((read(name, p[0]), read(name, p[1])) for p in pairs)
 
 
+def _point(name: str, value: object) -> Point:
+    return _points(name, [value])[0]
+
+
 def _inner(name: str, value: object) -> float | None:
     if value == "keep":
         return 0.0
@@ -323,7 +327,7 @@ LINE_READERS: Mapping[str, Read] = {
     "tab_mm": _number(0.5, 1000), "tab_deg": _number(-360, 720), "holes": _yes, "drawn": _text, "edits": _edits,
 }
 READERS: Mapping[str, Read] = {
-    "lines": _lines, "source": _choice(Source), "ground": _colour, "tolerance": _number(0, 255),
+    "lines": _lines, "source": _choice(Source), "ground": _colour, "ground_at": _point, "tolerance": _number(0, 255),
     "threshold": _number(0, 1), "joined": _choice(Where), "shape": _choice(Shape), "around": _choice(Around),
     "specks_mm2": _number(0, 1e8), "inner": _inner, "keep_at": _points, "drop_at": _points, "cut_out_at": _points,
     "objects_at": _points, "bridge_mm": _number(0, 1000),

@@ -20,7 +20,7 @@ EVEN = 0.5
 SLIDING = 0.01
 """How much it counts that a point slides along the curve, beside that it is off it."""
 PAIRS = np.triu_indices(5)
-LOOKED_AT = 80
+LOOKED_AT = 28
 """[ours] points of a stretch that are looked at while the best parting is looked for."""
 LONGEST = 0.8
 """[ours] of the way: a longer handle makes a loop or a hook between the points."""

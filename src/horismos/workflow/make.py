@@ -4,22 +4,24 @@ import json
 from dataclasses import dataclass, replace
 
 from horismos.checking import Report, check_whole
-from horismos.comparing.facets import changed
+from horismos.comparing.facets import Facet, changed
 from horismos.errors import CannotWrite
 from horismos.formats.dxf_write import write_dxf
 from horismos.formats.hpgl import ToolRun, write_hpgl
 from horismos.formats.svg import svg_path
 from horismos.making import Made, Make, make
-from horismos.mending import Mended, step
 from horismos.mending import mend as mend_artwork
+from horismos.mending import step
+from horismos.mending.engine.run import done_unproved
 from horismos.paths import bounds, flatten, union_bounds
 from horismos.paths.along import parts_along
 from horismos.paths.box import grow
 from horismos.workflow.case import Case, Progress
 
-__all__ = ["Lined", "lines_file", "make_lines"]
+__all__ = ["Lined", "lines_file", "make_lines", "tried"]
 
 FLATTEN_MM = 0.01
+OF_LINES = frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.NAMES, Facet.LAYERS])
 ROOM_MM = 1.0
 
 
@@ -29,7 +31,6 @@ class Lined:
 
     case: Case
     made: Made
-    mended: Mended
     report: Report
 
 
@@ -52,7 +53,19 @@ def make_lines(
         artwork, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,
         changed(case.artwork, artwork, case.destination) if report else None,
     ).report
-    return Lined(after, made, replace(mended, artwork=artwork), checked)
+    return Lined(after, made, checked)
+
+
+def tried(case: Case, wanted: Make, report: Report | None, progress: Progress = lambda share, what: None) -> Lined:
+    """The same without its proof, and checked only for what lines can change: soon enough to be looked at live."""
+    made = make(case.artwork, case.page, case.lines, wanted)
+    asked = step("make-lines", make=json.dumps(wanted.to_json()), page=case.page_number)
+    artwork = replace(
+        done_unproved(case.artwork, asked, case.destination), taken_in=case.artwork.taken_in,
+        made_from=case.artwork.made_from,
+    )
+    checked = check_whole(artwork, case.terms, progress, report, OF_LINES if report else None).report
+    return Lined(replace(case, artwork=artwork), made, checked)
 
 
 def lines_file(lined: Lined, form: str) -> bytes:

@@ -1,8 +1,10 @@
 """Lays a job out on its material and plans the cut."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from horismos.cutting import CutPlan, plan_cut
+from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, plan_cut
+from horismos.making.note import note_on
+from horismos.roles import LineRole
 from horismos.sheet import Sheet, lay_out, piece_of
 from horismos.workflow.case import Case
 
@@ -21,4 +23,16 @@ def plan(case: Case) -> Planned:
     """Lay the ordered copies out and plan their cut. Raises DoesNotFit where they do not fit."""
     piece = piece_of(case.artwork, case.page, case.order, case.destination, case.terms.edge.bleed, case.facts.name)
     sheet = lay_out(piece, case.order.quantity, case.media, case.destination, case.layout)
-    return Planned(sheet, plan_cut(sheet, case.tools))
+    return Planned(sheet, plan_cut(sheet, {**_noted(case), **case.tools}))
+
+
+def _noted(case: Case) -> dict[LineRole, Tool]:
+    """The shipped tools with the patterns that lines were made with; what a person has set for the job goes before."""
+    out = {}
+    for name, pattern in note_on(case.page).patterns.items():
+        role = LineRole(name)
+        out[role] = replace(
+            DEFAULT_TOOLS[role], cut_mm=float(pattern["cut_mm"]), tie_mm=float(pattern["tie_mm"]),
+            least_ties=int(pattern["least_ties"]),
+        )
+    return out

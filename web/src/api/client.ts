@@ -36,6 +36,8 @@ export type RunOver = Shapes["RunShown"];
 export type MendKnown = Shapes["MendKnown"];
 export type Setting = Shapes["SettingKnown"];
 export type Thing = Shapes["ThingShown"];
+export type Making = Shapes["MakingShown"];
+export type MadeLine = Shapes["MadeLineShown"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 

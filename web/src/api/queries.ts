@@ -136,6 +136,51 @@ export const queries = {
         ),
     }),
 
+  /** Lines as they would be made; with the nodes that a hand may move. */
+  making: (job: Job, make: object | null, nodes: boolean) =>
+    queryOptions({
+      queryKey: ["making", job.id, job.revision, make, nodes],
+      enabled: make !== null && job.seen !== null,
+      staleTime: Infinity,
+      gcTime: 60_000,
+      retry: false,
+      queryFn: () => makingOf(job, make ?? {}, false, nodes),
+    }),
+
+  /** What the check would say of them. */
+  makingCheck: (job: Job, make: object | null) =>
+    queryOptions({
+      queryKey: ["making check", job.id, job.revision, job.found, make],
+      enabled: make !== null && job.seen !== null,
+      staleTime: Infinity,
+      gcTime: 60_000,
+      retry: false,
+      queryFn: () =>
+        told(
+          api.POST("/api/jobs/{job_id}/making/check", {
+            ...at(job.id),
+            body: { make: make as Record<string, unknown>, revision: job.revision },
+          }),
+        ),
+    }),
+
+  /** The material cut open with the lines as they would be. */
+  makingSection: (job: Job, make: object, [[x0, y0], [x1, y1]]: Line) =>
+    queryOptions({
+      queryKey: ["section", job.id, job.revision, job.material_id, job.plates?.sha256, x0, y0, x1, y1, make],
+      staleTime: Infinity,
+      gcTime: 60_000,
+      retry: false,
+      placeholderData: keepPreviousData,
+      queryFn: () =>
+        told(
+          api.POST("/api/jobs/{job_id}/making/section", {
+            ...at(job.id),
+            body: { make: make as Record<string, unknown>, revision: job.revision, line: [x0, y0, x1, y1] },
+          }),
+        ),
+    }),
+
   letter: (id: number, keys: string[]) =>
     queryOptions({
       queryKey: ["letter", id, keys.join()],
@@ -143,6 +188,17 @@ export const queries = {
       queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
     }),
 };
+
+const makingOf = (job: Job, make: object, draft: boolean, nodes: boolean) =>
+  told(
+    api.POST("/api/jobs/{job_id}/making", {
+      ...at(job.id),
+      body: { make: make as Record<string, unknown>, revision: job.revision, draft, nodes },
+    }),
+  );
+
+/** The lines by straight pieces, as soon as that can be, while a hand drags. */
+export const makingDraft = (job: Job, make: object) => makingOf(job, make, true, false);
 
 /** The rows of the Desk that are known, of whatever group. */
 export const rowsKnown = (client: QueryClient): JobRow[] =>

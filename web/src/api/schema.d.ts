@@ -1482,6 +1482,8 @@ export interface components {
             destination: string;
             /** Material Id */
             material_id: string;
+            /** Page */
+            page: number;
             /** Layout */
             layout: {
                 [key: string]: unknown;
@@ -1808,6 +1810,8 @@ export interface components {
             destinations: string[];
             /** Findings */
             findings: string[];
+            /** Materials */
+            materials: string[];
             /** Versions */
             versions: components["schemas"]["RecipeVersionShown"][];
         };
@@ -2208,10 +2212,7 @@ export interface components {
          */
         InnerShown: {
             /** At */
-            at: [
-                number,
-                number
-            ];
+            at: number[];
             /** Area Mm2 */
             area_mm2: number;
             /** Kept */
@@ -2751,6 +2752,11 @@ export interface components {
              * @default []
              */
             findings: string[];
+            /**
+             * Materials
+             * @default []
+             */
+            materials: string[];
             /**
              * Note
              * @default

@@ -1,10 +1,11 @@
 /** The artwork on the stage: what a mode shows, with its lines, boxes, findings and section over it. */
 import { Button, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import type { Finding, Job } from "../api/client";
 import { Boxes } from "../stage/Boxes";
 import { distance, grow, runsOf, snap, type Box, type Point, type View } from "../stage/geometry";
+import type { Line } from "../stage/LineCanvas";
 import { Stage } from "../stage/Stage";
 import { ROLES } from "../ui/roles";
 import { LOOK, STOP } from "../ui/theme";
@@ -22,11 +23,23 @@ interface Props {
   job: Job;
   chosen?: Finding | null;
   only?: string | null;
+  /** What is being made: drawn instead of the lines of its roles, with what a hand can take. */
+  making?: StageMaking | null;
   /** Hears of a line or a place that was pressed on the stage: its role, and where. */
   onPick?: (role: string | null, at: Point) => void;
 }
 
-export function ArtStage({ job, chosen, only, onPick }: Props) {
+export interface StageMaking {
+  lines: Line[];
+  /** The roles whose lines in the file are not drawn. */
+  instead: readonly string[];
+  onTop: (view: View, size: [number, number]) => ReactNode;
+  pick: (at: Point, within: number) => void;
+  make: object;
+  goTo: { box: Box } | null;
+}
+
+export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   const { get, set } = useViewState();
   const previewing = usePreviewing();
   const mode = previewing?.looked ? "compare" : modeOf(get("show"));
@@ -37,6 +50,12 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
   const pointer = usePointer();
   const seen = job.seen;
   const media = useMemo(() => (seen?.media_box_mm as Box | undefined) ?? NO_PAGE, [seen]);
+  // Lines that are made may lie beyond the page.
+  const isMaking = !!making;
+  const room = useMemo(
+    () => (isMaking ? grow(media, 0.12 * Math.max(media[2] - media[0], media[3] - media[1])) : media),
+    [media, isMaking],
+  );
   const go = useCallback(
     ([x, y]: Point) =>
       setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen }),
@@ -61,13 +80,15 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
       [set],
     ),
   );
-  const drawn = useMemo(
-    () =>
-      shown.ownLines || lines === "none"
-        ? []
-        : (seen?.drawn ?? []).filter((line) => lines === "all" || lines === "alone" || line.role === lines),
-    [seen, shown.ownLines, lines],
-  );
+  const instead = making?.instead;
+  const made = making?.lines;
+  const drawn = useMemo(() => {
+    if (shown.ownLines || lines === "none") return [];
+    const kept = (seen?.drawn ?? []).filter((line) => !instead?.includes(line.role));
+    return [...kept, ...(made ?? [])].filter(
+      (line) => lines === "all" || lines === "alone" || line.role === lines,
+    );
+  }, [seen, shown.ownLines, lines, instead, made]);
   const place = chosen?.where[0] as Box | undefined;
   const found = useMemo(() => (place ? { box: place } : null), [place]);
   const pick = useCallback(
@@ -108,20 +129,32 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
         {nothing}
       </Stage>
     );
+  // While lines are made the section stays open, across the middle unless it is laid elsewhere.
+  const middle = (media[1] + media[3]) / 2;
+  const beside = (media[2] - media[0]) * 0.12;
+  const laid: [Point, Point] | null =
+    section ??
+    (making
+      ? [
+          [media[0] - beside, middle],
+          [media[2] + beside, middle],
+        ]
+      : null);
   const roles = [...new Set(seen.drawn.map((line) => line.role))];
   return (
     <Stack sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
       <Stage
-        bounds={media}
-        goTo={ahead ?? (going && going.beside === chosen ? going : found)}
+        bounds={room}
+        onTop={making?.onTop}
+        goTo={making?.goTo ?? ahead ?? (going && going.beside === chosen ? going : found)}
         label={`Artwork ${job.name}`}
         lines={drawn}
         onPoint={pointer.tell}
         onSection={setSection}
-        onPick={shown.pick ?? (onPick && pick)}
+        onPick={making?.pick ?? shown.pick ?? (onPick && pick)}
         over={
           <>
-            {shown.panel}
+            {!making && shown.panel}
             {previewing && <PreviewPanel previewing={previewing} busy={busy} />}
           </>
         }
@@ -164,7 +197,9 @@ export function ArtStage({ job, chosen, only, onPick }: Props) {
       >
         {draw}
       </Stage>
-      {section && <SectionStrip job={job} line={section} onClose={() => setSection(null)} />}
+      {laid && (
+        <SectionStrip job={job} line={laid} make={making?.make ?? null} onClose={() => setSection(null)} />
+      )}
     </Stack>
   );
 }

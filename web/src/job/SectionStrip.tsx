@@ -24,13 +24,18 @@ const STACK_PX = 92;
 export function SectionStrip({
   job,
   line,
+  make = null,
   onClose,
 }: {
   job: Job;
   line: [Point, Point];
+  /** What is being made: the section shows it as it would be cut. */
+  make?: object | null;
   onClose: () => void;
 }) {
-  const section = useQuery(queries.section(job, line));
+  const asItIs = useQuery({ ...queries.section(job, line), enabled: make === null });
+  const asItWouldBe = useQuery({ ...queries.makingSection(job, make ?? {}, line), enabled: make !== null });
+  const section = make ? asItWouldBe : asItIs;
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(800);
   useEffect(() => {

@@ -24,6 +24,7 @@ export interface RecipeStart {
   customers?: string[];
   destinations?: string[];
   findings?: string[];
+  materials?: string[];
 }
 
 type Step = Pick<Mend, "kind" | "settings"> & { key: number };
@@ -39,6 +40,7 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
     customers: start.customers ?? [],
     destinations: start.destinations ?? [],
     findings: start.findings ?? [],
+    materials: start.materials ?? [],
   });
   const [steps, setSteps] = useState<Step[]>(() =>
     start.steps.map(({ kind, settings }, key) => ({ kind, settings, key })),
@@ -97,6 +99,12 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
             options={(things.data?.destinations ?? []).map((one) => one.id)}
             value={bound.destinations}
             onChange={(destinations) => setBound({ ...bound, destinations })}
+          />
+          <Bound
+            label="Materials"
+            options={(things.data?.materials ?? []).map((one) => one.id)}
+            value={bound.materials}
+            onChange={(materials) => setBound({ ...bound, materials })}
           />
           <Bound
             label="Kinds of findings"

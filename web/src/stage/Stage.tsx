@@ -23,6 +23,8 @@ interface Props {
   /** A place to go to; a new object goes there again. */
   goTo?: { box: Box } | null;
   tools?: ReactNode;
+  /** What is drawn over picture and lines, in mm, and may be taken by the pointer where it says data-over. */
+  onTop?: (view: View, size: [number, number]) => ReactNode;
   /** What lies over the stage and is not part of the picture. */
   over?: ReactNode;
   label: string;
@@ -41,6 +43,7 @@ export function Stage({
   children,
   goTo,
   tools,
+  onTop,
   over,
   label,
   lines = NO_LINES,
@@ -162,6 +165,15 @@ export function Stage({
           </Drawn>
           <Lines lines={lines} view={drawn} size={size} ox={ox} oy={oy} />
         </div>
+        {onTop && (
+          <svg
+            width={size[0]}
+            height={size[1]}
+            style={{ position: "absolute", inset: 0, pointerEvents: "none" }}
+          >
+            <g transform={`matrix(${live.k} 0 0 ${-live.k} ${live.x} ${live.y})`}>{onTop(live, size)}</g>
+          </svg>
+        )}
         <svg
           width={size[0]}
           height={size[1]}

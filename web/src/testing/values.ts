@@ -96,6 +96,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   work: null,
   destination: "house",
   material_id: "film-1370",
+  page: 1,
   layout: {},
   found: "f".repeat(64),
   released: false,

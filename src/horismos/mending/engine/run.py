@@ -17,7 +17,7 @@ from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Step, offers, registered
 from horismos.paths.box import Bounds
 
-__all__ = ["Mended", "mend", "offered", "say"]
+__all__ = ["Mended", "done_unproved", "mend", "offered", "say"]
 
 UNMOVED_MM = 0.001
 """[ours] lines stay where they are to this, whatever is done to the art."""
@@ -70,6 +70,11 @@ def mend(
     _as_said(chosen, step, difference)
     chosen.prove(before, difference)
     return Mended(after, step, said.words, said.changed, difference, places, said.look_at())
+
+
+def done_unproved(artwork: Artwork, step: Step, destination: Destination) -> Artwork:
+    """The artwork with a step done, to be looked at only: nothing was proved. Raises NothingToDo."""
+    return read_bytes(_done(registered()[step.mend], _before(artwork, step, destination)))
 
 
 def _done(chosen: Mend, before: Before) -> bytes:

@@ -114,15 +114,16 @@ def _grow(pdf: pikepdf.Pdf, page: Page, made: Made) -> bool:
     """Make room on the page for lines that go beyond it; whether it had to grow. The trim box stays where it is."""
     target = pdf.pages[page.number - 1].obj
     box = union_bounds(bounds(line.contour) for line in made.lines)
-    media = page.boxes.media
-    if box is None or union_bounds([box, media]) == media:
+    media, bleed = page.boxes.media, page.boxes.bleed
+    if box is None or union_bounds([box, bleed]) == bleed:
         return False
     whole = union_bounds([grow(box, SPARE_MM), media])
     assert whole is not None
     wanted = placed(whole, inverse(page.matrix))
-    # boxes that fall back on the media box keep their place
-    for name in ("trim", "bleed"):
-        target[f"/{name.capitalize()}Box"] = Array([float(v) for v in page.boxes.raw[name]])
+    wanted_lines = placed(box, inverse(page.matrix))
+    # the trim box may have fallen back on the media box; what is cut belongs to the bleed box, or it is cropped away
+    target.TrimBox = Array([float(v) for v in page.boxes.raw["trim"]])
+    target.BleedBox = Array([round(v, 6) for v in union_bounds([wanted_lines, page.boxes.raw["bleed"]]) or ()])
     for key in ("/MediaBox", "/CropBox"):
         if key == "/MediaBox" or inherited(target, key) is not None:
             target[key] = Array([round(v, 6) for v in wanted])

@@ -39,7 +39,7 @@ class MadeLineShown:
 class InnerShown:
     """An inner contour that was found: a place in it, its area, its path, and whether it is cut."""
 
-    at: tuple[float, float]
+    at: tuple[float, ...]
     area_mm2: float
     kept: bool
     path: str

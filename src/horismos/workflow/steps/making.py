@@ -10,7 +10,7 @@ import numpy as np
 from horismos.checking import Report
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.making import Make, make
-from horismos.workflow.make import make_lines
+from horismos.workflow.make import tried
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import PlatesShown, Tints, section_shown
 from horismos.workflow.showing.making import MakingShown, making_shown
@@ -38,7 +38,7 @@ def checked(stored: StoredCase, wanted: Mapping[str, Any], report: Mapping[str, 
     case = case_of(stored)
     before = Report.from_json(report) if report else None
     try:
-        lined = make_lines(case, Make.from_json(wanted), stored.page_number, tell, before)
+        lined = tried(case, Make.from_json(wanted), before, tell)
     except NothingToDo:
         return []
     about = replace(lined.report, findings=tuple(f for f in lined.report.findings if f.id.startswith(ABOUT)))

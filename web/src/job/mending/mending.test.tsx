@@ -231,6 +231,7 @@ describe("a recipe", () => {
       customers: ["Dune Press"],
       destinations: [],
       findings: [],
+      materials: [],
       steps: [
         { kind: "smooth", settings: {} },
         { kind: "extend-bleed", settings: { distance_mm: 3 } },

@@ -1,9 +1,9 @@
 /** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useMend, useUndo } from "../../api/changes";
-import type { Job, PageSeen } from "../../api/client";
+import type { Finding, Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { Docket } from "../../ui/Docket";
@@ -15,18 +15,84 @@ import { FindingCard } from "../findings/FindingCard";
 import { History } from "../mending/History";
 import { proofWords } from "../mending/proofWords";
 import { TakenInAs } from "../order/TakenInAs";
+import { MakingPart } from "../making/MakingPart";
+import type { Pointing } from "../making/OutlinePart";
+import { useMaking } from "../making/useMaking";
+import { useStage } from "../making/useStage";
+import type { Box as Rectangle } from "../../stage/geometry";
 import { InkName } from "./InkName";
 import { NotYet } from "./SheetStage";
 
 export function Lines({ job }: { job: Job }) {
   const [only, setOnly] = useState<string | null>(null);
+  const [pointing, setPointing] = useState<Pointing>("inner");
+  const [edited, setEdited] = useState<number | null>(null);
+  const [going, setGoing] = useState<{ box: Rectangle } | null>(null);
   const mend = useMend(job.id);
   const busy = useBusy(job);
+  const making = useMaking(job, pointing === "nodes");
+  const inHand = useStage({ job, making, pointing, onPointing: setPointing, edited, goTo: going });
   const findings = job.findings.filter((finding) => finding.mends.length > 0 && !finding.decision);
+  const go = useCallback(({ where }: Finding) => where[0] && setGoing({ box: where[0] as Rectangle }), []);
+  if (making.make)
+    return (
+      <>
+        <ArtStage job={job} making={inHand?.stage} />
+        <Docket title="Make lines">
+          {inHand?.panel && (
+            <Box
+              sx={{
+                position: "sticky",
+                top: -16,
+                zIndex: 1,
+                bgcolor: "background.paper",
+                py: 1,
+                borderBottom: 1,
+                borderColor: "divider",
+              }}
+            >
+              {inHand.panel}
+            </Box>
+          )}
+          <MakingPart
+            job={job}
+            settled={making.settled}
+            full={making.full}
+            pending={making.pending}
+            error={making.error}
+            findings={making.findings}
+            change={making.change}
+            undo={making.undo}
+            redo={making.redo}
+            leave={making.leave}
+            canUndo={making.canUndo}
+            canRedo={making.canRedo}
+            pointing={pointing}
+            onPointing={setPointing}
+            edited={edited}
+            onEdited={setEdited}
+            onGo={go}
+          />
+        </Docket>
+      </>
+    );
   return (
     <>
       <ArtStage job={job} only={only} />
       <Docket title="Inks and lines">
+        {job.seen && (
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => {
+              setPointing("inner");
+              setEdited(null);
+              making.begin();
+            }}
+          >
+            {job.seen.made ? "Change the lines that were made" : "Make lines"}
+          </Button>
+        )}
         {job.seen ? <Held job={job} seen={job.seen} only={only} onOnly={setOnly} /> : <NotYet job={job} />}
         {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
         {mend.isError && <Typography color="error">{mend.error.message}</Typography>}

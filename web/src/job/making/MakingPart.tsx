@@ -1,0 +1,298 @@
+/** The docket while lines are made: the sentence that they are made by, what comes of it, and what the check says. */
+import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { memo, useEffect, useState } from "react";
+import { useMend, useSaveRecipe } from "../../api/changes";
+import type { Finding, Job, Recipe } from "../../api/client";
+import { useBusy } from "../../api/progress";
+import { queries } from "../../api/queries";
+import { lookOf } from "../../ui/roles";
+import { LOOK, STOP } from "../../ui/theme";
+import { plural } from "../../ui/words";
+import { measure } from "../findings/FindingCard";
+import { LinePart } from "./LinePart";
+import { asPreset, follows, presetName, usual, type LineWanted, type Make } from "./make";
+import { OutlinePart, PointButton, type Pointing } from "./OutlinePart";
+import type { MakingState } from "./useMaking";
+
+const words = (role: string) => lookOf(role).words;
+
+interface Props extends Pick<
+  MakingState,
+  | "settled"
+  | "full"
+  | "pending"
+  | "error"
+  | "findings"
+  | "change"
+  | "undo"
+  | "redo"
+  | "leave"
+  | "canUndo"
+  | "canRedo"
+> {
+  job: Job;
+  pointing: Pointing;
+  onPointing: (next: Pointing) => void;
+  edited: number | null;
+  onEdited: (line: number | null) => void;
+  onGo: (finding: Finding) => void;
+}
+
+/** It is not drawn anew while a hand drags on the stage. */
+export const MakingPart = memo(function MakingPart({
+  job,
+  settled: make,
+  full: made,
+  pending,
+  error,
+  findings,
+  change,
+  undo,
+  redo,
+  leave,
+  canUndo,
+  canRedo,
+  pointing,
+  onPointing,
+  edited,
+  onEdited,
+  onGo,
+}: Props) {
+  const mend = useMend(job.id);
+  const busy = useBusy(job);
+  useUndoKeys(undo, redo);
+  if (!make) return null;
+  const setLine = (index: number, line: LineWanted) =>
+    change({ ...make, lines: make.lines.map((one, i) => (i === index ? line : one)) });
+  const add = (line: LineWanted) => change({ ...make, lines: [...make.lines, line] });
+  const finish = () =>
+    mend.mutate(
+      {
+        kind: "make-lines",
+        label: "Make lines",
+        says: "",
+        safe: false,
+        settings: { make: JSON.stringify(make), page: job.page },
+      },
+      { onSuccess: leave },
+    );
+  return (
+    <Stack spacing={1.5} role="region" aria-label="making lines">
+      <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+        <Button variant="contained" disabled={busy || !made || !!made.refused || pending} onClick={finish}>
+          Make {plural(make.lines.length, "line")}
+        </Button>
+        <Button onClick={leave}>Leave it</Button>
+        <Box sx={{ flex: 1 }} />
+        <Button disabled={!canUndo} onClick={undo} title="Ctrl+Z" sx={{ minWidth: 0 }}>
+          Undo
+        </Button>
+        <Button disabled={!canRedo} onClick={redo} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
+          Redo
+        </Button>
+      </Stack>
+      {mend.isError && <Alert severity="error">{mend.error.message}</Alert>}
+      {error && <Alert severity="error">{error}</Alert>}
+      {made?.refused && <Alert severity="warning">{made.refused}</Alert>}
+      {!made && !error && <Typography color="text.secondary">Finding the outline…</Typography>}
+      <OutlinePart make={make} made={made} pointing={pointing} onPointing={onPointing} onChange={change} />
+      {make.lines.map((line, index) => (
+        <LinePart
+          key={index}
+          line={line}
+          made={(made?.lines ?? []).filter((one) => one.line === index)}
+          editing={pointing === "nodes" && edited === index}
+          onChange={(next) => setLine(index, next)}
+          onEdit={() => {
+            const off = pointing === "nodes" && edited === index;
+            onEdited(off ? null : index);
+            onPointing(off ? "inner" : "nodes");
+          }}
+          onRemove={() => {
+            onEdited(null);
+            onPointing("inner");
+            if (make.lines.length > 1) change({ ...make, lines: make.lines.filter((_, i) => i !== index) });
+            else leave();
+          }}
+        />
+      ))}
+      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+        <AddLine make={make} onAdd={add} />
+        <PointButton of="pen" now={pointing} onPoint={onPointing} words="Draw a line…" />
+        <Presets job={job} make={make} onTake={change} />
+      </Stack>
+      {made?.notes.map((note) => (
+        <Typography key={note} variant="body2">
+          {note}
+        </Typography>
+      ))}
+      {made && !made.refused && (
+        <Typography variant="body2" color="text.secondary">
+          {made.deviation_mm > 0 &&
+            `Lines lie at most ${made.deviation_mm.toFixed(3)} mm from what was meant. `}
+        </Typography>
+      )}
+      <Live findings={findings} onGo={onGo} />
+    </Stack>
+  );
+});
+
+/** Ctrl+Z and Ctrl+Shift+Z, but not while somebody types. */
+function useUndoKeys(undo: () => void, redo: () => void) {
+  useEffect(() => {
+    const hear = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      if ((event.target as HTMLElement).tagName === "INPUT") return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", hear);
+    return () => window.removeEventListener("keydown", hear);
+  }, [undo, redo]);
+}
+
+function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const first = make.lines.find(follows);
+  const offers: [string, LineWanted][] = [
+    ...["kiss-cut", "through-cut", "perforation", "back-cut", "crease"].map((role): [string, LineWanted] => [
+      `A ${words(role)}`,
+      usual(role, make.lines),
+    ]),
+    ...(first
+      ? [
+          [
+            `A perforation on the ${words(first.role)} itself`,
+            { ...usual("perforation", []), offset_mm: first.offset_mm ?? 0 },
+          ] as [string, LineWanted],
+        ]
+      : []),
+    ["A slit through the liner, straight across", { role: "back-cut", slit_deg: 0, run_out_mm: 2 }],
+    ["A frame to weed", { role: "kiss-cut", frame_mm: 5 }],
+    ["Cuts through wide waste", { role: "kiss-cut", weed_mm: 50 }],
+  ];
+  return (
+    <>
+      <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
+        Add a line…
+      </Button>
+      <Menu anchorEl={anchor} open={!!anchor} onClose={() => setAnchor(null)}>
+        {offers.map(([label, line]) => (
+          <MenuItem
+            key={label}
+            onClick={() => {
+              onAdd(line);
+              setAnchor(null);
+            }}
+          >
+            {label}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
+
+/** Presets are recipes that make lines and do nothing else; those of the job's material and customer come first. */
+function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: Make) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [name, setName] = useState("");
+  const recipes = useQuery(queries.recipes());
+  const save = useSaveRecipe();
+  const bound = ({ materials, customers }: Recipe) =>
+    Number(materials.includes(job.material_id)) + Number(customers.includes(job.customer));
+  const presets = (recipes.data?.recipes ?? [])
+    .filter((one) => one.steps.length === 1 && one.steps[0]?.kind === "make-lines")
+    .sort((a, b) => bound(b) - bound(a));
+  const suggested = presetName(make, words);
+  const step = { kind: "make-lines", settings: { make: JSON.stringify(asPreset(make)) } };
+  return (
+    <>
+      <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
+        Presets…
+      </Button>
+      <Menu anchorEl={anchor} open={!!anchor} onClose={() => setAnchor(null)}>
+        {presets.map((one) => (
+          <MenuItem
+            key={one.id}
+            onClick={() => {
+              onTake(JSON.parse(String(one.steps[0]?.settings.make)) as Make);
+              setAnchor(null);
+            }}
+          >
+            {one.name}
+          </MenuItem>
+        ))}
+        {!presets.length && <MenuItem disabled>No preset yet.</MenuItem>}
+        <Box
+          component="form"
+          sx={{ px: 2, py: 1, width: 340 }}
+          onKeyDown={(e) => e.stopPropagation()}
+          onSubmit={(e) => {
+            e.preventDefault();
+            save.mutate(
+              {
+                name: name.trim() || suggested,
+                steps: [step],
+                customers: job.customer ? [job.customer] : [],
+                materials: job.material_id ? [job.material_id] : [],
+                destinations: [],
+                findings: [],
+                note: "",
+              },
+              { onSuccess: () => setAnchor(null) },
+            );
+          }}
+        >
+          <TextField
+            fullWidth
+            label="Keep this as"
+            placeholder={suggested}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            helperText={`for ${job.customer || "every customer"}${job.material_id ? `, ${job.material_id}` : ""}`}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+          <Button type="submit">Keep the preset</Button>
+          {save.isError && <Typography color="error">{save.error.message}</Typography>}
+        </Box>
+      </Menu>
+    </>
+  );
+}
+
+/** What the check says of the lines as they would be; none of it is in the file yet. */
+function Live({ findings, onGo }: { findings: Finding[] | null; onGo: (finding: Finding) => void }) {
+  return (
+    <Box role="group" aria-label="what the check would say">
+      <Typography variant="h2">What the check would say</Typography>
+      {findings === null && <Typography color="text.secondary">Checking…</Typography>}
+      {findings?.length === 0 && <Typography>Nothing about lines and edges.</Typography>}
+      {findings?.map((finding) => (
+        <Box
+          key={finding.key}
+          component="button"
+          type="button"
+          data-live={finding.id}
+          onClick={() => onGo(finding)}
+          sx={{
+            display: "block",
+            width: "100%",
+            textAlign: "left",
+            font: "inherit",
+            fontSize: 14,
+            border: 0,
+            borderLeft: `4px solid ${finding.severity === "stop" ? STOP : finding.severity === "look" ? LOOK : "#6B6B6B"}`,
+            bgcolor: "transparent",
+            cursor: "pointer",
+            my: 0.5,
+          }}
+        >
+          <b>{measure(finding)}</b> {finding.message}
+        </Box>
+      ))}
+    </Box>
+  );
+}

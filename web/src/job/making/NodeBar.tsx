@@ -1,0 +1,119 @@
+/** The node that is chosen, by keyboard as well as by hand: go on, move, make a corner or a curve, take away. */
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { MadeLine } from "../../api/client";
+import { MONO } from "../../ui/theme";
+import type { Point } from "../../stage/geometry";
+import type { NodeAt } from "./Grips";
+import type { Edit } from "./make";
+import { nodesOf, type Node } from "./paths";
+
+const STEP_MM = 0.1;
+
+interface Props {
+  lines: MadeLine[];
+  chosen: NodeAt | null;
+  onChoose: (at: NodeAt) => void;
+  onEdit: (edit: Edit) => void;
+}
+
+export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
+  const all = lines.flatMap((line, contour) =>
+    nodesOf(line).map((node, i) => ({ contour, node: i, at: node })),
+  );
+  const index = all.findIndex((one) => one.contour === chosen?.contour && one.node === chosen.node);
+  const here = all[index];
+  const at: Point | null = here ? [here.at[0], here.at[1]] : null;
+  const go = (by: number) => {
+    const next = all[(index + by + all.length) % all.length];
+    if (next) onChoose({ contour: next.contour, node: next.node });
+  };
+  const line = here ? lines[here.contour] : undefined;
+  const nodes = line ? nodesOf(line) : [];
+  const next = here ? nodes[(here.node + 1) % nodes.length] : undefined;
+  const end = line && !line.closed && here && (here.node === 0 || here.node === nodes.length - 1);
+  const ends = lines
+    .filter((one) => !one.closed)
+    .flatMap((one) => {
+      const own = nodesOf(one);
+      return [own[0], own[own.length - 1]];
+    })
+    .filter((node) => node && at && Math.hypot(node[0] - at[0], node[1] - at[1]) > 1e-6);
+  const nearest = ends.sort((a, b) => far(a, at) - far(b, at))[0];
+  const act = (what: Edit["do"], to?: Point) => at && onEdit(to ? { do: what, at, to } : { do: what, at });
+  const keys: Record<string, () => void> = {
+    ArrowLeft: () => at && onEdit({ do: "move", at, to: [at[0] - STEP_MM, at[1]] }),
+    ArrowRight: () => at && onEdit({ do: "move", at, to: [at[0] + STEP_MM, at[1]] }),
+    ArrowUp: () => at && onEdit({ do: "move", at, to: [at[0], at[1] + STEP_MM] }),
+    ArrowDown: () => at && onEdit({ do: "move", at, to: [at[0], at[1] - STEP_MM] }),
+    Delete: () => act("delete"),
+    ".": () => go(1),
+    ",": () => go(-1),
+  };
+  return (
+    <Box
+      role="group"
+      aria-label="the node"
+      tabIndex={0}
+      onKeyDown={(event) => {
+        const doIt = keys[event.key];
+        if (doIt && !event.ctrlKey && !event.metaKey) {
+          event.preventDefault();
+          event.stopPropagation();
+          doIt();
+        }
+      }}
+      sx={{ p: 0.5 }}
+    >
+      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
+        <Button onClick={() => go(-1)} aria-label="the node before" sx={{ minWidth: 0 }}>
+          ‹
+        </Button>
+        <Typography variant="body2" sx={{ fontFamily: MONO }} data-testid="node">
+          {at
+            ? `node ${index + 1} of ${all.length}: ${at[0].toFixed(2)}, ${at[1].toFixed(2)}`
+            : `${all.length} nodes`}
+        </Typography>
+        <Button onClick={() => go(1)} aria-label="the next node" sx={{ minWidth: 0 }}>
+          ›
+        </Button>
+        {at && (
+          <>
+            <Button
+              disabled={!here || !next}
+              onClick={() => here && next && onEdit({ do: "add", at: halfWay(here.at, next) })}
+            >
+              Add after it
+            </Button>
+            <Button onClick={() => act("delete")}>Delete</Button>
+            {here?.at[6] ? (
+              <Button onClick={() => act("curve")}>Curve</Button>
+            ) : (
+              <Button onClick={() => act("corner")}>Corner</Button>
+            )}
+            {end ? (
+              <Button disabled={!nearest} onClick={() => nearest && act("join", [nearest[0], nearest[1]])}>
+                Join to the nearest end
+              </Button>
+            ) : (
+              <Button onClick={() => act("open")}>Open here</Button>
+            )}
+            <Button onClick={() => act("take")}>Take the contour away</Button>
+          </>
+        )}
+      </Stack>
+      <Typography variant="body2" color="text.secondary">
+        Drag nodes; they catch on art and lines unless Alt is held. Keys: , and . go on, arrows move by{" "}
+        {STEP_MM} mm, Delete.
+      </Typography>
+    </Box>
+  );
+}
+
+const far = (node: number[] | undefined, at: Point | null) =>
+  node && at ? Math.hypot((node[0] ?? 0) - at[0], (node[1] ?? 0) - at[1]) : Infinity;
+
+/** The middle of the cubic from one node to the next. */
+const halfWay = (a: Node, b: Node): Point => [
+  (a[0] + 3 * a[4] + 3 * b[2] + b[0]) / 8,
+  (a[1] + 3 * a[5] + 3 * b[3] + b[1]) / 8,
+];

@@ -1,0 +1,205 @@
+/** Where the outline comes from, and what becomes of its inner contours and islands: the first half of the sentence. */
+import { Button, Stack, Typography } from "@mui/material";
+import type { Making } from "../../api/client";
+import { plural } from "../../ui/words";
+import { Amount, Choice } from "./fields";
+import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
+
+export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes";
+
+const SOURCES: readonly (readonly [Source, string])[] = [
+  ["auto", "whatever tells it best"],
+  ["vector", "the vectors"],
+  ["alpha", "what is not clear"],
+  ["ground", "what is not ground"],
+  ["render", "the page as it is drawn"],
+];
+const SHAPES: readonly (readonly [Shape | "outline", string])[] = [
+  ["outline", "as it runs"],
+  ["hull", "its convex hull"],
+  ["rectangle", "a rectangle round it"],
+  ["rounded", "a rounded rectangle round it"],
+  ["circle", "a circle round it"],
+  ["ellipse", "an ellipse round it"],
+];
+const innerKind = (inner: Inner | undefined) =>
+  inner === undefined || inner === "keep" ? "keep" : inner === "drop" ? "drop" : "below";
+
+interface Props {
+  make: Make;
+  made: Making | null;
+  pointing: Pointing;
+  onPointing: (next: Pointing) => void;
+  onChange: (make: Make) => void;
+}
+
+export function OutlinePart({ make, made, pointing, onPointing, onChange }: Props) {
+  const set = (change: Partial<Make>) => onChange(tidy({ ...make, ...change }));
+  const source = make.source === "shape" ? "auto" : (make.source ?? "auto");
+  const pixels = made ? made.source !== "vector" && made.source !== "drawn" : false;
+  const ground = source === "ground" || made?.source === "ground";
+  const inner = innerKind(make.inner);
+  const kept = made?.inner.filter((one) => one.kept).length ?? 0;
+  return (
+    <Stack spacing={0.75} role="group" aria-label="the outline">
+      <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+        The outline of{" "}
+        <Choice
+          label="source"
+          value={source}
+          options={SOURCES}
+          onChange={(next) => set({ source: next === "auto" ? undefined : next })}
+        />
+        ,{" "}
+        <Choice
+          label="shape"
+          value={make.shape ?? "outline"}
+          options={SHAPES}
+          onChange={(next) => set({ shape: next === "outline" ? undefined : next })}
+        />
+        {make.shape && (
+          <>
+            ,{" "}
+            <Choice
+              label="around"
+              value={make.around ?? "piece"}
+              options={[
+                ["piece", "each piece by itself"],
+                ["all", "all of them together"],
+              ]}
+              onChange={(around) => set({ around: around === "piece" ? undefined : around })}
+            />
+          </>
+        )}
+        ; inner contours{" "}
+        <Choice
+          label="inner contours"
+          value={inner}
+          options={[
+            ["keep", "are cut"],
+            ["drop", "are dropped"],
+            ["below", "are dropped below"],
+          ]}
+          onChange={(next) =>
+            set({
+              inner: next === "keep" ? undefined : next === "drop" ? "drop" : { drop_below_mm2: 20 },
+              keep_at: undefined,
+              drop_at: undefined,
+            })
+          }
+        />
+        {typeof make.inner === "object" && (
+          <Amount
+            label="inner contours below"
+            unit="mm²"
+            least={0}
+            most={1e8}
+            step={5}
+            value={make.inner.drop_below_mm2}
+            onChange={(v) => set({ inner: { drop_below_mm2: v ?? 20 } })}
+          />
+        )}
+        ; gaps up to{" "}
+        <Amount
+          label="gaps bridged up to"
+          least={0}
+          value={make.bridge_mm ?? 0}
+          onChange={(v) => set({ bridge_mm: v || undefined })}
+        />{" "}
+        are bridged; what is smaller than{" "}
+        <Amount
+          label="smallest piece"
+          unit="mm²"
+          least={0}
+          most={1e8}
+          value={make.specks_mm2 ?? 1}
+          onChange={(v) => set({ specks_mm2: v === 1 ? undefined : v })}
+        />{" "}
+        is left out.
+      </Typography>
+      {ground && (
+        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+          Ground is what is within{" "}
+          <Amount
+            label="tolerance"
+            unit=""
+            least={0}
+            most={255}
+            step={4}
+            value={make.tolerance}
+            shipped="auto"
+            onChange={(tolerance) => set({ tolerance })}
+          />{" "}
+          of its colour,{" "}
+          <Choice
+            label="ground is"
+            value={make.joined ?? "edge"}
+            options={[
+              ["edge", "joined to the edge"],
+              ["anywhere", "anywhere"],
+            ]}
+            onChange={(joined) => set({ joined: joined === "edge" ? undefined : joined })}
+          />
+          .
+        </Typography>
+      )}
+      {pixels && !ground && (
+        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+          A pixel counts from{" "}
+          <Amount
+            label="threshold"
+            unit="%"
+            least={0}
+            most={100}
+            step={5}
+            value={Math.round((make.threshold ?? 0.5) * 100)}
+            onChange={(v) => set({ threshold: v === undefined || v === 50 ? undefined : v / 100 })}
+          />{" "}
+          on.
+        </Typography>
+      )}
+      {made && !made.refused && (
+        <Typography variant="body2" color="text.secondary">
+          {made.why}
+          {made.inner.length > 0 &&
+            ` ${plural(made.inner.length, "inner contour")} found, ${kept} cut: press one on the stage to turn it over.`}
+        </Typography>
+      )}
+      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+        <PointButton of="cut-out" now={pointing} onPoint={onPointing} words="Cut out an area…" />
+        <PointButton of="objects" now={pointing} onPoint={onPointing} words="Choose objects…" />
+        {pixels && (
+          <PointButton of="ground" now={pointing} onPoint={onPointing} words="Point at the ground…" />
+        )}
+        {(make.cut_out_at || make.objects_at || make.ground_at) && (
+          <Button onClick={() => set({ cut_out_at: undefined, objects_at: undefined, ground_at: undefined })}>
+            Forget what was pointed at
+          </Button>
+        )}
+      </Stack>
+    </Stack>
+  );
+}
+
+export function PointButton({
+  of,
+  now,
+  words,
+  onPoint,
+}: {
+  of: Pointing;
+  now: Pointing;
+  words: string;
+  onPoint: (next: Pointing) => void;
+}) {
+  return (
+    <Button
+      variant={now === of ? "contained" : "outlined"}
+      aria-pressed={now === of}
+      onClick={() => onPoint(now === of ? "inner" : of)}
+      sx={{ px: 1 }}
+    >
+      {words}
+    </Button>
+  );
+}

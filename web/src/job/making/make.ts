@@ -1,0 +1,132 @@
+/** What lines are made of, as a value: the same that the server takes, keeps with the lines, and gives back. */
+import type { Job } from "../../api/client";
+import type { Point } from "../../stage/geometry";
+
+export type Join = "round" | "mitre" | "bevel";
+export type Source = "auto" | "alpha" | "ground" | "vector" | "render" | "shape";
+export type Shape = "rectangle" | "rounded" | "circle" | "ellipse" | "hull";
+export type Inner = "keep" | "drop" | { drop_below_mm2: number };
+
+export interface Edit {
+  do: "move" | "handle" | "add" | "delete" | "corner" | "curve" | "open" | "join" | "take";
+  at: Point;
+  to?: Point;
+  side?: "in" | "out";
+}
+
+export interface LineWanted {
+  role: string;
+  offset_mm?: number;
+  join?: Join;
+  corner_mm?: number;
+  fit_mm?: number;
+  cut_mm?: number;
+  tie_mm?: number;
+  least_ties?: number;
+  tie?: "whole" | "scored";
+  slit_deg?: number;
+  run_out_mm?: number;
+  frame_mm?: number;
+  weed_mm?: number;
+  tab_mm?: number;
+  tab_deg?: number;
+  holes?: boolean;
+  drawn?: string;
+  edits?: Edit[];
+}
+
+export interface Make {
+  lines: LineWanted[];
+  source?: Source;
+  ground?: [number, number, number];
+  ground_at?: Point;
+  tolerance?: number;
+  threshold?: number;
+  joined?: "edge" | "anywhere";
+  shape?: Shape;
+  around?: "piece" | "all";
+  specks_mm2?: number;
+  inner?: Inner;
+  keep_at?: Point[];
+  drop_at?: Point[];
+  cut_out_at?: Point[];
+  objects_at?: Point[];
+  bridge_mm?: number;
+}
+
+const BORDER_MM = 2;
+const BLEED_MM = 3;
+/** How far the second lines lie outside the first. */
+const FURTHER: Record<string, number> = { "through-cut": 2, perforation: 3, "back-cut": 1.3, crease: 0 };
+
+/** Whether a line follows the outline, and so has an offset that can be dragged. */
+export const follows = (line: LineWanted) =>
+  line.slit_deg === undefined && line.frame_mm === undefined && line.weed_mm === undefined && !line.drawn;
+
+/** Where a line of a role would usually lie, beside those that there are. */
+export function usual(role: string, lines: LineWanted[]): LineWanted {
+  const first = lines.find(follows);
+  const by = (first?.offset_mm ?? BORDER_MM) + (first ? (FURTHER[role] ?? 0) : 0);
+  const perforated = role === "perforation" ? { cut_mm: 4, tie_mm: 0.5, least_ties: 4 } : {};
+  return { role, offset_mm: Number(by.toFixed(2)), ...perforated };
+}
+
+/** What is made to begin with: what the page's lines were made of, else what the order asks for. */
+export function firstMake(job: Job): Make {
+  const made = job.seen?.made as unknown as Make | null | undefined;
+  if (made) return made;
+  const { roles, edge, border_mm, bleed_mm } = job.order;
+  const wanted = roles?.length ? roles : ["kiss-cut"];
+  const by = edge === "bleed" ? -(bleed_mm ?? BLEED_MM) : (border_mm ?? BORDER_MM);
+  const lines: LineWanted[] = [];
+  for (const role of wanted)
+    lines.push(lines.length ? usual(role, lines) : { ...usual(role, []), offset_mm: by });
+  return { lines };
+}
+
+/** The same make with one of its lines changed; what becomes undefined is left out. */
+export function withLine(make: Make, index: number, change: Partial<LineWanted>): Make {
+  const lines = make.lines.map((line, i) => (i === index ? tidy({ ...line, ...change }) : line));
+  return { ...make, lines };
+}
+
+export function tidy<T extends object>(value: T): T {
+  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
+}
+
+/** A make as a preset: without what belongs to one artwork alone. */
+export function asPreset(make: Make): Make {
+  const own: (keyof Make)[] = ["keep_at", "drop_at", "cut_out_at", "objects_at", "ground_at"];
+  return tidy({
+    ...make,
+    ...Object.fromEntries(own.map((key) => [key, undefined])),
+    lines: make.lines.filter((line) => !line.drawn).map((line) => tidy({ ...line, edits: undefined })),
+  });
+}
+
+const inside = (line: LineWanted) => (line.offset_mm ?? 0) < 0;
+
+/** “3 mm border, round, kiss cut”: what a preset is called unless somebody calls it otherwise. */
+export function presetName(make: Make, words: (role: string) => string): string {
+  return make.lines
+    .map((line) => {
+      const by = Math.abs(line.offset_mm ?? 0);
+      const where = follows(line)
+        ? `${by} mm ${inside(line) ? "inside" : "border"}, ${line.join ?? "round"}, `
+        : "";
+      return `${where}${words(line.role)}`;
+    })
+    .join(" + ");
+}
+
+/** Turn an inner contour over: cut where it was not, and not where it was. */
+export function turnedInner(make: Make, at: Point, kept: boolean): Make {
+  const same = ([x, y]: Point) => Math.hypot(x - at[0], y - at[1]) > 0.01;
+  const keep = (make.keep_at ?? []).filter(same);
+  const drop = (make.drop_at ?? []).filter(same);
+  (kept ? drop : keep).push(at);
+  return tidy({ ...make, keep_at: keep.length ? keep : undefined, drop_at: drop.length ? drop : undefined });
+}
+
+/** A number that is written the way a person writes it. */
+export const plain = (value: number) => String(Number(value.toFixed(3)));

@@ -1,0 +1,235 @@
+/** What the stage shows and takes while lines are made. */
+import { Box as Area, Button, Stack, TextField, Typography } from "@mui/material";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
+import type { Job } from "../../api/client";
+import { runsOf, snap as nearestOn, type Box, type Point, type View } from "../../stage/geometry";
+import type { Line } from "../../stage/LineCanvas";
+import { ACCENT } from "../../ui/theme";
+import { typed } from "../../ui/words";
+import type { StageMaking } from "../ArtStage";
+import { InnerMarks, Nodes, OffsetGrips, type NodeAt } from "./Grips";
+import { tidy, turnedInner, withLine, type Edit, type Make } from "./make";
+import { NodeBar } from "./NodeBar";
+import type { Pointing } from "./OutlinePart";
+import { holds } from "./paths";
+import type { MakingState } from "./useMaking";
+import { penPath, usePen } from "./usePen";
+
+const SAYS: Partial<Record<Pointing, string>> = {
+  ground: "Press the ground: what is in its colour does not count.",
+  "cut-out": "Press an area of the art: it becomes a hole that the ground shows through.",
+  objects: "Press the objects that count; all others are left alone.",
+};
+
+interface Input {
+  job: Job;
+  making: MakingState;
+  pointing: Pointing;
+  onPointing: (next: Pointing) => void;
+  /** The line whose nodes are edited, by its number. */
+  edited: number | null;
+  goTo: { box: Box } | null;
+}
+
+/** What the stage shows, and what the docket says of the tool that is in hand. */
+export function useStage({
+  job,
+  making,
+  pointing,
+  onPointing,
+  edited,
+  goTo,
+}: Input): { stage: StageMaking; panel: ReactNode } | null {
+  const { make, made, change, drag, drop } = making;
+  const [node, setNode] = useState<NodeAt | null>(null);
+  const drawn = useCallback(
+    (path: string) => {
+      if (make) change({ ...make, lines: [...make.lines, { role: "kiss-cut", drawn: path }] });
+      onPointing("inner");
+    },
+    [make, change, onPointing],
+  );
+  const pen = usePen(drawn);
+  const lines: Line[] = useMemo(
+    () =>
+      (made?.lines ?? []).map((line, i) => ({
+        role: line.role,
+        ink: `made ${i}`,
+        path: line.cut || line.path,
+        hidden: false,
+      })),
+    [made],
+  );
+  const instead = useMemo(() => {
+    const before = (job.seen?.made as unknown as Make | null | undefined)?.lines ?? [];
+    return [...new Set([...(make?.lines ?? []), ...before].map((line) => line.role))];
+  }, [make, job.seen]);
+  const catching = useMemo(
+    () => [
+      ...runsOf(made?.outline ?? ""),
+      ...(job.seen?.drawn ?? []).flatMap((line) => runsOf(line.path)),
+      ...(made?.lines ?? []).filter((line) => line.line !== edited).flatMap((line) => runsOf(line.path)),
+    ],
+    [made, job.seen, edited],
+  );
+  const snap = useCallback(
+    (at: Point, within: number): Point => nearestOn(catching, at, within) ?? at,
+    [catching],
+  );
+  const own = useMemo(() => (made?.lines ?? []).filter((line) => line.line === edited), [made, edited]);
+  const edit = useCallback(
+    (one: Edit) => {
+      if (!make || edited === null) return;
+      change(withLine(make, edited, { edits: [...(make.lines[edited]?.edits ?? []), one] }));
+    },
+    [make, edited, change],
+  );
+  const pick = useCallback(
+    (at: Point, within: number) => {
+      if (!make) return;
+      if (pointing === "pen") return pen.add(snap(at, within));
+      const add = (key: "cut_out_at" | "objects_at") =>
+        change({ ...make, [key]: [...(make[key] ?? []), at] });
+      if (pointing === "cut-out") return add("cut_out_at");
+      if (pointing === "objects") return add("objects_at");
+      if (pointing === "ground") {
+        onPointing("inner");
+        return change(tidy({ ...make, source: "ground", ground_at: at, ground: undefined }));
+      }
+      if (pointing === "nodes") return;
+      const inner = [...(made?.inner ?? [])]
+        .sort((a, b) => a.area_mm2 - b.area_mm2)
+        .find((one) => holds(one.path, at));
+      if (inner) change(turnedInner(make, inner.at as Point, inner.kept));
+    },
+    [make, made, pointing, pen, snap, change, onPointing],
+  );
+  const onTop = useCallback(
+    (view: View) => {
+      if (!make || !made) return null;
+      if (pointing === "nodes")
+        return (
+          <Nodes
+            lines={own}
+            view={view}
+            chosen={node}
+            snap={snap}
+            onChoose={setNode}
+            onMove={(at, to) => edit({ do: "move", at, to })}
+            onHandle={(at, side, to) => edit({ do: "handle", at, side, to })}
+          />
+        );
+      if (pointing === "pen")
+        return (
+          <>
+            {["#fff", ACCENT].map((colour, i) => (
+              <path
+                key={colour}
+                d={penPath(pen.points, false)}
+                fill="none"
+                stroke={colour}
+                strokeWidth={4 - 2 * i}
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+            {pen.points.map((one, i) => (
+              <circle
+                key={i}
+                cx={one.at[0]}
+                cy={one.at[1]}
+                r={4 / view.k}
+                fill="#fff"
+                stroke="#1A1A1A"
+                strokeWidth={1 / view.k}
+              />
+            ))}
+          </>
+        );
+      return (
+        <>
+          <InnerMarks made={made} />
+          {pointing === "inner" && (
+            <OffsetGrips make={make} made={made} view={view} onDrag={drag} onDrop={drop} />
+          )}
+          {[...(make.cut_out_at ?? []), ...(make.objects_at ?? [])].map(([x, y]) => (
+            <path
+              key={`${x} ${y}`}
+              d={`M${x - 6 / view.k} ${y}h${12 / view.k}M${x} ${y - 6 / view.k}v${12 / view.k}`}
+              stroke="#1A1A1A"
+              strokeWidth={1.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+        </>
+      );
+    },
+    [make, made, pointing, own, node, snap, edit, pen.points, drag, drop],
+  );
+  if (!make) return null;
+  const says = SAYS[pointing];
+  const panel =
+    pointing === "pen" ? (
+      <PenPanel pen={pen} onLeave={() => onPointing("inner")} />
+    ) : pointing === "nodes" ? (
+      <NodeBar lines={own} chosen={node} onChoose={setNode} onEdit={edit} />
+    ) : says ? (
+      <Typography variant="body2">
+        {says}{" "}
+        <Button onClick={() => onPointing("inner")} sx={{ py: 0 }}>
+          Done
+        </Button>
+      </Typography>
+    ) : null;
+  // The section waits for the hand to let go: it is cut by what is made in full.
+  return { stage: { lines, instead, onTop, pick, make: making.settled ?? make, goTo }, panel };
+}
+
+function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onLeave: () => void }) {
+  const [at, setAt] = useState("");
+  const place = at
+    .trim()
+    .split(/[\s;]+/)
+    .map((one) => typed(one));
+  const good = place.length === 2 && place.every((v) => v !== null && Number.isFinite(v));
+  const last = pen.points[pen.points.length - 1]?.at;
+  return (
+    <Area role="group" aria-label="the pen">
+      <Typography variant="body2" data-testid="pen">
+        {pen.points.length === 0
+          ? "Press where the line begins. Places catch on art and lines."
+          : `${pen.points.length} placed, the last at ${last?.map((v) => v.toFixed(2)).join(", ")} mm.`}
+      </Typography>
+      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
+        <TextField
+          label="Place, x y in mm"
+          value={at}
+          onChange={(e) => setAt(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Enter" && good) {
+              pen.add([place[0] ?? 0, place[1] ?? 0]);
+              setAt("");
+            }
+          }}
+          sx={{ width: 150 }}
+        />
+        <Button disabled={!pen.points.length} onClick={pen.back}>
+          Take the last back
+        </Button>
+        <Button disabled={pen.points.length < 2} variant="outlined" onClick={() => pen.done(false)}>
+          End it open
+        </Button>
+        <Button disabled={pen.points.length < 3} variant="contained" onClick={() => pen.done(true)}>
+          Close it
+        </Button>
+        <Button
+          onClick={() => {
+            pen.clear();
+            onLeave();
+          }}
+        >
+          Leave it
+        </Button>
+      </Stack>
+    </Area>
+  );
+}
