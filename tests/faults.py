@@ -198,6 +198,10 @@ FAULTS = {
         GROUND + "1 0.9 0.9 0.8 k 20 20 30 30 re f 0.2 0 0 1 k 60 20 9 9 re f " + KISS, COLOUR - {Facet.NAMES},
         art_stays=False, anywhere=False, may=frozenset([Facet.NAMES]),
     ),
+    "make-lines": Fault(
+        GROUND, frozenset([Facet.GEOMETRY, Facet.NAMES, Facet.LAYERS]),
+        {"make": {"lines": [{"role": "kiss-cut", "offset_mm": -2}]}}, may=frozenset([Facet.PAINT]), anywhere=False,
+    ),
     "build-white": Fault(
         GROUND + KISS, frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), may=frozenset([Facet.LAYERS]), art_stays=False,
         anywhere=False,

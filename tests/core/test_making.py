@@ -1,15 +1,19 @@
 """Lines made from art: source, inner contours, offsets, shapes, second lines, patterns, edits, and what is said."""
 
+import io
 import json
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
 import shapely
+from PIL import Image
 
 from horismos.artwork import line_objects, read_bytes
 from horismos.artwork.model import Artwork
+from horismos.cutting import DEFAULT_TOOLS
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue, HorismosError, NothingToDo
 from horismos.intake import Answers, take_in
@@ -23,6 +27,8 @@ from horismos.paths import Contour, bounds, contour_from_points, flatten, length
 from horismos.paths.offset import area_of, buffered, curves_round
 from horismos.paths.turns import node_turns
 from horismos.roles import LineRole
+from horismos.workflow.case import Case
+from horismos.workflow.plan import plan
 from tests.drawn import SHAPES, coverage, png
 from tests.shapes import Drawing, circle, write
 
@@ -87,10 +93,6 @@ def test_the_alpha_of_a_picture_is_its_outline_hole_and_all() -> None:
 def test_an_opaque_picture_is_told_from_its_plain_ground_and_enclosed_ground_stays_if_asked() -> None:
     alpha = coverage(SHAPES["ring"]).astype(float)[..., None] / 255
     pixels = (np.array([240, 238, 230]) * (1 - alpha) + np.array([30, 90, 140]) * alpha).astype(np.uint8)
-    import io
-
-    from PIL import Image
-
     out = io.BytesIO()
     Image.fromarray(pixels).save(out, "PNG", dpi=(300, 300))
     artwork = read_bytes(take_in(out.getvalue(), "a.png", Answers(), Order(), HOUSE).pdf)
@@ -365,3 +367,19 @@ def test_lines_are_put_into_the_file_with_what_they_were_made_of_and_made_anew()
     x0, _, x1, _ = bounds(now[0].contours[0])
     assert x1 - x0 == pytest.approx(96, abs=0.05)
     assert "2 lines that were there go" in again.said
+    with pytest.raises(NothingToDo, match="already"):
+        mend(again.artwork, step("make-lines", make={"lines": [{**KISS, "offset_mm": 1}]}), HOUSE)
+    assert [layer.role for layer in again.artwork.layers].count(LineRole.KISS_CUT) == 1
+
+
+def test_the_cut_plan_perforates_as_the_line_was_made_unless_the_job_says_otherwise() -> None:
+    artwork = art(f"1 0 0 0 k {circle(50, 50, 30)} f")
+    wanted = {"lines": [{"role": "perforation", "cut_mm": 6, "tie_mm": 1, "least_ties": 40}]}
+    done = mend(artwork, step("make-lines", make=wanted), HOUSE).artwork
+    (operation,) = plan(Case(done)).cut.operations
+    assert len(operation.strokes) == 40
+    ties = [np.hypot(*(b[0] - a[-1])) for a, b in zip(operation.strokes, operation.strokes[1:], strict=False)]
+    assert ties == pytest.approx([1.0] * 39, abs=0.01)
+    own = replace(DEFAULT_TOOLS[LineRole.PERFORATION], cut_mm=9.0)
+    (operation,) = plan(Case(done, tools={LineRole.PERFORATION: own})).cut.operations
+    assert len(operation.strokes) == round(60 * math.pi / 9.5)

@@ -6,6 +6,7 @@ its pattern stands in the note.
 
 import json
 from collections.abc import Iterable, Mapping
+from typing import Any
 
 import pikepdf
 from pikepdf import Array, Dictionary
@@ -26,7 +27,7 @@ from horismos.making import Made, Make, make
 from horismos.making.note import note_for, note_on
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting, Value
-from horismos.paths import bounds, length, union_bounds
+from horismos.paths import bounds, flatten, greatest_distance, length, union_bounds
 from horismos.paths.box import grow, placed
 from horismos.paths.matrix import inverse
 from horismos.roles import LineRole
@@ -37,6 +38,7 @@ PAGE = Setting("page", Kind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
 SEAM_POINTS = 0.1
 """[ours] so far beyond the page is still shown: a clip right on its edge would show as a seam."""
 MOST_MEAN_DELTA_E = 0.1
+SAME_MM = 0.005
 SPARE_MM = 1.0
 """[ours] what a page that has to grow for its lines gets beyond them."""
 OFFERED_MM: Mapping[LineRole, float] = {
@@ -67,6 +69,8 @@ def _replaced(before: Before) -> list[Line]:
 
 def _say(before: Before) -> Said:
     made = _made(before)
+    if _stands(before, made):
+        raise NothingToDo("Just these lines were made of the art already.")
     counts: dict[str, float] = {}
     parts = []
     for role, contours in made.by_role.items():
@@ -83,23 +87,41 @@ def _say(before: Before) -> Said:
     )
 
 
+def _stands(before: Before, made: Made) -> bool:
+    """Whether the lines that are there are those that would be made, and were made of the same."""
+    there = [c for line in _replaced(before) for c in line.contours]
+    same = note_on(_page(before)).make == json.loads(before.step["make"])
+    if not same or len(there) != len(made.lines):
+        return False
+    both = [flatten(c) for c in there], [flatten(line.contour) for line in made.lines]
+    return greatest_distance(*both) < SAME_MM
+
+
+def _layer(before: Before, pdf: pikepdf.Pdf, role: LineRole) -> Any:
+    """The layer of a role: the one that is there already, or a new one."""
+    name = before.destination.name_of(role)
+    known = next((i for i, one in enumerate(before.artwork.layers) if one.role is role and one.name == name), None)
+    if known is not None and before.artwork.layers[known].visible and before.artwork.layers[known].prints:
+        return pdf.Root.OCProperties.OCGs[known]
+    layer = line_layer(pdf, role, before.destination)
+    del layer["/Usage"]  # a RIP leaves out what does not print, and the line with it
+    add_layers(pdf, [layer], [])
+    return layer
+
+
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     made, page = _made(before), _page(before)
     gone = _replaced(before)
     if gone:
         edit_page(pdf, page, edits_without(gone), {})
     resources = Dictionary(XObject=Dictionary(), Properties=Dictionary())
-    layers, drawn = [], []
+    drawn = []
     to_user = " ".join(f"{v:.9f}" for v in inverse(page.matrix))
     for role, contours in made.by_role.items():
         key = "HzMade" + role.value.replace("-", "")
-        layer = line_layer(pdf, role, before.destination)
-        del layer["/Usage"]  # a RIP leaves out what does not print, and the line with it
-        layers.append(layer)
-        resources.Properties["/" + key] = layer
+        resources.Properties["/" + key] = _layer(before, pdf, role)
         resources.XObject["/" + key] = line_form(pdf, role, contours, before.destination)
         drawn.append(f"/OC /{key} BDC q {to_user} cm /{key} Do Q EMC")
-    add_layers(pdf, layers, [])
     grown = _grow(pdf, page, made)
     # what lay beyond the page was not seen, and is not to be seen now
     x0, y0, x1, y1 = grow(page.boxes.raw["media"], SEAM_POINTS)
@@ -158,5 +180,5 @@ register(Mend(
     "make-lines", "Make {made}", ("line.missing",),
     frozenset([
         Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.NAMES, Facet.BOXES, Facet.ART, Facet.LOOK,
-    ]), (MAKE, PAGE), _say, _do, _prove, offer=_offer, safe=False, order=60, reveals=True,
+    ]), (MAKE, PAGE), _say, _do, _prove, offer=_offer, safe=False, order=60, repeats=True, reveals=True,
 ))

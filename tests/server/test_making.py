@@ -1,0 +1,73 @@
+"""Lines over the API: shown, checked and cut open before they are in the file, and made as a mend is."""
+
+import json
+from typing import Any
+
+import pytest
+
+from tests.drawn import SHAPES, coverage, png
+from tests.server.conftest import Person, take_in
+
+pytestmark = pytest.mark.django_db(transaction=True)
+JSON = "application/json"
+KISS = {"role": "kiss-cut", "offset_mm": 2}
+
+
+def ask(shop: Person, job: dict[str, Any], what: str, make: dict[str, Any], status: int = 200, **more: Any) -> Any:
+    body = {"make": make, "revision": job["revision"], **more}
+    answer = shop.post(f"/api/jobs/{job['id']}/{what}", body, content_type=JSON)
+    assert answer.status_code == status, answer.content
+    return answer.json()
+
+
+def test_lines_are_shown_checked_cut_open_and_made_and_can_be_changed_later(shop: Person) -> None:
+    job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
+    assert job["seen"]["lines"] == [] and job["seen"]["made"] is None
+    make = {"lines": [KISS, {"role": "perforation", "offset_mm": 5}]}
+    draft = ask(shop, job, "making", make, draft=True)
+    assert {line["role"] for line in draft["lines"]} == {"kiss-cut", "perforation"} and not draft["refused"]
+    shown = ask(shop, job, "making", make, nodes=True)
+    kiss = next(line for line in shown["lines"] if line["role"] == "kiss-cut")
+    assert kiss["node_count"] == len(kiss["nodes"]) <= 6 and shown["deviation_mm"] <= 0.02
+    perforation = next(line for line in shown["lines"] if line["role"] == "perforation")
+    assert perforation["ties"] > 10 and perforation["cut"].count("M") == perforation["cuts"]
+    assert [one["kept"] for one in shown["inner"]] == [True]
+    findings = ask(shop, job, "making/check", make)
+    assert all(f["id"].startswith(("line.", "edge.", "page.", "layer.")) for f in findings)
+    cut = ask(shop, job, "making/section", make, line=[-10, 30, 70, 30])
+    assert {c["role"] for c in cut["crossings"]} == {"kiss-cut", "perforation"}
+    # Nothing of this has changed the job.
+    assert shop.get(f"/api/jobs/{job['id']}").json()["revision"] == 1
+
+    body = {"kind": "make-lines", "settings": {"make": json.dumps(make), "page": 1}}
+    answer = shop.post(f"/api/jobs/{job['id']}/mends", body, content_type=JSON)
+    assert answer.status_code == 200, answer.content
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["revision"] == 2 and {line["role"] for line in after["seen"]["lines"]} == {"kiss-cut", "perforation"}
+    assert [line["role"] for line in after["seen"]["made"]["lines"]] == ["kiss-cut", "perforation"]
+    assert "kiss cut contour" in after["revisions"][1]["said"]
+    assert not [f for f in after["findings"] if f["id"] == "line.outside"]
+
+
+def test_what_cannot_be_made_says_so_and_what_cannot_be_meant_is_refused(shop: Person) -> None:
+    job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
+    swallowed = ask(shop, job, "making", {"lines": [{"role": "kiss-cut", "offset_mm": -30}]})
+    assert "Nothing is left" in swallowed["refused"] and swallowed["lines"] == []
+    assert ask(shop, job, "making/check", {"lines": [{"role": "kiss-cut", "offset_mm": -30}]}) == []
+    wrong = ask(shop, job, "making", {"lines": [KISS], "colour": 3}, status=400)
+    assert "unknown key “colour”" in wrong["message"]
+    stale = ask(shop, {**job, "revision": 7}, "making", {"lines": [KISS]}, status=409)
+    assert "revision" in stale["message"]
+
+
+def test_a_preset_is_a_recipe_that_makes_lines_for_a_material_and_a_customer(shop: Person) -> None:
+    job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
+    step = {"kind": "make-lines", "settings": {"make": json.dumps({"lines": [{**KISS, "offset_mm": 3}]})}}
+    draft = {"name": "3 mm border, round, kiss", "steps": [step], "materials": [job["material_id"]]}
+    kept = shop.post("/api/recipes", draft, content_type=JSON)
+    assert kept.status_code == 200, kept.content
+    (preset,) = shop.get(f"/api/jobs/{job['id']}").json()["recipes"]
+    assert preset["materials"] == [job["material_id"]]
+    assert json.loads(preset["steps"][0]["settings"]["make"])["lines"][0]["offset_mm"] == 3
+    strange = shop.post("/api/recipes", {**draft, "materials": ["slate"]}, content_type=JSON)
+    assert strange.status_code == 400 and "slate" in strange.json()["message"]

@@ -1,0 +1,144 @@
+// @vitest-environment jsdom
+/** The making of lines: the sentence changes what is made, and small geometry is right. */
+import { screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it, vi } from "vitest";
+import { render } from "@testing-library/react";
+import { aJob, anOrder } from "../../testing/values";
+import { LinePart } from "./LinePart";
+import { asPreset, firstMake, presetName, turnedInner, usual, type Make } from "./make";
+import { OutlinePart } from "./OutlinePart";
+import { holds, moved, pathThrough, rightmost, signedDistance, type Node } from "./paths";
+import { penPath } from "./usePen";
+
+const SQUARE = "M0 0L10 0L10 10L0 10Z";
+
+describe("what is made to begin with", () => {
+  it("is what the order asks for, each line where it usually lies", () => {
+    const job = aJob({
+      order: anOrder({ roles: ["kiss-cut", "perforation"], edge: "border", border_mm: 3 }),
+    });
+    expect(firstMake(job).lines.map((line) => [line.role, line.offset_mm])).toEqual([
+      ["kiss-cut", 3],
+      ["perforation", 6],
+    ]);
+  });
+
+  it("lies inside the colour where this runs over the cut", () => {
+    const job = aJob({ order: anOrder({ roles: ["through-cut"], edge: "bleed", bleed_mm: 4 }) });
+    expect(firstMake(job).lines[0]?.offset_mm).toBe(-4);
+  });
+
+  it("is what the lines of the page were made of, where they were made", () => {
+    const made = { lines: [{ role: "kiss-cut", offset_mm: 1 }] };
+    const job = aJob();
+    const seen = { ...job.seen, made } as unknown as typeof job.seen;
+    expect(firstMake({ ...job, seen })).toEqual(made);
+  });
+});
+
+describe("a preset", () => {
+  const make: Make = {
+    keep_at: [[1, 2]],
+    bridge_mm: 2,
+    lines: [
+      { role: "kiss-cut", offset_mm: 3, edits: [{ do: "add", at: [1, 1] }] },
+      { role: "kiss-cut", drawn: "M 0 0 L 1 1" },
+    ],
+  };
+  it("has nothing that belongs to one artwork alone", () => {
+    expect(asPreset(make)).toEqual({ bridge_mm: 2, lines: [{ role: "kiss-cut", offset_mm: 3 }] });
+  });
+  it("is called by what it makes", () => {
+    expect(presetName(asPreset(make), (role) => role.replace("-", " "))).toBe("3 mm border, round, kiss cut");
+  });
+});
+
+describe("inner contours", () => {
+  it("are turned over, and back again", () => {
+    const once = turnedInner({ lines: [] }, [5, 5], true);
+    expect(once.drop_at).toEqual([[5, 5]]);
+    const twice = turnedInner(once, [5, 5], false);
+    expect(twice.drop_at).toBeUndefined();
+    expect(twice.keep_at).toEqual([[5, 5]]);
+  });
+});
+
+describe("geometry", () => {
+  it("tells inside from outside, and how far", () => {
+    expect(holds(SQUARE, [5, 5])).toBe(true);
+    expect(holds(SQUARE, [15, 5])).toBe(false);
+    expect(signedDistance(SQUARE, [13, 5])).toBeCloseTo(3);
+    expect(signedDistance(SQUARE, [8, 5])).toBeCloseTo(-2);
+    expect(rightmost(SQUARE)?.[0]).toBe(10);
+  });
+  it("moves a node with its handles", () => {
+    const nodes: Node[] = [
+      [0, 0, -1, 0, 1, 0, 0],
+      [9, 0, 8, 0, 10, 0, 0],
+    ];
+    expect(moved(nodes, 1, [9, 5])[1]).toEqual([9, 5, 8, 5, 10, 5, 0]);
+    expect(pathThrough(nodes, false)).toBe("M0 0C1 0 8 0 9 0");
+  });
+  it("draws with the pen, straight and bent", () => {
+    const straight = [
+      { at: [0, 0] as [number, number], handle: null },
+      { at: [4, 0] as [number, number], handle: null },
+      { at: [4, 4] as [number, number], handle: [4, 6] as [number, number] },
+    ];
+    expect(penPath(straight, false)).toBe(
+      "M 0.000 0.000 L 4.000 0.000 C 4.000 0.000 4.000 2.000 4.000 4.000",
+    );
+    expect(penPath(straight, true)).toMatch(/Z$/);
+  });
+});
+
+describe("the sentence", () => {
+  it("takes a figure by Enter and goes up by the arrow key", async () => {
+    const change = vi.fn();
+    const line = usual("kiss-cut", []);
+    render(
+      <LinePart
+        line={line}
+        made={[]}
+        editing={false}
+        onChange={change}
+        onEdit={vi.fn()}
+        onRemove={vi.fn()}
+      />,
+    );
+    const field = screen.getByLabelText("offset, mm");
+    await userEvent.clear(field);
+    await userEvent.type(field, "3,5{Enter}");
+    expect(change).toHaveBeenLastCalledWith({ role: "kiss-cut", offset_mm: 3.5 });
+    await userEvent.type(field, "{ArrowUp}");
+    expect(change).toHaveBeenLastCalledWith({ role: "kiss-cut", offset_mm: 2.5 });
+    expect(screen.getByTestId("made").textContent).toBe("Nothing of it yet.");
+  });
+
+  it("asks for cuts and ties where a line is perforated", () => {
+    const line = usual("perforation", []);
+    render(
+      <LinePart
+        line={line}
+        made={[]}
+        editing={false}
+        onChange={vi.fn()}
+        onEdit={vi.fn()}
+        onRemove={vi.fn()}
+      />,
+    );
+    expect(screen.getByLabelText<HTMLInputElement>("tie, mm").value).toBe("0.5");
+    expect(screen.getByLabelText<HTMLInputElement>("least ties").value).toBe("4");
+  });
+
+  it("leaves out what stays as it is by default", async () => {
+    const change = vi.fn();
+    const make: Make = { bridge_mm: 3, lines: [usual("kiss-cut", [])] };
+    render(<OutlinePart make={make} made={null} pointing="inner" onPointing={vi.fn()} onChange={change} />);
+    const gaps = screen.getByLabelText("gaps bridged up to, mm");
+    await userEvent.clear(gaps);
+    await userEvent.type(gaps, "0{Enter}");
+    expect(change).toHaveBeenLastCalledWith({ lines: make.lines });
+  });
+});
