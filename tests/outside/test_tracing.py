@@ -11,9 +11,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
+from skimage.data import horse
+from skimage.measure import find_contours
 
 from horismos.making.tracing import Field, traced
-from horismos.paths import Contour, flatten
+from horismos.paths import Contour, flatten, length
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
 
 MOST_PX = 0.35
@@ -57,3 +59,15 @@ def test_a_picture_without_anti_aliasing_gives_a_clean_outline_too() -> None:
     made = ours(np.where(coverage(shape) >= 128, 255, 0).astype(np.uint8), 0.05)
     assert apart([flatten(c, 0.001)[:-1] for c in made], shape) < 1.0 * PX_MM
     assert sum(c.node_count for c in made) <= 20
+
+
+def test_a_real_silhouette_is_one_clean_line_with_few_nodes() -> None:
+    """The horse of scikit-image's data (after A. Ortiz, public domain), which has no anti-aliasing."""
+    alpha = np.where(horse(), 0, 255).astype(np.uint8)
+    (line,) = ours(alpha, 0.05)
+    assert line.closed and shapely.LinearRing(flatten(line, 0.005)).is_simple
+    assert line.node_count / length(line) <= 0.5
+    rows, columns = max(find_contours(alpha, 127.5), key=len).T
+    raw = shapely.LineString(np.column_stack([columns + 0.5, alpha.shape[0] - rows - 0.5]) * PX_MM)
+    apart_mm = shapely.hausdorff_distance(shapely.LineString(flatten(line, 0.005)), raw, densify=0.1)
+    assert apart_mm < 0.05 + 3 * PX_MM, "the fit, the stairs, and tips a pixel wide that are smoothed over with them"

@@ -16,7 +16,7 @@ from scipy import ndimage
 
 from horismos.errors import LimitExceeded
 from horismos.paths.contour import Contour, Floats
-from horismos.paths.fit import fit_loops
+from horismos.paths.fit import fit_simple
 from horismos.paths.levels import Grid, level_lines
 from horismos.paths.matrix import Matrix
 
@@ -86,8 +86,8 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     tolerance = fit_mm * field.per_mm
     held = _Held(values, field.full, loops)
     made = [_with_corners(_Line.of(loop), skip, held) for loop in loops]
-    curves = fit_loops(
-        [points for points, _ in made], [corners for _, corners in made], True, True, max(tolerance * OWN_SHARE, 0.15),
+    curves = fit_simple(
+        [points for points, _ in made], [corners for _, corners in made], max(tolerance * OWN_SHARE, 0.15),
         max(REACH_PX, 2 * tolerance) + skip, max(STRAIGHT_PX, tolerance / 4),
     )
     return [curve.transformed(field.matrix) for curve in curves]
@@ -161,7 +161,11 @@ def _with_corners(line: "_Line", skip: float, held: _Held) -> tuple[Floats, NDAr
     sorted_ = np.argsort(order, kind="stable")
     is_corner = np.concatenate([np.zeros(int(keep.sum()), bool), np.ones(len(corners), bool)])[sorted_]
     made = both[sorted_]
-    return np.vstack([made, made[:1]]), np.flatnonzero(is_corner)
+    made = np.vstack([made, made[:1]])
+    if corners and not shapely.is_simple(shapely.linestrings(made)):
+        # tips of a narrow place that reach across it: the level line itself does not
+        return np.vstack([points, points[:1]]), np.empty(0, np.int64)
+    return made, np.flatnonzero(is_corner)
 
 
 @dataclass(frozen=True, eq=False)

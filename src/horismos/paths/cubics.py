@@ -1,7 +1,7 @@
 """Cubics fitted to stretches of points, all stretches at once. The hands of ``fit``, which says how near and why."""
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple, Self
+from typing import NamedTuple, Self
 
 import numpy as np
 import shapely
@@ -19,7 +19,9 @@ SAMPLES = 4
 EVEN = 0.5
 SLIDING = 0.01
 """How much it counts that a point slides along the curve, beside that it is off it."""
-PAIRS = np.triu_indices(5)
+OFF = 1 - SLIDING
+TABLE = np.array([[0, 1, 3, 4, 9], [1, 2, 4, 5, 10], [3, 4, 6, 7, 11], [4, 5, 7, 8, 12]])
+"""Where the sums stand in the equations for two controls: the matrix, and what is wanted in the last column."""
 LOOKED_AT = 28
 """[ours] points of a stretch that are looked at while the best parting is looked for."""
 LONGEST = 0.8
@@ -136,9 +138,9 @@ class Dense:
         normals: Floats | None = None
         for turn in range(ROUNDS):
             segments = _least_squares(points, t, owner, begins, ends, (first, last), way, normals)
-            spread = segments[owner]
-            t = _nearer(points_at(spread, t) - points, *_derivatives(segments, t, owner), t)
-            apart = points_at(spread, t) - points
+            powers = _powers(segments)[owner]
+            t = _nearer(powers, points, t)
+            apart = _at(powers, t) - points
             squared = (apart * apart).sum(axis=1)
             off = np.sqrt(np.maximum.reduceat(squared, begins))
             handles = np.hypot(*np.moveaxis(segments[:, [1, 3]] - segments[:, [0, 2]], 2, 0)).max(axis=1)
@@ -147,8 +149,7 @@ class Dense:
             best.worst[better] = np.minimum.reduceat(where, begins)[better]
             best.segments[better], best.off[better] = segments[better], off[better]
             if turn + 1 < ROUNDS:
-                speed, _ = _derivatives(segments, t, owner)
-                normals = _units(speed)[:, ::-1] * (-1, 1)
+                normals = _units(_speed(powers, t))[:, ::-1] * (-1, 1)
         chords = straight_segments(self.points[np.column_stack([low, high]).ravel()])[::2]
         none = np.isinf(best.off)
         best.segments[straight | none], best.off[straight] = chords[straight | none], 0.0
@@ -355,18 +356,20 @@ def _least_squares(
     """
     s = 1 - t
     b1, b2 = 3 * s * s * t, 3 * s * t * t
-    rest = points - (s**3 + b1)[:, None] * ends[0][owner] - (b2 + t**3)[:, None] * ends[1][owner]
-    sides = [(np.array([1.0, 0.0]), 1.0), (np.array([0.0, 1.0]), 1.0)]
+    from_start, from_end = ends[0][owner], ends[1][owner]
+    rest = points - from_start - (b2 + t * t * t)[:, None] * (from_end - from_start)
+    # how much it counts to be off, as a matrix: alike every way, or along the normal
+    along, across, upright = np.ones(len(t)), np.zeros(len(t)), np.ones(len(t))
     if normals is not None:
-        sides = [(normals, 1.0), (normals[:, ::-1] * (1, -1), SLIDING)]
-    terms: Any = 0.0
-    for side, weight in sides:
-        side = np.broadcast_to(side, rest.shape)
-        rows = np.concatenate([b1[:, None] * side, b2[:, None] * side, (rest * side).sum(axis=1)[:, None]], axis=1)
-        terms = terms + weight * rows[:, PAIRS[0]] * rows[:, PAIRS[1]]
+        nx, ny = normals[:, 0], normals[:, 1]
+        along, across, upright = SLIDING + OFF * nx * nx, OFF * nx * ny, SLIDING + OFF * ny * ny
+    x, y = along * rest[:, 0] + across * rest[:, 1], across * rest[:, 0] + upright * rest[:, 1]
+    terms = np.empty((len(t), 13))
+    for i, both in enumerate((b1 * b1, b1 * b2, b2 * b2)):
+        terms[:, 3 * i], terms[:, 3 * i + 1], terms[:, 3 * i + 2] = both * along, both * across, both * upright
+    terms[:, 9], terms[:, 10], terms[:, 11], terms[:, 12] = b1 * x, b1 * y, b2 * x, b2 * y
     summed = np.add.reduceat(terms, begins, axis=0)
-    table = np.empty((len(begins), 5, 5))
-    table[:, PAIRS[0], PAIRS[1]] = table[:, PAIRS[1], PAIRS[0]] = summed
+    table = summed[:, TABLE]
     matrix, wanted = table[:, :4, :4], table[:, :4, 4]
     spread = np.trace(matrix, axis1=1, axis2=2) * 1e-9 + 1e-12
     free = np.linalg.solve(matrix + spread[:, None, None] * np.eye(4), wanted[:, :, None])[:, :, 0]
@@ -386,16 +389,28 @@ def _least_squares(
     return np.stack([ends[0], ends[0] + one, ends[1] + other, ends[1]], axis=1)
 
 
-def _derivatives(segments: Floats, t: Floats, owner: Numbers) -> tuple[Floats, Floats]:
-    """The first and the second derivative of each point's cubic at its parameter."""
-    d1, d2 = 3 * np.diff(segments, axis=1), 6 * np.diff(segments, n=2, axis=1)
-    s, u = (1 - t)[:, None], t[:, None]
-    speed = s * s * d1[owner, 0] + 2 * s * u * d1[owner, 1] + u * u * d1[owner, 2]
-    return speed, s * d2[owner, 0] + u * d2[owner, 1]
+def _powers(segments: Floats) -> Floats:
+    """The coefficients of each cubic by powers of its parameter, shape (n, 4, 2)."""
+    p0, p1, p2, p3 = (segments[:, i] for i in range(4))
+    return np.stack([p0, 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2), p3 - p0 + 3 * (p1 - p2)], axis=1)
 
 
-def _nearer(apart: Floats, speed: Floats, bend: Floats, t: Floats) -> Floats:
+def _at(powers: Floats, t: Floats) -> Floats:
+    t = t[:, None]
+    found: Floats = ((powers[:, 3] * t + powers[:, 2]) * t + powers[:, 1]) * t + powers[:, 0]
+    return found
+
+
+def _speed(powers: Floats, t: Floats) -> Floats:
+    t = t[:, None]
+    found: Floats = (3 * powers[:, 3] * t + 2 * powers[:, 2]) * t + powers[:, 1]
+    return found
+
+
+def _nearer(powers: Floats, points: Floats, t: Floats) -> Floats:
     """Parameters at which each cubic is nearer to its points, by one step of Newton's method."""
+    apart, speed = _at(powers, t) - points, _speed(powers, t)
+    bend = 6 * powers[:, 3] * t[:, None] + 2 * powers[:, 2]
     slope = (speed * speed).sum(axis=1) + (apart * bend).sum(axis=1)
     step = np.where(np.abs(slope) > 1e-12, (apart * speed).sum(axis=1) / np.where(slope == 0, 1, slope), 0.0)
     new: Floats = np.where((t <= 0) | (t >= 1), t, np.clip(t - step, 0.0, 1.0))

@@ -10,14 +10,15 @@ digitized curves, Graphics Gems, 1990).
 from collections.abc import Sequence
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, Floats, straight_segments
+from horismos.paths.contour import Contour, Floats, contour_from_points, straight_segments
 from horismos.paths.corners import corner_places
 from horismos.paths.cubics import Dense
 from horismos.paths.flatten import flatten
 
-__all__ = ["fit", "fit_loops", "fit_points"]
+__all__ = ["fit", "fit_loops", "fit_points", "fit_simple"]
 
 REACH = 6.0
 LEAST_REACH_MM = 0.25
@@ -30,6 +31,7 @@ LOOKED = 0.85
 STRAIGHT = 0.25
 """[ours] of the tolerance: what leaves its chord by less is straight."""
 MOST_HALVED = 4
+CLOSER = (0.4, 0.15)
 THOROUGH = 30_000
 """[ours] points up to which it pays to look for fewer segments still."""
 TRIES = np.array([0.3, 0.5, 0.7])
@@ -92,6 +94,35 @@ def fit_loops(
     ]
 
 
+def fit_simple(
+    polylines: Sequence[Floats], corners: Sequence[NDArray[np.int64]], tolerance: float, reach: float, flat: float = 0.0
+) -> list[Contour]:
+    """The same for closed polylines that cross themselves nowhere: neither do the curves.
+
+    Where a thin part lets them, they are fitted more closely; at last it goes by straight pieces.
+    """
+    made = fit_loops(polylines, corners, True, True, tolerance, reach, flat)
+    for share in CLOSER:
+        bad = [i for i, contour in enumerate(made) if not _is_simple(contour, tolerance)]
+        if not bad:
+            return made
+        again = fit_loops(
+            [polylines[i] for i in bad], [corners[i] for i in bad], True, True, tolerance * share, reach, flat * share
+        )
+        for i, contour in zip(bad, again, strict=True):
+            made[i] = contour
+    for i, contour in enumerate(made):
+        if not _is_simple(contour, tolerance):
+            plain = shapely.simplify(shapely.LinearRing(polylines[i]), tolerance / 2)
+            made[i] = contour_from_points(np.asarray(plain.coords), True)
+    return made
+
+
+def _is_simple(contour: Contour, tolerance: float) -> bool:
+    ring = flatten(contour, tolerance / 4)
+    return len(ring) > 3 and bool(shapely.is_simple(shapely.linestrings(ring)))
+
+
 def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArray[np.bool_], NDArray[np.int64]]:
     """Segments, whether each is straight, and the run that it belongs to, in their order."""
     near, within = tolerance * LOOKED, tolerance * SHARE
@@ -107,7 +138,7 @@ def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArr
                     break
                 places = fewer
     found, run = points.drawn(places, within, flat)
-    for _ in range(MOST_HALVED):
+    for _ in range(MOST_HALVED if points.count <= THOROUGH else 2):
         off = np.maximum(found.off, points.bulges(places, found.segments))
         far = (off > tolerance) & (places.high - places.low > 3)
         if not far.any():

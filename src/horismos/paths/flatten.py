@@ -33,10 +33,10 @@ def points_at(segments: Floats, t: Floats) -> Floats:
     t = t[:, None]
     s = 1 - t
     points: Floats = (
-        s**3 * segments[:, 0]
+        s * s * s * segments[:, 0]
         + 3 * s * s * t * segments[:, 1]
         + 3 * s * t * t * segments[:, 2]
-        + t**3 * segments[:, 3]
+        + t * t * t * segments[:, 3]
     )
     return points
 

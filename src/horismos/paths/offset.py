@@ -8,7 +8,7 @@ import shapely
 
 from horismos.paths.contour import Contour, contour_from_points
 from horismos.paths.corners import vertex_corners
-from horismos.paths.fit import fit_loops
+from horismos.paths.fit import fit_simple
 from horismos.paths.flatten import flatten
 from horismos.paths.measure import signed_area
 
@@ -103,7 +103,7 @@ def curves_round(area: shapely.Geometry, within_mm: float, speck_mm2: float = 0.
         return [contour_from_points(np.asarray(rim.coords), True) for rim in plain]
     dense = [_filled(rim) for rim in rims]
     corners = [vertex_corners(points, True) for points in dense]
-    return fit_loops(dense, corners, True, True, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
+    return fit_simple(dense, corners, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
 
 
 def _counts(rim: shapely.LinearRing, within_mm: float, speck_mm2: float) -> bool:
