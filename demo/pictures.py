@@ -39,13 +39,6 @@ def _shot(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
-def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:
-    page.mouse.move(*start)
-    page.mouse.down()
-    page.mouse.move(*end, steps=4)
-    page.mouse.up()
-
-
 def _check(page: Page) -> None:
     _open(page, "Wader trail")
     page.locator('[data-finding="edge.bleed"]').get_by_role("button").first.click()
@@ -78,13 +71,21 @@ def _looking(page: Page) -> None:
     page.get_by_role("button", name="Ink load").click()
     _shot(page, "ink-load")
     page.get_by_role("button", name="Colour", exact=True).click()
-    page.get_by_role("button", name="Cut open").click()
-    box = page.locator("[data-stage]").bounding_box()
-    assert box
-    y = box["y"] + 330
-    _drag(page, (box["x"] + 120, y), (box["x"] + 820, y))
-    expect(page.locator('[data-cut="kiss-cut"]').first).to_be_visible()
-    _shot(page, "section")
+
+
+def _making(page: Page) -> None:
+    _open(page, "Young warden badges")
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Lines").click()
+    page.get_by_role("button", name="Make lines").click()
+    docket = page.get_by_role("region", name="making lines")
+    expect(page.get_by_test_id("made").first).to_contain_text("contour")
+    docket.get_by_role("button", name="Add a line…").click()
+    page.get_by_role("menuitem", name="A perforation", exact=True).click()
+    expect(docket.locator('[data-line="perforation"]')).to_contain_text("holding")
+    expect(docket.get_by_text("Checking…")).to_have_count(0)
+    expect(page.get_by_test_id("section").get_by_text("perforation").first).to_be_visible()
+    _shot(page, "making")
+    docket.get_by_role("button", name="Leave it").click()
 
 
 def _releasing(page: Page) -> None:
@@ -159,7 +160,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800})
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _looking, _mending, _releasing, _rest):
+        for part in (_check, _looking, _making, _mending, _releasing, _rest):
             part(page)
         browser.close()
     return 0

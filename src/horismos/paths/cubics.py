@@ -24,6 +24,8 @@ TABLE = np.array([[0, 1, 3, 4, 9], [1, 2, 4, 5, 10], [3, 4, 6, 7, 11], [4, 5, 7,
 """Where the sums stand in the equations for two controls: the matrix, and what is wanted in the last column."""
 LOOKED_AT = 28
 """[ours] points of a stretch that are looked at while the best parting is looked for."""
+SHORT = 8
+"""[ours] times what counts as flat: a stretch no longer than that cannot leave its chord by more than is allowed."""
 LONGEST = 0.8
 """[ours] of the way: a longer handle makes a loop or a hook between the points."""
 FEW = 10
@@ -133,7 +135,7 @@ class Dense:
         ends = self.points[low], self.points[high]
         way = np.maximum(self.along[high] - self.along[low], 1e-12)
         t = (self.along[index] - self.along[low][owner]) / way[owner]
-        straight = _off_chords(points, owner, begins, *ends) <= flat
+        straight = (_off_chords(points, owner, begins, *ends) <= flat) | (way <= SHORT * flat)
         best = Fit(np.zeros((len(low), 4, 2)), np.full(len(low), np.inf), (low + high) // 2, straight)
         normals: Floats | None = None
         for turn in range(ROUNDS):

@@ -101,9 +101,24 @@ def curves_round(area: shapely.Geometry, within_mm: float, speck_mm2: float = 0.
     if sum(map(len, rims)) > MOST_FITTED:
         plain = (shapely.simplify(shapely.LinearRing(rim), within_mm) for rim in rims)
         return [contour_from_points(np.asarray(rim.coords), True) for rim in plain]
-    dense = [_filled(rim) for rim in rims]
+    dense = [_filled(_without_steps(rim, 3 * within_mm)) for rim in rims]
     corners = [vertex_corners(points, True) for points in dense]
     return fit_simple(dense, corners, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
+
+
+def _without_steps(rim: np.ndarray, least_mm: float) -> np.ndarray:
+    """A closed polygon in which two corners nearer than so much are one: such a step is left by rounding."""
+    corners = vertex_corners(rim, True)
+    if len(corners) < 2 or len(rim) < 8:
+        return rim
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(rim, axis=0).T))])
+    keep = np.ones(len(rim), bool)
+    for one, other in zip(corners[:-1], corners[1:], strict=True):
+        if keep[one] and along[other] - along[one] < least_mm:
+            keep[one + 1 : other + 1] = False
+    keep[-1] = keep[0]
+    kept = rim[keep]
+    return kept if len(kept) > 4 else rim
 
 
 def _counts(rim: shapely.LinearRing, within_mm: float, speck_mm2: float) -> bool:
