@@ -37,7 +37,7 @@ def referred() -> set[str]:
     """The hashes of all content that a row of the database refers to."""
     found: set[str] = set()
     for original, intake in models.Job.objects.values_list("original", "intake"):
-        found |= {original, intake.get("unlocked", "")}
+        found |= {original, intake.get("unlocked", ""), *intake.get("earlier", ())}
     found |= set(models.Revision.objects.values_list("sha256", flat=True))
     for edges, plates, checked in models.Analysis.objects.values_list("edges", "plates", "checked"):
         found |= {edges, checked, plates.get("sha256", "")}

@@ -23,7 +23,8 @@ from jobs.store.works import begin, hold
 
 from horismos.artwork.kinds import Kind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
-from horismos.mending import Recipe, Step, step_from
+from horismos.mending import Recipe, Step, step, step_from
+from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
 
 __all__ = ["KINDS", "Said"]
@@ -73,6 +74,8 @@ def _take_in(work: models.Work, said: Said) -> Result:
     if unlike:
         _taken(work, said.part(0.5, 0.6), unlike)
         found = _looked(work, said.part(0.6, 0.9))
+    if _make_again(work, said.part(0.9, 0.95)):
+        found = _looked(work, said.part(0.95, 1.0))
     _keep_looked(work, found)
     return None
 
@@ -96,6 +99,49 @@ def _taken(work: models.Work, said: Said, unlike: float = 0.0) -> bool:
         keep_page(job, revision, found)
         _note(work, revision)
     return True
+
+
+def _make_again(work: models.Work, said: Said) -> bool:
+    """Make the lines of a job anew of the file that took the place of another one; where that fails, say why.
+
+    Whether the job has another revision then.
+    """
+    job = _job(work)
+    again = job.intake.get("make_again")
+    if not again or job.revision is None:
+        return False
+    made: Found | None = None
+    try:
+        asked = step("make-lines", make=again["make"], page=job.page)
+        made = said.ask("mend", job, case_of(job), asked, None, what="Making the lines anew")
+        keep(made["pdf"])
+        words = f"Lines made anew of the new file: {_changed(again['figures'], made['lines'])} {made['said']}"
+    except HorismosError as why:
+        words = f"The lines could not be made anew: {why}"
+    with hold(work) as job:
+        job.intake = {k: v for k, v in job.intake.items() if k != "make_again"}
+        if made is None:
+            notes = [*job.intake.get("notes", []), {"severity": "look", "words": words}]
+            job.intake = {**job.intake, "notes": notes}
+        else:
+            taken = job.revision
+            assert taken is not None
+            job.revision = models.Revision.objects.create(
+                job=job, number=taken.number + 1, parent=taken, sha256=made["sha256"], file_name=taken.file_name,
+                said=words, proof=made["proof"], steps=made["steps"],
+            )
+        job.save(update_fields=["intake", "revision"])
+    return made is not None
+
+
+def _changed(before: Mapping[str, list[float]], now: Mapping[str, list[float]]) -> str:
+    """How lines differ from those that were made of the file before, by role: nodes and length."""
+    parts = []
+    for role, (nodes, long) in now.items():
+        was = before.get(role)
+        old = f", {was[0]:.0f} nodes and {was[1]:.1f} mm before" if was else ", new"
+        parts.append(f"{LineRole(role).words} with {nodes:.0f} nodes and {long:.1f} mm{old}")
+    return "; ".join(parts) + "."
 
 
 @contextmanager

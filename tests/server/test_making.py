@@ -1,9 +1,15 @@
 """Lines over the API: shown, checked and cut open before they are in the file, and made as a mend is."""
 
+import hashlib
 import json
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from django.test.client import BOUNDARY, MULTIPART_CONTENT, encode_multipart
+from jobs import models
+from worker.loop import run_all
 
 from tests.drawn import SHAPES, coverage, png
 from tests.server.conftest import Person, take_in
@@ -71,3 +77,42 @@ def test_a_preset_is_a_recipe_that_makes_lines_for_a_material_and_a_customer(sho
     assert json.loads(preset["steps"][0]["settings"]["make"])["lines"][0]["offset_mm"] == 3
     strange = shop.post("/api/recipes", {**draft, "materials": ["slate"]}, content_type=JSON)
     assert strange.status_code == 400 and "slate" in strange.json()["message"]
+
+
+def test_another_file_gets_its_lines_made_anew_and_what_changed_is_said(shop: Person) -> None:
+    job = take_in(shop, png(coverage(SHAPES["circle"])), "badge.png")
+    body = {"kind": "make-lines", "settings": {"make": json.dumps({"lines": [KISS]}), "page": 1}}
+    shop.post(f"/api/jobs/{job['id']}/mends", body, content_type=JSON)
+    before = shop.get(f"/api/jobs/{job['id']}").json()
+    answer = send_another(shop, before, png(coverage(SHAPES["star"])), "badge, new.png")
+    assert answer.status_code == 200, answer.content
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert [r["number"] for r in after["revisions"]] == [1, 2, 3, 4] and after["revision"] == 4
+    assert "another file, badge, new.png" in after["revisions"][2]["said"]
+    said = after["revisions"][3]["said"]
+    old, new = (next(line for line in j["seen"]["lines"] if line["role"] == "kiss-cut") for j in (before, after))
+    assert f"{new['length_mm']:.1f} mm" in said and f"{old['nodes']} nodes and {old['length_mm']:.1f} mm before" in said
+    assert after["seen"]["made"] == before["seen"]["made"] and after["order"] == before["order"]
+    # The first file is still there for whoever wants it.
+    assert models.Job.objects.get().intake["earlier"] == [hashlib.sha256(png(coverage(SHAPES["circle"]))).hexdigest()]
+    assert send_another(shop, after, png(coverage(SHAPES["star"])), "badge.png").status_code == 409
+
+
+def test_another_file_without_an_outline_says_why_its_lines_were_not_made(shop: Person) -> None:
+    job = take_in(shop, png(coverage(SHAPES["circle"])), "badge.png")
+    body = {"kind": "make-lines", "settings": {"make": json.dumps({"lines": [{**KISS, "offset_mm": -12}]}), "page": 1}}
+    shop.post(f"/api/jobs/{job['id']}/mends", body, content_type=JSON)
+    before = shop.get(f"/api/jobs/{job['id']}").json()
+    assert send_another(shop, before, png(coverage(SHAPES["thin stroke"])), "thin.png").status_code == 200
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["revision"] == 3 and after["seen"]["lines"] == []
+    assert any("could not be made anew: Nothing is left" in note["words"] for note in after["intake"]["notes"])
+
+
+def send_another(shop: Person, job: dict[str, Any], data: bytes, name: str) -> Any:
+    """Send another file for a job as a form does."""
+    form = {"file": SimpleUploadedFile(name, data), "version": job["version"]}
+    content = encode_multipart(BOUNDARY, form)
+    answer = Client.generic(shop, "POST", f"/api/jobs/{job['id']}/file", content, MULTIPART_CONTENT)
+    run_all()
+    return answer

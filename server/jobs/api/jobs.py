@@ -14,6 +14,7 @@ from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.errors import HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from horismos.sheet import Layout
+from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
 from jobs.api.bodies import AnswersGiven, JobChange, ReleaseAsked
@@ -25,7 +26,7 @@ from jobs.store.apart import ask
 from jobs.store.cases import key_of
 from jobs.store.changing import changing
 from jobs.store.files import content_of, keep_parts
-from jobs.store.taking_in import keep_answers, new_job, unlocked
+from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
 
 __all__ = ["router"]
@@ -90,6 +91,34 @@ def take_in(
         log(job, request.user.pk, f"Took in {name}")
         begin(job, models.WorkKind.TAKE_IN)
     return TakenInShown(job_row(find_job(job.pk)), False)
+
+
+@router.post("/jobs/{job_id}/file", response=WorkShown)
+def replace(
+    request: HttpRequest, job_id: int, file: File[UploadedFile], version: int = given_by.Form(..., ge=1),
+) -> WorkShown:
+    """Let a job have another file of its customer; lines that were made of the old one are made anew of it."""
+    name = safe_file_name(file.name or "artwork")
+    original = keep_parts(file.chunks())
+    try:
+        ask("way:kind", content_of(original), name, key=original, what="Telling what the file is")
+    except HorismosError as error:
+        raise HttpError(400, f"{name}: {error}") from None
+    with changing(job_id, version, request.user.pk) as change:
+        must_rest(change.job)
+        if change.job.original == original:
+            raise NothingToDo("It is the file that the job has already.")
+        replace_file(change.job, name, original, made_before(found_of(change.job).seen))
+        change.done(f"Another file: {name}")
+        return work_shown(begin(change.job, models.WorkKind.TAKE_IN))
+
+
+def made_before(seen: PageSeen | None) -> dict[str, Any] | None:
+    """What a page's lines were made of, with their figures by role; None where none were made."""
+    if seen is None or not seen.made:
+        return None
+    figures = {line.role: [line.nodes, line.length_mm] for line in seen.lines if line.role}
+    return {"make": seen.made, "figures": figures}
 
 
 def safe_file_name(name: str) -> str:

@@ -17,7 +17,10 @@ from jobs.store.cases import destination_of, order_of, pool_key
 from jobs.store.files import content_of, keep
 from jobs.store.works import begin, log
 
-__all__ = ["arrival_of", "content_to_take", "keep_answers", "keep_questions", "keep_taken", "new_job", "unlocked"]
+__all__ = [
+    "arrival_of", "content_to_take", "keep_answers", "keep_questions", "keep_taken", "new_job",
+    "replace_file", "unlocked",
+]
 
 MOST_JOBS = 200
 MADE = "Made from the customer's {}; the file itself is kept as it came."
@@ -33,6 +36,19 @@ def new_job(file_name: str, original: str, customer: str) -> models.Job:
     )
     models.Order.objects.create(job=job, data={"quantity": 1})
     return job
+
+
+def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[str, Any] | None) -> None:
+    """Let a job have another file from its customer, in the caller's transaction; the earlier ones are kept.
+
+    ``made`` is what lines of the old file were made of, with their figures: they are made anew of the new one.
+    """
+    intake = {k: v for k, v in job.intake.items() if k in ("order_kept", "earlier")}
+    earlier = [*intake.get("earlier", []), job.original]
+    again = {"make_again": dict(made)} if made else {}
+    job.intake = {**intake, "earlier": earlier, "replaced": file_name, **again}
+    job.original, job.original_name = original, file_name
+    job.save(update_fields=["intake", "original", "original_name"])
 
 
 def content_to_take(job: models.Job) -> Content:
@@ -111,7 +127,7 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     said = "" if found["sha256"] == job.original else MADE.format(Kind(found["kind"]).words)
     job.revision = models.Revision.objects.create(
         job=job, number=last.number + 1 if last else 1, sha256=found["sha256"], file_name=job.original_name,
-        said="Taken in again, with other answers." if last else said,
+        said=_said(job, said, last is not None),
     )
     job.asks = []
     kept = {name: found[name] for name in ("kind", "pages", "notes", "choices")}
@@ -120,6 +136,13 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     if not job.intake.get("order_kept"):
         _keep_order(job, found["order"])
     return job.revision
+
+
+def _said(job: models.Job, said: str, again: bool) -> str:
+    replaced = job.intake.pop("replaced", "")
+    if replaced:
+        return f"The customer sent another file, {replaced}. {said}".strip()
+    return "Taken in again, with other answers." if again else said
 
 
 def _keep_order(job: models.Job, order: dict[str, Any]) -> None:

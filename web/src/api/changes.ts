@@ -121,6 +121,23 @@ export const useAnswers = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/answers", { ...at(id), body: { each_page: false, ...body, version } })),
   );
 
+/** Another file of the customer: lines that were made of the old one are made anew of it. */
+export const useOtherFile = (id: number) =>
+  useJobWork(id, (file: File, { version }) =>
+    told(
+      api.POST("/api/jobs/{job_id}/file", {
+        ...at(id),
+        body: { file: file as unknown as string, version },
+        bodySerializer: (body) => {
+          const form = new FormData();
+          form.append("file", body.file as unknown as File);
+          form.append("version", String(body.version));
+          return form;
+        },
+      }),
+    ),
+  );
+
 export const useMend = (id: number) =>
   useJobWork(id, ({ kind, settings }: Mend, { version, revision }) =>
     told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings, version, revision } })),

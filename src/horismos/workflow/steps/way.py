@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from horismos.artwork import Artwork
+from horismos.artwork.lines import line_objects, lines_by_role
 from horismos.artwork.sorting import colour_on_white
 from horismos.checking import CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
@@ -19,6 +20,7 @@ from horismos.errors import HorismosError, NothingToDo
 from horismos.intake import kind_of
 from horismos.intake.pages import unlocked
 from horismos.mending import Recipe, Step
+from horismos.paths import length
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
 from horismos.simulation import rip as rip_plates
@@ -163,7 +165,18 @@ def mend(stored: StoredCase, step: Step, report: Mapping[str, Any] | None, tell:
     close = [done.look_at[stored.page_number]] if stored.page_number in done.look_at else []
     return {
         **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(), "steps": [step.to_json()],
+        "lines": _figures(done.artwork, stored),
         "places": [[round(v, 3) for v in box] for box in (*close, *boxes[:MOST_PLACES])],
+    }
+
+
+def _figures(artwork: Artwork, stored: StoredCase) -> dict[str, list[float]]:
+    """Nodes and length in mm of the lines of a page, by role."""
+    page = artwork.pages[stored.page_number - 1]
+    return {
+        role.value: [sum(c.node_count for line in of for c in line.contours),
+                     round(sum(length(c) for line in of for c in line.contours), 2)]
+        for role, of in lines_by_role(line_objects(artwork, page, stored.destination)).items()
     }
 
 

@@ -2,7 +2,7 @@
 import { Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job } from "../../api/client";
-import { useAnswers } from "../../api/changes";
+import { useAnswers, useOtherFile } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { kindWords } from "../../ui/words";
 import { useBusy } from "../../api/progress";
@@ -10,6 +10,7 @@ import { Binding } from "./Questions";
 
 export function TakenInAs({ job }: { job: Job }) {
   const answers = useAnswers(job.id);
+  const other = useOtherFile(job.id);
   const [binding, setBinding] = useState<Record<string, string> | null>(null);
   const { intake } = job;
   const busy = useBusy(job);
@@ -34,6 +35,29 @@ export function TakenInAs({ job }: { job: Job }) {
         <Button variant="outlined" sx={{ alignSelf: "flex-start" }} onClick={() => setBinding({})}>
           Say which layers and colours are cuts…
         </Button>
+      )}
+      <Button component="label" disabled={busy} sx={{ alignSelf: "flex-start" }}>
+        The customer sent another file…
+        <input
+          type="file"
+          hidden
+          aria-label="another file"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) other.mutate(file);
+            e.target.value = "";
+          }}
+        />
+      </Button>
+      {job.seen?.made && (
+        <Typography variant="body2" color="text.secondary">
+          Lines that were made here are made anew of it.
+        </Typography>
+      )}
+      {other.isError && (
+        <Typography color="error" variant="body2">
+          {other.error.message}
+        </Typography>
       )}
       {binding && (
         <>
