@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from horismos.checking import Report, check_whole
 from horismos.comparing.facets import Facet, changed
+from horismos.cutting import DEFAULT_TOOLS
 from horismos.errors import CannotWrite
 from horismos.formats.dxf_write import write_dxf
 from horismos.formats.hpgl import ToolRun, write_hpgl
@@ -84,13 +85,14 @@ def lines_file(lined: Lined, form: str) -> bytes:
     if form == ".svg":
         return _svg(made, grow(box, ROOM_MM)).encode("utf-8")
     runs = []
-    for number, role in enumerate(sorted(made.by_role, key=lambda role: role.facts.order), 1):
+    for role in sorted(made.by_role, key=lambda role: role.facts.order):
         strokes = []
         for line in made.lines:
             if line.role is role:
                 points = flatten(line.contour, FLATTEN_MM)
                 strokes += parts_along(points, line.pattern.parts) if line.pattern else [points]
-        runs.append(ToolRun(number, 0, 0, tuple(strokes)))
+        tool = DEFAULT_TOOLS[role]
+        runs.append(ToolRun(tool.number, tool.force_gf, tool.speed_mm_s, tuple(strokes)))
     return write_hpgl(runs, (box[0], box[1]))
 
 

@@ -154,6 +154,7 @@ class Mend:
     ``repeats`` changes something each time that it is done; one that ``reveals`` brings to light what was not
     checked before, so that new stops after it are no fault of its own. ``settled`` says that a person has chosen
     this very step before. One that ``removes`` something from the file must leave no trace of it there.
+    ``on_card`` is what a card says where finding out what it would do takes longer than a card may.
     """
 
     id: str
@@ -171,6 +172,7 @@ class Mend:
     reveals: bool = False
     settled: Callable[[Finding, Step], bool] = lambda finding, step: False
     removes: bool = False
+    on_card: str = ""
 
     @property
     def may_append(self) -> bool:

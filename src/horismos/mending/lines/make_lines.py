@@ -181,4 +181,5 @@ register(Mend(
     frozenset([
         Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.NAMES, Facet.BOXES, Facet.ART, Facet.LOOK,
     ]), (MAKE, PAGE), _say, _do, _prove, offer=_offer, safe=False, order=60, repeats=True, reveals=True,
+    on_card="Finds the outline of the art and makes it a line there. The Lines station shows it first.",
 ))

@@ -66,7 +66,7 @@ def findings_shown(report: Report, artwork: Artwork, destination: Destination) -
     def says(step: Step) -> str:
         if step not in said:
             try:
-                said[step] = say(artwork, step, destination)
+                said[step] = registered()[step.mend].on_card or say(artwork, step, destination)
             except HorismosError as error:
                 said[step] = str(error)
         return said[step]
