@@ -1,6 +1,6 @@
 """What was made: lines with their patterns, where the outline comes from, and what is to be said of it."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -66,7 +66,6 @@ class Made:
     inner: tuple[Inner, ...]
     deviation_mm: float
     notes: tuple[str, ...] = ()
-    kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def by_role(self) -> dict[LineRole, list[Contour]]:

@@ -1,5 +1,7 @@
 """The outline of vector art: fills, strokes at their width and letters, welded into one."""
 
+import math
+
 import shapely
 
 from horismos.artwork.clips import clip_paths
@@ -10,13 +12,12 @@ from horismos.artwork.strokes import stroke_outline
 from horismos.errors import CannotWrite
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.paths.offset import area_of
-from horismos.paths.weld import welded_areas, without_overlaps
+from horismos.paths.weld import expanded, welded_areas, without_overlaps
 
 __all__ = ["has_pictures", "is_ground", "object_at", "vector_area", "vector_contours"]
 
-UNSEEN = 3
-"""[standard] ISO 32000-1, table 106: the rendering mode that paints nothing."""
-STROKES_TOO = (1, 2)
+UNSEEN, STROKED, FILLED = 3, (1, 2), (0, 2)
+"""[standard] ISO 32000-1, table 106: the rendering mode that paints nothing; those that stroke, and that fill."""
 MOST_WELDED = 60_000
 """[ours] segments that are welded on their curves; more are joined as fine polygons."""
 FINE_MM = 0.003
@@ -57,9 +58,12 @@ def _painted(page: Page, index: int) -> list[list[Contour]]:
         if obj.strokes:
             areas.append(stroke_outline(page, obj))
     elif isinstance(obj, TextObject) and _seen(obj):
-        letters = text_contours(obj) or []
-        if letters:
-            areas.append(without_overlaps([Contour(c.segments, c.straight, True) for c in letters], False))
+        letters = [Contour(c.segments, c.straight, True) for c in text_contours(obj) or []]
+        if letters and obj.rendering_mode % 4 in FILLED:
+            areas.append(without_overlaps(letters, False))
+        if letters and obj.rendering_mode % 4 in STROKED:
+            a, b, c, d, _, _ = obj.state.ctm
+            areas.append(expanded(letters, obj.state.line_width * math.sqrt(abs(a * d - b * c))))
     return [area for area in areas if area]
 
 

@@ -14,14 +14,12 @@ import shapely
 from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, contour_from_points, straight_segments
-from horismos.paths.corners import corner_places
+from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
 from horismos.paths.cubics import Dense
 from horismos.paths.flatten import flatten
 
 __all__ = ["fit", "fit_loops", "fit_points", "fit_simple"]
 
-REACH = 6.0
-LEAST_REACH_MM = 0.25
 MOST_POINTS = 2_000
 """[ours] that a polyline is filled up to."""
 SHARE = 0.95
