@@ -12,6 +12,12 @@ from reportlab.pdfgen.canvas import Canvas
 from tests.shapes import Drawing, write
 
 DATA = Path(__file__).parent / "data"
+LONG = "test_killing.py"
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The tests that take longest come first: at the end one process would wait for the other."""
+    items.sort(key=lambda item: item.path.name != LONG)
 
 
 @pytest.fixture()
