@@ -3,7 +3,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react()],
-  test: { setupFiles: ["src/testing/setup.ts"] },
+  // A busy machine is slow, and that is no reason to fail.
+  test: { setupFiles: ["src/testing/setup.ts"], testTimeout: 60_000 },
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 1500 },
   server: { proxy: { "/api": "http://127.0.0.1:8040" } },
 });

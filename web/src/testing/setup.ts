@@ -20,7 +20,12 @@ if (typeof window !== "undefined") {
   };
 }
 
-beforeEach(forget);
+beforeEach(async () => {
+  forget();
+  // What is waited for comes late on a busy machine.
+  if (typeof window !== "undefined")
+    (await import("@testing-library/react")).configure({ asyncUtilTimeout: 20_000 });
+});
 afterEach(async () => {
   if (typeof window !== "undefined") (await import("@testing-library/react")).cleanup();
 });
