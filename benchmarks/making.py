@@ -56,7 +56,8 @@ def offsets() -> None:
     import shapely
 
     from horismos.paths import contour_from_points, flatten
-    from horismos.paths.offset import area_of, buffered, curves_round
+    from horismos.paths.areas import area_of
+    from horismos.paths.offset import buffered, curves_round
 
     angle = np.linspace(0, 2 * np.pi, VERTICES, endpoint=False)
     radius = 300 + 20 * np.sin(40 * angle) + 3 * np.sin(900 * angle)

@@ -16,7 +16,7 @@ from horismos.cli.main import main
 from horismos.making.tracing import Field, traced
 from horismos.making.vectors import vector_contours
 from horismos.paths import flatten
-from horismos.paths.offset import area_of
+from horismos.paths.areas import area_of
 from horismos.rendering.composite import PageView
 from tests.drawn import SHAPES, coverage, png
 from tests.shapes import Drawing, circle, write

@@ -43,12 +43,8 @@ def run(args: argparse.Namespace) -> int:
 
 
 def _json(lined: Lined) -> dict[str, Any]:
-    findings = [
-        {"id": f.id, "severity": f.severity.value, "subject": f.subject, "message": f.message, "measured": f.measured,
-         "limit": f.limit, "unit": f.unit, "count": f.count}
-        for f in lined.report.findings
-    ]
-    return {**lined.made.to_json(), "findings": findings, "verdict": lined.report.verdict}
+    report = lined.report.to_json()
+    return {**lined.made.to_json(), "findings": report["findings"], "verdict": report["verdict"]}
 
 
 def _tell(made: Made, out: Path) -> None:

@@ -1,7 +1,8 @@
 """Makes lines: one after the other from the outline, each with its offset, corners, pattern and what hands changed."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import TypeVar
 
 import numpy as np
 import shapely
@@ -15,8 +16,9 @@ from horismos.making.pattern import DEFAULT_CUT_MM, DEFAULT_TIE_MM, pattern_alon
 from horismos.making.shapes import fitted_shape
 from horismos.making.silhouette import Found, Silhouette, found, shaped
 from horismos.making.wanted import Around, LineWanted, Make
-from horismos.paths import Contour, contour_from_points, flatten, length, signed_area
-from horismos.paths.offset import area_of, buffered, curves_round
+from horismos.paths import Contour, flatten, length, signed_area
+from horismos.paths.areas import area_of, rims_of, straight_round
+from horismos.paths.offset import buffered, curves_round
 from horismos.roles import LineRole
 from horismos.words import plural
 
@@ -38,15 +40,22 @@ Base = tuple[Found, Silhouette]
 
 def base_of(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make) -> Base:
     """The outline of the art, found once a page and way of finding it. Raises NothingToDo where there is none."""
-    finding = wanted.finding
-    where = ("outline", finding)
-    if where not in page.kept:
-        page.kept[where] = found(artwork, page, lines, wanted)
-    base: Found = page.kept[where]
-    shaping = ("silhouette", finding, wanted.inner, wanted.keep_at, wanted.drop_at, wanted.cut_out_at, wanted.bridge_mm)
-    if shaping not in page.kept:
-        page.kept[shaping] = shaped(artwork, page, lines, wanted, base)
-    return base, page.kept[shaping]
+    base = _once(page, "outlines", wanted.finding, lambda: found(artwork, page, lines, wanted))
+    return base, _once(page, "silhouettes", wanted.shaping, lambda: shaped(artwork, page, lines, wanted, base))
+
+
+Known = TypeVar("Known")
+
+
+def _once(page: Page, what: str, key: object, find: Callable[[], Known]) -> Known:
+    """What was worked out of a page under a key; the last few are remembered, since a hand goes back and forth."""
+    known: dict[object, Known] = page.kept.setdefault(what, {})
+    if key not in known:
+        made = find()
+        while len(known) >= MOST_KNOWN:
+            known.pop(next(iter(known)))
+        known[key] = made
+    return known[key]
 
 
 def make(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make, draft: bool = False) -> Made:
@@ -59,13 +68,8 @@ def make(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make, draf
         return _only_drawn(wanted)
     if draft:
         return make_from(base_of(artwork, page, lines, wanted), wanted, draft)
-    known: dict[str, Made] = page.kept.setdefault("made lines", {})
     key = json.dumps(wanted.to_json(), sort_keys=True)
-    if key not in known:
-        while len(known) >= MOST_KNOWN:
-            known.pop(next(iter(known)))
-        known[key] = make_from(base_of(artwork, page, lines, wanted), wanted)
-    return known[key]
+    return _once(page, "made lines", key, lambda: make_from(base_of(artwork, page, lines, wanted), wanted))
 
 
 def _only_drawn(wanted: Make) -> Made:
@@ -93,10 +97,23 @@ def make_from(base: Base, wanted: Make, draft: bool = False) -> Made:
     if not lines:
         raise NothingToDo("Nothing is left of any piece. " + " ".join(maker.notes[-1:]))
     lines.sort(key=lambda line: line.wanted)
+    maker.notes += _unlike_patterns(wanted)
     return Made(
         outline.source.value, outline.why, tuple(lines), silhouette.contours or outline.contours, silhouette.inner,
         maker.deviation_mm, tuple(dict.fromkeys([*silhouette.notes, *maker.notes])),
     )
+
+
+def _unlike_patterns(wanted: Make) -> list[str]:
+    """What is to be said where lines of one role want several patterns: a tool has one."""
+    found: dict[LineRole, set[tuple[object, ...]]] = {}
+    for line in wanted.lines:
+        if line.perforated:
+            found.setdefault(line.role, set()).add((line.cut_mm, line.tie_mm, line.least_ties, line.tie))
+    return [
+        f"The {role.words} has {len(patterns)} patterns; it is cut with the last of them."
+        for role, patterns in found.items() if len(patterns) > 1
+    ]
 
 
 def _by_hand(contours: Sequence[Contour], spec: LineWanted) -> tuple[list[Contour], list[str]]:
@@ -213,9 +230,7 @@ class _Maker:
 
 def _straight(area: shapely.Geometry) -> list[Contour]:
     """Straight pieces round an area: soon made, and as near as a screen shows."""
-    parts = shapely.get_parts(shapely.orient_polygons(shapely.simplify(area, DRAFT_MM)))
-    rims = (rim for part in parts if part.geom_type == "Polygon" for rim in (part.exterior, *part.interiors))
-    return [contour_from_points(np.asarray(rim.coords), True) for rim in rims if len(rim.coords) > 3]
+    return straight_round(rims_of(area, 0.0), DRAFT_MM)
 
 
 def _nodes(contours: Sequence[Contour]) -> int:

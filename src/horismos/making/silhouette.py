@@ -29,8 +29,9 @@ from horismos.making.tracing import Field, pieces_in, traced
 from horismos.making.vectors import has_pictures, is_ground, object_at, vector_area, vector_contours
 from horismos.making.wanted import Make, Source, Where
 from horismos.paths import Contour, contour_from_points
+from horismos.paths.areas import area_of
 from horismos.paths.matrix import Matrix
-from horismos.paths.offset import area_of, curves_round
+from horismos.paths.offset import curves_round
 from horismos.words import plural
 
 __all__ = ["Found", "Silhouette", "found", "shaped"]
@@ -226,7 +227,7 @@ class _Art:
         red, green, blue = (int(v) for v in np.median(around, axis=(0, 1)))
         return (red, green, blue), row, column
 
-    def cut_out(self, point: tuple[float, float]) -> shapely.Geometry:
+    def area_at(self, point: tuple[float, float]) -> shapely.Geometry:
         """The area of one colour or object at a place, which is to become a hole."""
         index = object_at(self.page, self.objects, point)
         if index is not None and not has_pictures(self.page, [index]):
@@ -261,7 +262,7 @@ def shaped(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make, base
         art = _Art(artwork, page, lines, make)
         before = area.area
         for point in make.cut_out_at:
-            area = shapely.difference(area, art.cut_out(point))
+            area = shapely.difference(area, art.area_at(point))
         touched = area.area < before
         notes += [] if touched else ["Nothing was cut out: no closed area lies where it was pointed at."]
     if make.bridge_mm:

@@ -11,7 +11,7 @@ from horismos.artwork.model import ImageObject, Page, PathObject, ShadingObject,
 from horismos.artwork.strokes import stroke_outline
 from horismos.errors import CannotWrite
 from horismos.paths import Contour, bounds, union_bounds
-from horismos.paths.offset import area_of
+from horismos.paths.areas import area_of
 from horismos.paths.weld import expanded, welded_areas, without_overlaps
 
 __all__ = ["has_pictures", "is_ground", "object_at", "vector_area", "vector_contours"]

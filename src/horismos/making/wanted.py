@@ -165,6 +165,11 @@ class Make:
         )
 
     @property
+    def shaping(self) -> tuple[object, ...]:
+        """All that decides what becomes of the outline: its inner contours, areas cut out, and islands."""
+        return self.finding, self.inner, self.keep_at, self.drop_at, self.cut_out_at, self.bridge_mm
+
+    @property
     def fit_mm(self) -> float:
         """How near the outline is fitted: what is moved from it is fitted once more."""
         following = [line for line in self.lines if line.follows]

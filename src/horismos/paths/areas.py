@@ -1,62 +1,91 @@
 """Areas: what contours enclose, what pixels cover, and curves round them again."""
 
-from collections.abc import Iterable, Sequence
-from typing import Any
+from collections.abc import Sequence
+from functools import reduce
 
 import numpy as np
 import shapely
-from contourpy import FillType, contour_generator
-from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, contour_from_points
-from horismos.paths.fit import fit_points
+from horismos.paths.contour import Contour, Floats, contour_from_points
+from horismos.paths.corners import corner_places
+from horismos.paths.fit import dense, fit_loops, reach_of
 from horismos.paths.flatten import flatten
+from horismos.paths.levels import Grid, level_lines
 
-__all__ = ["area_inside", "outlines_of", "traced"]
+__all__ = ["area_of", "outlines_of", "rims_of", "straight_round", "traced"]
 
-FINE_MM = 0.005
 MOST_FITTED = 30_000
 """[ours] points that curves are fitted through."""
 
 
-def area_inside(contours: Iterable[Contour]) -> shapely.Geometry:
-    """What closed contours enclose an odd number of times, as fine polygons in mm."""
-    area: shapely.Geometry = shapely.Polygon()
-    for contour in contours:
-        area = area.symmetric_difference(shapely.make_valid(shapely.Polygon(flatten(contour, FINE_MM))))
-    return area
+def area_of(contours: Sequence[Contour], fine_mm: float = 0.005) -> shapely.Geometry:
+    """What closed contours enclose an odd number of times, as polygons no further off than ``fine_mm``.
+
+    >>> from horismos.paths import rectangle
+    >>> area_of([rectangle(0, 0, 4, 4), rectangle(1, 1, 2, 2)]).area
+    15.0
+    """
+    rings = [ring for c in contours if len(ring := flatten(c, fine_mm)) > 3]
+    if not rings:
+        return shapely.Polygon()
+    parts = shapely.polygons([shapely.linearrings(ring) for ring in rings])
+    if len(parts) > 1 and shapely.is_valid(parts).all():
+        built = _built(rings)
+        if built.is_valid:
+            return built
+    return reduce(shapely.symmetric_difference, shapely.make_valid(parts))
+
+
+def _built(rings: Sequence[Floats]) -> shapely.Geometry:
+    """The area of rings that at most hold each other, as outlines do: they need not be joined one by one."""
+    made: shapely.Geometry = shapely.build_area(shapely.multilinestrings([shapely.linestrings(r) for r in rings]))
+    return made
 
 
 def traced(
-    values: NDArray[np.float32], level: float, origin: tuple[float, float], per_mm: tuple[float, float]
-) -> shapely.Geometry:
+    values: Grid, level: float, origin: tuple[float, float], per_mm: tuple[float, float]
+) -> shapely.MultiPolygon:
     """Where pixel values, shape (height, width), lie above a level, as polygons in mm, straight between pixels.
 
-    None of them meets another.
-
-    ``origin`` is the upper left corner of the first pixel in mm, ``per_mm`` the pixels across and up.
+    ``origin`` is the upper left corner of the first pixel in mm, ``per_mm`` the pixels across and up. Raises
+    LimitExceeded where nearly every pixel is an edge.
     """
-    height, width = values.shape
-    padded = np.pad(values, 1, constant_values=min(float(values.min(initial=level)), level - 1))
-    x = origin[0] + (np.arange(-1, width + 1) + 0.5) / per_mm[0]
-    y = origin[1] - (np.arange(-1, height + 1) + 0.5) / per_mm[1]
-    made: Any = contour_generator(x, y, padded, fill_type=FillType.OuterOffset).filled(level, np.inf)
-    parts = []
-    for corners, ends in zip(*made, strict=True):
-        rings = [corners[a:b] for a, b in zip(ends[:-1], ends[1:], strict=True)]
-        parts.append(shapely.Polygon(rings[0], rings[1:]))
-    return shapely.MultiPolygon(parts)
+    scale = np.array([1 / per_mm[0], -1 / per_mm[1]])
+    loops = [loop * scale + origin for loop in level_lines(values, level)]
+    return shapely.MultiPolygon([p for p in shapely.get_parts(_built(loops)) if p.area] if loops else [])
+
+
+def rims_of(area: shapely.Geometry, speck_mm2: float, least_wide_mm: float = 0.0) -> list[Floats]:
+    """The rings round an area, shape (n, 2) each, outer ones counter-clockwise, holes clockwise; without specks.
+
+    What is nowhere wider than about ``least_wide_mm`` is a sliver, and left out too.
+    """
+
+    def counts(rim: shapely.LinearRing) -> bool:
+        inside = shapely.Polygon(rim).area
+        return bool(inside > speck_mm2 and inside > least_wide_mm * rim.length / 2)
+
+    return [
+        np.asarray(rim.coords) for part in shapely.get_parts(shapely.orient_polygons(area))
+        if part.geom_type == "Polygon" and counts(part.exterior)
+        for rim in (part.exterior, *filter(counts, part.interiors))
+    ]
+
+
+def straight_round(rims: Sequence[Floats], within_mm: float) -> list[Contour]:
+    """Straight pieces along rings, within a distance in mm."""
+    plain = (shapely.simplify(shapely.LinearRing(rim), within_mm) for rim in rims)
+    return [contour_from_points(np.asarray(rim.coords), True) for rim in plain if len(rim.coords) > 3]
 
 
 def outlines_of(area: shapely.Geometry, within_mm: float, speck_mm2: float) -> list[Contour]:
-    """Curves round an area, holes included, within a distance in mm; parts and holes that are specks are left out.
+    """Curves round an area that may be noisy, holes included, within a distance in mm; specks are left out.
 
     Round very much it goes by straight pieces: fitting so many curves takes minutes.
     """
-    rims: Sequence[shapely.LinearRing] = [
-        rim for part in shapely.get_parts(area) if part.geom_type == "Polygon" and part.area > speck_mm2
-        for rim in (part.exterior, *(hole for hole in part.interiors if shapely.Polygon(hole).area > speck_mm2))
-    ]
-    if sum(len(rim.coords) for rim in rims) > MOST_FITTED:
-        return [contour_from_points(np.asarray(rim.simplify(within_mm).coords), True) for rim in rims]
-    return [fit_points(np.asarray(rim.coords), True, True, within_mm) for rim in rims]
+    rims = rims_of(area, speck_mm2)
+    if sum(map(len, rims)) > MOST_FITTED:
+        return straight_round(rims, within_mm)
+    filled = [dense(rim, within_mm) for rim in rims]
+    corners = [corner_places(points, True, within_mm) for points in filled]
+    return fit_loops(filled, corners, True, True, within_mm, reach_of(within_mm))

@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 from horismos.paths.contour import Contour, Floats, contour_from_points, straight_segments
 from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
 from horismos.paths.cubics import Dense
-from horismos.paths.flatten import flatten
+from horismos.paths.flatten import flatten, parted
 
-__all__ = ["fit", "fit_loops", "fit_points", "fit_simple"]
+__all__ = ["dense", "fit", "fit_loops", "fit_points", "fit_simple", "reach_of"]
 
 MOST_POINTS = 2_000
 """[ours] that a polyline is filled up to."""
@@ -56,8 +56,13 @@ def fit_points(points: Floats, loops: bool, closed: bool, tolerance_mm: float) -
         segments = straight_segments(points)
         return Contour(segments, np.ones(len(segments), bool), closed)
     points = dense(points, tolerance_mm)
-    reach = max(REACH * tolerance_mm, LEAST_REACH_MM)
-    return fit_loops([points], [corner_places(points, loops, tolerance_mm)], loops, closed, tolerance_mm, reach)[0]
+    corners = [corner_places(points, loops, tolerance_mm)]
+    return fit_loops([points], corners, loops, closed, tolerance_mm, reach_of(tolerance_mm))[0]
+
+
+def reach_of(tolerance_mm: float) -> float:
+    """The way over which a direction is measured on points that may be noisy, in mm."""
+    return max(REACH * tolerance_mm, LEAST_REACH_MM)
 
 
 def fit_loops(
@@ -69,6 +74,8 @@ def fit_loops(
     ``reach`` is the way over which a direction is measured: none of it is looked at across a corner. What leaves its
     chord by no more than ``flat`` is straight. Lengths are in the unit of the points.
     """
+    if not polylines:
+        return []
     runs: list[Floats] = []
     counts: list[int] = []
     for points, places in zip(polylines, corners, strict=True):
@@ -150,10 +157,7 @@ def dense(points: Floats, tolerance_mm: float) -> Floats:
     """The polyline with points along its long chords too: a curve is held only where there are points."""
     long = np.hypot(*np.diff(points, axis=0).T)
     steps = np.ceil(long / max(5 * tolerance_mm, 0.1, long.sum() / MOST_POINTS)).astype(np.int64)
-    index = np.repeat(np.arange(len(steps)), steps)
-    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
-    share = (k / steps[index])[:, None]
-    return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])
+    return parted(points, steps)
 
 
 def _apart(points: Floats) -> Floats:

@@ -5,7 +5,7 @@ from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, once
 
-__all__ = ["chord_steps", "flatten", "points_at", "sample"]
+__all__ = ["chord_steps", "flatten", "parted", "points_at", "sample"]
 
 MOST_STEPS = 4096
 
@@ -39,6 +39,14 @@ def points_at(segments: Floats, t: Floats) -> Floats:
         + t * t * t * segments[:, 3]
     )
     return points
+
+
+def parted(points: Floats, steps: NDArray[np.int64]) -> Floats:
+    """A polyline, shape (n, 2), each of whose chords is parted into so many even steps, shape (n - 1,)."""
+    index = np.repeat(np.arange(len(steps)), steps)
+    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
+    share = (k / steps[index])[:, None]
+    return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])
 
 
 @once

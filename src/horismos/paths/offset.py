@@ -1,18 +1,16 @@
 """Areas moved outwards and inwards: their edges offset as fine polygons, and drawn by curves again."""
 
-from collections.abc import Sequence
-from functools import reduce
-
 import numpy as np
 import shapely
 
-from horismos.paths.contour import Contour, contour_from_points
+from horismos.paths.areas import rims_of, straight_round
+from horismos.paths.contour import Contour, Floats
 from horismos.paths.corners import vertex_corners
 from horismos.paths.fit import fit_simple
-from horismos.paths.flatten import flatten
+from horismos.paths.flatten import flatten, parted
 from horismos.paths.measure import signed_area
 
-__all__ = ["MITRE_LIMIT", "area_of", "buffered", "curves_round", "offset"]
+__all__ = ["MITRE_LIMIT", "buffered", "curves_round", "offset"]
 
 FINE = 0.2
 """[ours] of the tolerance, for the polygons on the way."""
@@ -56,23 +54,6 @@ def offset(contour: Contour, *by_mm: float, join: str = "round", within_mm: floa
     return new if signed_area(new) * signed_area(contour) > 0 else new.reversed()
 
 
-def area_of(contours: Sequence[Contour], fine_mm: float) -> shapely.Geometry:
-    """What closed contours enclose an odd number of times, as polygons no further off than ``fine_mm``.
-
-    Raises nothing for contours that cross themselves; each counts by what it goes round.
-    """
-    rings = [ring for c in contours if len(ring := flatten(c, fine_mm)) > 3]
-    if not rings:
-        return shapely.Polygon()
-    parts = shapely.polygons([shapely.linearrings(ring) for ring in rings])
-    if len(parts) > 1 and shapely.is_valid(parts).all():
-        # rings that at most hold each other, as outlines do, need not be joined one by one
-        built: shapely.Geometry = shapely.build_area(shapely.multilinestrings([shapely.linestrings(r) for r in rings]))
-        if built.is_valid:
-            return built
-    return reduce(shapely.symmetric_difference, shapely.make_valid(parts))
-
-
 def buffered(area: shapely.Geometry, by_mm: float, join: str, fine_mm: float) -> shapely.Geometry:
     """An area moved outwards or inwards, its arcs no further off than ``fine_mm``."""
     if not by_mm:
@@ -85,28 +66,21 @@ def buffered(area: shapely.Geometry, by_mm: float, join: str, fine_mm: float) ->
     return moved
 
 
-def curves_round(area: shapely.Geometry, within_mm: float, speck_mm2: float = 0.0) -> list[Contour]:
-    """Curves round an area, holes included, within a distance in mm; parts and holes that are specks are left out.
+def curves_round(area: shapely.Geometry, within_mm: float) -> list[Contour]:
+    """Curves round an area, holes included, within a distance in mm; slivers that rounding left are left out.
 
     Outer ones run counter-clockwise, holes clockwise. The area's edges must be exact: every vertex that turns much is
     a corner.
     """
-    rims = [
-        rim
-        for part in shapely.get_parts(shapely.orient_polygons(shapely.simplify(area, within_mm * SIMPLER)))
-        if part.geom_type == "Polygon" and _counts(part.exterior, within_mm, speck_mm2)
-        for rim in (part.exterior, *(hole for hole in part.interiors if _counts(hole, within_mm, speck_mm2)))
-    ]
-    rims = [np.asarray(rim.coords) for rim in rims]
+    rims = rims_of(shapely.simplify(area, within_mm * SIMPLER), 0.0, within_mm)
     if sum(map(len, rims)) > MOST_FITTED:
-        plain = (shapely.simplify(shapely.LinearRing(rim), within_mm) for rim in rims)
-        return [contour_from_points(np.asarray(rim.coords), True) for rim in plain]
+        return straight_round(rims, within_mm)
     dense = [_filled(_without_steps(rim, 3 * within_mm)) for rim in rims]
     corners = [vertex_corners(points, True) for points in dense]
     return fit_simple(dense, corners, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
 
 
-def _without_steps(rim: np.ndarray, least_mm: float) -> np.ndarray:
+def _without_steps(rim: Floats, least_mm: float) -> Floats:
     """A closed polygon in which two corners nearer than so much are one: such a step is left by rounding."""
     corners = vertex_corners(rim, True)
     if len(corners) < 2 or len(rim) < 8:
@@ -121,13 +95,7 @@ def _without_steps(rim: np.ndarray, least_mm: float) -> np.ndarray:
     return kept if len(kept) > 4 else rim
 
 
-def _counts(rim: shapely.LinearRing, within_mm: float, speck_mm2: float) -> bool:
-    """Whether a ring is more than a speck, and no sliver that rounding left."""
-    area = shapely.Polygon(rim).area
-    return bool(area > speck_mm2 and area > within_mm * rim.length / 2)
-
-
-def _filled(rim: np.ndarray) -> np.ndarray:
+def _filled(rim: Floats) -> Floats:
     """A closed polygon with points along its long chords too, and none twice."""
     rim = rim[np.concatenate([[True], np.hypot(*np.diff(rim, axis=0).T) > 1e-7])]
     long = np.hypot(*np.diff(rim, axis=0).T)
@@ -135,7 +103,4 @@ def _filled(rim: np.ndarray) -> np.ndarray:
     steps = np.ceil(long / max(min(total / FILLED, STEP_MM), total / MANY, 0.02)).astype(np.int64)
     if len(rim) < MANY:
         steps = np.maximum(steps, np.where(long > 0.1, A_CHORD, 1))
-    index = np.repeat(np.arange(len(steps)), steps)
-    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
-    share = (k / steps[index])[:, None]
-    return np.vstack([rim[index] * (1 - share) + rim[index + 1] * share, rim[-1:]])
+    return parted(rim, steps)

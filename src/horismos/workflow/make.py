@@ -43,10 +43,9 @@ def make_lines(
     Raises NothingToDo where there is nothing to make them of, CannotWrite where the proof fails: something else than
     lines would change.
     """
-    number = page
-    case = replace(case, page_number=number)
+    case = replace(case, page_number=page)
     made = make(case.artwork, case.page, case.lines, wanted)
-    asked = step("make-lines", make=json.dumps(wanted.to_json()), page=number)
+    asked = step("make-lines", make=json.dumps(wanted.to_json()), page=page)
     mended = mend_artwork(case.artwork, asked, case.destination, lambda share, what: progress(share * 0.6, what))
     artwork = replace(mended.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
     after = replace(case, artwork=artwork)

@@ -29,7 +29,7 @@ from horismos.mending.lines.rename import pdf_name
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
 from horismos.paths import Contour, signed_area
-from horismos.paths.areas import area_inside, outlines_of, traced
+from horismos.paths.areas import area_of, outlines_of, traced
 from horismos.paths.matrix import inverse
 from horismos.rendering.load import total
 from horismos.rendering.plates import plates
@@ -97,7 +97,7 @@ def _covered(before: Before, page: Page) -> tuple[list[shapely.Geometry], float]
 def _inside_cut(before: Before, page: Page) -> shapely.Geometry:
     context = Context(before.artwork, page, Terms(Order(), before.destination, CheckSheet()))
     try:
-        return area_inside(contour for contour in context.faces() if contour.loops)
+        return area_of([contour for contour in context.faces() if contour.loops])
     finally:
         context.close()
 
@@ -111,7 +111,7 @@ def _made(before: Before, page: Page) -> list[Contour]:
     inwards = further + (choke + SPARE_MM if choke else 0.0)
     made = shapely.get_parts(shapely.buffer(np.array(parts, dtype=object), -inwards, quad_segs=8)) if parts else ()
     area = shapely.MultiPolygon([part for part in made if part.geom_type == "Polygon" and not part.is_empty])
-    return outlines_of(shapely.orient_polygons(area), WITHIN_MM, SPECK_MM2)  # so that holes run the other way
+    return outlines_of(area, WITHIN_MM, SPECK_MM2)
 
 
 def _found(before: Before) -> dict[int, list[Contour]]:

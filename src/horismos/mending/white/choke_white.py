@@ -21,7 +21,7 @@ from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
 from horismos.paths import Contour
-from horismos.paths.areas import area_inside, outlines_of
+from horismos.paths.areas import area_of, outlines_of
 from horismos.paths.weld import without_overlaps
 from horismos.roles import InkRole
 from horismos.words import plural
@@ -62,7 +62,7 @@ def _choked(before: Before, page: Page) -> New:
                 for part in _too_near(edge, wanted)
             ]
             if taken:
-                area = area_inside(contours)
+                area = area_of(contours)
                 out[i] = outlines_of(area.difference(shapely.union_all(taken)), WITHIN_MM, SPECK_MM2)
     finally:
         context.close()
