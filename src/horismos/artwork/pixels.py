@@ -4,7 +4,7 @@ Only for changing pictures: whoever looks at a page lets a renderer draw it.
 """
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 import imagecodecs
@@ -13,7 +13,7 @@ import pikepdf
 from numpy.typing import NDArray
 from pikepdf import Array, Dictionary, Name, Stream
 
-from horismos.artwork.edit import Edit, is_inline, resources_of_run
+from horismos.artwork.edit import Edit, edit_page, is_inline, resources_of_run, unused_names
 from horismos.artwork.functions import run_function
 from horismos.artwork.limits import MAX_PICTURE_PIXELS
 from horismos.artwork.model import ImageObject, Page
@@ -21,7 +21,7 @@ from horismos.artwork.spaces import Space, space_of
 from horismos.errors import CannotRead
 
 __all__ = [
-    "carriers", "colours_through", "drawn_instead", "inline_pictures", "mask_of_key", "packed", "picture_drawn",
+    "carriers", "colours_through", "edit_pages", "inline_pictures", "mask_of_key", "packed", "picture_drawn",
     "put_samples", "run_through", "samples_of", "stencil",
 ]
 
@@ -258,6 +258,21 @@ def _long(value: Any) -> Any:
     return Name(LONG_NAMES[str(value)]) if isinstance(value, Name) and str(value) in LONG_NAMES else value
 
 
-def drawn_instead(obj: ImageObject, name: str) -> Edit:
-    """The edit that draws a picture of the resources instead of one in the content."""
-    return Edit(obj.start, obj.end, f" /{name} Do ".encode())
+def edit_pages(
+    pdf: pikepdf.Pdf, pages: Sequence[Page], change: Callable[[ImageObject, Any], bool],
+    edits_of: Callable[[Page], dict[int, list[Edit]]] = lambda page: {},
+) -> None:
+    """Carry out the edits of every page, and put the pictures in its content that ``change`` changes in their place.
+
+    ``change`` gets an object with its picture, alters that, and says whether it did.
+    """
+    names = unused_names(pages, "HzPicture")
+    for page in pages:
+        edits, resources = edits_of(page), dict[tuple[str, str], Any]()
+        for obj, picture in inline_pictures(pdf, page):
+            if change(obj, picture):
+                name = next(names)
+                resources["/XObject", name] = picture
+                edits.setdefault(obj.stream, []).append(Edit(obj.start, obj.end, f" /{name} Do ".encode()))
+        if edits:
+            edit_page(pdf, page, edits, resources)

@@ -15,9 +15,9 @@ from numpy.typing import NDArray
 from pikepdf import Name, Stream
 from scipy import ndimage
 
-from horismos.artwork.edit import Edit, edit_page, reopened, unused_names
+from horismos.artwork.edit import reopened
 from horismos.artwork.model import ImageObject, Page
-from horismos.artwork.pixels import drawn_instead, inline_pictures, packed, put_samples, samples_of
+from horismos.artwork.pixels import edit_pages, inline_pictures, packed, put_samples, samples_of
 from horismos.artwork.spaces import Space
 from horismos.colour import lab_of_srgb
 from horismos.comparing.facets import Facet
@@ -190,17 +190,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     tolerance = float(before.step["tolerance"])
     for obj in _of_file(pdf):
         _clear(pdf, obj, tolerance)
-    names = unused_names(before.artwork.pages, "HzPicture")
-    for page in before.artwork.pages:
-        edits: dict[int, list[Edit]] = {}
-        resources: dict[tuple[str, str], Any] = {}
-        for obj, picture in inline_pictures(pdf, page):
-            if _clear(pdf, picture, tolerance):
-                name = next(names)
-                resources[("/XObject", name)] = picture
-                edits.setdefault(obj.stream, []).append(drawn_instead(obj, name))
-        if edits:
-            edit_page(pdf, page, edits, resources)
+    edit_pages(pdf, before.artwork.pages, lambda _, picture: _clear(pdf, picture, tolerance))
 
 
 def _clear(pdf: pikepdf.Pdf, picture: Any, tolerance: float) -> bool:

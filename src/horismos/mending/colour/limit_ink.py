@@ -9,13 +9,13 @@ import pikepdf
 from numpy.typing import NDArray
 from pikepdf import Name
 
-from horismos.artwork.edit import edit_page, reopened, unused_names
+from horismos.artwork.edit import reopened
 from horismos.artwork.model import PROCESS_INKS, ImageObject, Paint
 from horismos.artwork.paints import paints_of
 from horismos.artwork.pixels import (
     carriers,
     colours_through,
-    drawn_instead,
+    edit_pages,
     inline_pictures,
     put_samples,
     run_through,
@@ -152,16 +152,10 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     colours = _Colours(limit)
     for one in list(carriers(pdf)):
         _reduce(pdf, one, limit)
-    names = unused_names(before.artwork.pages, "HzPicture")
-    for page in before.artwork.pages:
-        edits, resources = recoloured(pdf, page, colours.operators), {}
-        for obj, picture in inline_pictures(pdf, page):
-            if _reduce(pdf, picture, limit):
-                name = next(names)
-                resources[("/XObject", name)] = picture
-                edits.setdefault(obj.stream, []).append(drawn_instead(obj, name))
-        if edits:
-            edit_page(pdf, page, edits, resources)
+    edit_pages(
+        pdf, before.artwork.pages, lambda _, picture: _reduce(pdf, picture, limit),
+        lambda page: recoloured(pdf, page, colours.operators),
+    )
     recolour_within(pdf, colours.operators, {})
 
 

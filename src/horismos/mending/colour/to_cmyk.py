@@ -9,14 +9,12 @@ from numpy.typing import NDArray
 from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
-from horismos.artwork.edit import edit_page, unused_names
 from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.model import ImageObject, Page, PaintedObject
 from horismos.artwork.paints import is_additive
 from horismos.artwork.pixels import (
     carriers,
-    drawn_instead,
-    inline_pictures,
+    edit_pages,
     mask_of_key,
     put_samples,
     run_through,
@@ -91,18 +89,14 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     colours = _Colours(str(before.step["intent"]))
     for obj in list(carriers(pdf)):
         _convert(pdf, obj, colours.intent)
-    names = unused_names(before.artwork.pages, "HzPicture")
-    for page in before.artwork.pages:
-        edits = recoloured(pdf, page, colours.operators)
-        resources: dict[tuple[str, str], Any] = {}
-        for obj, picture in inline_pictures(pdf, page):
-            if is_additive(obj) and _is_additive(picture.get("/ColorSpace")):
-                _picture(pdf, picture, colours.intent)
-                name = next(names)
-                resources[("/XObject", name)] = picture
-                edits.setdefault(obj.stream, []).append(drawn_instead(obj, name))
-        if edits:
-            edit_page(pdf, page, edits, resources)
+
+    def converted(obj: ImageObject, picture: Any) -> bool:
+        wanted = is_additive(obj) and _is_additive(picture.get("/ColorSpace"))
+        if wanted:
+            _picture(pdf, picture, colours.intent)
+        return wanted
+
+    edit_pages(pdf, before.artwork.pages, converted, lambda page: recoloured(pdf, page, colours.operators))
     recolour_within(pdf, colours.operators, {})
     for obj in pdf.objects:
         group = obj.get("/Group") if isinstance(obj, Dictionary | Stream) else None

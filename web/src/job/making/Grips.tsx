@@ -3,7 +3,7 @@ import { useRef, useState, type PointerEvent, type ReactNode } from "react";
 import type { MadeLine, Making } from "../../api/client";
 import { toMm, type Point, type View } from "../../stage/geometry";
 import { lookOf } from "../../ui/roles";
-import { ACCENT, MONO } from "../../ui/theme";
+import { ACCENT, GROUND, MONO } from "../../ui/theme";
 import { moved, nodesOf, pathThrough, rightmost, signedDistance, type Node } from "./paths";
 import { follows, type Make } from "./make";
 
@@ -15,6 +15,25 @@ const TAKE_PX = 9;
 function placeOf(event: PointerEvent<Element>, view: View): Point {
   const frame = event.currentTarget.closest("[data-stage]")?.getBoundingClientRect();
   return toMm(view, [event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
+}
+
+/** A measured length beside what is held, in pixels of the screen. */
+function Reading({ x, y, name, children }: { x: number; y: number; name: string; children: ReactNode }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      fontFamily={MONO}
+      fontSize={13}
+      stroke={GROUND}
+      strokeWidth={4}
+      paintOrder="stroke"
+      fill="#1A1A1A"
+      data-testid={name}
+    >
+      {children}
+    </text>
+  );
 }
 
 interface HeldProps {
@@ -112,19 +131,9 @@ export function OffsetGrips({ make, made, view, onDrag, onDrop }: Props) {
           stroke="#1A1A1A"
           fill="none"
         />
-        <text
-          x={15}
-          y={4.5}
-          fontFamily={MONO}
-          fontSize={13}
-          stroke="#E6E6E6"
-          strokeWidth={4}
-          paintOrder="stroke"
-          fill="#1A1A1A"
-          data-testid="offset"
-        >
+        <Reading x={15} y={4.5} name="offset">
           {Number(Math.abs(by).toFixed(2))} mm{by < 0 ? " inside" : ""}
-        </text>
+        </Reading>
       </Held>
     );
   });
@@ -236,19 +245,9 @@ export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }:
                   <circle r={4} fill={is ? ACCENT : "#fff"} stroke="#1A1A1A" />
                 )}
                 {own && own.at.node === i && !own.side && (
-                  <text
-                    x={12}
-                    y={-8}
-                    fontFamily={MONO}
-                    fontSize={12}
-                    stroke="#E6E6E6"
-                    strokeWidth={4}
-                    paintOrder="stroke"
-                    fill="#1A1A1A"
-                    data-testid="node place"
-                  >
+                  <Reading x={12} y={-8} name="node place">
                     {label(own.to, from)}
-                  </text>
+                  </Reading>
                 )}
               </Held>
             </g>
