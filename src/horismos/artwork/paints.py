@@ -12,7 +12,9 @@ from horismos.artwork.model import (
     TextObject,
 )
 
-__all__ = ["is_additive", "most_load", "paints_of", "together"]
+__all__ = ["is_additive", "kind_of", "most_load", "paints_of", "together"]
+
+KINDS: dict[type, str] = {PathObject: "path", TextObject: "text", ImageObject: "image", ShadingObject: "shading"}
 
 
 def paints_of(obj: PaintedObject) -> list[tuple[Paint, bool]]:
@@ -31,6 +33,11 @@ def paints_of(obj: PaintedObject) -> list[tuple[Paint, bool]]:
         return [(Paint(obj.space, tuple((ink, 1.0) for ink in obj.inks), obj.additive), False)]
     assert isinstance(obj, ShadingObject)
     return [(obj.paint, False)]
+
+
+def kind_of(obj: PaintedObject) -> str:
+    """In one word what an object is: path, text, image or shading."""
+    return KINDS[type(obj)]
 
 
 def is_additive(obj: PaintedObject) -> bool:

@@ -7,8 +7,8 @@ import numpy as np
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.glyphs import text_box
-from horismos.artwork.model import ImageObject, PaintedObject, PathObject, TextObject
-from horismos.artwork.paints import is_additive, paints_of
+from horismos.artwork.model import PaintedObject, TextObject
+from horismos.artwork.paints import is_additive, kind_of, paints_of
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
@@ -67,10 +67,10 @@ def rgb(c: Context) -> Iterator[Hit]:
     found = [o for o in c.art_objects if is_additive(o)]
     if not found:
         return
-    kinds = Counter(_kind(o) for o in found)
+    kinds = Counter(kind_of(o) for o in found)
     listed = ", ".join(f"{n} {kind}{'s' if n != 1 else ''}" for kind, n in kinds.most_common())
     families = sorted({p.family for o in found for p, _ in paints_of(o) if p.additive})
-    places = [c.place(o) for o in sorted(found, key=_kind)[:MOST_PLACES]]
+    places = [c.place(o) for o in sorted(found, key=kind_of)[:MOST_PLACES]]
     area = sum((x1 - x0) * (y1 - y0) for x0, y0, x1, y1 in places) / 100
     yield Hit(
         f"{listed} in colour that is not CMYK. The print may look different from the screen.",
@@ -86,14 +86,6 @@ def _shift(found: list[PaintedObject]) -> str:
     if not flat:
         return ""
     return f" The flat colours move by up to ΔE {shift_of_rgb(np.array(sorted(flat))).max():.0f} when they are printed."
-
-
-def _kind(obj: PaintedObject) -> str:
-    if isinstance(obj, ImageObject):
-        return "image"
-    if isinstance(obj, PathObject):
-        return "path"
-    return "text" if isinstance(obj, TextObject) else "shading"
 
 
 @rule(

@@ -14,10 +14,8 @@ from horismos.artwork.model import (
     Paint,
     PaintedObject,
     PathObject,
-    ShadingObject,
-    TextObject,
 )
-from horismos.artwork.paints import paints_of
+from horismos.artwork.paints import kind_of, paints_of
 from horismos.checking.engine.findings import Candidate
 from horismos.errors import HorismosError
 from horismos.formats.svg import svg_path
@@ -151,7 +149,7 @@ def _is_at(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float],
 
 
 def _object(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float], taken: set[int]) -> ThingShown:
-    kind = _kind(obj)
+    kind = kind_of(obj)
     paints = list(dict.fromkeys(paint for paint, _ in paints_of(obj)))
     colours = [c for paint in paints if (c := _colour(paint)) is not None]
     layer = case.artwork.layers[obj.state.layers[-1]].name if obj.state.layers else ""
@@ -167,14 +165,6 @@ def _object(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float]
 
 
 WORDS = {"path": "Shape", "text": "Text", "image": "Picture", "shading": "Shading"}
-
-
-def _kind(obj: PaintedObject) -> str:
-    if isinstance(obj, PathObject):
-        return "path"
-    if isinstance(obj, TextObject):
-        return "text"
-    return "shading" if isinstance(obj, ShadingObject) else "image"
 
 
 def _colour(paint: Paint) -> Candidate | None:
