@@ -1,7 +1,6 @@
 """Areas: what contours enclose, what pixels cover, and curves round them again."""
 
 from collections.abc import Sequence
-from functools import reduce
 
 import numpy as np
 import shapely
@@ -26,19 +25,18 @@ def area_of(contours: Sequence[Contour], fine_mm: float = 0.005) -> shapely.Geom
     15.0
     """
     rings = [ring for c in contours if len(ring := flatten(c, fine_mm)) > 3]
-    if not rings:
-        return shapely.Polygon()
-    parts = shapely.polygons([shapely.linearrings(ring) for ring in rings])
-    if len(parts) > 1 and shapely.is_valid(parts).all():
-        built = _built(rings)
-        if built.is_valid:
-            return built
-    return reduce(shapely.symmetric_difference, shapely.make_valid(parts))
+    lines = shapely.MultiLineString(rings)
+    if lines.is_simple:
+        return _built(lines)
+    faces = shapely.get_parts(shapely.polygonize([shapely.node(lines)]))
+    round_each = shapely.make_valid(shapely.polygons([shapely.linearrings(ring) for ring in rings]))
+    inside, _ = shapely.STRtree(round_each).query(shapely.point_on_surface(faces), predicate="within")
+    return shapely.union_all(faces[np.bincount(inside, minlength=len(faces)) % 2 == 1])
 
 
-def _built(rings: Sequence[Floats]) -> shapely.Geometry:
-    """The area of rings that at most hold each other, as outlines do: they need not be joined one by one."""
-    made: shapely.Geometry = shapely.build_area(shapely.multilinestrings([shapely.linestrings(r) for r in rings]))
+def _built(lines: shapely.Geometry) -> shapely.Geometry:
+    """The area of rings that cross nowhere: at most one holds another, as outlines do."""
+    made: shapely.Geometry = shapely.build_area(lines)
     return made
 
 
@@ -52,7 +50,8 @@ def traced(
     """
     scale = np.array([1 / per_mm[0], -1 / per_mm[1]])
     loops = [loop * scale + origin for loop in level_lines(values, level)]
-    return shapely.MultiPolygon([p for p in shapely.get_parts(_built(loops)) if p.area] if loops else [])
+    area = _built(shapely.MultiLineString(loops))
+    return shapely.MultiPolygon([part for part in shapely.get_parts(area) if part.area])
 
 
 def rims_of(area: shapely.Geometry, speck_mm2: float, least_wide_mm: float = 0.0) -> list[Floats]:
