@@ -20,8 +20,8 @@ ROOT = Path(__file__).resolve().parents[1]
 PASSWORD = "a spell of dry weather"
 
 
-def wait_until(fact: Callable[[], bool], seconds: float = 5.0) -> bool:
-    """Whether something comes about in time."""
+def wait_until(fact: Callable[[], bool], seconds: float = 60.0) -> bool:
+    """Whether something comes about; the limit only tells late from never."""
     ends = time.monotonic() + seconds
     while not fact() and time.monotonic() < ends:
         time.sleep(0.02)
@@ -50,11 +50,11 @@ class Shop:
         )
         self._jar = http.cookiejar.CookieJar()
         self._open = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self._jar)).open
-        assert wait_until(self._logged_in, 30)
+        assert wait_until(self._logged_in, 240)
 
     def _logged_in(self) -> bool:
         try:
-            self._open(f"http://127.0.0.1:{self.port}/", timeout=5).close()
+            self._open(f"http://127.0.0.1:{self.port}/", timeout=60).close()
             self.ask("POST", "/api/login", json.dumps({"name": "ada", "password": PASSWORD}).encode())
         except OSError:
             return False
@@ -65,7 +65,7 @@ class Shop:
         token = next((c.value for c in self._jar if c.name == "csrftoken"), "")
         address, headers = f"http://127.0.0.1:{self.port}{path}", {"Content-Type": kind, "X-CSRFToken": token or ""}
         request = urllib.request.Request(address, data, headers, method=method)
-        with self._open(request, timeout=20) as answer:
+        with self._open(request, timeout=60) as answer:
             return json.loads(answer.read())
 
     def fetch(self, path: str) -> bytes:
@@ -77,9 +77,9 @@ class Shop:
     def close(self) -> None:
         """End the shop."""
         self.process.terminate()
-        self.process.wait(30)
+        self.process.wait(120)
 
-    def surely(self, *question: Any, seconds: float = 60) -> Any:
+    def surely(self, *question: Any, seconds: float = 240) -> Any:
         """The same, asked until it is answered."""
         ends = time.monotonic() + seconds
         while True:

@@ -4,13 +4,14 @@ import os
 import socket
 import subprocess
 import sys
-import time
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, StorageState, expect, sync_playwright
+
+from tests.running import wait_until
 
 expect.set_options(timeout=90_000)  # the one worker may have other jobs to do first
 ROOT = Path(__file__).resolve().parents[2]
@@ -32,15 +33,18 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]
         env={**os.environ, "HORISMOS_VAR": str(var)},
     )
     url = f"http://127.0.0.1:{port}/"
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(url, timeout=1).close()
-            break
-        except OSError:
-            time.sleep(0.2)
+    assert wait_until(lambda: _answers(url), 300)
     yield url, var
     child.terminate()
-    child.wait(30)
+    child.wait(120)
+
+
+def _answers(url: str) -> bool:
+    try:
+        urllib.request.urlopen(url, timeout=60).close()
+    except OSError:
+        return False
+    return True
 
 
 @pytest.fixture(scope="session")

@@ -9,6 +9,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
+from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
 
@@ -86,9 +87,14 @@ def test_inks_load_and_section_say_what_was_measured(page: Page) -> None:
     expect(page).to_have_url(re.compile("inks=0"))
     page.mouse.move(5, 5)
     expect(page.locator("[data-stage] image").first).to_be_visible()
-    page.wait_for_timeout(600)
-    grey = seen(page, box["x"] + 380, box["y"] + 250)
-    assert max(grey) - min(grey) <= 2 and abs(grey[0] - 64) <= 3
+    place = box["x"] + 380, box["y"] + 250
+
+    def is_grey() -> bool:
+        page.wait_for_timeout(300)
+        grey = seen(page, *place)
+        return max(grey) - min(grey) <= 2 and abs(grey[0] - 64) <= 3
+
+    assert wait_until(is_grey)
     page.reload()
     expect(page.locator('[data-ink="Magenta"] input')).not_to_be_checked()
     page.get_by_role("button", name="Ink load").click()

@@ -155,7 +155,7 @@ def test_when_the_parent_is_killed_everything_below_it_ends(tmp_path: Path, whic
         f"Pool(['{HERE}']).run(Call('{HERE}:starts_and_hangs', ({str(numbers)!r},)))\n"
     )
     parent = subprocess.Popen([sys.executable, "-c", program], env={**os.environ, "PYTHONPATH": os.getcwd()})
-    assert wait_until(lambda: numbers.exists() and len(numbers.read_text().split()) == 2, 20)
+    assert wait_until(lambda: numbers.exists() and len(numbers.read_text().split()) == 2)
     parent.send_signal(which)
     parent.wait()
     assert wait_until(lambda: not any(map(alive, map(int, numbers.read_text().split()))))
@@ -175,7 +175,7 @@ def test_a_program_ends_with_the_process_that_runs_it(tmp_path: Path) -> None:
         except OSError:
             return []
 
-    assert wait_until(lambda: bool(children()), 10)
+    assert wait_until(lambda: bool(children()))
     (number,) = children()
     parent.kill()
     parent.wait()
