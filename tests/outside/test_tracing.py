@@ -11,11 +11,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
+from scipy.ndimage import gaussian_filter
 from skimage.data import horse
 from skimage.measure import find_contours
 
 from horismos.making.tracing import Field, traced
 from horismos.paths import Contour, flatten, length
+from horismos.paths.levels import level_lines
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
 
 MOST_PX = 0.35
@@ -71,3 +73,17 @@ def test_a_real_silhouette_is_one_clean_line_with_few_nodes() -> None:
     raw = shapely.LineString(np.column_stack([columns + 0.5, alpha.shape[0] - rows - 0.5]) * PX_MM)
     apart_mm = shapely.hausdorff_distance(shapely.LineString(flatten(line, 0.005)), raw, densify=0.1)
     assert apart_mm < 0.05 + 3 * PX_MM, "the fit, the stairs, and tips a pixel wide that are smoothed over with them"
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_level_lines_run_where_scikit_image_finds_contours(seed: int) -> None:
+    """W. Lorensen, H. Cline, Marching cubes (1987), in its form for pictures, as scikit-image has it."""
+    rough = np.random.default_rng(seed).random((90, 120))
+    field = np.zeros((94, 124))
+    field[2:-2, 2:-2] = gaussian_filter(rough, 1.0 + seed)  # clear at the frame: there only ours closes its loops
+    loops = level_lines(field, 0.5)
+    theirs = find_contours(field, 0.5, fully_connected="low")
+    assert len(loops) >= 3 and all((loop[0] == loop[-1]).all() for loop in loops)
+    assert sum(map(len, loops)) == pytest.approx(sum(map(len, theirs)), rel=0.01)
+    edge = shapely.union_all([shapely.LineString(line[:, ::-1] + 0.5) for line in theirs])
+    assert shapely.distance(edge, shapely.points(np.vstack(loops))).max() < 1e-6

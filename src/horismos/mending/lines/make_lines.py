@@ -80,7 +80,8 @@ def _say(before: Before) -> Said:
         counts[role.value] = count
         parts.append(f"{plural(count, role.words + ' contour')} with {plural(nodes, 'node')}, {long / 1000:.2f} m")
     gone = _replaced(before)
-    instead = f" {plural(len(gone), 'line')} that {'was' if len(gone) == 1 else 'were'} there go." if gone else ""
+    go = "was there goes" if len(gone) == 1 else "were there go"
+    instead = f" {plural(len(gone), 'line')} that {go}." if gone else ""
     return Said(
         f"Makes {', '.join(parts)}. {made.why}{instead} {' '.join(made.notes)}".strip(),
         {**counts, "replaced": len(gone)}, lambda: {page.number: [page.boxes.media] for page in before.artwork.pages},

@@ -1,0 +1,216 @@
+"""What becomes of lines after they were made: changed by hand, noted in the file, written as drawings; and grounds."""
+
+import io
+import json
+from types import SimpleNamespace
+from typing import Any
+
+import ezdxf
+import numpy as np
+import pytest
+from ezdxf.path import make_path
+
+from horismos.artwork import line_objects, read_bytes
+from horismos.cutting.perforate import begun_near, cuts_along
+from horismos.cutting.tools import Tool
+from horismos.destinations import HOUSE
+from horismos.formats.dxf_write import write_dxf
+from horismos.making import Make, make
+from horismos.making.edits import edited, path_drawn
+from horismos.making.note import Note, note_on
+from horismos.making.pattern import pattern_along
+from horismos.making.pixels import Ground, by_ground, frame_colour, sharpest_tolerance
+from horismos.making.wanted import Where
+from horismos.mending import mend, step
+from horismos.paths import bounds, contour_from_points, length, rectangle, signed_area
+from horismos.roles import LineRole
+from tests.shapes import Drawing, circle, write
+
+OPEN = [contour_from_points([(0, 0), (10, 0), (20, 0), (20, 10)], closed=False)]
+ROUND = path_drawn("M 10 0 C 10 5.523 5.523 10 0 10 C -5.523 10 -10 5.523 -10 0 "
+                   "C -10 -5.523 -5.523 -10 0 -10 C 5.523 -10 10 -5.523 10 0 Z")
+UNTURNED = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+IVORY, INK = (250, 245, 230), (30, 80, 60)
+
+# -- by hand -----------------------------------------------------------------------------------------------------------
+
+
+def test_the_handle_across_a_smooth_node_turns_with_the_one_that_is_pulled_and_keeps_its_length() -> None:
+    (pulled,), words = edited(ROUND, [{"do": "handle", "at": [0, 10], "side": "out", "to": [-4, 13]}])
+    node = int(np.hypot(*(pulled.segments[:, 0] - (0, 10)).T).argmin())
+    goes, comes = pulled.segments[node][1], pulled.segments[node - 1][2]
+    assert goes.tolist() == [-4, 13] and not words
+    assert np.hypot(*(comes - (0, 10))) == pytest.approx(5.523)
+    (ax, ay), (bx, by) = goes - (0, 10), comes - (0, 10)
+    assert ax * by - ay * bx == pytest.approx(0, abs=1e-9)
+
+
+def test_a_handle_at_a_corner_moves_alone_and_bends_a_straight_segment() -> None:
+    (bent,), _ = edited([rectangle(0, 0, 10, 10)], [{"do": "handle", "at": [10, 0], "side": "in", "to": [7, -4]}])
+    assert int((~bent.straight).sum()) == 1 and bent.node_count == 4
+    assert signed_area(bent) > 100
+
+
+@pytest.mark.parametrize(("at", "left"), [((0, 0), 20.0), ((20, 10), 20.0), ((10, 0), 30.0), ((20, 0), 10 + 200**0.5)])
+def test_a_node_of_an_open_line_goes_and_the_rest_stays(at: tuple[float, float], left: float) -> None:
+    (rest,), _ = edited(OPEN, [{"do": "delete", "at": list(at)}])
+    assert not rest.closed and length(rest) == pytest.approx(left)
+
+
+def test_two_open_lines_become_one_whichever_way_they_run() -> None:
+    apart = [OPEN[0], contour_from_points([(0, 5), (-5, 5)], closed=False)]
+    for lines in (apart, [apart[0], apart[1].reversed()], [apart[0].reversed(), apart[1]]):
+        (one,), _ = edited(lines, [{"do": "join", "at": [0, 0], "to": [0, 5]}])
+        assert not one.closed and length(one) == pytest.approx(30 + 5 + 5)
+    (ring,), _ = edited(OPEN, [{"do": "join", "at": [0, 0], "to": [20, 10]}])
+    assert ring.closed and abs(signed_area(ring)) == pytest.approx(100)
+
+
+@pytest.mark.parametrize("edit", [
+    {"do": "join", "at": [0, 0], "to": [10, 0]},  # not an end
+    {"do": "open", "at": [0, 0]},  # it is open there
+    {"do": "curve", "at": [20, 10]},  # an end has one side
+    {"do": "handle", "at": [0, 0], "side": "in", "to": [1, 1]},  # nothing comes to it
+    {"do": "take", "at": [90, 90]}, {"do": "add", "at": [90, 90]}, {"do": "add", "at": [10, 0]},
+])
+def test_an_edit_that_cannot_be_leaves_all_as_it_is_and_says_so(edit: dict[str, Any]) -> None:
+    same, words = edited(OPEN, [edit])
+    assert same == OPEN and words == ["1 of 1 changes by hand found no node where they were made."]
+
+
+def test_a_node_taken_out_of_a_curve_leaves_the_curve_near_where_it_was() -> None:
+    added, _ = edited(ROUND, [{"do": "add", "at": [7.07, 7.07]}])
+    assert added[0].node_count == 5 and length(added[0]) == pytest.approx(length(ROUND[0]), abs=1e-6)
+    (back,), _ = edited(added, [{"do": "delete", "at": [7.07, 7.07]}])
+    assert back.node_count == 4 and signed_area(back) == pytest.approx(signed_area(ROUND[0]), rel=2e-3)
+
+
+def test_the_last_nodes_take_the_line_with_them() -> None:
+    triangle = [contour_from_points([(0, 0), (9, 0), (0, 9)], closed=True)]
+    assert edited(triangle, [{"do": "delete", "at": [9, 0]}]) == ([], [])
+
+
+# -- noted in the file -------------------------------------------------------------------------------------------------
+
+
+def said_by(made: str) -> Note:
+    return note_on(SimpleNamespace(made=made))  # type: ignore[arg-type]
+
+
+GOOD = {"lines": [{"role": "perforation"}]}
+PATTERN = {"cut_mm": 3, "tie_mm": 0.5, "least_ties": 4, "tie": "whole"}
+
+
+@pytest.mark.parametrize("made", [
+    "", "{", "[]", "null", "7", '{"make": 3}', '{"make": {"lines": []}}', '{"make": {"lines": [{"role": "x"}]}}',
+    json.dumps({"make": GOOD, "patterns": {"perforation": {}}}),
+    json.dumps({"make": GOOD, "patterns": {"hole": PATTERN}}),
+    json.dumps({"make": GOOD, "patterns": {"perforation": {**PATTERN, "cut_mm": "long"}}}),
+])
+def test_a_damaged_note_is_none(made: str) -> None:
+    assert said_by(made) == Note() and said_by(made).roles == frozenset()
+
+
+def test_a_note_says_what_was_made_and_a_pattern_no_tool_can_do_is_brought_within_bounds() -> None:
+    wild = {"cut_mm": 1e9, "tie_mm": -4, "least_ties": -1, "tie": "scored"}
+    note = said_by(json.dumps({"make": GOOD, "patterns": {"perforation": wild}}))
+    assert note.roles == {LineRole.PERFORATION}
+    assert note.patterns["perforation"] == {"cut_mm": 500.0, "tie_mm": 0.05, "least_ties": 0, "tie": "scored"}
+
+
+def test_lines_made_three_times_over_are_there_once() -> None:
+    artwork = read_bytes(write(Drawing(f"1 0 0 0 k {circle(50, 50, 30)} f", trim=None, bleed=None)))
+    for offset in (1, 2, 3):
+        both = [{"role": "kiss-cut", "offset_mm": offset}, {"role": "through-cut", "offset_mm": offset + 3}]
+        artwork = mend(artwork, step("make-lines", make={"lines": both}), HOUSE).artwork
+    lines = line_objects(artwork, artwork.pages[0], HOUSE)
+    wide = {line.role: bounds(line.contours[0])[2] - bounds(line.contours[0])[0] for line in lines}
+    assert len(lines) == 2
+    assert wide == pytest.approx({LineRole.KISS_CUT: 66, LineRole.THROUGH_CUT: 72}, abs=0.05)
+
+
+def test_one_role_with_two_patterns_is_said_since_a_tool_has_one() -> None:
+    artwork = read_bytes(write(Drawing(f"1 0 0 0 k {circle(50, 50, 30)} f", trim=None, bleed=None)))
+    perforation = {"role": "perforation", "cut_mm": 3}
+    for other, count in (({"cut_mm": 5}, 1), ({"cut_mm": 3}, 0)):
+        wanted = Make.from_json({"lines": [perforation, {**perforation, **other, "offset_mm": 4}]})
+        notes = make(artwork, artwork.pages[0], [], wanted).notes
+        assert sum("2 patterns" in note for note in notes) == count
+
+
+# -- cut and written ---------------------------------------------------------------------------------------------------
+
+
+def test_a_pattern_is_the_same_wherever_the_tool_begins() -> None:
+    tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
+    cuts = cuts_along(rectangle(0, 0, 40, 30), tool, 0.02)
+    for at in ((40.0, 30.0), (0.0, 15.0), (20.0, -3.0)):
+        turned = begun_near(cuts, True, np.array(at))
+        assert sorted(c[0].tolist() for c in turned) == sorted(c[0].tolist() for c in cuts)
+        far = [float(np.hypot(*(c[0] - at))) for c in turned]
+        assert far[0] == min(far)
+
+
+def test_an_open_perforation_begins_at_its_nearer_end() -> None:
+    tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
+    cuts = cuts_along(contour_from_points([(0, 0), (50, 0)], closed=False), tool, 0.02)
+    assert begun_near(cuts, False, np.array([1.0, 0.0]))[0][0].tolist() == [0, 0]
+    back = begun_near(cuts, False, np.array([49.0, 0.0]))
+    assert back[0][0] == pytest.approx([50, 0]) and back[-1][-1] == pytest.approx([0, 0])
+    parts = pattern_along(contour_from_points([(0, 0), (50, 0)], closed=False), 4, 0.5).parts
+    assert len(cuts) == len(parts)
+
+
+def test_a_drawing_has_a_layer_a_role_straight_lines_and_curves_in_mm() -> None:
+    data = write_dxf({"kiss cut": ROUND, "slit": OPEN, "frame": [rectangle(0, 0, 30, 20)]})
+    drawing = ezdxf.read(io.StringIO(data.decode()))  # type: ignore[attr-defined]
+    found = {entity.dxf.layer: entity for entity in drawing.modelspace()}
+    assert drawing.header["$INSUNITS"] == 4
+    assert {layer: entity.dxftype() for layer, entity in found.items()} == {
+        "kiss cut": "SPLINE", "slit": "LWPOLYLINE", "frame": "LWPOLYLINE",
+    }
+    assert found["frame"].closed and not found["slit"].closed and len(found["slit"]) == 4
+    path = make_path(found["kiss cut"])
+    radius = [np.hypot(*p.xyz[:2]) for p in path.flattening(0.001)]
+    assert radius == pytest.approx([10.0] * len(radius), abs=0.01)
+
+
+# -- against a ground --------------------------------------------------------------------------------------------------
+
+
+def on_ground(noise: int = 0, shade: int = 0) -> np.ndarray:
+    """A disc of ink on ivory, 80 px across, anti-aliased; with noise, and a soft shadow round it."""
+    y, x = np.mgrid[:120, :160]
+    far = np.hypot(x - 80, y - 60)
+    share = np.clip(40.5 - far, 0, 1)[..., None]
+    shadow = (shade * np.clip(1 - (far - 40) / 15, 0, 1))[..., None]
+    colours = share * np.array(INK) + (1 - share) * (np.array(IVORY) - shadow)
+    colours = colours + np.random.default_rng(7).integers(-noise, noise + 1, colours.shape)
+    return np.rint(np.clip(colours, 0, 255)).astype(np.uint8)
+
+
+@pytest.mark.parametrize(("noise", "shade"), [(0, 0), (6, 0), (4, 30), (0, 60)])
+def test_a_plain_ground_is_found_and_its_tolerance_lies_above_noise_and_shadow(noise: int, shade: int) -> None:
+    colours = on_ground(noise, shade)
+    found = frame_colour(colours, 2 * noise)
+    assert found is not None and np.abs(np.array(found) - IVORY).max() <= noise
+    tolerance = sharpest_tolerance(colours, IVORY)
+    assert max(noise, shade * 0.5) < tolerance < 200
+    field = by_ground(colours, UNTURNED, Ground(IVORY, tolerance, Where.EDGE))
+    covered = float((field.values > 127).sum())
+    assert covered == pytest.approx(np.pi * 40**2, abs=2 * np.pi * 40 / 3)  # a third of a pixel
+
+
+def test_a_frame_of_many_colours_is_no_ground() -> None:
+    striped = np.zeros((40, 40, 3), np.uint8)
+    striped[:, ::2] = 255
+    assert frame_colour(striped, 10) is None
+
+
+def test_ground_that_the_art_encloses_is_art_unless_it_counts_anywhere() -> None:
+    colours = on_ground()
+    colours[50:70, 70:90] = IVORY
+    for joined, hole in ((Where.EDGE, False), (Where.ANYWHERE, True)):
+        field = by_ground(colours, UNTURNED, Ground(IVORY, 30, joined))
+        assert bool(field.values[60, 80] < 20) is hole
+        assert field.values[60, 50] > 250 and field.values[5, 5] == 0
