@@ -16,6 +16,7 @@ MOST_PIXELS = 400_000_000
 """[ours] of one picture; a claim above it is refused unread."""
 Array = NDArray[Any]
 Image.MAX_IMAGE_PIXELS = None  # the limit above is checked first
+ROWS_AT_ONCE = 256
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,9 +63,15 @@ def check_size(width: int, height: int) -> None:
 
 def deflated(samples: Array, bits: int) -> bytes:
     """Samples, shape (height, width[, components]), packed row by row, most significant byte first."""
-    if bits == 1:
-        return zlib.compress(np.packbits(samples.astype(bool), axis=1).tobytes(), 6)
-    return zlib.compress(np.ascontiguousarray(samples, dtype=">u2" if bits == 16 else np.uint8).tobytes(), 6)
+    packer, out = zlib.compressobj(6), []
+    for top in range(0, len(samples), ROWS_AT_ONCE):  # a large picture is not there twice
+        rows = samples[top : top + ROWS_AT_ONCE]
+        if bits == 1:
+            packed = np.packbits(rows.astype(bool), axis=1)
+        else:
+            packed = np.ascontiguousarray(rows, dtype=">u2" if bits == 16 else np.uint8)
+        out.append(packer.compress(packed.data))
+    return b"".join([*out, packer.flush()])
 
 
 def exif_said(exif: Image.Exif) -> tuple[int, tuple[float, float] | None]:
