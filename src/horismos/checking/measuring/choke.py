@@ -20,11 +20,13 @@ REACH_MM = 1.0
 class Margin:
     """The edge of white along one contour: ``margin`` in mm at each sample, where it is ``short`` of what is wanted.
 
-    Positive: colour runs on beyond the white. Negative: the white peeps out beyond the colour.
+    Positive: colour runs on beyond the white. Negative: the white peeps out beyond the colour. ``close`` says where
+    it was meant to lie under the colour at all.
     """
 
     profile: EdgeProfile
     margin: NDArray[np.float64]
+    close: NDArray[np.bool_]
     short: NDArray[np.bool_]
 
 
@@ -34,5 +36,5 @@ def margins(view: View, contours: Sequence[Contour], wanted_mm: float) -> list[M
     for profile in measure_edges(view, contours, max(REACH_MM, wanted_mm + REACH_MM / 2)):
         margin = np.where(profile.coloured, profile.outside, -profile.inside)
         near = np.where(profile.coloured, True, profile.inside < REACH_MM)
-        out.append(Margin(profile, margin, near & (margin < wanted_mm - ACCURACY_MM)))
+        out.append(Margin(profile, margin, near, near & (margin < wanted_mm - ACCURACY_MM)))
     return out

@@ -70,15 +70,19 @@ def _choked(before: Before, page: Page) -> New:
 
 
 def _too_near(found: Margin, wanted: float) -> Iterator[shapely.Geometry]:
-    """Round the edge of the colour, along the samples that are short, and from there outwards over the white."""
+    """Round the edge of the colour, along the samples that are short, and from there outwards over the white.
+
+    Short here is whatever comes to less than is wanted; the check only minds what is less beyond doubt.
+    """
     profile = found.profile
+    less = found.close & (found.margin < wanted)
     edge = profile.points + profile.normals * found.margin[:, None]
     beyond = profile.points + profile.normals * wanted
-    corners = np.flatnonzero((profile.weight == 0) & found.short)  # directions at a corner, beside the samples in a row
+    corners = np.flatnonzero((profile.weight == 0) & less)  # directions at a corner, beside the samples in a row
     ways = shapely.linestrings(np.stack([edge[corners], beyond[corners]], axis=1))
     yield from shapely.buffer(ways, wanted + SPARE_MM)
     row = np.flatnonzero(profile.weight > 0)
-    short = found.short[row]
+    short = less[row]
     for run in np.split(np.arange(len(row)), np.flatnonzero(np.diff(short.astype(int))) + 1):
         if short[run[0]]:
             along = row[np.arange(run[0] - BESIDE, run[-1] + BESIDE + 1) % len(row)]
