@@ -3,6 +3,7 @@
 potrace: P. Selinger, Potrace: a polygon-based tracing algorithm, 2003; the program of that name, as Debian has it.
 """
 
+import io
 import re
 import shutil
 import subprocess
@@ -11,11 +12,17 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
+from PIL import Image
 from scipy.ndimage import gaussian_filter
 from skimage.data import horse
 from skimage.measure import find_contours
 
+from horismos.artwork import read_bytes
+from horismos.destinations import HOUSE
+from horismos.intake import Answers, take_in
+from horismos.making import Make, make
 from horismos.making.tracing import Field, traced
+from horismos.orders import Order
 from horismos.paths import Contour, flatten, length
 from horismos.paths.levels import level_lines
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
@@ -87,3 +94,28 @@ def test_level_lines_run_where_scikit_image_finds_contours(seed: int) -> None:
     assert sum(map(len, loops)) == pytest.approx(sum(map(len, theirs)), rel=0.01)
     edge = shapely.union_all([shapely.LineString(line[:, ::-1] + 0.5) for line in theirs])
     assert shapely.distance(edge, shapely.points(np.vstack(loops))).max() < 1e-6
+
+
+@pytest.mark.parametrize("shade", [0.0, 0.2, 0.4])
+def test_a_photograph_with_noise_and_a_soft_shadow_is_cut_out_along_its_own_edge(shade: float) -> None:
+    """A leaf drawn from a formula, textured, its shadow to one side, through JPEG as Pillow writes it."""
+    y, x = np.mgrid[:900, :1100] + 0.5
+    turn = np.arctan2(y - 450, x - 550)
+    edge = 270 + 52 * np.cos(5 * turn) + 14 * np.sin(11 * turn)
+    share = np.clip(edge - np.hypot(x - 550, y - 450) + 0.5, 0, 1)[..., None]
+    rough = gaussian_filter(np.random.default_rng(5).normal(0, 1, x.shape), 5)[..., None]
+    shadow = gaussian_filter((np.hypot(x - 570, y - 480) < edge).astype(float), 20)[..., None]
+    ground = np.array([236, 233, 226]) * (1 - shade * shadow)
+    leaf = np.array([90, 120, 60]) + np.array([25, 30, 20]) * rough / rough.std()
+    packed = io.BytesIO()
+    drawn = np.clip(share * leaf + (1 - share) * ground, 0, 255).astype(np.uint8)
+    Image.fromarray(drawn).save(packed, "JPEG", quality=82, dpi=(300, 300))
+    artwork = read_bytes(take_in(packed.getvalue(), "leaf.jpg", Answers(), Order(), HOUSE).pdf)
+    wanted = Make.from_json({"lines": [{"role": "kiss-cut", "fit_mm": 0.05}]})
+    (line,) = make(artwork, artwork.pages[0], [], wanted).lines
+    around = np.linspace(0, 2 * np.pi, 6000)
+    far = 270 + 52 * np.cos(5 * around) + 14 * np.sin(11 * around)
+    true = shapely.Polygon(np.column_stack([550 + far * np.cos(around), 900 - 450 - far * np.sin(around)]) * PX_MM)
+    assert apart([flatten(line.contour, 0.001)[:-1]], true) < 0.05 + 2 * PX_MM
+    assert shapely.LinearRing(flatten(line.contour, 0.005)).is_simple
+    assert line.contour.node_count / length(line.contour) <= 0.5

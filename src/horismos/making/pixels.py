@@ -28,6 +28,7 @@ DRAWN_PPI = 600.0
 """[ours] what has no pixels of its own is drawn this fine."""
 BESIDE_PX = 2
 """[ours] so far from the ground a pixel may be a mixture of it and the art."""
+WINDOW_PX = 2 * BESIDE_PX + 1
 FRAME_SHARE = 0.9
 """[ours] of the frame of a picture that has to be one colour for this to be its ground."""
 ROWS = 512
@@ -134,7 +135,8 @@ def sharpest_tolerance(colours: Colours, colour: tuple[int, int, int]) -> float:
     found = []
     for tolerance in TOLERANCES:
         passed = steep[(low <= tolerance) & (high > tolerance)]
-        found.append(float(passed.mean()) if len(passed) else 0.0)
+        # the tenth part that is softest: a shadow lies along a part of the edge only
+        found.append(float(np.percentile(passed, 10)) if len(passed) else 0.0)
     best = max(found)
     return float(next(t for t, s in zip(TOLERANCES, found, strict=True) if s >= SHARP_SHARE * best))
 
@@ -142,8 +144,9 @@ def sharpest_tolerance(colours: Colours, colour: tuple[int, int, int]) -> float:
 def by_ground(colours: Colours, matrix: Matrix, ground: Ground) -> Field:
     """How much of each pixel is not ground.
 
-    A pixel beside the ground is a mixture of it and of what lies behind it: its share is how far it is from the
-    ground, beside how far its neighbours go. So an edge lies where it is half way, whatever the colours are.
+    A pixel beside the ground is a mixture of it, shadow and all, and of what lies behind it: its share is how far it
+    is from the ground there, beside how far its neighbours go. So an edge lies where it is half way, whatever the
+    colours are.
     """
     height, width = colours.shape[:2]
     out = np.zeros((height, width), np.uint8)
@@ -155,9 +158,10 @@ def by_ground(colours: Colours, matrix: Matrix, ground: Ground) -> Field:
         clear = far <= tolerance
         if clear.all():
             continue
-        near = ndimage.maximum_filter(far, 2 * BESIDE_PX + 1)
+        near, least = ndimage.maximum_filter(far, WINDOW_PX), ndimage.minimum_filter(far, WINDOW_PX)
+        shade = np.minimum(least, tolerance)
         beside = ndimage.binary_dilation(clear, np.ones((3, 3), bool), iterations=BESIDE_PX)
-        share = np.where(near > tolerance, far / np.maximum(near, 1), 0.0)
+        share = np.where(near > tolerance, np.clip((far - shade) / np.maximum(near - shade, 1), 0, 1), 0.0)
         # inside the art a pixel counts whole, however near its colour comes to the ground
         share = np.where(beside, share, 1.0)
         out[top : min(top + ROWS, height)] = np.rint(share * 255)[top - low :][: min(ROWS, height - top)]

@@ -207,7 +207,9 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
         {made.length === 0
           ? "Nothing of it yet."
           : `${plural(made.length, "contour")}, ${plural(nodes, "node")}, ${mm(long)}`}
-        {perforated && made.length > 0 && `; ${tiesWords(ties)}, holding ${(holding * 100).toFixed(0)} %`}
+        {perforated &&
+          made.length > 0 &&
+          `; ${tiesWords(ties)}, holding ${(holding * 100).toFixed(0)}\u00a0%`}
         {line.edits?.length ? `; ${plural(line.edits.length, "change")} by hand` : ""}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
