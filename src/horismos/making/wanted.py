@@ -1,12 +1,12 @@
 """What is to be made: source, steps and numbers. They stay with the lines, so that these can be made anew."""
 
-import math
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
+from horismos.given import Read, choice, number, object_of, place, places, yes
 from horismos.roles import LineRole
 
 __all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where"]
@@ -14,7 +14,6 @@ __all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Wh
 Point = tuple[float, float]
 LEAST_FIT_MM, DEFAULT_FIT_MM = 0.005, 0.02
 MOST_LINES = 40
-MOST_POINTS = 2_000
 
 
 class Source(StrEnum):
@@ -184,7 +183,7 @@ class Make:
     @classmethod
     def from_json(cls, data: object) -> "Make":
         """Read what is to be made. An unknown key is refused, as is a figure out of range. Raises BadValue."""
-        given = _object(data, "The make", {*(f.name for f in fields(cls))})
+        given = object_of(data, "The make", {*(f.name for f in fields(cls))})
         values: dict[str, Any] = {}
         for key, value in given.items():
             if value is not None:
@@ -224,62 +223,11 @@ def _plain_line(line: LineWanted) -> dict[str, Any]:
 
 # -- reading ----------------------------------------------------------------------------------------------------------
 
-Read = Callable[[str, object], Any]
-
-
-def _object(value: object, name: str, known: set[str]) -> Mapping[str, object]:
-    if not isinstance(value, Mapping):
-        raise BadValue(f"{name} is not a JSON object.", "See the README for its keys.")
-    for key in value:
-        if key not in known:
-            raise BadValue(f"{name}: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
-    return value
-
-
-def _number(least: float, most: float, whole: bool = False) -> Read:
-    def read(name: str, value: object) -> float | int:
-        if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-            raise BadValue(f"{name} must be a number.")
-        if not least <= value <= most or (whole and value != int(value)):
-            kind = "a whole number from " if whole else ""
-            raise BadValue(f"{name} is {value:g}.", f"Give {kind}{least:g} to {most:g}.")
-        return int(value) if whole else float(value)
-
-    return read
-
-
-def _choice(kind: type[StrEnum]) -> Read:
-    def read(name: str, value: object) -> StrEnum:
-        if value not in set(kind):
-            raise BadValue(f"{name} is “{value}”.", f"Give one of {', '.join(kind)}.")
-        return kind(str(value))
-
-    return read
-
-
-def _yes(name: str, value: object) -> bool:
-    if not isinstance(value, bool):
-        raise BadValue(f"{name} must be true or false.")
-    return value
-
-
 def _colour(name: str, value: object) -> tuple[int, ...]:
-    channel = _number(0, 255)
+    channel = number(0, 255)
     if not isinstance(value, list | tuple) or len(value) != 3:
         raise BadValue(f"{name} must be three values from 0 to 255.")
     return tuple(round(channel(name, v)) for v in value)
-
-
-def _points(name: str, value: object) -> tuple[Point, ...]:
-    read = _number(-1e5, 1e5)
-    pairs: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
-    if len(pairs) > MOST_POINTS or not all(isinstance(p, list | tuple) and len(p) == 2 for p in pairs):
-        raise BadValue(f"{name} must be a list of places [x, y] in mm.")
-    return tuple((read(name, p[0]), read(name, p[1])) for p in pairs)
-
-
-def _point(name: str, value: object) -> Point:
-    return _points(name, [value])[0]
 
 
 def _inner(name: str, value: object) -> float | None:
@@ -287,10 +235,10 @@ def _inner(name: str, value: object) -> float | None:
         return 0.0
     if value == "drop":
         return None
-    below = _object(value, name, {"drop_below_mm2"}).get("drop_below_mm2") if isinstance(value, Mapping) else None
+    below = object_of(value, name, {"drop_below_mm2"}).get("drop_below_mm2") if isinstance(value, Mapping) else None
     if below is None:
         raise BadValue(f"{name} is “{value}”.", 'Give "keep", "drop" or {"drop_below_mm2": …}.')
-    return float(_number(0, 1e8)(name, below))
+    return float(number(0, 1e8)(name, below))
 
 
 def _text(name: str, value: object) -> str:
@@ -308,7 +256,7 @@ def _edits(name: str, value: object) -> tuple[Mapping[str, Any], ...]:
 
 
 def _line(name: str, value: object) -> LineWanted:
-    given = _object(value, name, {f.name for f in fields(LineWanted)})
+    given = object_of(value, name, {f.name for f in fields(LineWanted)})
     if "role" not in given:
         raise BadValue(f"{name}: role is missing.", f"Give one of {', '.join(LineRole)}.")
     line = LineWanted(**{k: LINE_READERS[k](f"{name}: {k}", v) for k, v in given.items() if v is not None})
@@ -325,15 +273,15 @@ def _lines(name: str, value: object) -> tuple[LineWanted, ...]:
 
 
 LINE_READERS: Mapping[str, Read] = {
-    "role": _choice(LineRole), "offset_mm": _number(-1000, 1000), "join": _choice(Join), "corner_mm": _number(0, 1000),
-    "fit_mm": _number(0.001, 5), "cut_mm": _number(0.05, 1000), "tie_mm": _number(0.02, 1000),
-    "least_ties": _number(0, 10_000, whole=True), "tie": _choice(Tie), "slit_deg": _number(-360, 360),
-    "run_out_mm": _number(-1000, 1000), "frame_mm": _number(0, 1000), "weed_mm": _number(1, 10_000),
-    "tab_mm": _number(0.5, 1000), "tab_deg": _number(-360, 720), "holes": _yes, "drawn": _text, "edits": _edits,
+    "role": choice(LineRole), "offset_mm": number(-1000, 1000), "join": choice(Join), "corner_mm": number(0, 1000),
+    "fit_mm": number(0.001, 5), "cut_mm": number(0.05, 1000), "tie_mm": number(0.02, 1000),
+    "least_ties": number(0, 10_000, whole=True), "tie": choice(Tie), "slit_deg": number(-360, 360),
+    "run_out_mm": number(-1000, 1000), "frame_mm": number(0, 1000), "weed_mm": number(1, 10_000),
+    "tab_mm": number(0.5, 1000), "tab_deg": number(-360, 720), "holes": yes, "drawn": _text, "edits": _edits,
 }
 READERS: Mapping[str, Read] = {
-    "lines": _lines, "source": _choice(Source), "ground": _colour, "ground_at": _point, "tolerance": _number(0, 255),
-    "threshold": _number(0, 1), "joined": _choice(Where), "shape": _choice(Shape), "around": _choice(Around),
-    "specks_mm2": _number(0, 1e8), "inner": _inner, "keep_at": _points, "drop_at": _points, "cut_out_at": _points,
-    "objects_at": _points, "bridge_mm": _number(0, 1000),
+    "lines": _lines, "source": choice(Source), "ground": _colour, "ground_at": place, "tolerance": number(0, 255),
+    "threshold": number(0, 1), "joined": choice(Where), "shape": choice(Shape), "around": choice(Around),
+    "specks_mm2": number(0, 1e8), "inner": _inner, "keep_at": places, "drop_at": places, "cut_out_at": places,
+    "objects_at": places, "bridge_mm": number(0, 1000),
 }
