@@ -41,7 +41,7 @@ def test_a_picture_becomes_a_kiss_cut_with_a_border_and_a_perforation_outside_it
     docket.get_by_role("button", name="Add a line…").click()
     page.get_by_role("menuitem", name="A perforation", exact=True).click()
     perforation = docket.locator('[data-line="perforation"]')
-    expect(perforation).to_contain_text(re.compile(r"\d+ ties, holding \d+ %"))
+    expect(perforation).to_contain_text(re.compile(r"\d+ ties, holding \d+\s%"))
     _checked(docket)
     expect(page.get_by_test_id("section").get_by_text("perforation").first).to_be_visible()
     docket.get_by_role("button", name="Make 2 lines").click()
