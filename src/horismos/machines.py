@@ -33,6 +33,7 @@ class Cutter:
     leader_mm: float = 100.0  # [practice] 100 mm leader or more
     trailer_mm: float = 50.0  # [ours]
     marks: MarkStyle = MarkStyle()
+    spread_mm: float = 0.1  # [ours] standard deviation, along each axis, of where it reads a mark
     travel_speed_mm_s: float = 600.0  # [ours] with the blade up
     lift_s: float = 0.08  # [ours] to lower or raise the blade once
     tool_change_s: float = 15.0  # [ours] between two tools

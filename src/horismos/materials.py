@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
+from horismos.misregistration import Misregistration
 from horismos.roles import Part
 
 __all__ = ["MATERIALS", "Ground", "Material", "Stratum"]
@@ -30,9 +31,13 @@ class Stratum:
     part: Part = Part.FACE
 
 
+GIVES = Misregistration(stretch_x=0.02, stretch_y=0.05, skew=0.01, bend=0.1)
+"""[ours] how far a print gives between printing and cutting: standard deviations, feed more than width."""
+
+
 @dataclass(frozen=True)
 class Material:
-    """A roll (``length_mm`` None) or a sheet; strata from the face down."""
+    """A roll (``length_mm`` None) or a sheet; strata from the face down. ``gives`` holds standard deviations."""
 
     id: str
     title: str
@@ -40,6 +45,7 @@ class Material:
     length_mm: float | None
     strata: tuple[Stratum, ...]
     ground: Ground = Ground.WHITE
+    gives: Misregistration = GIVES
 
 
 LAMINATE = Stratum("laminate", 75)

@@ -66,8 +66,8 @@ def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared: tu
     sheet = ready.sheet
     assert sheet.grid is not None
     assert (sheet.grid.columns, sheet.grid.rows, len(sheet.placements)) == (3, 3, 7)
-    # 3 rows of 70 mm, gaps of 6, marks 10 away, leader 100, trailer 50.
-    assert sheet.length_mm == pytest.approx(100 + 10 + 3 * 70 + 2 * 6 + 10 + 50)
+    # 3 rows of 70 mm, gaps of 6, bleed of 3, marks 10 away and 1 wide, leader 100, trailer 50.
+    assert sheet.length_mm == pytest.approx(100 + 14 + 3 * 70 + 2 * 6 + 14 + 50)
     assert sheet.waste == pytest.approx(1 - 7 * 4900 / (610 * sheet.length_mm))
     assert all(25 <= m.x_mm <= 585 and 100 <= m.y_mm <= sheet.length_mm - 50 for m in sheet.marks)
 

@@ -20,15 +20,17 @@ from horismos.roles import InkRole, LineRole
 from horismos.units import HAIRLINE_MM, MM_PER_POINT
 
 __all__ = [
-    "add_layers", "below", "ink_layer", "line_form", "line_layer", "on_top", "plain_layer", "put_lines", "separation",
-    "take_layers",
+    "WHITE_SHOWN", "add_layers", "below", "ink_layer", "line_form", "line_layer", "on_top", "plain_layer", "put_lines",
+    "separation", "take_layers",
 ]
 
-def separation(name: Name, role: LineRole) -> Array:
-    """The Separation space of a line ink under an exact name."""
-    tint = Dictionary(
-        FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(role.facts.screen_cmyk), N=1
-    )
+WHITE_SHOWN = (0.12, 0.0, 0.02, 0.0)
+"""[ours] how white ink looks on a screen that is white itself, in CMYK."""
+
+
+def separation(name: Name, shown: Sequence[float]) -> Array:
+    """The Separation space of an ink under an exact name, shown as CMYK where there is no such ink."""
+    tint = Dictionary(FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(shown), N=1)
     return Array([Name.Separation, name, Name.DeviceCMYK, tint])
 
 
@@ -36,7 +38,7 @@ def line_form(
     pdf: pikepdf.Pdf, role: LineRole, contours: Sequence[Contour], destination: Destination
 ) -> Any:
     """The lines of one role and one piece, in mm: hairlines at 100 %, overprinting."""
-    space = separation(Name("/" + destination.name_of(role)), role)
+    space = separation(Name("/" + destination.name_of(role)), role.facts.screen_cmyk)
     path = path_operators(contours, (1, 0, 0, 1, 0, 0)).decode()
     width = HAIRLINE_MM
     form = pdf.make_stream(f"/Over gs /Ink CS 1 SCN {width:.6f} w\n{path}\nS".encode())

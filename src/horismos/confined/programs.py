@@ -1,18 +1,19 @@
 """Programs that are not ours, under limits on time and memory; Ghostscript is never run otherwise."""
 
 import os
+import select
 import shutil
 import signal
 import subprocess
 import tempfile
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
 from horismos.confined.limits import Limits, die_with_parent, limit_self
 from horismos.errors import Cancelled, CannotRead, LimitExceeded, NotInstalled
 
-__all__ = ["ghostscript", "run_limited"]
+__all__ = ["ghostscript", "lines_of", "run_limited"]
 
 TIME_S = 120.0
 PRINTED_BYTES = 1_000_000
@@ -84,3 +85,47 @@ def ghostscript(
         raise NotInstalled("Ghostscript is not installed.", "Install the package ghostscript.")
     fixed = [program, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dNOPROMPT"]
     return run_limited([*fixed, *arguments], cwd, time_s, cancelled)
+
+
+def lines_of(
+    command: Sequence[str], given: str, time_s: float = TIME_S, enough: Callable[[], bool] = lambda: False
+) -> Iterator[str]:
+    """The lines that a program prints, each as it comes; it reads ``given``.
+
+    When it is ``enough`` the program is ended, and the lines so far stand; so it is when the time is over. Raises
+    CannotRead where it fails.
+    """
+    ends, parent = time.monotonic() + time_s, os.getpid()
+
+    def begin() -> None:
+        die_with_parent(parent)
+        limit_self(Limits(time_s))
+
+    with tempfile.TemporaryFile("w+") as asked, tempfile.TemporaryFile("w+") as errors:
+        asked.write(given)
+        asked.seek(0)
+        child = subprocess.Popen(
+            list(command), stdin=asked, stdout=subprocess.PIPE, stderr=errors, preexec_fn=begin, bufsize=0,
+        )
+        assert child.stdout is not None
+        try:
+            rest = b""
+            while not enough() and time.monotonic() < ends:
+                if not select.select([child.stdout], [], [], LOOKS_EVERY_S)[0]:
+                    continue
+                some = os.read(child.stdout.fileno(), 1 << 16)
+                if not some:
+                    break
+                *whole, rest = (rest + some).split(b"\n")
+                yield from (line.decode("utf-8", "replace") for line in whole)
+            else:
+                return
+            if child.wait(time_s):
+                errors.seek(0)
+                said = errors.read()[-400:].strip().splitlines()
+                raise CannotRead(f"{Path(command[-1]).stem} failed: {said[-1] if said else 'it said nothing'}.")
+        finally:
+            if child.poll() is None:
+                child.kill()
+                child.wait()
+            child.stdout.close()

@@ -1,7 +1,14 @@
 """The sheet: copies of one or more jobs' pieces on the media, marks for the cutter's sensor, room for the machine."""
 
-from horismos.sheet.layout import Grid, Layout, Placement, Sheet, lay_out, sheet_of
-from horismos.sheet.marks import Mark
+from horismos.sheet.assemble import sheet_of
+from horismos.sheet.code import Code
+from horismos.sheet.layout import Layout, lay_out
+from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound
 from horismos.sheet.pieces import Piece, piece_of
+from horismos.sheet.sheet import Grid, Placement, Sheet
+from horismos.sheet.turning import Turn
 
-__all__ = ["Grid", "Layout", "Mark", "Piece", "Placement", "Sheet", "lay_out", "piece_of", "sheet_of"]
+__all__ = [
+    "Code", "Grid", "Layout", "Mark", "MarkKind", "MarkPlan", "MarksRound", "Piece", "Placement", "Sheet", "Turn",
+    "lay_out", "piece_of", "sheet_of",
+]

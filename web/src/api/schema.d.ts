@@ -1629,24 +1629,26 @@ export interface components {
             when: string;
         };
         /**
-         * Mark
-         * @description A corner mark: two arms from a corner point, inwards along x and y; mm on the sheet.
+         * MarkShown
+         * @description A registration mark: its place and measures in mm, path data of its strokes, as wide as its weight, and fills.
          */
-        Mark: {
+        MarkShown: {
             /** Number */
             number: number;
+            /** Kind */
+            kind: string;
             /** X Mm */
             x_mm: number;
             /** Y Mm */
             y_mm: number;
-            /** Along X */
-            along_x: number;
-            /** Along Y */
-            along_y: number;
             /** Arm Mm */
             arm_mm: number;
             /** Weight Mm */
             weight_mm: number;
+            /** Stroke */
+            stroke: string;
+            /** Fill */
+            fill: string;
         };
         /**
          * MendShown
@@ -1932,7 +1934,8 @@ export interface components {
          * @description A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
          *
          *     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows.
+         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
+         *     beside the first mark; empty where there is none.
          */
         SheetShown: {
             /**
@@ -2004,12 +2007,17 @@ export interface components {
              * Marks
              * @default []
              */
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["MarkShown"][];
             /**
              * Lines
              * @default []
              */
             lines: components["schemas"]["DrawnLine"][];
+            /**
+             * Bar
+             * @default []
+             */
+            bar: number[];
             /**
              * Notes
              * @default []

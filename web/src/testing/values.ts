@@ -54,6 +54,7 @@ export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   placements: [[1, 0, 0, 1, 0, 0]],
   marks: [],
   lines: [],
+  bar: [],
   notes: [],
   left_out: [],
   ...values,

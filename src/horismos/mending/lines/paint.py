@@ -31,7 +31,7 @@ def line_space(pdf: pikepdf.Pdf, ink: str, role: LineRole) -> Any:
     for array in colour_arrays(pdf):
         if array[0] == Name.Separation and array[1] == pdf_name(ink):
             return array
-    return pdf.make_indirect(separation(pdf_name(ink), role))
+    return pdf.make_indirect(separation(pdf_name(ink), role.facts.screen_cmyk))
 
 
 class InkNames:

@@ -10,11 +10,11 @@ from collections.abc import Collection, Iterable, Mapping
 import numpy as np
 import pikepdf
 import shapely
-from pikepdf import Array, Dictionary, Name
+from pikepdf import Dictionary
 from scipy import ndimage
 
 from horismos.artwork.extent import bounds_of
-from horismos.artwork.layering import add_layers, ink_layer, on_top
+from horismos.artwork.layering import WHITE_SHOWN, add_layers, ink_layer, on_top, separation
 from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.sorting import art_without, inks_for, painted_in
@@ -52,8 +52,6 @@ SPARE_MM = 0.03
 """[ours] a little more than is wanted, so that what is drawn by pixels is not measured as less."""
 SPECK_MM2 = 0.1
 """[ours] a smaller patch of white does not hold, a smaller hole fills in."""
-SHOWN = (0.12, 0.0, 0.02, 0.0)
-"""[ours] how white looks on a screen that is white itself, in CMYK."""
 
 
 def _pointed_at(page: Page, at: Collection[tuple[float, float]], others: Collection[int]) -> set[int]:
@@ -143,8 +141,7 @@ def _say(before: Before) -> Said:
 
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     name = before.destination.name_of(InkRole.WHITE)
-    tint = Dictionary(FunctionType=2, Domain=[0, 1], C0=[0, 0, 0, 0], C1=list(SHOWN), N=1)
-    space = pdf.make_indirect(Array([Name.Separation, pdf_name(name), Name.DeviceCMYK, tint]))
+    space = pdf.make_indirect(separation(pdf_name(name), WHITE_SHOWN))
     layer = ink_layer(pdf, InkRole.WHITE, name)
     add_layers(pdf, [layer], [])
     resources = Dictionary(

@@ -10,7 +10,9 @@ from horismos.sheet import Mark, Sheet
 from horismos.workflow.plan import Planned
 from horismos.workflow.showing.page import DrawnLine
 
-__all__ = ["CutShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown", "sheet_shown", "tools_shown"]
+__all__ = [
+    "CutShown", "MarkShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown", "sheet_shown", "tools_shown",
+]
 
 
 @dataclass(frozen=True)
@@ -34,11 +36,34 @@ class ToolShown:
 
 
 @dataclass(frozen=True)
+class MarkShown:
+    """A registration mark: its place and measures in mm, path data of its strokes, as wide as its weight, and fills."""
+
+    number: int
+    kind: str
+    x_mm: float
+    y_mm: float
+    arm_mm: float
+    weight_mm: float
+    stroke: str
+    fill: str
+
+    @classmethod
+    def of(cls, mark: Mark) -> "MarkShown":
+        """A mark as it is shown."""
+        return cls(
+            mark.number, mark.kind.value, mark.x_mm, mark.y_mm, mark.arm_mm, mark.weight_mm, svg_path(mark.strokes),
+            svg_path(mark.fills),
+        )
+
+
+@dataclass(frozen=True)
 class SheetShown:
     """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
 
     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows.
+    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
+    beside the first mark; empty where there is none.
     """
 
     error: str = ""
@@ -54,8 +79,9 @@ class SheetShown:
     trailer_mm: float = 0.0
     clip: tuple[float, ...] = ()
     placements: tuple[tuple[float, ...], ...] = ()
-    marks: tuple[Mark, ...] = ()
+    marks: tuple[MarkShown, ...] = ()
     lines: tuple[DrawnLine, ...] = ()
+    bar: tuple[float, ...] = ()
     notes: tuple[str, ...] = ()
     left_out: tuple[str, ...] = ()
 
@@ -93,9 +119,9 @@ def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
         "", sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0, grid.rows if grid else 0,
         grid.gap_mm if grid else 0.0, grid.turned if grid else False, sheet.waste, sheet.cutter.side_margin_mm,
         sheet.cutter.leader_mm, sheet.cutter.trailer_mm, sheet.placements[0].shows,
-        tuple(copy.matrix for copy in sheet.placements), sheet.marks,
+        tuple(copy.matrix for copy in sheet.placements), tuple(map(MarkShown.of, sheet.marks)),
         tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items()),
-        sheet.notes, tuple(role.value for role in piece.left_out),
+        sheet.bar or (), sheet.notes, tuple(role.value for role in piece.left_out),
     )
 
 

@@ -46,15 +46,17 @@ export function SheetView({ job, sheet, showLines = true }: { job: Job; sheet: S
         <use key={i} href="#one" transform={matrix(m)} data-testid="copy" />
       ))}
       {sheet.marks.map((mark) => (
-        <path
-          key={mark.number}
-          fill="none"
-          stroke="#000"
-          strokeWidth={mark.weight_mm}
-          data-testid="mark"
-          d={`M${mark.x_mm + mark.along_x * mark.arm_mm} ${mark.y_mm}H${mark.x_mm}V${mark.y_mm + mark.along_y * mark.arm_mm}`}
-        />
+        <g key={mark.number} data-testid="mark">
+          <path fill="none" stroke="#000" strokeWidth={mark.weight_mm} d={mark.stroke} />
+          <path fill="#000" d={mark.fill} />
+        </g>
       ))}
+      {sheet.bar.length === 4 && <Bar box={sheet.bar} />}
     </g>
   );
 }
+
+/** The bar beside the first mark: it tells this one, and the loading side, from the rest. */
+const Bar = ({ box: [x0 = 0, y0 = 0, x1 = 0, y1 = 0] }: { box: number[] }) => (
+  <rect x={x0} y={y0} width={x1 - x0} height={y1 - y0} data-testid="bar" />
+);

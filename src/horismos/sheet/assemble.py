@@ -1,0 +1,154 @@
+"""Makes a sheet of copies that are placed: marks, the bar beside the first one, the code, and the length of media."""
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from horismos.errors import DoesNotFit
+from horismos.machines import Cutter
+from horismos.materials import Material
+from horismos.paths.box import Bounds, grow, holds, union_bounds
+from horismos.sheet.code import CODE_MM, Code, code_at
+from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
+from horismos.sheet.sheet import Grid, Placement, Sheet
+
+__all__ = ["FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "too_wide"]
+
+FOUR = MarkPlan()
+"""The cutter's own four marks."""
+ROUNDING_MM = 1e-6
+QUIET_MM = 2.0
+"""[standard] ISO/IEC 18004: four modules round the code, of half a mm."""
+CODE_STRIP_MM = CODE_MM + 2 * QUIET_MM
+BAR_MM = 3.0
+"""[ours] between the first mark and its bar."""
+MOST_COMPARED = 3_000
+Boxes = NDArray[np.float64]
+
+
+def inner_box(
+    material: Material, cutter: Cutter, marks: MarkPlan | None, bleed_mm: float, with_code: bool = False
+) -> Bounds:
+    """Where cuts may lie: inside margins, leader and trailer, the marks and the code, and their own bleed.
+
+    Upwards without end on a roll.
+    """
+    far = marks.offsets(cutter.marks)[1] if marks and not isinstance(marks.around, tuple) else 0.0
+    low = max(far, CODE_STRIP_MM) if with_code else far
+    side = cutter.side_margin_mm + far + bleed_mm
+    top = math.inf if material.length_mm is None else material.length_mm - cutter.trailer_mm - far - bleed_mm
+    return side, cutter.leader_mm + low + bleed_mm, material.width_mm - side, top
+
+
+def sheet_of(
+    placements: Sequence[Placement], material: Material, cutter: Cutter, marks: MarkPlan | None = FOUR,
+    code: str = "", mirrored: bool = False, grid: Grid | None = None,
+) -> Sheet:
+    """The sheet of copies that are placed already, of one or more pieces: marks and code beside them, and its length.
+
+    ``marks`` None: there are none, as where nothing is printed. ``code`` is what the code says; empty: there is none.
+    Raises DoesNotFit where copies leave the media or the room between the marks, or marks lie in art.
+    """
+    block = union_bounds(p.art_box for p in placements)
+    if block is None:
+        raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")
+    inner = inner_box(material, cutter, marks, 0.0, bool(code))
+    if block[0] < inner[0] - ROUNDING_MM or block[2] > inner[2] + ROUNDING_MM:
+        raise too_wide(block[2] - block[0], inner[2] - inner[0], material)
+    if block[1] < inner[1] - ROUNDING_MM:
+        raise DoesNotFit(f"A copy lies {block[1]:.1f} mm from the leading edge.", f"Leave {inner[1]:g} mm.")
+    if block[3] > inner[3] + ROUNDING_MM:
+        raise DoesNotFit(
+            f"The copies need {block[3] - inner[3] + (material.length_mm or 0):.0f} mm of a sheet of "
+            f"{material.length_mm:.0f} mm.", "Order fewer copies a sheet, or choose a roll.",
+        )
+    usable = (cutter.side_margin_mm, cutter.leader_mm, material.width_mm - cutter.side_margin_mm, inner[3])
+    made = marks_on(_frames(placements, block, usable, marks, cutter), marks, cutter.marks) if marks else ()
+    top = max([block[3], *(mark.box[3] for mark in made)])
+    length = material.length_mm if material.length_mm is not None else top + cutter.trailer_mm
+    usable = (*usable[:3], length - cutter.trailer_mm)
+    art = np.array([p.art_box for p in placements])
+    _clear(made, art, usable)
+    bar = _bar(made, art, usable) if made else None
+    named = _coded(code, made, bar, art, usable) if code else None
+    return Sheet(material, tuple(placements), made, cutter, length, named, bar, mirrored, grid)
+
+
+def _frames(
+    placements: Sequence[Placement], block: Bounds, usable: Bounds, marks: MarkPlan, cutter: Cutter
+) -> list[Bounds]:
+    """The boxes on whose corners the places of marks lie."""
+    place, far = marks.offsets(cutter.marks)
+    if isinstance(marks.around, tuple):
+        return [marks.around]
+    if marks.around is MarksRound.EACH:
+        return [grow(p.art_box, place) for p in placements]
+    frame = grow(block, place)
+    if marks.around is MarksRound.PAGE:
+        reach = far - place
+        top = frame[3] if math.isinf(usable[3]) else usable[3] + place
+        return [(usable[0] + reach, frame[1], usable[2] - reach, top)]
+    return [frame]
+
+
+def _clear(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> None:
+    """Refuse marks that lie in art, beyond what the machine can use, or in each other. Raises DoesNotFit."""
+    boxes = np.array([box for mark in marks for box in mark.inked]).reshape(-1, 4)
+    for mark in marks:
+        if not holds(grow(usable, ROUNDING_MM), mark.box):
+            raise DoesNotFit(
+                f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm leaves what the machine can use.",
+                "Bring the marks nearer, or leave the margins free.",
+            )
+        if any(_met(box, art).any() for box in mark.inked):
+            raise DoesNotFit(
+                f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm lies in art.",
+                "Set the marks round the art, or elsewhere.",
+            )
+        own = len(mark.inked)
+        if len(boxes) < MOST_COMPARED and any(_met(box, boxes).sum() > own for box in mark.inked):
+            raise DoesNotFit(f"Mark {mark.number} runs into another.", "Take shorter arms, or fewer marks.")
+
+
+def _met(box: Bounds, boxes: Boxes) -> np.ndarray:
+    x0, y0, x1, y1 = box
+    return np.asarray((boxes[:, 0] < x1) & (boxes[:, 2] > x0) & (boxes[:, 1] < y1) & (boxes[:, 3] > y0))
+
+
+def _bar(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> Bounds | None:
+    """The bar beside the first mark, along the leading edge; None where there is no room for it."""
+    first = marks[0]
+    _, y0, x1, y1 = first.box
+    low = y0 if first.kind is MarkKind.BRACKET_IN else (y0 + y1 - first.weight_mm) / 2
+    bar = (x1 + BAR_MM, low, x1 + BAR_MM + max(first.arm_mm, 4 * first.weight_mm), low + first.weight_mm)
+    return bar if _is_free(bar, [], marks[1:], art, usable) else None
+
+
+def _is_free(box: Bounds, taken: Sequence[Bounds], marks: Sequence[Mark], art: Boxes, usable: Bounds) -> bool:
+    others = np.array([*taken, *(ink for mark in marks for ink in mark.inked)]).reshape(-1, 4)
+    return holds(grow(usable, ROUNDING_MM), box) and not _met(box, art).any() and not _met(box, others).any()
+
+
+def _coded(text: str, marks: Sequence[Mark], bar: Bounds | None, art: Boxes, usable: Bounds) -> Code:
+    """The code in the strip before the art: beside the first mark where there is room. Raises DoesNotFit."""
+    y = usable[1] + QUIET_MM
+    taken = [bar] if bar else []
+    begins = [bar[2]] if bar else []
+    begins += [mark.box[2] for mark in sorted(marks, key=lambda mark: (mark.y_mm, mark.x_mm))[:2]]
+    begins += [usable[0], float(art[:, 0].min()) - QUIET_MM]
+    for x in begins:
+        code = code_at(text, x + QUIET_MM, y)
+        if _is_free(grow(code.box, QUIET_MM), taken, marks, art, grow(usable, QUIET_MM)):
+            return code
+    raise DoesNotFit("There is no room for the code beside the marks.", "Leave it out, or set the marks elsewhere.")
+
+
+def too_wide(width: float, room: float, material: Material) -> DoesNotFit:
+    """What is said of something too wide for the room between the marks."""
+    return DoesNotFit(
+        f"A piece {width:.1f} mm wide does not fit on {material.title}: "
+        f"{max(room, 0):.1f} mm is left between the marks.",
+        "Choose a wider material, or turn the piece.",
+    )

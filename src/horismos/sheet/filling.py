@@ -1,0 +1,275 @@
+"""Fills sheets with copies of several pieces: in rows or nested, as ordered or as many as fit."""
+
+import hashlib
+import math
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import shapely
+
+from horismos.errors import DoesNotFit
+from horismos.paths import Contour, contour_from_points
+from horismos.paths.box import Bounds, grow, placed
+from horismos.sheet.assemble import inner_box, sheet_of
+from horismos.sheet.code import name_of
+from horismos.sheet.marks import MarksRound
+from horismos.sheet.nest import cut_outline, nested, outline_of
+from horismos.sheet.pieces import Piece
+from horismos.sheet.rows import Packed, Room, in_rows
+from horismos.sheet.sheet import Grid, Placement, Sheet
+from horismos.sheet.turning import Turn
+from horismos.sheet.wanted import Fill, How, LayoutPlan
+
+__all__ = ["Filled", "Item", "fill_sheets"]
+
+MOST_NESTED = 2_000
+"""[ours] copies on a sheet that are nested: beyond, the search does not get far."""
+TRIES = 4
+BETWEEN_MARKS_MM = 1.0
+BEST_DENSITY = 0.92
+"""[ours] no nesting of real outlines fills more: where trying begins."""
+
+
+@dataclass(frozen=True, eq=False)
+class Item:
+    """A piece, how many of it, how it may be turned, and how far off its edge stands that a cut lands, in mm."""
+
+    piece: Piece
+    quantity: int
+    turn: Turn = Turn.QUARTER
+    tolerance_mm: float = 0.5
+
+
+@dataclass(frozen=True, eq=False)
+class Filled:
+    """The sheets, and how many copies of each item are on none of them."""
+
+    sheets: tuple[Sheet, ...]
+    left: tuple[int, ...]
+
+
+Better = Callable[[Packed], None]
+Enough = Callable[[], bool]
+
+
+def fill_sheets(
+    items: Sequence[Item], plan: LayoutPlan, better: Better = lambda packed: None, enough: Enough = lambda: False
+) -> Filled:
+    """Lay items out by a plan. Raises DoesNotFit for a piece that fits nowhere.
+
+    ``better`` hears each layout that is better than those before; when it is ``enough``, the best so far stands.
+    """
+    filler = _Filler(items, plan, better, enough)
+    filler.refuse_what_fits_nowhere()
+    left = [item.quantity for item in items]
+    if plan.fill is not Fill.QUANTITY:
+        packed = filler.filled(left)
+        on = _counts(packed, len(items))
+        return Filled((filler.sheet(packed, 1),), tuple(max(n - m, 0) for n, m in zip(left, on, strict=True)))
+    sheets: list[Sheet] = []
+    while any(left):
+        packed = filler.packed(left)
+        sheets.append(filler.sheet(packed, len(sheets) + 1))
+        left = list(packed.left)
+    return Filled(tuple(sheets), tuple(left))
+
+
+def _counts(packed: Packed, count: int) -> list[int]:
+    out = [0] * count
+    for item, _ in packed.copies:
+        out[item] += 1
+    return out
+
+
+class _Filler:
+    """Packs one sheet after the other under one plan."""
+
+    def __init__(self, items: Sequence[Item], plan: LayoutPlan, better: Better, enough: Enough) -> None:
+        self.items, self.plan, self.better, self.enough = items, plan, better, enough
+        self.ends = time.monotonic() + plan.seconds
+        cutter = plan.destination.cutter
+        bleed = max(item.piece.bleed_mm for item in items)
+        gap = plan.gap_mm if plan.gap_mm is not None else 2 * bleed
+        alone = sum(item.quantity for item in items) == 1 and plan.fill is Fill.QUANTITY
+        self.bleed = bleed if alone else min(bleed, gap / 2)
+        self.each = plan.marks.around is MarksRound.EACH
+        if self.each:
+            far = plan.marks.offsets(cutter.marks)[1]
+            gap = max(gap, 2 * (self.bleed + far) + BETWEEN_MARKS_MM)
+        self.inner = self._inner()
+        length = self.inner[3] - self.inner[1] if plan.bound_mm is not None else None
+        self.room = Room(self.inner[2] - self.inner[0], length, gap)
+        self.boxes = [item.piece.bounds for item in items]
+        self.turns = [item.turn for item in items]
+        self._outlines: list[shapely.Polygon] | None = None
+        self._shortest = math.inf
+        self._clips: dict[int, tuple[Contour, ...]] = {}
+
+    def _inner(self) -> Bounds:
+        plan = self.plan
+        bounded = replace(plan.material, length_mm=plan.bound_mm)
+        return inner_box(bounded, plan.destination.cutter, plan.marks, self.bleed, plan.code)
+
+    @property
+    def outlines(self) -> list[shapely.Polygon]:
+        """What is nested: the outlines; boxes where each copy has marks of its own, which lie square."""
+        if self._outlines is None:
+            self._outlines = [
+                shapely.box(*item.piece.bounds) if self.each else outline_of(item.piece) for item in self.items
+            ]
+        return self._outlines
+
+    def refuse_what_fits_nowhere(self) -> None:
+        """Raise DoesNotFit for the first piece that fits at no turn."""
+        for i, item in enumerate(self.items):
+            one = [int(k == i) for k in range(len(self.items))]
+            if in_rows(self.boxes, self.turns, one, self.room).copies:
+                continue
+            if self.plan.how is How.NEST and item.turn is Turn.FREE and self._nested(one, 1.0):
+                continue
+            x0, y0, x1, y1 = item.piece.bounds
+            long = "" if self.room.length_mm is None else f" by {max(self.room.length_mm, 0):.1f} mm"
+            raise DoesNotFit(
+                f"“{item.piece.job}”, {x1 - x0:.1f} × {y1 - y0:.1f} mm, fits nowhere on {self.plan.material.title}: "
+                f"{max(self.room.width_mm, 0):.1f} mm{long} is left for cuts.",
+                "Choose a larger material, or allow turns.",
+            )
+
+    def packed(self, counts: Sequence[int]) -> Packed:
+        """As many of these copies as go on the next sheet."""
+        rows = in_rows(self.boxes, self.turns, counts, self.room)
+        if rows.copies:
+            self._shortest = rows.length_mm
+            self.better(rows)
+        if self.plan.how is How.ROWS or self.plan.seconds <= 0:
+            return rows
+        if self.room.length_mm is None:
+            found = self._nested(counts, self._time_left())
+            return _better_of(rows, found)
+        return self._most(list(counts), rows, lambda n: _first(counts, n))
+
+    def filled(self, counts: Sequence[int]) -> Packed:
+        """A sheet filled: the ordered copies first, then further ones of each in turn."""
+        low = in_rows(self.boxes, self.turns, counts, self.room)
+        if any(low.left):
+            return self.packed(counts)
+        begun, step = sum(counts), len(counts)
+
+        def more(n: int) -> list[int]:
+            extra, rest = divmod(max(n - begun, 0), step)
+            return [count + extra + (i < rest) for i, count in enumerate(counts)]
+
+        best, low_n, high_n = low, begun, begun + self._cannot_be_more()
+        while low_n + 1 < high_n:
+            n = (low_n + high_n) // 2
+            tried = in_rows(self.boxes, self.turns, more(n), self.room)
+            if any(tried.left):
+                high_n = n
+            else:
+                best, low_n = tried, n
+        self.better(best)
+        if self.plan.how is How.ROWS or self.plan.seconds <= 0:
+            return best
+        return self._most(more(low_n + self._cannot_be_more()), best, more)
+
+    def _cannot_be_more(self) -> int:
+        area = min(item.piece.area_mm2 for item in self.items)
+        return int(self.room.width_mm * (self.room.length_mm or 0.0) / max(area, 1.0)) + len(self.items) + 1
+
+    def _most(self, wanted: Sequence[int], rows: Packed, first: Callable[[int], list[int]]) -> Packed:
+        """The most copies, in their order, that nest in a bounded room; at least what rows hold."""
+        room_mm2 = self.room.width_mm * (self.room.length_mm or 0.0)
+        areas = [outline.buffer(self.room.gap_mm / 2).area for outline in self.outlines]
+        best, least, most = rows, len(rows.copies), sum(wanted)
+        n = most
+        while n > least and sum(a * c for a, c in zip(areas, first(n), strict=True)) > BEST_DENSITY * room_mm2:
+            n = max(least, min(n - 1, int(n * 0.97)))
+        for attempt in range(TRIES):
+            if n <= least or self.enough() or n > MOST_NESTED:
+                break
+            seconds = self._time_left() / (TRIES - attempt) if attempt < TRIES - 1 else self._time_left()
+            found = self._nested(first(n), seconds)
+            if found and found.length_mm <= (self.room.length_mm or 0.0):
+                left = tuple(max(a - b, 0) for a, b in zip(wanted, first(n), strict=True))
+                best, least = Packed(found.copies, found.length_mm, left), n
+                self.better(best)
+                n = min(most, n + max(1, n // 30))
+            else:
+                over = found.length_mm / (self.room.length_mm or 1.0) if found else 1.05
+                n = max(least, min(n - 1, int(n / over)))
+        return best
+
+    def _time_left(self) -> float:
+        return max(self.ends - time.monotonic(), 1.0)
+
+    def _nested(self, counts: Sequence[int], seconds: float) -> Packed | None:
+        if sum(counts) > MOST_NESTED:
+            return None
+        turns = [Turn.QUARTER if self.each and turn is Turn.FREE else turn for turn in self.turns]
+        endless = replace(self.room, length_mm=None)
+        return nested(self.outlines, turns, counts, endless, seconds, self._told, self.enough)
+
+    def _told(self, packed: Packed) -> None:
+        if self.room.length_mm is None and packed.length_mm < self._shortest:
+            self._shortest = packed.length_mm
+            self.better(packed)
+
+    def sheet(self, packed: Packed, number: int) -> Sheet:
+        """The sheet of what was packed: the block in the middle of the media, with marks and code."""
+        plan = self.plan
+        x0, y0, x1, _ = self.inner
+        wide = max(_right(packed, self.boxes), 0.0)
+        left = x0 + max((x1 - x0 - wide) / 2, 0.0) if plan.how is How.ROWS else x0
+        copies = [
+            Placement(self.items[i].piece, (a, b, c, d, e + left, f + y0), grow(self.boxes[i], self._shown(i)), clip)
+            for i, (a, b, c, d, e, f) in packed.copies for clip in (self._clip(i),)
+        ]
+        name = ""
+        if plan.code:
+            parts = [hashlib.sha256(p.piece.artwork.data).hexdigest() + repr(p.matrix) for p in copies]
+            name = name_of(parts, number)
+        return sheet_of(
+            copies, plan.material, plan.destination.cutter, plan.marks, name, plan.mirror, self._grid(packed)
+        )
+
+    def _shown(self, item: int) -> float:
+        own = self.items[item].piece.bleed_mm
+        return min(own, self.bleed)
+
+    def _clip(self, item: int) -> tuple[Contour, ...]:
+        """What is shown of a nested copy: its outline and the bleed round it, so that none enters a neighbour."""
+        if self.plan.how is How.ROWS:
+            return ()
+        if item not in self._clips:
+            outline = cut_outline(self.items[item].piece).buffer(self._shown(item), quad_segs=8).simplify(0.02)
+            self._clips[item] = (contour_from_points(list(outline.exterior.coords), closed=True),)
+        return self._clips[item]
+
+    def _grid(self, packed: Packed) -> Grid | None:
+        if self.plan.how is not How.ROWS or len(self.items) > 1:
+            return None
+        rows = {round(matrix[5], 6) for _, matrix in packed.copies}
+        turned = packed.copies[0][1][0] == 0.0
+        columns = max(1, -(-len(packed.copies) // len(rows)))
+        return Grid(columns, len(rows), self.room.gap_mm, turned)
+
+
+def _right(packed: Packed, boxes: Sequence[Bounds]) -> float:
+    return max((placed(boxes[i], matrix)[2] for i, matrix in packed.copies), default=0.0)
+
+
+def _better_of(rows: Packed, found: Packed | None) -> Packed:
+    complete = not any(rows.left) and bool(rows.copies)
+    if found is None or (complete and rows.length_mm <= found.length_mm):
+        return rows
+    return found
+
+
+def _first(counts: Sequence[int], n: int) -> list[int]:
+    """The first n of copies in their order, as counts."""
+    out = []
+    for count in counts:
+        out.append(min(count, n))
+        n -= out[-1]
+    return out

@@ -1,0 +1,144 @@
+"""Nesting by the true outline: sparrow packs, and what comes of it is measured before it counts.
+
+The engine is sparrow (J. Gardeyn, G. Vanden Berghe, T. Wauters: An open-source heuristic to reboot 2D nesting research,
+2025), by its package spyrrow. What is added to it: outlines of curves that are never cut too small, several contours to
+a piece, a gap that holds when measured, rows and columns as the first layout and the least that is accepted, bounds
+on the length, and an end at any time.
+"""
+
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+import numpy as np
+import shapely
+
+from horismos.confined.programs import lines_of
+from horismos.paths import flatten
+from horismos.paths.areas import area_of
+from horismos.paths.matrix import Matrix
+from horismos.sheet.pieces import Piece
+from horismos.sheet.rows import Packed, Room
+from horismos.sheet.turning import Turn, turned
+
+__all__ = ["Better", "cut_outline", "nested", "outline_of"]
+
+STRIP = Path(__file__).with_name("strip.py")
+FINE_MM = 0.02
+SIMPLE_MM = (0.05, 0.1, 0.2, 0.5, 1.0)
+MOST_VERTICES = 160
+"""[ours] of a packed outline: more make the search slow, and it is grown by what was left out."""
+SPARE_MM = 0.02
+"""[ours] more than the gap, since the search computes in single precision."""
+LEAST_SECONDS, MOST_SECONDS = 1, 3600
+
+Better = Callable[[Packed], None]
+"""Hears each layout that is better than those before."""
+
+
+def outline_of(piece: Piece) -> shapely.Polygon:
+    """One polygon that holds all that is cut of a piece, in its mm, at most a millimetre larger, without holes.
+
+    A piece of several contours that lie apart is packed as its hull.
+    """
+    plain = shape = cut_outline(piece)
+    for within in SIMPLE_MM:
+        plain = shapely.Polygon(shapely.simplify(shapely.buffer(shape, within, quad_segs=4), within / 2).exterior)
+        if len(plain.exterior.coords) <= MOST_VERTICES:
+            break
+    return plain
+
+
+def cut_outline(piece: Piece) -> shapely.Polygon:
+    """The outline of all that is cut of a piece, in its mm, without holes; the hull where it lies apart."""
+    area = _cut_area(piece)
+    parts = [part for part in shapely.get_parts(area) if part.geom_type == "Polygon"]
+    return shapely.Polygon(parts[0].exterior) if len(parts) == 1 else shapely.convex_hull(area)
+
+
+def _cut_area(piece: Piece) -> shapely.Geometry:
+    contours = [contour for of in piece.lines.values() for contour in of]
+    closed = [c for c in contours if c.loops] or list(piece.outline)
+    # open lines, as slits that run out, take no area but have to lie clear of the neighbours too
+    opened = [shapely.LineString(flatten(c, FINE_MM)).buffer(FINE_MM) for c in contours if not c.loops]
+    filled = [shapely.Polygon(part.exterior) for part in shapely.get_parts(area_of(list(piece.outline), FINE_MM))]
+    rest = [shapely.make_valid(shapely.Polygon(flatten(c, FINE_MM))) for c in closed if c.node_count > 1]
+    return shapely.union_all([*filled, *rest, *opened])
+
+
+def nested(
+    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], room: Room, seconds: float,
+    better: Better = lambda packed: None, enough: Callable[[], bool] = lambda: False,
+) -> Packed | None:
+    """All copies in as little length as is found in so many seconds, or until it is ``enough``; None where none is.
+
+    Each layout is measured by shapely, and only counts where the gap holds and nothing leaves the room.
+    """
+    wanted = [i for i, count in enumerate(counts) if count]
+    if not wanted or any(_too_wide(outlines[i], turns[i], room) for i in wanted):
+        return None
+    items = [
+        {
+            # a quarter to the right: the strip runs along x, the media along y
+            "shape": [[float(y), float(-x)] for x, y in outlines[i].exterior.coords[:-1]],
+            "demand": counts[i], "turns": turns[i].degrees,
+        }
+        for i in wanted
+    ]
+    budget = int(min(max(round(seconds), LEAST_SECONDS), MOST_SECONDS))
+    given = json.dumps({
+        "height": room.width_mm - SPARE_MM, "gap": room.gap_mm + SPARE_MM, "seconds": budget, "items": items,
+    })
+    best: Packed | None = None
+    for line in lines_of([sys.executable, "-I", str(STRIP)], given, budget + 30.0, enough):
+        found = json.loads(line)
+        packed = _packed(found["placed"], wanted, outlines, room)
+        if (best is None or packed.length_mm < best.length_mm) and _holds(packed, outlines, room):
+            best = packed
+            better(best)
+    return best
+
+
+def _too_wide(outline: shapely.Polygon, turn: Turn, room: Room) -> bool:
+    """Whether it fits at no turn: by its narrowest width where any turn is allowed."""
+    if turn is Turn.FREE:
+        hull = shapely.minimum_rotated_rectangle(outline)
+        sides = np.hypot(*np.diff(np.asarray(hull.exterior.coords), axis=0).T)
+        return bool(sides.min() > room.width_mm - SPARE_MM)
+    x0, y0, x1, y1 = outline.bounds
+    return bool(min(x1 - x0, y1 - y0 if turn.quarters else x1 - x0) > room.width_mm - SPARE_MM)
+
+
+def _packed(
+    placed: Sequence[Sequence[float]], wanted: Sequence[int], outlines: Sequence[shapely.Polygon], room: Room
+) -> Packed:
+    copies: list[tuple[int, Matrix]] = []
+    for item, turn, x, y in placed:
+        a, b, c, d, _, _ = turned(turn)
+        copies.append((wanted[int(item)], (a, b, c, d, room.width_mm - SPARE_MM / 2 - y, x)))
+    copies.sort(key=lambda copy: (copy[0], round(copy[1][5], 3), copy[1][4]))
+    shapes = _shapes(copies, outlines)
+    low, high = shapely.bounds(shapes)[:, 1].min(), shapely.bounds(shapes)[:, 3].max()
+    down = [(item, (*matrix[:5], matrix[5] - float(low))) for item, matrix in copies]
+    return Packed(tuple(down), float(high - low), tuple(0 for _ in outlines))
+
+
+def _shapes(copies: Sequence[tuple[int, Matrix]], outlines: Sequence[shapely.Polygon]) -> np.ndarray:
+    return np.array([
+        shapely.transform(outlines[item], lambda p, m=matrix: p @ np.array([m[:2], m[2:4]]) + m[4:])
+        for item, matrix in copies
+    ])
+
+
+def _holds(packed: Packed, outlines: Sequence[shapely.Polygon], room: Room) -> bool:
+    """Whether the gap holds everywhere, and nothing lies beyond the sides."""
+    shapes = _shapes(packed.copies, outlines)
+    box = shapely.bounds(shapes)
+    if box[:, 0].min() < -1e-6 or box[:, 2].max() > room.width_mm + 1e-6:
+        return False
+    near, other = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=max(room.gap_mm - 1e-6, 0.0))
+    apart = near < other
+    if room.gap_mm:
+        return not bool(apart.any())
+    return bool((shapely.area(shapely.intersection(shapes[near[apart]], shapes[other[apart]])) < 1e-6).all())

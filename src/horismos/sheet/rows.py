@@ -1,0 +1,82 @@
+"""Copies in rows and columns: row after row of boxes, each piece turned the way that needs less media."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from horismos.paths.box import Bounds, placed
+from horismos.paths.matrix import Matrix
+from horismos.sheet.turning import Turn, lower_left, turned
+
+__all__ = ["Packed", "Room", "in_rows"]
+
+ROUNDING_MM = 1e-6
+SLANTS = tuple(range(1, 180))
+
+
+@dataclass(frozen=True)
+class Room:
+    """Where cut outlines may lie: so wide, so long (None: without end), with at least ``gap_mm`` between them."""
+
+    width_mm: float
+    length_mm: float | None
+    gap_mm: float
+
+
+@dataclass(frozen=True)
+class Packed:
+    """Copies in a room, from its lower left corner: which item, and the matrix from its mm; what was left of each."""
+
+    copies: tuple[tuple[int, Matrix], ...]
+    length_mm: float
+    left: tuple[int, ...]
+
+
+def in_rows(boxes: Sequence[Bounds], turns: Sequence[Turn], counts: Sequence[int], room: Room) -> Packed:
+    """As many copies of each item as fit, in their order; those that do not fit are left.
+
+    A row is as high as its highest piece; the next item begins where the one before has ended.
+    """
+    x = y = high = top = 0.0
+    copies: list[tuple[int, Matrix]] = []
+    left = list(counts)
+    for item, (box, turn) in enumerate(zip(boxes, turns, strict=True)):
+        way = _best_way(box, turn, counts[item], room)
+        if way is None:
+            continue
+        wide, tall = _size(box, way)
+        a, b, c, d, e, f = lower_left(box, way)
+        while left[item]:
+            if x and x + wide > room.width_mm + ROUNDING_MM:
+                x, y, high = 0.0, y + high + room.gap_mm, 0.0
+            if room.length_mm is not None and y + tall > room.length_mm + ROUNDING_MM:
+                break
+            copies.append((item, (a, b, c, d, e + x, f + y)))
+            left[item] -= 1
+            x, high = x + wide + room.gap_mm, max(high, tall)
+            top = max(top, y + tall)
+    return Packed(tuple(copies), top, tuple(left))
+
+
+def _size(box: Bounds, degrees: float) -> tuple[float, float]:
+    x0, y0, x1, y1 = placed(box, turned(degrees))
+    return x1 - x0, y1 - y0
+
+
+def _best_way(box: Bounds, turn: Turn, count: int, room: Room) -> float | None:
+    """The way of the two that fits and takes less length for so many; at a slant where it fits only so."""
+    square = _least(box, (0.0, 90.0) if turn.quarters else (0.0,), count, room)
+    return _least(box, SLANTS, count, room) if square is None and turn is Turn.FREE else square
+
+
+def _least(box: Bounds, ways: Sequence[float], count: int, room: Room) -> float | None:
+    best: tuple[float, float] | None = None
+    for way in ways:
+        wide, tall = _size(box, way)
+        columns = math.floor((room.width_mm + room.gap_mm + ROUNDING_MM) / (wide + room.gap_mm))
+        if columns < 1 or (room.length_mm is not None and tall > room.length_mm + ROUNDING_MM):
+            continue
+        long = math.ceil(max(count, 1) / columns) * (tall + room.gap_mm)
+        if best is None or long < best[0] - ROUNDING_MM:
+            best = (long, way)
+    return best[1] if best else None

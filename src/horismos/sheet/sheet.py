@@ -1,0 +1,98 @@
+"""A sheet and what lies on it, as values; mm from the left edge of the media (x) and from its leading edge (y)."""
+
+from dataclasses import dataclass
+
+from horismos.machines import Cutter
+from horismos.materials import Material
+from horismos.paths import Contour, bounds
+from horismos.paths.box import Bounds, placed, union_bounds
+from horismos.paths.matrix import Matrix
+from horismos.sheet.code import Code
+from horismos.sheet.marks import Mark
+from horismos.sheet.pieces import Piece
+
+__all__ = ["Grid", "Placement", "Sheet"]
+
+
+@dataclass(frozen=True, eq=False)
+class Placement:
+    """One copy: ``matrix`` maps the piece's mm to the sheet's.
+
+    ``shows`` is the part of its art, in its own mm; within it only what ``clip`` encloses, where there is such.
+    """
+
+    piece: Piece
+    matrix: Matrix
+    shows: Bounds
+    clip: tuple[Contour, ...] = ()
+
+    @property
+    def bounds(self) -> Bounds:
+        """The bounds of its cuts on the sheet."""
+        return placed(self.piece.bounds, self.matrix)
+
+    @property
+    def art_box(self) -> Bounds:
+        """The bounds of its art on the sheet, with what is shown of its bleed."""
+        if not self.clip:
+            return placed(self.shows, self.matrix)
+        return union_bounds(bounds(c.transformed(self.matrix)) for c in self.clip) or placed(self.shows, self.matrix)
+
+
+@dataclass(frozen=True)
+class Grid:
+    """The rows and columns of a sheet that has such."""
+
+    columns: int
+    rows: int
+    gap_mm: float
+    turned: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Sheet:
+    """A laid-out sheet of copies of one or more pieces, as seen from the front.
+
+    ``code`` is printed beside the marks and tells the sheet from others; ``bar``, a short bar beside the first mark,
+    tells this one and the loading side from the rest. ``mirrored`` says that all is printed the other way round, to be
+    seen through clear media or glass. ``grid`` is None where the copies lie otherwise than in rows and columns.
+    """
+
+    material: Material
+    placements: tuple[Placement, ...]
+    marks: tuple[Mark, ...]
+    cutter: Cutter
+    length_mm: float
+    code: Code | None = None
+    bar: Bounds | None = None
+    mirrored: bool = False
+    grid: Grid | None = None
+
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """The different pieces on the sheet, in the order in which they come."""
+        return tuple({id(p.piece): p.piece for p in self.placements}.values())
+
+    def copies_of(self, piece: Piece) -> tuple[Placement, ...]:
+        """The copies of one of the pieces."""
+        return tuple(p for p in self.placements if p.piece is piece)
+
+    @property
+    def used_area_mm2(self) -> float:
+        """The media that the sheet takes off the roll."""
+        return self.material.width_mm * self.length_mm
+
+    @property
+    def waste(self) -> float:
+        """The share of that media that is in no finished piece, 0 to 1."""
+        return 1 - sum(p.piece.area_mm2 for p in self.placements) / self.used_area_mm2
+
+    @property
+    def notes(self) -> tuple[str, ...]:
+        """What a person should know about the sheet."""
+        grid, widest = self.grid, max((p.bleed_mm for p in self.pieces), default=0.0)
+        if grid is None or grid.gap_mm >= 2 * widest or len(self.placements) < 2:
+            return ()
+        return (
+            f"The gap of {grid.gap_mm:g} mm leaves each copy {grid.gap_mm / 2:g} mm of bleed; {widest:g} mm is wanted.",
+        )

@@ -1,0 +1,163 @@
+"""Lays several files out on as many sheets as it takes, and says of each how far its cuts may land off."""
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from horismos.artwork import read_bytes
+from horismos.artwork.kinds import Kind
+from horismos.checking import CheckSheet, edge_limits
+from horismos.destinations import Destination
+from horismos.errors import CannotRead, HorismosError
+from horismos.intake import Answers, kind_of, take_in
+from horismos.orders import Order
+from horismos.release.printpdf import print_sheets
+from horismos.sheet import Placement, Sheet, piece_of
+from horismos.sheet.filling import Filled, Item, fill_sheets
+from horismos.sheet.misplacement import Misplacement, misplaced, misplacement_on
+from horismos.sheet.rows import Packed
+from horismos.sheet.wanted import ItemWanted, LayoutPlan
+
+__all__ = ["LaidOut", "item_of", "lay_out_files"]
+
+TRIED_EVERY_MM = (1000.0, 700.0, 500.0, 350.0, 250.0, 150.0)
+
+
+@dataclass(frozen=True, eq=False)
+class LaidOut:
+    """The sheets with what is expected of each, what is on none, and the items in their order."""
+
+    plan: LayoutPlan
+    items: tuple[Item, ...]
+    filled: Filled
+
+    @property
+    def pdf(self) -> bytes:
+        """The print PDF: a page a sheet."""
+        return print_sheets(self.filled.sheets, self.plan.destination, "Sheets")
+
+    def to_json(self) -> dict[str, Any]:
+        """The sheets as plain values, as the README tells them."""
+        numbers = {id(item.piece): i for i, item in enumerate(self.items)}
+        known = [0] * len(self.items)
+        sheets = []
+        for number, sheet in enumerate(self.filled.sheets, 1):
+            copies = []
+            for copy in sheet.placements:
+                i = numbers[id(copy.piece)]
+                copies.append({"item": i, "copy": known[i], "matrix": list(_from_trim(copy))})
+                known[i] += 1
+            sheets.append(self._sheet(number, sheet, copies))
+        left = [{"item": i, "copies": count} for i, count in enumerate(self.filled.left) if count]
+        return {"sheets": sheets, "left_over": left}
+
+    def _sheet(self, number: int, sheet: Sheet, copies: list[dict[str, Any]]) -> dict[str, Any]:
+        expected = misplacement_on(sheet)
+        code = sheet.code
+        return {
+            "number": number, "width_mm": sheet.material.width_mm, "length_mm": sheet.length_mm,
+            "used_mm2": sheet.used_area_mm2, "waste": sheet.waste, "pieces": len(copies), "placements": copies,
+            "marks": [{"kind": m.kind.value, "x_mm": m.x_mm, "y_mm": m.y_mm} for m in sheet.marks],
+            "code": {"text": code.text, "x_mm": code.x_mm, "y_mm": code.y_mm} if code else None,
+            "misplacement": {
+                "worst_mm": round(expected.worst_mm, 4), "mean_mm": round(expected.mean_mm, 4),
+                "at": list(expected.at),
+            } if expected else None,
+            "notes": [*sheet.notes, *self._advice(sheet, expected)],
+        }
+
+    def _advice(self, sheet: Sheet, expected: Misplacement | None) -> list[str]:
+        """What is to be said where the marks do not hold what a piece's edge can stand."""
+        if expected is None:
+            return []
+        on = {id(copy.piece) for copy in sheet.placements}
+        strict = min((item for item in self.items if id(item.piece) in on), key=lambda item: item.tolerance_mm)
+        worst = expected.worst_mm
+        if worst <= strict.tolerance_mm:
+            return []
+        x, y = expected.at
+        said = (
+            f"Cuts may land {worst:.2f} mm off at {x:.0f}, {y:.0f} mm; “{strict.piece.job}” can stand "
+            f"{strict.tolerance_mm:g} mm."
+        )
+        return [f"{said} {self._what_would(sheet, strict.tolerance_mm, worst)}"]
+
+    def _what_would(self, sheet: Sheet, wanted: float, worst: float) -> str:
+        for every in TRIED_EVERY_MM:
+            if every < sheet.length_mm and (self.plan.marks.every_mm or every + 1) > every:
+                denser = _with_marks_every(sheet, every)
+                if denser is not None and denser.worst_mm <= wanted:
+                    return f"Marks every {every:g} mm would bring it to {denser.worst_mm:.2f} mm."
+        return f"A shorter sheet, or {worst:.1f} mm of bleed or border, would do."
+
+
+def _with_marks_every(sheet: Sheet, every: float) -> Misplacement | None:
+    """What marks so near to each other along the sides would come to, where these stand."""
+    ys = sorted({mark.y_mm for mark in sheet.marks})
+    first, last = ys[0], ys[-1]
+    count = max(1, -(-int(last - first) // int(every)))
+    denser = [
+        replace(mark, y_mm=first + (last - first) * i / count)
+        for mark in sheet.marks if mark.y_mm == first for i in range(count + 1)
+    ]
+    if len(denser) < 4:
+        return None
+    expected = misplacement_on(sheet)
+    return misplaced(expected.places, denser, sheet.material, sheet.cutter) if expected else None
+
+
+def _from_trim(copy: Placement) -> tuple[float, float, float, float, float, float]:
+    """The copy's matrix for mm whose origin is the lower left of the trim: that is where the artwork's own lies."""
+    a, b, c, d, e, f = copy.matrix
+    x, y = copy.piece.page.boxes.trim[:2]
+    return a, b, c, d, a * x + c * y + e, b * x + d * y + f
+
+
+def lay_out_files(
+    data: Any, folder: Path, better: Callable[[Packed], None] = lambda packed: None,
+    enough: Callable[[], bool] = lambda: False,
+) -> LaidOut:
+    """Lay the files of a plan out; paths are relative to the folder.
+
+    Raises BadValue and NotFound for a plan that cannot be meant, what taking in raises for a file, DoesNotFit.
+    """
+    plan = LayoutPlan.from_json(data)
+    items = tuple(item_of(wanted, folder, plan.destination) for wanted in plan.items)
+    return LaidOut(plan, items, fill_sheets(items, plan, better, enough))
+
+
+def item_of(wanted: ItemWanted, folder: Path, destination: Destination) -> Item:
+    """The item that a file makes under its order. Raises what taking in raises, with the file's name."""
+    order = _order(wanted.order, folder)
+    path = folder / wanted.file
+    data = _bytes(path)
+    try:
+        if kind_of(data, path.name) is Kind.PDF:
+            artwork = read_bytes(data)
+        else:
+            artwork = read_bytes(take_in(data, path.name, Answers(), order, destination).pdf)
+    except HorismosError as error:
+        raise CannotRead(f"{wanted.file}: {error.message}", error.next_step) from error
+    limits = edge_limits(order, CheckSheet())
+    piece = piece_of(artwork, artwork.pages[0], order, destination, limits.bleed, path.stem)
+    return Item(piece, wanted.quantity or order.quantity, wanted.turn, limits.tolerance)
+
+
+def _order(wanted: Mapping[str, Any] | str | None, folder: Path) -> Order:
+    if wanted is None:
+        return Order()
+    if isinstance(wanted, str):
+        try:
+            return Order.from_json(json.loads(_bytes(folder / wanted)))
+        except ValueError as error:
+            raise CannotRead(f"{wanted} is not JSON: {error}.") from error
+    return Order.from_json(wanted)
+
+
+def _bytes(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise CannotRead(f"{path.name} cannot be read: {error.strerror}.") from error
