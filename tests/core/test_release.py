@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from types import SimpleNamespace
 
 import numpy as np
 import pypdfium2
@@ -23,7 +24,7 @@ from horismos.orders import Order
 from horismos.paths.box import grow
 from horismos.release import Package, write_package
 from horismos.roles import LineRole
-from horismos.sheet import Layout, Placement, piece_of, sheet_of
+from horismos.sheet import Layout, MarkPlan, Placement, piece_of, sheet_of
 from horismos.simulation import play, rip
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import Planned, plan
@@ -66,8 +67,9 @@ def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared: tu
     sheet = ready.sheet
     assert sheet.grid is not None
     assert (sheet.grid.columns, sheet.grid.rows, len(sheet.placements)) == (3, 3, 7)
-    # 3 rows of 70 mm, gaps of 6, bleed of 3, marks 10 away and 1 wide, leader 100, trailer 50.
-    assert sheet.length_mm == pytest.approx(100 + 14 + 3 * 70 + 2 * 6 + 14 + 50)
+    # 3 rows of 70 mm, gaps of 6, bleed of 3, marks 10 away and 1 wide, leader 100, trailer 50; below the art the code
+    # needs 14.5 mm with its quiet zone.
+    assert sheet.length_mm == pytest.approx(100 + 14.5 + 3 + 3 * 70 + 2 * 6 + 14 + 50)
     assert sheet.waste == pytest.approx(1 - 7 * 4900 / (610 * sheet.length_mm))
     assert all(25 <= m.x_mm <= 585 and 100 <= m.y_mm <= sheet.length_mm - 50 for m in sheet.marks)
 
@@ -250,3 +252,55 @@ def test_a_copy_that_leaves_the_media_is_refused(pdf: Pdf) -> None:
         sheet_of([Placement(piece, (1, 0, 0, 1, 200, 20), piece.bounds)], FILM, HOUSE.cutter)
     with pytest.raises(DoesNotFit):
         sheet_of([], FILM, HOUSE.cutter)
+
+
+# -- printed the other way round, and named by a code ------------------------------------------------------------------
+
+
+def test_behind_glass_print_cut_marks_and_code_lie_the_other_way_round_together(pdf: Pdf) -> None:
+    # a pointer to the right, so that turning over shows
+    drawing = "1 0 0 0 k 20 20 60 60 re f " + line_in("25 25 m 75 50 l 25 75 l h")
+    case = Case(read(pdf(drawing, inks=INKS)), Order(quantity=3), HOUSE, FILM, facts=JobFacts("Test"))
+    front, behind = (plan(replace(case, layout=Layout(mirror=mirror))) for mirror in (False, True))
+    assert behind.sheet.mirrored and not behind.sheet.printed.mirrored
+    wide = FILM.width_mm
+    for planned, turn in ((front, lambda x: x), (behind, lambda x: wide - x)):
+        (kiss,) = planned.cut.operations
+        furthest = np.max if planned is front else np.min
+        tips = sorted(turn(furthest(c.segments[..., 0])) for c in kiss.contours)
+        meant = sorted(p.bounds[2] for p in front.sheet.placements)
+        assert tips == pytest.approx(meant, abs=0.01)
+    package = released(replace(case, layout=Layout(mirror=True)))
+    ticket = package.ticket
+    assert ticket["mirrored"] is True and ticket["code"] == behind.sheet.code.text  # type: ignore[union-attr]
+    printed = read_bytes(package.files["test-print.pdf"])
+    found = [c for line in line_objects(printed, printed.pages[0], HOUSE) for c in line.contours]
+    lines = sorted(float(c.segments[..., 0].min()) for c in found)
+    cuts = sorted(float(c.segments[..., 0].min()) for c in behind.cut.operations[0].contours)
+    assert lines == pytest.approx(cuts, abs=0.01), "the cut lies on the print"
+    first = ticket["marks"][0]
+    assert (first["x_mm"], first["y_mm"]) == pytest.approx(behind.cut.origin_mm, abs=1e-3)
+    assert first["x_mm"] < wide / 2 and first["opens"] == [1, 1], "the first mark is the lower left of the print"
+
+
+def test_a_code_that_does_not_read_as_the_sheet_is_called_stops_the_release(
+    prepared: tuple[Case, Planned], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    case, ready = prepared
+    assert ready.sheet.code is not None
+    assert released(case).ticket["code"] == ready.sheet.code.text
+    for seen in ([], [SimpleNamespace(text="S1-OTHER")]):
+        monkeypatch.setattr("horismos.release.package.zxingcpp.read_barcodes", lambda drawn, seen=seen: seen)
+        with pytest.raises(CannotWrite, match="The code of the sheet reads"):
+            released(case)
+    assert released(replace(case, layout=Layout(code=False))).ticket["code"] is None
+
+
+def test_marks_far_apart_are_not_wider_than_the_corners_where_none_stand_between(pdf: Pdf) -> None:
+    case = Case(read(pdf(ART, inks=INKS)), Order(quantity=40), HOUSE, FILM)
+    four, few, many = (
+        plan(replace(case, layout=Layout(marks=MarkPlan(every_mm=every)))).sheet for every in (None, 5000.0, 200.0)
+    )
+    assert few.marks == four.marks and len(many.marks) > 4
+    ys = sorted({mark.y_mm for mark in many.marks})
+    assert max(np.diff(ys)) <= 200 + 1e-9

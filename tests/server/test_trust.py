@@ -412,6 +412,8 @@ def test_the_kind_of_a_file_is_told_apart_in_a_moment(shop: Person) -> None:
     {"tools": [{"role": "kiss-cut", "number": 1, "force_gf": float("nan"), "speed_mm_s": 9}]}, {"order": None},
     {"order": {"material": "zzz"}}, {"order": {"quantity": float("nan")}}, {"order": {"roles": ["crimp"]}},
     {"order": {"edge": "\ud800"}}, {"order": {"width_mm": 1e300}}, {"order": []}, {"version": "x"},
+    {"marks": 3}, {"marks": {"kind": "moon"}}, {"marks": {"count": 2, "every_mm": 500}}, {"marks": {"arm_mm": -1}},
+    {"marks": {"around": [1, 2]}}, {"marks": {"around": [9, 9, 1, 1]}}, {"code": "maybe"}, {"mirror": []},
 ], ids=lambda body: json.dumps(body)[:40])
 def test_values_that_cannot_be_are_refused_and_nothing_changes(shop: Person, body: dict) -> None:  # type: ignore[type-arg]
     job = take_in(shop, CLEAN)

@@ -185,6 +185,23 @@ def test_the_layout_is_laid_out_anew_and_the_check_is_carried_over(shop: Client)
     assert shop.get(address(job)).json()["sheet"]["columns"] == 2
 
 
+def test_marks_code_and_way_round_are_kept_and_shown_with_what_misplacement_they_leave(shop: Client) -> None:
+    job = take_in(shop, CLEAN)
+    before = job["sheet"]
+    assert len(before["marks"]) == 4 and before["code"].startswith("S1-") and before["code_path"]
+    change = {"marks": {"kind": "cross", "every_mm": 60.0, "distance_mm": 6.0}, "code": False, "mirror": True}
+    shop.patch(address(job), change, content_type=JSON)
+    after = shop.get(address(job)).json()
+    sheet, found = after["sheet"], after["sheet"]["misplacement"]
+    assert after["layout"]["marks"] == change["marks"] and sheet["mirrored"] and not sheet["code"]
+    assert len(sheet["marks"]) > 4 and {mark["kind"] for mark in sheet["marks"]} == {"cross"}
+    assert all(mark["stroke"] and not mark["fill"] for mark in sheet["marks"])
+    assert 0 < found["mean_mm"] <= found["worst_mm"] and found["allowed_mm"] == 0.5 and len(found["cells"]) > 100
+    said = [line["what"] for line in after["log"]]
+    assert any("marks" in words and "which way round it is printed" in words for words in said), said
+
+
+
 def test_a_name_or_a_date_changes_without_looking_at_the_job_again(shop: Client) -> None:
     job = take_in(shop, CLEAN)
     works = models.Work.objects.count()

@@ -80,6 +80,18 @@ class AnswersGiven(Change):
     each_page: bool = False
 
 
+class MarksGiven(BaseModel):
+    """Which registration marks are wanted; what is not named is the cutter's own. Read by ``MarkPlan.from_json``."""
+
+    kind: Key = "bracket-in"
+    count: Annotated[int, Field(ge=2, le=4)] | None = None
+    every_mm: Number | None = None
+    around: Key | Annotated[list[Number], Field(min_length=4, max_length=4)] = "art"
+    distance_mm: Number | None = None
+    arm_mm: Number | None = None
+    weight_mm: Number | None = None
+
+
 class JobChange(Change):
     """What is to be changed of a job; what is not named stays."""
 
@@ -92,6 +104,9 @@ class JobChange(Change):
     columns: Annotated[int, Field(ge=1, le=20_000)] | None = None
     gap_mm: Margin | None = None
     turned: bool | None = None
+    marks: MarksGiven | None = None
+    code: bool | None = None
+    mirror: bool | None = None
     tools: Annotated[list[ToolShown], Field(max_length=20)] = []
 
     def given(self) -> dict[str, Any]:

@@ -32,12 +32,12 @@ from jobs.store.works import UNDER_WAY, begin, log, must_rest
 __all__ = ["router"]
 
 router = Router()
-LAYOUT = ("columns", "gap_mm", "turned")
+LAYOUT = ("columns", "gap_mm", "turned", "marks", "code", "mirror")
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
 WORDS = {"gap_mm": "the gap", "due": "the date", **{n: f"the {n}" for n in (
-    "name", "customer", "destination", "material", "columns", "tools",
-)}, "turned": "how copies lie"}
+    "name", "customer", "destination", "material", "columns", "tools", "marks", "code",
+)}, "mirror": "which way round it is printed", "turned": "how copies lie"}
 """What the fields are called where a change is told of."""
 
 
@@ -162,7 +162,7 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
         if "material" in given:
             job.material = find(models.Material.objects.all(), given["material"])
         job.layout = {**job.layout, **{key: given[key] for key in LAYOUT if key in given}}
-        Layout(**job.layout)
+        Layout.from_json(job.layout)
         job.save(update_fields=[*NAMES, "destination", "material", "layout"])
         if "order" in given:
             _keep_order(job, body.order.model_dump())

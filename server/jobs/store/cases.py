@@ -37,8 +37,8 @@ def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCas
         raise NotReady("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
     return StoredCase(
         content_of(job.revision.sha256), order_of(job), destination_of(job), MATERIALS[job.material_id],
-        check_sheet or check_sheet_of(job), Layout(**job.layout), tools_of(job), tuple(decisions_of(job)), job.page,
-        _facts(job), _known(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
+        check_sheet or check_sheet_of(job), Layout.from_json(job.layout), tools_of(job), tuple(decisions_of(job)),
+        job.page, _facts(job), _known(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
         Kind(job.intake.get("kind", Kind.PDF)),
     )
 

@@ -89,8 +89,8 @@ def ghostscript(
 
 def lines_of(
     command: Sequence[str], given: str, time_s: float = TIME_S, enough: Callable[[], bool] = lambda: False
-) -> Iterator[str]:
-    """The lines that a program prints, each as it comes; it reads ``given``.
+) -> Iterator[list[str]]:
+    """The lines that a program prints, those together that came since the last were taken; it reads ``given``.
 
     When it is ``enough`` the program is ended, and the lines so far stand; so it is when the time is over. Raises
     CannotRead where it fails.
@@ -117,7 +117,8 @@ def lines_of(
                 if not some:
                     break
                 *whole, rest = (rest + some).split(b"\n")
-                yield from (line.decode("utf-8", "replace") for line in whole)
+                if whole:
+                    yield [line.decode("utf-8", "replace") for line in whole]
             else:
                 return
             if child.wait(time_s):

@@ -72,8 +72,9 @@ class CutPlan:
 
 
 def plan_cut(sheet: Sheet, tools: Mapping[LineRole, Tool] | None = None) -> CutPlan:
-    """Plan the cut of a sheet: roles in the order of cutting, inner contours before outer."""
+    """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer."""
     tools = {**DEFAULT_TOOLS, **(tools or {})}
+    sheet = sheet.printed
     first = sheet.marks[0]
     origin = (first.x_mm, first.y_mm)
     roles = {role for piece in sheet.pieces for role in piece.lines}

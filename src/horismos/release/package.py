@@ -5,6 +5,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+import zxingcpp
+
 from horismos.artwork.lines import line_objects, lines_by_role
 from horismos.artwork.read import read_bytes
 from horismos.checking import Report, Severity
@@ -14,8 +16,10 @@ from horismos.errors import CannotWrite, StopsOpen
 from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
+from horismos.paths.box import grow
 from horismos.release.printpdf import print_pdf
 from horismos.release.ticket import Written, ticket
+from horismos.rendering.composite import PageView
 from horismos.sheet import Sheet
 from horismos.words import safe_name
 
@@ -23,6 +27,7 @@ __all__ = ["Package", "write_package"]
 
 PRINT_OFF_MM = 0.01
 """[ours] how far a line in the print PDF may lie from where it was meant."""
+CODE_PPI, CODE_ROOM_MM = 150.0, 2.0
 Progress = Callable[[float, str], None]
 
 
@@ -57,6 +62,7 @@ def write_package(
     printed = print_pdf(sheet, destination, name)
     progress(0.5, "reading the print PDF back")
     print_off = _print_off(printed, sheet, destination)
+    _read_code(printed, sheet)
     progress(0.7, "writing the cut files")
     cuts, off = _cut_files(base, plan)
     files = {f"{base}-print.pdf": printed, **cuts}
@@ -86,6 +92,21 @@ def _cut_files(base: str, plan: CutPlan) -> tuple[dict[str, bytes], dict[str, fl
     return files, off
 
 
+def _read_code(printed: bytes, sheet: Sheet) -> None:
+    """The code in the print PDF, drawn and read, has to say what the sheet is called. Raises CannotWrite."""
+    code = sheet.printed.code
+    if code is None:
+        return
+    with PageView.of_art(printed, read_bytes(printed).pages[0]) as view:
+        drawn = view.render(grow(code.box, CODE_ROOM_MM), CODE_PPI)
+    found = [one.text for one in zxingcpp.read_barcodes(drawn)]
+    if found != [code.text]:
+        raise CannotWrite(
+            f"The code of the sheet reads {', '.join(found) or 'as nothing'} where {code.text} was meant.",
+            "Nothing was released. Leave the code out, and report this.",
+        )
+
+
 def _print_off(printed: bytes, sheet: Sheet, destination: Destination) -> float:
     """Read the print PDF back: every role under its exact name, where it was meant to lie."""
     artwork = read_bytes(printed)
@@ -93,13 +114,13 @@ def _print_off(printed: bytes, sheet: Sheet, destination: Destination) -> float:
     found = lines_by_role(line_objects(artwork, page, destination))
     if set(found) != {role for piece in sheet.pieces for role in piece.lines}:
         raise CannotWrite("The print PDF does not hold the lines that were meant.")
-    worst = 0.0
+    worst, lying = 0.0, sheet.printed
     for role, lines in found.items():
         if any(line.ink != destination.name_of(role) for line in lines):
             raise CannotWrite(f"The print PDF names the {role.words} wrongly.")
         meant = [
             flatten(contour.transformed(copy.matrix))
-            for copy in sheet.placements for contour in copy.piece.lines.get(role, ())
+            for copy in lying.placements for contour in copy.piece.lines.get(role, ())
         ]
         written = [flatten(contour) for line in lines for contour in line.contours]
         worst = max(worst, greatest_distance(meant, written, step_mm=5.0))

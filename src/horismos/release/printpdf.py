@@ -69,7 +69,7 @@ def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) 
             for piece in pieces for role in piece.lines
         }
         for sheet in sheets:
-            page = _page(pdf, sheet, _Forms(forms, lines), layers, destination)
+            page = _page(pdf, sheet.printed, _Forms(forms, lines), layers, destination)
             pdf.pages.append(pikepdf.Page(pdf.make_indirect(page)))
         del pdf.pages[0]
         add_layers(pdf, [layers.art, layers.marks, *layers.lines.values()], list(layers.lines.values()))
@@ -99,8 +99,6 @@ def _page(pdf: pikepdf.Pdf, sheet: Sheet, forms: _Forms, layers: _Layers, destin
     w, h = points_from_mm(sheet.material.width_mm), points_from_mm(sheet.length_mm)
     user_unit = user_unit_for(max(sheet.material.width_mm, sheet.length_mm))
     on_page = scale(1 / (MM_PER_POINT * user_unit))
-    if sheet.mirrored:
-        on_page = multiply((-1.0, 0.0, 0.0, 1.0, sheet.material.width_mm, 0.0), on_page)
     resources = Dictionary(
         XObject=Dictionary(), Properties=Dictionary(Art=layers.art, Marks=layers.marks), ColorSpace=Dictionary(),
         ExtGState=Dictionary(Over=Dictionary(OP=True, op=True, OPM=1)),
@@ -192,8 +190,7 @@ def _marks_content(sheet: Sheet, on_page: Matrix, white: bool) -> str:
         else:
             rows.append(path_operators(mark.fills, IDENTITY).decode() + " f")
     boxes = [(x0, y0, x1 - x0, y1 - y0) for x0, y0, x1, y1 in ([sheet.bar] if sheet.bar else [])]
-    # what is printed the other way round is read by the cutter from the printed side: there the code is not turned
-    boxes += sheet.code.runs(sheet.mirrored) if sheet.code else []
+    boxes += sheet.code.runs if sheet.code else []
     if boxes:
         rows.append("".join(f"{_numbers(*box)} re\n" for box in boxes) + "f")
     return f"/OC /Marks BDC q {_numbers(*on_page)} cm\n" + "\n".join(rows) + "\nQ EMC"

@@ -97,8 +97,10 @@ def ticket(
                 "arm_mm": mark.arm_mm,
                 "weight_mm": mark.weight_mm,
             }
-            for mark in sheet.marks
+            for mark in sheet.printed.marks
         ],
+        "code": sheet.code.text if sheet.code else None,
+        "mirrored": sheet.mirrored,
         "origin_mm": [round(v, 4) for v in plan.origin_mm],
         "operations": [_operation(operation, destination) for operation in plan.operations],
         "left_out_roles": sorted({role.value for piece in sheet.pieces for role in piece.left_out}),

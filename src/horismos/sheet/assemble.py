@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,11 +11,12 @@ from horismos.errors import DoesNotFit
 from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths.box import Bounds, grow, holds, union_bounds
+from horismos.paths.matrix import multiply
 from horismos.sheet.code import CODE_MM, Code, code_at
 from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
-from horismos.sheet.sheet import Grid, Placement, Sheet
+from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
-__all__ = ["FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "too_wide"]
+__all__ = ["BETWEEN_MARKS_MM", "FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "too_wide"]
 
 FOUR = MarkPlan()
 """The cutter's own four marks."""
@@ -22,6 +24,8 @@ ROUNDING_MM = 1e-6
 QUIET_MM = 2.0
 """[standard] ISO/IEC 18004: four modules round the code, of half a mm."""
 CODE_STRIP_MM = CODE_MM + 2 * QUIET_MM
+BETWEEN_MARKS_MM = 1.0
+"""[ours] at least, between the marks of neighbours that have their own."""
 BAR_MM = 3.0
 """[ours] between the first mark and its bar."""
 MOST_COMPARED = 3_000
@@ -51,6 +55,10 @@ def sheet_of(
     ``marks`` None: there are none, as where nothing is printed. ``code`` is what the code says; empty: there is none.
     Raises DoesNotFit where copies leave the media or the room between the marks, or marks lie in art.
     """
+    if mirrored:
+        # marks, bar and code stand as the cutter sees them: on what is printed the other way round
+        turned = [replace(p, matrix=multiply(p.matrix, flip(material))) for p in placements]
+        return flipped(sheet_of(turned, material, cutter, marks and _turned(marks, material), code, grid=grid))
     block = union_bounds(p.art_box for p in placements)
     if block is None:
         raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")
@@ -73,7 +81,15 @@ def sheet_of(
     _clear(made, art, usable)
     bar = _bar(made, art, usable) if made else None
     named = _coded(code, made, bar, art, usable) if code else None
-    return Sheet(material, tuple(placements), made, cutter, length, named, bar, mirrored, grid)
+    return Sheet(material, tuple(placements), made, cutter, length, named, bar, grid=grid)
+
+
+def _turned(marks: MarkPlan, material: Material) -> MarkPlan:
+    """A rectangle for marks as it lies on what is printed the other way round."""
+    if not isinstance(marks.around, tuple):
+        return marks
+    x0, y0, x1, y1 = marks.around
+    return replace(marks, around=(material.width_mm - x1, y0, material.width_mm - x0, y1))
 
 
 def _frames(

@@ -38,12 +38,13 @@ class Code:
         """Its bounds without the quiet zone."""
         return self.x_mm, self.y_mm, self.x_mm + CODE_MM, self.y_mm + CODE_MM
 
-    def runs(self, mirrored: bool = False) -> list[Bounds]:
-        """Rectangles x, y, width, height of dark modules side by side; from right to left where it is mirrored."""
+    @property
+    def runs(self) -> list[Bounds]:
+        """Rectangles x, y, width, height of dark modules side by side."""
         out = []
         for number, row in enumerate(self.rows):
             y = self.y_mm + (len(self.rows) - 1 - number) * MODULE_MM
-            line = [*(reversed(row) if mirrored else row), 0]
+            line = [*row, 0]
             begun: int | None = None
             for i, dark in enumerate(line):
                 if dark and begun is None:

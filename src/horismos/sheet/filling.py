@@ -11,7 +11,7 @@ import shapely
 from horismos.errors import DoesNotFit
 from horismos.paths import Contour, contour_from_points
 from horismos.paths.box import Bounds, grow, placed
-from horismos.sheet.assemble import inner_box, sheet_of
+from horismos.sheet.assemble import BETWEEN_MARKS_MM, inner_box, sheet_of
 from horismos.sheet.code import name_of
 from horismos.sheet.marks import MarksRound
 from horismos.sheet.nest import cut_outline, nested, outline_of
@@ -26,7 +26,6 @@ __all__ = ["Filled", "Item", "fill_sheets"]
 MOST_NESTED = 2_000
 """[ours] copies on a sheet that are nested: beyond, the search does not get far."""
 TRIES = 4
-BETWEEN_MARKS_MM = 1.0
 BEST_DENSITY = 0.92
 """[ours] no nesting of real outlines fills more: where trying begins."""
 

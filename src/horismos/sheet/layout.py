@@ -3,16 +3,21 @@
 Sheet coordinates: mm from the left edge of the media (x) and from its leading edge (y).
 """
 
+import hashlib
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 from horismos.destinations import Destination
 from horismos.errors import BadValue, DoesNotFit
+from horismos.given import Read, number, object_of, yes
 from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths.box import grow
 from horismos.paths.matrix import Matrix
-from horismos.sheet.assemble import FOUR, ROUNDING_MM, inner_box, sheet_of, too_wide
+from horismos.sheet.assemble import BETWEEN_MARKS_MM, FOUR, ROUNDING_MM, inner_box, sheet_of, too_wide
+from horismos.sheet.code import name_of
+from horismos.sheet.marks import MarkPlan, MarksRound
 from horismos.sheet.pieces import Piece
 from horismos.sheet.sheet import Grid, Placement, Sheet
 
@@ -25,13 +30,16 @@ MOST_GAP_MM = 1000.0
 @dataclass(frozen=True)
 class Layout:
     """How the copies are to lie. ``columns`` None: as many as fit; ``turned`` None: whichever
-    way wastes less. ``gap_mm`` None: twice the bleed, so that every copy keeps its own.
-    Raises BadValue for what cannot be laid out.
+    way wastes less. ``gap_mm`` None: twice the bleed, so that every copy keeps its own. ``code``: one is printed beside
+    the marks; ``mirror``: all is printed the other way round. Raises BadValue for what cannot be laid out.
     """
 
     columns: int | None = None
     gap_mm: float | None = None
     turned: bool | None = None
+    marks: MarkPlan = FOUR
+    code: bool = True
+    mirror: bool = False
 
     def __post_init__(self) -> None:
         """Refuse what no sheet can have."""
@@ -39,6 +47,18 @@ class Layout:
             raise BadValue(f"Layout: {self.columns} columns.", "Give 1 or more, or leave it out.")
         if self.gap_mm is not None and not 0 <= self.gap_mm <= MOST_GAP_MM:
             raise BadValue(f"Layout: a gap of {self.gap_mm} mm.", f"Give 0 to {MOST_GAP_MM:.0f} mm, or leave it out.")
+
+    @classmethod
+    def from_json(cls, data: object) -> "Layout":
+        """Read a layout as a job keeps it; unknown keys and figures out of range are refused. Raises BadValue."""
+        given = object_of(data, "Layout", READERS)
+        return cls(**{key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None})
+
+
+READERS: Mapping[str, Read] = {
+    "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
+    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
+}
 
 
 def lay_out(
@@ -56,10 +76,23 @@ def lay_out(
             made.append(_in_rows(piece, quantity, material, destination.cutter, layout, turned))
         except DoesNotFit as error:
             why = why or error
+    if layout.marks.every_mm is not None and made and all(
+        _is_short(sheet, layout.marks.every_mm) for sheet in made
+    ):
+        # four corners are near enough: nothing stands between them that would need more room
+        four = replace(layout, marks=replace(layout.marks, every_mm=None))
+        closer = lay_out(piece, quantity, material, destination, four)
+        if _is_short(closer, layout.marks.every_mm):
+            return closer
     if not made:
         assert why is not None
         raise why
     return min(made, key=lambda sheet: sheet.length_mm)
+
+
+def _is_short(sheet: Sheet, every_mm: float) -> bool:
+    ys = [mark.y_mm for mark in sheet.marks]
+    return max(ys) - min(ys) <= every_mm
 
 
 def _in_rows(
@@ -69,7 +102,9 @@ def _in_rows(
     w, h = (y1 - y0, x1 - x0) if turned else (x1 - x0, y1 - y0)
     gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
     bleed = min(piece.bleed_mm, gap / 2) if quantity > 1 else piece.bleed_mm
-    inner = inner_box(material, cutter, FOUR, bleed)
+    if layout.marks.around is MarksRound.EACH:
+        gap = max(gap, 2 * (bleed + layout.marks.offsets(cutter.marks)[1]) + BETWEEN_MARKS_MM)
+    inner = inner_box(material, cutter, layout.marks, bleed, layout.code)
     room = inner[2] - inner[0]
     fitting = math.floor((room + gap + ROUNDING_MM) / (w + gap))
     if fitting < 1:
@@ -87,4 +122,8 @@ def _in_rows(
         # Turned: a quarter to the left, (x, y) to (-y, x).
         turn: Matrix = (0.0, 1.0, -1.0, 0.0, x + y1, y - x0) if turned else (1.0, 0.0, 0.0, 1.0, x - x0, y - y0)
         copies.append(Placement(piece, turn, shows))
-    return sheet_of(copies, material, cutter, grid=Grid(columns, math.ceil(quantity / columns), gap, turned))
+    name = ""
+    if layout.code:
+        name = name_of([hashlib.sha256(piece.artwork.data).hexdigest(), *(repr(p.matrix) for p in copies)], 1)
+    grid = Grid(columns, math.ceil(quantity / columns), gap, turned)
+    return sheet_of(copies, material, cutter, layout.marks, name, layout.mirror, grid)

@@ -1,11 +1,12 @@
 """Registration marks: what the cutter's sensor looks for; their kinds, how many, and where round the art they stand."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from horismos.errors import BadValue
+from horismos.given import Read, choice, number, object_of
 from horismos.machines import MarkStyle
 from horismos.paths import Contour, contour_from_points
 from horismos.paths.box import Bounds, grow
@@ -136,6 +137,12 @@ class MarkPlan:
         if self.every_mm is not None and self.count not in (None, 4):
             raise BadValue(f"Marks: {self.count} marks and marks every {self.every_mm:g} mm.", "Give one of the two.")
 
+    @classmethod
+    def from_json(cls, name: str, value: object) -> "MarkPlan":
+        """Read which marks are wanted; unknown keys and figures out of range are refused. Raises BadValue."""
+        given = object_of(value, name, READERS)
+        return cls(**{key: READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
+
     def style(self, own: MarkStyle) -> MarkStyle:
         """Distance, arm and weight, the cutter's where nothing else is said. Raises BadValue."""
         style = MarkStyle(*(
@@ -161,6 +168,24 @@ class MarkPlan:
             return far, far + arm
         reach = arm if self.kind is MarkKind.CROSS else arm / 2
         return far + reach, far + 2 * reach
+
+
+def _around(name: str, value: object) -> MarksRound | Bounds:
+    if isinstance(value, list | tuple):
+        if len(value) != 4:
+            raise BadValue(f"{name} must be a word or a rectangle [x0, y0, x1, y1] in mm.")
+        x0, y0, x1, y1 = (number(-1e6, 1e6)(name, v) for v in value)
+        if x1 <= x0 or y1 <= y0:
+            raise BadValue(f"{name} is an empty rectangle.", "Give [x0, y0, x1, y1] with x0 < x1 and y0 < y1.")
+        return x0, y0, x1, y1
+    word: MarksRound = choice(MarksRound)(name, value)
+    return word
+
+
+READERS: Mapping[str, Read] = {
+    "kind": choice(MarkKind), "count": number(2, 4, whole=True), "every_mm": number(20, 100_000), "around": _around,
+    "distance_mm": number(0, 500), "arm_mm": number(1, 200), "weight_mm": number(0.1, 20),
+}
 
 
 def marks_on(frames: Sequence[Bounds], plan: MarkPlan, own: MarkStyle) -> tuple[Mark, ...]:

@@ -5,7 +5,7 @@ fit to the marks makes of the sensor's spread, and of the stretch, skew and bend
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,11 +13,12 @@ from numpy.typing import NDArray
 from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.misregistration import Misregistration
+from horismos.paths.box import union_bounds
 from horismos.paths.contour import Floats
 from horismos.sheet.marks import Mark
 from horismos.sheet.sheet import Sheet
 
-__all__ = ["Misplacement", "fit_design", "misplaced", "misplacement_on", "segments_of"]
+__all__ = ["Misplacement", "advice", "fit_design", "misplaced", "misplacement_map", "misplacement_on", "segments_of"]
 
 SURE = 0.95
 RATIOS = np.linspace(0.0, 1.0, 65)
@@ -25,6 +26,8 @@ RADII = np.linspace(1.9, 2.5, 601)
 ANGLES = (np.arange(720) + 0.5) * np.pi / 720
 GIVES = ("stretch_x", "stretch_y", "skew", "bend")
 FEW = 2
+MOST_CELLS = 900
+TRIED_EVERY_MM = (1000.0, 700.0, 500.0, 350.0, 250.0, 150.0)
 Chosen = NDArray[np.intp]
 
 
@@ -60,6 +63,22 @@ def misplacement_on(sheet: Sheet) -> Misplacement | None:
     corners = [boxes[:, [i, j]] for i in (0, 2) for j in (1, 3)]
     places = np.concatenate([*corners, (boxes[:, :2] + boxes[:, 2:]) / 2])
     return misplaced(places, sheet.marks, sheet.material, sheet.cutter)
+
+
+def misplacement_map(sheet: Sheet) -> tuple[Misplacement, float] | None:
+    """What is expected at the middles of square cells over the part of a sheet that is cut, row by row; their side.
+
+    None of a sheet without marks.
+    """
+    box = union_bounds(copy.bounds for copy in sheet.placements)
+    if not sheet.marks or box is None:
+        return None
+    wide, long = box[2] - box[0], box[3] - box[1]
+    side = max((wide * long / MOST_CELLS) ** 0.5, max(wide, long) / MOST_CELLS, 1.0)
+    xs, ys = (np.arange(low + side / 2, high + side / 2, side) for low, high in ((box[0], box[2]), (box[1], box[3])))
+    x, y = np.meshgrid(xs, ys)
+    places = np.column_stack([x.ravel(), y.ravel()])
+    return misplaced(places, sheet.marks, sheet.material, sheet.cutter), side
 
 
 def misplaced(places: Floats, marks: Sequence[Mark], material: Material, cutter: Cutter) -> Misplacement:
@@ -137,3 +156,28 @@ def _radii() -> Floats:
 
 
 _KNOWN: list[float] = []
+
+
+def advice(sheet: Sheet, expected: Misplacement | None, wanted_mm: float, name: str) -> list[str]:
+    """What is to be said where the marks do not hold what a piece's edge can stand: how much, where, what would."""
+    if expected is None or expected.worst_mm <= wanted_mm:
+        return []
+    x, y = expected.at
+    said = f"Cuts may land {expected.worst_mm:.2f} mm off at {x:.0f}, {y:.0f} mm; “{name}” can stand {wanted_mm:g} mm."
+    for every in TRIED_EVERY_MM:
+        denser = _with_marks_every(sheet, expected, every)
+        if denser is not None and denser.worst_mm <= wanted_mm:
+            return [f"{said} Marks every {every:g} mm would bring it to {denser.worst_mm:.2f} mm."]
+    return [f"{said} A shorter sheet would do, or bleed and border for {expected.worst_mm:.1f} mm."]
+
+
+def _with_marks_every(sheet: Sheet, expected: Misplacement, every: float) -> Misplacement | None:
+    """What marks so near to each other along both sides would come to; None where those there are nearer already."""
+    ys, xs = sorted({m.y_mm for m in sheet.marks}), sorted({m.x_mm for m in sheet.marks})
+    long = ys[-1] - ys[0]
+    if len(xs) < FEW or max(np.diff(ys), default=0.0) <= every:
+        return None
+    count = int(np.ceil(long / every))
+    first = sheet.marks[0]
+    denser = [replace(first, x_mm=x, y_mm=ys[0] + long * i / count) for x in (xs[0], xs[-1]) for i in range(count + 1)]
+    return misplaced(expected.places, denser, sheet.material, sheet.cutter)

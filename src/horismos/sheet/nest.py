@@ -91,8 +91,8 @@ def nested(
         "height": room.width_mm - SPARE_MM, "gap": room.gap_mm + SPARE_MM, "seconds": budget, "items": items,
     })
     best: Packed | None = None
-    for line in lines_of([sys.executable, "-I", str(STRIP)], given, budget + 30.0, enough):
-        found = json.loads(line)
+    for lines in lines_of([sys.executable, "-I", str(STRIP)], given, budget + 30.0, enough):
+        found = json.loads(lines[-1])  # each is better than those before
         packed = _packed(found["placed"], wanted, outlines, room)
         if (best is None or packed.length_mm < best.length_mm) and _holds(packed, outlines, room):
             best = packed

@@ -1,17 +1,17 @@
 """A sheet and what lies on it, as values; mm from the left edge of the media (x) and from its leading edge (y)."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths import Contour, bounds
 from horismos.paths.box import Bounds, placed, union_bounds
-from horismos.paths.matrix import Matrix
-from horismos.sheet.code import Code
+from horismos.paths.matrix import Matrix, multiply
+from horismos.sheet.code import CODE_MM, Code
 from horismos.sheet.marks import Mark
 from horismos.sheet.pieces import Piece
 
-__all__ = ["Grid", "Placement", "Sheet"]
+__all__ = ["Grid", "Placement", "Sheet", "flip", "flipped"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,6 +78,11 @@ class Sheet:
         return tuple(p for p in self.placements if p.piece is piece)
 
     @property
+    def printed(self) -> "Sheet":
+        """The sheet as it is printed, and lies before the cutter: the other way round where it is mirrored."""
+        return flipped(self) if self.mirrored else self
+
+    @property
     def used_area_mm2(self) -> float:
         """The media that the sheet takes off the roll."""
         return self.material.width_mm * self.length_mm
@@ -96,3 +101,20 @@ class Sheet:
         return (
             f"The gap of {grid.gap_mm:g} mm leaves each copy {grid.gap_mm / 2:g} mm of bleed; {widest:g} mm is wanted.",
         )
+
+
+def flip(material: Material) -> Matrix:
+    """The other way round: left and right of the media change places."""
+    return -1.0, 0.0, 0.0, 1.0, material.width_mm, 0.0
+
+
+def flipped(sheet: Sheet) -> Sheet:
+    """A sheet the other way round: as it is printed from how it is seen, or back."""
+    wide, over = sheet.material.width_mm, flip(sheet.material)
+    return replace(
+        sheet, mirrored=not sheet.mirrored,
+        placements=tuple(replace(p, matrix=multiply(p.matrix, over)) for p in sheet.placements),
+        marks=tuple(replace(m, x_mm=wide - m.x_mm, along_x=-m.along_x) for m in sheet.marks),
+        bar=sheet.bar and (wide - sheet.bar[2], sheet.bar[1], wide - sheet.bar[0], sheet.bar[3]),
+        code=sheet.code and replace(sheet.code, x_mm=wide - sheet.code.x_mm - CODE_MM),
+    )

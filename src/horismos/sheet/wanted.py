@@ -9,8 +9,7 @@ from horismos.destinations import SHIPPED, Destination
 from horismos.errors import BadValue, NotFound
 from horismos.given import Read, choice, number, object_of, yes
 from horismos.materials import FILM, MATERIALS, Material
-from horismos.paths.box import Bounds
-from horismos.sheet.marks import MarkKind, MarkPlan, MarksRound
+from horismos.sheet.marks import MarkPlan
 from horismos.sheet.turning import Turn
 
 __all__ = ["Fill", "How", "ItemWanted", "LayoutPlan"]
@@ -135,32 +134,11 @@ def _items(name: str, value: object) -> tuple[ItemWanted, ...]:
     return tuple(out)
 
 
-def _marks(name: str, value: object) -> MarkPlan:
-    given = object_of(value, name, MARK_READERS)
-    return MarkPlan(**{key: MARK_READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
-
-
-def _around(name: str, value: object) -> MarksRound | Bounds:
-    if isinstance(value, list | tuple):
-        if len(value) != 4:
-            raise BadValue(f"{name} must be a word or a rectangle [x0, y0, x1, y1] in mm.")
-        x0, y0, x1, y1 = (number(-1e6, 1e6)(name, v) for v in value)
-        if x1 <= x0 or y1 <= y0:
-            raise BadValue(f"{name} is an empty rectangle.", "Give [x0, y0, x1, y1] with x0 < x1 and y0 < y1.")
-        return x0, y0, x1, y1
-    word: MarksRound = choice(MarksRound)(name, value)
-    return word
-
-
 ITEM_READERS: Mapping[str, Read] = {
     "file": _file, "order": _order, "quantity": number(1, MOST_COPIES, whole=True), "turn": choice(Turn),
 }
-MARK_READERS: Mapping[str, Read] = {
-    "kind": choice(MarkKind), "count": number(2, 4, whole=True), "every_mm": number(20, 100_000), "around": _around,
-    "distance_mm": number(0, 500), "arm_mm": number(1, 200), "weight_mm": number(0.1, 20),
-}
 READERS: Mapping[str, Read] = {
     "material": _material, "destination": _destination, "items": _items, "how": choice(How), "fill": choice(Fill),
-    "gap_mm": number(0, 1000), "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "marks": _marks,
-    "code": yes, "mirror": yes,
+    "gap_mm": number(0, 1000), "length_mm": number(10, 1_000_000), "seconds": number(0, 3600),
+    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }

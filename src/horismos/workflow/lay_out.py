@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -16,13 +16,11 @@ from horismos.orders import Order
 from horismos.release.printpdf import print_sheets
 from horismos.sheet import Placement, Sheet, piece_of
 from horismos.sheet.filling import Filled, Item, fill_sheets
-from horismos.sheet.misplacement import Misplacement, misplaced, misplacement_on
+from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
 from horismos.sheet.wanted import ItemWanted, LayoutPlan
 
 __all__ = ["LaidOut", "item_of", "lay_out_files"]
-
-TRIED_EVERY_MM = (1000.0, 700.0, 500.0, 350.0, 250.0, 150.0)
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,43 +67,9 @@ class LaidOut:
         }
 
     def _advice(self, sheet: Sheet, expected: Misplacement | None) -> list[str]:
-        """What is to be said where the marks do not hold what a piece's edge can stand."""
-        if expected is None:
-            return []
         on = {id(copy.piece) for copy in sheet.placements}
         strict = min((item for item in self.items if id(item.piece) in on), key=lambda item: item.tolerance_mm)
-        worst = expected.worst_mm
-        if worst <= strict.tolerance_mm:
-            return []
-        x, y = expected.at
-        said = (
-            f"Cuts may land {worst:.2f} mm off at {x:.0f}, {y:.0f} mm; “{strict.piece.job}” can stand "
-            f"{strict.tolerance_mm:g} mm."
-        )
-        return [f"{said} {self._what_would(sheet, strict.tolerance_mm, worst)}"]
-
-    def _what_would(self, sheet: Sheet, wanted: float, worst: float) -> str:
-        for every in TRIED_EVERY_MM:
-            if every < sheet.length_mm and (self.plan.marks.every_mm or every + 1) > every:
-                denser = _with_marks_every(sheet, every)
-                if denser is not None and denser.worst_mm <= wanted:
-                    return f"Marks every {every:g} mm would bring it to {denser.worst_mm:.2f} mm."
-        return f"A shorter sheet, or {worst:.1f} mm of bleed or border, would do."
-
-
-def _with_marks_every(sheet: Sheet, every: float) -> Misplacement | None:
-    """What marks so near to each other along the sides would come to, where these stand."""
-    ys = sorted({mark.y_mm for mark in sheet.marks})
-    first, last = ys[0], ys[-1]
-    count = max(1, -(-int(last - first) // int(every)))
-    denser = [
-        replace(mark, y_mm=first + (last - first) * i / count)
-        for mark in sheet.marks if mark.y_mm == first for i in range(count + 1)
-    ]
-    if len(denser) < 4:
-        return None
-    expected = misplacement_on(sheet)
-    return misplaced(expected.places, denser, sheet.material, sheet.cutter) if expected else None
+        return advice(sheet, expected, strict.tolerance_mm, strict.piece.job)
 
 
 def _from_trim(copy: Placement) -> tuple[float, float, float, float, float, float]:

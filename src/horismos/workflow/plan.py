@@ -6,6 +6,7 @@ from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, plan_cut
 from horismos.making.note import note_on
 from horismos.roles import LineRole
 from horismos.sheet import Sheet, lay_out, piece_of
+from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.workflow.case import Case
 
 __all__ = ["Planned", "plan"]
@@ -13,17 +14,26 @@ __all__ = ["Planned", "plan"]
 
 @dataclass(frozen=True, eq=False)
 class Planned:
-    """A sheet and how it is cut."""
+    """A sheet and how it is cut; how far off it is expected to be cut, and how far off its edge stands, in mm."""
 
     sheet: Sheet
     cut: CutPlan
+    expected: Misplacement | None
+    tolerance_mm: float
+
+    @property
+    def notes(self) -> tuple[str, ...]:
+        """What a person should know about the sheet and its marks."""
+        name = self.sheet.pieces[0].job
+        return (*self.sheet.notes, *advice(self.sheet, self.expected, self.tolerance_mm, name))
 
 
 def plan(case: Case) -> Planned:
     """Lay the ordered copies out and plan their cut. Raises DoesNotFit where they do not fit."""
     piece = piece_of(case.artwork, case.page, case.order, case.destination, case.terms.edge.bleed, case.facts.name)
     sheet = lay_out(piece, case.order.quantity, case.media, case.destination, case.layout)
-    return Planned(sheet, plan_cut(sheet, {**_noted(case), **case.tools}))
+    cut = plan_cut(sheet, {**_noted(case), **case.tools})
+    return Planned(sheet, cut, misplacement_on(sheet), case.terms.edge.tolerance)
 
 
 def _noted(case: Case) -> dict[LineRole, Tool]:

@@ -1675,6 +1675,26 @@ export interface components {
             safe: boolean;
         };
         /**
+         * MisplacementShown
+         * @description How far off cuts are expected to land in mm: what 95 of 100 loads keep within, at worst, where, on average.
+         *
+         *     ``allowed_mm`` is what the edge can stand. ``cells`` are rows of x, y of the middle and mm, squares of ``side_mm``.
+         */
+        MisplacementShown: {
+            /** Worst Mm */
+            worst_mm: number;
+            /** Mean Mm */
+            mean_mm: number;
+            /** At */
+            at: number[];
+            /** Allowed Mm */
+            allowed_mm: number;
+            /** Side Mm */
+            side_mm: number;
+            /** Cells */
+            cells: number[][];
+        };
+        /**
          * NoteShown
          * @description Something that taking in changed or could not keep.
          */
@@ -1935,7 +1955,7 @@ export interface components {
          *
          *     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
          *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
-         *     beside the first mark; empty where there is none.
+         *     beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules.
          */
         SheetShown: {
             /**
@@ -2018,6 +2038,22 @@ export interface components {
              * @default []
              */
             bar: number[];
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Code Path
+             * @default
+             */
+            code_path: string;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            misplacement?: components["schemas"]["MisplacementShown"] | null;
             /**
              * Notes
              * @default []
@@ -2116,11 +2152,42 @@ export interface components {
             gap_mm?: number | null;
             /** Turned */
             turned?: boolean | null;
+            marks?: components["schemas"]["MarksGiven"] | null;
+            /** Code */
+            code?: boolean | null;
+            /** Mirror */
+            mirror?: boolean | null;
             /**
              * Tools
              * @default []
              */
             tools: components["schemas"]["ToolShown"][];
+        };
+        /**
+         * MarksGiven
+         * @description Which registration marks are wanted; what is not named is the cutter's own. Read by ``MarkPlan.from_json``.
+         */
+        MarksGiven: {
+            /**
+             * Kind
+             * @default bracket-in
+             */
+            kind: string;
+            /** Count */
+            count?: number | null;
+            /** Every Mm */
+            every_mm?: number | null;
+            /**
+             * Around
+             * @default art
+             */
+            around: string | number[];
+            /** Distance Mm */
+            distance_mm?: number | null;
+            /** Arm Mm */
+            arm_mm?: number | null;
+            /** Weight Mm */
+            weight_mm?: number | null;
         };
         /**
          * OrderGiven

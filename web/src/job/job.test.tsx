@@ -125,6 +125,9 @@ describe("the sheet", () => {
         columns: null,
         gap_mm: 4.5,
         turned: null,
+        marks: { kind: "bracket-in", around: "art" },
+        code: true,
+        mirror: false,
       }),
     );
   });

@@ -7,11 +7,13 @@ from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool
 from horismos.formats.svg import svg_path
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Mark, Sheet
+from horismos.sheet.misplacement import misplacement_map
 from horismos.workflow.plan import Planned
 from horismos.workflow.showing.page import DrawnLine
 
 __all__ = [
-    "CutShown", "MarkShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown", "sheet_shown", "tools_shown",
+    "CutShown", "MarkShown", "MisplacementShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown",
+    "sheet_shown", "tools_shown",
 ]
 
 
@@ -58,12 +60,27 @@ class MarkShown:
 
 
 @dataclass(frozen=True)
+class MisplacementShown:
+    """How far off cuts are expected to land in mm: what 95 of 100 loads keep within, at worst, where, on average.
+
+    ``allowed_mm`` is what the edge can stand. ``cells`` are rows of x, y of the middle and mm, squares of ``side_mm``.
+    """
+
+    worst_mm: float
+    mean_mm: float
+    at: tuple[float, ...]
+    allowed_mm: float
+    side_mm: float
+    cells: tuple[tuple[float, ...], ...]
+
+
+@dataclass(frozen=True)
 class SheetShown:
     """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
 
     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
-    beside the first mark; empty where there is none.
+    beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules.
     """
 
     error: str = ""
@@ -82,6 +99,10 @@ class SheetShown:
     marks: tuple[MarkShown, ...] = ()
     lines: tuple[DrawnLine, ...] = ()
     bar: tuple[float, ...] = ()
+    code: str = ""
+    code_path: str = ""
+    mirrored: bool = False
+    misplacement: MisplacementShown | None = None
     notes: tuple[str, ...] = ()
     left_out: tuple[str, ...] = ()
 
@@ -121,7 +142,27 @@ def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
         sheet.cutter.leader_mm, sheet.cutter.trailer_mm, sheet.placements[0].shows,
         tuple(copy.matrix for copy in sheet.placements), tuple(map(MarkShown.of, sheet.marks)),
         tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items()),
-        sheet.bar or (), sheet.notes, tuple(role.value for role in piece.left_out),
+        sheet.bar or (), sheet.code.text if sheet.code else "", _code_path(sheet), sheet.mirrored,
+        _misplacement(planned), planned.notes, tuple(role.value for role in piece.left_out),
+    )
+
+
+def _code_path(sheet: Sheet) -> str:
+    runs = sheet.code.runs if sheet.code else []
+    return "".join(f"M{x:.3f} {y:.3f}h{w:.3f}v{h:.3f}h{-w:.3f}Z" for x, y, w, h in runs)
+
+
+def _misplacement(planned: Planned) -> MisplacementShown | None:
+    found, expected = misplacement_map(planned.sheet), planned.expected
+    if found is None or expected is None:
+        return None
+    drawn, side = found
+    cells = tuple(
+        (round(x, 2), round(y, 2), round(mm, 3))
+        for (x, y), mm in zip(drawn.places.tolist(), drawn.within_mm.tolist(), strict=True)
+    )
+    return MisplacementShown(
+        expected.worst_mm, expected.mean_mm, expected.at, planned.tolerance_mm, side, cells,
     )
 
 

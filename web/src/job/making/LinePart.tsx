@@ -5,7 +5,7 @@ import type { MadeLine } from "../../api/client";
 import { RoleSign } from "../../stage/RoleLine";
 import { CUTS, lookOf } from "../../ui/roles";
 import { mm, plural } from "../../ui/words";
-import { Amount, Choice } from "./fields";
+import { Amount, Choice } from "../../ui/fields";
 import { follows, tidy, type Join, type LineWanted } from "./make";
 
 const ROLE_WORDS = CUTS.map((role) => [role, lookOf(role).words] as const);

@@ -2,7 +2,7 @@
 import { Button, Stack, Typography } from "@mui/material";
 import type { Making } from "../../api/client";
 import { plural } from "../../ui/words";
-import { Amount, Choice } from "./fields";
+import { Amount, Choice } from "../../ui/fields";
 import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
 
 export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes";

@@ -127,6 +127,3 @@ export function turnedInner(make: Make, at: Point, kept: boolean): Make {
   (kept ? drop : keep).push(at);
   return tidy({ ...make, keep_at: keep.length ? keep : undefined, drop_at: drop.length ? drop : undefined });
 }
-
-/** A number that is written the way a person writes it. */
-export const plain = (value: number) => String(Number(value.toFixed(3)));

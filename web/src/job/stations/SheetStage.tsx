@@ -1,5 +1,6 @@
 /** The stage with a job's sheet, and what stands there while there is none. */
 import { Typography } from "@mui/material";
+import type { ReactNode } from "react";
 import type { Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { Stage } from "../../stage/Stage";
@@ -8,11 +9,25 @@ import { SheetView } from "./SheetView";
 
 const NO_SHEET: Box = [0, 0, 1000, 600];
 
-export function SheetStage({ job, label }: { job: Job; label: string }) {
+interface Props {
+  job: Job;
+  label: string;
+  /** What lies on the sheet beside what it holds. */
+  children?: ReactNode;
+}
+
+export function SheetStage({ job, label, children }: Props) {
   const sheet = job.sheet && !job.sheet.error ? job.sheet : null;
   return (
     <Stage bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET} label={label}>
-      {() => sheet && <SheetView job={job} sheet={sheet} />}
+      {() =>
+        sheet && (
+          <>
+            <SheetView job={job} sheet={sheet} />
+            {children}
+          </>
+        )
+      }
     </Stage>
   );
 }

@@ -1,4 +1,4 @@
-/** Sheet: copies in rows and columns on the material, marks, margins; length and waste. */
+/** Sheet: copies in rows and columns on the material, marks and code, margins; length, waste, how far off cuts land. */
 import { Alert, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job } from "../../api/client";
@@ -6,13 +6,18 @@ import { useJobChange } from "../../api/changes";
 import { mm, typed } from "../../ui/words";
 import { Docket, Figure } from "../../ui/Docket";
 import { MaterialField } from "../order/MaterialField";
+import { MarksPart, type Marks } from "./MarksPart";
+import { Expected, MisplacementMap } from "./Misplacement";
 import { NotYet, SheetStage } from "./SheetStage";
 
 export function SheetStation({ job }: { job: Job }) {
   const sheet = job.sheet;
+  const [shown, setShown] = useState(false);
   return (
     <>
-      <SheetStage job={job} label="Sheet" />
+      <SheetStage job={job} label="Sheet">
+        {shown && sheet?.misplacement && <MisplacementMap of={sheet.misplacement} />}
+      </SheetStage>
       <Docket title="Sheet">
         {!sheet && <NotYet job={job} />}
         {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
@@ -30,9 +35,10 @@ export function SheetStation({ job }: { job: Job }) {
             <Figure words="Leader, trailer">
               {mm(sheet.leader_mm, 0)}, {mm(sheet.trailer_mm, 0)}
             </Figure>
-            <Figure words="Marks">
-              {sheet.marks.length} corners, arms {mm(sheet.marks[0]?.arm_mm ?? 0, 0)}
-            </Figure>
+            <Figure words="Marks">{sheet.marks.length}</Figure>
+            {sheet.code && <Figure words="Code beside the first mark">{sheet.code}</Figure>}
+            {sheet.mirrored && <Figure words="Printed">the other way round</Figure>}
+            <Expected sheet={sheet} shown={shown} onShow={setShown} />
             {sheet.left_out.length > 0 && (
               <Alert severity="warning">
                 Not on the sheet, since not ordered: {sheet.left_out.join(", ")}
@@ -59,6 +65,9 @@ function LayoutForm({ job }: { job: Job }) {
   const [material, setMaterial] = useState(job.material_id);
   const [columns, setColumns] = useState(String(job.layout.columns ?? ""));
   const [gap, setGap] = useState(String(job.layout.gap_mm ?? ""));
+  const [marks, setMarks] = useState<Marks>((job.layout.marks ?? {}) as Marks);
+  const [code, setCode] = useState(job.layout.code !== false);
+  const [mirror, setMirror] = useState(job.layout.mirror === true);
   const wrong = Number.isNaN(typed(gap));
   const [turned, setTurned] = useState(
     job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
@@ -75,6 +84,9 @@ function LayoutForm({ job }: { job: Job }) {
           columns: columns ? Number(columns) : null,
           gap_mm: typed(gap),
           turned: turned === "auto" ? null : turned === "true",
+          marks: { kind: "bracket-in", around: "art", ...marks },
+          code,
+          mirror,
         });
       }}
     >
@@ -105,6 +117,14 @@ function LayoutForm({ job }: { job: Job }) {
           <MenuItem value="true">yes</MenuItem>
         </TextField>
       </Stack>
+      <MarksPart
+        marks={marks}
+        onMarks={setMarks}
+        code={code}
+        onCode={setCode}
+        mirror={mirror}
+        onMirror={setMirror}
+      />
       {wrong && (
         <Typography color="error" role="alert">
           Gap, mm: “{gap}” is not a number.

@@ -52,6 +52,7 @@ export function SheetView({ job, sheet, showLines = true }: { job: Job; sheet: S
         </g>
       ))}
       {sheet.bar.length === 4 && <Bar box={sheet.bar} />}
+      {sheet.code_path && <path d={sheet.code_path} data-testid="code" />}
     </g>
   );
 }

@@ -1,8 +1,7 @@
-/** The words of the sentence that lines are made by: each a small control within a line of text. */
+/** The words of a sentence that says what is wanted: each a small control within a line of text. */
 import { MenuItem, TextField } from "@mui/material";
 import { useState } from "react";
-import { typed } from "../../ui/words";
-import { plain } from "./make";
+import { plain, typed } from "./words";
 
 interface NumberProps {
   label: string;

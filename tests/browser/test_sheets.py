@@ -1,0 +1,60 @@
+"""The sheet in a browser: marks chosen in a sentence, the map of how far off cuts land, the way round it is printed."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+
+def to_sheet(page: Page, name: str) -> None:
+    page.get_by_role("link", name=name).first.click()
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Sheet").click()
+    expect(page.get_by_test_id("copy").first).to_be_attached()
+
+
+def say(page: Page, what: str, words: str) -> None:
+    page.get_by_role("group", name="marks").get_by_label(what, exact=True).locator("xpath=..").get_by_role(
+        "combobox"
+    ).click()
+    page.get_by_role("option", name=words).click()
+
+
+def test_marks_along_the_sides_bring_cuts_nearer_and_the_map_shows_where(page: Page) -> None:
+    to_sheet(page, "Young warden badges")
+    words = page.get_by_role("group", name="how far off cuts may land")
+    expect(page.get_by_test_id("mark")).to_have_count(4)
+    expect(page.get_by_test_id("code")).to_be_attached()
+    expect(page.get_by_test_id("bar")).to_be_attached()
+    before = float(re.search(r"within ([\d.]+) mm", words.inner_text()).group(1))  # type: ignore[union-attr]
+    say(page, "how many marks", "along both sides, every")
+    page.get_by_label("marks every, mm").fill("150")
+    page.get_by_label("marks every, mm").press("Enter")
+    page.get_by_role("button", name="Lay out").click()
+    expect(page.get_by_test_id("mark")).not_to_have_count(4)
+    expect(words).to_contain_text("within")
+    after = float(re.search(r"within ([\d.]+) mm", words.inner_text()).group(1))  # type: ignore[union-attr]
+    assert after <= before + 0.05
+    page.get_by_role("button", name="Show where").click()
+    expect(page.get_by_test_id("misplacement").locator("rect").first).to_be_attached()
+    page.get_by_role("button", name="Hide where").click()
+    expect(page.get_by_test_id("misplacement")).to_have_count(0)
+    page.reload()
+    expect(page.get_by_label("marks every, mm")).to_have_value("150")
+    say(page, "how many marks", "at four corners")
+    page.get_by_role("button", name="Lay out").click()
+    expect(page.get_by_test_id("mark")).to_have_count(4)
+
+
+def test_crosses_without_a_code_for_behind_glass(page: Page) -> None:
+    to_sheet(page, "Tern door stickers")
+    say(page, "kind of marks", "crosses")
+    say(page, "code", "No code")
+    say(page, "printed", "the other way round")
+    page.get_by_role("button", name="Lay out").click()
+    expect(page.get_by_text("the other way round", exact=True)).to_be_visible()
+    expect(page.get_by_test_id("code")).to_have_count(0)
+    say(page, "kind of marks", "brackets opening inwards")
+    say(page, "code", "A code names the sheet")
+    say(page, "printed", "as it is seen")
+    page.get_by_role("button", name="Lay out").click()
+    expect(page.get_by_test_id("code")).to_be_attached()
+    expect(page.get_by_text("the other way round", exact=True)).to_have_count(0)

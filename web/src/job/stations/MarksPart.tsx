@@ -1,0 +1,133 @@
+/** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
+import { Typography } from "@mui/material";
+import { Amount, Choice } from "../../ui/fields";
+
+export interface Marks {
+  kind?: string;
+  count?: number | null;
+  every_mm?: number | null;
+  around?: string | number[];
+  distance_mm?: number | null;
+  arm_mm?: number | null;
+  weight_mm?: number | null;
+}
+
+const KINDS = [
+  ["bracket-in", "brackets opening inwards"],
+  ["bracket-out", "brackets opening outwards"],
+  ["cross", "crosses"],
+  ["dot", "dots"],
+  ["square", "squares"],
+] as const;
+const MANY = [
+  ["4", "at four corners"],
+  ["3", "at three corners"],
+  ["2", "at two corners"],
+  ["every", "along both sides, every"],
+] as const;
+const AROUND = [
+  ["art", "the art"],
+  ["page", "all of the media"],
+  ["each", "each copy"],
+] as const;
+const CODE = [
+  ["yes", "A code names the sheet"],
+  ["no", "No code"],
+] as const;
+const WAY = [
+  ["front", "as it is seen"],
+  ["behind", "the other way round, for behind glass"],
+] as const;
+const SIZES: Record<string, string> = { cross: "arms", dot: "across", square: "side" };
+const EVERY_MM = 500;
+
+interface Props {
+  marks: Marks;
+  onMarks: (marks: Marks) => void;
+  code: boolean;
+  onCode: (code: boolean) => void;
+  mirror: boolean;
+  onMirror: (mirror: boolean) => void;
+}
+
+export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Props) {
+  const set = (change: Marks) => {
+    const next = { ...marks, ...change };
+    onMarks(Object.fromEntries(Object.entries(next).filter(([, v]) => v !== undefined)));
+  };
+  const kind = marks.kind ?? "bracket-in";
+  const many = marks.every_mm ? "every" : String(marks.count ?? 4);
+  return (
+    <Typography component="div" variant="body2" role="group" aria-label="marks" sx={{ lineHeight: 2.1 }}>
+      Marks are{" "}
+      <Choice
+        label="kind of marks"
+        value={kind}
+        options={KINDS as never}
+        onChange={(v) => set({ kind: v })}
+      />{" "}
+      <Choice
+        label="how many marks"
+        value={many}
+        options={MANY as never}
+        onChange={(v) =>
+          set(
+            v === "every"
+              ? { count: undefined, every_mm: EVERY_MM }
+              : { count: v === "4" ? undefined : Number(v), every_mm: undefined },
+          )
+        }
+      />{" "}
+      {marks.every_mm ? (
+        <Amount
+          label="marks every"
+          value={marks.every_mm}
+          least={20}
+          most={100000}
+          step={50}
+          onChange={(v) => set({ every_mm: v ?? EVERY_MM })}
+        />
+      ) : null}{" "}
+      round{" "}
+      <Choice
+        label="marks round"
+        value={typeof marks.around === "string" ? marks.around : "art"}
+        options={AROUND as never}
+        onChange={(v) => set({ around: v === "art" ? undefined : v })}
+      />
+      ,{" "}
+      <Amount
+        label="distance of marks"
+        value={marks.distance_mm ?? undefined}
+        shipped="10"
+        least={0}
+        most={500}
+        onChange={(v) => set({ distance_mm: v })}
+      />{" "}
+      away, {SIZES[kind] ?? "arms"}{" "}
+      <Amount
+        label="size of marks"
+        value={marks.arm_mm ?? undefined}
+        shipped="12"
+        least={1}
+        most={200}
+        onChange={(v) => set({ arm_mm: v })}
+      />
+      .{" "}
+      <Choice
+        label="code"
+        value={code ? "yes" : "no"}
+        options={CODE as never}
+        onChange={(v) => onCode(v === "yes")}
+      />
+      . Printed{" "}
+      <Choice
+        label="printed"
+        value={mirror ? "behind" : "front"}
+        options={WAY as never}
+        onChange={(v) => onMirror(v === "behind")}
+      />
+      .
+    </Typography>
+  );
+}
