@@ -139,6 +139,7 @@ class WorkKind(models.TextChoices):
     PREVIEW = "preview"
     RELEASE = "release"
     RIP = "rip"
+    NEST = "nest"
 
 
 class WorkState(models.TextChoices):

@@ -3,6 +3,7 @@
 What is written is written in one transaction in which the worker still holds the work, to the job as it stands then.
 """
 
+import time
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
@@ -19,16 +20,19 @@ from jobs.store.cases import Standing, case_of, destination_of, key_of, pool_key
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
-from jobs.store.works import begin, hold
+from jobs.store.works import begin, hold, log
 
 from horismos.artwork.kinds import Kind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
 from horismos.mending import Recipe, Step, step, step_from
 from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
+from horismos.workflow.nest import Nesting, nest
 
 __all__ = ["KINDS", "Said"]
 
+HEARS_EVERY_S = 0.3
+PLACED = ("placed", "placed_of")
 Result = dict[str, Any] | None
 Found = dict[str, Any]
 
@@ -329,6 +333,41 @@ def _rip(work: models.Work, said: Said) -> Result:
     return None
 
 
+def _nest(work: models.Work, said: Said) -> Result:
+    """Nest the copies of a job; stopped by a person, the best so far is kept. Then the job is looked at again."""
+    job = _job(work)
+    now, seconds = standing_of(job), float(work.arguments["seconds"])
+    turn = str(work.arguments["turn"])
+    wanted = Nesting.from_json(said.ask("nesting", job, now.case, turn, what="Reading the outline"))
+    begun, asked, best = time.monotonic(), [0.0], [wanted.rows_mm]
+
+    def better(length_mm: float) -> None:
+        best[0] = length_mm
+
+    def enough() -> bool:
+        if time.monotonic() - asked[0] < HEARS_EVERY_S:
+            return False
+        asked[0] = time.monotonic()
+        share = min((asked[0] - begun) / max(seconds, 1.0), 1.0)
+        said.tell(share, f"{best[0]:.0f} mm so far; rows and columns take {wanted.rows_mm:.0f} mm")
+        return said.cancelled()
+
+    found = nest(wanted, seconds, better, enough)
+    with hold(work) as job:
+        if key_of(job) != now.key:
+            raise NotReady("The job was changed while it was nested.", "Look at it and nest it again.")
+        kept = {key: value for key, value in job.layout.items() if key not in ("columns", "turned")}
+        if found.is_better:
+            placed = [list(matrix) for matrix in found.placed]
+            job.layout = {**kept, "placed": placed, "placed_of": found.placed_of, "rows_mm": found.rows_mm}
+        else:
+            job.layout = {**{k: v for k, v in job.layout.items() if k not in PLACED}, "rows_mm": found.rows_mm}
+        job.save(update_fields=["layout"])
+        log(job, None, f"Nested: {found.words}")
+        begin(job, models.WorkKind.ANALYSE)
+    return {"said": found.words}
+
+
 KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.TAKE_IN: _take_in,
     models.WorkKind.ANALYSE: _analyse,
@@ -337,4 +376,5 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.PREVIEW: _preview,
     models.WorkKind.RELEASE: _release,
     models.WorkKind.RIP: _rip,
+    models.WorkKind.NEST: _nest,
 }

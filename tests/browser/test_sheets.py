@@ -1,8 +1,11 @@
 """The sheet in a browser: marks chosen in a sentence, the map of how far off cuts land, the way round it is printed."""
 
 import re
+from pathlib import Path
 
 from playwright.sync_api import Page, expect
+
+from tests.shapes import Drawing, line_in, write
 
 
 def to_sheet(page: Page, name: str) -> None:
@@ -58,3 +61,28 @@ def test_crosses_without_a_code_for_behind_glass(page: Page) -> None:
     page.get_by_role("button", name="Lay out").click()
     expect(page.get_by_test_id("code")).to_be_attached()
     expect(page.get_by_text("the other way round", exact=True)).to_have_count(0)
+
+
+def test_copies_are_nested_by_their_outline_and_laid_in_rows_again(page: Page, tmp_path: Path) -> None:
+    hook = tmp_path / "corner guard.pdf"
+    path = "10 10 m 90 10 l 90 25 l 25 25 l 25 90 l 10 90 l h "
+    hook.write_bytes(write(Drawing(f"0 1 0 0 k {path} f " + line_in(path), trim=None, bleed=None)))
+    page.get_by_test_id("files").set_input_files(hook)
+    page.get_by_text("corner guard", exact=True).click()
+    page.get_by_role("button", name="Order…").click()
+    page.get_by_label("Quantity").fill("30")
+    page.get_by_role("button", name="Keep the order").click()
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Sheet").click()
+    expect(page.get_by_test_id("copy")).to_have_count(30)
+    nesting = page.get_by_role("group", name="nesting")
+    nesting.get_by_label("seconds of nesting, s").fill("3")
+    nesting.get_by_label("seconds of nesting, s").press("Enter")
+    nesting.get_by_role("button", name="Nest").click()
+    expect(page.get_by_text("30, nested")).to_be_visible()
+    expect(page.get_by_text("In rows and columns it would be")).to_be_visible()
+    expect(page.get_by_test_id("copy")).to_have_count(30)
+    page.reload()
+    expect(page.get_by_text("30, nested")).to_be_visible()
+    page.get_by_role("button", name="Back to rows and columns").click()
+    expect(page.get_by_text("30, nested")).to_have_count(0)
+    expect(page.get_by_label("Columns")).to_be_visible()

@@ -2,6 +2,7 @@
 
 import json
 import time
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -13,13 +14,17 @@ from horismos.cli import main
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue, DoesNotFit, HorismosError, NotFound
 from horismos.machines import MarkStyle
+from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.sheet import MarkKind, MarkPlan, Turn, piece_of
+from horismos.sheet import Layout, MarkKind, MarkPlan, Turn, piece_of
 from horismos.sheet.filling import Filled, Item, fill_sheets
 from horismos.sheet.marks import marks_on
 from horismos.sheet.rows import Room, in_rows
 from horismos.sheet.turning import lower_left, turned
 from horismos.sheet.wanted import LayoutPlan
+from horismos.workflow.case import Case
+from horismos.workflow.nest import Nesting, nest, nesting_of
+from horismos.workflow.plan import plan
 from tests.shapes import Drawing, circle, line_in, write
 
 STYLE = MarkStyle()
@@ -34,6 +39,12 @@ def disc(radius: float = 35.0) -> bytes:
 def bar(long: float = 80.0, wide: float = 12.0) -> bytes:
     box = f"10 10 {long} {wide} re"
     return write(Drawing(f"0 1 0 0 k {box} f " + line_in(box), size=(long + 20, wide + 20), trim=None, bleed=None))
+
+
+def hook() -> bytes:
+    """Two of these lie in each other."""
+    path = "10 10 m 90 10 l 90 25 l 25 25 l 25 90 l 10 90 l h "
+    return write(Drawing(f"0 1 0 0 k {path} f " + line_in(path), trim=None, bleed=None))
 
 
 def item(data: bytes, quantity: int, turn: str = "quarter", bleed: float = 0.0) -> Item:
@@ -298,3 +309,53 @@ def test_every_error_of_a_plan_is_one_of_ours() -> None:
     for odd in (None, 3, "x", [], {"material": [], "items": 3}, {"material": 3}, {"items": {"a": 1}}):
         with pytest.raises(HorismosError):
             LayoutPlan.from_json(odd)
+
+
+# -- a job that is nested ----------------------------------------------------------------------------------------------
+
+
+def case_of(data: bytes, quantity: int, **layout: Any) -> Case:
+    return Case(read_bytes(data), Order(quantity=quantity), HOUSE, MATERIALS["film-610"], layout=Layout(**layout))
+
+
+def test_a_jobs_copies_are_nested_kept_and_printed_so(tmp_path: Path) -> None:
+    case = case_of(hook(), 40)
+    wanted = nesting_of(case, Turn.FREE)
+    assert Nesting.from_json(json.loads(json.dumps(wanted.to_json()))) == wanted
+    found = nest(wanted, 3)
+    assert found.length_mm < found.rows_mm == plan(case).sheet.length_mm
+    kept = Layout.from_json(json.loads(json.dumps({
+        "placed": [list(m) for m in found.placed], "placed_of": found.placed_of, "rows_mm": found.rows_mm,
+    })))
+    planned = plan(replace(case, layout=kept))
+    assert planned.sheet.length_mm == pytest.approx(found.length_mm, abs=0.1) and planned.sheet.grid is None
+    assert [p.matrix for p in planned.sheet.placements] == list(found.placed)
+    assert planned.sheet.placements[0].clip and planned.rows_mm == found.rows_mm
+    assert len(planned.cut.operations[0].contours) == 40
+    again = plan(replace(case, layout=kept)).sheet
+    assert again.code == planned.sheet.code, "opened again it is the same sheet"
+
+
+def test_nested_copies_do_not_stand_for_another_outline_or_number() -> None:
+    case = case_of(disc(), 12)
+    found = nest(nesting_of(case, Turn.QUARTER), 1)
+    layout = Layout(placed=found.placed, placed_of=found.placed_of)
+    assert len(plan(replace(case, layout=layout)).sheet.placements) == 12
+    with pytest.raises(DoesNotFit, match="12 copies are nested, 15 are ordered"):
+        plan(replace(case, layout=layout, order=Order(quantity=15)))
+    with pytest.raises(DoesNotFit, match="outline has changed"):
+        plan(case_of(disc(30), 12, placed=found.placed, placed_of=found.placed_of))
+
+
+def test_where_nothing_better_is_found_rows_and_columns_stand() -> None:
+    case = case_of(bar(), 6)
+    found = nest(nesting_of(case, Turn.NONE), 1, enough=lambda: True)
+    assert found.length_mm == pytest.approx(found.rows_mm) and len(found.placed) == 6
+
+
+@pytest.mark.parametrize("wrong", [
+    {"placed": [[1, 2]]}, {"placed": 3}, {"placed": [["a"] * 6]}, {"colour": 1}, {"columns": 0}, {"code": 3},
+])
+def test_a_layout_that_cannot_be_meant_is_refused(wrong: dict[str, Any]) -> None:
+    with pytest.raises(BadValue):
+        Layout.from_json(wrong)

@@ -159,6 +159,13 @@ def test_what_a_nested_copy_shows_never_enters_the_cut_of_a_neighbour(tmp_path: 
     assert shapely.contains(allowed, at).all(), "half the gap of bleed, and no more"
 
 
+def test_the_bounds_of_a_turned_copy_are_those_of_its_cuts() -> None:
+    """shapely's bounds of the turned outline."""
+    (sheet,) = sheets(some(16, 12), how="nest", seconds=1)
+    for copy, shape in zip(sheet.placements, cut_shapes(sheet), strict=True):
+        assert copy.bounds == pytest.approx(shape.bounds, abs=0.02)
+
+
 def test_the_lines_in_the_file_lie_where_they_were_laid_out(tmp_path: Path) -> None:
     (sheet,) = sheets(some(24, 9), how="nest", seconds=2)
     artwork = read_bytes(print_pdf(sheet, HOUSE, "sheet"))

@@ -185,6 +185,34 @@ def test_the_layout_is_laid_out_anew_and_the_check_is_carried_over(shop: Client)
     assert shop.get(address(job)).json()["sheet"]["columns"] == 2
 
 
+def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
+    path = "10 10 m 90 10 l 90 25 l 25 25 l 25 90 l 10 90 l h "
+    job = take_in(shop, write(Drawing(f"0 1 0 0 k {path} f " + line_in(path), trim=None, bleed=None)))
+    shop.patch(address(job), {"order": {"quantity": 60}}, content_type=JSON)
+    rows = shop.get(address(job)).json()
+    body = {"version": rows["version"], "turn": "free", "seconds": 3, "gap_mm": 4.0}
+    answer = shop.post(f"{address(job)}/nest", body, content_type=JSON)
+    assert answer.status_code == 200, answer.content
+    work = shop.get(f"/api/works/{answer.json()['id']}").json()
+    assert work["state"] == "done", work["error"]
+    after = shop.get(address(job)).json()
+    sheet = after["sheet"]
+    assert not sheet["error"] and sheet["columns"] == 0 and len(sheet["placements"]) == 60 and sheet["clip_path"]
+    assert sheet["length_mm"] < sheet["rows_mm"] and after["layout"]["gap_mm"] == 4.0
+    assert any(line["what"].startswith("Nested: 60 copies") for line in after["log"])
+    shop.patch(address(job), {"marks": {"kind": "dot"}}, content_type=JSON)
+    marked = shop.get(address(job)).json()["sheet"]
+    assert marked["columns"] == 0 or "Nest" in marked["error"] or "left between" in marked["error"]
+    shop.patch(address(job), {"order": {"quantity": 5}}, content_type=JSON)
+    assert "60 copies are nested, 5 are ordered. Nest them again." in shop.get(address(job)).json()["sheet"]["error"]
+    shop.patch(address(job), {"columns": 3}, content_type=JSON)
+    back = shop.get(address(job)).json()
+    assert back["sheet"]["columns"] == 3 and "placed" not in back["layout"]
+    for wrong in ({"turn": "loop"}, {"seconds": 0}, {"seconds": 1e9}, {"gap_mm": -1}, {"version": 0}):
+        refused = shop.post(f"{address(job)}/nest", {**body, "version": back["version"], **wrong}, content_type=JSON)
+        assert 400 <= refused.status_code < 500 and refused.json()["message"]
+
+
 def test_marks_code_and_way_round_are_kept_and_shown_with_what_misplacement_they_leave(shop: Client) -> None:
     job = take_in(shop, CLEAN)
     before = job["sheet"]

@@ -8,6 +8,7 @@ from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
 from horismos.materials import MATERIALS
 from horismos.roles import LineRole
+from horismos.sheet import Turn
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = [
@@ -112,6 +113,14 @@ class JobChange(Change):
     def given(self) -> dict[str, Any]:
         """Only what was named."""
         return self.dict(exclude_unset=True, exclude={"version"})
+
+
+class NestAsked(Change):
+    """How copies may be turned, what lies between their cuts (None: twice the bleed), and how long it may take."""
+
+    turn: Turn = Turn.FREE
+    gap_mm: Margin | None = None
+    seconds: Annotated[float, Field(ge=1, le=600, allow_inf_nan=False)] = 10.0
 
 
 class MendGiven(Schema):

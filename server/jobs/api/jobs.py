@@ -17,7 +17,7 @@ from horismos.sheet import Layout
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.api.bodies import AnswersGiven, JobChange, ReleaseAsked
+from jobs.api.bodies import AnswersGiven, JobChange, NestAsked, ReleaseAsked
 from jobs.api.common import find, find_job, same_revision, whole
 from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
@@ -33,6 +33,8 @@ __all__ = ["router"]
 
 router = Router()
 LAYOUT = ("columns", "gap_mm", "turned", "marks", "code", "mirror")
+ROWS, PLACED = frozenset(["columns", "gap_mm", "turned"]), frozenset(["placed", "placed_of", "rows_mm"])
+"""Who says how rows and columns lie has no nested copies any more."""
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
 WORDS = {"gap_mm": "the gap", "due": "the date", **{n: f"the {n}" for n in (
@@ -162,6 +164,8 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
         if "material" in given:
             job.material = find(models.Material.objects.all(), given["material"])
         job.layout = {**job.layout, **{key: given[key] for key in LAYOUT if key in given}}
+        if ROWS & set(given):
+            job.layout = {key: value for key, value in job.layout.items() if key not in PLACED}
         Layout.from_json(job.layout)
         job.save(update_fields=[*NAMES, "destination", "material", "layout"])
         if "order" in given:
@@ -173,6 +177,17 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
         if set(given) - NAMES:
             begin(job, models.WorkKind.ANALYSE)
     return whole(request, job_id)
+
+
+@router.post("/jobs/{job_id}/nest", response=WorkShown)
+def nest(request: HttpRequest, job_id: int, body: NestAsked) -> WorkShown:
+    """Nest the copies of a job by their cut outline."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        change.job.layout = {**change.job.layout, "gap_mm": body.gap_mm}
+        change.job.save(update_fields=["layout"])
+        change.done(f"Nest the copies, turned {body.turn.value}")
+        return work_shown(begin(change.job, models.WorkKind.NEST, {"turn": body.turn.value, "seconds": body.seconds}))
 
 
 def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:

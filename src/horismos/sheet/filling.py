@@ -9,12 +9,12 @@ from dataclasses import dataclass, replace
 import shapely
 
 from horismos.errors import DoesNotFit
-from horismos.paths import Contour, contour_from_points
+from horismos.paths import Contour
 from horismos.paths.box import Bounds, grow, placed
 from horismos.sheet.assemble import BETWEEN_MARKS_MM, inner_box, sheet_of
 from horismos.sheet.code import name_of
 from horismos.sheet.marks import MarksRound
-from horismos.sheet.nest import cut_outline, nested, outline_of
+from horismos.sheet.nest import nested, outline_of, shown_round
 from horismos.sheet.pieces import Piece
 from horismos.sheet.rows import Packed, Room, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
@@ -241,8 +241,7 @@ class _Filler:
         if self.plan.how is How.ROWS:
             return ()
         if item not in self._clips:
-            outline = cut_outline(self.items[item].piece).buffer(self._shown(item), quad_segs=8).simplify(0.02)
-            self._clips[item] = (contour_from_points(list(outline.exterior.coords), closed=True),)
+            self._clips[item] = shown_round(self.items[item].piece, self._shown(item))
         return self._clips[item]
 
     def _grid(self, packed: Packed) -> Grid | None:

@@ -5,8 +5,9 @@ Sheet coordinates: mm from the left edge of the media (x) and from its leading e
 
 import hashlib
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from horismos.destinations import Destination
 from horismos.errors import BadValue, DoesNotFit
@@ -18,6 +19,7 @@ from horismos.paths.matrix import Matrix
 from horismos.sheet.assemble import BETWEEN_MARKS_MM, FOUR, ROUNDING_MM, inner_box, sheet_of, too_wide
 from horismos.sheet.code import name_of
 from horismos.sheet.marks import MarkPlan, MarksRound
+from horismos.sheet.nest import print_of, shown_round
 from horismos.sheet.pieces import Piece
 from horismos.sheet.sheet import Grid, Placement, Sheet
 
@@ -31,7 +33,9 @@ MOST_GAP_MM = 1000.0
 class Layout:
     """How the copies are to lie. ``columns`` None: as many as fit; ``turned`` None: whichever
     way wastes less. ``gap_mm`` None: twice the bleed, so that every copy keeps its own. ``code``: one is printed beside
-    the marks; ``mirror``: all is printed the other way round. Raises BadValue for what cannot be laid out.
+    the marks; ``mirror``: all is printed the other way round. ``placed`` are the copies of a piece one by one, by
+    nesting or by hand, in place of rows and columns; ``placed_of`` tells which outline they were placed by,
+    ``rows_mm`` how much rows and columns would take. Raises BadValue for what cannot be laid out.
     """
 
     columns: int | None = None
@@ -40,6 +44,9 @@ class Layout:
     marks: MarkPlan = FOUR
     code: bool = True
     mirror: bool = False
+    placed: tuple[Matrix, ...] = ()
+    placed_of: str = ""
+    rows_mm: float | None = None
 
     def __post_init__(self) -> None:
         """Refuse what no sheet can have."""
@@ -55,7 +62,21 @@ class Layout:
         return cls(**{key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None})
 
 
+def _matrices(name: str, value: object) -> tuple[Matrix, ...]:
+    read = number(-1e6, 1e6)
+    rows: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
+    if len(rows) > MOST_COPIES or not all(isinstance(row, list | tuple) and len(row) == 6 for row in rows):
+        raise BadValue(f"{name} must be a list of matrices [a, b, c, d, e, f].")
+    return tuple((read(name, a), read(name, b), read(name, c), read(name, d), read(name, e), read(name, f))
+                 for a, b, c, d, e, f in rows)
+
+
+def _print(name: str, value: object) -> str:
+    return str(value)[:64]
+
+
 READERS: Mapping[str, Read] = {
+    "placed": _matrices, "placed_of": _print, "rows_mm": number(0, 1e7),
     "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
     "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }
@@ -66,6 +87,8 @@ def lay_out(
 ) -> Sheet:
     """Lay out so many copies of one piece. Raises DoesNotFit where the piece does not fit."""
     layout = layout or Layout()
+    if layout.placed:
+        return _as_placed(piece, quantity, material, destination.cutter, layout)
     if quantity > MOST_COPIES:
         raise DoesNotFit(f"{quantity} copies are too many for one sheet.", f"Lay out {MOST_COPIES} at a time.")
     ways = (False, True) if layout.turned is None else (layout.turned,)
@@ -88,6 +111,26 @@ def lay_out(
         assert why is not None
         raise why
     return min(made, key=lambda sheet: sheet.length_mm)
+
+
+def _as_placed(piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout) -> Sheet:
+    """Copies that were placed one by one. Raises DoesNotFit where they were placed for another outline or number."""
+    if layout.placed_of != print_of(piece):
+        raise DoesNotFit("The cut outline has changed since the copies were nested.", "Nest them again.")
+    if len(layout.placed) != quantity:
+        raise DoesNotFit(f"{len(layout.placed)} copies are nested, {quantity} are ordered.", "Nest them again.")
+    gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
+    bleed = min(piece.bleed_mm, gap / 2) if quantity > 1 else piece.bleed_mm
+    shows, clip = grow(piece.bounds, bleed), shown_round(piece, bleed)
+    copies = [Placement(piece, matrix, shows, clip) for matrix in layout.placed]
+    return sheet_of(copies, material, cutter, layout.marks, _name(piece, copies, layout), layout.mirror)
+
+
+def _name(piece: Piece, copies: Sequence[Placement], layout: Layout) -> str:
+    """What the code says: the name of the sheet; empty where there is none."""
+    if not layout.code:
+        return ""
+    return name_of([hashlib.sha256(piece.artwork.data).hexdigest(), *(repr(p.matrix) for p in copies)], 1)
 
 
 def _is_short(sheet: Sheet, every_mm: float) -> bool:
@@ -122,8 +165,5 @@ def _in_rows(
         # Turned: a quarter to the left, (x, y) to (-y, x).
         turn: Matrix = (0.0, 1.0, -1.0, 0.0, x + y1, y - x0) if turned else (1.0, 0.0, 0.0, 1.0, x - x0, y - y0)
         copies.append(Placement(piece, turn, shows))
-    name = ""
-    if layout.code:
-        name = name_of([hashlib.sha256(piece.artwork.data).hexdigest(), *(repr(p.matrix) for p in copies)], 1)
     grid = Grid(columns, math.ceil(quantity / columns), gap, turned)
-    return sheet_of(copies, material, cutter, layout.marks, name, layout.mirror, grid)
+    return sheet_of(copies, material, cutter, layout.marks, _name(piece, copies, layout), layout.mirror, grid)

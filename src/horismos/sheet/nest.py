@@ -6,6 +6,7 @@ a piece, a gap that holds when measured, rows and columns as the first layout an
 on the length, and an end at any time.
 """
 
+import hashlib
 import json
 import sys
 from collections.abc import Callable, Sequence
@@ -15,14 +16,14 @@ import numpy as np
 import shapely
 
 from horismos.confined.programs import lines_of
-from horismos.paths import flatten
+from horismos.paths import Contour, contour_from_points, flatten
 from horismos.paths.areas import area_of
 from horismos.paths.matrix import Matrix
 from horismos.sheet.pieces import Piece
 from horismos.sheet.rows import Packed, Room
 from horismos.sheet.turning import Turn, turned
 
-__all__ = ["Better", "cut_outline", "nested", "outline_of"]
+__all__ = ["Better", "cut_outline", "nested", "outline_of", "print_of", "shown_round"]
 
 STRIP = Path(__file__).with_name("strip.py")
 FINE_MM = 0.02
@@ -55,6 +56,18 @@ def cut_outline(piece: Piece) -> shapely.Polygon:
     area = _cut_area(piece)
     parts = [part for part in shapely.get_parts(area) if part.geom_type == "Polygon"]
     return shapely.Polygon(parts[0].exterior) if len(parts) == 1 else shapely.convex_hull(area)
+
+
+def shown_round(piece: Piece, bleed_mm: float) -> tuple[Contour, ...]:
+    """What a nested copy shows of its art: what is cut and so much round it, in the piece's mm."""
+    shape = cut_outline(piece).buffer(bleed_mm, quad_segs=8).simplify(FINE_MM)
+    return (contour_from_points(list(shape.exterior.coords), closed=True),)
+
+
+def print_of(piece: Piece) -> str:
+    """What tells the cut outline of a piece from others: copies that were placed by it stand while it is the same."""
+    at = np.round(np.concatenate([flatten(c, FINE_MM) for c in piece.outline]), 2)
+    return hashlib.sha256(at.tobytes()).hexdigest()[:16]
 
 
 def _cut_area(piece: Piece) -> shapely.Geometry:

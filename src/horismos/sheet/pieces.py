@@ -2,16 +2,23 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import shapely
 
 from horismos.artwork.lines import Line, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Page
 from horismos.destinations import Destination
 from horismos.orders import Edge, Order
-from horismos.paths import Contour, bounds, chain, enclosing_counts, rectangle, signed_area, union_bounds
+from horismos.paths import Contour, bounds, chain, enclosing_counts, flatten, rectangle, signed_area, union_bounds
 from horismos.paths.box import Bounds
+from horismos.paths.contour import Floats
 from horismos.roles import LineRole
 
 __all__ = ["Piece", "piece_of"]
+
+FINE_MM = 0.01
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,6 +40,13 @@ class Piece:
     bounds: Bounds
     bleed_mm: float
     job: str = ""
+
+    @cached_property
+    def hull(self) -> Floats:
+        """The corners of the convex hull of all that is cut, shape (n, 2): what any turn of it reaches."""
+        contours = [c for of in self.lines.values() for c in of] or list(self.outline)
+        hull = shapely.convex_hull(shapely.multipoints(np.concatenate([flatten(c, FINE_MM) for c in contours])))
+        return np.asarray(shapely.get_coordinates(hull), np.float64)
 
     @property
     def area_mm2(self) -> float:

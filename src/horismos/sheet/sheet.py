@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths import Contour, bounds
@@ -29,7 +31,11 @@ class Placement:
     @property
     def bounds(self) -> Bounds:
         """The bounds of its cuts on the sheet."""
-        return placed(self.piece.bounds, self.matrix)
+        a, b, c, d, e, f = self.matrix
+        if a == 0 or b == 0:
+            return placed(self.piece.bounds, self.matrix)
+        at = self.piece.hull @ np.array([[a, b], [c, d]]) + (e, f)
+        return float(at[:, 0].min()), float(at[:, 1].min()), float(at[:, 0].max()), float(at[:, 1].max())
 
     @property
     def art_box(self) -> Bounds:

@@ -14,12 +14,16 @@ __all__ = ["Planned", "plan"]
 
 @dataclass(frozen=True, eq=False)
 class Planned:
-    """A sheet and how it is cut; how far off it is expected to be cut, and how far off its edge stands, in mm."""
+    """A sheet and how it is cut; how far off it is expected to be cut, and how far off its edge stands, in mm.
+
+    ``rows_mm`` is what nested copies would take in rows and columns.
+    """
 
     sheet: Sheet
     cut: CutPlan
     expected: Misplacement | None
     tolerance_mm: float
+    rows_mm: float | None = None
 
     @property
     def notes(self) -> tuple[str, ...]:
@@ -33,7 +37,7 @@ def plan(case: Case) -> Planned:
     piece = piece_of(case.artwork, case.page, case.order, case.destination, case.terms.edge.bleed, case.facts.name)
     sheet = lay_out(piece, case.order.quantity, case.media, case.destination, case.layout)
     cut = plan_cut(sheet, {**_noted(case), **case.tools})
-    return Planned(sheet, cut, misplacement_on(sheet), case.terms.edge.tolerance)
+    return Planned(sheet, cut, misplacement_on(sheet), case.terms.edge.tolerance, case.layout.rows_mm)
 
 
 def _noted(case: Case) -> dict[LineRole, Tool]:

@@ -121,6 +121,15 @@ export const useAnswers = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/answers", { ...at(id), body: { each_page: false, ...body, version } })),
   );
 
+export const useNest = (id: number) =>
+  useJobWork(
+    id,
+    (
+      body: { turn: "none" | "half" | "quarter" | "free"; gap_mm: number | null; seconds: number },
+      { version },
+    ) => told(api.POST("/api/jobs/{job_id}/nest", { ...at(id), body: { ...body, version } })),
+  );
+
 /** Another file of the customer: lines that were made of the old one are made anew of it. */
 export const useOtherFile = (id: number) =>
   useJobWork(id, (file: File, { version }) =>

@@ -212,6 +212,26 @@ export interface paths {
         patch: operations["jobs_api_jobs_change"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/nest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Nest
+         * @description Nest the copies of a job by their cut outline.
+         */
+        post: operations["jobs_api_jobs_nest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/release": {
         parameters: {
             query?: never;
@@ -1227,7 +1247,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "nest";
         /**
          * WorkShown
          * @description A piece of work.
@@ -1954,8 +1974,10 @@ export interface components {
          * @description A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
          *
          *     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
-         *     beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules.
+         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows,
+         *     within it only what ``clip_path`` encloses where there is one, ``bar`` the box of the bar
+         *     beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules;
+         *     ``rows_mm`` what nested copies would take in rows and columns.
          */
         SheetShown: {
             /**
@@ -2019,6 +2041,11 @@ export interface components {
              */
             clip: number[];
             /**
+             * Clip Path
+             * @default
+             */
+            clip_path: string;
+            /**
              * Placements
              * @default []
              */
@@ -2053,6 +2080,8 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /** Rows Mm */
+            rows_mm?: number | null;
             misplacement?: components["schemas"]["MisplacementShown"] | null;
             /**
              * Notes
@@ -2230,6 +2259,29 @@ export interface components {
             /** Holes */
             holes?: number | null;
         };
+        /**
+         * NestAsked
+         * @description How copies may be turned, what lies between their cuts (None: twice the bleed), and how long it may take.
+         */
+        NestAsked: {
+            /** Version */
+            version: number;
+            /** @default free */
+            turn: components["schemas"]["Turn"];
+            /** Gap Mm */
+            gap_mm?: number | null;
+            /**
+             * Seconds
+             * @default 10
+             */
+            seconds: number;
+        };
+        /**
+         * Turn
+         * @description Which turns are allowed: grain and stripes forbid some.
+         * @enum {string}
+         */
+        Turn: "none" | "half" | "quarter" | "free";
         /**
          * ReleaseAsked
          * @description The revision, and the report on it (its ``found``), by which the person releases.
@@ -3271,6 +3323,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_jobs_nest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NestAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };

@@ -29,6 +29,7 @@ const KINDS: Record<string, string> = {
   "take-in": "Taking in",
   analyse: "Checking",
   mend: "Mending",
+  nest: "Nesting",
   preview: "Looking ahead",
   release: "Releasing",
   rip: "Making plates",

@@ -31,7 +31,7 @@ export function stateOf(job: Job, station: Station): [string, boolean] {
       ? NOT_REACHED
       : sheet.error
         ? ["does not fit", true]
-        : [`${sheet.columns} × ${sheet.rows}`, false];
+        : [sheet.columns ? `${sheet.columns} × ${sheet.rows}` : `${sheet.placements.length} nested`, false];
   if (station === "cut")
     return !cut || !sheet || sheet.error
       ? NOT_REACHED

@@ -55,6 +55,8 @@ export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   marks: [],
   lines: [],
   bar: [],
+  clip_path: "",
+  rows_mm: null,
   code: "",
   code_path: "",
   mirrored: false,

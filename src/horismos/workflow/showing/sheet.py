@@ -79,8 +79,10 @@ class SheetShown:
     """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
 
     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows, ``bar`` the box of the bar
-    beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules.
+    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows,
+    within it only what ``clip_path`` encloses where there is one, ``bar`` the box of the bar
+    beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules;
+    ``rows_mm`` what nested copies would take in rows and columns.
     """
 
     error: str = ""
@@ -95,6 +97,7 @@ class SheetShown:
     leader_mm: float = 0.0
     trailer_mm: float = 0.0
     clip: tuple[float, ...] = ()
+    clip_path: str = ""
     placements: tuple[tuple[float, ...], ...] = ()
     marks: tuple[MarkShown, ...] = ()
     lines: tuple[DrawnLine, ...] = ()
@@ -102,6 +105,7 @@ class SheetShown:
     code: str = ""
     code_path: str = ""
     mirrored: bool = False
+    rows_mm: float | None = None
     misplacement: MisplacementShown | None = None
     notes: tuple[str, ...] = ()
     left_out: tuple[str, ...] = ()
@@ -140,9 +144,10 @@ def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
         "", sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0, grid.rows if grid else 0,
         grid.gap_mm if grid else 0.0, grid.turned if grid else False, sheet.waste, sheet.cutter.side_margin_mm,
         sheet.cutter.leader_mm, sheet.cutter.trailer_mm, sheet.placements[0].shows,
+        svg_path(sheet.placements[0].clip),
         tuple(copy.matrix for copy in sheet.placements), tuple(map(MarkShown.of, sheet.marks)),
         tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items()),
-        sheet.bar or (), sheet.code.text if sheet.code else "", _code_path(sheet), sheet.mirrored,
+        sheet.bar or (), sheet.code.text if sheet.code else "", _code_path(sheet), sheet.mirrored, planned.rows_mm,
         _misplacement(planned), planned.notes, tuple(role.value for role in piece.left_out),
     )
 

@@ -23,6 +23,7 @@ from horismos.mending import Recipe, Step
 from horismos.paths import length
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
+from horismos.sheet import Turn
 from horismos.simulation import rip as rip_plates
 from horismos.workflow.analyse import Analysis, Earlier, analyse
 from horismos.workflow.analyse import plates_of as plates_of_analysis
@@ -30,6 +31,7 @@ from horismos.workflow.case import Case
 from horismos.workflow.mend import Course, mend_all
 from horismos.workflow.mend import mend as mend_case
 from horismos.workflow.mend import mend_safely as mend_all_safely
+from horismos.workflow.nest import nesting_of
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
@@ -42,8 +44,8 @@ from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
-    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "opinion", "pointed", "release", "rip", "take_in",
-    "try_sheet", "unlock",
+    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "pointed", "release", "rip",
+    "take_in", "try_sheet", "unlock",
 ]
 
 MOST_PLACES = 50
@@ -234,6 +236,11 @@ def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plai
 
 def _plain(finding: Any) -> Plain:
     return {"id": finding.id, "severity": finding.severity.value, "message": finding.message}
+
+
+def nesting(stored: StoredCase, turn: str, tell: Tell) -> Plain:
+    """What nesting the copies of a job takes, without its artwork, as ``Nesting.to_json`` gives it."""
+    return nesting_of(case_of(stored), Turn(turn)).to_json()
 
 
 def release(stored: StoredCase, tell: Tell) -> Plain:

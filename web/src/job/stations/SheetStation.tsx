@@ -8,6 +8,7 @@ import { Docket, Figure } from "../../ui/Docket";
 import { MaterialField } from "../order/MaterialField";
 import { MarksPart, type Marks } from "./MarksPart";
 import { Expected, MisplacementMap } from "./Misplacement";
+import { NestPart } from "./NestPart";
 import { NotYet, SheetStage } from "./SheetStage";
 
 export function SheetStation({ job }: { job: Job }) {
@@ -24,9 +25,14 @@ export function SheetStation({ job }: { job: Job }) {
         {sheet && !sheet.error ? (
           <>
             <Figure words="Copies">
-              {sheet.placements.length} in {sheet.columns} columns, {sheet.rows} rows
+              {sheet.columns
+                ? `${sheet.placements.length} in ${sheet.columns} columns, ${sheet.rows} rows`
+                : `${sheet.placements.length}, nested`}
               {sheet.turned ? ", turned" : ""}
             </Figure>
+            {!sheet.columns && sheet.rows_mm && (
+              <Figure words="In rows and columns it would be">{mm(sheet.rows_mm, 0)}</Figure>
+            )}
             <Figure words="Media used">
               {mm(sheet.width_mm, 0)} × {mm(sheet.length_mm, 0)}
             </Figure>
@@ -51,6 +57,7 @@ export function SheetStation({ job }: { job: Job }) {
             ))}
           </>
         ) : null}
+        <NestPart key={`nest ${job.id}`} job={job} />
         <LayoutForm key={`${job.id} ${JSON.stringify(job.layout)}`} job={job} />
         <Typography variant="body2" color="text.secondary">
           The grey bands stay free: the leader comes out first and lies at the bottom.
@@ -68,6 +75,7 @@ function LayoutForm({ job }: { job: Job }) {
   const [marks, setMarks] = useState<Marks>((job.layout.marks ?? {}) as Marks);
   const [code, setCode] = useState(job.layout.code !== false);
   const [mirror, setMirror] = useState(job.layout.mirror === true);
+  const nested = (job.sheet?.columns ?? 1) === 0;
   const wrong = Number.isNaN(typed(gap));
   const [turned, setTurned] = useState(
     job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
@@ -81,9 +89,13 @@ function LayoutForm({ job }: { job: Job }) {
         if (wrong) return;
         change.mutate({
           material,
-          columns: columns ? Number(columns) : null,
-          gap_mm: typed(gap),
-          turned: turned === "auto" ? null : turned === "true",
+          ...(nested
+            ? {}
+            : {
+                columns: columns ? Number(columns) : null,
+                gap_mm: typed(gap),
+                turned: turned === "auto" ? null : turned === "true",
+              }),
           marks: { kind: "bracket-in", around: "art", ...marks },
           code,
           mirror,
@@ -91,32 +103,39 @@ function LayoutForm({ job }: { job: Job }) {
       }}
     >
       <MaterialField value={material} onChange={setMaterial} />
-      <Stack direction="row" spacing={1}>
-        <TextField
-          label="Columns"
-          placeholder="as fit"
-          value={columns}
-          onChange={(e) => setColumns(e.target.value.replace(/\D/g, ""))}
-        />
-        <TextField
-          label="Gap, mm"
-          placeholder="2 × bleed"
-          value={gap}
-          error={wrong}
-          onChange={(e) => setGap(e.target.value)}
-        />
-        <TextField
-          select
-          label="Turned"
-          value={turned}
-          onChange={(e) => setTurned(e.target.value)}
-          sx={{ minWidth: 120 }}
-        >
-          <MenuItem value="auto">less waste</MenuItem>
-          <MenuItem value="false">no</MenuItem>
-          <MenuItem value="true">yes</MenuItem>
-        </TextField>
-      </Stack>
+      {!nested && (
+        <Stack direction="row" spacing={1}>
+          <TextField
+            label="Columns"
+            placeholder="as fit"
+            value={columns}
+            onChange={(e) => setColumns(e.target.value.replace(/\D/g, ""))}
+          />
+          <TextField
+            label="Gap, mm"
+            placeholder="2 × bleed"
+            value={gap}
+            error={wrong}
+            onChange={(e) => setGap(e.target.value)}
+          />
+          <TextField
+            select
+            label="Turned"
+            value={turned}
+            onChange={(e) => setTurned(e.target.value)}
+            sx={{ minWidth: 120 }}
+          >
+            <MenuItem value="auto">less waste</MenuItem>
+            <MenuItem value="false">no</MenuItem>
+            <MenuItem value="true">yes</MenuItem>
+          </TextField>
+        </Stack>
+      )}
+      {nested && (
+        <Button onClick={() => change.mutate({ columns: null, gap_mm: null, turned: null })}>
+          Back to rows and columns
+        </Button>
+      )}
       <MarksPart
         marks={marks}
         onMarks={setMarks}

@@ -12,7 +12,11 @@ export function SheetView({ job, sheet, showLines = true }: { job: Job; sheet: S
     <g>
       <defs>
         <clipPath id="copy">
-          <rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} />
+          {sheet.clip_path ? (
+            <path d={sheet.clip_path} />
+          ) : (
+            <rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} />
+          )}
         </clipPath>
         <g id="one">
           <g clipPath="url(#copy)">
