@@ -23,6 +23,7 @@ from horismos.sheet.rows import Room, in_rows
 from horismos.sheet.turning import lower_left, turned
 from horismos.sheet.wanted import LayoutPlan
 from horismos.workflow.case import Case
+from horismos.workflow.lay_out import lay_out_files
 from horismos.workflow.nest import Nesting, nest, nesting_of
 from horismos.workflow.plan import plan
 from tests.shapes import Drawing, circle, line_in, write
@@ -293,8 +294,6 @@ def test_a_file_of_a_plan_is_never_the_outcome(tmp_path: Path, capsys: pytest.Ca
 
 
 def test_where_marks_do_not_hold_the_tolerance_it_is_said_what_would(tmp_path: Path) -> None:
-    from horismos.workflow.lay_out import lay_out_files
-
     (tmp_path / "disc.pdf").write_bytes(disc())
     items = [{"file": "disc.pdf", "quantity": 300, "order": {"tolerance_mm": 0.3}}]
     notes = {}
@@ -359,3 +358,19 @@ def test_where_nothing_better_is_found_rows_and_columns_stand() -> None:
 def test_a_layout_that_cannot_be_meant_is_refused(wrong: dict[str, Any]) -> None:
     with pytest.raises(BadValue):
         Layout.from_json(wrong)
+
+
+@pytest.mark.parametrize("how", ["rows", "nest"])
+def test_a_gap_that_leaves_less_bleed_than_is_wanted_is_said(how: str) -> None:
+    (tight,), (wide,) = (
+        filled(item(disc(), 4, bleed=3), gap_mm=gap, how=how, seconds=1).sheets for gap in (2, 6)
+    )
+    assert tight.notes == ("The gap of 2 mm leaves each copy 1 mm of bleed; 3 mm is wanted.",)
+    assert wide.notes == ()
+
+
+def test_too_many_to_be_nested_lie_in_rows_and_it_is_said(tmp_path: Path) -> None:
+    (tmp_path / "disc.pdf").write_bytes(disc(5))
+    plan = {"material": "film-1370", "items": [{"file": "disc.pdf", "quantity": 2_001}], "how": "nest", "seconds": 1}
+    (sheet,) = lay_out_files(plan, tmp_path).to_json()["sheets"]
+    assert any("lie in rows" in note for note in sheet["notes"]) and sheet["pieces"] == 2_001

@@ -21,7 +21,7 @@ from horismos.sheet.sheet import Grid, Placement, Sheet
 from horismos.sheet.turning import Turn
 from horismos.sheet.wanted import Fill, How, LayoutPlan
 
-__all__ = ["Filled", "Item", "fill_sheets"]
+__all__ = ["MOST_NESTED", "Filled", "Item", "fill_sheets"]
 
 MOST_NESTED = 2_000
 """[ours] copies on a sheet that are nested: beyond, the search does not get far."""
@@ -59,6 +59,12 @@ def fill_sheets(
 
     ``better`` hears each layout that is better than those before; when it is ``enough``, the best so far stands.
     """
+    every = plan.marks.every_mm
+    if every is not None and plan.how is How.ROWS:
+        # where no mark stands between the corners, none needs the room
+        closer = fill_sheets(items, replace(plan, marks=replace(plan.marks, every_mm=None)), better, enough)
+        if all(sheet.marks_span_mm <= every for sheet in closer.sheets):
+            return closer
     filler = _Filler(items, plan, better, enough)
     filler.refuse_what_fits_nowhere()
     left = [item.quantity for item in items]

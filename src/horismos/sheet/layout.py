@@ -99,13 +99,12 @@ def lay_out(
             made.append(_in_rows(piece, quantity, material, destination.cutter, layout, turned))
         except DoesNotFit as error:
             why = why or error
-    if layout.marks.every_mm is not None and made and all(
-        _is_short(sheet, layout.marks.every_mm) for sheet in made
-    ):
+    every = layout.marks.every_mm
+    if every is not None and made and all(sheet.marks_span_mm <= every for sheet in made):
         # four corners are near enough: nothing stands between them that would need more room
         four = replace(layout, marks=replace(layout.marks, every_mm=None))
         closer = lay_out(piece, quantity, material, destination, four)
-        if _is_short(closer, layout.marks.every_mm):
+        if closer.marks_span_mm <= every:
             return closer
     if not made:
         assert why is not None
@@ -131,11 +130,6 @@ def _name(piece: Piece, copies: Sequence[Placement], layout: Layout) -> str:
     if not layout.code:
         return ""
     return name_of([hashlib.sha256(piece.artwork.data).hexdigest(), *(repr(p.matrix) for p in copies)], 1)
-
-
-def _is_short(sheet: Sheet, every_mm: float) -> bool:
-    ys = [mark.y_mm for mark in sheet.marks]
-    return max(ys) - min(ys) <= every_mm
 
 
 def _in_rows(

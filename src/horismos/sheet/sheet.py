@@ -15,6 +15,8 @@ from horismos.sheet.pieces import Piece
 
 __all__ = ["Grid", "Placement", "Sheet", "flip", "flipped"]
 
+LEAST_MM = 1e-6
+
 
 @dataclass(frozen=True, eq=False)
 class Placement:
@@ -89,6 +91,12 @@ class Sheet:
         return flipped(self) if self.mirrored else self
 
     @property
+    def marks_span_mm(self) -> float:
+        """How far its marks reach along the media, from the first row to the last."""
+        ys = [mark.y_mm for mark in self.marks]
+        return max(ys, default=0.0) - min(ys, default=0.0)
+
+    @property
     def used_area_mm2(self) -> float:
         """The media that the sheet takes off the roll."""
         return self.material.width_mm * self.length_mm
@@ -100,13 +108,16 @@ class Sheet:
 
     @property
     def notes(self) -> tuple[str, ...]:
-        """What a person should know about the sheet."""
-        grid, widest = self.grid, max((p.bleed_mm for p in self.pieces), default=0.0)
-        if grid is None or grid.gap_mm >= 2 * widest or len(self.placements) < 2:
-            return ()
-        return (
-            f"The gap of {grid.gap_mm:g} mm leaves each copy {grid.gap_mm / 2:g} mm of bleed; {widest:g} mm is wanted.",
-        )
+        """What a person should know about the sheet: which copies show less of their bleed than they want."""
+        said: dict[str, None] = {}
+        for copy in self.placements:
+            shown, wanted = copy.piece.bounds[0] - copy.shows[0], copy.piece.bleed_mm
+            if shown < wanted - LEAST_MM:
+                said[
+                    f"The gap of {round(2 * shown, 3):g} mm leaves each copy {round(shown, 3):g} mm of bleed; "
+                    f"{wanted:g} mm is wanted."
+                ] = None
+        return tuple(said)
 
 
 def flip(material: Material) -> Matrix:

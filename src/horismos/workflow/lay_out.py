@@ -15,10 +15,10 @@ from horismos.intake import Answers, kind_of, take_in
 from horismos.orders import Order
 from horismos.release.printpdf import print_sheets
 from horismos.sheet import Placement, Sheet, piece_of
-from horismos.sheet.filling import Filled, Item, fill_sheets
+from horismos.sheet.filling import MOST_NESTED, Filled, Item, fill_sheets
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
-from horismos.sheet.wanted import ItemWanted, LayoutPlan
+from horismos.sheet.wanted import How, ItemWanted, LayoutPlan
 
 __all__ = ["LaidOut", "item_of", "lay_out_files"]
 
@@ -63,8 +63,13 @@ class LaidOut:
                 "worst_mm": round(expected.worst_mm, 4), "mean_mm": round(expected.mean_mm, 4),
                 "at": list(expected.at),
             } if expected else None,
-            "notes": [*sheet.notes, *self._advice(sheet, expected)],
+            "notes": [*sheet.notes, *self._said_of_nesting(sheet), *self._advice(sheet, expected)],
         }
+
+    def _said_of_nesting(self, sheet: Sheet) -> list[str]:
+        if self.plan.how is not How.NEST or len(sheet.placements) <= MOST_NESTED:
+            return []
+        return [f"{len(sheet.placements):,} copies lie in rows: at most {MOST_NESTED:,} are nested on a sheet."]
 
     def _advice(self, sheet: Sheet, expected: Misplacement | None) -> list[str]:
         on = {id(copy.piece) for copy in sheet.placements}
