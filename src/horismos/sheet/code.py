@@ -59,7 +59,7 @@ def name_of(parts: Iterable[str], number: int) -> str:
     """The name of a sheet: the same of the same content, with its number, in letters that fit a small code.
 
     >>> name_of(["a"], 2)
-    'S2-ZKLYCEWKDO'
+    'S2-UVZSUBHUQM'
     """
     packed = hashlib.sha256("\n".join(parts).encode()).digest()
     letters = "".join(chr(65 + b % 26) for b in packed)[:LETTERS]
