@@ -32,7 +32,6 @@ from horismos.workflow.nest import Nesting, nest
 __all__ = ["KINDS", "Said"]
 
 HEARS_EVERY_S = 0.3
-PLACED = ("placed", "placed_of")
 Result = dict[str, Any] | None
 Found = dict[str, Any]
 
@@ -335,21 +334,21 @@ def _rip(work: models.Work, said: Said) -> Result:
 
 def _nest(work: models.Work, said: Said) -> Result:
     """Nest the copies of a job; stopped by a person, the best so far is kept. Then the job is looked at again."""
-    job = _job(work)
-    now, seconds = standing_of(job), float(work.arguments["seconds"])
-    turn = str(work.arguments["turn"])
-    wanted = Nesting.from_json(said.ask("nesting", job, now.case, turn, what="Reading the outline"))
-    begun, asked, best = time.monotonic(), [0.0], [wanted.rows_mm]
+    job, asked = _job(work), work.arguments
+    now, gap, seconds = standing_of(job), asked["gap_mm"], float(asked["seconds"])
+    case = replace(now.case, layout=replace(now.case.layout, gap_mm=gap))
+    wanted = Nesting.from_json(said.ask("nesting", job, case, str(asked["turn"]), what="Reading the outline"))
+    begun, heard, so_far = time.monotonic(), [0.0], ["nothing shorter yet"]
 
     def better(length_mm: float) -> None:
-        best[0] = length_mm
+        so_far[0] = f"{length_mm:.0f} mm so far"
 
     def enough() -> bool:
-        if time.monotonic() - asked[0] < HEARS_EVERY_S:
+        if time.monotonic() - heard[0] < HEARS_EVERY_S:
             return False
-        asked[0] = time.monotonic()
-        share = min((asked[0] - begun) / max(seconds, 1.0), 1.0)
-        said.tell(share, f"{best[0]:.0f} mm so far; rows and columns take {wanted.rows_mm:.0f} mm")
+        heard[0] = time.monotonic()
+        rows = "" if wanted.rows_mm is None else f"; rows and columns take {wanted.rows_mm:.0f} mm"
+        said.tell(min((heard[0] - begun) / max(seconds, 1.0), 1.0), so_far[0] + rows)
         return said.cancelled()
 
     found = nest(wanted, seconds, better, enough)
@@ -357,15 +356,14 @@ def _nest(work: models.Work, said: Said) -> Result:
         if key_of(job) != now.key:
             raise NotReady("The job was changed while it was nested.", "Look at it and nest it again.")
         kept = {key: value for key, value in job.layout.items() if key not in ("columns", "turned")}
-        if found.is_better:
-            placed = [list(matrix) for matrix in found.placed]
-            job.layout = {**kept, "placed": placed, "placed_of": found.placed_of, "rows_mm": found.rows_mm}
-        else:
-            job.layout = {**{k: v for k, v in job.layout.items() if k not in PLACED}, "rows_mm": found.rows_mm}
+        job.layout = {
+            **kept, "gap_mm": gap, "placed": [list(matrix) for matrix in found.placed],
+            "placed_of": wanted.placed_of, "rows_mm": wanted.rows_mm,
+        }
         job.save(update_fields=["layout"])
-        log(job, None, f"Nested: {found.words}")
+        log(job, None, f"Nested: {len(found.placed)} copies on {found.length_mm:.0f} mm")
         begin(job, models.WorkKind.ANALYSE)
-    return {"said": found.words}
+    return None
 
 
 KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {

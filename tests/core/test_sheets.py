@@ -12,11 +12,12 @@ import pytest
 from horismos.artwork import read_bytes
 from horismos.cli import main
 from horismos.destinations import HOUSE
-from horismos.errors import BadValue, DoesNotFit, HorismosError, NotFound
+from horismos.errors import BadValue, DoesNotFit, HorismosError, NotFound, NothingToDo
 from horismos.machines import MarkStyle
-from horismos.materials import MATERIALS
+from horismos.materials import FILM as FILM_STRATA
+from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
-from horismos.sheet import Layout, MarkKind, MarkPlan, Turn, piece_of
+from horismos.sheet import Layout, MarkKind, MarkPlan, MarksRound, Turn, piece_of
 from horismos.sheet.filling import Filled, Item, fill_sheets
 from horismos.sheet.marks import marks_on
 from horismos.sheet.rows import Room, in_rows
@@ -99,15 +100,15 @@ def test_a_plan_says_what_it_says_and_the_rest_is_usual() -> None:
 def test_a_piece_is_turned_where_that_takes_less_length_and_only_where_it_may_be() -> None:
     room = Room(100.0, None, 2.0)
     box = (0.0, 0.0, 60.0, 30.0)
-    across = in_rows([box], [Turn.QUARTER], [6], room)
+    across = in_rows([box], [Turn.QUARTER.ways], [6], room)
     assert across.length_mm == 2 * 60 + 2 and across.copies[0][1][:4] == (0.0, 1.0, -1.0, 0.0)
-    along = in_rows([box], [Turn.HALF], [6], room)
+    along = in_rows([box], [Turn.HALF.ways], [6], room)
     assert along.length_mm == 6 * 30 + 5 * 2
 
 
 def test_what_does_not_fit_is_left_and_what_is_smaller_still_goes_on() -> None:
     boxes = [(0.0, 0.0, 50.0, 50.0), (0.0, 0.0, 10.0, 10.0), (0.0, 0.0, 500.0, 500.0)]
-    packed = in_rows(boxes, [Turn.NONE] * 3, [5, 2, 1], Room(100.0, 120.0, 0.0))
+    packed = in_rows(boxes, [Turn.NONE.ways] * 3, [5, 2, 1], Room(100.0, 120.0, 0.0))
     assert packed.left == (1, 0, 1) and [i for i, _ in packed.copies] == [0, 0, 0, 0, 1, 1]
 
 
@@ -322,34 +323,73 @@ def test_a_jobs_copies_are_nested_kept_and_printed_so(tmp_path: Path) -> None:
     wanted = nesting_of(case, Turn.FREE)
     assert Nesting.from_json(json.loads(json.dumps(wanted.to_json()))) == wanted
     found = nest(wanted, 3)
-    assert found.length_mm < found.rows_mm == plan(case).sheet.length_mm
+    assert wanted.rows_mm == plan(case).sheet.length_mm and found.length_mm < wanted.rows_mm
     kept = Layout.from_json(json.loads(json.dumps({
-        "placed": [list(m) for m in found.placed], "placed_of": found.placed_of, "rows_mm": found.rows_mm,
+        "placed": [list(m) for m in found.placed], "placed_of": wanted.placed_of, "rows_mm": wanted.rows_mm,
     })))
     planned = plan(replace(case, layout=kept))
     assert planned.sheet.length_mm == pytest.approx(found.length_mm, abs=0.1) and planned.sheet.grid is None
     assert [p.matrix for p in planned.sheet.placements] == list(found.placed)
-    assert planned.sheet.placements[0].clip and planned.rows_mm == found.rows_mm
+    assert planned.sheet.placements[0].clip and planned.rows_mm == wanted.rows_mm
     assert len(planned.cut.operations[0].contours) == 40
     again = plan(replace(case, layout=kept)).sheet
     assert again.code == planned.sheet.code, "opened again it is the same sheet"
 
 
-def test_nested_copies_do_not_stand_for_another_outline_or_number() -> None:
-    case = case_of(disc(), 12)
-    found = nest(nesting_of(case, Turn.QUARTER), 1)
-    layout = Layout(placed=found.placed, placed_of=found.placed_of)
+def test_nested_copies_do_not_stand_for_another_outline_number_or_marks() -> None:
+    case = case_of(hook(), 12)
+    wanted = nesting_of(case, Turn.QUARTER)
+    found = nest(wanted, 2)
+    layout = Layout(placed=found.placed, placed_of=wanted.placed_of)
     assert len(plan(replace(case, layout=layout)).sheet.placements) == 12
     with pytest.raises(DoesNotFit, match="12 copies are nested, 15 are ordered"):
         plan(replace(case, layout=layout, order=Order(quantity=15)))
     with pytest.raises(DoesNotFit, match="outline has changed"):
-        plan(case_of(disc(30), 12, placed=found.placed, placed_of=found.placed_of))
+        plan(case_of(disc(30), 12, placed=found.placed, placed_of=wanted.placed_of))
+    with pytest.raises(DoesNotFit, match="nested for other marks or another material"):
+        plan(replace(case, layout=replace(layout, marks=MarkPlan(distance_mm=60))))
 
 
-def test_where_nothing_better_is_found_rows_and_columns_stand() -> None:
-    case = case_of(bar(), 6)
-    found = nest(nesting_of(case, Turn.NONE), 1, enough=lambda: True)
-    assert found.length_mm == pytest.approx(found.rows_mm) and len(found.placed) == 6
+def test_where_nothing_shorter_is_found_rows_and_columns_stay_and_it_is_said() -> None:
+    with pytest.raises(NothingToDo, match="Nothing shorter than rows and columns"):
+        nest(nesting_of(case_of(bar(), 6), Turn.NONE), 1, enough=lambda: True)
+
+
+def test_what_rows_cannot_hold_may_still_nest_on_a_sheet() -> None:
+    short = Material("free", "Sheet", 400, 420, FILM_STRATA)
+    case = replace(case_of(hook(), 9), material=short)
+    with pytest.raises(DoesNotFit):
+        plan(case)
+    wanted = nesting_of(case, Turn.FREE)
+    assert wanted.rows_mm is None
+    found = nest(wanted, 4)
+    layout = Layout(placed=found.placed, placed_of=wanted.placed_of)
+    assert len(plan(replace(case, layout=layout)).sheet.placements) == 9
+
+
+def test_copies_of_their_own_marks_are_not_nested() -> None:
+    with pytest.raises(DoesNotFit, match="lie in rows"):
+        nesting_of(case_of(hook(), 9, marks=MarkPlan(around=MarksRound.EACH)), Turn.FREE)
+
+
+@pytest.mark.parametrize("how", ["rows", "nest"])
+def test_copies_lie_in_the_middle_of_the_media(how: str) -> None:
+    (sheet,) = filled(item(hook(), 5), how=how, seconds=2).sheets
+    box = np.array([copy.bounds for copy in sheet.placements])
+    assert box[:, 0].min() == pytest.approx(610 - box[:, 2].max(), abs=0.2)
+
+
+def test_a_length_that_rows_cannot_fill_with_what_was_ordered_is_filled_by_nesting() -> None:
+    rows, nested = (
+        filled(item(hook(), 60), fill="length", length_mm=700, how=how, seconds=8) for how in ("rows", "nest")
+    )
+    assert rows.left[0] > nested.left[0] and nested.sheets[0].length_mm <= 700 + 1e-6
+
+
+def test_further_pages_of_a_file_are_not_left_out_in_silence(tmp_path: Path) -> None:
+    (tmp_path / "two.pdf").write_bytes(write(Drawing(f"1 0 0 0 k {circle(50, 50, 30)} f", pages=2)))
+    (sheet,) = lay_out_files({**GOOD, "items": [{"file": "two.pdf"}]}, tmp_path).to_json()["sheets"]
+    assert "“two” has 2 pages; the first is laid out." in sheet["notes"]
 
 
 @pytest.mark.parametrize("wrong", [

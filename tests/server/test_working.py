@@ -199,15 +199,25 @@ def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
     sheet = after["sheet"]
     assert not sheet["error"] and sheet["columns"] == 0 and len(sheet["placements"]) == 60 and sheet["clip_path"]
     assert sheet["length_mm"] < sheet["rows_mm"] and after["layout"]["gap_mm"] == 4.0
-    assert any(line["what"].startswith("Nested: 60 copies") for line in after["log"])
-    shop.patch(address(job), {"marks": {"kind": "dot"}}, content_type=JSON)
+    assert any(line["what"].startswith("Nested: 60 copies on") for line in after["log"])
+    shop.patch(address(job), {"marks": {"distance_mm": 9.0}}, content_type=JSON)
     marked = shop.get(address(job)).json()["sheet"]
-    assert marked["columns"] == 0 or "Nest" in marked["error"] or "left between" in marked["error"]
+    assert not marked["error"] and marked["columns"] == 0 and marked["placements"] == sheet["placements"]
+    shop.patch(address(job), {"marks": {"distance_mm": 60.0}}, content_type=JSON)
+    error = shop.get(address(job)).json()["sheet"]["error"]
+    assert error.startswith("The copies were nested for other marks") and error.endswith("Nest them again.")
+    shop.patch(address(job), {"marks": {}}, content_type=JSON)
     shop.patch(address(job), {"order": {"quantity": 5}}, content_type=JSON)
     assert "60 copies are nested, 5 are ordered. Nest them again." in shop.get(address(job)).json()["sheet"]["error"]
     shop.patch(address(job), {"columns": 3}, content_type=JSON)
     back = shop.get(address(job)).json()
     assert back["sheet"]["columns"] == 3 and "placed" not in back["layout"]
+    nothing = shop.post(f"{address(job)}/nest", {**body, "version": back["version"], "turn": "none"}, content_type=JSON)
+    told = shop.get(f"/api/works/{nothing.json()['id']}").json()
+    assert told["state"] == "failed" and "Nothing shorter than rows and columns was found" in told["error"]
+    same = shop.get(address(job)).json()
+    assert same["layout"] == back["layout"] and same["sheet"] == back["sheet"]
+    back = same
     for wrong in ({"turn": "loop"}, {"seconds": 0}, {"seconds": 1e9}, {"gap_mm": -1}, {"version": 0}):
         refused = shop.post(f"{address(job)}/nest", {**body, "version": back["version"], **wrong}, content_type=JSON)
         assert 400 <= refused.status_code < 500 and refused.json()["message"]

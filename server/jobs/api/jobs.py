@@ -184,10 +184,9 @@ def nest(request: HttpRequest, job_id: int, body: NestAsked) -> WorkShown:
     """Nest the copies of a job by their cut outline."""
     with changing(job_id, body.version, request.user.pk) as change:
         must_rest(change.job)
-        change.job.layout = {**change.job.layout, "gap_mm": body.gap_mm}
-        change.job.save(update_fields=["layout"])
         change.done(f"Nest the copies, turned {body.turn.value}")
-        return work_shown(begin(change.job, models.WorkKind.NEST, {"turn": body.turn.value, "seconds": body.seconds}))
+        asked: dict[str, object] = {"turn": body.turn.value, "gap_mm": body.gap_mm, "seconds": body.seconds}
+        return work_shown(begin(change.job, models.WorkKind.NEST, asked))
 
 
 def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:

@@ -8,6 +8,7 @@ from typing import Any
 import zxingcpp
 
 from horismos.artwork.lines import line_objects, lines_by_role
+from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking import Report, Severity
 from horismos.cutting import MOST_OFF_MM, CutPlan, Operation, worst_distance
@@ -61,8 +62,9 @@ def write_package(
     progress(0.1, "writing the print PDF")
     printed = print_pdf(sheet, destination, name)
     progress(0.5, "reading the print PDF back")
-    print_off = _print_off(printed, sheet, destination)
-    _read_code(printed, sheet)
+    again = read_bytes(printed)
+    print_off = _print_off(again, sheet, destination)
+    _read_code(again, sheet)
     progress(0.7, "writing the cut files")
     cuts, off = _cut_files(base, plan)
     files = {f"{base}-print.pdf": printed, **cuts}
@@ -92,12 +94,12 @@ def _cut_files(base: str, plan: CutPlan) -> tuple[dict[str, bytes], dict[str, fl
     return files, off
 
 
-def _read_code(printed: bytes, sheet: Sheet) -> None:
+def _read_code(printed: Artwork, sheet: Sheet) -> None:
     """The code in the print PDF, drawn and read, has to say what the sheet is called. Raises CannotWrite."""
     code = sheet.printed.code
     if code is None:
         return
-    with PageView.of_art(printed, read_bytes(printed).pages[0]) as view:
+    with PageView.of_art(printed.data, printed.pages[0]) as view:
         drawn = view.render(grow(code.box, CODE_ROOM_MM), CODE_PPI)
     found = [one.text for one in zxingcpp.read_barcodes(drawn)]
     if found != [code.text]:
@@ -107,11 +109,9 @@ def _read_code(printed: bytes, sheet: Sheet) -> None:
         )
 
 
-def _print_off(printed: bytes, sheet: Sheet, destination: Destination) -> float:
+def _print_off(printed: Artwork, sheet: Sheet, destination: Destination) -> float:
     """Read the print PDF back: every role under its exact name, where it was meant to lie."""
-    artwork = read_bytes(printed)
-    page = artwork.pages[0]
-    found = lines_by_role(line_objects(artwork, page, destination))
+    found = lines_by_role(line_objects(printed, printed.pages[0], destination))
     if set(found) != {role for piece in sheet.pieces for role in piece.lines}:
         raise CannotWrite("The print PDF does not hold the lines that were meant.")
     worst, lying = 0.0, sheet.printed

@@ -1,8 +1,10 @@
 """Makes a sheet of copies that are placed: marks, the bar beside the first one, the code, and the length of media."""
 
+import hashlib
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,13 +12,13 @@ from numpy.typing import NDArray
 from horismos.errors import DoesNotFit
 from horismos.machines import Cutter
 from horismos.materials import Material
-from horismos.paths.box import Bounds, grow, holds, union_bounds
+from horismos.paths.box import Bounds, grow, holds
 from horismos.paths.matrix import multiply
-from horismos.sheet.code import CODE_MM, Code, code_at
+from horismos.sheet.code import CODE_MM, Code, code_at, name_of
 from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
-__all__ = ["BETWEEN_MARKS_MM", "FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "too_wide"]
+__all__ = ["FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "spacing", "too_wide", "unless_far"]
 
 FOUR = MarkPlan()
 """The cutter's own four marks."""
@@ -30,6 +32,7 @@ BAR_MM = 3.0
 """[ours] between the first mark and its bar."""
 MOST_COMPARED = 3_000
 Boxes = NDArray[np.float64]
+Laid = TypeVar("Laid")
 
 
 def inner_box(
@@ -46,22 +49,44 @@ def inner_box(
     return side, cutter.leader_mm + low + bleed_mm, material.width_mm - side, top
 
 
+def spacing(bleed_mm: float, gap_mm: float | None, alone: bool, marks: MarkPlan, cutter: Cutter) -> tuple[float, float]:
+    """What lies between cuts, and how much of its bleed each copy shows, in mm.
+
+    ``gap_mm`` None: twice the bleed. A copy ``alone`` shows all of it; marks of its own need room between copies.
+    """
+    gap = gap_mm if gap_mm is not None else 2 * bleed_mm
+    shown = bleed_mm if alone else min(bleed_mm, gap / 2)
+    if marks.around is MarksRound.EACH:
+        gap = max(gap, 2 * (shown + marks.offsets(cutter.marks)[1]) + BETWEEN_MARKS_MM)
+    return gap, shown
+
+
+def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callable[[Laid], Sequence[Sheet]]) -> Laid:
+    """What is laid out with marks every so many mm: where four corners are near enough, without the room for more."""
+    if marks.every_mm is not None:
+        laid = lay(replace(marks, every_mm=None))
+        if all(sheet.marks_span_mm <= marks.every_mm for sheet in sheets(laid)):
+            return laid
+    return lay(marks)
+
+
 def sheet_of(
     placements: Sequence[Placement], material: Material, cutter: Cutter, marks: MarkPlan | None = FOUR,
-    code: str = "", mirrored: bool = False, grid: Grid | None = None,
+    code: int = 0, mirrored: bool = False, grid: Grid | None = None,
 ) -> Sheet:
     """The sheet of copies that are placed already, of one or more pieces: marks and code beside them, and its length.
 
-    ``marks`` None: there are none, as where nothing is printed. ``code`` is what the code says; empty: there is none.
+    ``marks`` None: there are none, as where nothing is printed. ``code`` is the sheet's number; 0: it has no code.
     Raises DoesNotFit where copies leave the media or the room between the marks, or marks lie in art.
     """
     if mirrored:
         # marks, bar and code stand as the cutter sees them: on what is printed the other way round
         turned = [replace(p, matrix=multiply(p.matrix, flip(material))) for p in placements]
         return flipped(sheet_of(turned, material, cutter, marks and _turned(marks, material), code, grid=grid))
-    block = union_bounds(p.art_box for p in placements)
-    if block is None:
+    if not placements:
         raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")
+    art = np.array([p.art_box for p in placements])
+    block: Bounds = (*art[:, :2].min(axis=0).tolist(), *art[:, 2:].max(axis=0).tolist())
     inner = inner_box(material, cutter, marks, 0.0, bool(code))
     if block[0] < inner[0] - ROUNDING_MM or block[2] > inner[2] + ROUNDING_MM:
         raise too_wide(block[2] - block[0], inner[2] - inner[0], material)
@@ -73,14 +98,13 @@ def sheet_of(
             f"{material.length_mm:.0f} mm.", "Order fewer copies a sheet, or choose a roll.",
         )
     usable = (cutter.side_margin_mm, cutter.leader_mm, material.width_mm - cutter.side_margin_mm, inner[3])
-    made = marks_on(_frames(placements, block, usable, marks, cutter), marks, cutter.marks) if marks else ()
+    made = marks_on(_frames(art, block, usable, marks, cutter), marks, cutter.marks) if marks else ()
     top = max([block[3], *(mark.box[3] for mark in made)])
     length = material.length_mm if material.length_mm is not None else top + cutter.trailer_mm
     usable = (*usable[:3], length - cutter.trailer_mm)
-    art = np.array([p.art_box for p in placements])
     _clear(made, art, usable)
     bar = _bar(made, art, usable) if made else None
-    named = _coded(code, made, bar, art, usable) if code else None
+    named = _coded(_name(placements, code), made, bar, art, usable) if code else None
     return Sheet(material, tuple(placements), made, cutter, length, named, bar, grid=grid)
 
 
@@ -92,15 +116,19 @@ def _turned(marks: MarkPlan, material: Material) -> MarkPlan:
     return replace(marks, around=(material.width_mm - x1, y0, material.width_mm - x0, y1))
 
 
-def _frames(
-    placements: Sequence[Placement], block: Bounds, usable: Bounds, marks: MarkPlan, cutter: Cutter
-) -> list[Bounds]:
+def _name(placements: Sequence[Placement], number: int) -> str:
+    """What the code says: the same for the same copies at the same places."""
+    digests = {id(p.piece): hashlib.sha256(p.piece.artwork.data).hexdigest() for p in placements}
+    return name_of([digests[id(p.piece)] + repr(p.matrix) for p in placements], number)
+
+
+def _frames(art: Boxes, block: Bounds, usable: Bounds, marks: MarkPlan, cutter: Cutter) -> list[Bounds]:
     """The boxes on whose corners the places of marks lie."""
     place, far = marks.offsets(cutter.marks)
     if isinstance(marks.around, tuple):
         return [marks.around]
     if marks.around is MarksRound.EACH:
-        return [grow(p.art_box, place) for p in placements]
+        return [(x0 - place, y0 - place, x1 + place, y1 + place) for x0, y0, x1, y1 in art.tolist()]
     frame = grow(block, place)
     if marks.around is MarksRound.PAGE:
         reach = far - place

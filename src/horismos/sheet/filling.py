@@ -1,6 +1,5 @@
 """Fills sheets with copies of several pieces: in rows or nested, as ordered or as many as fit."""
 
-import hashlib
 import math
 import time
 from collections.abc import Callable, Sequence
@@ -10,11 +9,10 @@ import shapely
 
 from horismos.errors import DoesNotFit
 from horismos.paths import Contour
-from horismos.paths.box import Bounds, grow, placed
-from horismos.sheet.assemble import BETWEEN_MARKS_MM, inner_box, sheet_of
-from horismos.sheet.code import name_of
-from horismos.sheet.marks import MarksRound
-from horismos.sheet.nest import nested, outline_of, shown_round
+from horismos.paths.box import grow
+from horismos.sheet.assemble import inner_box, sheet_of, spacing, unless_far
+from horismos.sheet.marks import MarkPlan, MarksRound
+from horismos.sheet.nest import Better, nested, outline_of, shown_round
 from horismos.sheet.pieces import Piece
 from horismos.sheet.rows import Packed, Room, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
@@ -48,7 +46,6 @@ class Filled:
     left: tuple[int, ...]
 
 
-Better = Callable[[Packed], None]
 Enough = Callable[[], bool]
 
 
@@ -59,25 +56,13 @@ def fill_sheets(
 
     ``better`` hears each layout that is better than those before; when it is ``enough``, the best so far stands.
     """
-    every = plan.marks.every_mm
-    if every is not None and plan.how is How.ROWS:
-        # where no mark stands between the corners, none needs the room
-        closer = fill_sheets(items, replace(plan, marks=replace(plan.marks, every_mm=None)), better, enough)
-        if all(sheet.marks_span_mm <= every for sheet in closer.sheets):
-            return closer
-    filler = _Filler(items, plan, better, enough)
-    filler.refuse_what_fits_nowhere()
-    left = [item.quantity for item in items]
-    if plan.fill is not Fill.QUANTITY:
-        packed = filler.filled(left)
-        on = _counts(packed, len(items))
-        return Filled((filler.sheet(packed, 1),), tuple(max(n - m, 0) for n, m in zip(left, on, strict=True)))
-    sheets: list[Sheet] = []
-    while any(left):
-        packed = filler.packed(left)
-        sheets.append(filler.sheet(packed, len(sheets) + 1))
-        left = list(packed.left)
-    return Filled(tuple(sheets), tuple(left))
+
+    def lay(marks: MarkPlan) -> Filled:
+        return _Filler(items, replace(plan, marks=marks), better, enough).fill()
+
+    if plan.how is How.NEST:  # it takes its time, and is not done twice
+        return lay(plan.marks)
+    return unless_far(plan.marks, lay, lambda filled: filled.sheets)
 
 
 def _counts(packed: Packed, count: int) -> list[int]:
@@ -95,14 +80,11 @@ class _Filler:
         self.ends = time.monotonic() + plan.seconds
         cutter = plan.destination.cutter
         bleed = max(item.piece.bleed_mm for item in items)
-        gap = plan.gap_mm if plan.gap_mm is not None else 2 * bleed
         alone = sum(item.quantity for item in items) == 1 and plan.fill is Fill.QUANTITY
-        self.bleed = bleed if alone else min(bleed, gap / 2)
+        gap, self.bleed = spacing(bleed, plan.gap_mm, alone, plan.marks, cutter)
         self.each = plan.marks.around is MarksRound.EACH
-        if self.each:
-            far = plan.marks.offsets(cutter.marks)[1]
-            gap = max(gap, 2 * (self.bleed + far) + BETWEEN_MARKS_MM)
-        self.inner = self._inner()
+        bounded = replace(plan.material, length_mm=plan.bound_mm)
+        self.inner = inner_box(bounded, cutter, plan.marks, self.bleed, plan.code)
         length = self.inner[3] - self.inner[1] if plan.bound_mm is not None else None
         self.room = Room(self.inner[2] - self.inner[0], length, gap)
         self.boxes = [item.piece.bounds for item in items]
@@ -111,10 +93,20 @@ class _Filler:
         self._shortest = math.inf
         self._clips: dict[int, tuple[Contour, ...]] = {}
 
-    def _inner(self) -> Bounds:
-        plan = self.plan
-        bounded = replace(plan.material, length_mm=plan.bound_mm)
-        return inner_box(bounded, plan.destination.cutter, plan.marks, self.bleed, plan.code)
+    def fill(self) -> Filled:
+        """The sheets, one after the other, or the one that is filled."""
+        self.refuse_what_fits_nowhere()
+        left = [item.quantity for item in self.items]
+        if self.plan.fill is not Fill.QUANTITY:
+            packed = self.filled(left)
+            on = _counts(packed, len(self.items))
+            return Filled((self.sheet(packed, 1),), tuple(max(n - m, 0) for n, m in zip(left, on, strict=True)))
+        sheets: list[Sheet] = []
+        while any(left):
+            packed = self.packed(left)
+            sheets.append(self.sheet(packed, len(sheets) + 1))
+            left = list(packed.left)
+        return Filled(tuple(sheets), tuple(left))
 
     @property
     def outlines(self) -> list[shapely.Polygon]:
@@ -129,7 +121,7 @@ class _Filler:
         """Raise DoesNotFit for the first piece that fits at no turn."""
         for i, item in enumerate(self.items):
             one = [int(k == i) for k in range(len(self.items))]
-            if in_rows(self.boxes, self.turns, one, self.room).copies:
+            if self._rows(one).copies:
                 continue
             if self.plan.how is How.NEST and item.turn is Turn.FREE and self._nested(one, 1.0):
                 continue
@@ -143,7 +135,7 @@ class _Filler:
 
     def packed(self, counts: Sequence[int]) -> Packed:
         """As many of these copies as go on the next sheet."""
-        rows = in_rows(self.boxes, self.turns, counts, self.room)
+        rows = self._rows(counts)
         if rows.copies:
             self._shortest = rows.length_mm
             self.better(rows)
@@ -156,27 +148,29 @@ class _Filler:
 
     def filled(self, counts: Sequence[int]) -> Packed:
         """A sheet filled: the ordered copies first, then further ones of each in turn."""
-        low = in_rows(self.boxes, self.turns, counts, self.room)
-        if any(low.left):
-            return self.packed(counts)
         begun, step = sum(counts), len(counts)
 
         def more(n: int) -> list[int]:
             extra, rest = divmod(max(n - begun, 0), step)
-            return [count + extra + (i < rest) for i, count in enumerate(counts)]
+            return [count + extra + (i < rest) for i, count in enumerate(_first(counts, n))]
 
-        best, low_n, high_n = low, begun, begun + self._cannot_be_more()
-        while low_n + 1 < high_n:
-            n = (low_n + high_n) // 2
-            tried = in_rows(self.boxes, self.turns, more(n), self.room)
-            if any(tried.left):
-                high_n = n
-            else:
-                best, low_n = tried, n
+        best = self._rows(counts)
+        if not any(best.left):
+            low_n, high_n = begun, begun + self._cannot_be_more()
+            while low_n + 1 < high_n:
+                n = (low_n + high_n) // 2
+                tried = self._rows(more(n))
+                if any(tried.left):
+                    high_n = n
+                else:
+                    best, low_n = tried, n
         self.better(best)
         if self.plan.how is How.ROWS or self.plan.seconds <= 0:
             return best
-        return self._most(more(low_n + self._cannot_be_more()), best, more)
+        return self._most(more(max(begun, len(best.copies)) + self._cannot_be_more()), best, more)
+
+    def _rows(self, counts: Sequence[int]) -> Packed:
+        return in_rows(self.boxes, [turn.ways for turn in self.turns], counts, self.room)
 
     def _cannot_be_more(self) -> int:
         area = min(item.piece.area_mm2 for item in self.items)
@@ -186,12 +180,12 @@ class _Filler:
         """The most copies, in their order, that nest in a bounded room; at least what rows hold."""
         room_mm2 = self.room.width_mm * (self.room.length_mm or 0.0)
         areas = [outline.buffer(self.room.gap_mm / 2).area for outline in self.outlines]
-        best, least, most = rows, len(rows.copies), sum(wanted)
+        best, least, most = rows, len(rows.copies), min(sum(wanted), MOST_NESTED)
         n = most
         while n > least and sum(a * c for a, c in zip(areas, first(n), strict=True)) > BEST_DENSITY * room_mm2:
             n = max(least, min(n - 1, int(n * 0.97)))
         for attempt in range(TRIES):
-            if n <= least or self.enough() or n > MOST_NESTED:
+            if n <= least or self.enough():
                 break
             seconds = self._time_left() / (TRIES - attempt) if attempt < TRIES - 1 else self._time_left()
             found = self._nested(first(n), seconds)
@@ -222,20 +216,14 @@ class _Filler:
 
     def sheet(self, packed: Packed, number: int) -> Sheet:
         """The sheet of what was packed: the block in the middle of the media, with marks and code."""
-        plan = self.plan
-        x0, y0, x1, _ = self.inner
-        wide = max(_right(packed, self.boxes), 0.0)
-        left = x0 + max((x1 - x0 - wide) / 2, 0.0) if plan.how is How.ROWS else x0
+        plan, (x0, y0, _, _) = self.plan, self.inner
         copies = [
-            Placement(self.items[i].piece, (a, b, c, d, e + left, f + y0), grow(self.boxes[i], self._shown(i)), clip)
-            for i, (a, b, c, d, e, f) in packed.copies for clip in (self._clip(i),)
+            Placement(item.piece, (a, b, c, d, e + x0, f + y0), grow(self.boxes[i], self._shown(i)), self._clip(i))
+            for i, (a, b, c, d, e, f) in packed.copies for item in (self.items[i],)
         ]
-        name = ""
-        if plan.code:
-            parts = [hashlib.sha256(p.piece.artwork.data).hexdigest() + repr(p.matrix) for p in copies]
-            name = name_of(parts, number)
         return sheet_of(
-            copies, plan.material, plan.destination.cutter, plan.marks, name, plan.mirror, self._grid(packed)
+            copies, plan.material, plan.destination.cutter, plan.marks, number if plan.code else 0, plan.mirror,
+            self._grid(packed),
         )
 
     def _shown(self, item: int) -> float:
@@ -257,10 +245,6 @@ class _Filler:
         turned = packed.copies[0][1][0] == 0.0
         columns = max(1, -(-len(packed.copies) // len(rows)))
         return Grid(columns, len(rows), self.room.gap_mm, turned)
-
-
-def _right(packed: Packed, boxes: Sequence[Bounds]) -> float:
-    return max((placed(boxes[i], matrix)[2] for i, matrix in packed.copies), default=0.0)
 
 
 def _better_of(rows: Packed, found: Packed | None) -> Packed:

@@ -3,9 +3,8 @@
 Sheet coordinates: mm from the left edge of the media (x) and from its leading edge (y).
 """
 
-import hashlib
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -16,17 +15,18 @@ from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths.box import grow
 from horismos.paths.matrix import Matrix
-from horismos.sheet.assemble import BETWEEN_MARKS_MM, FOUR, ROUNDING_MM, inner_box, sheet_of, too_wide
-from horismos.sheet.code import name_of
-from horismos.sheet.marks import MarkPlan, MarksRound
+from horismos.sheet.assemble import FOUR, ROUNDING_MM, inner_box, sheet_of, spacing, too_wide, unless_far
+from horismos.sheet.marks import MarkPlan
 from horismos.sheet.nest import print_of, shown_round
 from horismos.sheet.pieces import Piece
+from horismos.sheet.rows import Room, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
 
 __all__ = ["Layout", "lay_out"]
 
 MOST_COPIES = 20_000
 MOST_GAP_MM = 1000.0
+MOST_PRINT = 64
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,9 @@ def _matrices(name: str, value: object) -> tuple[Matrix, ...]:
 
 
 def _print(name: str, value: object) -> str:
-    return str(value)[:64]
+    if not isinstance(value, str) or len(value) > MOST_PRINT:
+        raise BadValue(f"{name} must be a short text.")
+    return value
 
 
 READERS: Mapping[str, Read] = {
@@ -91,21 +93,22 @@ def lay_out(
         return _as_placed(piece, quantity, material, destination.cutter, layout)
     if quantity > MOST_COPIES:
         raise DoesNotFit(f"{quantity} copies are too many for one sheet.", f"Lay out {MOST_COPIES} at a time.")
-    ways = (False, True) if layout.turned is None else (layout.turned,)
+
+    def rows(marks: MarkPlan) -> Sheet:
+        return _least_long(piece, quantity, material, destination.cutter, replace(layout, marks=marks))
+
+    return unless_far(layout.marks, rows, lambda sheet: [sheet])
+
+
+def _least_long(piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout) -> Sheet:
+    """The shorter of the ways that are allowed. Raises DoesNotFit where none fits."""
     made: list[Sheet] = []
     why: DoesNotFit | None = None
-    for turned in ways:
+    for turned in (False, True) if layout.turned is None else (layout.turned,):
         try:
-            made.append(_in_rows(piece, quantity, material, destination.cutter, layout, turned))
+            made.append(_in_rows(piece, quantity, material, cutter, layout, turned))
         except DoesNotFit as error:
             why = why or error
-    every = layout.marks.every_mm
-    if every is not None and made and all(sheet.marks_span_mm <= every for sheet in made):
-        # four corners are near enough: nothing stands between them that would need more room
-        four = replace(layout, marks=replace(layout.marks, every_mm=None))
-        closer = lay_out(piece, quantity, material, destination, four)
-        if closer.marks_span_mm <= every:
-            return closer
     if not made:
         assert why is not None
         raise why
@@ -113,35 +116,28 @@ def lay_out(
 
 
 def _as_placed(piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout) -> Sheet:
-    """Copies that were placed one by one. Raises DoesNotFit where they were placed for another outline or number."""
+    """Copies that were placed one by one. Raises DoesNotFit where they do not stand any more."""
+    again = "Nest them again."
     if layout.placed_of != print_of(piece):
-        raise DoesNotFit("The cut outline has changed since the copies were nested.", "Nest them again.")
+        raise DoesNotFit("The cut outline has changed since the copies were nested.", again)
     if len(layout.placed) != quantity:
-        raise DoesNotFit(f"{len(layout.placed)} copies are nested, {quantity} are ordered.", "Nest them again.")
-    gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
-    bleed = min(piece.bleed_mm, gap / 2) if quantity > 1 else piece.bleed_mm
-    shows, clip = grow(piece.bounds, bleed), shown_round(piece, bleed)
+        raise DoesNotFit(f"{len(layout.placed)} copies are nested, {quantity} are ordered.", again)
+    _, shown = spacing(piece.bleed_mm, layout.gap_mm, quantity == 1, layout.marks, cutter)
+    shows, clip = grow(piece.bounds, shown), shown_round(piece, shown)
     copies = [Placement(piece, matrix, shows, clip) for matrix in layout.placed]
-    return sheet_of(copies, material, cutter, layout.marks, _name(piece, copies, layout), layout.mirror)
-
-
-def _name(piece: Piece, copies: Sequence[Placement], layout: Layout) -> str:
-    """What the code says: the name of the sheet; empty where there is none."""
-    if not layout.code:
-        return ""
-    return name_of([hashlib.sha256(piece.artwork.data).hexdigest(), *(repr(p.matrix) for p in copies)], 1)
+    try:
+        return sheet_of(copies, material, cutter, layout.marks, int(layout.code), layout.mirror)
+    except DoesNotFit as why:
+        raise DoesNotFit(f"The copies were nested for other marks or another material. {why.message}", again) from why
 
 
 def _in_rows(
     piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout, turned: bool
 ) -> Sheet:
     x0, y0, x1, y1 = piece.bounds
-    w, h = (y1 - y0, x1 - x0) if turned else (x1 - x0, y1 - y0)
-    gap = layout.gap_mm if layout.gap_mm is not None else 2 * piece.bleed_mm
-    bleed = min(piece.bleed_mm, gap / 2) if quantity > 1 else piece.bleed_mm
-    if layout.marks.around is MarksRound.EACH:
-        gap = max(gap, 2 * (bleed + layout.marks.offsets(cutter.marks)[1]) + BETWEEN_MARKS_MM)
-    inner = inner_box(material, cutter, layout.marks, bleed, layout.code)
+    w = y1 - y0 if turned else x1 - x0
+    gap, shown = spacing(piece.bleed_mm, layout.gap_mm, quantity == 1, layout.marks, cutter)
+    inner = inner_box(material, cutter, layout.marks, shown, layout.code)
     room = inner[2] - inner[0]
     fitting = math.floor((room + gap + ROUNDING_MM) / (w + gap))
     if fitting < 1:
@@ -150,14 +146,9 @@ def _in_rows(
     if wanted > fitting:
         raise DoesNotFit(f"{wanted} columns do not fit on {material.title}.", f"Choose {fitting} or fewer.")
     columns = min(wanted, quantity)
-    left = (material.width_mm - columns * (w + gap) + gap) / 2
-    shows = grow(piece.bounds, bleed)
-    copies = []
-    for i in range(quantity):
-        row, column = divmod(i, columns)
-        x, y = left + column * (w + gap), inner[1] + row * (h + gap)
-        # Turned: a quarter to the left, (x, y) to (-y, x).
-        turn: Matrix = (0.0, 1.0, -1.0, 0.0, x + y1, y - x0) if turned else (1.0, 0.0, 0.0, 1.0, x - x0, y - y0)
-        copies.append(Placement(piece, turn, shows))
+    narrow = Room(columns * (w + gap) - gap, None, gap)
+    packed = in_rows([piece.bounds], [((90.0 if turned else 0.0,),)], [quantity], narrow)
+    left, shows = (material.width_mm - narrow.width_mm) / 2, grow(piece.bounds, shown)
+    copies = [Placement(piece, (a, b, c, d, e + left, f + inner[1]), shows) for _, (a, b, c, d, e, f) in packed.copies]
     grid = Grid(columns, math.ceil(quantity / columns), gap, turned)
-    return sheet_of(copies, material, cutter, layout.marks, _name(piece, copies, layout), layout.mirror, grid)
+    return sheet_of(copies, material, cutter, layout.marks, int(layout.code), layout.mirror, grid)

@@ -6,6 +6,7 @@ fit to the marks makes of the sensor's spread, and of the stretch, skew and bend
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -139,23 +140,18 @@ def _within(places: Floats, at: Floats, material: Material, cutter: Cutter) -> F
     return within
 
 
+@cache
 def _radii() -> Floats:
     """The radius that holds 95 % of a Gaussian of two deviations, 1 and each of the ratios.
 
     In polar coordinates the inner integral of its density is closed; the outer one is a sum over angles.
     """
-    if not _KNOWN:
-        for ratio in RATIOS:
-            if ratio < 1e-9:
-                _KNOWN.append(1.959964)  # [standard] the two-sided 95 % of one Gaussian
-                continue
-            steep = np.cos(ANGLES) ** 2 + (np.sin(ANGLES) / ratio) ** 2
-            held = ((1 - np.exp(-(RADII[:, None] ** 2) * steep / 2)) / steep).mean(axis=1) / ratio
-            _KNOWN.append(float(np.interp(SURE, held, RADII)))
-    return np.array(_KNOWN)
-
-
-_KNOWN: list[float] = []
+    out = [1.959964]  # [standard] of one deviation alone: the two-sided 95 % of a Gaussian
+    for ratio in RATIOS[1:]:
+        steep = np.cos(ANGLES) ** 2 + (np.sin(ANGLES) / ratio) ** 2
+        held = ((1 - np.exp(-(RADII[:, None] ** 2) * steep / 2)) / steep).mean(axis=1) / ratio
+        out.append(float(np.interp(SURE, held, RADII)))
+    return np.array(out)
 
 
 def advice(sheet: Sheet, expected: Misplacement | None, wanted_mm: float, name: str) -> list[str]:

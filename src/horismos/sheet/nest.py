@@ -17,7 +17,6 @@ import shapely
 
 from horismos.confined.programs import lines_of
 from horismos.paths import Contour, contour_from_points, flatten
-from horismos.paths.areas import area_of
 from horismos.paths.matrix import Matrix
 from horismos.sheet.pieces import Piece
 from horismos.sheet.rows import Packed, Room
@@ -72,12 +71,14 @@ def print_of(piece: Piece) -> str:
 
 def _cut_area(piece: Piece) -> shapely.Geometry:
     contours = [contour for of in piece.lines.values() for contour in of]
-    closed = [c for c in contours if c.loops] or list(piece.outline)
     # open lines, as slits that run out, take no area but have to lie clear of the neighbours too
     opened = [shapely.LineString(flatten(c, FINE_MM)).buffer(FINE_MM) for c in contours if not c.loops]
-    filled = [shapely.Polygon(part.exterior) for part in shapely.get_parts(area_of(list(piece.outline), FINE_MM))]
-    rest = [shapely.make_valid(shapely.Polygon(flatten(c, FINE_MM))) for c in closed if c.node_count > 1]
-    return shapely.union_all([*filled, *rest, *opened])
+    closed = [c for c in contours if c.loops] or piece.outline
+    return shapely.union_all([*map(_filled, closed), *opened])
+
+
+def _filled(contour: Contour) -> shapely.Geometry:
+    return shapely.make_valid(shapely.Polygon(flatten(contour, FINE_MM)))
 
 
 def nested(
@@ -129,12 +130,12 @@ def _packed(
     copies: list[tuple[int, Matrix]] = []
     for item, turn, x, y in placed:
         a, b, c, d, _, _ = turned(turn)
-        copies.append((wanted[int(item)], (a, b, c, d, room.width_mm - SPARE_MM / 2 - y, x)))
+        copies.append((wanted[int(item)], (a, b, c, d, -y, x)))
     copies.sort(key=lambda copy: (copy[0], round(copy[1][5], 3), copy[1][4]))
-    shapes = _shapes(copies, outlines)
-    low, high = shapely.bounds(shapes)[:, 1].min(), shapely.bounds(shapes)[:, 3].max()
-    down = [(item, (*matrix[:5], matrix[5] - float(low))) for item, matrix in copies]
-    return Packed(tuple(down), float(high - low), tuple(0 for _ in outlines))
+    box = shapely.total_bounds(_shapes(copies, outlines))
+    across, up = (room.width_mm - float(box[0] + box[2])) / 2, -float(box[1])
+    moved = tuple((item, (a, b, c, d, e + across, f + up)) for item, (a, b, c, d, e, f) in copies)
+    return Packed(moved, float(box[3] - box[1]), tuple(0 for _ in outlines))
 
 
 def _shapes(copies: Sequence[tuple[int, Matrix]], outlines: Sequence[shapely.Polygon]) -> np.ndarray:

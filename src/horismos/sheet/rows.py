@@ -1,4 +1,4 @@
-"""Copies in rows and columns: row after row of boxes, each piece turned the way that needs less media."""
+"""Copies in rows and columns: row after row of boxes, each piece turned the way that takes less length."""
 
 import math
 from collections.abc import Sequence
@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import Matrix
-from horismos.sheet.turning import Turn, lower_left, turned
+from horismos.sheet.turning import Ways, lower_left, turned
 
 __all__ = ["Packed", "Room", "in_rows"]
 
 ROUNDING_MM = 1e-6
-SLANTS = tuple(range(1, 180))
 
 
 @dataclass(frozen=True)
@@ -25,23 +24,26 @@ class Room:
 
 @dataclass(frozen=True)
 class Packed:
-    """Copies in a room, from its lower left corner: which item, and the matrix from its mm; what was left of each."""
+    """Copies in the middle of a room, from its lower left corner: which item, and the matrix from its mm.
+
+    ``left`` is what was left of each item.
+    """
 
     copies: tuple[tuple[int, Matrix], ...]
     length_mm: float
     left: tuple[int, ...]
 
 
-def in_rows(boxes: Sequence[Bounds], turns: Sequence[Turn], counts: Sequence[int], room: Room) -> Packed:
+def in_rows(boxes: Sequence[Bounds], ways: Sequence[Ways], counts: Sequence[int], room: Room) -> Packed:
     """As many copies of each item as fit, in their order; those that do not fit are left.
 
     A row is as high as its highest piece; the next item begins where the one before has ended.
     """
-    x = y = high = top = 0.0
+    x = y = high = top = right = 0.0
     copies: list[tuple[int, Matrix]] = []
     left = list(counts)
-    for item, (box, turn) in enumerate(zip(boxes, turns, strict=True)):
-        way = _best_way(box, turn, counts[item], room)
+    for item, (box, tried) in enumerate(zip(boxes, ways, strict=True)):
+        way = next((w for some in tried if (w := _least(box, some, counts[item], room)) is not None), None)
         if way is None:
             continue
         wide, tall = _size(box, way)
@@ -54,8 +56,10 @@ def in_rows(boxes: Sequence[Bounds], turns: Sequence[Turn], counts: Sequence[int
             copies.append((item, (a, b, c, d, e + x, f + y)))
             left[item] -= 1
             x, high = x + wide + room.gap_mm, max(high, tall)
-            top = max(top, y + tall)
-    return Packed(tuple(copies), top, tuple(left))
+            top, right = max(top, y + tall), max(right, x - room.gap_mm)
+    across = (room.width_mm - right) / 2
+    centred = tuple((item, (a, b, c, d, e + across, f)) for item, (a, b, c, d, e, f) in copies)
+    return Packed(centred, top, tuple(left))
 
 
 def _size(box: Bounds, degrees: float) -> tuple[float, float]:
@@ -63,13 +67,8 @@ def _size(box: Bounds, degrees: float) -> tuple[float, float]:
     return x1 - x0, y1 - y0
 
 
-def _best_way(box: Bounds, turn: Turn, count: int, room: Room) -> float | None:
-    """The way of the two that fits and takes less length for so many; at a slant where it fits only so."""
-    square = _least(box, (0.0, 90.0) if turn.quarters else (0.0,), count, room)
-    return _least(box, SLANTS, count, room) if square is None and turn is Turn.FREE else square
-
-
 def _least(box: Bounds, ways: Sequence[float], count: int, room: Room) -> float | None:
+    """The turn that fits and takes the least length for so many, or None."""
     best: tuple[float, float] | None = None
     for way in ways:
         wide, tall = _size(box, way)

@@ -6,7 +6,12 @@ from enum import StrEnum
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import Matrix
 
-__all__ = ["Turn", "lower_left", "turned"]
+__all__ = ["Turn", "Ways", "lower_left", "turned"]
+
+
+Ways = tuple[tuple[float, ...], ...]
+"""Turns in degrees: those of the first set that has one that fits."""
+SLANTS = tuple(float(degrees) for degrees in range(1, 180))
 
 
 class Turn(StrEnum):
@@ -21,6 +26,13 @@ class Turn(StrEnum):
     def quarters(self) -> bool:
         """Whether a piece may lie across."""
         return self in (Turn.QUARTER, Turn.FREE)
+
+    @property
+    def ways(self) -> Ways:
+        """The turns that rows and columns try: square ones, and slants where a piece fits only so."""
+        if self is Turn.FREE:
+            return ((0.0, 90.0), SLANTS)
+        return ((0.0, 90.0),) if self.quarters else ((0.0,),)
 
     @property
     def degrees(self) -> list[float] | None:

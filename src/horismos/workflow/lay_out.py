@@ -14,7 +14,7 @@ from horismos.errors import CannotRead, HorismosError
 from horismos.intake import Answers, kind_of, take_in
 from horismos.orders import Order
 from horismos.release.printpdf import print_sheets
-from horismos.sheet import Placement, Sheet, piece_of
+from horismos.sheet import Sheet, piece_of
 from horismos.sheet.filling import MOST_NESTED, Filled, Item, fill_sheets
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
@@ -45,7 +45,7 @@ class LaidOut:
             copies = []
             for copy in sheet.placements:
                 i = numbers[id(copy.piece)]
-                copies.append({"item": i, "copy": known[i], "matrix": list(_from_trim(copy))})
+                copies.append({"item": i, "copy": known[i], "matrix": list(copy.matrix)})
                 known[i] += 1
             sheets.append(self._sheet(number, sheet, copies))
         left = [{"item": i, "copies": count} for i, count in enumerate(self.filled.left) if count]
@@ -63,8 +63,15 @@ class LaidOut:
                 "worst_mm": round(expected.worst_mm, 4), "mean_mm": round(expected.mean_mm, 4),
                 "at": list(expected.at),
             } if expected else None,
-            "notes": [*sheet.notes, *self._said_of_nesting(sheet), *self._advice(sheet, expected)],
+            "notes": [
+                *sheet.notes, *self._said_of_pages(sheet), *self._said_of_nesting(sheet),
+                *self._advice(sheet, expected),
+            ],
         }
+
+    def _said_of_pages(self, sheet: Sheet) -> list[str]:
+        many = [(piece.job, len(piece.artwork.pages)) for piece in sheet.pieces if len(piece.artwork.pages) > 1]
+        return [f"“{name}” has {count} pages; the first is laid out." for name, count in many]
 
     def _said_of_nesting(self, sheet: Sheet) -> list[str]:
         if self.plan.how is not How.NEST or len(sheet.placements) <= MOST_NESTED:
@@ -75,13 +82,6 @@ class LaidOut:
         on = {id(copy.piece) for copy in sheet.placements}
         strict = min((item for item in self.items if id(item.piece) in on), key=lambda item: item.tolerance_mm)
         return advice(sheet, expected, strict.tolerance_mm, strict.piece.job)
-
-
-def _from_trim(copy: Placement) -> tuple[float, float, float, float, float, float]:
-    """The copy's matrix for mm whose origin is the lower left of the trim: that is where the artwork's own lies."""
-    a, b, c, d, e, f = copy.matrix
-    x, y = copy.piece.page.boxes.trim[:2]
-    return a, b, c, d, a * x + c * y + e, b * x + d * y + f
 
 
 def lay_out_files(

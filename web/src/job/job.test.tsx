@@ -100,9 +100,10 @@ describe("what became of work", () => {
 
 describe("the sheet", () => {
   it("says what does not fit", async () => {
-    at("sheet", aJob({ sheet: aSheet({ error: "60 columns do not fit. Choose 4 or fewer." }) }));
+    at("sheet", aJob({ sheet: aSheet({ columns: 0, error: "60 columns do not fit. Choose 4 or fewer." }) }));
     expect((await screen.findByRole("alert")).textContent).toContain("Choose 4 or fewer.");
     expect(screen.queryByText("Waste")).toBeNull();
+    expect(screen.getByLabelText("Columns"), "where fewer can be chosen").toBeTruthy();
   });
 
   it("warns of what is left out and of what was noted", async () => {

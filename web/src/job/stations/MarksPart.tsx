@@ -60,16 +60,11 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Pr
   return (
     <Typography component="div" variant="body2" role="group" aria-label="marks" sx={{ lineHeight: 2.1 }}>
       Marks are{" "}
-      <Choice
-        label="kind of marks"
-        value={kind}
-        options={KINDS as never}
-        onChange={(v) => set({ kind: v })}
-      />{" "}
-      <Choice
+      <Choice<string> label="kind of marks" value={kind} options={KINDS} onChange={(v) => set({ kind: v })} />{" "}
+      <Choice<string>
         label="how many marks"
         value={many}
-        options={MANY as never}
+        options={MANY}
         onChange={(v) =>
           set(
             v === "every"
@@ -89,10 +84,10 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Pr
         />
       ) : null}{" "}
       round{" "}
-      <Choice
+      <Choice<string>
         label="marks round"
         value={typeof marks.around === "string" ? marks.around : "art"}
-        options={AROUND as never}
+        options={AROUND}
         onChange={(v) => set({ around: v === "art" ? undefined : v })}
       />
       ,{" "}
@@ -114,17 +109,17 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Pr
         onChange={(v) => set({ arm_mm: v })}
       />
       .{" "}
-      <Choice
+      <Choice<string>
         label="code"
         value={code ? "yes" : "no"}
-        options={CODE as never}
+        options={CODE}
         onChange={(v) => onCode(v === "yes")}
       />
       . Printed{" "}
-      <Choice
+      <Choice<string>
         label="printed"
         value={mirror ? "behind" : "front"}
-        options={WAY as never}
+        options={WAY}
         onChange={(v) => onMirror(v === "behind")}
       />
       .

@@ -25,7 +25,7 @@ export function NestPart({ job }: { job: Job }) {
     <Typography component="div" variant="body2" role="group" aria-label="nesting" sx={{ lineHeight: 2.1 }}>
       <Button
         variant="outlined"
-        disabled={busy || nest.isPending || !job.sheet || !!job.sheet.error}
+        disabled={busy || nest.isPending || !job.sheet}
         onClick={() => nest.mutate({ turn, gap_mm: gap ?? null, seconds })}
       >
         Nest
@@ -43,9 +43,6 @@ export function NestPart({ job }: { job: Job }) {
         onChange={(v) => setSeconds(v ?? 10)}
       />
       . Stop keeps the best so far.
-      {job.sheet?.rows_mm && job.sheet.columns > 0 && (
-        <Typography variant="body2">Nothing shorter than rows and columns was found.</Typography>
-      )}
       {nest.isError && <Typography color="error">{nest.error.message}</Typography>}
     </Typography>
   );

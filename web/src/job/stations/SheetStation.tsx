@@ -75,7 +75,7 @@ function LayoutForm({ job }: { job: Job }) {
   const [marks, setMarks] = useState<Marks>((job.layout.marks ?? {}) as Marks);
   const [code, setCode] = useState(job.layout.code !== false);
   const [mirror, setMirror] = useState(job.layout.mirror === true);
-  const nested = (job.sheet?.columns ?? 1) === 0;
+  const nested = !!(job.layout.placed as unknown[] | undefined)?.length;
   const wrong = Number.isNaN(typed(gap));
   const [turned, setTurned] = useState(
     job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
