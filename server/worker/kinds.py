@@ -341,13 +341,13 @@ def _nest(work: models.Work, said: Said) -> Result:
     begun, heard, so_far = time.monotonic(), [0.0], ["nothing shorter yet"]
 
     def better(length_mm: float) -> None:
-        so_far[0] = f"{length_mm:.0f} mm so far"
+        so_far[0] = f"{length_mm:.0f} mm"
 
     def enough() -> bool:
         if time.monotonic() - heard[0] < HEARS_EVERY_S:
             return False
         heard[0] = time.monotonic()
-        rows = "" if wanted.rows_mm is None else f"; rows and columns take {wanted.rows_mm:.0f} mm"
+        rows = "" if wanted.rows_mm is None else f", rows {wanted.rows_mm:.0f} mm"
         said.tell(min((heard[0] - begun) / max(seconds, 1.0), 1.0), so_far[0] + rows)
         return said.cancelled()
 

@@ -3,6 +3,7 @@
 import hashlib
 import json
 import math
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -29,6 +30,7 @@ from horismos.simulation import play, rip
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import Planned, plan
 from horismos.workflow.release import release
+from horismos.workflow.showing.sheet import sheet_shown
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]
@@ -281,6 +283,16 @@ def test_behind_glass_print_cut_marks_and_code_lie_the_other_way_round_together(
     first = ticket["marks"][0]
     assert (first["x_mm"], first["y_mm"]) == pytest.approx(behind.cut.origin_mm, abs=1e-3)
     assert first["x_mm"] < wide / 2 and first["opens"] == [1, 1], "the first mark is the lower left of the print"
+
+
+def test_a_mirrored_sheet_is_shown_with_its_code_as_it_is_seen_through_the_media(pdf: Pdf) -> None:
+    case = Case(read(pdf(ART, inks=INKS)), Order(quantity=3), HOUSE, FILM)
+    planned = plan(replace(case, layout=Layout(mirror=True)))
+    corners = re.findall(r"M([\d.]+) ([\d.]+)h([\d.]+)", sheet_shown(planned).code_path)
+    seen = {(round(FILM.width_mm - float(x) - float(w), 2), float(y), float(w)) for x, y, w in corners}
+    code = planned.sheet.printed.code
+    assert code is not None
+    assert seen == {(round(x, 2), round(y, 3), w) for x, y, w, _ in code.runs}
 
 
 def test_a_code_that_does_not_read_as_the_sheet_is_called_stops_the_release(

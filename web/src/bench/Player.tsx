@@ -74,7 +74,7 @@ export function Player({ made }: { made: Release }) {
           {(view) => (
             <>
               {job.data?.sheet?.placements.length ? (
-                <SheetView job={job.data} sheet={job.data.sheet} showLines={false} />
+                <SheetView job={job.data} sheet={job.data.sheet} showLines={false} printed />
               ) : (
                 <rect width={play.data.width_mm} height={play.data.length_mm} fill="#fff" />
               )}

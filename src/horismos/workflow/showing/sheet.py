@@ -153,7 +153,11 @@ def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
 
 
 def _code_path(sheet: Sheet) -> str:
-    runs = sheet.code.runs if sheet.code else []
+    """The code as it is seen: printed the right way round, so the other way round where all else is mirrored."""
+    printed, wide = sheet.printed.code, sheet.material.width_mm
+    runs = printed.runs if printed else []
+    if sheet.mirrored:
+        runs = [(wide - x - w, y, w, h) for x, y, w, h in runs]
     return "".join(f"M{x:.3f} {y:.3f}h{w:.3f}v{h:.3f}h{-w:.3f}Z" for x, y, w, h in runs)
 
 

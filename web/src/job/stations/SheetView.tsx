@@ -4,12 +4,21 @@ import { Art, artOf } from "../../stage/Art";
 import type { Box } from "../../stage/geometry";
 import { lookOf } from "../../ui/roles";
 
-export function SheetView({ job, sheet, showLines = true }: { job: Job; sheet: Sheet; showLines?: boolean }) {
+interface Props {
+  job: Job;
+  sheet: Sheet;
+  showLines?: boolean;
+  /** As it lies before the cutter: the other way round where it is mirrored. */
+  printed?: boolean;
+}
+
+export function SheetView({ job, sheet, showLines = true, printed = false }: Props) {
   const media = (job.seen?.media_box_mm ?? [0, 0, 1, 1]) as Box;
   const [cx0, cy0, cx1, cy1] = sheet.clip as Box;
   const matrix = (m: number[]) => `matrix(${m.join(" ")})`;
+  const turned = printed && sheet.mirrored ? `matrix(-1 0 0 1 ${sheet.width_mm} 0)` : undefined;
   return (
-    <g>
+    <g transform={turned} data-testid="sheet">
       <defs>
         <clipPath id="copy">
           {sheet.clip_path ? (

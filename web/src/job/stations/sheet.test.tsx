@@ -8,6 +8,7 @@ import { aJob, anOrder, aSheet, aWork } from "../../testing/values";
 import { MarksPart, type Marks } from "./MarksPart";
 import { Expected, MisplacementMap } from "./Misplacement";
 import { NestPart } from "./NestPart";
+import { SheetView } from "./SheetView";
 
 beforeEach(forget);
 
@@ -93,6 +94,21 @@ describe("how far off cuts may land", () => {
       Number(far?.getAttribute("fill-opacity")),
     );
     expect(screen.getByTestId("misplacement").querySelector("circle")?.getAttribute("cx")).toBe("90");
+  });
+});
+
+describe("a sheet for behind glass", () => {
+  it.each([
+    [true, true, "matrix(-1 0 0 1 500 0)"],
+    [true, false, null],
+    [false, true, null],
+  ])("mirrored %s, before the cutter %s", (mirrored, printed, transform) => {
+    show(
+      <svg>
+        <SheetView job={aJob()} sheet={aSheet({ mirrored, width_mm: 500 })} printed={printed} />
+      </svg>,
+    );
+    expect(screen.getByTestId("sheet").getAttribute("transform")).toBe(transform);
   });
 });
 
