@@ -37,7 +37,9 @@ def take_back(paths: Sequence[Path]) -> None:
 
 def waiting(made: models.Release) -> list[Path]:
     """The files of a release that wait."""
-    return sorted(_folder(made.job).glob(f"{_begins(made.job, made.key or '')}*-print.pdf"))
+    begins = _begins(made.job, made.key or "")
+    names = [file["name"] for file in made.files if file["name"].endswith("-print.pdf")]
+    return sorted(path for name in names if (path := _folder(made.job) / f"{begins}{name}").exists())
 
 
 def clear(made: models.Release) -> None:

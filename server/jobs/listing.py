@@ -29,6 +29,7 @@ class WorkShown:
     what: str
     error: str
     job_version: int
+    shared: int | None = None
     result: dict[str, Any] | None = None
 
 
@@ -84,14 +85,15 @@ def work_shown(work: models.Work) -> WorkShown:
     """A piece of work."""
     return WorkShown(
         work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.job.version, work.result,
+        work.error, work.job.version, work.shared_id, work.result,
     )
 
 
 def job_row(job: models.Job) -> JobRow:
     """A job as it stands in the list."""
     row = _analysis(job)
-    return _row(_Listed(job, job.releases.exists(), latest_of(job)), row.thumb if row else [])
+    released = job.releases.exists() or job.shares.filter(sheet__releases__isnull=False).exists()
+    return _row(_Listed(job, released, latest_of(job)), row.thumb if row else [])
 
 
 def job_rows(search: str = "", group: str = "all", offset: int = 0, limit: int = 100) -> list[JobRow]:
@@ -132,10 +134,11 @@ def _listed(search: str) -> list[_Listed]:
     jobs = models.Job.objects.select_related("order", "material", "revision", "analysis").defer(*heavy, "intake")
     if search:
         jobs = jobs.filter(Q(name__icontains=search) | Q(customer__icontains=search))
-    last = models.Work.objects.filter(job=OuterRef("pk")).order_by("-pk").values("pk")[:1]
+    last = models.Work.objects.filter(job=OuterRef("pk"), shared=None).order_by("-pk").values("pk")[:1]
     works = models.Work.objects.filter(pk__in=models.Job.objects.annotate(last=Subquery(last)).values("last"))
     latest = {work.job_id: work for work in works.select_related("job")}
     released = set(models.Release.objects.values_list("job_id", flat=True))
+    released |= set(models.Share.objects.filter(sheet__releases__isnull=False).values_list("job_id", flat=True))
     return [_Listed(job, job.pk in released, latest.get(job.pk)) for job in jobs.prefetch_related("decisions")]
 
 

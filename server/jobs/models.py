@@ -17,6 +17,25 @@ class Material(models.Model):
     id = models.CharField(primary_key=True, max_length=40)
     title = models.CharField(max_length=120)
     width_mm = models.FloatField()
+    price_m2 = models.FloatField(null=True)
+    """What a square metre costs the shop."""
+
+
+class Media(models.Model):
+    """A roll or sheet of a material that the shop has, by its true size; an offcut names the sheet that left it."""
+
+    material = models.ForeignKey(Material, on_delete=models.CASCADE, related_name="media")
+    title = models.CharField(max_length=80)
+    width_mm = models.FloatField()
+    length_mm = models.FloatField(null=True)
+    roll = models.BooleanField(default=True)
+    loaded = models.BooleanField(default=False)
+    left_by = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        """Offcuts first, so that they are used up."""
+
+        ordering = ["-left_by", "width_mm", "id"]
 
 
 class Customer(models.Model):
@@ -112,6 +131,8 @@ class Analysis(models.Model):
     """The findings as they are shown, with the mends that answer them."""
     sheet = models.JSONField(default=dict)
     cut = models.JSONField(default=dict)
+    more = models.JSONField(default=dict)
+    """Further sheets and how they are cut, where the copies take more than one."""
     art_sha256 = models.CharField(max_length=64, blank=True)
     plates = models.JSONField(default=dict)
     """The plates of the page, as one array by its content, with the inks and the ink load."""
@@ -140,6 +161,7 @@ class WorkKind(models.TextChoices):
     RELEASE = "release"
     RIP = "rip"
     NEST = "nest"
+    SHEET = "sheet"
 
 
 class WorkState(models.TextChoices):
@@ -160,6 +182,7 @@ class Work(models.Model):
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="works")
+    shared = models.ForeignKey("SharedSheet", null=True, on_delete=models.CASCADE, related_name="works")
     kind = models.CharField(max_length=20, choices=WorkKind.choices)
     arguments = models.JSONField(default=dict)
     state = models.CharField(max_length=12, choices=WorkState.choices, default=WorkState.WAITING)
@@ -194,6 +217,8 @@ class Release(models.Model):
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="releases")
+    shared = models.ForeignKey("SharedSheet", null=True, on_delete=models.PROTECT, related_name="releases")
+    sheet_number = models.PositiveIntegerField(default=1)
     revision = models.ForeignKey(Revision, on_delete=models.PROTECT)
     key = models.CharField(max_length=64, null=True)
     files = models.JSONField()
@@ -205,9 +230,47 @@ class Release(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        """One for each state of a job."""
+        """One for each sheet of a state of a job."""
 
-        constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_release_of_a_state")]
+        constraints = [models.UniqueConstraint(fields=["job", "key", "sheet_number"], name="one_release_of_a_state")]
+
+
+class SharedSheet(models.Model):
+    """A sheet, or several, that holds copies of several jobs: an object of its own.
+
+    ``found`` is what was laid out, as the core's JSON; ``key`` what that depends on. ``job`` of its work is the first
+    job on it.
+    """
+
+    name = models.CharField(max_length=200)
+    destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
+    material = models.ForeignKey(Material, on_delete=models.PROTECT)
+    layout = models.JSONField(default=dict)
+    version = models.PositiveIntegerField(default=1)
+    found = models.JSONField(default=dict)
+    key = models.CharField(max_length=64, blank=True)
+    error = models.TextField(blank=True)
+    log = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class Share(models.Model):
+    """What a job has on a shared sheet. ``made_of`` is the state of the job that lies there."""
+
+    sheet = models.ForeignKey(SharedSheet, on_delete=models.CASCADE, related_name="shares")
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="shares")
+    position = models.PositiveIntegerField(default=0)
+    quantity = models.PositiveIntegerField()
+    turn = models.CharField(max_length=10, default="quarter")
+    made_of = models.CharField(max_length=64, blank=True)
+    changed = models.CharField(max_length=200, blank=True)
+    """What of the job was made anew since a person has looked at the sheet, in words."""
+
+    class Meta:
+        """In the order in which they were put on it."""
+
+        ordering = ["position", "id"]
+        constraints = [models.UniqueConstraint(fields=["sheet", "job"], name="one_share_of_a_job")]
 
 
 class LogEntry(models.Model):

@@ -92,6 +92,11 @@ class ReleaseShown:
     rip_state: models.RipState
     rip_refused: str
     plates: list[PlateShown]
+    shared_id: int | None
+    sheet_number: int
+    sheets_in_all: int
+    makes: str
+    pdf_x: dict[str, Any] | None
     sheet_mm: list[float]
     created: datetime
 
@@ -103,6 +108,15 @@ class LogShown:
     who: str
     what: str
     when: datetime
+
+
+@dataclass(frozen=True)
+class SharedOn:
+    """A shared sheet that a job lies on, with so many copies."""
+
+    id: int
+    name: str
+    copies: int
 
 
 @dataclass(frozen=True)
@@ -144,6 +158,10 @@ class JobShown(JobRow):
     edge_wanted: EdgeWanted
     sheet: SheetShown | None
     cut: CutShown | None
+    more_sheets: list[SheetShown]
+    more_cuts: list[CutShown]
+    price_m2: float | None
+    shared_on: list[SharedOn]
     tools: list[ToolShown]
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
@@ -156,7 +174,8 @@ def release_shown(made: models.Release) -> ReleaseShown:
     return ReleaseShown(
         made.pk, made.job_id, made.job.name, [FileShown(**f) for f in made.files], made.worst_off_mm,
         models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
-        [sheet["width_mm"], sheet["length_mm"]], made.created,
+        made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1), made.ticket.get("makes", "both"),
+        made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]], made.created,
     )
 
 
@@ -181,6 +200,11 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,
         edge_wanted=EdgeWanted(wanted.bleed, wanted.border, wanted.tolerance), sheet=found.sheet, cut=found.cut,
+        more_sheets=list(found.more_sheets), more_cuts=list(found.more_cuts), price_m2=job.material.price_m2,
+        shared_on=[
+            SharedOn(share.sheet_id, share.sheet.name, share.quantity)
+            for share in job.shares.select_related("sheet").order_by("-sheet")
+        ],
         tools=list(tools_shown(tools_of(job))),
         revisions=[
             RevisionShown(

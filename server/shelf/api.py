@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Annotated
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.bodies import Key, Number, Words
-from jobs.api.common import download, find_job
+from jobs.api.common import download, find, find_job
 from jobs.listing import WorkShown, work_shown
 from jobs.store.check_sheets import (
     CheckKnown,
@@ -25,12 +26,13 @@ from jobs.store.decisions import may_edit_shelf
 from jobs.store.works import begin
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from horismos.checking import CheckSheet, all_limits
 from horismos.destinations import SHIPPED
 from horismos.errors import NotPermitted
-from horismos.materials import MATERIALS, Stratum
+from horismos.materials import MATERIALS, Material, Stratum
+from horismos.media import PAGE_SIZES, Media
 from horismos.words import safe_name
 from horismos.workflow.showing.sheet import ToolShown, tools_shown
 
@@ -41,6 +43,44 @@ MOST_SHEET_BYTES = 200_000
 
 
 @dataclass(frozen=True)
+class MediaShown:
+    """A roll or sheet that the shop has; ``left_by`` names the sheet that left an offcut."""
+
+    id: int
+    title: str
+    width_mm: float
+    length_mm: float | None
+    roll: bool
+    loaded: bool
+    left_by: str
+
+
+class MediaAdded(Schema):
+    """A roll or sheet that the shop has got."""
+
+    material: Key
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    width_mm: Annotated[float, Field(ge=10, le=100_000, allow_inf_nan=False)]
+    length_mm: Annotated[float, Field(ge=10, le=1_000_000, allow_inf_nan=False)] | None = None
+    roll: bool = True
+
+
+class PriceGiven(Schema):
+    """What a square metre of a material costs; None: nobody says."""
+
+    price_m2: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] | None
+
+
+@dataclass(frozen=True)
+class PageSize:
+    """A size of sheets for small printers, in mm."""
+
+    name: str
+    width_mm: float
+    length_mm: float
+
+
+@dataclass(frozen=True)
 class MaterialShown:
     """A material."""
 
@@ -48,6 +88,11 @@ class MaterialShown:
     title: str
     width_mm: float
     strata: tuple[Stratum, ...]
+    ground: str
+    glossy: bool
+    grain: bool
+    price_m2: float | None
+    media: list[MediaShown]
 
 
 @dataclass(frozen=True)
@@ -66,6 +111,8 @@ class ShelfShown:
     materials: list[MaterialShown]
     destinations: list[DestinationShown]
     tools: list[ToolShown]
+    page_sizes: list[PageSize]
+    may_edit: bool
 
 
 @dataclass(frozen=True)
@@ -91,14 +138,72 @@ class Draft(Schema):
 @router.get("/shelf", response=ShelfShown)
 def shelf(request: HttpRequest) -> ShelfShown:
     """Materials, destinations, tool settings."""
+    rows = {row.pk: row for row in models.Material.objects.prefetch_related("media")}
     return ShelfShown(
-        [MaterialShown(m.id, m.title, m.width_mm, m.strata) for m in MATERIALS.values()],
+        [_material(m, rows.get(m.id)) for m in MATERIALS.values()],
         [
             DestinationShown(d.id, d.title, {role.value: name for role, name in d.names.items()})
             for d in SHIPPED.values()
         ],
-        list(tools_shown()),
+        list(tools_shown()), [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
+        may_edit_shelf(request.user),
     )
+
+
+def _material(material: Material, row: models.Material | None) -> MaterialShown:
+    media = [
+        MediaShown(m.pk, m.title, m.width_mm, m.length_mm, m.roll, m.loaded, m.left_by)
+        for m in (row.media.all() if row else ())
+    ]
+    return MaterialShown(
+        material.id, material.title, material.width_mm, material.strata, material.ground.value, material.glossy,
+        material.grain, row.price_m2 if row else None, media,
+    )
+
+
+def _must_edit(request: HttpRequest) -> None:
+    if not may_edit_shelf(request.user):
+        raise NotPermitted("You may not change the Shelf.", "Ask somebody who has that right.")
+
+
+@router.post("/shelf/media", response=ShelfShown)
+def add_media(request: HttpRequest, body: MediaAdded) -> ShelfShown:
+    """Put a roll or sheet on the Shelf."""
+    _must_edit(request)
+    material = find(models.Material.objects.all(), body.material)
+    media = Media(body.title, body.width_mm, body.length_mm, body.roll)
+    material.media.create(
+        title=media.title, width_mm=media.width_mm, length_mm=media.length_mm, roll=media.roll,
+    )
+    return shelf(request)
+
+
+@router.post("/shelf/media/{media_id}/load", response=ShelfShown)
+def load_media(request: HttpRequest, media_id: int) -> ShelfShown:
+    """Say that a roll or sheet is loaded; what was loaded of that material is not any more."""
+    row = find(models.Media.objects.all(), media_id)
+    with transaction.atomic():
+        models.Media.objects.filter(material=row.material).update(loaded=False)
+        models.Media.objects.filter(pk=row.pk).update(loaded=True)
+    return shelf(request)
+
+
+@router.delete("/shelf/media/{media_id}", response=ShelfShown)
+def drop_media(request: HttpRequest, media_id: int) -> ShelfShown:
+    """Take a roll, sheet or offcut off the Shelf."""
+    _must_edit(request)
+    find(models.Media.objects.all(), media_id).delete()
+    return shelf(request)
+
+
+@router.post("/shelf/materials/{material_id}/price", response=ShelfShown)
+def price(request: HttpRequest, material_id: str, body: PriceGiven) -> ShelfShown:
+    """Say what a square metre of a material costs the shop."""
+    _must_edit(request)
+    row = find(models.Material.objects.all(), material_id)
+    row.price_m2 = body.price_m2
+    row.save(update_fields=["price_m2"])
+    return shelf(request)
 
 
 @router.get("/sheets", response=CheckSheets)

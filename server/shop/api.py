@@ -10,6 +10,7 @@ from jobs.api.jobs import router as jobs
 from jobs.api.making import router as making
 from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
+from jobs.api.shared import router as shared
 from jobs.api.works import router as works
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
@@ -33,7 +34,7 @@ __all__ = ["api", "openapi"]
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
-for router in (people, jobs, mends, making, check, pictures, works, shelf, recipes, floor):
+for router in (people, jobs, mends, making, check, pictures, shared, works, shelf, recipes, floor):
     api.add_router("", router)
 
 STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}

@@ -3,11 +3,10 @@
 What is written is written in one transaction in which the worker still holds the work, to the job as it stands then.
 """
 
-import time
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from threading import Event
 from typing import Any
 
@@ -15,46 +14,24 @@ from django.db import IntegrityError
 from floor import hot_folder
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_page
-from jobs.store.apart import LOOKING_S, ask
-from jobs.store.cases import Standing, case_of, destination_of, key_of, pool_key, remember, standing_of
+from jobs.store.cases import Standing, case_of, destination_of, key_of, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
+from jobs.store.media import use_up
+from jobs.store.shared import lay_again, sheet_key
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
-from jobs.store.works import begin, hold, log
+from jobs.store.works import begin, hold
 
 from horismos.artwork.kinds import Kind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
 from horismos.mending import Recipe, Step, step, step_from
 from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
-from horismos.workflow.nest import Nesting, nest
+from worker import sheets
+from worker.said import Found, Result, Said
 
-__all__ = ["KINDS", "Said"]
+__all__ = ["KINDS"]
 
-HEARS_EVERY_S = 0.3
-Result = dict[str, Any] | None
-Found = dict[str, Any]
-
-
-@dataclass(frozen=True)
-class Said:
-    """How a piece of work speaks with people: it tells how far it is, and hears whether it is to stop."""
-
-    tell: Callable[[float, str], None]
-    cancelled: Callable[[], bool]
-
-    def part(self, begin: float, end: float) -> "Said":
-        """The same for a part of the work, from one share of the whole to another."""
-        return replace(self, tell=lambda share, what: self.tell(begin + share * (end - begin), what))
-
-    def ask(
-        self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file", apart: str = ""
-    ) -> Any:
-        """What a child finds in a job's files; ``apart`` names what another child is to find at the same time."""
-        return ask(
-            f"way:{step}", *arguments, key=pool_key(job) + apart, seconds=LOOKING_S, tell=self.tell,
-            cancelled=self.cancelled, what=what,
-        )
 
 
 def _job(work: models.Work) -> models.Job:
@@ -221,6 +198,9 @@ def _keep_looked(work: models.Work, looked: Looked) -> None:
     revision, now, found = looked
     with hold(work) as job:
         keep_analysis(job, revision, found, now)
+        for sheet in models.SharedSheet.objects.filter(shares__job=job, releases=None):
+            if sheet_key(sheet).key != sheet.key:
+                lay_again(sheet)
 
 
 def _mend(work: models.Work, said: Said) -> Result:
@@ -291,22 +271,23 @@ def _try_sheet(work: models.Work, said: Said) -> Result:
 
 def _release(work: models.Work, said: Said) -> Result:
     """Check once more, write the package, put its print PDF into the RIP's hot folder; then it is released."""
+    if work.shared_id is not None:
+        return sheets.release(work, said)
     job = _job(work)
     key, case, revision = key_of(job), case_of(job), job.revision
     assert revision is not None
     if key != work.arguments.get("key", key):
         raise NotReady("The job was changed after the release was asked for.", "Look at it and release it again.")
-    found: Found = said.ask("release", job, case, what="Writing the package")
-    files = [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in found["files"].items()]
-    put = hot_folder.put(job, key, found["files"])
+    packages: list[Found] = said.ask("release", job, case, what="Writing the package")
+    files = [sheets.kept_files(package) for package in packages]
+    put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
     try:
         with hold(work) as job:
             if key_of(job) != key or job.version != work.arguments.get("version", job.version):
                 raise NotReady("The job was changed while it was released.", "Look at it and release it again.")
-            models.Release.objects.create(
-                job=job, revision=revision, key=key, files=files, ticket=found["ticket"],
-                worst_off_mm=found["worst_off_mm"],
-            )
+            sheets.keep_packages(packages, files, job, key, revision)
+            used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
+            use_up(job.material, case.layout.media, used, f"the sheet of “{job.name}”")
     except IntegrityError:
         return None  # somebody released just this before; the files are the same
     except BaseException:
@@ -332,40 +313,6 @@ def _rip(work: models.Work, said: Said) -> Result:
     return None
 
 
-def _nest(work: models.Work, said: Said) -> Result:
-    """Nest the copies of a job; stopped by a person, the best so far is kept. Then the job is looked at again."""
-    job, asked = _job(work), work.arguments
-    now, gap, seconds = standing_of(job), asked["gap_mm"], float(asked["seconds"])
-    case = replace(now.case, layout=replace(now.case.layout, gap_mm=gap))
-    wanted = Nesting.from_json(said.ask("nesting", job, case, str(asked["turn"]), what="Reading the outline"))
-    begun, heard, so_far = time.monotonic(), [0.0], ["nothing shorter yet"]
-
-    def better(length_mm: float) -> None:
-        so_far[0] = f"{length_mm:.0f} mm"
-
-    def enough() -> bool:
-        if time.monotonic() - heard[0] < HEARS_EVERY_S:
-            return False
-        heard[0] = time.monotonic()
-        rows = "" if wanted.rows_mm is None else f", rows {wanted.rows_mm:.0f} mm"
-        said.tell(min((heard[0] - begun) / max(seconds, 1.0), 1.0), so_far[0] + rows)
-        return said.cancelled()
-
-    found = nest(wanted, seconds, better, enough)
-    with hold(work) as job:
-        if key_of(job) != now.key:
-            raise NotReady("The job was changed while it was nested.", "Look at it and nest it again.")
-        kept = {key: value for key, value in job.layout.items() if key not in ("columns", "turned")}
-        job.layout = {
-            **kept, "gap_mm": gap, "placed": [list(matrix) for matrix in found.placed],
-            "placed_of": wanted.placed_of, "rows_mm": wanted.rows_mm,
-        }
-        job.save(update_fields=["layout"])
-        log(job, None, f"Nested: {len(found.placed)} copies on {found.length_mm:.0f} mm")
-        begin(job, models.WorkKind.ANALYSE)
-    return None
-
-
 KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.TAKE_IN: _take_in,
     models.WorkKind.ANALYSE: _analyse,
@@ -374,5 +321,6 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.PREVIEW: _preview,
     models.WorkKind.RELEASE: _release,
     models.WorkKind.RIP: _rip,
-    models.WorkKind.NEST: _nest,
+    models.WorkKind.NEST: sheets.nest_job,
+    models.WorkKind.SHEET: sheets.lay,
 }

@@ -8,7 +8,8 @@ from jobs import models
 from jobs.store import works
 
 from horismos.errors import Cancelled, HorismosError
-from worker.kinds import KINDS, Said
+from worker.kinds import KINDS
+from worker.said import Said
 
 __all__ = ["carry_out"]
 

@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from horismos.machines import Cutter, Rip
+from horismos.machines import Cutter, MarkStyle, Rip
 from horismos.roles import InkRole, LineRole, all_facts
 
-__all__ = ["HOUSE", "ISO", "SHIPPED", "Destination"]
+__all__ = ["HOUSE", "ISO", "SHIPPED", "SMALL", "Destination"]
 
 
 @dataclass(frozen=True)
@@ -23,6 +23,11 @@ class Destination:
         """Refuse a name table in which one name stands for two roles."""
         if len(set(self.names.values())) != len(self.names):
             raise ValueError(f"Destination {self.id}: two roles share one ink name.")
+
+    @property
+    def room(self) -> Cutter:
+        """The cutter with the room that it and the printer need: the media is the same for both."""
+        return self.cutter.beside(self.rip)
 
     def name_of(self, role: LineRole | InkRole) -> str:
         """The exact ink name wanted for a role. Raises KeyError where the destination has none."""
@@ -45,5 +50,17 @@ ISO = Destination(
     names={role: facts.step[1] or facts.step[0] for role, facts in all_facts()},
 )
 
-SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO)}
+SMALL = Destination(
+    id="small",
+    title="Small printer and cutter",
+    names=HOUSE.names,
+    rip=Rip("small-rip", "Small printer", margin_mm=4.0),
+    cutter=Cutter(
+        "small-cutter", "Small cutter", side_margin_mm=8.0, leader_mm=12.0, trailer_mm=20.0,
+        marks=MarkStyle(4.0, 8.0, 0.7), head_mm=8.0, feed_mm=12.0, roller_mm=6.0,
+    ),
+)
+"""[ours] sheets up to A3: narrow margins, small marks."""
+
+SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO, SMALL)}
 """The destinations that ship with the product; the first is the default."""

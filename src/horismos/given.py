@@ -7,7 +7,7 @@ from typing import Any
 
 from horismos.errors import BadValue
 
-__all__ = ["Read", "choice", "number", "object_of", "place", "places", "yes"]
+__all__ = ["Read", "choice", "number", "object_of", "place", "places", "text", "yes"]
 
 Read = Callable[[str, object], Any]
 """Takes a value's name, for what is said, and the value; gives it as it is meant. Raises BadValue."""
@@ -50,6 +50,17 @@ def choice(kind: type[StrEnum]) -> Read:
         if value not in set(kind):
             raise BadValue(f"{name} is “{value}”.", f"Give one of {', '.join(kind)}.")
         return kind(str(value))
+
+    return read
+
+
+def text(most: int) -> Read:
+    """A line of text that is no longer than so many letters."""
+
+    def read(name: str, value: object) -> str:
+        if not isinstance(value, str) or len(value) > most or not value.isprintable():
+            raise BadValue(f"{name} must be a text of one line, of at most {most} letters.")
+        return value
 
     return read
 

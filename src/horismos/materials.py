@@ -10,11 +10,12 @@ __all__ = ["MATERIALS", "Ground", "Material", "Stratum"]
 
 
 class Ground(StrEnum):
-    """What the ink lies on; on a clear or dark one white ink is wanted below the colour."""
+    """What the ink lies on; on all but a white one white ink is wanted below the colour."""
 
     WHITE = "white"
     CLEAR = "clear"
     DARK = "dark"
+    PATTERNED = "patterned"
 
     @property
     def wants_white(self) -> bool:
@@ -37,7 +38,11 @@ GIVES = Misregistration(stretch_x=0.02, stretch_y=0.05, skew=0.01, bend=0.1)
 
 @dataclass(frozen=True)
 class Material:
-    """A roll (``length_mm`` None) or a sheet; strata from the face down. ``gives`` holds standard deviations."""
+    """A roll (``length_mm`` None) or a sheet; strata from the face down. ``gives`` holds standard deviations.
+
+    ``glossy`` says that a laminate mirrors the light of a sensor; ``grain`` that the material has a direction, along
+    which all pieces have to lie. ``price_m2`` is what a square metre costs the shop, None where nobody said.
+    """
 
     id: str
     title: str
@@ -46,6 +51,8 @@ class Material:
     strata: tuple[Stratum, ...]
     ground: Ground = Ground.WHITE
     gives: Misregistration = GIVES
+    glossy: bool = False
+    grain: bool = False
 
 
 LAMINATE = Stratum("laminate", 75)
@@ -57,8 +64,14 @@ TWILL = (Stratum("twill", 300), Stratum("adhesive", 60, Part.ADHESIVE), Stratum(
 """[practice] fabric with a heat-seal adhesive on its carrier; what is on the roll differs."""
 
 
-def _film(id: str, title: str, width_mm: float, laminated: bool = False, ground: Ground = Ground.WHITE) -> Material:
-    return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground)
+PAPER = (Stratum("paper", 80), Stratum("adhesive", 20, Part.ADHESIVE), Stratum("liner", 60, Part.CARRIER))
+"""[ours] a light sticker paper for small printers."""
+
+
+def _film(
+    id: str, title: str, width_mm: float, laminated: bool = False, ground: Ground = Ground.WHITE, glossy: bool = False
+) -> Material:
+    return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground, glossy=glossy)
 
 
 MATERIALS: dict[str, Material] = {
@@ -68,7 +81,9 @@ MATERIALS: dict[str, Material] = {
         _film("film-610", "White film, roll 610 mm", 610),
         _film("floor-1370", "Laminated floor film, roll 1370 mm", 1370, laminated=True),
         _film("clear-1067", "Clear film, roll 1067 mm", 1067, ground=Ground.CLEAR),
-        Material("twill-1500", "Polyester twill, roll 1500 mm", 1500, None, TWILL),
+        _film("gloss-1370", "White film with gloss laminate, roll 1370 mm", 1370, laminated=True, glossy=True),
+        Material("twill-1500", "Polyester twill, roll 1500 mm", 1500, None, TWILL, grain=True),
+        Material("paper-a3", "Sticker paper, sheets A3", 297, 420, PAPER),
     )
 }
 """The materials that ship with the product; widths are usual rolls [practice]."""

@@ -23,14 +23,14 @@ from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths.box import grow
-from horismos.release import Package, write_package
+from horismos.release import Ordered, Package, write_package
 from horismos.roles import LineRole
 from horismos.sheet import Layout, MarkPlan, Placement, piece_of, sheet_of
 from horismos.simulation import play, rip
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import Planned, plan
 from horismos.workflow.release import release
-from horismos.workflow.showing.sheet import sheet_shown
+from horismos.workflow.showing.sheet import sheets_shown
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]
@@ -53,7 +53,8 @@ def prepared(pdf: Pdf) -> tuple[Case, Planned]:
 
 
 def released(case: Case) -> Package:
-    return release(case, check_whole(case.artwork, case.terms).report)
+    (package,) = release(case, check_whole(case.artwork, case.terms).report)
+    return package
 
 
 def test_roles_come_in_the_order_of_cutting_and_inner_contours_first(prepared: tuple[Case, Planned]) -> None:
@@ -78,7 +79,7 @@ def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared: tu
 
 def test_a_piece_that_is_too_wide_is_refused_with_a_next_step(pdf: Pdf) -> None:
     artwork = read(pdf(line_in("15 15 600 600 re"), size=(630, 630), trim=(0, 0, 630, 630), bleed=None))
-    with pytest.raises(HorismosError, match="does not fit on White film, roll 610 mm"):
+    with pytest.raises(HorismosError, match="fits nowhere on White film, roll 610 mm"):
         plan(Case(artwork, material=FILM))
 
 
@@ -235,7 +236,7 @@ def test_a_sheet_holds_pieces_of_two_jobs(pdf: Pdf) -> None:
         ("kiss-cut", 4), ("perforation", 1), ("through-cut", 1)
     ]
     report = check_whole(round_one, Terms(ORDER, HOUSE, CheckSheet())).report
-    package = write_package("Both", ORDER, HOUSE, report, sheet, cut)
+    package = write_package("Both", [Ordered("Round", ORDER, report)], HOUSE, sheet, cut)
     assert [(p["job"], p["copies"]) for p in package.ticket["pieces"]] == [("Round", 1), ("Square", 2)]
     printed = read_bytes(package.files["both-print.pdf"])
     seen = {layer.name: layer.visible for layer in printed.layers}
@@ -288,7 +289,7 @@ def test_behind_glass_print_cut_marks_and_code_lie_the_other_way_round_together(
 def test_a_mirrored_sheet_is_shown_with_its_code_as_it_is_seen_through_the_media(pdf: Pdf) -> None:
     case = Case(read(pdf(ART, inks=INKS)), Order(quantity=3), HOUSE, FILM)
     planned = plan(replace(case, layout=Layout(mirror=True)))
-    corners = re.findall(r"M([\d.]+) ([\d.]+)h([\d.]+)", sheet_shown(planned).code_path)
+    corners = re.findall(r"M([\d.]+) ([\d.]+)h([\d.]+)", sheets_shown(planned)[0].code_path)
     seen = {(round(FILM.width_mm - float(x) - float(w), 2), float(y), float(w)) for x, y, w in corners}
     code = planned.sheet.printed.code
     assert code is not None

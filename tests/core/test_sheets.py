@@ -2,6 +2,7 @@
 
 import json
 import time
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -55,8 +56,12 @@ def item(data: bytes, quantity: int, turn: str = "quarter", bleed: float = 0.0) 
 
 
 def filled(*items: Item, **plan: Any) -> Filled:
-    wanted = {"material": FREE, "items": [{"file": "x"}], **plan}
-    return fill_sheets(items, LayoutPlan.from_json(wanted))
+    return by_plan(items, {"material": FREE, **plan})
+
+
+def by_plan(items: Sequence[Item], plan: dict[str, Any], *heard: Any) -> Filled:
+    wanted = LayoutPlan.from_json({"items": [{"file": "x"}], **plan})
+    return fill_sheets(items, wanted.material, wanted.destination, wanted.layout, *heard)
 
 
 # -- what a plan may say -----------------------------------------------------------------------------------------------
@@ -89,8 +94,8 @@ def test_what_is_not_known_is_told_with_what_is(wrong: dict[str, Any]) -> None:
 
 def test_a_plan_says_what_it_says_and_the_rest_is_usual() -> None:
     plan = LayoutPlan.from_json({**GOOD, "marks": {"kind": "dot", "every_mm": 500, "around": [50, 120, 400, 900]}})
-    assert plan.marks == MarkPlan(MarkKind.DOT, None, 500.0, (50, 120, 400, 900))
-    assert (plan.how.value, plan.fill.value, plan.code) == ("rows", "quantity", False)
+    assert plan.layout.marks == MarkPlan(MarkKind.DOT, None, 500.0, (50, 120, 400, 900))
+    assert (plan.layout.how.value, plan.layout.fill.value, plan.layout.code) == ("rows", "quantity", False)
     assert plan.items[0].turn is Turn.QUARTER
 
 
@@ -242,9 +247,9 @@ def test_a_long_piece_that_fits_at_a_slant_alone_lies_so(how: str) -> None:
 
 def test_nesting_is_stopped_at_any_time_with_the_best_so_far_and_rows_come_first() -> None:
     heard: list[float] = []
-    wanted = LayoutPlan.from_json({"material": FREE, "items": [{"file": "x"}], "how": "nest", "seconds": 60})
+    wanted = {"material": FREE, "how": "nest", "seconds": 60}
     begun = time.monotonic()
-    laid = fill_sheets([item(disc(), 40, bleed=3)], wanted, lambda p: heard.append(p.length_mm), lambda: len(heard) > 1)
+    laid = by_plan([item(disc(), 40, bleed=3)], wanted, lambda p: heard.append(p.length_mm), lambda: len(heard) > 1)
     assert time.monotonic() - begun < 40
     assert len(laid.sheets[0].placements) == 40 and heard == sorted(heard, reverse=True)
 
@@ -325,11 +330,12 @@ def test_a_jobs_copies_are_nested_kept_and_printed_so(tmp_path: Path) -> None:
     found = nest(wanted, 3)
     assert wanted.rows_mm == plan(case).sheet.length_mm and found.length_mm < wanted.rows_mm
     kept = Layout.from_json(json.loads(json.dumps({
-        "placed": [list(m) for m in found.placed], "placed_of": wanted.placed_of, "rows_mm": wanted.rows_mm,
+        "placed": [{"matrix": list(c.matrix), "item": 0} for c in found.placed], "placed_of": wanted.placed_of,
+        "rows_mm": wanted.rows_mm,
     })))
     planned = plan(replace(case, layout=kept))
     assert planned.sheet.length_mm == pytest.approx(found.length_mm, abs=0.1) and planned.sheet.grid is None
-    assert [p.matrix for p in planned.sheet.placements] == list(found.placed)
+    assert [p.matrix for p in planned.sheet.placements] == [copy.matrix for copy in found.placed]
     assert planned.sheet.placements[0].clip and planned.rows_mm == wanted.rows_mm
     assert len(planned.cut.operations[0].contours) == 40
     again = plan(replace(case, layout=kept)).sheet
@@ -342,11 +348,11 @@ def test_nested_copies_do_not_stand_for_another_outline_number_or_marks() -> Non
     found = nest(wanted, 2)
     layout = Layout(placed=found.placed, placed_of=wanted.placed_of)
     assert len(plan(replace(case, layout=layout)).sheet.placements) == 12
-    with pytest.raises(DoesNotFit, match="12 copies are nested, 15 are ordered"):
+    with pytest.raises(DoesNotFit, match="12 copies are placed, 15 are ordered"):
         plan(replace(case, layout=layout, order=Order(quantity=15)))
     with pytest.raises(DoesNotFit, match="outline has changed"):
         plan(case_of(disc(30), 12, placed=found.placed, placed_of=wanted.placed_of))
-    with pytest.raises(DoesNotFit, match="nested for other marks or another material"):
+    with pytest.raises(DoesNotFit, match="placed for other marks or another material"):
         plan(replace(case, layout=replace(layout, marks=MarkPlan(distance_mm=60))))
 
 
@@ -358,8 +364,7 @@ def test_where_nothing_shorter_is_found_rows_and_columns_stay_and_it_is_said() -
 def test_what_rows_cannot_hold_may_still_nest_on_a_sheet() -> None:
     short = Material("free", "Sheet", 400, 420, FILM_STRATA)
     case = replace(case_of(hook(), 9), material=short)
-    with pytest.raises(DoesNotFit):
-        plan(case)
+    assert len(plan(case).sheets) == 2
     wanted = nesting_of(case, Turn.FREE)
     assert wanted.rows_mm is None
     found = nest(wanted, 4)

@@ -26,7 +26,7 @@ from horismos.workflow.rehearse import rehearse
 from horismos.workflow.release import release
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.page import page_seen
-from horismos.workflow.showing.sheet import cut_shown, sheet_shown
+from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
 from horismos.workflow.take_in import Arrival, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -56,7 +56,7 @@ def test_the_whole_way_from_a_file_to_the_machines(case: Case) -> None:
     again = analyse(mended, Earlier(case.artwork, first.report))
     assert again.report.verdict == "clean" and again.touched == {Facet.NAMES}
     assert len(again.report.carried) > 0 and "ink.near-name" in again.report.ran
-    package = release(mended, again.report)
+    (package,) = release(mended, again.report)
     rehearsed = rehearse(package.files, HOUSE)
     assert not rehearsed.rip.refused
     (played,) = rehearsed.cuts.values()
@@ -86,13 +86,14 @@ def test_a_piece_that_does_not_fit_is_checked_all_the_same(case: Case) -> None:
     assert found.planned is None and "60 columns do not fit" in found.refused and found.report.findings
     with pytest.raises(DoesNotFit):
         plan(narrow)
-    assert sheet_shown(found.planned, found.refused).error == found.refused
-    assert cut_shown(found.planned).operations == ()
+    assert [sheet.error for sheet in sheets_shown(found.planned, found.refused)] == [found.refused]
+    assert [cut.operations for cut in cuts_shown(found.planned)] == [()]
 
 
 def test_a_package_that_lacks_a_file_is_not_rehearsed(case: Case) -> None:
     mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
-    files = dict(release(mended, check_whole(mended.artwork, mended.terms).report).files)
+    (package,) = release(mended, check_whole(mended.artwork, mended.terms).report)
+    files = dict(package.files)
     for end, what in (("-print.pdf", "print PDF"), ("-ticket.json", "ticket")):
         with pytest.raises(NotFound, match=what):
             rehearse({name: data for name, data in files.items() if not name.endswith(end)}, HOUSE)
@@ -174,7 +175,7 @@ def test_cards_say_which_mends_answer_and_whether_one_is_safe(case: Case) -> Non
 
 def test_the_sheet_on_screen_is_the_one_that_is_planned(case: Case) -> None:
     planned = plan(case)
-    shown, cut = sheet_shown(planned), cut_shown(planned)
+    (shown,), (cut,) = sheets_shown(planned), cuts_shown(planned)
     assert len(shown.placements) == 4 and shown.length_mm == planned.sheet.length_mm
     assert [op.role for op in cut.operations] == [LineRole.KISS_CUT]
     assert cut.cut_mm == pytest.approx(planned.cut.cut_mm) and cut.time_s > 0

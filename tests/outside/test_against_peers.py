@@ -166,7 +166,7 @@ def package(swan_with_lines: Path, tmp_path: Path):  # type: ignore[no-untyped-d
     artwork = read(fixed)
     order = Order(quantity=5)
     case = Case(artwork, order, HOUSE, MATERIALS["film-610"], facts=JobFacts("Swan"))
-    return plan(case), release(case, check(artwork, order))
+    return plan(case), release(case, check(artwork, order))[0]
 
 
 def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ignore[no-untyped-def]

@@ -60,7 +60,8 @@ def some(count: int, seed: int, kinds: int = 8, turn: str = "free") -> list[Item
 
 
 def sheets(items: list[Item], **plan: Any) -> tuple[Sheet, ...]:
-    return fill_sheets(items, LayoutPlan.from_json({"material": FILM, "items": [{"file": "x"}], **plan})).sheets
+    wanted = LayoutPlan.from_json({"material": FILM, "items": [{"file": "x"}], **plan})
+    return fill_sheets(items, wanted.material, wanted.destination, wanted.layout).sheets
 
 
 def cut_shapes(sheet: Sheet) -> np.ndarray:
@@ -103,7 +104,7 @@ def test_nesting_is_never_worse_than_rows_and_columns() -> None:
 
 def drawn(sheet: Sheet, folder: Path, ppi: int = PPI) -> np.ndarray:
     """The sheet as Ghostscript draws it, grey, row 0 at the top; lines lie on layers that do not print."""
-    (folder / "sheet.pdf").write_bytes(print_pdf(sheet, HOUSE, "sheet"))
+    (folder / "sheet.pdf").write_bytes(print_pdf(sheet, HOUSE, "sheet").data)
     command = ["gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=pnggray", f"-r{ppi}", "-dGraphicsAlphaBits=4"]
     subprocess.run([*command, "-o", "sheet.png", "sheet.pdf"], cwd=folder, check=True, capture_output=True)
     return np.asarray(Image.open(folder / "sheet.png"))
@@ -177,7 +178,7 @@ def test_the_bounds_of_a_turned_copy_are_those_of_its_cuts() -> None:
 
 def test_the_lines_in_the_file_lie_where_they_were_laid_out(tmp_path: Path) -> None:
     (sheet,) = sheets(some(24, 9), how="nest", seconds=2)
-    artwork = read_bytes(print_pdf(sheet, HOUSE, "sheet"))
+    artwork = read_bytes(print_pdf(sheet, HOUSE, "sheet").data)
     written = [
         shapely.Polygon(flatten(c, 0.005)) for line in line_objects(artwork, artwork.pages[0], HOUSE)
         for c in line.contours

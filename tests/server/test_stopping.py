@@ -6,7 +6,7 @@ import pytest
 from django.test import Client
 from jobs import models
 from jobs.store.apart import ask
-from worker import kinds
+from worker import said
 
 from horismos.errors import Cancelled
 from tests.server.conftest import take_in
@@ -28,7 +28,7 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
                 raise Cancelled
             return ask(step, *arguments, cancelled=cancelled, **more)
 
-        monkeypatch.setattr(kinds, "ask", halted)
+        monkeypatch.setattr(said, "ask", halted)
 
     return begin
 

@@ -16,7 +16,7 @@ from floor import hot_folder
 from jobs import models
 from jobs.store import files
 from jobs.store.works import MOST_ATTEMPTS, LeaseLost, claim, hold, keep_holding
-from worker import kinds
+from worker import kinds, said
 from worker.loop import run_all
 from worker.tasks import carry_out
 
@@ -119,7 +119,7 @@ def test_a_change_during_the_release_leaves_the_job_unreleased(
     shop: Person, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     job = take_in(shop, CLEAN)
-    asked = kinds.ask
+    asked = said.ask
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
@@ -128,7 +128,7 @@ def test_a_change_during_the_release_leaves_the_job_unreleased(
             assert shop.patch(address(job), {"name": "Another name"}, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(kinds, "ask", interrupted)
+    monkeypatch.setattr(said, "ask", interrupted)
     shop.post(f"{address(job)}/release")
     after = shop.get(address(job)).json()
     assert after["releases"] == [] and "changed while it was released" in after["work"]["error"]
@@ -194,7 +194,7 @@ def test_of_two_sessions_that_change_at_once_nothing_is_lost(shop: Person) -> No
 def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
     shop.works = False
     job = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", CLEAN)}).json()["job"]
-    asked = kinds.ask
+    asked = said.ask
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
@@ -206,7 +206,7 @@ def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeyp
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(kinds, "ask", interrupted)
+    monkeypatch.setattr(said, "ask", interrupted)
     run_all()
     after = shop.get(address(job)).json()
     assert (after["name"], after["customer"], after["due"]) == ("Tern seals", "Dune Press", "2027-02-01")

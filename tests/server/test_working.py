@@ -9,7 +9,7 @@ from django.test import Client
 from jobs import models
 from jobs.store.apart import ask
 from jobs.store.works import claim
-from worker import kinds
+from worker import said
 from worker.loop import run_all
 from worker.tasks import FAULT, carry_out
 
@@ -118,11 +118,11 @@ def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Person) -> Call
 
     def begin(job: dict, body: dict) -> None:  # type: ignore[type-arg]
         def interrupted(*given, **more):  # type: ignore[no-untyped-def]
-            monkeypatch.setattr(kinds, "ask", ask)
+            monkeypatch.setattr(said, "ask", ask)
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
             return ask(*given, **more)
 
-        monkeypatch.setattr(kinds, "ask", interrupted)
+        monkeypatch.setattr(said, "ask", interrupted)
 
     return begin
 
@@ -197,7 +197,8 @@ def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
     assert work["state"] == "done", work["error"]
     after = shop.get(address(job)).json()
     sheet = after["sheet"]
-    assert not sheet["error"] and sheet["columns"] == 0 and len(sheet["placements"]) == 60 and sheet["clip_path"]
+    assert not sheet["error"] and sheet["columns"] == 0 and len(sheet["placements"]) == 60
+    assert sheet["items"][0]["clip_path"]
     assert sheet["length_mm"] < sheet["rows_mm"] and after["layout"]["gap_mm"] == 4.0
     assert any(line["what"].startswith("Nested: 60 copies on") for line in after["log"])
     shop.patch(address(job), {"marks": {"distance_mm": 9.0}}, content_type=JSON)
@@ -205,10 +206,10 @@ def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
     assert not marked["error"] and marked["columns"] == 0 and marked["placements"] == sheet["placements"]
     shop.patch(address(job), {"marks": {"distance_mm": 60.0}}, content_type=JSON)
     error = shop.get(address(job)).json()["sheet"]["error"]
-    assert error.startswith("The copies were nested for other marks") and error.endswith("Nest them again.")
+    assert error.startswith("The copies were placed for other marks") and error.endswith("Nest them again.")
     shop.patch(address(job), {"marks": {}}, content_type=JSON)
     shop.patch(address(job), {"order": {"quantity": 5}}, content_type=JSON)
-    assert "60 copies are nested, 5 are ordered. Nest them again." in shop.get(address(job)).json()["sheet"]["error"]
+    assert "60 copies are placed, 5 are ordered. Lay them out again." in shop.get(address(job)).json()["sheet"]["error"]
     shop.patch(address(job), {"columns": 3}, content_type=JSON)
     back = shop.get(address(job)).json()
     assert back["sheet"]["columns"] == 3 and "placed" not in back["layout"]
@@ -312,7 +313,7 @@ def test_a_fault_of_the_program_is_said_as_one_and_leaves_the_last_state(
     def faulty(step: str, *arguments: object, **more: object) -> object:
         return ask("way:nothing", **more)
 
-    monkeypatch.setattr(kinds, "ask", faulty)
+    monkeypatch.setattr(said, "ask", faulty)
     shop.patch(address(job), {"columns": 1}, content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "failed" and after["work"]["error"] == FAULT

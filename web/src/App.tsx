@@ -11,6 +11,7 @@ import { Desk } from "./desk/Desk";
 import { JobPage } from "./job/JobPage";
 import { Login } from "./people/Login";
 import { Password } from "./people/Password";
+import { SharedPage } from "./shared/SharedPage";
 import { ShelfPage } from "./shelf/ShelfPage";
 
 const PLACES = [
@@ -42,7 +43,9 @@ function House({ name }: { name: string }) {
         <Stack component="nav" aria-label="places" direction="row" sx={{ gap: 1 }}>
           {PLACES.map(([to, words]) => {
             const here =
-              to === "/" ? pathname === "/" || pathname.startsWith("/jobs") : pathname.startsWith(to);
+              to === "/"
+                ? pathname === "/" || pathname.startsWith("/jobs") || pathname.startsWith("/shared")
+                : pathname.startsWith(to);
             return (
               <Button
                 key={to}
@@ -67,6 +70,7 @@ function House({ name }: { name: string }) {
         <Routes>
           <Route path="/" element={<Desk />} />
           <Route path="/jobs/:id/:station?" element={<JobPage />} />
+          <Route path="/shared/:id" element={<SharedPage />} />
           <Route path="/bench" element={<Bench />} />
           <Route path="/shelf" element={<ShelfPage />} />
           <Route

@@ -12,8 +12,21 @@ from horismos.sheet import Turn
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = [
-    "AnswersGiven", "Change", "JobChange", "Key", "Keys", "Number", "OrderGiven", "ReleaseAsked", "SafeAsked", "Settle",
-    "StepAsked", "Words",
+    "AnswersGiven",
+    "Change",
+    "JobChange",
+    "Key",
+    "Keys",
+    "Number",
+    "OrderGiven",
+    "ReleaseAsked",
+    "RepeatAsked",
+    "SafeAsked",
+    "Settle",
+    "SharedBegun",
+    "SharedChange",
+    "StepAsked",
+    "Words",
 ]
 
 LONGEST_MM = 100_000.0
@@ -93,7 +106,50 @@ class MarksGiven(BaseModel):
     weight_mm: Number | None = None
 
 
-class JobChange(Change):
+class MediaGiven(BaseModel):
+    """What is loaded: across the machine and along the feed; ``length_mm`` of a roll is what is left on it."""
+
+    title: Annotated[str, StringConstraints(min_length=1, max_length=80), AfterValidator(_single_line)]
+    width_mm: Length
+    length_mm: Length | None = None
+    roll: bool = True
+    turned: bool = False
+
+
+class CopyGiven(BaseModel):
+    """A copy that was placed: a matrix from its mm to the sheet's, which item from 0, which sheet from 1."""
+
+    matrix: Annotated[list[Number], Field(min_length=6, max_length=6)]
+    item: Annotated[int, Field(ge=0, le=500)] = 0
+    sheet: Annotated[int, Field(ge=1, le=2_000)] = 1
+
+
+class LayoutChange(Change):
+    """What is to be changed of a layout; what is not named stays. Read by ``Layout.from_json``.
+
+    ``placed`` are copies one by one, ``placed_of`` the outlines that they were placed by, as the sheet says it.
+    """
+
+    columns: Annotated[int, Field(ge=1, le=20_000)] | None = None
+    gap_mm: Margin | None = None
+    turned: bool | None = None
+    length_mm: Length | None = None
+    media: MediaGiven | None = None
+    marks: MarksGiven | None = None
+    code: bool | None = None
+    mirror: bool | None = None
+    makes: Key | None = None
+    inks: Annotated[list[Key], Field(max_length=3)] | None = None
+    frame_mm: Margin | None = None
+    placed: Annotated[list[CopyGiven], Field(max_length=20_000)] | None = None
+    placed_of: Key | None = None
+
+    def given(self) -> dict[str, Any]:
+        """Only what was named."""
+        return self.dict(exclude_unset=True, exclude={"version"})
+
+
+class JobChange(LayoutChange):
     """What is to be changed of a job; what is not named stays."""
 
     name: Name = ""
@@ -102,17 +158,35 @@ class JobChange(Change):
     order: OrderGiven = OrderGiven()
     destination: Key = ""
     material: Key = ""
-    columns: Annotated[int, Field(ge=1, le=20_000)] | None = None
-    gap_mm: Margin | None = None
-    turned: bool | None = None
-    marks: MarksGiven | None = None
-    code: bool | None = None
-    mirror: bool | None = None
     tools: Annotated[list[ToolShown], Field(max_length=20)] = []
 
-    def given(self) -> dict[str, Any]:
-        """Only what was named."""
-        return self.dict(exclude_unset=True, exclude={"version"})
+
+class ShareGiven(BaseModel):
+    """What a job has on a shared sheet: so many copies, turned so."""
+
+    job: Annotated[int, Field(ge=1)]
+    quantity: Annotated[int, Field(ge=1, le=20_000)] | None = None
+    turn: Turn = Turn.QUARTER
+
+
+class SharedBegun(Schema):
+    """Jobs that are to share a sheet."""
+
+    jobs: Annotated[list[Annotated[int, Field(ge=1)]], Field(min_length=1, max_length=100)]
+
+
+class SharedChange(LayoutChange):
+    """What is to be changed of a shared sheet; what is not named stays."""
+
+    name: Name = ""
+    shares: Annotated[list[ShareGiven], Field(min_length=1, max_length=100)] = []
+
+
+class RepeatAsked(Schema):
+    """So many copies of a job once more."""
+
+    quantity: Annotated[int, Field(ge=1, le=1_000_000)]
+    due: date | None = None
 
 
 class NestAsked(Change):

@@ -13,7 +13,6 @@ from ninja.params.functions import Query
 from horismos.cutting import DEFAULT_TOOLS, Tool
 from horismos.errors import HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
-from horismos.sheet import Layout
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
@@ -26,20 +25,19 @@ from jobs.store.apart import ask
 from jobs.store.cases import key_of
 from jobs.store.changing import changing
 from jobs.store.files import content_of, keep_parts
+from jobs.store.layouts import LAYOUT, changed_layout
+from jobs.store.layouts import WORDS as LAYOUT_WORDS
 from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
 
 __all__ = ["router"]
 
 router = Router()
-LAYOUT = ("columns", "gap_mm", "turned", "marks", "code", "mirror")
-ROWS, PLACED = frozenset(["columns", "gap_mm", "turned"]), frozenset(["placed", "placed_of", "rows_mm"])
-"""Who says how rows and columns lie has no nested copies any more."""
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
-WORDS = {"gap_mm": "the gap", "due": "the date", **{n: f"the {n}" for n in (
-    "name", "customer", "destination", "material", "columns", "tools", "marks", "code",
-)}, "mirror": "which way round it is printed", "turned": "how copies lie"}
+WORDS = {**LAYOUT_WORDS, "due": "the date", **{n: f"the {n}" for n in (
+    "name", "customer", "destination", "material", "tools",
+)}}
 """What the fields are called where a change is told of."""
 
 
@@ -163,10 +161,7 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
             job.destination = find(models.Destination.objects.all(), given["destination"])
         if "material" in given:
             job.material = find(models.Material.objects.all(), given["material"])
-        job.layout = {**job.layout, **{key: given[key] for key in LAYOUT if key in given}}
-        if ROWS & set(given):
-            job.layout = {key: value for key, value in job.layout.items() if key not in PLACED}
-        Layout.from_json(job.layout)
+        job.layout = changed_layout(job.layout, given)
         job.save(update_fields=[*NAMES, "destination", "material", "layout"])
         if "order" in given:
             _keep_order(job, body.order.model_dump())
@@ -195,7 +190,7 @@ def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:
         **{name: getattr(job, name) for name in NAMES}, "destination": job.destination_id, "material": job.material_id,
         **{name: job.layout.get(name) for name in LAYOUT},
     }
-    out = [WORDS[name] for name in before if name in given and given[name] != before[name]]
+    out = [WORDS[name] for name in before if name in given and given[name] != before[name] and WORDS[name]]
     if "order" in given:
         old, new = Order.from_json(job.order.data).to_json(), Order.from_json(given["order"]).to_json()
         for key in sorted({*old, *new}):

@@ -41,6 +41,8 @@ class Found:
     cards: tuple[FindingShown, ...] = ()
     sheet: SheetShown | None = None
     cut: CutShown | None = None
+    more_sheets: tuple[SheetShown, ...] = ()
+    more_cuts: tuple[CutShown, ...] = ()
     plates: PlatesShown | None = None
     plates_error: str = ""
     has_edges: bool = False
@@ -65,6 +67,8 @@ def found_of(job: models.Job) -> Found:
         CARDS.validate_python(row.cards),
         SHEET.validate_python(row.sheet) if row.sheet else None,
         CUT.validate_python(row.cut) if row.cut else None,
+        tuple(SHEET.validate_python(one) for one in row.more.get("sheets", ())),
+        tuple(CUT.validate_python(one) for one in row.more.get("cuts", ())),
         PLATES.validate_python(row.plates) if "sha256" in row.plates else None,
         str(row.plates.get("error", "")), bool(row.edges), row.art_sha256, row.error, row.key,
     )
@@ -86,8 +90,9 @@ def keep_analysis(job: models.Job, revision: models.Revision, found: Mapping[str
     """Keep what was found for a standing of the job; plates and edges of before stay where they still hold."""
     row = models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
     edges, plates = found["edges"], found["plates"]
+    as_found = ("seen", "report", "cards", "sheet", "cut", "more")
     values: dict[str, Any] = {
-        "key": now.key, **{name: found[name] for name in ("seen", "report", "cards", "sheet", "cut")}, "error": "",
+        "key": now.key, **{name: found[name] for name in as_found}, "error": "",
         "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": now.terms, "checked": revision.sha256,
         "summary": summary_row(found["seen"], found["report"], found["sheet"]), "thumb": thumb_of(found["seen"]),
         "edges": keep(edges) if edges is not None else row.edges if found["edges_stand"] else "",

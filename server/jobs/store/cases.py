@@ -24,7 +24,8 @@ from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
 
 __all__ = [
-    "Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "remember", "standing_of", "tools_of",
+    "Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "remember", "share_key", "standing_of",
+    "tools_of",
 ]
 
 CHECKS = 7
@@ -126,6 +127,15 @@ def key_of(job: models.Job) -> str:
     return _hash([
         job.revision.sha256 if job.revision else "", _terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
     ])
+
+
+def share_key(job: models.Job) -> str:
+    """What a job's copies on a sheet that it shares depend on; its own layout is none of it."""
+    tools = sorted((t.role, t.data) for t in job.tools.all())
+    sheet = check_sheet_of(job)
+    revision = job.revision.sha256 if job.revision else ""
+    order = {key: value for key, value in job.order.data.items() if key not in ("quantity", "material")}
+    return _hash([revision, order, job.destination_id, job.page, tools, sheet.limits])
 
 
 def _terms_key(job: models.Job) -> str:

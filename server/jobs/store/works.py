@@ -59,8 +59,8 @@ def must_rest(job: models.Job) -> None:
 
 
 def latest_of(job: models.Job) -> models.Work | None:
-    """The last piece of work on a job, or None."""
-    return job.works.order_by("-pk").first()
+    """The last piece of work on a job itself, or None."""
+    return job.works.filter(shared=None).order_by("-pk").first()
 
 
 def log(job: models.Job, who: int | None, what: str, version: int = 0) -> None:

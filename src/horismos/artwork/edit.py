@@ -127,10 +127,13 @@ def is_inline(page: Page, obj: ImageObject) -> bool:
     return page.streams[obj.stream].data[obj.start : obj.end].rstrip().endswith(b"EI")
 
 
-def save(pdf: pikepdf.Pdf, compress: bool = True) -> bytes:
-    """The bytes of a file, the same for the same content; uncompressed it is faster to write and to look at."""
+def save(pdf: pikepdf.Pdf, compress: bool = True, version: str = "") -> bytes:
+    """The bytes of a file, the same for the same content; uncompressed it is faster to write and to look at.
+
+    ``version`` is the PDF version that the file says, where that is not to be the least that it needs.
+    """
     out = io.BytesIO()
-    pdf.save(out, deterministic_id=True, compress_streams=compress)
+    pdf.save(out, deterministic_id=True, compress_streams=compress, force_version=version)
     return out.getvalue()
 
 

@@ -36,10 +36,14 @@ def run(args: argparse.Namespace) -> int:
         show(report)
         print("Nothing was released.", file=sys.stderr)
         return STOP
-    package = release(case, report)
+    packages = release(case, report)
     args.out.mkdir(parents=True, exist_ok=True)
-    for name, data in package.files.items():
-        (args.out / name).write_bytes(data)
-        print(args.out / name)
-    print(f"cut as written lies at most {package.worst_off_mm:.4f} mm from cut as meant")
+    for package in packages:
+        for name, data in package.files.items():
+            (args.out / name).write_bytes(data)
+            print(args.out / name)
+    hindered = dict.fromkeys(why for package in packages for why in package.hindered)
+    print(f"the print PDF does not follow PDF/X-4: {'; '.join(hindered)}" if hindered else "it follows PDF/X-4")
+    worst = max(package.worst_off_mm for package in packages)
+    print(f"cut as written lies at most {worst:.4f} mm from cut as meant")
     return OK

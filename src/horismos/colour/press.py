@@ -11,10 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
-__all__ = ["PRESS", "delta_e_of_cmyk", "lab_of_cmyk", "shift_of_rgb"]
+__all__ = ["PRESS", "PRESS_CONDITION", "delta_e_of_cmyk", "lab_of_cmyk", "shift_of_rgb"]
 
 PRESS = Path(__file__).parent / "FOGRA39L.icc"
 """[standard] made from the characterisation data FOGRA39L; stands in for a wide-format printer's profile."""
+PRESS_CONDITION = "FOGRA39"
+"""[memory] how the registry of characterisation data names that printing condition."""
 ABSOLUTE, RELATIVE = ImageCms.Intent.ABSOLUTE_COLORIMETRIC, ImageCms.Intent.RELATIVE_COLORIMETRIC
 
 

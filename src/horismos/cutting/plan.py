@@ -1,6 +1,6 @@
 """The cut plan: which role first, which contour next, how far and how long."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,10 +8,12 @@ import numpy as np
 from horismos.cutting.perforate import begun_near, cuts_along
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.formats.hpgl import ToolRun
-from horismos.paths import Contour, chain, enclosing_counts, flatten
+from horismos.machines import Cutter
+from horismos.paths import Contour, chain, enclosing_counts, flatten, rectangle
+from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
-from horismos.sheet import Placement, Sheet
+from horismos.sheet import Piece, Placement, Sheet
 
 __all__ = ["CutPlan", "Operation", "plan_cut"]
 
@@ -71,27 +73,58 @@ class CutPlan:
         return sum(operation.time_s for operation in self.operations) + self.changes_s
 
 
-def plan_cut(sheet: Sheet, tools: Mapping[LineRole, Tool] | None = None) -> CutPlan:
-    """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer."""
-    tools = {**DEFAULT_TOOLS, **(tools or {})}
+def plan_cut(
+    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS
+) -> CutPlan:
+    """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer.
+
+    ``tools`` gives those of each piece: pieces of several jobs keep their own. A sheet that is not cut has no
+    operation. The zero is the first mark; without marks, where the machine can begin.
+    """
     sheet = sheet.printed
-    first = sheet.marks[0]
-    origin = (first.x_mm, first.y_mm)
-    roles = {role for piece in sheet.pieces for role in piece.lines}
-    operations = [_operation(role, tools[role], sheet, origin) for role in CUT_ORDER if role in roles]
+    if sheet.marks:
+        origin = (sheet.marks[0].x_mm, sheet.marks[0].y_mm)
+    else:
+        origin = (sheet.cutter.side_margin_mm, sheet.cutter.leader_mm)
+    operations = []
+    for role in CUT_ORDER if sheet.makes.cuts else ():
+        having: dict[Tool, list[Piece]] = {}
+        for piece in sheet.pieces:
+            if role in piece.lines:
+                having.setdefault(tools(piece)[role], []).append(piece)
+        operations += [_operation(role, tool, pieces, sheet, origin) for tool, pieces in having.items()]
+    if sheet.frame and operations:
+        weeded = next((i for i, op in enumerate(operations) if op.role is LineRole.KISS_CUT), 0)
+        operations[weeded] = _framed(operations[weeded], sheet.frame, origin, sheet)
     changes = max(0, len({op.tool.number for op in operations}) - 1) * sheet.cutter.tool_change_s
     return CutPlan(tuple(operations), origin, changes)
 
 
-def _operation(role: LineRole, tool: Tool, sheet: Sheet, origin: tuple[float, float]) -> Operation:
+def _operation(
+    role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float]
+) -> Operation:
     of_piece = {
-        id(piece): _in_order([joined.contour for joined in chain(piece.lines.get(role, ()))]) for piece in sheet.pieces
+        id(piece): _in_order([joined.contour for joined in chain(piece.lines.get(role, ()))]) for piece in pieces
     }
     mirrored = role.facts.from_behind
     contours = []
-    for copy in _serpentine(sheet.placements):
+    for copy in _serpentine([copy for copy in sheet.placements if id(copy.piece) in of_piece]):
         moved = [contour.transformed(copy.matrix) for contour in of_piece[id(copy.piece)]]
         contours += [c.transformed((1, 0, 0, -1, 0, sheet.length_mm)) for c in moved] if mirrored else moved
+    return _carried_out(role, tool, contours, mirrored, sheet.cutter, origin)
+
+
+def _framed(last: Operation, frame: Bounds, origin: tuple[float, float], sheet: Sheet) -> Operation:
+    """An operation with the weeding frame behind all else: the kiss cut, where there is one."""
+    return _carried_out(
+        last.role, last.tool, [*last.contours, rectangle(*frame)], last.mirrored, sheet.cutter, origin
+    )
+
+
+def _carried_out(
+    role: LineRole, tool: Tool, contours: Sequence[Contour], mirrored: bool, cutter: Cutter,
+    origin: tuple[float, float],
+) -> Operation:
     strokes: list[Floats] = []
     for _ in range(tool.passes):
         at = strokes[-1][-1] if strokes else np.array(origin)
@@ -105,7 +138,6 @@ def _operation(role: LineRole, tool: Tool, sheet: Sheet, origin: tuple[float, fl
     ends = [np.array(origin), *(s[-1] for s in strokes)]
     travel = float(sum(np.hypot(*(s[0] - e)) for s, e in zip(strokes, ends, strict=False)))
     cut = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in strokes)
-    cutter = sheet.cutter
     time = cut / tool.speed_mm_s + travel / cutter.travel_speed_mm_s + 2 * len(strokes) * cutter.lift_s
     return Operation(role, tool, tuple(contours), tuple(strokes), mirrored, travel, time)
 

@@ -1,5 +1,6 @@
 """The package: print PDF, cut files and ticket, each proved by reading it back."""
 
 from horismos.release.package import Package, write_package
+from horismos.release.ticket import Ordered, Standing
 
-__all__ = ["Package", "write_package"]
+__all__ = ["Ordered", "Package", "Standing", "write_package"]

@@ -1,7 +1,7 @@
 """Writes a package and proves it: what was written is read back, and has to be what was meant."""
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,16 +10,15 @@ import zxingcpp
 from horismos.artwork.lines import line_objects, lines_by_role
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
-from horismos.checking import Report, Severity
+from horismos.checking import Severity
 from horismos.cutting import MOST_OFF_MM, CutPlan, Operation, worst_distance
 from horismos.destinations import Destination
-from horismos.errors import CannotWrite, StopsOpen
+from horismos.errors import CannotWrite, DoesNotFit, StopsOpen
 from horismos.formats.hpgl import read_hpgl, write_hpgl
-from horismos.orders import Order
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
 from horismos.release.printpdf import print_pdf
-from horismos.release.ticket import Written, ticket
+from horismos.release.ticket import Ordered, Standing, Written, ticket
 from horismos.rendering.composite import PageView
 from horismos.sheet import Sheet
 from horismos.words import safe_name
@@ -29,50 +28,63 @@ __all__ = ["Package", "write_package"]
 PRINT_OFF_MM = 0.01
 """[ours] how far a line in the print PDF may lie from where it was meant."""
 CODE_PPI, CODE_ROOM_MM = 150.0, 2.0
+ONLY = Standing()
 Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True, eq=False)
 class Package:
-    """The files by name, and the greatest distance between cut as meant and cut as written."""
+    """The files by name, and the greatest distance between cut as meant and cut as written.
+
+    ``hindered`` is what keeps the print PDF from following PDF/X-4.
+    """
 
     files: Mapping[str, bytes]
     worst_off_mm: float
     ticket: Mapping[str, Any]
+    hindered: tuple[str, ...] = ()
 
 
 def write_package(
-    name: str, order: Order, destination: Destination, report: Report, sheet: Sheet, plan: CutPlan,
+    name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan,
     papers: Mapping[str, bytes] | None = None, progress: Progress = lambda share, what: None,
+    standing: Standing = ONLY,
 ) -> Package:
     """Write the package of a sheet. ``name`` becomes the beginning of the files' names.
 
-    ``report`` is what is open of the check that was just made. ``papers`` go into the package too, by the end
-    of their names; the ticket names them as it does every other file. Raises StopsOpen while a stop is open,
+    ``jobs`` are those that lie on it. ``papers`` go into the package too, by the end of their names; the ticket names
+    them as it does every other file. Raises StopsOpen while a stop is open, DoesNotFit while copies lie in each other,
     CannotWrite where what was written, read back, is not what was meant.
     """
-    stops = [finding for finding in report.findings if finding.severity is Severity.STOP]
+    stops = [finding for job in jobs for finding in job.report.findings if finding.severity is Severity.STOP]
     if stops:
         raise StopsOpen(
             f"{len(stops)} stop{'s are' if len(stops) > 1 else ' is'} open "
             f"({', '.join(dict.fromkeys(s.id for s in stops))}).",
             "Mend them first; nothing was released.",
         )
-    base = safe_name(name)
-    progress(0.1, "writing the print PDF")
-    printed = print_pdf(sheet, destination, name)
-    progress(0.5, "reading the print PDF back")
-    again = read_bytes(printed)
-    print_off = _print_off(again, sheet, destination)
-    _read_code(again, sheet)
+    if any(clash.apart_mm <= 0 for clash in sheet.clashes):
+        raise DoesNotFit("Copies lie in each other.", "Move them apart; nothing was released.")
+    base = safe_name(name) + (f"-{standing.number}-of-{standing.count}" if standing.count > 1 else "")
+    files: dict[str, bytes] = {}
+    hindered: tuple[str, ...] = ()
+    print_off = 0.0
+    if sheet.makes.prints:
+        progress(0.1, "writing the print PDF")
+        printed = print_pdf(sheet, destination, name)
+        files[f"{base}-print.pdf"], hindered = printed.data, printed.hindered
+        progress(0.5, "reading the print PDF back")
+        again = read_bytes(printed.data)
+        print_off = _print_off(again, sheet, destination)
+        _read_code(again, sheet)
     progress(0.7, "writing the cut files")
     cuts, off = _cut_files(base, plan)
-    files = {f"{base}-print.pdf": printed, **cuts}
+    files |= cuts
     files |= {f"{base}-{end}": data for end, data in (papers or {}).items()}
-    data = ticket(name, order, destination, report, sheet, plan, Written(files, off, print_off))
+    data = ticket(name, jobs, destination, sheet, plan, Written(files, off, print_off, hindered), standing)
     files[f"{base}-ticket.json"] = json.dumps(data, indent=2, ensure_ascii=False).encode()
     progress(1.0, "released")
-    return Package(files, max(off.values(), default=0.0), data)
+    return Package(files, max(off.values(), default=0.0), data, hindered)
 
 
 def _cut_files(base: str, plan: CutPlan) -> tuple[dict[str, bytes], dict[str, float]]:
@@ -112,7 +124,7 @@ def _read_code(printed: Artwork, sheet: Sheet) -> None:
 def _print_off(printed: Artwork, sheet: Sheet, destination: Destination) -> float:
     """Read the print PDF back: every role under its exact name, where it was meant to lie."""
     found = lines_by_role(line_objects(printed, printed.pages[0], destination))
-    if set(found) != {role for piece in sheet.pieces for role in piece.lines}:
+    if set(found) != {role for piece in sheet.pieces for role in piece.lines if sheet.makes.cuts}:
         raise CannotWrite("The print PDF does not hold the lines that were meant.")
     worst, lying = 0.0, sheet.printed
     for role, lines in found.items():

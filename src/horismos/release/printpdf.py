@@ -23,17 +23,20 @@ from horismos.artwork.layering import (
     separation,
     take_layers,
 )
+from horismos.artwork.model import PROCESS_INKS
 from horismos.artwork.parting import art_alone
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.read import open_pdf, page_content
 from horismos.destinations import Destination
 from horismos.paths.box import Bounds, grow
 from horismos.paths.matrix import IDENTITY, Matrix, multiply, scale
+from horismos.release.x4 import VERSION, follow
 from horismos.roles import CUT_ORDER, InkRole, LineRole
 from horismos.sheet import Placement, Sheet
+from horismos.sheet.inks import InkLayer
 from horismos.units import MM_PER_POINT, points_from_mm, user_unit_for
 
-__all__ = ["print_pdf", "print_sheets"]
+__all__ = ["Printed", "laid_down", "print_pdf", "print_sheets"]
 
 PATCH_MM = 3.0
 """[ours] of light ground round a mark on clear or dark media: a sensor looks for dark on light."""
@@ -43,13 +46,24 @@ def _numbers(*values: float) -> str:
     return " ".join(f"{v:.6f}".rstrip("0").rstrip(".") for v in values)
 
 
-def print_pdf(sheet: Sheet, destination: Destination, title: str) -> bytes:
+@dataclass(frozen=True)
+class Printed:
+    """A print PDF, and what keeps it from following PDF/X-4, in words; nothing where it follows it."""
+
+    data: bytes
+    hindered: tuple[str, ...]
+
+
+def print_pdf(sheet: Sheet, destination: Destination, title: str) -> Printed:
     """The print PDF of a sheet: the art of each piece parted from its lines, each drawn once for every copy."""
     return print_sheets([sheet], destination, title)
 
 
-def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) -> bytes:
-    """The print PDF of several sheets, a page each; a piece that is on more than one is in the file once."""
+def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) -> Printed:
+    """The print PDF of several sheets, a page each; a piece that is on more than one is in the file once.
+
+    Where nothing is cut it holds no lines.
+    """
     pieces = list({id(piece): piece for sheet in sheets for piece in sheet.pieces}.values())
     with ExitStack() as open_files:
         arts = [
@@ -59,23 +73,37 @@ def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) 
         forms = {id(piece): _art_form(pdf, art) for piece, art in zip(pieces, arts, strict=True)}
         for art in arts[1:]:
             take_layers(pdf, art)
-        roles = [role for role in CUT_ORDER if any(role in piece.lines for piece in pieces)]
+        cut = {id(piece) for sheet in sheets if sheet.makes.cuts for piece in sheet.pieces}
+        lined = [piece for piece in pieces if id(piece) in cut]
+        roles = [role for role in CUT_ORDER if any(role in piece.lines for piece in lined)]
         layers = _Layers(
             plain_layer(pdf, "Art"), plain_layer(pdf, "Registration marks"),
             {role: line_layer(pdf, role, destination) for role in roles},
         )
         lines = {
             (role, id(piece)): line_form(pdf, role, piece.lines[role], destination)
-            for piece in pieces for role in piece.lines
+            for piece in lined for role in piece.lines
         }
         for sheet in sheets:
             page = _page(pdf, sheet.printed, _Forms(forms, lines), layers, destination)
             pdf.pages.append(pikepdf.Page(pdf.make_indirect(page)))
         del pdf.pages[0]
         add_layers(pdf, [layers.art, layers.marks, *layers.lines.values()], list(layers.lines.values()))
-        with pdf.open_metadata(set_pikepdf_as_editor=False) as metadata:
-            metadata["dc:title"] = title
-        return save(pdf)
+        order = laid_down(sheets[0], destination)
+        hindered = follow(pdf, title, [piece.page for piece in pieces], order)
+        return Printed(save(pdf, version=VERSION), hindered)
+
+
+def laid_down(sheet: Sheet, destination: Destination) -> tuple[str, ...]:
+    """The inks of a sheet by name in the order in which they are laid down; white and varnish where it has such."""
+    there = {ink for piece in sheet.pieces for ink in piece.page.ink_names}
+    if sheet.marks and sheet.material.ground.wants_white:
+        there.add(destination.names.get(InkRole.WHITE, ""))
+    names: dict[InkLayer, tuple[str, ...]] = {InkLayer.COLOUR: tuple(PROCESS_INKS)}
+    for layer, role in ((InkLayer.WHITE, InkRole.WHITE), (InkLayer.VARNISH, InkRole.VARNISH)):
+        name = destination.names.get(role, "")
+        names[layer] = (name,) if name and name in there else ()
+    return tuple(name for layer in sheet.inks for name in names[layer])
 
 
 @dataclass(frozen=True, eq=False)
@@ -115,7 +143,7 @@ def _page(pdf: pikepdf.Pdf, sheet: Sheet, forms: _Forms, layers: _Layers, destin
         key = role.value.replace("-", "")
         draws = []
         for copy in sheet.placements:
-            if role in copy.piece.lines:
+            if sheet.makes.cuts and role in copy.piece.lines:
                 name = f"/{key}{numbers[id(copy.piece)]}"
                 resources.XObject[name] = forms.lines[role, id(copy.piece)]
                 draws.append(f"q {_numbers(*multiply(copy.matrix, on_page))} cm {name} Do Q")

@@ -1,7 +1,7 @@
 """The job ticket: what the package holds, in JSON, for people and machines at the cutter."""
 
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,18 +10,43 @@ from horismos.checking import Report, edge_limits
 from horismos.cutting import CutPlan, Operation
 from horismos.destinations import Destination
 from horismos.orders import Order
+from horismos.release.printpdf import laid_down
+from horismos.release.x4 import STANDARD
 from horismos.sheet import Sheet
 
-__all__ = ["Written", "ticket"]
+__all__ = ["Ordered", "Standing", "Written", "ticket"]
+
+VERDICTS = ("clean", "look", "stop")
 
 
 @dataclass(frozen=True, eq=False)
 class Written:
-    """What was written: files by name, how far each cut file lies off in mm, and the lines of the print PDF."""
+    """What was written: files by name, how far each cut file lies off in mm, and the lines of the print PDF.
+
+    ``hindered`` is what keeps the print PDF from following PDF/X-4, in words.
+    """
 
     files: Mapping[str, bytes]
     off_mm: Mapping[str, float]
     print_off_mm: float
+    hindered: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class Ordered:
+    """A job on a sheet: its name, what was asked for, and what is open of the check that was just made."""
+
+    name: str
+    order: Order
+    report: Report
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Which sheet of how many it is, counted from 1."""
+
+    number: int = 1
+    count: int = 1
 
 
 def _operation(operation: Operation, destination: Destination) -> dict[str, Any]:
@@ -54,6 +79,7 @@ def _sheet(sheet: Sheet) -> dict[str, Any]:
     return {
         "width_mm": sheet.material.width_mm,
         "length_mm": round(sheet.length_mm, 3),
+        "used_length_mm": round(sheet.used_length_mm, 3),
         "columns": grid.columns if grid else None,
         "rows": grid.rows if grid else None,
         "copies": len(sheet.placements),
@@ -66,13 +92,20 @@ def _sheet(sheet: Sheet) -> dict[str, Any]:
 
 
 def ticket(
-    name: str, order: Order, destination: Destination, report: Report, sheet: Sheet, plan: CutPlan, written: Written
+    name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan, written: Written,
+    standing: Standing,
 ) -> dict[str, Any]:
     """The ticket as plain values; lengths in mm on the sheet, from its lower left corner."""
+    first = jobs[0]
     return {
         "job": name,
         "made_by": f"horismos {__version__}",
-        "order": {**_edge(order, report), **order.to_json()},
+        "order": {**_edge(first.order, first.report), **first.order.to_json()},
+        "jobs": [
+            {"job": job.name, "order": {**_edge(job.order, job.report), **job.order.to_json()}} for job in jobs
+        ],
+        "sheet_number": standing.number,
+        "sheets_in_all": standing.count,
         "scale_percent": 100,
         "destination": destination.id,
         "material": {"id": sheet.material.id, "title": sheet.material.title},
@@ -84,8 +117,12 @@ def ticket(
             }
             for piece in sheet.pieces
         ],
-        "verdict": report.verdict,
-        "looks": [f.id for f in report.findings if f.severity == "look"],
+        "verdict": max((job.report.verdict for job in jobs), key=VERDICTS.index),
+        "looks": list(dict.fromkeys(f.id for job in jobs for f in job.report.findings if f.severity == "look")),
+        "makes": sheet.makes.value,
+        "ink_order": list(laid_down(sheet, destination)) if sheet.makes.prints else [],
+        "pdf_x": {"standard": STANDARD, "follows": not written.hindered, "hindered_by": list(written.hindered)}
+        if sheet.makes.prints else None,
         "sheet": _sheet(sheet),
         "marks": [
             {
@@ -111,11 +148,17 @@ def ticket(
         ],
         "worst_off_mm": {key: round(value, 4) for key, value in written.off_mm.items()},
         "print_lines_off_mm": round(written.print_off_mm, 4),
-        "notes": [*sheet.notes, *_notes(plan)],
+        "notes": [*sheet.notes, *_notes(plan), *_of_standing(standing)],
     }
 
 
+def _of_standing(standing: Standing) -> list[str]:
+    return [f"Sheet {standing.number} of {standing.count}."] if standing.count > 1 else []
+
+
 def _notes(plan: CutPlan) -> list[str]:
+    if not plan.operations:
+        return []
     notes = ["Cut when the print is dry. Test-cut first. One origin for all passes."]
     if any(operation.mirrored for operation in plan.operations):
         notes.append("Back cut: turn the sheet over on its short axis; the file is mirrored for that.")

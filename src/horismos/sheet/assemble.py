@@ -15,13 +15,13 @@ from horismos.materials import Material
 from horismos.paths.box import Bounds, grow, holds
 from horismos.paths.matrix import multiply
 from horismos.sheet.code import CODE_MM, Code, code_at, name_of
+from horismos.sheet.layout import Layout, Makes
 from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
-__all__ = ["FOUR", "ROUNDING_MM", "inner_box", "sheet_of", "spacing", "too_wide", "unless_far"]
+__all__ = ["ROUNDING_MM", "dressed", "inner_box", "sheet_of", "spacing", "too_wide", "unless_far"]
 
-FOUR = MarkPlan()
-"""The cutter's own four marks."""
+PLAIN = Layout(code=False)
 ROUNDING_MM = 1e-6
 QUIET_MM = 2.0
 """[standard] ISO/IEC 18004: four modules round the code, of half a mm."""
@@ -35,30 +35,43 @@ Boxes = NDArray[np.float64]
 Laid = TypeVar("Laid")
 
 
-def inner_box(
-    material: Material, cutter: Cutter, marks: MarkPlan | None, bleed_mm: float, with_code: bool = False
-) -> Bounds:
-    """Where cuts may lie: inside margins, leader and trailer, the marks and the code, and their own bleed.
+def inner_box(material: Material, cutter: Cutter, layout: Layout, bleed_mm: float) -> Bounds:
+    """Where cuts may lie: inside margins, leader and trailer, the marks and the code, and their own bleed or frame.
 
     Upwards without end on a roll.
     """
-    far = marks.offsets(cutter.marks)[1] if marks and not isinstance(marks.around, tuple) else 0.0
-    low = max(far, CODE_STRIP_MM) if with_code else far
-    side = cutter.side_margin_mm + far + bleed_mm
-    top = math.inf if material.length_mm is None else material.length_mm - cutter.trailer_mm - far - bleed_mm
-    return side, cutter.leader_mm + low + bleed_mm, material.width_mm - side, top
+    marks, beside = layout.marks, max(bleed_mm, _frame_mm(layout))
+    rectangle = isinstance(marks.around, tuple)
+    far = marks.offsets(cutter.marks)[1] if layout.has_marks and not rectangle else 0.0
+    low = max(far, CODE_STRIP_MM) if layout.has_marks and layout.code else far
+    side = cutter.side_margin_mm + far + beside
+    top = math.inf if material.length_mm is None else material.length_mm - cutter.trailer_mm - far - beside
+    return side, cutter.leader_mm + low + beside, material.width_mm - side, top
 
 
-def spacing(bleed_mm: float, gap_mm: float | None, alone: bool, marks: MarkPlan, cutter: Cutter) -> tuple[float, float]:
+def _frame_mm(layout: Layout) -> float:
+    """How far round everything a weeding frame is cut: where nothing is printed, and it was asked for."""
+    return layout.frame_mm or 0.0 if layout.makes is Makes.CUT else 0.0
+
+
+def spacing(bleed_mm: float, alone: bool, layout: Layout, cutter: Cutter) -> tuple[float, float]:
     """What lies between cuts, and how much of its bleed each copy shows, in mm.
 
-    ``gap_mm`` None: twice the bleed. A copy ``alone`` shows all of it; marks of its own need room between copies.
+    A copy ``alone`` shows all of it; marks of its own need room between copies; without print there is none to show.
     """
-    gap = gap_mm if gap_mm is not None else 2 * bleed_mm
+    gap = layout.gap_mm if layout.gap_mm is not None else 2 * bleed_mm
+    if layout.makes is Makes.CUT:
+        return gap, 0.0
     shown = bleed_mm if alone else min(bleed_mm, gap / 2)
-    if marks.around is MarksRound.EACH:
-        gap = max(gap, 2 * (shown + marks.offsets(cutter.marks)[1]) + BETWEEN_MARKS_MM)
+    if layout.has_marks and layout.marks.around is MarksRound.EACH:
+        gap = max(gap, 2 * (shown + layout.marks.offsets(cutter.marks)[1]) + BETWEEN_MARKS_MM)
     return gap, shown
+
+
+def dressed(sheet: Sheet, layout: Layout, gap_mm: float) -> Sheet:
+    """A sheet with what else the layout says of it: what it goes through, the inks' order, the weeding frame."""
+    frame = grow(sheet.cut_box, layout.frame_mm) if _frame_mm(layout) and layout.frame_mm else None
+    return replace(sheet, makes=layout.makes, inks=layout.ink_order, frame=frame, gap_mm=gap_mm)
 
 
 def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callable[[Laid], Sequence[Sheet]]) -> Laid:
@@ -71,23 +84,24 @@ def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callabl
 
 
 def sheet_of(
-    placements: Sequence[Placement], material: Material, cutter: Cutter, marks: MarkPlan | None = FOUR,
-    code: int = 0, mirrored: bool = False, grid: Grid | None = None,
+    placements: Sequence[Placement], material: Material, cutter: Cutter, layout: Layout = PLAIN, number: int = 1,
+    grid: Grid | None = None,
 ) -> Sheet:
     """The sheet of copies that are placed already, of one or more pieces: marks and code beside them, and its length.
 
-    ``marks`` None: there are none, as where nothing is printed. ``code`` is the sheet's number; 0: it has no code.
     Raises DoesNotFit where copies leave the media or the room between the marks, or marks lie in art.
     """
-    if mirrored:
+    if layout.mirror:
         # marks, bar and code stand as the cutter sees them: on what is printed the other way round
         turned = [replace(p, matrix=multiply(p.matrix, flip(material))) for p in placements]
-        return flipped(sheet_of(turned, material, cutter, marks and _turned(marks, material), code, grid=grid))
+        plain = replace(layout, mirror=False, marks=_turned(layout.marks, material))
+        return flipped(sheet_of(turned, material, cutter, plain, number, grid))
+    marks, code = (layout.marks, number if layout.code else 0) if layout.has_marks else (None, 0)
     if not placements:
         raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")
     art = np.array([p.art_box for p in placements])
     block: Bounds = (*art[:, :2].min(axis=0).tolist(), *art[:, 2:].max(axis=0).tolist())
-    inner = inner_box(material, cutter, marks, 0.0, bool(code))
+    inner = inner_box(material, cutter, layout, 0.0)
     if block[0] < inner[0] - ROUNDING_MM or block[2] > inner[2] + ROUNDING_MM:
         raise too_wide(block[2] - block[0], inner[2] - inner[0], material)
     if block[1] < inner[1] - ROUNDING_MM:
@@ -100,7 +114,7 @@ def sheet_of(
     usable = (cutter.side_margin_mm, cutter.leader_mm, material.width_mm - cutter.side_margin_mm, inner[3])
     made = marks_on(_frames(art, block, usable, marks, cutter), marks, cutter.marks) if marks else ()
     top = max([block[3], *(mark.box[3] for mark in made)])
-    length = material.length_mm if material.length_mm is not None else top + cutter.trailer_mm
+    length = material.length_mm if material.length_mm is not None else top + _frame_mm(layout) + cutter.trailer_mm
     usable = (*usable[:3], length - cutter.trailer_mm)
     _clear(made, art, usable)
     bar = _bar(made, art, usable) if made else None

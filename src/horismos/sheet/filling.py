@@ -7,17 +7,20 @@ from dataclasses import dataclass, replace
 
 import shapely
 
+from horismos.destinations import Destination
 from horismos.errors import DoesNotFit
+from horismos.machines import Cutter
+from horismos.materials import Material
 from horismos.paths import Contour
 from horismos.paths.box import grow
-from horismos.sheet.assemble import inner_box, sheet_of, spacing, unless_far
+from horismos.sheet.assemble import dressed, inner_box, sheet_of, spacing, unless_far
+from horismos.sheet.layout import Fill, How, Layout, Makes
 from horismos.sheet.marks import MarkPlan, MarksRound
 from horismos.sheet.nest import Better, nested, outline_of, shown_round
 from horismos.sheet.pieces import Piece
-from horismos.sheet.rows import Packed, Room, in_rows
+from horismos.sheet.rows import Packed, Room, columns_of, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
-from horismos.sheet.turning import Turn
-from horismos.sheet.wanted import Fill, How, LayoutPlan
+from horismos.sheet.turning import Turn, Ways
 
 __all__ = ["MOST_NESTED", "Filled", "Item", "fill_sheets"]
 
@@ -50,19 +53,20 @@ Enough = Callable[[], bool]
 
 
 def fill_sheets(
-    items: Sequence[Item], plan: LayoutPlan, better: Better = lambda packed: None, enough: Enough = lambda: False
+    items: Sequence[Item], material: Material, destination: Destination, layout: Layout,
+    better: Better = lambda packed: None, enough: Enough = lambda: False,
 ) -> Filled:
-    """Lay items out by a plan. Raises DoesNotFit for a piece that fits nowhere.
+    """Pack items. Raises DoesNotFit for a piece that fits nowhere.
 
     ``better`` hears each layout that is better than those before; when it is ``enough``, the best so far stands.
     """
 
     def lay(marks: MarkPlan) -> Filled:
-        return _Filler(items, replace(plan, marks=marks), better, enough).fill()
+        return _Filler(items, material, destination, replace(layout, marks=marks), better, enough).fill()
 
-    if plan.how is How.NEST:  # it takes its time, and is not done twice
-        return lay(plan.marks)
-    return unless_far(plan.marks, lay, lambda filled: filled.sheets)
+    if layout.how is How.NEST or not layout.has_marks:  # it takes its time, and is not done twice
+        return lay(layout.marks)
+    return unless_far(layout.marks, lay, lambda filled: filled.sheets)
 
 
 def _counts(packed: Packed, count: int) -> list[int]:
@@ -75,20 +79,24 @@ def _counts(packed: Packed, count: int) -> list[int]:
 class _Filler:
     """Packs one sheet after the other under one plan."""
 
-    def __init__(self, items: Sequence[Item], plan: LayoutPlan, better: Better, enough: Enough) -> None:
-        self.items, self.plan, self.better, self.enough = items, plan, better, enough
-        self.ends = time.monotonic() + plan.seconds
-        cutter = plan.destination.cutter
+    def __init__(
+        self, items: Sequence[Item], material: Material, destination: Destination, layout: Layout, better: Better,
+        enough: Enough,
+    ) -> None:
+        self.items, self.material, self.layout = items, material, layout
+        self.cutter: Cutter = destination.room
+        self.better, self.enough = better, enough
+        self.ends = time.monotonic() + layout.seconds
         bleed = max(item.piece.bleed_mm for item in items)
-        alone = sum(item.quantity for item in items) == 1 and plan.fill is Fill.QUANTITY
-        gap, self.bleed = spacing(bleed, plan.gap_mm, alone, plan.marks, cutter)
-        self.each = plan.marks.around is MarksRound.EACH
-        bounded = replace(plan.material, length_mm=plan.bound_mm)
-        self.inner = inner_box(bounded, cutter, plan.marks, self.bleed, plan.code)
-        length = self.inner[3] - self.inner[1] if plan.bound_mm is not None else None
-        self.room = Room(self.inner[2] - self.inner[0], length, gap)
+        alone = sum(item.quantity for item in items) == 1 and layout.fill is Fill.QUANTITY
+        gap, self.bleed = spacing(bleed, alone, layout, self.cutter)
+        self.each = layout.has_marks and layout.marks.around is MarksRound.EACH
+        known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
+        bounded = replace(material, length_mm=min(known, default=None))
+        self.inner = inner_box(bounded, self.cutter, layout, self.bleed)
+        self.room = Room(self.inner[2] - self.inner[0], self.inner[3] - self.inner[1] if known else None, gap)
         self.boxes = [item.piece.bounds for item in items]
-        self.turns = [item.turn for item in items]
+        self.turns = [item.turn.along(material.grain) for item in items]
         self._outlines: list[shapely.Polygon] | None = None
         self._shortest = math.inf
         self._clips: dict[int, tuple[Contour, ...]] = {}
@@ -97,7 +105,7 @@ class _Filler:
         """The sheets, one after the other, or the one that is filled."""
         self.refuse_what_fits_nowhere()
         left = [item.quantity for item in self.items]
-        if self.plan.fill is not Fill.QUANTITY:
+        if self.layout.fill is not Fill.QUANTITY:
             packed = self.filled(left)
             on = _counts(packed, len(self.items))
             return Filled((self.sheet(packed, 1),), tuple(max(n - m, 0) for n, m in zip(left, on, strict=True)))
@@ -123,12 +131,18 @@ class _Filler:
             one = [int(k == i) for k in range(len(self.items))]
             if self._rows(one).copies:
                 continue
-            if self.plan.how is How.NEST and item.turn is Turn.FREE and self._nested(one, 1.0):
+            if self.layout.columns and in_rows(self.boxes, self._ways(), one, self.room).copies:
+                fitting = max(columns_of(self.boxes[i], way, self.room) for way in self._ways()[i][0])
+                raise DoesNotFit(
+                    f"{self.layout.columns} columns do not fit on {self.material.title}.",
+                    f"Choose {fitting} or fewer.",
+                )
+            if self.layout.how is How.NEST and item.turn is Turn.FREE and self._nested(one, 1.0):
                 continue
             x0, y0, x1, y1 = item.piece.bounds
             long = "" if self.room.length_mm is None else f" by {max(self.room.length_mm, 0):.1f} mm"
             raise DoesNotFit(
-                f"“{item.piece.job}”, {x1 - x0:.1f} × {y1 - y0:.1f} mm, fits nowhere on {self.plan.material.title}: "
+                f"“{item.piece.job}”, {x1 - x0:.1f} × {y1 - y0:.1f} mm, fits nowhere on {self.material.title}: "
                 f"{max(self.room.width_mm, 0):.1f} mm{long} is left for cuts.",
                 "Choose a larger material, or allow turns.",
             )
@@ -139,7 +153,7 @@ class _Filler:
         if rows.copies:
             self._shortest = rows.length_mm
             self.better(rows)
-        if self.plan.how is How.ROWS or self.plan.seconds <= 0:
+        if self.layout.how is How.ROWS or self.layout.seconds <= 0:
             return rows
         if self.room.length_mm is None:
             found = self._nested(counts, self._time_left())
@@ -165,12 +179,18 @@ class _Filler:
                 else:
                     best, low_n = tried, n
         self.better(best)
-        if self.plan.how is How.ROWS or self.plan.seconds <= 0:
+        if self.layout.how is How.ROWS or self.layout.seconds <= 0:
             return best
         return self._most(more(max(begun, len(best.copies)) + self._cannot_be_more()), best, more)
 
     def _rows(self, counts: Sequence[int]) -> Packed:
-        return in_rows(self.boxes, [turn.ways for turn in self.turns], counts, self.room)
+        return in_rows(self.boxes, self._ways(), counts, self.room, self.layout.columns)
+
+    def _ways(self) -> list[Ways]:
+        """How each may be turned in rows: as it was said of all, else as each allows."""
+        if self.layout.turned is not None:
+            return [((90.0 if self.layout.turned else 0.0,),)] * len(self.items)
+        return [turn.ways for turn in self.turns]
 
     def _cannot_be_more(self) -> int:
         area = min(item.piece.area_mm2 for item in self.items)
@@ -216,15 +236,13 @@ class _Filler:
 
     def sheet(self, packed: Packed, number: int) -> Sheet:
         """The sheet of what was packed: the block in the middle of the media, with marks and code."""
-        plan, (x0, y0, _, _) = self.plan, self.inner
+        x0, y0, _, _ = self.inner
         copies = [
             Placement(item.piece, (a, b, c, d, e + x0, f + y0), grow(self.boxes[i], self._shown(i)), self._clip(i))
             for i, (a, b, c, d, e, f) in packed.copies for item in (self.items[i],)
         ]
-        return sheet_of(
-            copies, plan.material, plan.destination.cutter, plan.marks, number if plan.code else 0, plan.mirror,
-            self._grid(packed),
-        )
+        made = sheet_of(copies, self.material, self.cutter, self.layout, number, self._grid(packed))
+        return dressed(made, self.layout, self.room.gap_mm)
 
     def _shown(self, item: int) -> float:
         own = self.items[item].piece.bleed_mm
@@ -232,14 +250,14 @@ class _Filler:
 
     def _clip(self, item: int) -> tuple[Contour, ...]:
         """What is shown of a nested copy: its outline and the bleed round it, so that none enters a neighbour."""
-        if self.plan.how is How.ROWS:
+        if self.layout.how is How.ROWS or self.layout.makes is Makes.CUT:
             return ()
         if item not in self._clips:
             self._clips[item] = shown_round(self.items[item].piece, self._shown(item))
         return self._clips[item]
 
     def _grid(self, packed: Packed) -> Grid | None:
-        if self.plan.how is not How.ROWS or len(self.items) > 1:
+        if self.layout.how is not How.ROWS or len(self.items) > 1:
             return None
         rows = {round(matrix[5], 6) for _, matrix in packed.copies}
         turned = packed.copies[0][1][0] == 0.0

@@ -1,50 +1,98 @@
-"""Copies on the media: in rows and columns, or placed one by one; with marks, margins, leader and trailer.
+"""How copies are to lie on the media, as a job, a shared sheet or a command keeps it."""
 
-Sheet coordinates: mm from the left edge of the media (x) and from its leading edge (y).
-"""
-
-import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field
+from enum import StrEnum
 from typing import Any
 
-from horismos.destinations import Destination
-from horismos.errors import BadValue, DoesNotFit
-from horismos.given import Read, number, object_of, yes
-from horismos.machines import Cutter
-from horismos.materials import Material
-from horismos.paths.box import grow
+from horismos.errors import BadValue
+from horismos.given import Read, choice, number, object_of, text, yes
+from horismos.media import Media
 from horismos.paths.matrix import Matrix
-from horismos.sheet.assemble import FOUR, ROUNDING_MM, inner_box, sheet_of, spacing, too_wide, unless_far
+from horismos.sheet.inks import BEHIND, FRONT, InkLayer, ink_order
 from horismos.sheet.marks import MarkPlan
-from horismos.sheet.nest import print_of, shown_round
-from horismos.sheet.pieces import Piece
-from horismos.sheet.rows import Room, in_rows
-from horismos.sheet.sheet import Grid, Placement, Sheet
 
-__all__ = ["Layout", "lay_out"]
+__all__ = ["MOST_COPIES", "Fill", "How", "Layout", "Makes", "Placed"]
 
 MOST_COPIES = 20_000
+MOST_SHEETS = 2_000
+MOST_ITEMS = 500
 MOST_GAP_MM = 1000.0
 MOST_PRINT = 64
 
 
+class How(StrEnum):
+    """How copies are packed: in rows and columns, or nested by their outline."""
+
+    ROWS = "rows"
+    NEST = "nest"
+
+
+class Fill(StrEnum):
+    """How many: as ordered on as many sheets as it takes, or one sheet filled: a length of the roll, or all of it."""
+
+    QUANTITY = "quantity"
+    LENGTH = "length"
+    SHEET = "sheet"
+
+
+class Makes(StrEnum):
+    """What the sheet goes through: printer and cutter, or one of them alone."""
+
+    BOTH = "both"
+    CUT = "cut"
+    PRINT = "print"
+
+    @property
+    def prints(self) -> bool:
+        """Whether it is printed."""
+        return self is not Makes.CUT
+
+    @property
+    def cuts(self) -> bool:
+        """Whether it is cut."""
+        return self is not Makes.PRINT
+
+
+@dataclass(frozen=True)
+class Placed:
+    """One copy that was placed: by which matrix, of which item (from 0), on which sheet (from 1)."""
+
+    matrix: Matrix
+    item: int = 0
+    sheet: int = 1
+
+
 @dataclass(frozen=True)
 class Layout:
-    """How the copies are to lie. ``columns`` None: as many as fit; ``turned`` None: whichever
-    way wastes less. ``gap_mm`` None: twice the bleed, so that every copy keeps its own. ``code``: one is printed beside
-    the marks; ``mirror``: all is printed the other way round. ``placed`` are the copies of a piece one by one, by
-    nesting or by hand, in place of rows and columns; ``placed_of`` tells which outline they were placed by,
-    ``rows_mm`` how much rows and columns would take. Raises BadValue for what cannot be laid out.
+    """How the copies are to lie; lengths in mm.
+
+    ``columns`` None: as many as fit; ``turned`` None: whichever way wastes less. ``gap_mm`` lies between cut outlines,
+    None: twice the bleed, so that every copy keeps its own. ``length_mm`` bounds each sheet; ``media`` is what is
+    loaded, None: the material at its usual size. ``seconds`` is how long nesting may take. ``code``: one is printed
+    beside the marks; ``mirror``: all is printed the other way round; ``inks`` are laid down in this order, None: as it
+    is usual. ``frame_mm`` is how far round everything a weeding frame is cut where nothing is printed.
+
+    ``placed`` are copies one by one, by nesting or by hand, in place of rows and columns; ``placed_of`` tells which
+    outlines they were placed by, ``rows_mm`` how much rows and columns would take. Raises BadValue for what cannot be
+    laid out.
     """
 
+    how: How = How.ROWS
     columns: int | None = None
     gap_mm: float | None = None
     turned: bool | None = None
-    marks: MarkPlan = FOUR
+    fill: Fill = Fill.QUANTITY
+    length_mm: float | None = None
+    media: Media | None = None
+    seconds: float = 10.0
+    marks: MarkPlan = field(default_factory=MarkPlan)
     code: bool = True
     mirror: bool = False
-    placed: tuple[Matrix, ...] = ()
+    makes: Makes = Makes.BOTH
+    inks: tuple[InkLayer, ...] | None = None
+    frame_mm: float | None = None
+    placed: tuple[Placed, ...] = ()
     placed_of: str = ""
     rows_mm: float | None = None
 
@@ -54,101 +102,65 @@ class Layout:
             raise BadValue(f"Layout: {self.columns} columns.", "Give 1 or more, or leave it out.")
         if self.gap_mm is not None and not 0 <= self.gap_mm <= MOST_GAP_MM:
             raise BadValue(f"Layout: a gap of {self.gap_mm} mm.", f"Give 0 to {MOST_GAP_MM:.0f} mm, or leave it out.")
+        if self.fill is Fill.LENGTH and self.length_mm is None:
+            raise BadValue("Layout: a length is to be filled, and none is given.", 'Say "length_mm".')
+
+    @property
+    def bound_mm(self) -> float | None:
+        """How long a sheet may be, as the plan or what is loaded bounds it."""
+        known = [v for v in (self.length_mm, self.media.bound_mm if self.media else None) if v is not None]
+        return min(known, default=None)
+
+    @property
+    def has_marks(self) -> bool:
+        """Whether there are marks and a code: only where what is printed is cut too."""
+        return self.makes is Makes.BOTH
+
+    @property
+    def ink_order(self) -> tuple[InkLayer, ...]:
+        """The order of inks: what was said, or what is usual for the side that is looked at."""
+        return self.inks or (BEHIND if self.mirror else FRONT)
 
     @classmethod
     def from_json(cls, data: object) -> "Layout":
-        """Read a layout as a job keeps it; unknown keys and figures out of range are refused. Raises BadValue."""
+        """Read a layout as it is kept; unknown keys and figures out of range are refused. Raises BadValue."""
         given = object_of(data, "Layout", READERS)
         return cls(**{key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None})
 
 
-def _matrices(name: str, value: object) -> tuple[Matrix, ...]:
-    read = number(-1e6, 1e6)
+def _placed(name: str, value: object) -> tuple[Placed, ...]:
     rows: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
-    if len(rows) > MOST_COPIES or not all(isinstance(row, list | tuple) and len(row) == 6 for row in rows):
+    if len(rows) > MOST_COPIES:
+        raise BadValue(f"{name}: {len(rows)} copies are too many.", f"Place at most {MOST_COPIES}.")
+    return tuple(_copy(name, row) for row in rows)
+
+
+def _copy(name: str, value: object) -> Placed:
+    """A copy with its item and sheet; or, as it was kept before, its matrix alone."""
+    if isinstance(value, list | tuple):
+        return Placed(_matrix(name, value))
+    given = object_of(value, f"{name}: a copy", ("matrix", "item", "sheet"))
+    count: Mapping[str, Read] = {
+        "item": number(0, MOST_ITEMS, whole=True), "sheet": number(1, MOST_SHEETS, whole=True),
+    }
+    said = {key: read(f"{name}: {key}", given[key]) for key, read in count.items() if key in given}
+    return Placed(_matrix(name, given.get("matrix")), **said)
+
+
+def _matrix(name: str, value: object) -> Matrix:
+    if not isinstance(value, list | tuple) or len(value) != 6:
         raise BadValue(f"{name} must be a list of matrices [a, b, c, d, e, f].")
-    return tuple((read(name, a), read(name, b), read(name, c), read(name, d), read(name, e), read(name, f))
-                 for a, b, c, d, e, f in rows)
-
-
-def _print(name: str, value: object) -> str:
-    if not isinstance(value, str) or len(value) > MOST_PRINT:
-        raise BadValue(f"{name} must be a short text.")
-    return value
+    read = number(-1e6, 1e6)
+    a, b, c, d, e, f = (read(name, v) for v in value)
+    if abs(a * d - b * c - 1) > 1e-6 or abs(a - d) > 1e-6 or abs(b + c) > 1e-6:
+        raise BadValue(f"{name}: a copy can be moved and turned, and nothing else.", "Pieces keep their size.")
+    return a, b, c, d, e, f
 
 
 READERS: Mapping[str, Read] = {
-    "placed": _matrices, "placed_of": _print, "rows_mm": number(0, 1e7),
+    "how": choice(How), "fill": choice(Fill), "makes": choice(Makes), "media": Media.from_json, "inks": ink_order,
+    "placed": _placed, "placed_of": text(MOST_PRINT), "rows_mm": number(0, 1e7),
     "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
+    "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "frame_mm": number(0, 500),
     "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }
-
-
-def lay_out(
-    piece: Piece, quantity: int, material: Material, destination: Destination, layout: Layout | None = None
-) -> Sheet:
-    """Lay out so many copies of one piece. Raises DoesNotFit where the piece does not fit."""
-    layout = layout or Layout()
-    if layout.placed:
-        return _as_placed(piece, quantity, material, destination.cutter, layout)
-    if quantity > MOST_COPIES:
-        raise DoesNotFit(f"{quantity} copies are too many for one sheet.", f"Lay out {MOST_COPIES} at a time.")
-
-    def rows(marks: MarkPlan) -> Sheet:
-        return _least_long(piece, quantity, material, destination.cutter, replace(layout, marks=marks))
-
-    return unless_far(layout.marks, rows, lambda sheet: [sheet])
-
-
-def _least_long(piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout) -> Sheet:
-    """The shorter of the ways that are allowed. Raises DoesNotFit where none fits."""
-    made: list[Sheet] = []
-    why: DoesNotFit | None = None
-    for turned in (False, True) if layout.turned is None else (layout.turned,):
-        try:
-            made.append(_in_rows(piece, quantity, material, cutter, layout, turned))
-        except DoesNotFit as error:
-            why = why or error
-    if not made:
-        assert why is not None
-        raise why
-    return min(made, key=lambda sheet: sheet.length_mm)
-
-
-def _as_placed(piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout) -> Sheet:
-    """Copies that were placed one by one. Raises DoesNotFit where they do not stand any more."""
-    again = "Nest them again."
-    if layout.placed_of != print_of(piece):
-        raise DoesNotFit("The cut outline has changed since the copies were nested.", again)
-    if len(layout.placed) != quantity:
-        raise DoesNotFit(f"{len(layout.placed)} copies are nested, {quantity} are ordered.", again)
-    _, shown = spacing(piece.bleed_mm, layout.gap_mm, quantity == 1, layout.marks, cutter)
-    shows, clip = grow(piece.bounds, shown), shown_round(piece, shown)
-    copies = [Placement(piece, matrix, shows, clip) for matrix in layout.placed]
-    try:
-        return sheet_of(copies, material, cutter, layout.marks, int(layout.code), layout.mirror)
-    except DoesNotFit as why:
-        raise DoesNotFit(f"The copies were nested for other marks or another material. {why.message}", again) from why
-
-
-def _in_rows(
-    piece: Piece, quantity: int, material: Material, cutter: Cutter, layout: Layout, turned: bool
-) -> Sheet:
-    x0, y0, x1, y1 = piece.bounds
-    w = y1 - y0 if turned else x1 - x0
-    gap, shown = spacing(piece.bleed_mm, layout.gap_mm, quantity == 1, layout.marks, cutter)
-    inner = inner_box(material, cutter, layout.marks, shown, layout.code)
-    room = inner[2] - inner[0]
-    fitting = math.floor((room + gap + ROUNDING_MM) / (w + gap))
-    if fitting < 1:
-        raise too_wide(w, room, material)
-    wanted = fitting if layout.columns is None else layout.columns
-    if wanted > fitting:
-        raise DoesNotFit(f"{wanted} columns do not fit on {material.title}.", f"Choose {fitting} or fewer.")
-    columns = min(wanted, quantity)
-    narrow = Room(columns * (w + gap) - gap, None, gap)
-    packed = in_rows([piece.bounds], [((90.0 if turned else 0.0,),)], [quantity], narrow)
-    left, shows = (material.width_mm - narrow.width_mm) / 2, grow(piece.bounds, shown)
-    copies = [Placement(piece, (a, b, c, d, e + left, f + inner[1]), shows) for _, (a, b, c, d, e, f) in packed.copies]
-    grid = Grid(columns, math.ceil(quantity / columns), gap, turned)
-    return sheet_of(copies, material, cutter, layout.marks, int(layout.code), layout.mirror, grid)

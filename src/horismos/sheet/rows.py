@@ -8,7 +8,7 @@ from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import Matrix
 from horismos.sheet.turning import Ways, lower_left, turned
 
-__all__ = ["Packed", "Room", "in_rows"]
+__all__ = ["Packed", "Room", "columns_of", "in_rows"]
 
 ROUNDING_MM = 1e-6
 
@@ -34,27 +34,32 @@ class Packed:
     left: tuple[int, ...]
 
 
-def in_rows(boxes: Sequence[Bounds], ways: Sequence[Ways], counts: Sequence[int], room: Room) -> Packed:
+def in_rows(
+    boxes: Sequence[Bounds], ways: Sequence[Ways], counts: Sequence[int], room: Room, columns: int | None = None
+) -> Packed:
     """As many copies of each item as fit, in their order; those that do not fit are left.
 
-    A row is as high as its highest piece; the next item begins where the one before has ended.
+    A row is as high as its highest piece, and has at most so many ``columns``; the next item begins where the one
+    before has ended.
     """
+    in_row = 0
     x = y = high = top = right = 0.0
     copies: list[tuple[int, Matrix]] = []
     left = list(counts)
     for item, (box, tried) in enumerate(zip(boxes, ways, strict=True)):
-        way = next((w for some in tried if (w := _least(box, some, counts[item], room)) is not None), None)
+        way = next((w for some in tried if (w := _least(box, some, counts[item], room, columns)) is not None), None)
         if way is None:
             continue
         wide, tall = _size(box, way)
         a, b, c, d, e, f = lower_left(box, way)
         while left[item]:
-            if x and x + wide > room.width_mm + ROUNDING_MM:
-                x, y, high = 0.0, y + high + room.gap_mm, 0.0
+            if x and (x + wide > room.width_mm + ROUNDING_MM or in_row == columns):
+                x, y, high, in_row = 0.0, y + high + room.gap_mm, 0.0, 0
             if room.length_mm is not None and y + tall > room.length_mm + ROUNDING_MM:
                 break
             copies.append((item, (a, b, c, d, e + x, f + y)))
             left[item] -= 1
+            in_row += 1
             x, high = x + wide + room.gap_mm, max(high, tall)
             top, right = max(top, y + tall), max(right, x - room.gap_mm)
     across = (room.width_mm - right) / 2
@@ -67,15 +72,20 @@ def _size(box: Bounds, degrees: float) -> tuple[float, float]:
     return x1 - x0, y1 - y0
 
 
-def _least(box: Bounds, ways: Sequence[float], count: int, room: Room) -> float | None:
-    """The turn that fits and takes the least length for so many, or None."""
+def columns_of(box: Bounds, degrees: float, room: Room) -> int:
+    """How many copies that are turned so lie beside each other in a room."""
+    wide, _ = _size(box, degrees)
+    return max(math.floor((room.width_mm + room.gap_mm + ROUNDING_MM) / (wide + room.gap_mm)), 0)
+
+
+def _least(box: Bounds, ways: Sequence[float], count: int, room: Room, most: int | None) -> float | None:
+    """The turn that fits, with so many columns where that is said, and takes the least length; or None."""
     best: tuple[float, float] | None = None
     for way in ways:
-        wide, tall = _size(box, way)
-        columns = math.floor((room.width_mm + room.gap_mm + ROUNDING_MM) / (wide + room.gap_mm))
-        if columns < 1 or (room.length_mm is not None and tall > room.length_mm + ROUNDING_MM):
+        tall, columns = _size(box, way)[1], columns_of(box, way, room)
+        if columns < (most or 1) or (room.length_mm is not None and tall > room.length_mm + ROUNDING_MM):
             continue
-        long = math.ceil(max(count, 1) / columns) * (tall + room.gap_mm)
+        long = math.ceil(max(count, 1) / (most or columns)) * (tall + room.gap_mm)
         if best is None or long < best[0] - ROUNDING_MM:
             best = (long, way)
     return best[1] if best else None

@@ -10,12 +10,20 @@ from horismos.paths import Contour, bounds
 from horismos.paths.box import Bounds, placed, union_bounds
 from horismos.paths.matrix import Matrix, multiply
 from horismos.sheet.code import CODE_MM, Code
+from horismos.sheet.inks import FRONT, InkLayer
+from horismos.sheet.layout import Makes
 from horismos.sheet.marks import Mark
 from horismos.sheet.pieces import Piece
+from horismos.words import plural
 
-__all__ = ["Grid", "Placement", "Sheet", "flip", "flipped"]
+__all__ = ["Clash", "Grid", "Placement", "Sheet", "flip", "flipped"]
 
 LEAST_MM = 1e-6
+GLOSS = (
+    "Glossy laminate over the marks mirrors the sensor's light: it may not find them. "
+    "Leave them free of laminate, or cut by hand."
+)
+"""[practice]"""
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +65,15 @@ class Grid:
     turned: bool
 
 
+@dataclass(frozen=True)
+class Clash:
+    """Two copies, by their numbers from 0, whose cuts lie so near to each other; 0 where they meet."""
+
+    first: int
+    second: int
+    apart_mm: float
+
+
 @dataclass(frozen=True, eq=False)
 class Sheet:
     """A laid-out sheet of copies of one or more pieces, as seen from the front.
@@ -64,6 +81,8 @@ class Sheet:
     ``code`` is printed beside the marks and tells the sheet from others; ``bar``, a short bar beside the first mark,
     tells this one and the loading side from the rest. ``mirrored`` says that all is printed the other way round, to be
     seen through clear media or glass. ``grid`` is None where the copies lie otherwise than in rows and columns.
+    ``inks`` are in the order in which they are laid down; ``frame`` is cut round everything, to be weeded. ``clashes``
+    are copies that lie nearer to each other than the ``gap_mm`` that is wanted between them.
     """
 
     material: Material
@@ -75,6 +94,11 @@ class Sheet:
     bar: Bounds | None = None
     mirrored: bool = False
     grid: Grid | None = None
+    makes: Makes = Makes.BOTH
+    inks: tuple[InkLayer, ...] = FRONT
+    frame: Bounds | None = None
+    clashes: tuple[Clash, ...] = ()
+    gap_mm: float = 0.0
 
     @property
     def pieces(self) -> tuple[Piece, ...]:
@@ -89,6 +113,19 @@ class Sheet:
     def printed(self) -> "Sheet":
         """The sheet as it is printed, and lies before the cutter: the other way round where it is mirrored."""
         return flipped(self) if self.mirrored else self
+
+    @property
+    def cut_box(self) -> Bounds:
+        """The bounds of all cuts."""
+        found = union_bounds(p.bounds for p in self.placements)
+        assert found is not None  # a sheet has a copy
+        return found
+
+    @property
+    def used_length_mm(self) -> float:
+        """How much of the media's length is used up, trailer included; of a sheet some may be left."""
+        tops = [self.cut_box[3], *(mark.box[3] for mark in self.marks), *([self.frame[3]] if self.frame else [])]
+        return min(max(tops) + self.cutter.trailer_mm, self.length_mm)
 
     @property
     def marks_span_mm(self) -> float:
@@ -117,6 +154,17 @@ class Sheet:
                     f"The gap of {round(2 * shown, 3):g} mm leaves each copy {round(shown, 3):g} mm of bleed; "
                     f"{wanted:g} mm is wanted."
                 ] = None
+        met = [clash for clash in self.clashes if clash.apart_mm <= 0]
+        if met:
+            said[f"{plural(len(met), 'pair')} of copies lie in each other. Move them apart."] = None
+        elif self.clashes:
+            nearest = min(self.clashes, key=lambda clash: clash.apart_mm)
+            said[
+                f"{plural(len(self.clashes), 'pair')} of copies lie nearer than {self.gap_mm:g} mm; the nearest "
+                f"{nearest.apart_mm:.1f} mm."
+            ] = None
+        if self.marks and self.material.glossy:
+            said[GLOSS] = None
         return tuple(said)
 
 
@@ -132,6 +180,7 @@ def flipped(sheet: Sheet) -> Sheet:
         sheet, mirrored=not sheet.mirrored,
         placements=tuple(replace(p, matrix=multiply(p.matrix, over)) for p in sheet.placements),
         marks=tuple(replace(m, x_mm=wide - m.x_mm, along_x=-m.along_x) for m in sheet.marks),
+        frame=sheet.frame and (wide - sheet.frame[2], sheet.frame[1], wide - sheet.frame[0], sheet.frame[3]),
         bar=sheet.bar and (wide - sheet.bar[2], sheet.bar[1], wide - sheet.bar[0], sheet.bar[3]),
         code=sheet.code and replace(sheet.code, x_mm=wide - sheet.code.x_mm - CODE_MM),
     )

@@ -27,6 +27,10 @@ class Turn(StrEnum):
         """Whether a piece may lie across."""
         return self in (Turn.QUARTER, Turn.FREE)
 
+    def along(self, grain: bool) -> "Turn":
+        """What of it is allowed on a material whose grain or stripes all pieces keep."""
+        return Turn.HALF if grain and self in (Turn.QUARTER, Turn.FREE) else self
+
     @property
     def ways(self) -> Ways:
         """The turns that rows and columns try: square ones, and slants where a piece fits only so."""

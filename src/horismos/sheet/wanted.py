@@ -2,35 +2,19 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from enum import StrEnum
 from typing import Any
 
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import BadValue, NotFound
-from horismos.given import Read, choice, number, object_of, yes
+from horismos.given import Read, choice, number, object_of
 from horismos.materials import FILM, MATERIALS, Material
-from horismos.sheet.marks import MarkPlan
+from horismos.sheet.layout import READERS, Fill, Layout
 from horismos.sheet.turning import Turn
 
-__all__ = ["Fill", "How", "ItemWanted", "LayoutPlan"]
+__all__ = ["ItemWanted", "LayoutPlan"]
 
 MOST_ITEMS = 500
 MOST_COPIES = 100_000
-
-
-class How(StrEnum):
-    """How copies are packed: in rows and columns, or nested by their outline."""
-
-    ROWS = "rows"
-    NEST = "nest"
-
-
-class Fill(StrEnum):
-    """How many: as ordered on as many sheets as it takes, or one sheet filled: a length of the roll, or all of it."""
-
-    QUANTITY = "quantity"
-    LENGTH = "length"
-    SHEET = "sheet"
 
 
 @dataclass(frozen=True)
@@ -45,46 +29,30 @@ class ItemWanted:
 
 @dataclass(frozen=True)
 class LayoutPlan:
-    """What is laid out, on what and how. Lengths in mm.
-
-    ``gap_mm`` lies between cut outlines, None: twice the bleed. ``length_mm`` bounds each sheet. ``seconds`` is how
-    long nesting may take. ``mirror``: printed the other way round, to be seen through.
-    """
+    """What is laid out, on what and how. Lengths in mm."""
 
     material: Material
     items: tuple[ItemWanted, ...]
     destination: Destination = field(default_factory=lambda: next(iter(SHIPPED.values())))
-    how: How = How.ROWS
-    gap_mm: float | None = None
-    fill: Fill = Fill.QUANTITY
-    length_mm: float | None = None
-    seconds: float = 10.0
-    marks: MarkPlan = field(default_factory=MarkPlan)
-    code: bool = False
-    mirror: bool = False
+    layout: Layout = field(default_factory=lambda: Layout(code=False))
 
     def __post_init__(self) -> None:
         """Refuse to fill what has no end. Raises BadValue."""
-        if self.fill is Fill.LENGTH and self.length_mm is None:
-            raise BadValue("Layout: a length is to be filled, and none is given.", 'Say "length_mm".')
-        if self.fill is Fill.SHEET and self.length_mm is None and self.material.length_mm is None:
+        endless = self.layout.bound_mm is None and self.material.length_mm is None
+        if self.layout.fill is Fill.SHEET and endless:
             raise BadValue("Layout: a roll has no end to be filled to.", 'Say "length_mm", or take a sheet.')
-
-    @property
-    def bound_mm(self) -> float | None:
-        """How long a sheet may be, as the material or the plan bounds it."""
-        known = [length for length in (self.material.length_mm, self.length_mm) if length is not None]
-        return min(known, default=None)
 
     @classmethod
     def from_json(cls, data: object) -> "LayoutPlan":
         """Read a plan; unknown keys, at any depth, and figures out of range are refused. Raises BadValue, NotFound."""
-        given = object_of(data, "The layout", READERS)
-        values = {key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None}
+        given = object_of(data, "The layout", (*PLAN_READERS, *OWN))
+        readers = {**PLAN_READERS, **{key: READERS[key] for key in OWN}}
+        values = {key: readers[key](f"Layout: {key}", value) for key, value in given.items() if value is not None}
         for key, sample in (("material", '"film-1370"'), ("items", '[{"file": "art.pdf"}]')):
             if not values.get(key):
                 raise BadValue(f"Layout: {key} is missing.", f'Write "{key}": {sample}.')
-        return cls(**values)
+        layout = Layout(**{"code": False, **{key: values.pop(key) for key in OWN if key in values}})
+        return cls(**values, layout=layout)
 
 
 def _material(name: str, value: object) -> Material:
@@ -137,8 +105,6 @@ def _items(name: str, value: object) -> tuple[ItemWanted, ...]:
 ITEM_READERS: Mapping[str, Read] = {
     "file": _file, "order": _order, "quantity": number(1, MOST_COPIES, whole=True), "turn": choice(Turn),
 }
-READERS: Mapping[str, Read] = {
-    "material": _material, "destination": _destination, "items": _items, "how": choice(How), "fill": choice(Fill),
-    "gap_mm": number(0, 1000), "length_mm": number(10, 1_000_000), "seconds": number(0, 3600),
-    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
-}
+PLAN_READERS: Mapping[str, Read] = {"material": _material, "destination": _destination, "items": _items}
+OWN = ("how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror")
+"""What a plan says of the layout."""

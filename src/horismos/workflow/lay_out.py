@@ -16,9 +16,10 @@ from horismos.orders import Order
 from horismos.release.printpdf import print_sheets
 from horismos.sheet import Sheet, piece_of
 from horismos.sheet.filling import MOST_NESTED, Filled, Item, fill_sheets
+from horismos.sheet.layout import How
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
-from horismos.sheet.wanted import How, ItemWanted, LayoutPlan
+from horismos.sheet.wanted import ItemWanted, LayoutPlan
 
 __all__ = ["LaidOut", "item_of", "lay_out_files"]
 
@@ -34,7 +35,7 @@ class LaidOut:
     @property
     def pdf(self) -> bytes:
         """The print PDF: a page a sheet."""
-        return print_sheets(self.filled.sheets, self.plan.destination, "Sheets")
+        return print_sheets(self.filled.sheets, self.plan.destination, "Sheets").data
 
     def to_json(self) -> dict[str, Any]:
         """The sheets as plain values, as the README tells them."""
@@ -74,7 +75,7 @@ class LaidOut:
         return [f"“{name}” has {count} pages; the first is laid out." for name, count in many]
 
     def _said_of_nesting(self, sheet: Sheet) -> list[str]:
-        if self.plan.how is not How.NEST or len(sheet.placements) <= MOST_NESTED:
+        if self.plan.layout.how is not How.NEST or len(sheet.placements) <= MOST_NESTED:
             return []
         return [f"{len(sheet.placements):,} copies lie in rows: at most {MOST_NESTED:,} are nested on a sheet."]
 
@@ -94,7 +95,7 @@ def lay_out_files(
     """
     plan = LayoutPlan.from_json(data)
     items = tuple(item_of(wanted, folder, plan.destination) for wanted in plan.items)
-    return LaidOut(plan, items, fill_sheets(items, plan, better, enough))
+    return LaidOut(plan, items, fill_sheets(items, plan.material, plan.destination, plan.layout, better, enough))
 
 
 def item_of(wanted: ItemWanted, folder: Path, destination: Destination) -> Item:

@@ -1,43 +1,146 @@
-"""Lays a job out on its material and plans the cut."""
+"""Lays a job out on its material, or several on the same sheets, and plans the cut."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, plan_cut
+from horismos.destinations import Destination
+from horismos.errors import BadValue
 from horismos.making.note import note_on
+from horismos.materials import Material
+from horismos.orders import Seen
+from horismos.paths.box import Bounds
 from horismos.roles import LineRole
-from horismos.sheet import Sheet, lay_out, piece_of
+from horismos.sheet import Item, Layout, Sheet, Turn, lay_out, piece_of
+from horismos.sheet.inks import said_of_order
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
+from horismos.sheet.placing import print_of_all, room_of
 from horismos.workflow.case import Case
 
-__all__ = ["Planned", "plan"]
+__all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together"]
 
 
 @dataclass(frozen=True, eq=False)
-class Planned:
-    """A sheet and how it is cut; how far off it is expected to be cut, and how far off its edge stands, in mm.
+class Share:
+    """What a job has on sheets that it shares with others: so many copies, which may be turned so."""
 
-    ``rows_mm`` is what nested copies would take in rows and columns.
+    case: Case
+    quantity: int
+    turn: Turn = Turn.QUARTER
+
+
+@dataclass(frozen=True, eq=False)
+class PlannedSheet:
+    """One sheet and how it is cut; how far off it is expected to be cut, and how far off its edges stand, in mm.
+
+    ``number`` counts from 1, of ``count`` sheets in all. ``strictest`` is the job whose edge stands least.
     """
 
     sheet: Sheet
     cut: CutPlan
     expected: Misplacement | None
     tolerance_mm: float
-    rows_mm: float | None = None
+    strictest: str
+    number: int = 1
+    count: int = 1
+    said: tuple[str, ...] = ()
 
     @property
     def notes(self) -> tuple[str, ...]:
         """What a person should know about the sheet and its marks."""
-        name = self.sheet.pieces[0].job
-        return (*self.sheet.notes, *advice(self.sheet, self.expected, self.tolerance_mm, name))
+        return (*self.sheet.notes, *self.said, *advice(self.sheet, self.expected, self.tolerance_mm, self.strictest))
+
+
+@dataclass(frozen=True, eq=False)
+class Planned:
+    """The sheets of a job, or of several, in their order.
+
+    ``items`` are what lies on them; ``left`` how many copies of each are on none; ``room`` is where cuts may lie on a
+    sheet. ``placed_of`` tells the outlines that copies are placed by. ``rows_mm`` is what nested copies would take in
+    rows and columns.
+    """
+
+    sheets: tuple[PlannedSheet, ...]
+    items: tuple[Item, ...]
+    left: tuple[int, ...]
+    room: Bounds
+    placed_of: str
+    rows_mm: float | None = None
+
+    @property
+    def sheet(self) -> Sheet:
+        """The first sheet."""
+        return self.sheets[0].sheet
+
+    @property
+    def cut(self) -> CutPlan:
+        """How the first sheet is cut."""
+        return self.sheets[0].cut
+
+    @property
+    def expected(self) -> Misplacement | None:
+        """How far off the first sheet is expected to be cut."""
+        return self.sheets[0].expected
+
+    @property
+    def notes(self) -> tuple[str, ...]:
+        """What a person should know about the first sheet."""
+        return self.sheets[0].notes
 
 
 def plan(case: Case) -> Planned:
     """Lay the ordered copies out and plan their cut. Raises DoesNotFit where they do not fit."""
-    piece = piece_of(case.artwork, case.page, case.order, case.destination, case.terms.edge.bleed, case.facts.name)
-    sheet = lay_out(piece, case.order.quantity, case.media, case.destination, case.layout)
-    cut = plan_cut(sheet, {**_noted(case), **case.tools})
-    return Planned(sheet, cut, misplacement_on(sheet), case.terms.edge.tolerance, case.layout.rows_mm)
+    return plan_together([Share(case, case.order.quantity)], case.media, case.destination, case.layout)
+
+
+def plan_together(
+    shares: Sequence[Share], material: Material, destination: Destination, layout: Layout
+) -> Planned:
+    """Lay several jobs out on the same sheets. Raises DoesNotFit; BadValue for none, or one of another destination."""
+    if not shares:
+        raise BadValue("There is no job on the sheet.", "Put one on it.")
+    items = tuple(item_of_case(share, destination) for share in shares)
+    filled = lay_out(items, material, destination, layout)
+    tools = {
+        id(item.piece): {**DEFAULT_TOOLS, **_noted(share.case), **share.case.tools}
+        for item, share in zip(items, shares, strict=True)
+    }
+    sheets = []
+    for number, sheet in enumerate(filled.sheets, 1):
+        on = {id(piece) for piece in sheet.pieces}
+        strict = min((item for item in items if id(item.piece) in on), key=lambda item: item.tolerance_mm)
+        sheets.append(PlannedSheet(
+            sheet, plan_cut(sheet, lambda piece: tools[id(piece)]), misplacement_on(sheet), strict.tolerance_mm,
+            strict.piece.job, number, len(filled.sheets), _said(shares, sheet, destination),
+        ))
+    return Planned(
+        tuple(sheets), items, filled.left, room_of(items, material, destination, layout), print_of_all(items),
+        layout.rows_mm,
+    )
+
+
+def item_of_case(share: Share, destination: Destination) -> Item:
+    """What lies on a sheet of a job. Raises BadValue where the job goes elsewhere."""
+    case = share.case
+    if case.destination.id != destination.id:
+        raise BadValue(f"“{case.facts.name}” goes to {case.destination.title}.", "Take it off the sheet.")
+    edge = case.terms.edge
+    piece = piece_of(case.artwork, case.page, case.order, destination, edge.bleed, case.facts.name)
+    return Item(piece, share.quantity, share.turn, edge.tolerance)
+
+
+def _said(shares: Sequence[Share], sheet: Sheet, destination: Destination) -> tuple[str, ...]:
+    """What else is to be said of a sheet: which way round it is printed, and the order of its inks."""
+    out = []
+    if sheet.makes.prints:
+        for share in shares:
+            through = share.case.order.seen is Seen.THROUGH
+            if through != sheet.mirrored:
+                way = "through clear media, and printed as it is seen" if through else "from the front, and mirrored"
+                out.append(f"“{share.case.facts.name}” is looked at {way}.")
+        inks = [ink for piece in sheet.pieces for ink in piece.page.ink_names]
+        out.append(said_of_order(sheet.inks, sheet.mirrored, inks, destination))
+    return tuple(filter(None, out))
 
 
 def _noted(case: Case) -> dict[LineRole, Tool]:

@@ -1,16 +1,22 @@
-"""Releases a job: laid out, planned, written, proved; with the report that it was released by."""
+"""Releases a job, or several on one sheet: laid out, planned, written, proved; with the reports that they go by."""
+
+from collections.abc import Mapping, Sequence
 
 from horismos.checking import Report
-from horismos.release import Package, write_package
+from horismos.destinations import Destination
+from horismos.materials import Material
+from horismos.release import Ordered, Package, Standing, write_package
+from horismos.sheet import Layout
+from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
 from horismos.workflow.papers import preflight_pdf
-from horismos.workflow.plan import plan
+from horismos.workflow.plan import Planned, Share, plan, plan_together
 
-__all__ = ["release"]
+__all__ = ["release", "release_together"]
 
 
-def release(case: Case, report: Report, progress: Progress = lambda share, what: None) -> Package:
-    """The package of a case. ``report`` is what a check has just found on it; it goes into the package.
+def release(case: Case, report: Report, progress: Progress = lambda share, what: None) -> list[Package]:
+    """The packages of a case, one a sheet. ``report`` is what a check has just found on it; it goes into the first.
 
     Raises StopsOpen while a stop is open, DoesNotFit, or CannotWrite where what was written is not what was
     meant.
@@ -18,7 +24,35 @@ def release(case: Case, report: Report, progress: Progress = lambda share, what:
     planned = plan(case)
     progress(0.0, "writing the report")
     papers = {"preflight.pdf": preflight_pdf(case, report)}
-    return write_package(
-        case.facts.name, case.order, case.destination, case.open_in(report), planned.sheet, planned.cut, papers,
-        lambda share, what: progress(0.1 + share * 0.9, what),
-    )
+    ordered = [Ordered(case.facts.name, case.order, case.open_in(report))]
+    return _written(case.facts.name, ordered, case.destination, planned, papers, progress)
+
+
+def release_together(
+    name: str, shares: Sequence[Share], reports: Sequence[Report], material: Material, destination: Destination,
+    layout: Layout, progress: Progress = lambda share, what: None,
+) -> list[Package]:
+    """The packages of sheets that several jobs share; ``reports`` are theirs, in their order. Raises as ``release``."""
+    planned = plan_together(shares, material, destination, layout)
+    papers, ordered = {}, []
+    for share, report in zip(shares, reports, strict=True):
+        progress(0.0, f"writing the report of “{share.case.facts.name}”")
+        papers[f"{safe_name(share.case.facts.name)}-preflight.pdf"] = preflight_pdf(share.case, report)
+        ordered.append(Ordered(share.case.facts.name, share.case.order, share.case.open_in(report)))
+    return _written(name, ordered, destination, planned, papers, progress)
+
+
+def _written(
+    name: str, jobs: Sequence[Ordered], destination: Destination, planned: Planned, papers: Mapping[str, bytes],
+    progress: Progress,
+) -> list[Package]:
+    out, count = [], len(planned.sheets)
+    for i, one in enumerate(planned.sheets):
+        on = {piece.job for piece in one.sheet.pieces}
+        part = [job for job in jobs if job.name in on] or list(jobs)
+        out.append(write_package(
+            name, part, destination, one.sheet, one.cut, papers if not i else None,
+            lambda share, what, i=i: progress(0.1 + 0.9 * (i + share) / count, what),  # type: ignore[misc]
+            Standing(one.number, one.count),
+        ))
+    return out

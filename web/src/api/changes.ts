@@ -9,6 +9,9 @@ import {
   type JobChange,
   type Mend,
   type RecipeDraft,
+  type Shared,
+  type SharedChange,
+  type Shelf,
   type Work,
 } from "./client";
 import { queries, refresh } from "./queries";
@@ -128,6 +131,135 @@ export const useNest = (id: number) =>
       body: { turn: "none" | "half" | "quarter" | "free"; gap_mm: number | null; seconds: number },
       { version },
     ) => told(api.POST("/api/jobs/{job_id}/nest", { ...at(id), body: { ...body, version } })),
+  );
+
+const sheetAt = (id: number) => ({ params: { path: { sheet_id: id } } });
+
+/** A change of a sheet that jobs share, to the sheet as it is on the screen. */
+function useSharedMutation<Input, Output>(
+  id: number,
+  run: (input: Input, version: number, found: string) => Promise<Output>,
+  answered: (client: QueryClient, output: Output) => void = () => undefined,
+) {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: `shared ${id}` },
+    mutationFn: (input: Input) => {
+      const now = client.getQueryData(queries.shared(id).queryKey);
+      return run(input, now?.version ?? 1, now?.found ?? "");
+    },
+    onSuccess: (output) => answered(client, output),
+    onError: () => void refresh(client, queries.shared(id)),
+    onSettled: () => {
+      begun(client);
+      void refresh(client, queries.sharedSheets());
+      void refresh(client, queries.lists());
+    },
+  });
+}
+
+const sharedAnswer = (client: QueryClient, sheet: Shared) =>
+  client.setQueryData(queries.shared(sheet.id).queryKey, sheet);
+
+export const useSharedChange = (id: number) =>
+  useSharedMutation(
+    id,
+    (body: Partial<Omit<SharedChange, "version">>, version) =>
+      told(
+        api.PATCH("/api/shared-sheets/{sheet_id}", {
+          ...sheetAt(id),
+          body: { ...(body as Omit<SharedChange, "version">), version },
+        }),
+      ),
+    sharedAnswer,
+  );
+
+export const useNestShared = (id: number) =>
+  useSharedMutation(
+    id,
+    (body: { turn: "none" | "half" | "quarter" | "free"; gap_mm: number | null; seconds: number }, version) =>
+      told(api.POST("/api/shared-sheets/{sheet_id}/nest", { ...sheetAt(id), body: { ...body, version } })),
+    (client) => void refresh(client, queries.shared(id)),
+  );
+
+export const useReleaseShared = (id: number) =>
+  useSharedMutation(
+    id,
+    (_: undefined, version, found) =>
+      told(api.POST("/api/shared-sheets/{sheet_id}/release", { ...sheetAt(id), body: { version, found } })),
+    (client) => void refresh(client, queries.shared(id)),
+  );
+
+export const useTakeApart = (id: number) =>
+  useSharedMutation(id, (_: undefined, version) =>
+    told(
+      api.DELETE("/api/shared-sheets/{sheet_id}", {
+        params: { path: { sheet_id: id }, query: { version } },
+      }),
+    ),
+  );
+
+/** Begins a sheet that jobs share. */
+export function useBeginShared() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (jobs: number[]) => told(api.POST("/api/shared-sheets", { body: { jobs } })),
+    onSuccess: (sheet) => sharedAnswer(client, sheet),
+    onSettled: () => {
+      begun(client);
+      void refresh(client, queries.sharedSheets());
+      void client.invalidateQueries({ queryKey: ["job"] });
+    },
+  });
+}
+
+/** Orders a job again: a new one with its artwork, lines and layout. */
+export const useRepeat = (id: number) =>
+  useChange(
+    (quantity: number) => told(api.POST("/api/jobs/{job_id}/repeat", { ...at(id), body: { quantity } })),
+    (client) => {
+      begun(client);
+      void refresh(client, queries.lists());
+    },
+  );
+
+/** Changes of the Shelf answer with the Shelf as it is now. */
+const useShelfChange = <Input>(run: (input: Input) => Promise<Shelf>) => {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: (shelf) => {
+      client.setQueryData(queries.shelf().queryKey, shelf);
+      void client.invalidateQueries({ queryKey: ["job"] });
+      void client.invalidateQueries({ queryKey: ["shared"] });
+    },
+  });
+};
+
+export const useAddMedia = () =>
+  useShelfChange(
+    (body: { material: string; title: string; width_mm: number; length_mm: number | null; roll: boolean }) =>
+      told(api.POST("/api/shelf/media", { body })),
+  );
+
+export const useDropMedia = () =>
+  useShelfChange((id: number) =>
+    told(api.DELETE("/api/shelf/media/{media_id}", { params: { path: { media_id: id } } })),
+  );
+
+export const useLoadMedia = () =>
+  useShelfChange((id: number) =>
+    told(api.POST("/api/shelf/media/{media_id}/load", { params: { path: { media_id: id } } })),
+  );
+
+export const usePrice = () =>
+  useShelfChange(({ material, price }: { material: string; price: number | null }) =>
+    told(
+      api.POST("/api/shelf/materials/{material_id}/price", {
+        params: { path: { material_id: material } },
+        body: { price_m2: price },
+      }),
+    ),
   );
 
 /** Another file of the customer: lines that were made of the old one are made anew of it. */

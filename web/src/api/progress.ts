@@ -4,7 +4,7 @@
  */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import type { Job, Work } from "./client";
+import type { Job, Shared, Work } from "./client";
 import { queries, refresh, rowsKnown } from "./queries";
 
 const AT_FIRST_MS = 90;
@@ -30,7 +30,9 @@ export const missed = (known: Worked[], now: Work[]): number[] =>
 
 /** The works that have kept a page to be looked at since `before`, though they go on. */
 export const withPage = (before: Work[], now: Work[]): Work[] =>
-  now.filter((work) => work.result && !before.find((other) => other.id === work.id)?.result);
+  now.filter(
+    (work) => work.kind !== "nest" && work.result && !before.find((other) => other.id === work.id)?.result,
+  );
 
 /** Keeps an eye on what runs; stands once, at the top of the house. */
 export function useWatch() {
@@ -61,6 +63,10 @@ export function useWatch() {
     }
     for (const id of new Set([...[...over, ...paged].map((work) => work.job_id), ...missed(open, now)]))
       void refresh(client, queries.job(id));
+    for (const id of new Set([...over, ...fresh].flatMap((work) => work.shared ?? [])))
+      void refresh(client, queries.shared(id));
+    if (over.some((work) => work.shared)) void refresh(client, queries.sharedSheets());
+    if (over.some((work) => work.kind === "release")) void refresh(client, queries.shelf());
     if (over.length || fresh.length || paged.length || rows.length) void refresh(client, queries.lists());
   }, [works.data, works.dataUpdatedAt, client]);
 }
@@ -68,7 +74,13 @@ export function useWatch() {
 /** The work that runs on a job, or what was known of its last one. */
 export function useWorkOf(job: Worked): Work | null {
   const works = useQuery({ ...queries.works(), enabled: false });
-  return works.data?.findLast((work) => work.job_id === job.id) ?? job.work ?? null;
+  return works.data?.findLast((work) => work.job_id === job.id && !work.shared) ?? job.work ?? null;
+}
+
+/** The same of a sheet that jobs share. */
+export function useWorkOfShared(sheet: Shared): Work | null {
+  const works = useQuery({ ...queries.works(), enabled: false });
+  return works.data?.findLast((work) => work.shared === sheet.id) ?? sheet.work ?? null;
 }
 
 /** Whether something is done to a job that other changes have to wait for. */

@@ -60,6 +60,16 @@ export const queries = {
   job: (id: number) =>
     queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
 
+  /** The sheets that several jobs share. */
+  sharedSheets: () =>
+    queryOptions({ queryKey: ["shared", "list"], queryFn: () => told(api.GET("/api/shared-sheets")) }),
+
+  shared: (id: number) =>
+    queryOptions({
+      queryKey: ["shared", id],
+      queryFn: () => told(api.GET("/api/shared-sheets/{sheet_id}", { params: { path: { sheet_id: id } } })),
+    }),
+
   /** What waits or runs now, in the whole shop: a lean address, asked often. */
   works: () => queryOptions({ queryKey: ["works"], queryFn: () => told(api.GET("/api/works")) }),
 
@@ -104,7 +114,18 @@ export const queries = {
 
   section: (job: Job, [[x0, y0], [x1, y1]]: Line) =>
     queryOptions({
-      queryKey: ["section", job.id, job.revision, job.material_id, job.plates?.sha256, x0, y0, x1, y1],
+      queryKey: [
+        "section",
+        job.id,
+        job.revision,
+        job.material_id,
+        job.plates?.sha256,
+        [job.layout.inks, job.layout.mirror],
+        x0,
+        y0,
+        x1,
+        y1,
+      ],
       staleTime: Infinity,
       retry: false,
       queryFn: () =>

@@ -712,6 +712,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets
+         * @description The sheets that several jobs share, newest first; or those that one job lies on.
+         */
+        get: operations["jobs_api_shared_sheets"];
+        put?: never;
+        /**
+         * Begin Shared
+         * @description Begin a sheet with one or more jobs of the same material and destination.
+         */
+        post: operations["jobs_api_shared_begin_shared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description A shared sheet, whole.
+         */
+        get: operations["jobs_api_shared_sheet"];
+        put?: never;
+        post?: never;
+        /**
+         * Take Apart
+         * @description Take a sheet apart: its jobs stay, and lie on no sheet. What was released stays.
+         */
+        delete: operations["jobs_api_shared_take_apart"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Shared
+         * @description Change what lies on a sheet, how many of it, and how it is laid out.
+         */
+        patch: operations["jobs_api_shared_change_shared"];
+        trace?: never;
+    };
+    "/api/shared-sheets/{sheet_id}/nest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Nest Shared
+         * @description Nest the copies of all jobs on a sheet by their cut outlines; each turned as it may be.
+         */
+        post: operations["jobs_api_shared_nest_shared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-sheets/{sheet_id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Release Shared
+         * @description Write the packages of a sheet as the person saw it; refused while a stop is open on any of its jobs.
+         */
+        post: operations["jobs_api_shared_release_shared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Repeat
+         * @description A repeat order: a new job with the artwork, lines, tools and layout of this one, so many copies.
+         */
+        post: operations["jobs_api_shared_repeat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/works": {
         parameters: {
             query?: never;
@@ -786,6 +898,86 @@ export interface paths {
         get: operations["shelf_api_shelf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Media
+         * @description Put a roll or sheet on the Shelf.
+         */
+        post: operations["shelf_api_add_media"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/media/{media_id}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load Media
+         * @description Say that a roll or sheet is loaded; what was loaded of that material is not any more.
+         */
+        post: operations["shelf_api_load_media"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/media/{media_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Media
+         * @description Take a roll, sheet or offcut off the Shelf.
+         */
+        delete: operations["shelf_api_drop_media"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/materials/{material_id}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Price
+         * @description Say what a square metre of a material costs the shop.
+         */
+        post: operations["shelf_api_price"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1247,7 +1439,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "nest";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "nest" | "sheet";
         /**
          * WorkShown
          * @description A piece of work.
@@ -1267,6 +1459,8 @@ export interface components {
             error: string;
             /** Job Version */
             job_version: number;
+            /** Shared */
+            shared?: number | null;
             /** Result */
             result?: {
                 [key: string]: unknown;
@@ -1476,6 +1670,44 @@ export interface components {
             file_name: string;
         };
         /**
+         * ItemShown
+         * @description What lies on a sheet of one job: the lines of one copy, and the part of its art that a copy shows.
+         *
+         *     ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``outline`` rows of x, y in
+         *     mm round all that is cut. ``copies`` are on this sheet.
+         */
+        ItemShown: {
+            /** Name */
+            name: string;
+            /** Copies */
+            copies: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["DrawnLine"][];
+            /**
+             * Clip
+             * @default []
+             */
+            clip: number[];
+            /**
+             * Clip Path
+             * @default
+             */
+            clip_path: string;
+            /**
+             * Outline
+             * @default []
+             */
+            outline: number[][];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+        };
+        /**
          * JobShown
          * @description A job with all that its stations show. What is not known yet is None.
          */
@@ -1566,6 +1798,14 @@ export interface components {
             edge_wanted: components["schemas"]["EdgeWanted"];
             sheet: components["schemas"]["SheetShown"] | null;
             cut: components["schemas"]["CutShown"] | null;
+            /** More Sheets */
+            more_sheets: components["schemas"]["SheetShown"][];
+            /** More Cuts */
+            more_cuts: components["schemas"]["CutShown"][];
+            /** Price M2 */
+            price_m2: number | null;
+            /** Shared On */
+            shared_on: components["schemas"]["SharedOn"][];
             /** Tools */
             tools: components["schemas"]["ToolShown"][];
             /** Revisions */
@@ -1916,6 +2156,18 @@ export interface components {
             rip_refused: string;
             /** Plates */
             plates: components["schemas"]["PlateShown"][];
+            /** Shared Id */
+            shared_id: number | null;
+            /** Sheet Number */
+            sheet_number: number;
+            /** Sheets In All */
+            sheets_in_all: number;
+            /** Makes */
+            makes: string;
+            /** Pdf X */
+            pdf_x: {
+                [key: string]: unknown;
+            } | null;
             /** Sheet Mm */
             sheet_mm: number[];
             /**
@@ -1970,14 +2222,27 @@ export interface components {
             kind: string;
         };
         /**
+         * SharedOn
+         * @description A shared sheet that a job lies on, with so many copies.
+         */
+        SharedOn: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Copies */
+            copies: number;
+        };
+        /**
          * SheetShown
          * @description A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
          *
-         *     ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-         *     sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows,
-         *     within it only what ``clip_path`` encloses where there is one, ``bar`` the box of the bar
-         *     beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules;
-         *     ``rows_mm`` what nested copies would take in rows and columns.
+         *     ``placements`` are matrices from the artwork's mm to the sheet's, ``item_of`` says which of the ``items`` each is;
+         *     empty where there is but one. ``bar`` is the box of the bar beside the first mark; empty where there is none.
+         *     ``code`` is what the code says, ``code_path`` its dark modules; ``rows_mm`` what nested copies would take in rows
+         *     and columns. ``room`` is where cuts may lie. ``roller`` is from where to where a roller stands, from either side.
+         *     ``clashes`` are the numbers of copies that lie too near
+         *     to others, from 0. ``left`` copies of the order are on no sheet.
          */
         SheetShown: {
             /**
@@ -1985,6 +2250,16 @@ export interface components {
              * @default
              */
             error: string;
+            /**
+             * Number
+             * @default 1
+             */
+            number: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
             /**
              * Width Mm
              * @default 0
@@ -2036,30 +2311,50 @@ export interface components {
              */
             trailer_mm: number;
             /**
-             * Clip
+             * Head Mm
+             * @default 0
+             */
+            head_mm: number;
+            /**
+             * Feed Mm
+             * @default 0
+             */
+            feed_mm: number;
+            /**
+             * Roller
              * @default []
              */
-            clip: number[];
+            roller: number[];
             /**
-             * Clip Path
-             * @default
+             * Room
+             * @default []
              */
-            clip_path: string;
+            room: number[];
+            /**
+             * Endless
+             * @default true
+             */
+            endless: boolean;
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["ItemShown"][];
             /**
              * Placements
              * @default []
              */
             placements: number[][];
             /**
+             * Item Of
+             * @default []
+             */
+            item_of: number[];
+            /**
              * Marks
              * @default []
              */
             marks: components["schemas"]["MarkShown"][];
-            /**
-             * Lines
-             * @default []
-             */
-            lines: components["schemas"]["DrawnLine"][];
             /**
              * Bar
              * @default []
@@ -2080,6 +2375,31 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /**
+             * Makes
+             * @default both
+             */
+            makes: string;
+            /**
+             * Inks
+             * @default []
+             */
+            inks: string[];
+            /**
+             * Frame
+             * @default []
+             */
+            frame: number[];
+            /**
+             * Clashes
+             * @default []
+             */
+            clashes: number[];
+            /**
+             * Placed Of
+             * @default
+             */
+            placed_of: string;
             /** Rows Mm */
             rows_mm?: number | null;
             misplacement?: components["schemas"]["MisplacementShown"] | null;
@@ -2089,10 +2409,10 @@ export interface components {
              */
             notes: string[];
             /**
-             * Left Out
-             * @default []
+             * Left
+             * @default 0
              */
-            left_out: string[];
+            left: number;
         };
         /**
          * Stratum
@@ -2129,12 +2449,54 @@ export interface components {
             tie_mm?: number | null;
         };
         /**
+         * CopyGiven
+         * @description A copy that was placed: a matrix from its mm to the sheet's, which item from 0, which sheet from 1.
+         */
+        CopyGiven: {
+            /** Matrix */
+            matrix: number[];
+            /**
+             * Item
+             * @default 0
+             */
+            item: number;
+            /**
+             * Sheet
+             * @default 1
+             */
+            sheet: number;
+        };
+        /**
          * JobChange
          * @description What is to be changed of a job; what is not named stays.
          */
         JobChange: {
             /** Version */
             version: number;
+            /** Columns */
+            columns?: number | null;
+            /** Gap Mm */
+            gap_mm?: number | null;
+            /** Turned */
+            turned?: boolean | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            media?: components["schemas"]["MediaGiven"] | null;
+            marks?: components["schemas"]["MarksGiven"] | null;
+            /** Code */
+            code?: boolean | null;
+            /** Mirror */
+            mirror?: boolean | null;
+            /** Makes */
+            makes?: string | null;
+            /** Inks */
+            inks?: string[] | null;
+            /** Frame Mm */
+            frame_mm?: number | null;
+            /** Placed */
+            placed?: components["schemas"]["CopyGiven"][] | null;
+            /** Placed Of */
+            placed_of?: string | null;
             /**
              * Name
              * @default
@@ -2175,17 +2537,6 @@ export interface components {
              * @default
              */
             material: string;
-            /** Columns */
-            columns?: number | null;
-            /** Gap Mm */
-            gap_mm?: number | null;
-            /** Turned */
-            turned?: boolean | null;
-            marks?: components["schemas"]["MarksGiven"] | null;
-            /** Code */
-            code?: boolean | null;
-            /** Mirror */
-            mirror?: boolean | null;
             /**
              * Tools
              * @default []
@@ -2217,6 +2568,28 @@ export interface components {
             arm_mm?: number | null;
             /** Weight Mm */
             weight_mm?: number | null;
+        };
+        /**
+         * MediaGiven
+         * @description What is loaded: across the machine and along the feed; ``length_mm`` of a roll is what is left on it.
+         */
+        MediaGiven: {
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Roll
+             * @default true
+             */
+            roll: boolean;
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
         };
         /**
          * OrderGiven
@@ -2656,6 +3029,210 @@ export interface components {
             keys: string[];
         };
         /**
+         * SharedRow
+         * @description A shared sheet as the Desk lists it: its jobs, how many copies on how many sheets, the first day that is due.
+         */
+        SharedRow: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Material */
+            material: string;
+            /** Jobs */
+            jobs: string[];
+            /** Job Ids */
+            job_ids: number[];
+            /** Copies */
+            copies: number;
+            /** Sheets */
+            sheets: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Due */
+            due: string | null;
+            /** Released */
+            released: boolean;
+            /** Error */
+            error: string;
+        };
+        /**
+         * OfferedShown
+         * @description A job that waits and would go on the sheet, with its copies that lie on none.
+         */
+        OfferedShown: {
+            job: components["schemas"]["JobRow"];
+            /** Free */
+            free: number;
+        };
+        /**
+         * ShareShown
+         * @description What a job has on the sheet. ``changed`` says what was made anew since a person has changed the sheet.
+         */
+        ShareShown: {
+            job: components["schemas"]["JobRow"];
+            /** Quantity */
+            quantity: number;
+            /** Ordered */
+            ordered: number;
+            /** Free */
+            free: number;
+            /** Turn */
+            turn: string;
+            /** Revision */
+            revision: number;
+            /** Changed */
+            changed: string;
+            /** Current */
+            current: boolean;
+        };
+        /**
+         * SharedLog
+         * @description Who did what, and when.
+         */
+        SharedLog: {
+            /** Who */
+            who: string;
+            /** What */
+            what: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+        };
+        /**
+         * SharedShown
+         * @description A shared sheet, whole. ``found`` names what was laid out: by it a person releases.
+         */
+        SharedShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Material Id */
+            material_id: string;
+            /** Material */
+            material: string;
+            /** Destination */
+            destination: string;
+            /** Price M2 */
+            price_m2: number | null;
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+            /** Shares */
+            shares: components["schemas"]["ShareShown"][];
+            /** Offered */
+            offered: components["schemas"]["OfferedShown"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetShown"][];
+            /** Cuts */
+            cuts: components["schemas"]["CutShown"][];
+            /** Error */
+            error: string;
+            /** Found */
+            found: string;
+            /** Current */
+            current: boolean;
+            /** Busy */
+            busy: boolean;
+            /** Stops */
+            stops: number;
+            /** Released */
+            released: boolean;
+            /** Release Ids */
+            release_ids: number[];
+            work: components["schemas"]["WorkShown"] | null;
+            /** Log */
+            log: components["schemas"]["SharedLog"][];
+        };
+        /**
+         * SharedBegun
+         * @description Jobs that are to share a sheet.
+         */
+        SharedBegun: {
+            /** Jobs */
+            jobs: number[];
+        };
+        /**
+         * ShareGiven
+         * @description What a job has on a shared sheet: so many copies, turned so.
+         */
+        ShareGiven: {
+            /** Job */
+            job: number;
+            /** Quantity */
+            quantity?: number | null;
+            /** @default quarter */
+            turn: components["schemas"]["Turn"];
+        };
+        /**
+         * SharedChange
+         * @description What is to be changed of a shared sheet; what is not named stays.
+         */
+        SharedChange: {
+            /** Version */
+            version: number;
+            /** Columns */
+            columns?: number | null;
+            /** Gap Mm */
+            gap_mm?: number | null;
+            /** Turned */
+            turned?: boolean | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            media?: components["schemas"]["MediaGiven"] | null;
+            marks?: components["schemas"]["MarksGiven"] | null;
+            /** Code */
+            code?: boolean | null;
+            /** Mirror */
+            mirror?: boolean | null;
+            /** Makes */
+            makes?: string | null;
+            /** Inks */
+            inks?: string[] | null;
+            /** Frame Mm */
+            frame_mm?: number | null;
+            /** Placed */
+            placed?: components["schemas"]["CopyGiven"][] | null;
+            /** Placed Of */
+            placed_of?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Shares
+             * @default []
+             */
+            shares: components["schemas"]["ShareGiven"][];
+        };
+        /**
+         * SheetReleaseAsked
+         * @description The sheet as the person has seen it: its version, and what was laid out, its ``found``.
+         */
+        SheetReleaseAsked: {
+            /** Version */
+            version: number;
+            /** Found */
+            found: string;
+        };
+        /**
+         * RepeatAsked
+         * @description So many copies of a job once more.
+         */
+        RepeatAsked: {
+            /** Quantity */
+            quantity: number;
+            /** Due */
+            due?: string | null;
+        };
+        /**
          * DestinationShown
          * @description A destination with the exact ink names that it wants, by role.
          */
@@ -2682,6 +3259,48 @@ export interface components {
             width_mm: number;
             /** Strata */
             strata: components["schemas"]["Stratum"][];
+            /** Ground */
+            ground: string;
+            /** Glossy */
+            glossy: boolean;
+            /** Grain */
+            grain: boolean;
+            /** Price M2 */
+            price_m2: number | null;
+            /** Media */
+            media: components["schemas"]["MediaShown"][];
+        };
+        /**
+         * MediaShown
+         * @description A roll or sheet that the shop has; ``left_by`` names the sheet that left an offcut.
+         */
+        MediaShown: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Roll */
+            roll: boolean;
+            /** Loaded */
+            loaded: boolean;
+            /** Left By */
+            left_by: string;
+        };
+        /**
+         * PageSize
+         * @description A size of sheets for small printers, in mm.
+         */
+        PageSize: {
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm: number;
         };
         /**
          * ShelfShown
@@ -2694,6 +3313,37 @@ export interface components {
             destinations: components["schemas"]["DestinationShown"][];
             /** Tools */
             tools: components["schemas"]["ToolShown"][];
+            /** Page Sizes */
+            page_sizes: components["schemas"]["PageSize"][];
+            /** May Edit */
+            may_edit: boolean;
+        };
+        /**
+         * MediaAdded
+         * @description A roll or sheet that the shop has got.
+         */
+        MediaAdded: {
+            /** Material */
+            material: string;
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Roll
+             * @default true
+             */
+            roll: boolean;
+        };
+        /**
+         * PriceGiven
+         * @description What a square metre of a material costs; None: nobody says.
+         */
+        PriceGiven: {
+            /** Price M2 */
+            price_m2: number | null;
         };
         /**
          * CheckKnown
@@ -3955,6 +4605,202 @@ export interface operations {
             };
         };
     };
+    jobs_api_shared_sheets: {
+        parameters: {
+            query?: {
+                job?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedRow"][];
+                };
+            };
+        };
+    };
+    jobs_api_shared_begin_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedBegun"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_take_apart: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedRow"][];
+                };
+            };
+        };
+    };
+    jobs_api_shared_change_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_nest_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NestAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_release_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetReleaseAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_repeat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepeatAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"];
+                };
+            };
+        };
+    };
     jobs_api_works_works: {
         parameters: {
             query?: never;
@@ -4027,6 +4873,100 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfShown"];
+                };
+            };
+        };
+    };
+    shelf_api_add_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MediaAdded"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfShown"];
+                };
+            };
+        };
+    };
+    shelf_api_load_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                media_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfShown"];
+                };
+            };
+        };
+    };
+    shelf_api_drop_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                media_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfShown"];
+                };
+            };
+        };
+    };
+    shelf_api_price: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceGiven"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

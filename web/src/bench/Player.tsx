@@ -5,7 +5,8 @@ import type { Playback, Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { Figure } from "../ui/Docket";
-import { SheetView } from "../job/stations/SheetView";
+import { SheetView } from "../sheet/SheetView";
+import { artOfJob } from "../sheet/target";
 import { lookOf } from "../ui/roles";
 import { metres, minutes } from "../ui/words";
 import { RoleSign } from "../stage/RoleLine";
@@ -36,6 +37,14 @@ function cutSoFar(move: Move, time: number): number[][] {
 export function Player({ made }: { made: Release }) {
   const play = useQuery(queries.playback(made.id));
   const job = useQuery(queries.job(made.job_id));
+  const shared = useQuery({ ...queries.shared(made.shared_id ?? 0), enabled: made.shared_id !== null });
+  const sheets = made.shared_id ? shared.data?.sheets : job.data && [job.data.sheet, ...job.data.more_sheets];
+  const sheet = sheets?.[made.sheet_number - 1];
+  const arts = made.shared_id
+    ? (shared.data?.shares ?? []).map((share) => artOfJob(share.job))
+    : job.data
+      ? [artOfJob(job.data)]
+      : [];
   const [time, setTime] = useState(0);
   const [runs, setRuns] = useState(false);
   const total = play.data?.total_s ?? 0;
@@ -73,8 +82,8 @@ export function Player({ made }: { made: Release }) {
         <Stage bounds={[0, 0, play.data.width_mm, play.data.length_mm]} label="Cutter">
           {(view) => (
             <>
-              {job.data?.sheet?.placements.length ? (
-                <SheetView job={job.data} sheet={job.data.sheet} showLines={false} printed />
+              {sheet?.placements.length ? (
+                <SheetView sheet={sheet} arts={arts} showLines={false} printed />
               ) : (
                 <rect width={play.data.width_mm} height={play.data.length_mm} fill="#fff" />
               )}

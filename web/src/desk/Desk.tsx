@@ -16,6 +16,7 @@ import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from 
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
+import { SharedSheets } from "./SharedSheets";
 import { filesOf, useTakingIn } from "./takingIn";
 
 const GROUPS = {
@@ -107,6 +108,7 @@ export function Desk() {
         onAgain={taking.again}
         onClear={taking.clear}
       />
+      <SharedSheets />
       {listed?.length === 0 && (
         <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>
           {group !== "all" || wanted

@@ -113,6 +113,12 @@ function Progress({ job }: { job: Job }) {
 /** What became of the last work where that is not what was wanted. */
 function Outcome({ job }: { job: Job }) {
   const work = useWorkOf(job);
+  if (work?.state === "failed" && work.kind === "nest")
+    return (
+      <Alert severity="info" role="status">
+        {work.error}
+      </Alert>
+    );
   if (work?.state === "failed" && !job.error)
     return (
       <Alert severity="error" role="alert">

@@ -7,7 +7,7 @@ import { Bench } from "../bench/Bench";
 import { Login } from "../people/Login";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aFinding, aJob, aSheet, aWork } from "../testing/values";
+import { aFinding, aJob, anItem, aSheet, aWork } from "../testing/values";
 import { JobPage } from "./JobPage";
 
 const SHELF = { materials: [{ id: "film-1370", title: "White film" }], destinations: [], tools: [] };
@@ -107,7 +107,12 @@ describe("the sheet", () => {
   });
 
   it("warns of what is left out and of what was noted", async () => {
-    at("sheet", aJob({ sheet: aSheet({ left_out: ["crease"], notes: ["The bleed of copies meets."] }) }));
+    at(
+      "sheet",
+      aJob({
+        sheet: aSheet({ items: [anItem({ left_out: ["crease"] })], notes: ["The bleed of copies meets."] }),
+      }),
+    );
     const told = (await screen.findAllByRole("alert")).map((one) => one.textContent);
     expect(told).toEqual(["Not on the sheet, since not ordered: crease", "The bleed of copies meets."]);
   });
@@ -129,6 +134,11 @@ describe("the sheet", () => {
         marks: { kind: "bracket-in", around: "art" },
         code: true,
         mirror: false,
+        length_mm: null,
+        media: null,
+        makes: "both",
+        inks: null,
+        frame_mm: null,
       }),
     );
   });

@@ -16,6 +16,7 @@ import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
 import { MONO } from "../ui/theme";
 import { CheckSheetsPart } from "./CheckSheetsPart";
+import { MediaPart } from "./MediaPart";
 import { RecipesPart } from "./RecipesPart";
 
 export function ShelfPage() {
@@ -48,17 +49,7 @@ export function ShelfPage() {
           ))}
         </TableBody>
       </Table>
-      <Typography variant="h2">Materials</Typography>
-      <Table size="small">
-        <TableBody>
-          {shelf.data.materials.map((m) => (
-            <TableRow key={m.id}>
-              <TableCell>{m.title}</TableCell>
-              <TableCell>{m.strata.map((s) => `${s.kind} ${s.thickness_um} µm`).join(" · ")}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <MediaPart shelf={shelf.data} />
       <Typography variant="h2">Tool settings to begin with; always test-cut</Typography>
       <Table size="small">
         <TableBody>

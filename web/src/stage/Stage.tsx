@@ -36,6 +36,8 @@ interface Props {
   onSection?: (line: [Point, Point] | null) => void;
   /** Hears of a click with the hand: where, and how near counts, in mm. */
   onPick?: (at: Point, within: number) => void;
+  /** Keys that mean something else here than on every stage; with "Shift+" before them where Shift is held. */
+  moreKeys?: Record<string, () => void>;
 }
 
 export function Stage({
@@ -50,6 +52,7 @@ export function Stage({
   onPoint,
   onSection,
   onPick,
+  moreKeys,
 }: Props) {
   const actual = usePixelsPerMm();
   const unit = useUnit();
@@ -115,7 +118,7 @@ export function Stage({
         data-stage
         onKeyDown={(event) => {
           if (event.ctrlKey || event.metaKey || event.altKey) return;
-          const act = keys[event.key];
+          const act = moreKeys?.[(event.shiftKey ? "Shift+" : "") + event.key] ?? keys[event.key];
           if (act) {
             event.preventDefault();
             act();

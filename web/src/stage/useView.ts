@@ -66,7 +66,7 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         (event: MouseEvent) =>
           !event.button &&
           (event.type === "wheel" || !held.current) &&
-          !(event.target as Element).closest("[data-over]"),
+          !(event.target as Element).closest(event.type === "wheel" ? "div[data-over]" : "[data-over]"),
       )
       .scaleExtent([0.002, most])
       .on(

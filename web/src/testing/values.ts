@@ -1,5 +1,5 @@
 /** Jobs and findings for tests: whole, plain, and changed by what a test is about. */
-import type { Finding, Job, Order, Sheet, Work } from "../api/client";
+import type { Finding, Item, Job, Order, Sheet, Work } from "../api/client";
 
 export const aFinding = (values: Partial<Finding> = {}): Finding => ({
   id: "edge.bleed",
@@ -38,6 +38,22 @@ export const anOrder = (values: Partial<Order> = {}): Order => ({
   ...values,
 });
 
+export const anItem = (values: Partial<Item> = {}): Item => ({
+  name: "Round seals",
+  copies: 1,
+  lines: [],
+  clip: [0, 0, 80, 60],
+  clip_path: "",
+  outline: [
+    [0, 0],
+    [80, 0],
+    [80, 60],
+    [0, 60],
+  ],
+  left_out: [],
+  ...values,
+});
+
 export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   error: "",
   width_mm: 1370,
@@ -50,19 +66,30 @@ export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   side_margin_mm: 25,
   leader_mm: 100,
   trailer_mm: 50,
-  clip: [0, 0, 80, 60],
+  number: 1,
+  count: 1,
+  head_mm: 20,
+  feed_mm: 30,
+  roller: [4.5, 20.5],
+  room: [36, 150, 1334, 350],
+  endless: true,
+  items: [anItem()],
+  item_of: [],
+  makes: "both",
+  inks: ["white", "colour", "varnish"],
+  frame: [],
+  clashes: [],
+  placed_of: "",
+  left: 0,
   placements: [[1, 0, 0, 1, 0, 0]],
   marks: [],
-  lines: [],
   bar: [],
-  clip_path: "",
   rows_mm: null,
   code: "",
   code_path: "",
   mirrored: false,
   misplacement: null,
   notes: [],
-  left_out: [],
   ...values,
 });
 
@@ -75,6 +102,7 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
   what: "reading the artwork",
   error: "",
   job_version: 1,
+  shared: null,
   result: null,
   ...values,
 });
@@ -136,6 +164,10 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   edge_wanted: { bleed: 3, border: 1.5, tolerance: 0.5 } as unknown as Job["edge_wanted"],
   sheet: aSheet(),
   cut: { operations: [], cut_mm: 0, travel_mm: 0, time_s: 0 },
+  more_sheets: [],
+  more_cuts: [],
+  price_m2: null,
+  shared_on: [],
   tools: [],
   revisions: [],
   releases: [],

@@ -13,7 +13,8 @@ from horismos.paths import Contour
 from horismos.rendering import Plate, blended, heat, ink_load, total
 from horismos.rendering.plates import PlateSet
 from horismos.rendering.swatch import swatches
-from horismos.roles import LineRole
+from horismos.roles import InkRole, LineRole
+from horismos.sheet.inks import InkLayer
 from horismos.units import MM_PER_INCH
 from horismos.workflow.case import Case
 
@@ -25,6 +26,7 @@ __all__ = [
 SECTION_SAMPLES = 300
 PROCESS = {"Cyan": "#00a0e3", "Magenta": "#e4007f", "Yellow": "#ffed00", "Black": "#1a1a1a"}
 """[ours] how the process inks are shown where plates are laid over each other."""
+LAYERS = {InkRole.WHITE: InkLayer.WHITE, InkRole.VARNISH: InkLayer.VARNISH}
 Point = tuple[float, float]
 Tints = NDArray[np.uint8]
 
@@ -144,8 +146,19 @@ def section_shown(
     return SectionShown(
         cut.length_mm, cut.strata,
         tuple(CrossingShown(c.role.value, c.at_mm, c.top_um, c.bottom_um) for c in cut.crossings),
-        _bands(*plates, start, end) if plates else (),
+        _as_laid(_bands(*plates, start, end), case) if plates else (),
     )
+
+
+def _as_laid(bands: Sequence[BandShown], case: Case) -> tuple[BandShown, ...]:
+    """The bands as they lie on each other: the ink that is laid down first lies next to the material, and comes last.
+
+    As it is printed: a mirrored print has its colour next to the film, white above.
+    """
+    layers = {case.destination.names.get(role): layer for role, layer in LAYERS.items()}
+    order = case.layout.ink_order
+    depth = [order.index(layers.get(band.name, InkLayer.COLOUR)) for band in bands]
+    return tuple(band for _, band in sorted(zip(depth, bands, strict=True), key=lambda pair: -pair[0]))
 
 
 def _bands(shown: PlatesShown, stack: Tints, start: Point, end: Point) -> tuple[BandShown, ...]:

@@ -1,19 +1,20 @@
 """The sheet and its cut on screen."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool
 from horismos.formats.svg import svg_path
 from horismos.roles import CUT_ORDER, LineRole
-from horismos.sheet import Mark, Sheet
+from horismos.sheet import Item, Mark, Sheet
 from horismos.sheet.misplacement import misplacement_map
-from horismos.workflow.plan import Planned
+from horismos.sheet.nest import outline_of
+from horismos.workflow.plan import Planned, PlannedSheet
 from horismos.workflow.showing.page import DrawnLine
 
 __all__ = [
-    "CutShown", "MarkShown", "MisplacementShown", "OperationShown", "SheetShown", "ToolShown", "cut_shown",
-    "sheet_shown", "tools_shown",
+    "CutShown", "ItemShown", "MarkShown", "MisplacementShown", "OperationShown", "SheetShown", "ToolShown",
+    "cuts_shown", "sheets_shown", "tools_shown",
 ]
 
 
@@ -75,17 +76,37 @@ class MisplacementShown:
 
 
 @dataclass(frozen=True)
+class ItemShown:
+    """What lies on a sheet of one job: the lines of one copy, and the part of its art that a copy shows.
+
+    ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``outline`` rows of x, y in
+    mm round all that is cut. ``copies`` are on this sheet.
+    """
+
+    name: str
+    copies: int
+    lines: tuple[DrawnLine, ...] = ()
+    clip: tuple[float, ...] = ()
+    clip_path: str = ""
+    outline: tuple[tuple[float, ...], ...] = ()
+    left_out: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class SheetShown:
     """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
 
-    ``placements`` are matrices from the artwork's mm to the sheet's. ``lines`` are those of one copy; only a
-    sheet of one piece is shown so. ``clip`` is the part of the art that a copy shows,
-    within it only what ``clip_path`` encloses where there is one, ``bar`` the box of the bar
-    beside the first mark; empty where there is none. ``code`` is what the code says, ``code_path`` its dark modules;
-    ``rows_mm`` what nested copies would take in rows and columns.
+    ``placements`` are matrices from the artwork's mm to the sheet's, ``item_of`` says which of the ``items`` each is;
+    empty where there is but one. ``bar`` is the box of the bar beside the first mark; empty where there is none.
+    ``code`` is what the code says, ``code_path`` its dark modules; ``rows_mm`` what nested copies would take in rows
+    and columns. ``room`` is where cuts may lie. ``roller`` is from where to where a roller stands, from either side.
+    ``clashes`` are the numbers of copies that lie too near
+    to others, from 0. ``left`` copies of the order are on no sheet.
     """
 
     error: str = ""
+    number: int = 1
+    count: int = 1
     width_mm: float = 0.0
     length_mm: float = 0.0
     columns: int = 0
@@ -96,19 +117,28 @@ class SheetShown:
     side_margin_mm: float = 0.0
     leader_mm: float = 0.0
     trailer_mm: float = 0.0
-    clip: tuple[float, ...] = ()
-    clip_path: str = ""
+    head_mm: float = 0.0
+    feed_mm: float = 0.0
+    roller: tuple[float, ...] = ()
+    room: tuple[float, ...] = ()
+    endless: bool = True
+    items: tuple[ItemShown, ...] = ()
     placements: tuple[tuple[float, ...], ...] = ()
+    item_of: tuple[int, ...] = ()
     marks: tuple[MarkShown, ...] = ()
-    lines: tuple[DrawnLine, ...] = ()
     bar: tuple[float, ...] = ()
     code: str = ""
     code_path: str = ""
     mirrored: bool = False
+    makes: str = "both"
+    inks: tuple[str, ...] = ()
+    frame: tuple[float, ...] = ()
+    clashes: tuple[int, ...] = ()
+    placed_of: str = ""
     rows_mm: float | None = None
     misplacement: MisplacementShown | None = None
     notes: tuple[str, ...] = ()
-    left_out: tuple[str, ...] = ()
+    left: int = 0
 
 
 @dataclass(frozen=True)
@@ -134,22 +164,41 @@ class CutShown:
     time_s: float = 0.0
 
 
-def sheet_shown(planned: Planned | None, refused: str = "") -> SheetShown:
-    """A sheet on screen, or why there is none."""
+def sheets_shown(planned: Planned | None, refused: str = "") -> tuple[SheetShown, ...]:
+    """The sheets on screen, or why there is none."""
     if planned is None:
-        return SheetShown(error=refused)
-    sheet: Sheet = planned.sheet
-    piece, grid = sheet.pieces[0], sheet.grid
+        return (SheetShown(error=refused),)
+    return tuple(_sheet(planned, one) for one in planned.sheets)
+
+
+def _sheet(planned: Planned, one: PlannedSheet) -> SheetShown:
+    sheet, grid, cutter = one.sheet, one.sheet.grid, one.sheet.cutter
+    numbers = {id(item.piece): i for i, item in enumerate(planned.items)}
+    top = sheet.length_mm - cutter.trailer_mm
     return SheetShown(
-        "", sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0, grid.rows if grid else 0,
-        grid.gap_mm if grid else 0.0, grid.turned if grid else False, sheet.waste, sheet.cutter.side_margin_mm,
-        sheet.cutter.leader_mm, sheet.cutter.trailer_mm, sheet.placements[0].shows,
-        svg_path(sheet.placements[0].clip),
-        tuple(copy.matrix for copy in sheet.placements), tuple(map(MarkShown.of, sheet.marks)),
-        tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items()),
-        sheet.bar or (), sheet.code.text if sheet.code else "", _code_path(sheet), sheet.mirrored, planned.rows_mm,
-        _misplacement(planned), planned.notes, tuple(role.value for role in piece.left_out),
+        "", one.number, one.count, sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0,
+        grid.rows if grid else 0, sheet.gap_mm, grid.turned if grid else False, sheet.waste, cutter.side_margin_mm,
+        cutter.leader_mm, cutter.trailer_mm, cutter.head_mm, cutter.feed_mm, cutter.rollers_mm,
+        (*planned.room[:3], min(planned.room[3], top)), sheet.material.length_mm is None,
+        tuple(_item(sheet, item) for item in planned.items), tuple(copy.matrix for copy in sheet.placements),
+        tuple(numbers[id(copy.piece)] for copy in sheet.placements) if len(planned.items) > 1 else (),
+        tuple(map(MarkShown.of, sheet.marks)), sheet.bar or (), sheet.code.text if sheet.code else "",
+        _code_path(sheet), sheet.mirrored, sheet.makes.value, tuple(layer.value for layer in sheet.inks),
+        sheet.frame or (), tuple(sorted({n for c in sheet.clashes for n in (c.first, c.second)})), planned.placed_of,
+        planned.rows_mm, _misplacement(one), one.notes,
+        sum(planned.left),
     )
+
+
+def _item(sheet: Sheet, item: Item) -> ItemShown:
+    piece, copies = item.piece, sheet.copies_of(item.piece)
+    outline = tuple((round(x, 2), round(y, 2)) for x, y in outline_of(piece).exterior.coords)
+    left_out = tuple(role.value for role in piece.left_out)
+    lines = tuple(DrawnLine(role.value, svg_path(contours)) for role, contours in piece.lines.items())
+    if not copies:
+        return ItemShown(piece.job, 0, lines, outline=outline, left_out=left_out)
+    first = copies[0]
+    return ItemShown(piece.job, len(copies), lines, first.shows, svg_path(first.clip), outline, left_out)
 
 
 def _code_path(sheet: Sheet) -> str:
@@ -161,8 +210,8 @@ def _code_path(sheet: Sheet) -> str:
     return "".join(f"M{x:.3f} {y:.3f}h{w:.3f}v{h:.3f}h{-w:.3f}Z" for x, y, w, h in runs)
 
 
-def _misplacement(planned: Planned) -> MisplacementShown | None:
-    found, expected = misplacement_map(planned.sheet), planned.expected
+def _misplacement(one: PlannedSheet) -> MisplacementShown | None:
+    found, expected = misplacement_map(one.sheet), one.expected
     if found is None or expected is None:
         return None
     drawn, side = found
@@ -171,16 +220,17 @@ def _misplacement(planned: Planned) -> MisplacementShown | None:
         for (x, y), mm in zip(drawn.places.tolist(), drawn.within_mm.tolist(), strict=True)
     )
     return MisplacementShown(
-        expected.worst_mm, expected.mean_mm, expected.at, planned.tolerance_mm, side, cells,
+        expected.worst_mm, expected.mean_mm, expected.at, one.tolerance_mm, side, cells,
     )
 
 
-def cut_shown(planned: Planned | None) -> CutShown:
-    """A cut plan on screen; an empty one where there is no sheet."""
-    if planned is None:
-        return CutShown()
-    plan: CutPlan = planned.cut
-    operations: Sequence[OperationShown] = [
+def cuts_shown(planned: Planned | None) -> tuple[CutShown, ...]:
+    """The cut plan of each sheet on screen; one that is empty where there is no sheet."""
+    return tuple(_cut(one.cut) for one in planned.sheets) if planned else (CutShown(),)
+
+
+def _cut(plan: CutPlan) -> CutShown:
+    operations = [
         OperationShown(
             op.role, ToolShown.of(op.tool), len(op.contours), op.cut_mm, op.travel_mm, op.time_s, op.mirrored
         )

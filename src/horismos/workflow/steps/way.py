@@ -3,7 +3,7 @@
 import hashlib
 import io
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
@@ -21,6 +21,7 @@ from horismos.intake import kind_of
 from horismos.intake.pages import unlocked
 from horismos.mending import Recipe, Step
 from horismos.paths import length
+from horismos.release import Package
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
 from horismos.sheet import Turn
@@ -37,15 +38,15 @@ from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.pointed import pointed_at
-from horismos.workflow.showing.sheet import cut_shown, sheet_shown
+from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
 from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of, remember
 from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
-    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "pointed", "release", "rip",
-    "take_in", "try_sheet", "unlock",
+    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed", "release",
+    "rip", "take_in", "try_sheet", "unlock",
 ]
 
 MOST_PLACES = 50
@@ -107,10 +108,17 @@ def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] 
     return {
         "seen": asdict(page_seen(case)), "art": _seen(case), "report": report.to_json(),
         "cards": [asdict(card) for card in findings_shown(report, case.artwork, case.destination)],
-        "sheet": asdict(sheet_shown(analysis.planned, analysis.refused)), "cut": asdict(cut_shown(analysis.planned)),
+        **_sheets(analysis),
         "edges": _edges(case, analysis.checked.edges), "edges_stand": "edge.risk" in report.carried,
         "plates": None if _plates_stand(analysis, earlier) else _plates(case, analysis, tell),
     }
+
+
+def _sheets(analysis: Analysis) -> Plain:
+    """The sheets and how they are cut: the first, and what comes behind it."""
+    sheet, *sheets = map(asdict, sheets_shown(analysis.planned, analysis.refused))
+    cut, *cuts = map(asdict, cuts_shown(analysis.planned))
+    return {"sheet": sheet, "cut": cut, "more": {"sheets": sheets, "cuts": cuts}}
 
 
 def _earlier(case: Case, checked: Content | None, before: Mapping[str, Any] | None) -> Earlier | None:
@@ -243,14 +251,19 @@ def nesting(stored: StoredCase, turn: str, tell: Tell) -> Plain:
     return nesting_of(case_of(stored), Turn(turn)).to_json()
 
 
-def release(stored: StoredCase, tell: Tell) -> Plain:
-    """Check once more and write the package; ``files`` are its names with their bytes."""
+def release(stored: StoredCase, tell: Tell) -> list[Plain]:
+    """Check once more and write the packages, one a sheet; ``files`` are its names with their bytes."""
     case = case_of(stored)
     report = check_whole(case.artwork, case.terms, lambda share, what: tell(share * 0.4, what)).report
-    package = release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what))
-    return {
-        "files": dict(package.files), "ticket": _jsonable(package.ticket), "worst_off_mm": package.worst_off_mm,
-    }
+    return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what)))
+
+
+def packed(packages: Sequence[Package]) -> list[Plain]:
+    """Packages as a server keeps them."""
+    return [
+        {"files": dict(one.files), "ticket": _jsonable(one.ticket), "worst_off_mm": one.worst_off_mm}
+        for one in packages
+    ]
 
 
 def _jsonable(value: Any) -> Any:

@@ -10,10 +10,12 @@ import { Docket, Figure } from "../../ui/Docket";
 import { NotYet, SheetStage } from "./SheetStage";
 
 export function Cut({ job }: { job: Job }) {
-  const { sheet, cut } = job;
+  const { sheet } = job;
+  const [shown, setShown] = useState(0);
+  const cut = [job.cut, ...job.more_cuts][shown] ?? job.cut;
   return (
     <>
-      <SheetStage job={job} label="Cut" />
+      <SheetStage job={job} label="Cut" onShown={setShown} />
       <Docket title="Cut, in this order">
         {!cut && <NotYet job={job} />}
         {sheet?.error && <Typography>{sheet.error}</Typography>}

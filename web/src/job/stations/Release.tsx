@@ -13,6 +13,7 @@ export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
   const busy = useBusy(job);
   const sheet = job.sheet;
+  const copies = [sheet, ...job.more_sheets].reduce((sum, one) => sum + (one?.placements.length ?? 0), 0);
   const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
   const ready = !!sheet && !sheet.error && !stops.length && !busy && job.current && !job.released;
   return (
@@ -31,11 +32,16 @@ export function Release({ job }: { job: Job }) {
         {!sheet && <NotYet job={job} />}
         {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
         <Typography variant="body2">
-          Writes the print PDF (art and marks, each line role on its own layer, set not to print), the cut
-          file and the ticket; then reads the cut file back. More than 0.05 mm off and nothing is released.
+          {sheet && sheet.count > 1 ? `A package for each of ${sheet.count} sheets: ` : ""}
+          {sheet?.makes === "cut"
+            ? "nothing is printed. Writes the cut file and the ticket"
+            : sheet?.makes === "print"
+              ? "nothing is cut. Writes the print PDF and the ticket"
+              : "Writes the print PDF (art and marks, each line role on its own layer, marked not to print), the cut file and the ticket"}
+          ; then reads them back. More than 0.05 mm off and nothing is released.
         </Typography>
         <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(undefined)}>
-          {sheet && !sheet.error ? `Release ${plural(sheet.placements.length, "copy", "copies")}` : "Release"}
+          {sheet && !sheet.error ? `Release ${plural(copies, "copy", "copies")}` : "Release"}
         </Button>
         {job.released && <Alert severity="success">Just this was released. It lies on the Bench.</Alert>}
         {release.isError && <Alert severity="error">{release.error.message}</Alert>}
@@ -43,10 +49,13 @@ export function Release({ job }: { job: Job }) {
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
             <Typography sx={{ fontWeight: 700 }}>
               Package {made.id}, {moment(made.created)}
+              {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
+              {made.shared_id !== null && ", shared with other jobs"}
             </Typography>
             <Figure words="Cut as written lies from cut as meant at most">
               {made.worst_off_mm.toFixed(4)} mm
             </Figure>
+            {made.pdf_x && <PdfX pdfX={made.pdf_x as unknown as PdfXSaid} />}
             {made.files.map((file) => (
               <Stack key={file.name} direction="row" sx={{ justifyContent: "space-between" }}>
                 <Anchor
@@ -71,5 +80,22 @@ export function Release({ job }: { job: Job }) {
         ))}
       </Docket>
     </>
+  );
+}
+
+interface PdfXSaid {
+  standard: string;
+  follows: boolean;
+  hindered_by: string[];
+}
+
+/** Whether the print PDF follows the standard, and what keeps it from that. */
+function PdfX({ pdfX }: { pdfX: PdfXSaid }) {
+  return pdfX.follows ? (
+    <Figure words="The print PDF follows">{pdfX.standard}</Figure>
+  ) : (
+    <Alert severity="info">
+      The print PDF does not follow {pdfX.standard}: {pdfX.hindered_by.join("; ")}.
+    </Alert>
   );
 }

@@ -1,158 +1,89 @@
-/** Sheet: copies in rows and columns on the material, marks and code, margins; length, waste, how far off cuts land. */
-import { Alert, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+/** Sheet: the copies of one job on the media, and the sheets that it shares with others. */
+import { Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { Link } from "react-router";
+import { useBeginShared, useRepeat } from "../../api/changes";
 import type { Job } from "../../api/client";
-import { useJobChange } from "../../api/changes";
-import { mm, typed } from "../../ui/words";
-import { Docket, Figure } from "../../ui/Docket";
+import { SheetPanel } from "../../sheet/SheetPanel";
+import { useJobTarget, useOpenShared } from "../../sheet/target";
+import { Amount } from "../../ui/fields";
 import { MaterialField } from "../order/MaterialField";
-import { MarksPart, type Marks } from "./MarksPart";
-import { Expected, MisplacementMap } from "./Misplacement";
-import { NestPart } from "./NestPart";
-import { NotYet, SheetStage } from "./SheetStage";
+import { NotYet } from "./SheetStage";
 
 export function SheetStation({ job }: { job: Job }) {
-  const sheet = job.sheet;
-  const [shown, setShown] = useState(false);
+  const target = useJobTarget(job);
+  const [material, setMaterial] = useState(job.material_id);
   return (
-    <>
-      <SheetStage job={job} label="Sheet">
-        {shown && sheet?.misplacement && <MisplacementMap of={sheet.misplacement} />}
-      </SheetStage>
-      <Docket title="Sheet">
-        {!sheet && <NotYet job={job} />}
-        {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
-        {sheet && !sheet.error ? (
-          <>
-            <Figure words="Copies">
-              {sheet.columns
-                ? `${sheet.placements.length} in ${sheet.columns} columns, ${sheet.rows} rows`
-                : `${sheet.placements.length}, nested`}
-              {sheet.turned ? ", turned" : ""}
-            </Figure>
-            {!sheet.columns && sheet.rows_mm && (
-              <Figure words="In rows and columns it would be">{mm(sheet.rows_mm, 0)}</Figure>
-            )}
-            <Figure words="Media used">
-              {mm(sheet.width_mm, 0)} × {mm(sheet.length_mm, 0)}
-            </Figure>
-            <Figure words="Waste">{(sheet.waste * 100).toFixed(1)} %</Figure>
-            <Figure words="Side margins for the rollers">{mm(sheet.side_margin_mm, 0)}</Figure>
-            <Figure words="Leader, trailer">
-              {mm(sheet.leader_mm, 0)}, {mm(sheet.trailer_mm, 0)}
-            </Figure>
-            <Figure words="Marks">{sheet.marks.length}</Figure>
-            {sheet.code && <Figure words="Code beside the first mark">{sheet.code}</Figure>}
-            {sheet.mirrored && <Figure words="Printed">the other way round</Figure>}
-            <Expected sheet={sheet} shown={shown} onShow={setShown} />
-            {sheet.left_out.length > 0 && (
-              <Alert severity="warning">
-                Not on the sheet, since not ordered: {sheet.left_out.join(", ")}
-              </Alert>
-            )}
-            {sheet.notes.map((note) => (
-              <Alert key={note} severity="warning">
-                {note}
-              </Alert>
-            ))}
-          </>
-        ) : null}
-        <NestPart key={`nest ${job.id}`} job={job} />
-        <LayoutForm key={`${job.id} ${JSON.stringify(job.layout)}`} job={job} />
-        <Typography variant="body2" color="text.secondary">
-          The grey bands stay free: the leader comes out first and lies at the bottom.
-        </Typography>
-      </Docket>
-    </>
+    <SheetPanel
+      target={target}
+      label="Sheet"
+      material={material}
+      fields={<MaterialField value={material} onChange={setMaterial} />}
+      also={{ material }}
+      waiting={<NotYet job={job} />}
+      foot={
+        <>
+          <SharedPart job={job} />
+          <RepeatPart job={job} />
+        </>
+      }
+    />
   );
 }
 
-function LayoutForm({ job }: { job: Job }) {
-  const change = useJobChange(job.id);
-  const [material, setMaterial] = useState(job.material_id);
-  const [columns, setColumns] = useState(String(job.layout.columns ?? ""));
-  const [gap, setGap] = useState(String(job.layout.gap_mm ?? ""));
-  const [marks, setMarks] = useState<Marks>((job.layout.marks ?? {}) as Marks);
-  const [code, setCode] = useState(job.layout.code !== false);
-  const [mirror, setMirror] = useState(job.layout.mirror === true);
-  const nested = !!(job.layout.placed as unknown[] | undefined)?.length;
-  const wrong = Number.isNaN(typed(gap));
-  const [turned, setTurned] = useState(
-    job.layout.turned === undefined || job.layout.turned === null ? "auto" : String(job.layout.turned),
-  );
+/** The sheets that the job shares with others, and how it comes on one. */
+function SharedPart({ job }: { job: Job }) {
+  const begin = useBeginShared();
+  const open = useOpenShared();
   return (
-    <Stack
-      component="form"
-      spacing={1.5}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (wrong) return;
-        change.mutate({
-          material,
-          ...(nested
-            ? {}
-            : {
-                columns: columns ? Number(columns) : null,
-                gap_mm: typed(gap),
-                turned: turned === "auto" ? null : turned === "true",
-              }),
-          marks: { kind: "bracket-in", around: "art", ...marks },
-          code,
-          mirror,
-        });
-      }}
-    >
-      <MaterialField value={material} onChange={setMaterial} />
-      {!nested && (
-        <Stack direction="row" spacing={1}>
-          <TextField
-            label="Columns"
-            placeholder="as fit"
-            value={columns}
-            onChange={(e) => setColumns(e.target.value.replace(/\D/g, ""))}
-          />
-          <TextField
-            label="Gap, mm"
-            placeholder="2 × bleed"
-            value={gap}
-            error={wrong}
-            onChange={(e) => setGap(e.target.value)}
-          />
-          <TextField
-            select
-            label="Turned"
-            value={turned}
-            onChange={(e) => setTurned(e.target.value)}
-            sx={{ minWidth: 120 }}
-          >
-            <MenuItem value="auto">less waste</MenuItem>
-            <MenuItem value="false">no</MenuItem>
-            <MenuItem value="true">yes</MenuItem>
-          </TextField>
-        </Stack>
-      )}
-      {nested && (
-        <Button onClick={() => change.mutate({ columns: null, gap_mm: null, turned: null })}>
-          Back to rows and columns
+    <Stack spacing={0.5} role="group" aria-label="sheets with other jobs">
+      <Typography variant="h2">With other jobs</Typography>
+      {job.shared_on.map((sheet) => (
+        <Button key={sheet.id} component={Link} to={`/shared/${sheet.id}`} sx={{ justifyContent: "start" }}>
+          {sheet.copies} on “{sheet.name}”
         </Button>
-      )}
-      <MarksPart
-        marks={marks}
-        onMarks={setMarks}
-        code={code}
-        onCode={setCode}
-        mirror={mirror}
-        onMirror={setMirror}
-      />
-      {wrong && (
-        <Typography color="error" role="alert">
-          Gap, mm: “{gap}” is not a number.
-        </Typography>
-      )}
-      {change.isError && <Typography color="error">{change.error.message}</Typography>}
-      <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
-        Lay out
+      ))}
+      <Button
+        variant="outlined"
+        disabled={begin.isPending || job.revision === 0}
+        onClick={() => begin.mutate([job.id], { onSuccess: (sheet) => open(sheet.id) })}
+      >
+        Share a sheet with other jobs
       </Button>
+      {begin.isError && <Typography color="error">{begin.error.message}</Typography>}
     </Stack>
+  );
+}
+
+/** The same once more: a new job that begins with this one's artwork, lines and layout. */
+function RepeatPart({ job }: { job: Job }) {
+  const repeat = useRepeat(job.id);
+  const [quantity, setQuantity] = useState(job.order.quantity);
+  return (
+    <Typography component="div" variant="body2" role="group" aria-label="repeat order">
+      <Button
+        disabled={repeat.isPending || job.revision === 0}
+        onClick={() => repeat.mutate(quantity)}
+        variant="outlined"
+      >
+        Order again
+      </Button>{" "}
+      <Amount
+        label="copies ordered again"
+        unit=""
+        value={quantity}
+        least={1}
+        most={1000000}
+        step={1}
+        onChange={(v) => setQuantity(Math.round(v ?? job.order.quantity))}
+      />{" "}
+      copies, with this layout.{" "}
+      {repeat.data && (
+        <Anchor component={Link} to={`/jobs/${repeat.data.id}/sheet`}>
+          It is job {repeat.data.id} now.
+        </Anchor>
+      )}
+      {repeat.isError && <Typography color="error">{repeat.error.message}</Typography>}
+    </Typography>
   );
 }

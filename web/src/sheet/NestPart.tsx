@@ -1,32 +1,28 @@
 /** Nesting by the cut outline: how copies may be turned, what lies between them, how long it may take. */
 import { Button, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Job } from "../../api/client";
-import { useNest } from "../../api/changes";
-import { useBusy } from "../../api/progress";
-import { Amount, Choice } from "../../ui/fields";
+import { Amount, Choice } from "../ui/fields";
+import type { Target, Turn } from "./target";
 
 const TURNS = [
   ["free", "turned freely"],
   ["quarter", "turned by quarters"],
-  ["half", "turned by halves"],
+  ["half", "turned by halves, grain kept"],
   ["none", "as they lie"],
 ] as const;
-type Turn = (typeof TURNS)[number][0];
 
-export function NestPart({ job }: { job: Job }) {
-  const nest = useNest(job.id);
-  const busy = useBusy(job);
+export function NestPart({ target }: { target: Target }) {
+  const { nest, busy, layout } = target;
   const [turn, setTurn] = useState<Turn>("free");
-  const [gap, setGap] = useState<number | undefined>((job.layout.gap_mm as number | null) ?? undefined);
+  const [gap, setGap] = useState<number | undefined>((layout.gap_mm as number | null) ?? undefined);
   const [seconds, setSeconds] = useState(10);
-  if (job.order.quantity < 2) return null;
+  if (target.copies < 2) return null;
   return (
     <Typography component="div" variant="body2" role="group" aria-label="nesting" sx={{ lineHeight: 2.1 }}>
       <Button
         variant="outlined"
-        disabled={busy || nest.isPending || !job.sheet}
-        onClick={() => nest.mutate({ turn, gap_mm: gap ?? null, seconds })}
+        disabled={busy || nest.isPending || !target.known}
+        onClick={() => nest.run(turn, gap ?? null, seconds)}
       >
         Nest
       </Button>{" "}
@@ -43,7 +39,7 @@ export function NestPart({ job }: { job: Job }) {
         onChange={(v) => setSeconds(v ?? 10)}
       />
       . Stop keeps the best so far.
-      {nest.isError && <Typography color="error">{nest.error.message}</Typography>}
+      {nest.error && <Typography color="error">{nest.error.message}</Typography>}
     </Typography>
   );
 }

@@ -1,6 +1,6 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
 import { Typography } from "@mui/material";
-import { Amount, Choice } from "../../ui/fields";
+import { Amount, Choice } from "../ui/fields";
 
 export interface Marks {
   kind?: string;
@@ -29,6 +29,7 @@ const AROUND = [
   ["art", "the art"],
   ["page", "all of the media"],
   ["each", "each copy"],
+  ["drawn", "a rectangle that you draw"],
 ] as const;
 const CODE = [
   ["yes", "A code names the sheet"],
@@ -48,9 +49,11 @@ interface Props {
   onCode: (code: boolean) => void;
   mirror: boolean;
   onMirror: (mirror: boolean) => void;
+  /** Where a rectangle for marks begins, before a hand has drawn it. */
+  room: number[];
 }
 
-export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Props) {
+export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room }: Props) {
   const set = (change: Marks) => {
     const next = { ...marks, ...change };
     onMarks(Object.fromEntries(Object.entries(next).filter(([, v]) => v !== undefined)));
@@ -86,11 +89,11 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Pr
       round{" "}
       <Choice<string>
         label="marks round"
-        value={typeof marks.around === "string" ? marks.around : "art"}
+        value={Array.isArray(marks.around) ? "drawn" : (marks.around ?? "art")}
         options={AROUND}
-        onChange={(v) => set({ around: v === "art" ? undefined : v })}
+        onChange={(v) => set({ around: v === "art" ? undefined : v === "drawn" ? room : v })}
       />
-      ,{" "}
+      {Array.isArray(marks.around) && " (its corners can be dragged on the stage)"},{" "}
       <Amount
         label="distance of marks"
         value={marks.distance_mm ?? undefined}
@@ -108,6 +111,21 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror }: Pr
         most={200}
         onChange={(v) => set({ arm_mm: v })}
       />
+      {kind !== "dot" && kind !== "square" && (
+        <>
+          ,{" "}
+          <Amount
+            label="weight of marks"
+            value={marks.weight_mm ?? undefined}
+            shipped="1"
+            least={0.1}
+            most={20}
+            step={0.1}
+            onChange={(v) => set({ weight_mm: v })}
+          />{" "}
+          wide
+        </>
+      )}
       .{" "}
       <Choice<string>
         label="code"

@@ -1,8 +1,8 @@
 /** How far off cuts are expected to land: in figures beside what the edge can stand, and as a map over the sheet. */
 import { Box, Button, Typography } from "@mui/material";
-import type { Sheet } from "../../api/client";
-import { STOP } from "../../ui/theme";
-import { mm } from "../../ui/words";
+import type { Sheet } from "../api/client";
+import { STOP } from "../ui/theme";
+import { mm } from "../ui/words";
 
 type Found = NonNullable<Sheet["misplacement"]>;
 

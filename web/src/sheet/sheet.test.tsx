@@ -2,20 +2,24 @@
 /** The sheet: marks as a sentence, how far off cuts may land, nesting. */
 import { screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { answer, asked, forget, Refusal } from "../../testing/server";
-import { show } from "../../testing/show";
-import { aJob, anOrder, aSheet, aWork } from "../../testing/values";
+import { answer, asked, forget, Refusal } from "../testing/server";
+import { show } from "../testing/show";
+import { aJob, anOrder, aSheet, aWork } from "../testing/values";
 import { MarksPart, type Marks } from "./MarksPart";
 import { Expected, MisplacementMap } from "./Misplacement";
 import { NestPart } from "./NestPart";
+import type { Job } from "../api/client";
 import { SheetView } from "./SheetView";
+import { useJobTarget } from "./target";
 
 beforeEach(forget);
 
 describe("the marks", () => {
   const marks = (value: Marks) => {
     const calls = { onMarks: vi.fn(), onCode: vi.fn(), onMirror: vi.fn() };
-    const person = show(<MarksPart marks={value} code mirror={false} {...calls} />);
+    const person = show(
+      <MarksPart marks={value} code mirror={false} room={[36, 150, 900, 700]} {...calls} />,
+    );
     const choose = async (label: string, words: string) => {
       await person.click(
         screen.getByLabelText(label).parentElement?.querySelector('[role="combobox"]') as Element,
@@ -44,6 +48,12 @@ describe("the marks", () => {
     await person.clear(field);
     await person.tab();
     expect(onMarks).toHaveBeenLastCalledWith({});
+  });
+
+  it("stand on a rectangle that a hand draws, which begins as all that can be used", async () => {
+    const { choose, onMarks } = marks({});
+    await choose("marks round", "a rectangle that you draw");
+    expect(onMarks).toHaveBeenLastCalledWith({ around: [36, 150, 900, 700] });
   });
 
   it("come with a code or without, and the other way round for behind glass", async () => {
@@ -105,19 +115,21 @@ describe("a sheet for behind glass", () => {
   ])("mirrored %s, before the cutter %s", (mirrored, printed, transform) => {
     show(
       <svg>
-        <SheetView job={aJob()} sheet={aSheet({ mirrored, width_mm: 500 })} printed={printed} />
+        <SheetView arts={[]} sheet={aSheet({ mirrored, width_mm: 500 })} printed={printed} />
       </svg>,
     );
     expect(screen.getByTestId("sheet").getAttribute("transform")).toBe(transform);
   });
 });
 
+const Nesting = ({ job }: { job: Job }) => <NestPart target={useJobTarget(job)} />;
+
 describe("nesting", () => {
   const many = { order: { ...anOrder(), quantity: 9 } };
 
   it("asks for it with turns, gap and time, and says what the server refuses", async () => {
     answer({ "POST /api/jobs/7/nest": new Refusal(409, "“Round seals” is being mended.") });
-    const person = show(<NestPart job={aJob(many)} />);
+    const person = show(<Nesting job={aJob(many)} />);
     const seconds = screen.getByLabelText("seconds of nesting, s");
     await person.clear(seconds);
     await person.type(seconds, "30{Enter}");
@@ -128,15 +140,15 @@ describe("nesting", () => {
 
   it("waits while the job is worked on, and is not there for a single copy", async () => {
     const running = aWork({ kind: "nest", state: "running" });
-    show(<NestPart job={aJob({ ...many, work: running })} />, [running]);
+    show(<Nesting job={aJob({ ...many, work: running })} />, [running]);
     await waitFor(() =>
       expect(screen.getByRole<HTMLButtonElement>("button", { name: "Nest" }).disabled).toBe(true),
     );
   });
 
   it("can be asked for again where what was nested does not stand any more", () => {
-    const error = "9 copies are nested, 5 are ordered. Nest them again.";
-    show(<NestPart job={aJob({ ...many, sheet: aSheet({ error, columns: 0 }) })} />);
+    const error = "9 copies are placed, 5 are ordered. Lay them out again.";
+    show(<Nesting job={aJob({ ...many, sheet: aSheet({ error, columns: 0 }) })} />);
     expect(screen.getByRole<HTMLButtonElement>("button", { name: "Nest" }).disabled).toBe(false);
   });
 });

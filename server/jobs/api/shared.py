@@ -1,0 +1,182 @@
+"""Sheets that several jobs share: begun, filled, laid out, nested, released; and jobs that are ordered again."""
+
+from typing import Any
+
+from django.db import transaction
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from horismos.errors import NothingToDo, NotReady, StopsOpen
+from horismos.orders import Order
+from jobs import models
+from jobs.api.bodies import NestAsked, RepeatAsked, SharedBegun, SharedChange
+from jobs.api.common import find, find_job
+from jobs.listing import JobRow, WorkShown, job_row, work_shown
+from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
+from jobs.store.layouts import WORDS, changed_layout
+from jobs.store.shared import begin_sheet, changing_sheet, is_busy, lay_again, put_on, sheet_key
+from jobs.store.works import begin, log
+
+__all__ = ["router"]
+
+router = Router()
+
+
+class SheetReleaseAsked(Schema):
+    """The sheet as the person has seen it: its version, and what was laid out, its ``found``."""
+
+    version: int
+    found: str
+
+
+def _sheet(sheet_id: int) -> models.SharedSheet:
+    return find(models.SharedSheet.objects.select_related("material", "destination"), sheet_id)
+
+
+@router.get("/shared-sheets", response=list[SharedRow])
+def sheets(request: HttpRequest, job: int | None = None) -> list[SharedRow]:
+    """The sheets that several jobs share, newest first; or those that one job lies on."""
+    return shared_rows(job)
+
+
+@router.post("/shared-sheets", response=SharedShown)
+def begin_shared(request: HttpRequest, body: SharedBegun) -> SharedShown:
+    """Begin a sheet with one or more jobs of the same material and destination."""
+    with transaction.atomic():
+        sheet = begin_sheet([find_job(number) for number in dict.fromkeys(body.jobs)], request.user.pk)
+        lay_again(sheet)
+    return shared_shown(_sheet(sheet.pk))
+
+
+@router.get("/shared-sheets/{sheet_id}", response=SharedShown)
+def sheet(request: HttpRequest, sheet_id: int) -> SharedShown:
+    """A shared sheet, whole."""
+    return shared_shown(_sheet(sheet_id))
+
+
+@router.patch("/shared-sheets/{sheet_id}", response=SharedShown)
+def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> SharedShown:
+    """Change what lies on a sheet, how many of it, and how it is laid out."""
+    given = body.given()
+    with changing_sheet(sheet_id, body.version, request.user.pk) as change:
+        _must_rest(change.sheet)
+        said = [WORDS[key] for key in WORDS if key in given and given[key] != change.sheet.layout.get(key)]
+        if "name" in given:
+            change.sheet.name = given["name"]
+            said.append("the name")
+        change.sheet.layout = changed_layout(change.sheet.layout, given)
+        if body.shares:
+            said += _keep_shares(change.sheet, body)
+        change.done(f"Changed {', '.join(filter(None, said)) or 'nothing'}")
+        lay_again(change.sheet)
+    return shared_shown(_sheet(sheet_id))
+
+
+def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:
+    """Put on the sheet what is named, take off what is not; copies that were placed one by one are packed anew."""
+    before = {share.job_id: (share.quantity, share.turn) for share in sheet.shares.all()}
+    sheet.shares.exclude(job__in=[share.job for share in body.shares]).delete()
+    for share in body.shares:
+        put_on(sheet, find_job(share.job), share.quantity, share.turn.value)
+    after = {share.job_id: (share.quantity, share.turn) for share in sheet.shares.all()}
+    if after == before:
+        return []
+    if {job: count for job, (count, _) in after.items()} != {job: count for job, (count, _) in before.items()}:
+        sheet.layout = {k: v for k, v in sheet.layout.items() if k not in ("placed", "placed_of", "rows_mm")}
+    names = dict(models.Job.objects.filter(pk__in={*before, *after}).values_list("pk", "name"))
+    words = [f"{after[job][0]} of “{names[job]}”" for job in after if after[job] != before.get(job)]
+    return [*words, *(f"“{names[job]}” taken off" for job in before if job not in after)]
+
+
+def _must_rest(sheet: models.SharedSheet) -> None:
+    """Raise NotReady while a sheet is nested or released: what that ends with would be lost."""
+    kinds = [models.WorkKind.NEST, models.WorkKind.RELEASE]
+    if is_busy(sheet) and sheet.works.filter(kind__in=kinds, state__in=["waiting", "running"]).exists():
+        raise NotReady(f"“{sheet.name}” is being nested or released.", "Wait until that is done, or stop it first.")
+
+
+@router.post("/shared-sheets/{sheet_id}/nest", response=WorkShown)
+def nest_shared(request: HttpRequest, sheet_id: int, body: NestAsked) -> WorkShown:
+    """Nest the copies of all jobs on a sheet by their cut outlines; each turned as it may be."""
+    with changing_sheet(sheet_id, body.version, request.user.pk) as change:
+        _must_rest(change.sheet)
+        change.sheet.shares.update(turn=body.turn.value)
+        change.done("Nest the copies")
+        return work_shown(_begun(change.sheet, models.WorkKind.NEST, {"gap_mm": body.gap_mm, "seconds": body.seconds}))
+
+
+@router.post("/shared-sheets/{sheet_id}/release", response=WorkShown)
+def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked) -> WorkShown:
+    """Write the packages of a sheet as the person saw it; refused while a stop is open on any of its jobs."""
+    with changing_sheet(sheet_id, body.version, request.user.pk) as change:
+        _must_rest(change.sheet)
+        now = sheet_key(change.sheet).key
+        if not body.found == now == change.sheet.key or change.sheet.error:
+            said = "What you saw is not the sheet as it stands now."
+            raise NotReady(said, "Wait until it is laid out, and look again.")
+        for share in change.sheet.shares.select_related("job"):
+            row = job_row(share.job)
+            if row.stops is None:
+                raise NotReady(f"“{row.name}” was not checked yet.", "Wait for the check.")
+            if row.stops:
+                raise StopsOpen(f"“{row.name}”: {row.stops} stop{'s are' if row.stops > 1 else ' is'} open.",
+                                "Mend them first.")
+        if change.sheet.releases.filter(key=now).exists():
+            raise NothingToDo("Just this was released already.", "It lies on the Bench.")
+        change.done("Asked for the release")
+        return work_shown(_begun(change.sheet, models.WorkKind.RELEASE, {"key": now}))
+
+
+def _begun(sheet: models.SharedSheet, kind: models.WorkKind, asked: dict[str, Any]) -> models.Work:
+    first = sheet.shares.select_related("job").first()
+    if first is None:
+        raise NotReady("There is no job on the sheet.", "Put one on it.")
+    work = begin(first.job, kind, asked)
+    work.shared = sheet
+    work.save(update_fields=["shared"])
+    return work
+
+
+@router.delete("/shared-sheets/{sheet_id}", response=list[SharedRow])
+def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[SharedRow]:
+    """Take a sheet apart: its jobs stay, and lie on no sheet. What was released stays."""
+    with changing_sheet(sheet_id, version, request.user.pk) as change:
+        _must_rest(change.sheet)
+        if change.sheet.releases.exists():
+            raise NotReady(f"“{change.sheet.name}” was released.", "It stays, so that it can be found again.")
+        change.sheet.delete()
+    return shared_rows()
+
+
+@router.post("/jobs/{job_id}/repeat", response=JobRow)
+def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
+    """A repeat order: a new job with the artwork, lines, tools and layout of this one, so many copies."""
+    old = find_job(job_id)
+    if old.revision is None:
+        raise NotReady("The job has no artwork yet.", "Answer what its file leaves open first.")
+    order = Order.from_json({**old.order.data, "quantity": body.quantity})
+    layout = dict(old.layout)
+    if order.quantity != Order.from_json(old.order.data).quantity:
+        layout = {key: value for key, value in layout.items() if key not in ("placed", "placed_of", "rows_mm")}
+    with transaction.atomic():
+        job = models.Job.objects.create(
+            original=old.original, original_name=old.original_name, intake=old.intake, name=old.name,
+            customer=old.customer, due=body.due, page=old.page, destination=old.destination, material=old.material,
+            layout=layout,
+        )
+        models.Order.objects.create(job=job, data=order.to_json())
+        for tool in old.tools.all():
+            models.ToolSetting.objects.create(job=job, role=tool.role, data=tool.data)
+        job.revision = models.Revision.objects.create(
+            job=job, number=1, parent=None, sha256=old.revision.sha256, file_name=old.revision.file_name,
+            said=f"As “{old.name}”, revision {old.revision.number}, was: ordered again.",
+        )
+        job.save(update_fields=["revision"])
+        for decision in old.decisions.all():
+            models.Decision.objects.create(
+                job=job, key=decision.key, check_id=decision.check_id, subject=decision.subject,
+                severity=decision.severity, message=decision.message, who=decision.who, reason=decision.reason,
+            )
+        log(job, request.user.pk, f"Ordered again, {body.quantity} copies, as job {old.pk} was")
+        begin(job, models.WorkKind.ANALYSE)
+    return job_row(models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=job.pk))

@@ -1,0 +1,35 @@
+"""How a piece of work speaks with people, and asks children about files."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from jobs import models
+from jobs.store.apart import LOOKING_S, ask
+from jobs.store.cases import pool_key
+
+__all__ = ["Found", "Result", "Said"]
+
+Result = dict[str, Any] | None
+Found = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Said:
+    """How a piece of work speaks with people: it tells how far it is, and hears whether it is to stop."""
+
+    tell: Callable[[float, str], None]
+    cancelled: Callable[[], bool]
+
+    def part(self, begin: float, end: float) -> "Said":
+        """The same for a part of the work, from one share of the whole to another."""
+        return replace(self, tell=lambda share, what: self.tell(begin + share * (end - begin), what))
+
+    def ask(
+        self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file", apart: str = ""
+    ) -> Any:
+        """What a child finds in a job's files; ``apart`` names what another child is to find at the same time."""
+        return ask(
+            f"way:{step}", *arguments, key=pool_key(job) + apart, seconds=LOOKING_S, tell=self.tell,
+            cancelled=self.cancelled, what=what,
+        )

@@ -1,0 +1,177 @@
+"""Work on sheets: copies nested, sheets that several jobs share laid out and released, packages kept."""
+
+import time
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from django.db import IntegrityError
+from floor import hot_folder
+from jobs import models
+from jobs.store.apart import LOOKING_S, ask
+from jobs.store.cases import key_of, standing_of
+from jobs.store.files import keep
+from jobs.store.media import use_up
+from jobs.store.shared import keep_sheet, keep_trouble, lay_again, sheet_key, stored_sheet
+from jobs.store.works import begin, hold, log
+
+from horismos.errors import Cancelled, HorismosError, NotReady
+from horismos.sheet import Placed
+from horismos.workflow.nest import Nested, Nesting
+from horismos.workflow.nest import nest as nest_copies
+from worker.said import Found, Result, Said
+
+__all__ = ["keep_packages", "kept_files", "lay", "nest_job", "release"]
+
+HEARS_EVERY_S = 0.3
+SHOWS_EVERY_S = 0.8
+MOST_SHOWN = 600
+"""[ours] copies that are shown while they are nested; more are told of in figures alone."""
+
+
+def _sheet(work: models.Work) -> models.SharedSheet:
+    """The shared sheet of a piece of work as it stands now."""
+    assert work.shared_id is not None
+    return models.SharedSheet.objects.select_related("material", "destination").get(pk=work.shared_id)
+
+
+def _ask(said: Said, step: str, sheet: models.SharedSheet, *arguments: Any, what: str) -> Any:
+    """What a child finds on a shared sheet: one that has met none but the files of its jobs."""
+    return ask(
+        f"together:{step}", *arguments, key=f"shared-{sheet.pk}", seconds=LOOKING_S, tell=said.tell,
+        cancelled=said.cancelled, what=what,
+    )
+
+
+def lay(work: models.Work, said: Said) -> Result:
+    """Lay a shared sheet out and plan its cut."""
+    sheet = _sheet(work)
+    standing = sheet_key(sheet)
+    try:
+        found: Found = _ask(said, "lay", sheet, stored_sheet(sheet), what="Laying the sheet out")
+    except Cancelled:
+        raise
+    except HorismosError as error:
+        with hold(work):
+            keep_trouble(sheet, str(error), standing)
+        return None
+    with hold(work):
+        keep_sheet(sheet, found, standing)
+        if sheet_key(_sheet(work)).key != standing.key:
+            lay_again(sheet)
+    return None
+
+
+def nest_job(work: models.Work, said: Said) -> Result:
+    """Nest the copies of a job, or of all jobs on a shared sheet; stopped by a person, the best so far is kept."""
+    if work.shared_id is not None:
+        return _nest_shared(work, said)
+    job = models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=work.job_id)
+    asked = work.arguments
+    now, gap = standing_of(job), asked["gap_mm"]
+    case = replace(now.case, layout=replace(now.case.layout, gap_mm=gap))
+    wanted = Nesting.from_json(said.ask("nesting", job, case, str(asked["turn"]), what="Reading the outline"))
+    found = _nested(work, said, wanted)
+    with hold(work) as job:
+        if key_of(job) != now.key:
+            raise NotReady("The job was changed while it was nested.", "Look at it and nest it again.")
+        job.layout = _with_copies(job.layout, found, wanted, gap)
+        job.save(update_fields=["layout"])
+        log(job, None, f"Nested: {len(found.placed)} copies on {found.length_mm:.0f} mm")
+        begin(job, models.WorkKind.ANALYSE)
+    return None
+
+
+def _nest_shared(work: models.Work, said: Said) -> Result:
+    sheet = _sheet(work)
+    standing, gap = sheet_key(sheet), work.arguments["gap_mm"]
+    stored = stored_sheet(sheet)
+    stored = replace(stored, layout=replace(stored.layout, gap_mm=gap))
+    wanted = Nesting.from_json(_ask(said, "nesting", sheet, stored, what="Reading the outlines"))
+    found = _nested(work, said, wanted)
+    with hold(work):
+        if sheet_key(_sheet(work)).key != standing.key:
+            raise NotReady("The sheet was changed while it was nested.", "Look at it and nest it again.")
+        sheet.layout = _with_copies(sheet.layout, found, wanted, gap)
+        sheet.save(update_fields=["layout"])
+        lay_again(sheet)
+    return None
+
+
+def _with_copies(layout: Mapping[str, Any], found: Nested, wanted: Nesting, gap: float | None) -> dict[str, Any]:
+    """A layout with the copies where they were nested, in place of rows and columns."""
+    kept = {key: value for key, value in layout.items() if key not in ("columns", "turned", "gap_mm")}
+    return {
+        **kept, **({} if gap is None else {"gap_mm": gap}), "placed": _plain(found.placed),
+        "placed_of": wanted.placed_of, "rows_mm": wanted.rows_mm,
+    }
+
+
+def _plain(copies: Sequence[Placed]) -> list[dict[str, Any]]:
+    return [{"matrix": list(copy.matrix), "item": copy.item, "sheet": copy.sheet} for copy in copies]
+
+
+def _nested(work: models.Work, said: Said, wanted: Nesting) -> Nested:
+    """Nest, telling how far it is and showing the best so far."""
+    seconds, begun, heard, shown = float(work.arguments["seconds"]), time.monotonic(), [0.0], [0.0]
+    so_far: list[Nested] = []
+
+    def better(found: Nested) -> None:
+        so_far[:] = [found]
+
+    def enough() -> bool:
+        now = time.monotonic()
+        if now - heard[0] < HEARS_EVERY_S:
+            return False
+        heard[0] = now
+        if so_far and now - shown[0] > SHOWS_EVERY_S and len(so_far[0].placed) <= MOST_SHOWN:
+            shown[0] = now
+            best = {"length_mm": so_far[0].length_mm, "placed": _plain(so_far[0].placed)}
+            models.Work.objects.filter(pk=work.pk).update(result=best)
+        length = f"{so_far[0].length_mm:.0f} mm" if so_far else "nothing shorter yet"
+        rows = "" if wanted.rows_mm is None else f", rows {wanted.rows_mm:.0f} mm"
+        said.tell(min((now - begun) / max(seconds, 1.0), 1.0), length + rows)
+        return said.cancelled()
+
+    return nest_copies(wanted, seconds, better, enough)
+
+
+def release(work: models.Work, said: Said) -> Result:
+    """Check the jobs of a shared sheet once more, write the packages, put the print PDFs into the hot folder."""
+    sheet = _sheet(work)
+    key, stored = sheet_key(sheet).key, stored_sheet(sheet)
+    if key != work.arguments.get("key", key):
+        raise NotReady("The sheet was changed after the release was asked for.", "Look at it and release it again.")
+    packages: list[Found] = _ask(said, "release", sheet, stored, what="Writing the package")
+    files = [kept_files(package) for package in packages]
+    with hold(work) as job:
+        if sheet_key(_sheet(work)).key != key or job.revision is None:
+            raise NotReady("The sheet was changed while it was released.", "Look at it and release it again.")
+        put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
+        try:
+            keep_packages(packages, files, job, key, job.revision, sheet)
+        except IntegrityError:
+            hot_folder.take_back(put)
+            raise NotReady("Just this was released already.", "It lies on the Bench.") from None
+        used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
+        use_up(sheet.material, stored.layout.media, used, f"“{sheet.name}”")
+        for share in sheet.shares.select_related("job"):
+            log(share.job, None, f"Released on the shared sheet “{sheet.name}”: {share.quantity} copies")
+    return None
+
+
+def kept_files(package: Mapping[str, Any]) -> list[dict[str, Any]]:
+    """The files of a package, kept in the store, by name and content."""
+    return [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package["files"].items()]
+
+
+def keep_packages(
+    packages: Sequence[Mapping[str, Any]], files: Sequence[list[dict[str, Any]]], job: models.Job, key: str,
+    revision: models.Revision, sheet: models.SharedSheet | None = None,
+) -> None:
+    """Keep packages, one a sheet, as releases with their files."""
+    for number, (package, kept) in enumerate(zip(packages, files, strict=True), 1):
+        models.Release.objects.create(
+            job=job, revision=revision, key=key, sheet_number=number, shared=sheet, files=kept,
+            ticket=package["ticket"], worst_off_mm=package["worst_off_mm"],
+        )

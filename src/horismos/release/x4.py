@@ -1,0 +1,149 @@
+"""Makes a print PDF follow PDF/X-4 (ISO 15930-7) as far as its artwork allows, and says what keeps it from that.
+
+The rules are written down from memory [memory]: output intent and trim box, metadata in XMP, all fonts embedded,
+colours that an output intent for CMYK explains, nothing that acts, no transfer curves, no PostScript, no file outside;
+layers by their default configuration alone.
+"""
+
+import uuid
+from collections.abc import Iterable, Sequence
+from datetime import UTC, datetime
+from typing import Any
+
+import pikepdf
+from pikepdf import Array, Dictionary, Name
+
+from horismos.artwork.layers import layers_of
+from horismos.artwork.model import PROCESS_INKS, Page
+from horismos.artwork.paints import paints_of
+from horismos.colour.press import PRESS, PRESS_CONDITION
+from horismos.words import plural
+
+__all__ = ["STANDARD", "VERSION", "follow", "hindrances", "printing_order"]
+
+STANDARD = "PDF/X-4"
+VERSION = "1.6"
+"""The PDF version that the standard stands on."""
+KEPT = frozenset(["/Type", "/Pages", "/OCProperties", "/Metadata", "/OutputIntents", "/Version"])
+"""What a catalog keeps: everything else may act, or says how to look at another file."""
+MOST_WALKED = 200_000
+
+
+def follow(pdf: pikepdf.Pdf, title: str, pages: Sequence[Page], order: Sequence[str]) -> tuple[str, ...]:
+    """Give the file what the standard asks for; what keeps it from following it is given back.
+
+    ``order`` names the inks in the order in which they are laid down, the process inks beside each other.
+
+    Only where nothing does, the file says that it follows it.
+    """
+    for key in [key for key in pdf.Root.keys() if key not in KEPT]:
+        del pdf.Root[key]
+    _layers(pdf)
+    _output_intent(pdf)
+    _ink_order(pdf, order)
+    keeping, now = hindrances(pdf, pages), f"{datetime.now(UTC):%Y-%m-%dT%H:%M:%SZ}"
+    pdf.docinfo["/Title"] = title
+    pdf.docinfo["/Trapped"] = Name("/False")
+    with pdf.open_metadata(set_pikepdf_as_editor=False) as metadata:
+        metadata.register_xml_namespace("http://www.npes.org/pdfx/ns/id/", "pdfxid")
+        metadata["dc:title"] = title
+        metadata["pdf:Trapped"] = "False"
+        for key in ("xmp:CreateDate", "xmp:ModifyDate", "xmp:MetadataDate"):
+            metadata[key] = now
+        metadata["xmpMM:DocumentID"] = f"uuid:{uuid.uuid4()}"
+        metadata["xmpMM:RenditionClass"], metadata["xmpMM:VersionID"] = "default", "1"
+        if not keeping:
+            metadata["pdfxid:GTS_PDFXVersion"] = STANDARD
+    return keeping
+
+
+def _layers(pdf: pikepdf.Pdf) -> None:
+    """Configurations that need no event (AS) to be right: as it is seen, with the lines, and as it is printed.
+
+    That a line layer does not print stands in its usage; what keeps a line from printing is its ink's name.
+    """
+    properties = pdf.Root.get("/OCProperties")
+    if properties is None:
+        return
+    groups, (layers, _) = list(properties.get("/OCGs", [])), layers_of(pdf)
+    lines = [layer.role is not None for layer in layers]
+    states = {"Print with lines": [not (layer.prints or line) for layer, line in zip(layers, lines, strict=True)],
+              "Print": [not layer.prints for layer in layers]}
+    seen, printed = (
+        Dictionary(
+            Name=pikepdf.String(name), BaseState=Name.ON, Order=Array(groups),
+            OFF=Array([group for group, is_off in zip(groups, off, strict=True) if is_off]),
+        )
+        for name, off in states.items()
+    )
+    properties.D, properties.Configs = seen, Array([printed])
+
+
+def _output_intent(pdf: pikepdf.Pdf) -> None:
+    """What the colours are meant for: the press profile of the shop."""
+    profile = pdf.make_stream(PRESS.read_bytes())
+    profile.N = 4
+    pdf.Root.OutputIntents = Array([Dictionary(
+        Type=Name.OutputIntent, S=Name.GTS_PDFX, OutputConditionIdentifier=pikepdf.String(PRESS_CONDITION),
+        RegistryName=pikepdf.String("http://www.color.org"), Info=pikepdf.String(PRESS_CONDITION),
+        DestOutputProfile=pdf.make_indirect(profile),
+    )])
+
+
+def _ink_order(pdf: pikepdf.Pdf, order: Sequence[str]) -> None:
+    """The order in which inks are laid down, as a mixing hint of a space of all of them (ISO 32000-1, 8.6.6.5)."""
+    first = order.index(PROCESS_INKS[0])
+    behind = len(order) - first - len(PROCESS_INKS)
+    # of all tints only the process inks' are left to be shown
+    shown = "pop " * behind + "".join(f"{4 + left} -1 roll pop " for left in range(first, 0, -1))
+    tint = pdf.make_stream(f"{{ {shown}}}".encode())
+    tint.FunctionType, tint.Domain, tint.Range = 4, Array([0, 1] * len(order)), Array([0, 1] * 4)
+    names = Array([Name("/" + ink) for ink in order])
+    hints = Dictionary(MixingHints=Dictionary(PrintingOrder=names))
+    space = pdf.make_indirect(Array([Name.DeviceN, names, Name.DeviceCMYK, tint, hints]))
+    for page in pdf.pages:
+        page.obj.Resources.ColorSpace["/Inks"] = space
+
+
+def printing_order(pdf: pikepdf.Pdf) -> tuple[str, ...]:
+    """The order of inks that a print PDF carries; empty where it carries none."""
+    for page in pdf.pages:
+        spaces = page.obj.get("/Resources", Dictionary()).get("/ColorSpace", Dictionary())
+        for name in spaces.keys():
+            space = spaces[name]
+            if isinstance(space, Array) and len(space) > 4 and "/MixingHints" in space[4]:
+                listed = space[4].MixingHints.get("/PrintingOrder", Array())
+                return tuple(str(ink).removeprefix("/") for ink in listed)
+    return ()
+
+
+def hindrances(pdf: pikepdf.Pdf, pages: Iterable[Page]) -> tuple[str, ...]:
+    """What keeps a file that is made of these pages from following the standard, in words."""
+    fonts = {font.name for page in pages for font in page.fonts if not font.embedded}
+    rgb = sum(any(paint.family == "DeviceRGB" for paint, _ in paints_of(o)) for page in pages for o in page.objects)
+    said = [f"{plural(len(fonts), 'font is', 'fonts are')} not embedded ({', '.join(sorted(fonts))})"] if fonts else []
+    if rgb:
+        said.append(f"{plural(rgb, 'object is', 'objects are')} in RGB without a profile")
+    found: dict[str, None] = {}
+    for number, obj in enumerate(pdf.objects):
+        if number > MOST_WALKED:
+            break
+        if isinstance(obj, Dictionary | pikepdf.Stream):
+            found.update(dict.fromkeys(_of_object(obj)))
+    return (*said, *found)
+
+
+def _of_object(obj: Any) -> list[str]:
+    out = []
+    if "/TR" in obj or (str(obj.get("/TR2", "/Default")) not in ("/Default",) and "/TR2" in obj):
+        out.append("a transfer curve is set")
+    if str(obj.get("/Subtype", "")) == "/PS" or str(obj.get("/Subtype2", "")) == "/PS":
+        out.append("a part is PostScript")
+    if "/Ref" in obj and str(obj.get("/Subtype", "")) == "/Form":
+        out.append("a part lies in another file")
+    if "/OPI" in obj:
+        out.append("a picture stands for another one (OPI)")
+    group = obj.get("/Group")
+    if isinstance(group, Dictionary) and str(group.get("/CS", "")) == "/DeviceRGB":
+        out.append("transparency is blended in RGB")
+    return out

@@ -1,0 +1,114 @@
+"""Lays copies out: packed, or as they were placed by hand or by nesting; and says where placed ones clash."""
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import replace
+
+import shapely
+from shapely.affinity import affine_transform
+
+from horismos.destinations import Destination
+from horismos.errors import DoesNotFit
+from horismos.materials import Material
+from horismos.paths.box import Bounds, grow
+from horismos.paths.matrix import Matrix
+from horismos.sheet.assemble import dressed, inner_box, sheet_of, spacing
+from horismos.sheet.filling import Filled, Item, fill_sheets
+from horismos.sheet.layout import MOST_COPIES, Fill, Layout, Makes
+from horismos.sheet.nest import cut_outline, print_of, shown_round
+from horismos.sheet.sheet import Clash, Placement, Sheet
+
+__all__ = ["clashes_of", "lay_out", "media_for", "print_of_all", "room_of"]
+
+AGAIN = "Lay them out again."
+MEASURED_MM = 0.05
+"""[ours] less than the gap that is no clash: outlines are flattened, and open lines have a breadth."""
+
+
+def media_for(material: Material, layout: Layout) -> Material:
+    """The material at the size that is loaded."""
+    return layout.media.of(material) if layout.media else material
+
+
+def lay_out(items: Sequence[Item], material: Material, destination: Destination, layout: Layout) -> Filled:
+    """Lay items out on what is loaded. Raises DoesNotFit where a piece fits nowhere, or placed copies do not stand."""
+    on = media_for(material, layout)
+    if layout.placed:
+        return Filled(tuple(_as_placed(items, on, destination, layout)), (0,) * len(items))
+    wanted = sum(item.quantity for item in items)
+    if wanted > MOST_COPIES:
+        raise DoesNotFit(f"{wanted} copies are too many at once.", f"Lay out {MOST_COPIES} at a time.")
+    return fill_sheets(items, on, destination, layout)
+
+
+def room_of(items: Sequence[Item], material: Material, destination: Destination, layout: Layout) -> Bounds:
+    """Where cuts may lie on what is loaded, in mm; upwards without end on a roll whose length nobody bounds."""
+    on, cutter = media_for(material, layout), destination.room
+    _, shown = spacing(
+        max(item.piece.bleed_mm for item in items), sum(item.quantity for item in items) == 1, layout, cutter
+    )
+    return inner_box(replace(on, length_mm=bound_of(on, layout)), cutter, layout, shown)
+
+
+def bound_of(material: Material, layout: Layout) -> float | None:
+    """How long a sheet may be, as the material, what is loaded or the layout bounds it."""
+    known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
+    return min(known, default=None)
+
+
+def print_of_all(items: Sequence[Item]) -> str:
+    """What tells the outlines of items from others: copies that were placed by them stand while they are the same."""
+    prints = [print_of(item.piece) for item in items]
+    return prints[0] if len(prints) == 1 else hashlib.sha256("".join(prints).encode()).hexdigest()[:16]
+
+
+def _as_placed(items: Sequence[Item], material: Material, destination: Destination, layout: Layout) -> list[Sheet]:
+    if layout.placed_of != print_of_all(items):
+        raise DoesNotFit("A cut outline has changed since the copies were placed.", AGAIN)
+    for i, item in enumerate(items):
+        there = sum(copy.item == i for copy in layout.placed)
+        if there != item.quantity and layout.fill is Fill.QUANTITY:
+            raise DoesNotFit(f"{there} copies are placed, {item.quantity} are ordered.", AGAIN)
+    if any(copy.item >= len(items) for copy in layout.placed):
+        raise DoesNotFit("A copy is placed of what is not on the sheet any more.", AGAIN)
+    bleed, cutter = max(item.piece.bleed_mm for item in items), destination.room
+    gap, most = spacing(bleed, len(layout.placed) == 1, layout, cutter)
+    shown = [min(item.piece.bleed_mm, most) for item in items]
+    shows = [grow(item.piece.bounds, mm) for item, mm in zip(items, shown, strict=True)]
+    clips = [
+        () if layout.makes is Makes.CUT else shown_round(item.piece, mm) for item, mm in zip(items, shown, strict=True)
+    ]
+    out = []
+    for number in sorted({copy.sheet for copy in layout.placed}):
+        copies = [
+            Placement(items[c.item].piece, c.matrix, shows[c.item], clips[c.item])
+            for c in layout.placed if c.sheet == number
+        ]
+        try:
+            sheet = dressed(sheet_of(copies, material, cutter, layout, number), layout, gap)
+        except DoesNotFit as why:
+            said = f"The copies were placed for other marks or another material. {why.message}"
+            raise DoesNotFit(said, AGAIN) from why
+        out.append(_with_clashes(sheet))
+    return out
+
+
+def _with_clashes(sheet: Sheet) -> Sheet:
+    return replace(sheet, clashes=tuple(clashes_of(sheet.placements, sheet.gap_mm)))
+
+
+def clashes_of(placements: Sequence[Placement], gap_mm: float) -> list[Clash]:
+    """The pairs of copies whose cut outlines lie nearer than the gap; 0 apart where they meet."""
+    outlines = {id(p.piece): cut_outline(p.piece) for p in placements}
+    shapes = [_moved(outlines[id(p.piece)], p.matrix) for p in placements]
+    tree = shapely.STRtree(shapes)
+    first, second = tree.query(shapes, predicate="dwithin", distance=max(gap_mm - MEASURED_MM, 0.0))
+    pairs = [(int(a), int(b)) for a, b in zip(first, second, strict=True) if a < b]
+    if not gap_mm:  # they may touch
+        pairs = [(a, b) for a, b in pairs if shapely.area(shapely.intersection(shapes[a], shapes[b])) > MEASURED_MM]
+    return [Clash(a, b, round(float(shapely.distance(shapes[a], shapes[b])), 3)) for a, b in pairs]
+
+
+def _moved(shape: shapely.Polygon, matrix: Matrix) -> shapely.Polygon:
+    a, b, c, d, e, f = matrix
+    return affine_transform(shape, [a, c, b, d, e, f])

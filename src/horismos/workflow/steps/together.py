@@ -1,0 +1,88 @@
+"""Sheets that several jobs share: laid out, nested, released."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from horismos.checking import check_whole
+from horismos.destinations import Destination
+from horismos.materials import Material
+from horismos.sheet import Layout, Turn
+from horismos.sheet.placing import print_of_all
+from horismos.workflow.nest import nesting_together
+from horismos.workflow.plan import Share, item_of_case, plan_together
+from horismos.workflow.release import release_together
+from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
+from horismos.workflow.steps.stored import StoredCase, case_of
+from horismos.workflow.steps.way import packed
+
+__all__ = ["StoredShare", "StoredSheet", "lay", "nesting", "release"]
+
+Plain = dict[str, Any]
+Tell = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class StoredShare:
+    """What a job has on the sheet; its artwork lies in the store."""
+
+    case: StoredCase
+    quantity: int
+    turn: Turn
+
+
+@dataclass(frozen=True)
+class StoredSheet:
+    """A sheet of several jobs, whose artwork lies in the store."""
+
+    name: str
+    shares: tuple[StoredShare, ...]
+    material: Material
+    destination: Destination
+    layout: Layout
+
+
+def _shares(stored: StoredSheet) -> list[Share]:
+    return [Share(case_of(one.case), one.quantity, one.turn) for one in stored.shares]
+
+
+def _standing(stored: StoredSheet, shares: Sequence[Share]) -> tuple[Layout, bool]:
+    """The layout for the outlines as they are now, and whether they have changed: copies stay where they lie."""
+    layout = stored.layout
+    if not layout.placed:
+        return layout, False
+    now = print_of_all([item_of_case(share, stored.destination) for share in shares])
+    return replace(layout, placed_of=now), now != layout.placed_of
+
+
+def lay(stored: StoredSheet, tell: Tell) -> Plain:
+    """Lay the sheet out and plan its cut. ``changed``: outlines are others than those that copies were placed by."""
+    tell(0.0, "reading the artworks")
+    shares = _shares(stored)
+    tell(0.4, "laying out and planning")
+    layout, changed = _standing(stored, shares)
+    planned = plan_together(shares, stored.material, stored.destination, layout)
+    return {
+        "sheets": [asdict(sheet) for sheet in sheets_shown(planned)],
+        "cuts": [asdict(cut) for cut in cuts_shown(planned)], "placed_of": planned.placed_of, "changed": changed,
+    }
+
+
+def nesting(stored: StoredSheet, tell: Tell) -> Plain:
+    """What nesting takes, without artwork, as ``Nesting.to_json`` gives it."""
+    return nesting_together(_shares(stored), stored.material, stored.destination, stored.layout).to_json()
+
+
+def release(stored: StoredSheet, tell: Tell) -> list[Plain]:
+    """Check every job once more, and write the packages, one a sheet."""
+    shares, reports = _shares(stored), []
+    for i, share in enumerate(shares):
+        reports.append(check_whole(
+            share.case.artwork, share.case.terms,
+            lambda part, what, i=i: tell(0.4 * (i + part) / len(shares), what),  # type: ignore[misc]
+        ).report)
+    layout, _ = _standing(stored, shares)
+    return packed(release_together(
+        stored.name, shares, reports, stored.material, stored.destination, layout,
+        lambda part, what: tell(0.4 + part * 0.55, what),
+    ))

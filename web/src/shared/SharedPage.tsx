@@ -1,0 +1,311 @@
+/** A sheet that several jobs share: what lies on it, what would still fit, how it is laid out, its release. */
+import {
+  Alert,
+  Box,
+  Button,
+  LinearProgress,
+  Link as Anchor,
+  Stack,
+  Tab,
+  Tabs,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { useCancel, useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
+import type { Shared } from "../api/client";
+import { isRunning, useWorkOfShared } from "../api/progress";
+import { queries } from "../api/queries";
+import { SheetPanel } from "../sheet/SheetPanel";
+import { useSharedTarget, type Turn } from "../sheet/target";
+import { RoleSign } from "../stage/RoleLine";
+import { Amount, Choice } from "../ui/fields";
+import { lookOf } from "../ui/roles";
+import { metres, minutes, moment, plural } from "../ui/words";
+
+const KINDS: Record<string, string> = { sheet: "Laying out", nest: "Nesting", release: "Releasing" };
+const TURNS: readonly (readonly [Turn, string])[] = [
+  ["free", "turned freely"],
+  ["quarter", "by quarters"],
+  ["half", "by halves"],
+  ["none", "as it lies"],
+];
+
+export function SharedPage() {
+  const params = useParams();
+  const shared = useQuery(queries.shared(Number(params.id)));
+  if (shared.isPending) return <LinearProgress aria-label="loading" />;
+  if (shared.isError)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        {shared.error.message} <Link to="/">Back to the Desk</Link>
+      </Alert>
+    );
+  return <Opened key={shared.data.id} shared={shared.data} />;
+}
+
+function Opened({ shared }: { shared: Shared }) {
+  const target = useSharedTarget(shared);
+  const [part, setPart] = useState("jobs");
+  return (
+    <Stack sx={{ height: "100%" }}>
+      <Stack
+        direction="row"
+        spacing={2}
+        sx={{ px: 2, pt: 0.5, minHeight: 40, alignItems: "baseline", bgcolor: "background.paper" }}
+      >
+        <Typography variant="h1" noWrap>
+          {shared.name}
+        </Typography>
+        <Typography variant="body2" color="text.secondary" noWrap>
+          {plural(shared.shares.length, "job")}, {plural(target.copies, "copy", "copies")} · {shared.material}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Progress shared={shared} />
+      </Stack>
+      <Outcome shared={shared} />
+      <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+        <SheetPanel
+          target={target}
+          label={shared.name}
+          material={shared.material_id}
+          waiting={<Typography variant="body2">The sheet is being laid out.</Typography>}
+          head={
+            <>
+              <Tabs value={part} onChange={(_, next: string) => setPart(next)} aria-label="what of the sheet">
+                <Tab value="jobs" label={`Jobs · ${shared.shares.length}`} />
+                <Tab value="tray" label={`Would fit · ${shared.offered.length}`} />
+                <Tab value="cut" label="Cut" />
+              </Tabs>
+              {part === "jobs" && <Jobs shared={shared} />}
+              {part === "tray" && <Tray shared={shared} />}
+              {part === "cut" && <CutPart shared={shared} />}
+            </>
+          }
+          foot={<ReleasePart shared={shared} />}
+        />
+      </Box>
+    </Stack>
+  );
+}
+
+function Progress({ shared }: { shared: Shared }) {
+  const cancel = useCancel();
+  const work = useWorkOfShared(shared);
+  if (!work || !isRunning(work)) return null;
+  return (
+    <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", flex: "none" }} role="status">
+      <Typography variant="body2" sx={{ width: 230, textAlign: "right" }} noWrap>
+        {KINDS[work.kind] ?? work.kind}: {work.what}
+      </Typography>
+      <LinearProgress
+        variant="determinate"
+        value={work.share * 100}
+        sx={{ width: 150 }}
+        aria-label="progress"
+      />
+      <Button onClick={() => cancel.mutate(work.id)} sx={{ py: 0 }}>
+        Stop
+      </Button>
+    </Stack>
+  );
+}
+
+function Outcome({ shared }: { shared: Shared }) {
+  const work = useWorkOfShared(shared);
+  if (work?.state !== "failed") return null;
+  if (work.kind === "nest")
+    return (
+      <Alert severity="info" role="status">
+        {work.error}
+      </Alert>
+    );
+  return (
+    <Alert severity="error" role="alert">
+      {KINDS[work.kind] ?? work.kind} did not finish. {work.error}
+    </Alert>
+  );
+}
+
+/** Jobs as they are sent, with one of them changed, put on or taken off. */
+const sharesOf = (shared: Shared) =>
+  shared.shares.map(({ job, quantity, turn }) => ({ job: job.id, quantity, turn: turn as Turn }));
+
+function Jobs({ shared }: { shared: Shared }) {
+  const change = useSharedChange(shared.id);
+  const all = sharesOf(shared);
+  return (
+    <Stack component="ul" aria-label="jobs on the sheet" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }}>
+      {shared.shares.map((share, i) => (
+        <Box component="li" key={share.job.id} data-share={share.job.id}>
+          <Stack direction="row" spacing={1} sx={{ alignItems: "baseline" }}>
+            <Typography sx={{ fontWeight: 700, flex: 1, minWidth: 0 }} noWrap>
+              <Anchor component={Link} to={`/jobs/${share.job.id}/check`}>
+                {share.job.name}
+              </Anchor>
+            </Typography>
+            <Amount
+              label={`copies of ${share.job.name}`}
+              unit=""
+              value={share.quantity}
+              least={1}
+              most={20000}
+              step={1}
+              onChange={(v) =>
+                v &&
+                change.mutate({
+                  shares: all.map((one, n) => (n === i ? { ...one, quantity: Math.round(v) } : one)),
+                })
+              }
+            />
+            <Typography variant="body2">of {share.ordered}</Typography>
+            <Button
+              disabled={all.length < 2}
+              onClick={() => change.mutate({ shares: all.filter((_, n) => n !== i) })}
+              aria-label={`take ${share.job.name} off`}
+              sx={{ minWidth: 0, py: 0 }}
+            >
+              Take off
+            </Button>
+          </Stack>
+          <Typography component="div" variant="body2" color="text.secondary">
+            revision {share.revision},{" "}
+            <Choice<Turn>
+              label={`how ${share.job.name} may be turned`}
+              value={share.turn as Turn}
+              options={TURNS}
+              onChange={(turn) =>
+                change.mutate({ shares: all.map((one, n) => (n === i ? { ...one, turn } : one)) })
+              }
+            />
+            {share.job.due && ` · due ${share.job.due}`}
+            {share.free > share.quantity && ` · ${share.free - share.quantity} more wait`}
+          </Typography>
+          {!!share.job.stops && (
+            <Alert severity="error" sx={{ py: 0 }}>
+              {share.job.holds}
+            </Alert>
+          )}
+          {share.changed && (
+            <Alert severity="warning" sx={{ py: 0 }}>
+              {share.changed}
+            </Alert>
+          )}
+        </Box>
+      ))}
+      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+    </Stack>
+  );
+}
+
+/** What waits and would go on the sheet, due first. */
+function Tray({ shared }: { shared: Shared }) {
+  const change = useSharedChange(shared.id);
+  if (!shared.offered.length)
+    return (
+      <Typography variant="body2" color="text.secondary">
+        No other job waits for {shared.material} at this destination.
+      </Typography>
+    );
+  return (
+    <Stack
+      component="ul"
+      aria-label="jobs that would fit"
+      spacing={0.5}
+      sx={{ listStyle: "none", p: 0, m: 0 }}
+    >
+      {shared.offered.map(({ job, free }) => (
+        <Stack component="li" key={job.id} direction="row" spacing={1} sx={{ alignItems: "baseline" }}>
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <Typography noWrap>{job.name}</Typography>
+            <Typography variant="body2" color="text.secondary">
+              {free} copies, {job.size_mm.map((v) => Math.round(v)).join(" × ")} mm
+              {job.due && `, due ${job.due}`}
+              {job.stops ? ` · ${plural(job.stops, "stop")} open` : ""}
+            </Typography>
+          </Box>
+          <Button
+            variant="outlined"
+            disabled={change.isPending}
+            onClick={() =>
+              change.mutate({
+                shares: [...sharesOf(shared), { job: job.id, quantity: free, turn: "quarter" }],
+              })
+            }
+            aria-label={`put ${job.name} on the sheet`}
+          >
+            Put on
+          </Button>
+        </Stack>
+      ))}
+      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+    </Stack>
+  );
+}
+
+function CutPart({ shared }: { shared: Shared }) {
+  return (
+    <Stack spacing={0.5}>
+      {shared.cuts.map((cut, n) => (
+        <Box key={n}>
+          {shared.cuts.length > 1 && <Typography variant="h2">Sheet {n + 1}</Typography>}
+          {cut.operations.map((one, i) => (
+            <Typography key={i} component="div" variant="body2">
+              <RoleSign role={one.role} /> {lookOf(one.role).words}: tool {one.tool.number},{" "}
+              {one.tool.force_gf} gf; {one.contours} contours, {metres(one.cut_mm)}, {minutes(one.time_s)}
+            </Typography>
+          ))}
+          {!cut.operations.length && <Typography variant="body2">Nothing is cut.</Typography>}
+        </Box>
+      ))}
+    </Stack>
+  );
+}
+
+function ReleasePart({ shared }: { shared: Shared }) {
+  const release = useReleaseShared(shared.id);
+  const apart = useTakeApart(shared.id);
+  const go = useNavigate();
+  const unchecked = shared.shares.some(({ job }) => job.stops === null);
+  const ready =
+    shared.current && !shared.error && !shared.busy && !shared.stops && !unchecked && !shared.released;
+  return (
+    <Stack spacing={0.5} role="group" aria-label="release of the sheet">
+      <Typography variant="h2">Release</Typography>
+      {shared.stops > 0 && (
+        <Alert severity="error">
+          {plural(shared.stops, "stop is", "stops are")} open on the jobs of the sheet.
+        </Alert>
+      )}
+      <Button
+        variant="contained"
+        disabled={!ready || release.isPending}
+        onClick={() => release.mutate(undefined)}
+      >
+        Release the sheet
+      </Button>
+      {shared.released && (
+        <Alert severity="success">
+          Just this was released.{" "}
+          <Anchor component={Link} to={`/bench?release=${shared.release_ids[0]}`}>
+            It lies on the Bench.
+          </Anchor>
+        </Alert>
+      )}
+      {release.isError && <Alert severity="error">{release.error.message}</Alert>}
+      <Button
+        disabled={shared.release_ids.length > 0 || apart.isPending}
+        onClick={() => apart.mutate(undefined, { onSuccess: () => void go("/") })}
+      >
+        Take the sheet apart
+      </Button>
+      {apart.isError && <Alert severity="error">{apart.error.message}</Alert>}
+      {shared.log.slice(0, 8).map((entry, i) => (
+        <Typography key={i} variant="body2" color="text.secondary">
+          {moment(entry.when)} {entry.who}: {entry.what}
+        </Typography>
+      ))}
+    </Stack>
+  );
+}

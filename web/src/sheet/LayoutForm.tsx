@@ -1,0 +1,158 @@
+/** How copies are to lie: media, rows and columns or placed one by one, what it goes through, marks, inks. */
+import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import type { ReactNode } from "react";
+import type { Sheet } from "../api/client";
+import { Amount, Choice } from "../ui/fields";
+import { MarksPart } from "./MarksPart";
+import { MediaPart } from "./MediaPart";
+import type { Target } from "./target";
+import type { LayoutFormState, Makes } from "./useForm";
+
+const MAKES: readonly (readonly [Makes, string])[] = [
+  ["both", "printed and cut"],
+  ["cut", "cut only, nothing is printed"],
+  ["print", "printed only, nothing is cut"],
+];
+const INKS = [
+  ["usual", "as it is usual for this side"],
+  ["white colour varnish", "white, colour, varnish"],
+  ["colour white varnish", "colour, white, varnish"],
+  ["white varnish colour", "white, varnish, colour"],
+  ["varnish white colour", "varnish, white, colour"],
+  ["varnish colour white", "varnish, colour, white"],
+  ["colour varnish white", "colour, varnish, white"],
+] as const;
+
+interface Props {
+  target: Target;
+  sheet: Sheet | undefined;
+  state: LayoutFormState;
+  /** The material, where it can be changed here. */
+  material: string;
+  children?: ReactNode;
+  also?: Record<string, unknown>;
+}
+
+export function LayoutForm({ target, sheet, state, material, children, also }: Props) {
+  const { form, set, placed, wrong, change } = state;
+  const { run, isPending, error } = target.change;
+  return (
+    <Stack
+      component="form"
+      spacing={1.5}
+      aria-label="layout"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!wrong) run({ ...change(), ...also });
+      }}
+    >
+      {children}
+      <MediaPart material={material} media={form.media} onMedia={(media) => set({ media })} />
+      {placed ? (
+        <Button onClick={() => run({ columns: null, gap_mm: null, turned: null })}>
+          Back to rows and columns
+        </Button>
+      ) : (
+        <Stack direction="row" spacing={1}>
+          <TextField
+            label="Columns"
+            placeholder="as fit"
+            value={form.columns}
+            onChange={(e) => set({ columns: e.target.value.replace(/\D/g, "") })}
+          />
+          <TextField
+            label="Gap, mm"
+            placeholder="2 × bleed"
+            value={form.gap}
+            error={wrong}
+            onChange={(e) => set({ gap: e.target.value })}
+          />
+          <TextField
+            select
+            label="Turned"
+            value={form.turned}
+            onChange={(e) => set({ turned: e.target.value })}
+            sx={{ minWidth: 120 }}
+          >
+            <MenuItem value="auto">less waste</MenuItem>
+            <MenuItem value="false">no</MenuItem>
+            <MenuItem value="true">yes</MenuItem>
+          </TextField>
+        </Stack>
+      )}
+      <Typography
+        component="div"
+        variant="body2"
+        role="group"
+        aria-label="what it goes through"
+        sx={{ lineHeight: 2.1 }}
+      >
+        It is <Choice label="makes" value={form.makes} options={MAKES} onChange={(makes) => set({ makes })} />
+        .
+        {form.makes === "cut" && (
+          <>
+            {" "}
+            A weeding frame{" "}
+            <Amount
+              label="weeding frame"
+              value={form.frame}
+              shipped="none"
+              least={0}
+              most={500}
+              onChange={(frame) => set({ frame })}
+            />{" "}
+            round everything.
+          </>
+        )}{" "}
+        A sheet is at most{" "}
+        <Amount
+          label="longest sheet"
+          value={form.longest}
+          shipped="any"
+          least={10}
+          most={1000000}
+          step={100}
+          onChange={(longest) => set({ longest })}
+        />{" "}
+        long.
+        {form.makes !== "cut" && (
+          <>
+            {" "}
+            Inks are laid down{" "}
+            <Choice<string>
+              label="order of inks"
+              value={form.inks ? form.inks.join(" ") : "usual"}
+              options={INKS}
+              onChange={(v) => set({ inks: v === "usual" ? null : v.split(" ") })}
+            />
+            .
+          </>
+        )}
+      </Typography>
+      {form.makes === "both" && (
+        <MarksPart
+          marks={form.marks}
+          onMarks={(marks) => set({ marks })}
+          code={form.code}
+          onCode={(code) => set({ code })}
+          mirror={form.mirror}
+          onMirror={(mirror) => set({ mirror })}
+          room={sheet ? sheet.room : [50, 150, 400, 500]}
+        />
+      )}
+      {wrong && (
+        <Typography color="error" role="alert">
+          Gap, mm: “{form.gap}” is not a number.
+        </Typography>
+      )}
+      {error && (
+        <Typography color="error" role="alert">
+          {error.message}
+        </Typography>
+      )}
+      <Button type="submit" variant="contained" disabled={isPending || wrong}>
+        Lay out
+      </Button>
+    </Stack>
+  );
+}

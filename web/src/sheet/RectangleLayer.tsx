@@ -1,0 +1,90 @@
+/** The rectangle that marks stand on, drawn by hand: its corners are dragged. */
+import { useRef, type PointerEvent } from "react";
+import { toMm, type Box, type View } from "../stage/geometry";
+import { ACCENT } from "../ui/theme";
+
+const LEAST_MM = 20;
+
+interface Props {
+  box: Box;
+  view: View;
+  onBox: (box: Box) => void;
+}
+
+const CORNERS = [
+  [0, 1, "lower left"],
+  [2, 1, "lower right"],
+  [2, 3, "upper right"],
+  [0, 3, "upper left"],
+] as const;
+
+export function RectangleLayer({ box, view, onBox }: Props) {
+  const held = useRef(false);
+  const move = (event: PointerEvent<Element>, ix: number, iy: number) => {
+    if (!held.current) return;
+    event.stopPropagation();
+    const frame = event.currentTarget.closest("[data-stage]")?.getBoundingClientRect();
+    const [x, y] = toMm(view, [event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
+    change(ix, iy, Math.round(x), Math.round(y));
+  };
+  const change = (ix: number, iy: number, x: number, y: number) => {
+    const next = [...box] as Box;
+    next[ix] = x;
+    next[iy] = y;
+    if (next[2] - next[0] >= LEAST_MM && next[3] - next[1] >= LEAST_MM) onBox(next);
+  };
+  const [x0, y0, x1, y1] = box;
+  return (
+    <g data-testid="rectangle">
+      <rect
+        x={x0}
+        y={y0}
+        width={x1 - x0}
+        height={y1 - y0}
+        fill="none"
+        stroke={ACCENT}
+        strokeDasharray="6 4"
+        strokeWidth={1.5}
+        vectorEffect="non-scaling-stroke"
+      />
+      {CORNERS.map(([ix, iy, words]) => (
+        <rect
+          key={words}
+          data-over
+          role="button"
+          tabIndex={0}
+          aria-label={`${words} corner of the rectangle for marks`}
+          x={box[ix] - 6 / view.k}
+          y={box[iy] - 6 / view.k}
+          width={12 / view.k}
+          height={12 / view.k}
+          fill="#fff"
+          stroke={ACCENT}
+          strokeWidth={2}
+          vectorEffect="non-scaling-stroke"
+          style={{ pointerEvents: "all", cursor: "move" }}
+          onPointerDown={(event) => {
+            event.stopPropagation();
+            event.currentTarget.setPointerCapture(event.pointerId);
+            held.current = true;
+          }}
+          onPointerMove={(event) => move(event, ix, iy)}
+          onPointerUp={() => {
+            held.current = false;
+          }}
+          onClick={(event) => event.stopPropagation()}
+          onKeyDown={(event) => {
+            const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
+              event.key
+            ];
+            if (!by) return;
+            event.preventDefault();
+            event.stopPropagation();
+            const step = event.shiftKey ? 10 : 1;
+            change(ix, iy, box[ix] + (by[0] ?? 0) * step, box[iy] + (by[1] ?? 0) * step);
+          }}
+        />
+      ))}
+    </g>
+  );
+}

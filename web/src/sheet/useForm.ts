@@ -1,0 +1,70 @@
+/** What a form says of a layout, before it is laid out so. */
+import { useState } from "react";
+import { typed } from "../ui/words";
+import type { Marks } from "./MarksPart";
+import type { LayoutChange, Target } from "./target";
+
+export interface Media {
+  title: string;
+  width_mm: number;
+  length_mm: number | null;
+  roll: boolean;
+  turned: boolean;
+}
+export type Makes = "both" | "cut" | "print";
+
+export interface Form {
+  columns: string;
+  gap: string;
+  turned: string;
+  longest: number | undefined;
+  media: Media | null;
+  marks: Marks;
+  code: boolean;
+  mirror: boolean;
+  makes: Makes;
+  inks: string[] | null;
+  frame: number | undefined;
+}
+
+export const isPlaced = (target: Target) => !!(target.layout.placed as unknown[] | undefined)?.length;
+
+const formOf = ({ layout }: Target): Form => ({
+  columns: String(layout.columns ?? ""),
+  gap: String(layout.gap_mm ?? ""),
+  turned: layout.turned === undefined || layout.turned === null ? "auto" : String(layout.turned),
+  longest: (layout.length_mm as number | null) ?? undefined,
+  media: (layout.media as Media | null) ?? null,
+  marks: (layout.marks ?? {}) as Marks,
+  code: layout.code !== false,
+  mirror: layout.mirror === true,
+  makes: (layout.makes as Makes | null) ?? "both",
+  inks: (layout.inks as string[] | null) ?? null,
+  frame: (layout.frame_mm as number | null) ?? undefined,
+});
+
+export function useForm(target: Target) {
+  const [form, setForm] = useState(() => formOf(target));
+  const placed = isPlaced(target);
+  const wrong = Number.isNaN(typed(form.gap));
+  const change = (): LayoutChange => ({
+    ...(placed
+      ? {}
+      : {
+          columns: form.columns ? Number(form.columns) : null,
+          gap_mm: typed(form.gap),
+          turned: form.turned === "auto" ? null : form.turned === "true",
+        }),
+    length_mm: form.longest ?? null,
+    media: form.media,
+    marks: { kind: "bracket-in", around: "art", ...form.marks },
+    code: form.code,
+    mirror: form.mirror,
+    makes: form.makes,
+    inks: form.inks,
+    frame_mm: form.makes === "cut" ? (form.frame ?? null) : null,
+  });
+  return { form, set: (part: Partial<Form>) => setForm({ ...form, ...part }), placed, wrong, change };
+}
+
+export type LayoutFormState = ReturnType<typeof useForm>;
