@@ -13,6 +13,15 @@ from demo import NAME, PASSWORD, draw
 
 CUSTOMER = "Saltmarsh Trust"
 
+PRICES = {"film-1370": 6.4, "film-610": 6.9, "floor-1370": 11.8, "clear-1067": 8.2, "twill-1500": 9.5}
+"""Made up, a square metre."""
+MEDIA = (
+    ("film-1370", "White film", 1370, 24_500, True, ""),
+    ("film-1370", "Offcut 1370 × 640 mm", 1370, 640, False, "the sheet of “Autumn opening hours”"),
+    ("clear-1067", "Clear film", 1067, 8_200, True, ""),
+)
+"""Made up: rolls that are in use, and what is left of a sheet."""
+
 JOBS = (
     ("Wader trail", draw.wader_trail, "pdf", "floor-1370", 1,
      {"width_mm": 309, "height_mm": 309, "quantity": 8,
@@ -35,6 +44,16 @@ JOBS = (
 )
 
 
+def _stock() -> None:
+    """Prices, rolls and an offcut on the Shelf."""
+    for material, price in PRICES.items():
+        models.Material.objects.filter(pk=material).update(price_m2=price)
+    for material, title, width, length, roll, left_by in MEDIA:
+        models.Media.objects.get_or_create(
+            material_id=material, title=title, width_mm=width, length_mm=length, roll=roll, left_by=left_by
+        )
+
+
 @transaction.atomic
 def fill() -> None:
     """Write the demo user and jobs, once."""
@@ -45,6 +64,7 @@ def fill() -> None:
         user.user_permissions.set(Permission.objects.filter(codename__in=rights))
     if models.Job.objects.exists():
         return
+    _stock()
     for name, artwork, suffix, material, days, order in JOBS:
         file_name = f"{name.lower().replace(' ', '-')}.{suffix}"
         job = models.Job.objects.create(

@@ -58,7 +58,7 @@ def _check(page: Page) -> None:
     report = page.request.get(page.get_by_role("link", name="Report, PDF").get_attribute("href") or "").body()
     picture = pypdfium2.PdfDocument(io.BytesIO(report))[0].render(scale=1.4).to_pil()
     picture.save(FOLDER / "report.png", optimize=True)
-    for station in ("Lines", "Sheet", "Cut"):
+    for station in ("Sheet", "Cut"):
         page.get_by_role("navigation", name="stations").get_by_role("link", name=station).click()
         _shot(page, station.lower())
 
@@ -104,6 +104,20 @@ def _releasing(page: Page) -> None:
     for _ in range(3):
         slider.press("PageDown")
     _shot(page, "cutter")
+
+
+def _sharing(page: Page) -> None:
+    _open(page, "Tern door stickers")
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Sheet").click()
+    page.get_by_role("button", name="Share a sheet with other jobs").click()
+    page.get_by_role("tab", name="Would fit").click()
+    page.get_by_role("button", name="put Young warden badges on the sheet").click()
+    page.get_by_role("tab", name="Jobs").click()
+    expect(page.get_by_test_id("copy")).to_have_count(24 + 120)
+    page.get_by_role("button", name="Show where").click()
+    _shot(page, "shared-sheet")
+    page.get_by_role("button", name="Take the sheet apart").click()
+    expect(page.get_by_role("heading", name="Desk")).to_be_visible()
 
 
 def _mending(page: Page) -> None:
@@ -160,7 +174,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800})
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _looking, _making, _mending, _releasing, _rest):
+        for part in (_check, _looking, _making, _mending, _sharing, _releasing, _rest):
             part(page)
         browser.close()
     return 0

@@ -96,6 +96,7 @@ class ReleaseShown:
     sheet_number: int
     sheets_in_all: int
     makes: str
+    ink_order: list[str]
     pdf_x: dict[str, Any] | None
     sheet_mm: list[float]
     created: datetime
@@ -175,7 +176,8 @@ def release_shown(made: models.Release) -> ReleaseShown:
         made.pk, made.job_id, made.job.name, [FileShown(**f) for f in made.files], made.worst_off_mm,
         models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
         made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1), made.ticket.get("makes", "both"),
-        made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]], made.created,
+        list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
+        made.created,
     )
 
 

@@ -210,11 +210,11 @@ def test_inks_lie_as_is_usual_for_the_side_that_is_looked_at_and_what_hides_the_
     assert plan(front).sheet.inks == FRONT and not plan(front).notes
     turned_round = replace(front, layout=Layout(inks=BEHIND))
     assert "hides it from the front" in " ".join(plan(turned_round).notes)
-    behind = replace(front, order=replace(front.order, seen=Seen.THROUGH), layout=Layout(mirror=True))
-    assert plan(behind).notes == () and plan(behind).sheet.inks == BEHIND
+    behind = replace(front, order=replace(front.order, seen=Seen.THROUGH))
+    assert plan(behind).notes == () and plan(behind).sheet.inks == BEHIND and plan(behind).sheet.mirrored
     wrong = replace(behind, layout=Layout(mirror=True, inks=FRONT))
     assert "hides it from behind" in " ".join(plan(wrong).notes)
-    assert "printed as it is seen" in " ".join(plan(replace(behind, layout=Layout())).notes)
+    assert "printed as it is seen" in " ".join(plan(replace(behind, layout=Layout(mirror=False))).notes)
     with pytest.raises(BadValue, match="each of white, colour, varnish once"):
         Layout.from_json({"inks": ["white", "white", "colour"]})
     assert Layout.from_json({"inks": ["colour", "varnish", "white"]}).inks == (

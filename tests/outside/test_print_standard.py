@@ -15,11 +15,11 @@ import pytest
 from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
+from horismos.artwork.laid_down import printing_order
 from horismos.destinations import HOUSE
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.release.printpdf import Printed, print_pdf
-from horismos.release.x4 import printing_order
 from horismos.sheet import Layout
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import plan

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from PIL import Image
 
+from horismos.artwork.laid_down import printing_order
 from horismos.artwork.lines import inks_of_page
 from horismos.artwork.model import PROCESS_INKS
-from horismos.artwork.read import read_bytes
+from horismos.artwork.read import open_pdf, read_bytes
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.rendering import Plate, plates
@@ -38,7 +39,7 @@ class RipPlate:
 
 @dataclass(frozen=True, eq=False)
 class RipResult:
-    """What came of a print PDF: plates, or the reason for refusing it."""
+    """What came of a print PDF: plates in the order in which they are laid down, or the reason for refusing it."""
 
     refused: str
     plates: tuple[RipPlate, ...]
@@ -66,6 +67,9 @@ def rip(
     made = plates(pdf, ppi, inks=page.ink_names)
     if not made:
         raise CannotRead("The RIP made no plate.")
+    with open_pdf(pdf) as opened:
+        order = printing_order(opened)
+    made = sorted(made, key=lambda plate: order.index(plate.ink) if plate.ink in order else len(order))
     return RipResult("", tuple(_shown(plate, destination) for plate in made), ppi, size)
 
 

@@ -16,7 +16,7 @@ from horismos.sheet.nest import nested, outline_of
 from horismos.sheet.placing import media_for, print_of_all, room_of
 from horismos.sheet.rows import Packed, Room
 from horismos.workflow.case import Case
-from horismos.workflow.plan import Share, item_of_case
+from horismos.workflow.plan import Share, item_of_case, seen_from
 
 __all__ = ["Nested", "Nesting", "nest", "nesting_of", "nesting_together"]
 
@@ -78,6 +78,7 @@ def nesting_together(
     if layout.has_marks and layout.marks.around is MarksRound.EACH:
         raise DoesNotFit("Copies with marks of their own lie in rows.", "Set the marks round the art to nest them.")
     items = [item_of_case(share, destination) for share in shares]
+    layout = seen_from([share.case for share in shares], layout)
     rows = replace(layout, columns=None, turned=None, placed=(), placed_of="")
     try:
         in_rows = lay_out(items, material, destination, rows).sheets

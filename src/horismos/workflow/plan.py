@@ -17,7 +17,7 @@ from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.placing import print_of_all, room_of
 from horismos.workflow.case import Case
 
-__all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together"]
+__all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together", "seen_from"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,6 +100,7 @@ def plan_together(
     if not shares:
         raise BadValue("There is no job on the sheet.", "Put one on it.")
     items = tuple(item_of_case(share, destination) for share in shares)
+    layout = seen_from([share.case for share in shares], layout)
     filled = lay_out(items, material, destination, layout)
     tools = {
         id(item.piece): {**DEFAULT_TOOLS, **_noted(share.case), **share.case.tools}
@@ -117,6 +118,13 @@ def plan_together(
         tuple(sheets), items, filled.left, room_of(items, material, destination, layout), print_of_all(items),
         layout.rows_mm,
     )
+
+
+def seen_from(cases: Sequence[Case], layout: Layout) -> Layout:
+    """A layout that says which way round it is printed: where nobody did, mirrored when all are seen through."""
+    if layout.mirror is not None:
+        return layout
+    return replace(layout, mirror=all(case.order.seen is Seen.THROUGH for case in cases))
 
 
 def item_of_case(share: Share, destination: Destination) -> Item:

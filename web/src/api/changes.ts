@@ -139,7 +139,7 @@ const sheetAt = (id: number) => ({ params: { path: { sheet_id: id } } });
 function useSharedMutation<Input, Output>(
   id: number,
   run: (input: Input, version: number, found: string) => Promise<Output>,
-  answered: (client: QueryClient, output: Output) => void = () => undefined,
+  answered: (client: QueryClient, output: Output) => void | Promise<void> = () => undefined,
 ) {
   const client = useQueryClient();
   return useMutation({
@@ -158,8 +158,11 @@ function useSharedMutation<Input, Output>(
   });
 }
 
-const sharedAnswer = (client: QueryClient, sheet: Shared) =>
+/** What is still under way may be older than the answer. */
+async function sharedAnswer(client: QueryClient, sheet: Shared) {
+  await client.cancelQueries({ queryKey: queries.shared(sheet.id).queryKey });
   client.setQueryData(queries.shared(sheet.id).queryKey, sheet);
+}
 
 export const useSharedChange = (id: number) =>
   useSharedMutation(

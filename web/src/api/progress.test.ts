@@ -1,7 +1,7 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { describe, expect, it } from "vitest";
 import type { Work } from "./client";
-import { ended, isRunning, missed } from "./progress";
+import { ended, isRunning, missed, missedSheets } from "./progress";
 import { refresh } from "./queries";
 
 const work = (id: number, state: Work["state"] = "running", job = id * 10): Work => ({
@@ -57,5 +57,15 @@ describe("refresh", () => {
     await new Promise((go) => setTimeout(go));
     expect(client.getQueryData(["jobs"])).toBe("after the change");
     watch();
+  });
+});
+
+describe("a sheet that jobs share", () => {
+  const waiting = { id: 3, busy: true, current: false };
+
+  it("is asked for anew where its work was never seen to run, and left alone while it runs", () => {
+    expect(missedSheets([waiting, { id: 4, busy: false, current: true }], [])).toEqual([3]);
+    expect(missedSheets([waiting], [{ ...work(1), shared: 3 }])).toEqual([]);
+    expect(missedSheets([{ id: 5, busy: false, current: false }], [{ ...work(1), shared: 3 }])).toEqual([5]);
   });
 });

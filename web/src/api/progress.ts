@@ -28,6 +28,12 @@ export const missed = (known: Worked[], now: Work[]): number[] =>
     .filter(({ work }) => work && isRunning(work) && !now.some((other) => other.id === work.id))
     .map((job) => job.id);
 
+/** The shared sheets that wait for work that does not run: it began and ended between two looks. */
+export const missedSheets = (known: Pick<Shared, "id" | "busy" | "current">[], now: Work[]): number[] =>
+  known
+    .filter((sheet) => (sheet.busy || !sheet.current) && !now.some((work) => work.shared === sheet.id))
+    .map((sheet) => sheet.id);
+
 /** The works that have kept a page to be looked at since `before`, though they go on. */
 export const withPage = (before: Work[], now: Work[]): Work[] =>
   now.filter(
@@ -63,7 +69,13 @@ export function useWatch() {
     }
     for (const id of new Set([...[...over, ...paged].map((work) => work.job_id), ...missed(open, now)]))
       void refresh(client, queries.job(id));
-    for (const id of new Set([...over, ...fresh].flatMap((work) => work.shared ?? [])))
+    const sheets = client
+      .getQueriesData<Shared | unknown[]>({ queryKey: ["shared"] })
+      .flatMap(([, sheet]) => (sheet && "shares" in sheet ? sheet : []));
+    for (const id of new Set([
+      ...[...over, ...fresh].flatMap((work) => work.shared ?? []),
+      ...missedSheets(sheets, now),
+    ]))
       void refresh(client, queries.shared(id));
     if (over.some((work) => work.shared)) void refresh(client, queries.sharedSheets());
     if (over.some((work) => work.kind === "release")) void refresh(client, queries.shelf());

@@ -2164,6 +2164,8 @@ export interface components {
             sheets_in_all: number;
             /** Makes */
             makes: string;
+            /** Ink Order */
+            ink_order: string[];
             /** Pdf X */
             pdf_x: {
                 [key: string]: unknown;

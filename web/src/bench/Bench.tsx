@@ -70,9 +70,11 @@ export function Bench() {
               bgcolor: made.id === chosen?.id ? "#DDE8E8" : "#F4F4F4",
             }}
           >
-            <b>{made.job_name}</b>
+            <b>{made.shared_id === null ? made.job_name : `${made.job_name} and others`}</b>
             <Typography variant="body2" color="text.secondary">
-              package {made.id}, {STATES[made.rip_state]}
+              package {made.id}
+              {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`},{" "}
+              {made.makes === "cut" ? "cut only" : STATES[made.rip_state]}
             </Typography>
           </Box>
         ))}
@@ -95,7 +97,13 @@ export function Bench() {
               simulated
             </Typography>
           </Stack>
-          {machine === "rip" ? <Rip made={chosen} /> : <Player key={chosen.id} made={chosen} />}
+          {machine === "rip" ? (
+            <Rip made={chosen} />
+          ) : chosen.makes === "print" ? (
+            <Typography sx={{ p: 4 }}>It is printed only; there is nothing to cut.</Typography>
+          ) : (
+            <Player key={chosen.id} made={chosen} />
+          )}
         </Stack>
       )}
     </Stack>
@@ -104,6 +112,8 @@ export function Bench() {
 
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
+  if (made.makes === "cut")
+    return <Typography sx={{ p: 4 }}>It is cut only; there is nothing to print.</Typography>;
   if (made.rip_state === "waiting")
     return (
       <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>

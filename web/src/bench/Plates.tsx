@@ -33,6 +33,11 @@ export function Plates({ made }: { made: Release }) {
         aria-label="plates"
         role="list"
       >
+        {made.ink_order.length > 0 && (
+          <Typography variant="body2" sx={{ px: 1 }}>
+            Laid down in this order, the first next to the media: {made.ink_order.join(", ")}.
+          </Typography>
+        )}
         {made.plates.map((one, i) => (
           <Box key={one.ink} role="listitem">
             <Box

@@ -133,7 +133,7 @@ describe("the sheet", () => {
         turned: null,
         marks: { kind: "bracket-in", around: "art" },
         code: true,
-        mirror: false,
+        mirror: null,
         length_mm: null,
         media: null,
         makes: "both",

@@ -36,6 +36,7 @@ const CODE = [
   ["no", "No code"],
 ] as const;
 const WAY = [
+  ["order", "as the order says"],
   ["front", "as it is seen"],
   ["behind", "the other way round, for behind glass"],
 ] as const;
@@ -47,8 +48,9 @@ interface Props {
   onMarks: (marks: Marks) => void;
   code: boolean;
   onCode: (code: boolean) => void;
-  mirror: boolean;
-  onMirror: (mirror: boolean) => void;
+  /** None: as the order says. */
+  mirror: boolean | null;
+  onMirror: (mirror: boolean | null) => void;
   /** Where a rectangle for marks begins, before a hand has drawn it. */
   room: number[];
 }
@@ -136,9 +138,9 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
       . Printed{" "}
       <Choice<string>
         label="printed"
-        value={mirror ? "behind" : "front"}
+        value={mirror === null ? "order" : mirror ? "behind" : "front"}
         options={WAY}
-        onChange={(v) => onMirror(v === "behind")}
+        onChange={(v) => onMirror(v === "order" ? null : v === "behind")}
       />
       .
     </Typography>

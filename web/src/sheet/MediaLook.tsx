@@ -6,6 +6,8 @@ import type { View } from "../stage/geometry";
 const ROLLER_LONG = 2.2;
 const INK = "#3A3A3A";
 const FONT_PX = 12;
+/** What the words beside the first roller take. */
+const BESIDE_PX = 235;
 /** Words are left out where they would cover more than their band. */
 const LEAST_PX = 15;
 
@@ -59,7 +61,13 @@ export function MediaLook({ sheet, view }: Props) {
           data-testid="roller"
         />
       ))}
-      <Arrow x={wide / 2} y={leader / 2} view={view} room={leader} />
+      <Arrow
+        x={Math.min(Math.max(wide / 2, to + BESIDE_PX / view.k), wide - to - 14 / view.k)}
+        y={leader / 2}
+        view={view}
+        room={leader}
+        words={wide * view.k > 2 * BESIDE_PX}
+      />
       <Words x={to + 6 / view.k} y={leader / 2} view={view} room={leader}>
         leader {leader} mm; rollers on both sides
       </Words>
@@ -84,16 +92,30 @@ export function MediaLook({ sheet, view }: Props) {
 }
 
 /** Which edge goes in first. */
-function Arrow({ x, y, view, room }: { x: number; y: number; view: View; room: number }) {
+function Arrow({
+  x,
+  y,
+  view,
+  room,
+  words,
+}: {
+  x: number;
+  y: number;
+  view: View;
+  room: number;
+  words: boolean;
+}) {
   if (room * view.k < LEAST_PX) return null;
   return (
     <g>
       <g transform={`translate(${x} ${y}) scale(${1 / view.k} ${-1 / view.k})`}>
         <path d="M0 -9V7M-6 1L0 8L6 1" fill="none" stroke={INK} strokeWidth={2} />
       </g>
-      <Words x={x + 12 / view.k} y={y} view={view} room={room}>
-        this edge goes in first
-      </Words>
+      {words && (
+        <Words x={x + 12 / view.k} y={y} view={view} room={room}>
+          this edge goes in first
+        </Words>
+      )}
     </g>
   );
 }

@@ -2,7 +2,7 @@
 import { Alert } from "@mui/material";
 import type { Sheet } from "../api/client";
 import { Figure } from "../ui/Docket";
-import { mm } from "../ui/words";
+import { mm, plural } from "../ui/words";
 import type { Target } from "./target";
 import { isPlaced } from "./useForm";
 
@@ -17,7 +17,7 @@ export function SheetFigures({ target, sheet }: { target: Target; sheet: Sheet }
     <>
       <Figure words="Copies">
         {sheet.columns
-          ? `${sheet.placements.length} in ${sheet.columns} columns, ${sheet.rows} rows`
+          ? `${sheet.placements.length} in ${plural(sheet.columns, "column")}, ${plural(sheet.rows, "row")}`
           : `${sheet.placements.length}, ${isPlaced(target) ? (sheet.rows_mm ? "nested" : "placed by hand") : "in rows"}`}
         {sheet.turned ? ", turned" : ""}
       </Figure>

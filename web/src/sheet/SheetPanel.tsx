@@ -7,7 +7,8 @@ import { Docket } from "../ui/Docket";
 import { mm } from "../ui/words";
 import { HandBar } from "./HandBar";
 import { HandLayer } from "./HandLayer";
-import type { Copy, Matrix } from "./hand";
+import { CopiesCanvas } from "./CopiesCanvas";
+import { areMany, type Copy, type Matrix } from "./hand";
 import { LayoutForm } from "./LayoutForm";
 import { MediaLook } from "./MediaLook";
 import { Expected, MisplacementMap } from "./Misplacement";
@@ -15,7 +16,7 @@ import { NestPart } from "./NestPart";
 import { RectangleLayer } from "./RectangleLayer";
 import { SheetFigures, SheetNotes } from "./SheetFigures";
 import { SheetView } from "./SheetView";
-import type { Target } from "./target";
+import type { ItemArt, Target } from "./target";
 import { useByHand } from "./useByHand";
 import { useForm } from "./useForm";
 import type { Sheet } from "../api/client";
@@ -38,6 +39,7 @@ export function SheetPanel(props: Props) {
   const { target } = props;
   const [number, setNumber] = useState(1);
   const [byHand, setByHand] = useState(false);
+  const [mapped, setMapped] = useState(false);
   const shown = Math.min(number, Math.max(target.sheets.length, 1));
   const sheet = target.sheets[shown - 1];
   const pager = <Pager count={target.sheets.length} shown={shown} onShow={setNumber} />;
@@ -59,6 +61,8 @@ export function SheetPanel(props: Props) {
       sheet={sheet}
       pager={pager}
       onByHand={() => setByHand(true)}
+      mapped={mapped}
+      onMapped={setMapped}
     />
   );
 }
@@ -80,6 +84,14 @@ function Pager({ count, shown, onShow }: { count: number; shown: number; onShow:
   );
 }
 
+/** Copies that are too many to be drawn one by one. */
+export const manyCopies = (sheet: Sheet | undefined, arts: ItemArt[]) =>
+  sheet && areMany(sheet)
+    ? (view: View, size: [number, number], over: [number, number]) => (
+        <CopiesCanvas sheet={sheet} arts={arts} view={view} size={size} over={over} />
+      )
+    : undefined;
+
 /** The copies that nesting has found so far, as the worker tells them. */
 function nestedSoFar(target: Target): { copies: Copy[]; length: number } | null {
   const found = target.nesting?.result as
@@ -95,6 +107,8 @@ interface FormProps extends Props {
   sheet: Sheet | undefined;
   pager: ReactNode;
   onByHand: () => void;
+  mapped: boolean;
+  onMapped: (mapped: boolean) => void;
 }
 
 function FormPanel({
@@ -109,8 +123,9 @@ function FormPanel({
   sheet,
   pager,
   onByHand,
+  mapped,
+  onMapped,
 }: FormProps) {
-  const [mapped, setMapped] = useState(false);
   const state = useForm(target);
   const soFar = nestedSoFar(target);
   const { around } = state.form.marks;
@@ -121,6 +136,7 @@ function FormPanel({
         bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
         label={label}
         tools={pager}
+        canvas={manyCopies(sheet, target.arts)}
         onTop={(view: View) =>
           sheet && rectangle ? (
             <RectangleLayer
@@ -154,10 +170,10 @@ function FormPanel({
         {sheet && (
           <>
             <SheetFigures target={target} sheet={sheet} />
-            <Expected sheet={sheet} shown={mapped} onShow={setMapped} />
+            <Expected sheet={sheet} shown={mapped} onShow={onMapped} />
             <SheetNotes sheet={sheet} />
-            <Button onClick={onByHand} disabled={target.busy} variant="outlined">
-              Place copies by hand
+            <Button onClick={onByHand} disabled={target.busy || areMany(sheet)} variant="outlined">
+              {areMany(sheet) ? "Too many copies to place by hand" : "Place copies by hand"}
             </Button>
           </>
         )}

@@ -4,7 +4,7 @@ import { Art } from "../stage/Art";
 import type { Box } from "../stage/geometry";
 import { STOP } from "../ui/theme";
 import { lookOf } from "../ui/roles";
-import { copiesOf, type Copy } from "./hand";
+import { areMany, copiesOf, type Copy } from "./hand";
 import type { ItemArt } from "./target";
 
 interface Props {
@@ -70,7 +70,7 @@ export function SheetView({ sheet, arts, showLines = true, printed = false, copi
           height={sheet.length_mm}
         />
       </g>
-      {(copies ?? copiesOf(sheet)).map((copy, i) => (
+      {(copies ?? (areMany(sheet) ? [] : copiesOf(sheet))).map((copy, i) => (
         <use key={i} href={`#item-${copy.item}`} transform={matrix(copy.matrix)} data-testid="copy" />
       ))}
       {sheet.marks.map((mark) => (

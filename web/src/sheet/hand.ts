@@ -64,6 +64,23 @@ export function boxOf(points: Point[]): Box {
   return [x0, y0, x1, y1];
 }
 
+/** The bounds of a box under a matrix. */
+export const movedBox = (matrix: Matrix, [x0, y0, x1, y1]: Box): Box =>
+  boxOf(
+    (
+      [
+        [x0, y0],
+        [x1, y0],
+        [x1, y1],
+        [x0, y1],
+      ] as Point[]
+    ).map((point) => at(matrix, point)),
+  );
+
+/** So many copies are drawn one by one; more are laid down as pictures. */
+const MOST_DRAWN = 500;
+export const areMany = (sheet: Sheet) => sheet.placements.length > MOST_DRAWN;
+
 export const union = (boxes: Box[]): Box =>
   boxOf(
     boxes.flatMap(([a, b, c, d]): Point[] => [

@@ -21,7 +21,7 @@ export interface Form {
   media: Media | null;
   marks: Marks;
   code: boolean;
-  mirror: boolean;
+  mirror: boolean | null;
   makes: Makes;
   inks: string[] | null;
   frame: number | undefined;
@@ -37,7 +37,7 @@ const formOf = ({ layout }: Target): Form => ({
   media: (layout.media as Media | null) ?? null,
   marks: (layout.marks ?? {}) as Marks,
   code: layout.code !== false,
-  mirror: layout.mirror === true,
+  mirror: (layout.mirror as boolean | null | undefined) ?? null,
   makes: (layout.makes as Makes | null) ?? "both",
   inks: (layout.inks as string[] | null) ?? null,
   frame: (layout.frame_mm as number | null) ?? undefined,

@@ -63,7 +63,7 @@ function Row({ material, mayEdit }: { material: Material; mayEdit: boolean }) {
             label={`price of ${material.title}`}
             unit="a m²"
             value={material.price_m2 ?? undefined}
-            shipped="no price"
+            shipped="none"
             least={0}
             most={100000}
             step={0.1}

@@ -36,6 +36,8 @@ interface Props {
   onSection?: (line: [Point, Point] | null) => void;
   /** Hears of a click with the hand: where, and how near counts, in mm. */
   onPick?: (at: Point, within: number) => void;
+  /** What is drawn over the picture in pixels; the third is how much more than what is seen there is room for. */
+  canvas?: (view: View, size: [number, number], over: [number, number]) => ReactNode;
   /** Keys that mean something else here than on every stage; with "Shift+" before them where Shift is held. */
   moreKeys?: Record<string, () => void>;
 }
@@ -52,6 +54,7 @@ export function Stage({
   onPoint,
   onSection,
   onPick,
+  canvas,
   moreKeys,
 }: Props) {
   const actual = usePixelsPerMm();
@@ -105,6 +108,10 @@ export function Stage({
     ...(tool === "hand" && onPick ? { Enter: () => onPick(middle(), SNAP_PX / live.k) } : {}),
   };
   const content = useMemo(() => children(drawn, size), [children, drawn, size]);
+  const painted = useMemo(
+    () => canvas?.(drawn, size, [size[0] * OVERSCAN, size[1] * OVERSCAN]),
+    [canvas, drawn, size],
+  );
   const percent = `${((100 * live.k) / actual).toFixed(live.k / actual < 0.1 ? 1 : 0)} %`;
   const [ox, oy] = [size[0] * OVERSCAN, size[1] * OVERSCAN];
 
@@ -166,6 +173,7 @@ export function Stage({
           <Drawn ox={ox} oy={oy} size={size} view={drawn}>
             {content}
           </Drawn>
+          {painted}
           <Lines lines={lines} view={drawn} size={size} ox={ox} oy={oy} />
         </div>
         {onTop && (

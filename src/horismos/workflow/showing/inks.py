@@ -17,6 +17,7 @@ from horismos.roles import InkRole, LineRole
 from horismos.sheet.inks import InkLayer
 from horismos.units import MM_PER_INCH
 from horismos.workflow.case import Case
+from horismos.workflow.plan import seen_from
 
 __all__ = [
     "BandShown", "CrossingShown", "LoadShown", "PlateInk", "PlatesShown", "SectionShown", "amounts", "plate_picture",
@@ -156,7 +157,7 @@ def _as_laid(bands: Sequence[BandShown], case: Case) -> tuple[BandShown, ...]:
     As it is printed: a mirrored print has its colour next to the film, white above.
     """
     layers = {case.destination.names.get(role): layer for role, layer in LAYERS.items()}
-    order = case.layout.ink_order
+    order = seen_from([case], case.layout).ink_order
     depth = [order.index(layers.get(band.name, InkLayer.COLOUR)) for band in bands]
     return tuple(band for _, band in sorted(zip(depth, bands, strict=True), key=lambda pair: -pair[0]))
 

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Job, Sheet } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { MediaLook } from "../../sheet/MediaLook";
-import { NO_SHEET } from "../../sheet/SheetPanel";
+import { manyCopies, NO_SHEET } from "../../sheet/SheetPanel";
 import { SheetView } from "../../sheet/SheetView";
 import { artOfJob } from "../../sheet/target";
 import { Stage } from "../../stage/Stage";
@@ -29,6 +29,7 @@ export function SheetStage({ job, label, onShown }: Props) {
     <Stage
       bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
       label={label}
+      canvas={manyCopies(sheet, [artOfJob(job)])}
       tools={
         sheets.length > 1 && (
           <Stack direction="row" sx={{ alignItems: "center" }}>
