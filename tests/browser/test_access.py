@@ -24,8 +24,9 @@ def job(page: Page, station: str) -> None:
     page.get_by_role("link", name="Wader trail").first.click()
     expect(page.locator("[data-finding]").first).to_be_visible()
     if station != "Check":
-        page.get_by_role("link", name=station).click()
-        expect(page.get_by_role("link", name=station)).to_have_attribute("aria-current", "step")
+        at = page.get_by_role("navigation", name="stations").get_by_role("link", name=station)
+        at.click()
+        expect(at).to_have_attribute("aria-current", "step")
     expect(page.locator("[data-stage]")).to_be_visible()
 
 
@@ -69,6 +70,20 @@ def released(page: Page) -> None:
     expect(page.get_by_role("slider", name="time")).to_be_visible()
 
 
+def shared(page: Page) -> None:
+    job(page, "Sheet")
+    page.get_by_role("button", name="Share a sheet with other jobs").click()
+    expect(page.get_by_role("button", name="Release the sheet")).to_be_visible()
+    expect(page.get_by_test_id("copy").first).to_be_attached()
+
+
+def by_hand(page: Page) -> None:
+    shared(page)
+    page.get_by_role("button", name="Place copies by hand").click()
+    page.locator('[data-copy="0"]').press("Enter")
+    expect(page.get_by_text("1 copy chosen.")).to_be_visible()
+
+
 def out(page: Page) -> None:
     page.context.clear_cookies()
     page.reload()
@@ -76,6 +91,7 @@ def out(page: Page) -> None:
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
+    "shared sheet": shared, "copies by hand": by_hand,
     "desk": lambda page: expect(page.get_by_role("link", name="Wader trail").first).to_be_visible(),
     **{s: (lambda page, s=s: job(page, s)) for s in ("Check", "Lines", "Sheet", "Cut", "Release")},
     **{f"{w} on the stage": way(w) for w in ("Inks", "Ink load", "Edge", "Compare")},

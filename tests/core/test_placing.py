@@ -100,6 +100,16 @@ def test_a_job_that_is_longer_than_a_roll_takes_several_sheets_counted_to_the_la
     assert sum(p.ticket["sheet"]["copies"] for p in packages) == 80
 
 
+def test_a_length_of_the_roll_or_all_of_what_is_loaded_is_filled_beyond_what_was_ordered() -> None:
+    length = plan(replace(case(quantity=2), layout=Layout.from_json({"fill": "length", "length_mm": 800})))
+    assert len(length.sheets) == 1 and len(length.sheet.placements) > 20 and length.sheet.length_mm <= 800
+    board = Media("Board", 610, 700, roll=False).to_json()
+    whole = plan(replace(case(quantity=90), layout=Layout.from_json({"fill": "sheet", "media": board})))
+    assert len(whole.sheets) == 1 and sum(whole.left) == 90 - len(whole.sheet.placements) > 0
+    with pytest.raises(DoesNotFit, match="no end to be filled to"):
+        plan(replace(case(), layout=Layout.from_json({"fill": "sheet"})))
+
+
 def test_jobs_share_a_sheet_and_keep_their_lines_tools_and_tolerance() -> None:
     loose, strict = case(ROUND, 6), case(SQUARE, 4, "Squares", Order(tolerance_mm=0.05))
     kiss = plan(strict).cut.operations[0].tool

@@ -317,3 +317,21 @@ def test_marks_far_apart_are_not_wider_than_the_corners_where_none_stand_between
     assert few.marks == four.marks and len(many.marks) > 4
     ys = sorted({mark.y_mm for mark in many.marks})
     assert max(np.diff(ys)) <= 200 + 1e-9
+
+
+def test_a_back_cut_is_for_the_sheet_turned_over_sideways(pdf: Pdf) -> None:
+    """[practice] the leading edge stays in front, and left and right change places."""
+    content = "1 0 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K") + line_in("17 17 40 66 re", "B")
+    artwork = read(pdf(content, inks={"K": "Kiss Cut", "B": "Back Cut"}))
+    planned = plan(Case(artwork, Order(quantity=3), HOUSE, FILM))
+    front, behind = planned.cut.operations
+    assert not front.mirrored and behind.mirrored and behind.role is LineRole.BACK_CUT
+    meant = sorted(
+        (FILM.width_mm - x, y) for copy in planned.sheet.placements
+        for contour in copy.piece.lines[LineRole.BACK_CUT]
+        for x, y in np.unique(contour.transformed(copy.matrix).segments[:, 0].round(6), axis=0).tolist()
+    )
+    found = sorted(
+        (x, y) for contour in behind.contours for x, y in np.unique(contour.segments[:, 0].round(6), axis=0).tolist()
+    )
+    assert np.array(found) == pytest.approx(np.array(meant), abs=1e-4)

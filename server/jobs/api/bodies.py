@@ -134,6 +134,7 @@ class LayoutChange(Change):
     gap_mm: Margin | None = None
     turned: bool | None = None
     length_mm: Length | None = None
+    fill: Key | None = None
     media: MediaGiven | None = None
     marks: MarksGiven | None = None
     code: bool | None = None

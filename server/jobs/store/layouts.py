@@ -12,8 +12,8 @@ ROWS, PLACED = frozenset(["columns", "gap_mm", "turned"]), frozenset(["placed", 
 WORDS = {
     "gap_mm": "the gap", "columns": "the columns", "turned": "how copies lie", "marks": "the marks", "code": "the code",
     "mirror": "which way round it is printed", "media": "what is loaded", "makes": "what it goes through",
-    "inks": "the order of inks", "frame_mm": "the weeding frame", "length_mm": "the longest sheet",
-    "placed": "where copies lie", "placed_of": "",
+    "fill": "how many copies", "inks": "the order of inks", "frame_mm": "the weeding frame",
+    "length_mm": "the longest sheet", "placed": "where copies lie", "placed_of": "",
 }
 """What can be changed of a layout, in words."""
 LAYOUT = tuple(WORDS)

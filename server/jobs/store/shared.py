@@ -34,9 +34,11 @@ def begin_sheet(jobs: Iterable[models.Job], who: int | None) -> models.SharedShe
     listed = list(jobs)
     first = listed[0]
     sheet = models.SharedSheet.objects.create(
-        name=f"Sheet of {first.name}"[:200], destination=first.destination, material=first.material,
+        name="Shared sheet", destination=first.destination, material=first.material,
         layout={key: value for key, value in first.layout.items() if key in ("marks", "code", "mirror", "media")},
     )
+    sheet.name = f"Shared sheet {sheet.pk}"
+    sheet.save(update_fields=["name"])
     for job in listed:
         put_on(sheet, job, None)
     _log(sheet, who, f"Begun with {', '.join(job.name for job in listed)}")

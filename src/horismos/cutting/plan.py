@@ -14,6 +14,7 @@ from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Piece, Placement, Sheet
+from horismos.sheet.sheet import flip
 
 __all__ = ["CutPlan", "Operation", "plan_cut"]
 
@@ -27,7 +28,7 @@ class Operation:
 
     ``contours`` are the curves as meant, in sheet coordinates and in the order of cutting;
     ``strokes`` what the tool does, polylines of shape (n, 2), once for each pass.
-    ``mirrored`` is true for a back cut: the sheet lies turned over on its short axis.
+    ``mirrored`` is true for a back cut: the sheet lies turned over sideways, its leading edge still in front.
     """
 
     role: LineRole
@@ -110,7 +111,8 @@ def _operation(
     contours = []
     for copy in _serpentine([copy for copy in sheet.placements if id(copy.piece) in of_piece]):
         moved = [contour.transformed(copy.matrix) for contour in of_piece[id(copy.piece)]]
-        contours += [c.transformed((1, 0, 0, -1, 0, sheet.length_mm)) for c in moved] if mirrored else moved
+        # [practice] turned over sideways: the leading edge stays in front, left and right change places
+        contours += [c.transformed(flip(sheet.material)) for c in moved] if mirrored else moved
     return _carried_out(role, tool, contours, mirrored, sheet.cutter, origin)
 
 

@@ -161,5 +161,8 @@ def _notes(plan: CutPlan) -> list[str]:
         return []
     notes = ["Cut when the print is dry. Test-cut first. One origin for all passes."]
     if any(operation.mirrored for operation in plan.operations):
-        notes.append("Back cut: turn the sheet over on its short axis; the file is mirrored for that.")
+        notes.append(
+            "Back cut: turn the sheet over sideways, so that its leading edge stays in front and left and right change "
+            "places; the file is mirrored for that."
+        )
     return notes

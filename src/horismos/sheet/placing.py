@@ -35,6 +35,8 @@ def lay_out(items: Sequence[Item], material: Material, destination: Destination,
     on = media_for(material, layout)
     if layout.placed:
         return Filled(tuple(_as_placed(items, on, destination, layout)), (0,) * len(items))
+    if layout.fill is not Fill.QUANTITY and bound_of(on, layout) is None:
+        raise DoesNotFit("A roll has no end to be filled to.", "Say how long a sheet may be.")
     wanted = sum(item.quantity for item in items)
     if wanted > MOST_COPIES:
         raise DoesNotFit(f"{wanted} copies are too many at once.", f"Lay out {MOST_COPIES} at a time.")

@@ -2483,6 +2483,8 @@ export interface components {
             turned?: boolean | null;
             /** Length Mm */
             length_mm?: number | null;
+            /** Fill */
+            fill?: string | null;
             media?: components["schemas"]["MediaGiven"] | null;
             marks?: components["schemas"]["MarksGiven"] | null;
             /** Code */
@@ -3187,6 +3189,8 @@ export interface components {
             turned?: boolean | null;
             /** Length Mm */
             length_mm?: number | null;
+            /** Fill */
+            fill?: string | null;
             media?: components["schemas"]["MediaGiven"] | null;
             marks?: components["schemas"]["MarksGiven"] | null;
             /** Code */

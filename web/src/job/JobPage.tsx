@@ -1,11 +1,10 @@
 /** One job: the tape of stations along the top, the stage on the left, the docket on the right. */
-import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
+import { Alert, Box, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
-import { useCancel } from "../api/changes";
 import type { Job } from "../api/client";
-import { isRunning, useWorkOf } from "../api/progress";
+import { useWorkOf } from "../api/progress";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
 import { PreviewProvider } from "./mending/PreviewProvider";
@@ -15,6 +14,8 @@ import { Cut } from "./stations/Cut";
 import { Lines } from "./stations/Lines";
 import { Release } from "./stations/Release";
 import { SheetStation } from "./stations/SheetStation";
+import { WorkProgress } from "../ui/WorkProgress";
+import { WORK_WORDS } from "../ui/words";
 import { Tape, type Station } from "./Tape";
 
 const SCREENS: Record<Station, (props: { job: Job }) => ReactNode> = {
@@ -25,21 +26,14 @@ const SCREENS: Record<Station, (props: { job: Job }) => ReactNode> = {
   release: Release,
 };
 
-const KINDS: Record<string, string> = {
-  "take-in": "Taking in",
-  analyse: "Checking",
-  mend: "Mending",
-  nest: "Nesting",
-  preview: "Looking ahead",
-  release: "Releasing",
-  rip: "Making plates",
-  "try-sheet": "Trying a check sheet",
-};
+/** A job that is not there yet has no work. */
+const NO_JOB = { id: 0 };
 
 export function JobPage() {
   const params = useParams();
   const job = useQuery(queries.job(Number(params.id)));
   const station = (params.station ?? "check") as Station;
+  const work = useWorkOf(job.data ?? NO_JOB);
   if (job.isPending) return <LinearProgress aria-label="loading" />;
   if (job.isError)
     return (
@@ -65,7 +59,7 @@ export function JobPage() {
           {job.data.revision > 0 && ` · revision ${job.data.revision}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
-        <Progress job={job.data} />
+        <WorkProgress work={work} />
       </Stack>
       <Tape job={job.data} station={station} />
       <Outcome job={job.data} />
@@ -83,33 +77,6 @@ export function JobPage() {
   );
 }
 
-function Progress({ job }: { job: Job }) {
-  const cancel = useCancel();
-  const work = useWorkOf(job);
-  if (!work || !isRunning(work)) return null;
-  return (
-    <Stack
-      direction="row"
-      spacing={1.5}
-      sx={{ alignItems: "center", flex: "none", height: 28 }}
-      role="status"
-    >
-      <Typography variant="body2" sx={{ width: 230, textAlign: "right" }} noWrap>
-        {KINDS[work.kind]}: {work.what}
-      </Typography>
-      <LinearProgress
-        variant="determinate"
-        value={work.share * 100}
-        sx={{ width: 150 }}
-        aria-label="progress"
-      />
-      <Button onClick={() => cancel.mutate(work.id)} sx={{ py: 0 }}>
-        Stop
-      </Button>
-    </Stack>
-  );
-}
-
 /** What became of the last work where that is not what was wanted. */
 function Outcome({ job }: { job: Job }) {
   const work = useWorkOf(job);
@@ -122,13 +89,13 @@ function Outcome({ job }: { job: Job }) {
   if (work?.state === "failed" && !job.error)
     return (
       <Alert severity="error" role="alert">
-        {KINDS[work.kind]} did not finish. {work.error}
+        {WORK_WORDS[work.kind]} did not finish. {work.error}
       </Alert>
     );
   if (work?.state === "cancelled" && job.verdict && !job.current)
     return (
       <Alert severity="warning" role="status">
-        {KINDS[work.kind]} was stopped. What stands here is from before the last change.
+        {WORK_WORDS[work.kind]} was stopped. What stands here is from before the last change.
       </Alert>
     );
   return null;

@@ -135,6 +135,7 @@ describe("the sheet", () => {
         code: true,
         mirror: null,
         length_mm: null,
+        fill: "quantity",
         media: null,
         makes: "both",
         inks: null,

@@ -13,18 +13,18 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useCancel, useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
+import { useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
 import type { Shared } from "../api/client";
-import { isRunning, useWorkOfShared } from "../api/progress";
+import { useWorkOfShared } from "../api/progress";
 import { queries } from "../api/queries";
 import { SheetPanel } from "../sheet/SheetPanel";
 import { useSharedTarget, type Turn } from "../sheet/target";
 import { RoleSign } from "../stage/RoleLine";
 import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
-import { metres, minutes, moment, plural } from "../ui/words";
+import { WorkProgress } from "../ui/WorkProgress";
+import { WORK_WORDS, metres, minutes, moment, plural } from "../ui/words";
 
-const KINDS: Record<string, string> = { sheet: "Laying out", nest: "Nesting", release: "Releasing" };
 const TURNS: readonly (readonly [Turn, string])[] = [
   ["free", "turned freely"],
   ["quarter", "by quarters"],
@@ -47,6 +47,7 @@ export function SharedPage() {
 
 function Opened({ shared }: { shared: Shared }) {
   const target = useSharedTarget(shared);
+  const work = useWorkOfShared(shared);
   const [part, setPart] = useState("jobs");
   return (
     <Stack sx={{ height: "100%" }}>
@@ -62,7 +63,7 @@ function Opened({ shared }: { shared: Shared }) {
           {plural(shared.shares.length, "job")}, {plural(target.copies, "copy", "copies")} · {shared.material}
         </Typography>
         <Box sx={{ flex: 1 }} />
-        <Progress shared={shared} />
+        <WorkProgress work={work} />
       </Stack>
       <Outcome shared={shared} />
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
@@ -90,28 +91,6 @@ function Opened({ shared }: { shared: Shared }) {
   );
 }
 
-function Progress({ shared }: { shared: Shared }) {
-  const cancel = useCancel();
-  const work = useWorkOfShared(shared);
-  if (!work || !isRunning(work)) return null;
-  return (
-    <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", flex: "none" }} role="status">
-      <Typography variant="body2" sx={{ width: 230, textAlign: "right" }} noWrap>
-        {KINDS[work.kind] ?? work.kind}: {work.what}
-      </Typography>
-      <LinearProgress
-        variant="determinate"
-        value={work.share * 100}
-        sx={{ width: 150 }}
-        aria-label="progress"
-      />
-      <Button onClick={() => cancel.mutate(work.id)} sx={{ py: 0 }}>
-        Stop
-      </Button>
-    </Stack>
-  );
-}
-
 function Outcome({ shared }: { shared: Shared }) {
   const work = useWorkOfShared(shared);
   if (work?.state !== "failed") return null;
@@ -123,7 +102,7 @@ function Outcome({ shared }: { shared: Shared }) {
     );
   return (
     <Alert severity="error" role="alert">
-      {KINDS[work.kind] ?? work.kind} did not finish. {work.error}
+      {WORK_WORDS[work.kind]} did not finish. {work.error}
     </Alert>
   );
 }
@@ -164,7 +143,7 @@ function Jobs({ shared }: { shared: Shared }) {
               disabled={all.length < 2}
               onClick={() => change.mutate({ shares: all.filter((_, n) => n !== i) })}
               aria-label={`take ${share.job.name} off`}
-              sx={{ minWidth: 0, py: 0 }}
+              sx={{ minWidth: 0, py: 0, minHeight: 26 }}
             >
               Take off
             </Button>

@@ -6,12 +6,17 @@ import { Amount, Choice } from "../ui/fields";
 import { MarksPart } from "./MarksPart";
 import { MediaPart } from "./MediaPart";
 import type { Target } from "./target";
-import type { LayoutFormState, Makes } from "./useForm";
+import type { Fill, LayoutFormState, Makes } from "./useForm";
 
 const MAKES: readonly (readonly [Makes, string])[] = [
   ["both", "printed and cut"],
   ["cut", "cut only, nothing is printed"],
   ["print", "printed only, nothing is cut"],
+];
+const FILLS: readonly (readonly [Fill, string])[] = [
+  ["quantity", "as ordered"],
+  ["length", "as many as fill that length"],
+  ["sheet", "as many as fill what is loaded"],
 ];
 const INKS = [
   ["usual", "as it is usual for this side"],
@@ -104,7 +109,14 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
             round everything.
           </>
         )}{" "}
-        A sheet is at most{" "}
+        Copies{" "}
+        <Choice
+          label="how many copies"
+          value={form.fill}
+          options={FILLS}
+          onChange={(fill) => set({ fill })}
+        />
+        ; a sheet is at most{" "}
         <Amount
           label="longest sheet"
           value={form.longest}

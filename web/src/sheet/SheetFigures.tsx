@@ -8,9 +8,13 @@ import { isPlaced } from "./useForm";
 
 const MM2_PER_M2 = 1e6;
 
+/** What so much of the media comes to, at a price by the square metre. */
+export const costOf = (sheet: Sheet, length: number, price: number) =>
+  ((sheet.width_mm * length) / MM2_PER_M2) * price;
+
 export function SheetFigures({ target, sheet }: { target: Target; sheet: Sheet }) {
   const { price } = target;
-  const costs = (length: number) => ((sheet.width_mm * length) / MM2_PER_M2) * (price ?? 0);
+  const costs = (length: number) => costOf(sheet, length, price ?? 0);
   const all = target.sheets.reduce((sum, one) => sum + one.length_mm, 0);
   const many = sheet.items.length > 1 && sheet.count > 1;
   return (

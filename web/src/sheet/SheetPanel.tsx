@@ -1,5 +1,5 @@
 /** The stage with the sheets and, beside it, what they come to and how they are laid out: of a job or of several. */
-import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Alert, Button } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import { Stage } from "../stage/Stage";
 import type { Box, View } from "../stage/geometry";
@@ -13,8 +13,9 @@ import { LayoutForm } from "./LayoutForm";
 import { MediaLook } from "./MediaLook";
 import { Expected, MisplacementMap } from "./Misplacement";
 import { NestPart } from "./NestPart";
+import { Pager } from "./Pager";
 import { RectangleLayer } from "./RectangleLayer";
-import { SheetFigures, SheetNotes } from "./SheetFigures";
+import { costOf, SheetFigures, SheetNotes } from "./SheetFigures";
 import { SheetView } from "./SheetView";
 import type { ItemArt, Target } from "./target";
 import { useByHand } from "./useByHand";
@@ -56,7 +57,7 @@ export function SheetPanel(props: Props) {
     );
   return (
     <FormPanel
-      key={key + props.material}
+      key={key}
       {...props}
       sheet={sheet}
       pager={pager}
@@ -64,23 +65,6 @@ export function SheetPanel(props: Props) {
       mapped={mapped}
       onMapped={setMapped}
     />
-  );
-}
-
-function Pager({ count, shown, onShow }: { count: number; shown: number; onShow: (number: number) => void }) {
-  if (count < 2) return null;
-  return (
-    <Stack direction="row" role="group" aria-label="sheets" sx={{ alignItems: "center" }}>
-      <Button disabled={shown === 1} onClick={() => onShow(shown - 1)} aria-label="the sheet before">
-        ‹
-      </Button>
-      <Typography variant="body2">
-        Sheet {shown} of {count}
-      </Typography>
-      <Button disabled={shown === count} onClick={() => onShow(shown + 1)} aria-label="the next sheet">
-        ›
-      </Button>
-    </Stack>
   );
 }
 
@@ -164,6 +148,7 @@ function FormPanel({
         {soFar && (
           <Alert severity="info" role="status">
             Nesting: {mm(soFar.length, 0)} so far
+            {sheet && target.price !== null && `, ${costOf(sheet, soFar.length, target.price).toFixed(2)}`}
             {target.nesting ? `; ${target.nesting.what}` : ""}. What you see can be kept: press Stop.
           </Alert>
         )}

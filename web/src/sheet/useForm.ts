@@ -11,6 +11,7 @@ export interface Media {
   roll: boolean;
   turned: boolean;
 }
+export type Fill = "quantity" | "length" | "sheet";
 export type Makes = "both" | "cut" | "print";
 
 export interface Form {
@@ -18,6 +19,7 @@ export interface Form {
   gap: string;
   turned: string;
   longest: number | undefined;
+  fill: Fill;
   media: Media | null;
   marks: Marks;
   code: boolean;
@@ -34,6 +36,7 @@ const formOf = ({ layout }: Target): Form => ({
   gap: String(layout.gap_mm ?? ""),
   turned: layout.turned === undefined || layout.turned === null ? "auto" : String(layout.turned),
   longest: (layout.length_mm as number | null) ?? undefined,
+  fill: (layout.fill as Fill | null) ?? "quantity",
   media: (layout.media as Media | null) ?? null,
   marks: (layout.marks ?? {}) as Marks,
   code: layout.code !== false,
@@ -56,6 +59,7 @@ export function useForm(target: Target) {
           turned: form.turned === "auto" ? null : form.turned === "true",
         }),
     length_mm: form.longest ?? null,
+    fill: form.fill === "length" && form.longest === undefined ? "quantity" : form.fill,
     media: form.media,
     marks: { kind: "bracket-in", around: "art", ...form.marks },
     code: form.code,
@@ -64,7 +68,13 @@ export function useForm(target: Target) {
     inks: form.inks,
     frame_mm: form.makes === "cut" ? (form.frame ?? null) : null,
   });
-  return { form, set: (part: Partial<Form>) => setForm({ ...form, ...part }), placed, wrong, change };
+  return {
+    form,
+    set: (part: Partial<Form>) => setForm((now) => ({ ...now, ...part })),
+    placed,
+    wrong,
+    change,
+  };
 }
 
 export type LayoutFormState = ReturnType<typeof useForm>;

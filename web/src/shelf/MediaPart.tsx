@@ -95,7 +95,7 @@ function One({ media, mayEdit }: { media: MediaShown; mayEdit: boolean }) {
       {!media.loaded && (
         <Button
           onClick={() => load.mutate(media.id)}
-          sx={{ py: 0 }}
+          sx={{ py: 0, minHeight: 26 }}
           aria-label={`load ${what} ${size(media)}`}
         >
           Load
@@ -104,7 +104,7 @@ function One({ media, mayEdit }: { media: MediaShown; mayEdit: boolean }) {
       {mayEdit && (
         <Button
           onClick={() => drop.mutate(media.id)}
-          sx={{ py: 0 }}
+          sx={{ py: 0, minHeight: 26 }}
           aria-label={`take ${what} ${size(media)} off the shelf`}
         >
           Used up

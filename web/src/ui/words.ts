@@ -33,3 +33,16 @@ export const typed = (text: string): number | null =>
 
 /** A figure without needless noughts. */
 export const plain = (value: number) => String(Number(value.toFixed(3)));
+
+/** What long work does, as it is told of. */
+export const WORK_WORDS: Record<string, string> = {
+  "take-in": "Taking in",
+  analyse: "Checking",
+  mend: "Mending",
+  nest: "Nesting",
+  preview: "Looking ahead",
+  release: "Releasing",
+  rip: "Making plates",
+  sheet: "Laying out",
+  "try-sheet": "Trying a check sheet",
+};

@@ -1,9 +1,10 @@
 /** The stage with the sheets of a job, and what stands there while there is none. */
-import { Button, Stack, Typography } from "@mui/material";
+import { Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, Sheet } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { MediaLook } from "../../sheet/MediaLook";
+import { Pager } from "../../sheet/Pager";
 import { manyCopies, NO_SHEET } from "../../sheet/SheetPanel";
 import { SheetView } from "../../sheet/SheetView";
 import { artOfJob } from "../../sheet/target";
@@ -30,25 +31,7 @@ export function SheetStage({ job, label, onShown }: Props) {
       bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
       label={label}
       canvas={manyCopies(sheet, [artOfJob(job)])}
-      tools={
-        sheets.length > 1 && (
-          <Stack direction="row" sx={{ alignItems: "center" }}>
-            <Button disabled={!shown} onClick={() => show(shown - 1)} aria-label="the sheet before">
-              ‹
-            </Button>
-            <Typography variant="body2">
-              Sheet {shown + 1} of {sheets.length}
-            </Typography>
-            <Button
-              disabled={shown === sheets.length - 1}
-              onClick={() => show(shown + 1)}
-              aria-label="the next sheet"
-            >
-              ›
-            </Button>
-          </Stack>
-        )
-      }
+      tools={<Pager count={sheets.length} shown={shown + 1} onShow={(next) => show(next - 1)} />}
     >
       {(view) =>
         sheet && (
