@@ -50,8 +50,10 @@ export function Amount({
           e.preventDefault();
           setText(null);
           onChange(bound((value ?? 0) + (e.shiftKey ? by * 10 : by)));
-        } else if (e.key === "Enter") take();
-        else if (e.key === "Escape") setText(null);
+        } else if (e.key === "Enter") {
+          e.preventDefault(); // the figure is taken; a form around it is sent by its button alone
+          take();
+        } else if (e.key === "Escape") setText(null);
       }}
       slotProps={{
         htmlInput: {
