@@ -206,7 +206,7 @@ def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
     assert not marked["error"] and marked["columns"] == 0 and marked["placements"] == sheet["placements"]
     shop.patch(address(job), {"marks": {"distance_mm": 60.0}}, content_type=JSON)
     error = shop.get(address(job)).json()["sheet"]["error"]
-    assert error.startswith("The copies were placed for other marks") and error.endswith("Nest them again.")
+    assert error.startswith("The copies were placed for other marks") and error.endswith("Lay them out again.")
     shop.patch(address(job), {"marks": {}}, content_type=JSON)
     shop.patch(address(job), {"order": {"quantity": 5}}, content_type=JSON)
     assert "60 copies are placed, 5 are ordered. Lay them out again." in shop.get(address(job)).json()["sheet"]["error"]
