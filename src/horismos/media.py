@@ -1,14 +1,13 @@
 """Media: the rolls and sheets that a shop has, at their true sizes; one size for printer and cutter."""
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, replace
-from typing import Any
+from dataclasses import dataclass, replace
 
 from horismos.errors import BadValue
 from horismos.given import Read, number, object_of, text, yes
 from horismos.materials import Material
 
-__all__ = ["LEAST_OFFCUT_MM", "PAGE_SIZES", "Media", "offcut_of"]
+__all__ = ["PAGE_SIZES", "Media", "offcut_of"]
 
 LEAST_OFFCUT_MM = 150.0
 """[ours] a shorter piece of a sheet or roll is not kept."""
@@ -67,10 +66,6 @@ class Media:
         if given.get("width_mm") is None or not given.get("title"):
             raise BadValue(f"{name}: title and width_mm are wanted.")
         return cls(**{key: READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
-
-    def to_json(self) -> dict[str, Any]:
-        """The same as plain values."""
-        return asdict(self)
 
 
 SIZE = number(10, 1_000_000)

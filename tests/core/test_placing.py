@@ -1,6 +1,6 @@
 """Copies placed one by one, several sheets of a job, what is loaded, what is only cut or printed, the order of inks."""
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 from typing import Any
 
 import pytest
@@ -15,7 +15,7 @@ from horismos.orders import Order, Seen
 from horismos.paths import flatten
 from horismos.paths.matrix import move
 from horismos.roles import LineRole
-from horismos.sheet import Layout, Placed, Turn
+from horismos.sheet import Layout, MarkPlan, Placed, Turn
 from horismos.sheet.inks import BEHIND, FRONT, InkLayer
 from horismos.sheet.turning import turned
 from horismos.workflow.case import Case, JobFacts
@@ -60,9 +60,31 @@ def test_copies_stand_where_a_hand_put_them_and_those_too_near_are_told_and_not_
     report = check_whole(near.artwork, near.terms).report
     assert len(release(near, report)) == 1, "near is a warning; the gap is a wish"
     over = by_hand(base, (60, 120), (100, 120), (60, 220))
-    assert plan(over).sheet.clashes[0].apart_mm == 0 and "lie in each other" in " ".join(plan(over).notes)
+    assert plan(over).sheet.clashes[0].into and "lie in each other" in " ".join(plan(over).notes)
     with pytest.raises(DoesNotFit, match="lie in each other"):
         release(over, report)
+
+
+def test_copies_that_touch_are_told_of_and_those_that_lie_in_each_other_are_more_than_that() -> None:
+    base = case(SQUARE, quantity=2, gap_mm=4)
+    (touching,) = plan(by_hand(base, (60, 120), (120, 120))).sheet.clashes
+    assert (touching.apart_mm, touching.into) == (0, False), "side by side, one cut for both"
+    (into,) = plan(by_hand(base, (60, 120), (110, 120))).sheet.clashes
+    assert into.into
+    without = case(SQUARE, quantity=2, gap_mm=0)
+    assert not plan(by_hand(without, (60, 120), (120, 120))).sheet.clashes, "no gap was wanted"
+    assert plan(by_hand(without, (60, 120), (119, 120))).sheet.clashes[0].into
+
+
+def test_a_copy_of_a_sheet_with_marks_every_so_many_mm_can_be_moved_where_it_lies() -> None:
+    """On a short sheet four corners are near enough; a copy that was placed there has the room that it had in rows."""
+    base = case(quantity=14, marks=MarkPlan(every_mm=500))
+    rows = plan(base)
+    assert len(rows.sheet.marks) == 4
+    placed = tuple(Placed(copy.matrix) for copy in rows.sheet.placements)
+    moved = replace(base, layout=replace(base.layout, placed=placed, placed_of=rows.placed_of))
+    assert [c.matrix for c in plan(moved).sheet.placements] == [c.matrix for c in rows.sheet.placements]
+    assert plan(moved).room == rows.room and rows.room[0] <= min(c.bounds[0] for c in rows.sheet.placements)
 
 
 def test_a_copy_can_be_turned_and_moved_but_never_scaled_or_mirrored() -> None:
@@ -103,8 +125,8 @@ def test_a_job_that_is_longer_than_a_roll_takes_several_sheets_counted_to_the_la
 def test_a_length_of_the_roll_or_all_of_what_is_loaded_is_filled_beyond_what_was_ordered() -> None:
     length = plan(replace(case(quantity=2), layout=Layout.from_json({"fill": "length", "length_mm": 800})))
     assert len(length.sheets) == 1 and len(length.sheet.placements) > 20 and length.sheet.length_mm <= 800
-    board = Media("Board", 610, 700, roll=False).to_json()
-    whole = plan(replace(case(quantity=90), layout=Layout.from_json({"fill": "sheet", "media": board})))
+    board = Media("Board", 610, 700, roll=False)
+    whole = plan(replace(case(quantity=90), layout=Layout.from_json({"fill": "sheet", "media": asdict(board)})))
     assert len(whole.sheets) == 1 and sum(whole.left) == 90 - len(whole.sheet.placements) > 0
     with pytest.raises(DoesNotFit, match="no end to be filled to"):
         plan(replace(case(), layout=Layout.from_json({"fill": "sheet"})))

@@ -99,6 +99,23 @@ def test_what_keeps_it_from_the_standard_is_said_and_not_denied(tmp_path: Path, 
     assert "pdfxid:GTS_PDFXVersion" not in said(made, tmp_path)
 
 
+@pytest.mark.parametrize(("state", "words"), [
+    ("/TR /Identity", "a transfer curve is set"), ("/TR2 /Identity", "a transfer curve is set"),
+    ("/TR2 /Default", ""),
+])
+def test_a_transfer_curve_keeps_it_from_the_standard(tmp_path: Path, state: str, words: str) -> None:
+    made = printed(f"/Curve gs {CLEAN}", extra_resources=f"/ExtGState << /Curve << /Type /ExtGState {state} >> >>")
+    assert made.hindered == ((words,) if words else ())
+    assert ("pdfxid:GTS_PDFXVersion" in said(made, tmp_path)) is (not words)
+
+
+@pytest.mark.parametrize(("space", "words"), [("/DeviceRGB", "blended in RGB"), ("/DeviceCMYK", "")])
+def test_transparency_that_is_blended_in_rgb_keeps_it_from_the_standard(space: str, words: str) -> None:
+    group = f"/Group << /S /Transparency /CS {space} >>"
+    made = printed(CLEAN, extra_page=group)
+    assert [words in why for why in made.hindered] == ([True] if words else [])
+
+
 @pytest.mark.parametrize(("layout", "first"), [(Layout(), "White"), (Layout(mirror=True), "Cyan")])
 def test_the_order_of_inks_stands_in_the_file(layout: Layout, first: str) -> None:
     """ISO 32000-1, 8.6.6.5, table 73: PrintingOrder in the mixing hints; white first for front, last behind glass."""

@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 from jobs import models
 from jobs.store.media import use_up
+from worker import sheets
 
 from horismos.media import Media
 from tests.server.conftest import Person, person, take_in
@@ -148,6 +149,26 @@ def test_copies_of_several_jobs_are_nested_moved_by_hand_and_released(shop: Pers
     assert shop.delete(f"{at(sheet)}?version={released['version']}").status_code == 409, "what was released stays"
 
 
+def test_what_a_person_changes_while_the_sheet_is_laid_out_stays_and_it_is_laid_out_again(
+    shop: Person, two: tuple[Shown, Shown], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sheet = begun(shop, *two)
+    asked, meant = sheets.ask, [31.0]
+
+    def meanwhile(step: str, *arguments: Any, **said: Any) -> Any:
+        found = asked(step, *arguments, **said)
+        if step == "together:lay" and meant:
+            row = models.SharedSheet.objects.get(pk=sheet["id"])
+            row.layout = {**row.layout, "gap_mm": meant.pop()}
+            row.version += 1
+            row.save(update_fields=["layout", "version"])
+        return found
+
+    monkeypatch.setattr(sheets, "ask", meanwhile)
+    after = changed(shop, sheet, gap_mm=5)
+    assert after["layout"]["gap_mm"] == 31 and after["sheets"][0]["gap_mm"] == 31 and after["current"]
+
+
 def test_a_sheet_that_cannot_be_laid_out_says_why_and_keeps_the_last_one(
     shop: Person, two: tuple[Shown, Shown]
 ) -> None:
@@ -187,6 +208,7 @@ def test_the_shelf_keeps_media_with_true_sizes_what_is_loaded_and_what_it_costs(
 def test_a_release_uses_media_up_and_leaves_offcuts_that_are_offered_again(shop: Person) -> None:
     film = models.Material.objects.get(pk="film-1370")
     job = job_of(shop, disc(30), "seals.pdf", 6)
+    film.media.all().delete()
     board = {"title": "Board", "width_mm": 700, "length_mm": 1000, "roll": False}
     film.media.create(**board)
     job = patched(shop, job, media=board)

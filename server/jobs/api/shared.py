@@ -14,8 +14,8 @@ from jobs.api.common import find, find_job
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.layouts import WORDS, changed_layout
-from jobs.store.shared import begin_sheet, changing_sheet, is_busy, lay_again, put_on, sheet_key
-from jobs.store.works import begin, log
+from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, sheet_key
+from jobs.store.works import UNDER_WAY, begin, log
 
 __all__ = ["router"]
 
@@ -91,7 +91,7 @@ def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:
 def _must_rest(sheet: models.SharedSheet) -> None:
     """Raise NotReady while a sheet is nested or released: what that ends with would be lost."""
     kinds = [models.WorkKind.NEST, models.WorkKind.RELEASE]
-    if is_busy(sheet) and sheet.works.filter(kind__in=kinds, state__in=["waiting", "running"]).exists():
+    if sheet.works.filter(kind__in=kinds, state__in=UNDER_WAY).exists():
         raise NotReady(f"“{sheet.name}” is being nested or released.", "Wait until that is done, or stop it first.")
 
 

@@ -5,12 +5,7 @@ from collections.abc import Iterable
 from horismos.media import Media, offcut_of
 from jobs import models
 
-__all__ = ["media_of", "use_up"]
-
-
-def media_of(row: models.Media) -> Media:
-    """A roll or sheet as the core's value."""
-    return Media(row.title, row.width_mm, row.length_mm, row.roll)
+__all__ = ["use_up"]
 
 
 def use_up(material: models.Material, media: Media | None, used_mm: Iterable[float], by: str) -> None:

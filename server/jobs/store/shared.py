@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
@@ -72,13 +72,14 @@ def free_of(job: models.Job, but: models.SharedSheet | None = None) -> int:
     return max(order_of(job).quantity - int(taken), 0)
 
 
-def offered_to(sheet: models.SharedSheet) -> list[tuple[models.Job, int]]:
+def offered_to(sheet: models.SharedSheet) -> Sequence[tuple[models.Job, int]]:
     """The jobs that wait and would go on a sheet, due first, each with its copies that lie on no sheet."""
     jobs = models.Job.objects.filter(
         material=sheet.material, destination=sheet.destination, revision__isnull=False, asks=[], releases=None
-    ).exclude(shares__sheet=sheet).select_related("order", "material", "revision", "analysis")
-    free = [(job, free_of(job)) for job in jobs[: 4 * MOST_OFFERED]]
-    return [(job, count) for job, count in free if count][:MOST_OFFERED]
+    ).exclude(shares__sheet=sheet).annotate(taken=Sum("shares__quantity"))
+    waiting = jobs.select_related("order", "material", "revision", "analysis")[: 4 * MOST_OFFERED]
+    free = [(job, order_of(job).quantity - (job.taken or 0)) for job in waiting]
+    return [(job, count) for job, count in free if count > 0][:MOST_OFFERED]
 
 
 class SharedChanging:
@@ -90,7 +91,7 @@ class SharedChanging:
     def done(self, what: str) -> None:
         """Note the change. Said once, at the end of it."""
         self.sheet.version += 1
-        self.sheet.save()
+        self.sheet.save(update_fields=["version", "name", "layout"])
         self.sheet.shares.update(changed="")
         _log(self.sheet, self._who, what)
 
@@ -144,11 +145,12 @@ class _Standing:
 
 def sheet_key(sheet: models.SharedSheet) -> _Standing:
     """What a sheet depends on, and what of that is each job's, by its number."""
-    made_of = {share.job_id: share_key(share.job) for share in _shares(sheet)}
+    shares = _shares(sheet)
+    made_of = {share.job_id: share_key(share.job) for share in shares}
     layout = {key: value for key, value in sheet.layout.items() if key != "placed_of"}
     parts: list[Any] = [
         layout, sheet.material_id, sheet.destination_id,
-        [[share.job_id, share.quantity, share.turn, made_of[share.job_id]] for share in _shares(sheet)],
+        [[share.job_id, share.quantity, share.turn, made_of[share.job_id]] for share in shares],
     ]
     return _Standing(hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest(), made_of)
 
@@ -177,13 +179,11 @@ def keep_sheet(sheet: models.SharedSheet, found: Mapping[str, Any], standing: _S
                             f"{share.job.revision.number}."
         share.made_of = now
         share.save(update_fields=["made_of", "changed"])
-    layout = dict(sheet.layout)
-    if layout.get("placed"):
-        layout["placed_of"] = found["placed_of"]
-    models.SharedSheet.objects.filter(pk=sheet.pk).update(
-        found={name: found[name] for name in ("sheets", "cuts", "placed_of")}, key=standing.key, error="",
-        layout=layout,
-    )
+    fresh = models.SharedSheet.objects.get(pk=sheet.pk)  # somebody may have changed it meanwhile
+    fresh.found, fresh.key, fresh.error = {name: found[name] for name in ("sheets", "cuts")}, standing.key, ""
+    if fresh.layout.get("placed") and sheet_key(fresh).key == standing.key:
+        fresh.layout = {**fresh.layout, "placed_of": found["placed_of"]}
+    fresh.save(update_fields=["found", "key", "error", "layout"])
 
 
 def keep_trouble(sheet: models.SharedSheet, error: str, standing: _Standing) -> None:

@@ -63,7 +63,7 @@ def write_package(
             f"({', '.join(dict.fromkeys(s.id for s in stops))}).",
             "Mend them first; nothing was released.",
         )
-    if any(clash.apart_mm <= 0 for clash in sheet.clashes):
+    if any(clash.into for clash in sheet.clashes):
         raise DoesNotFit("Copies lie in each other.", "Move them apart; nothing was released.")
     base = safe_name(name) + (f"-{standing.number}-of-{standing.count}" if standing.count > 1 else "")
     files: dict[str, bytes] = {}

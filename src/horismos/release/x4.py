@@ -6,7 +6,7 @@ layers by their default configuration alone.
 """
 
 import uuid
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
@@ -27,7 +27,7 @@ VERSION = "1.6"
 """The PDF version that the standard stands on."""
 KEPT = frozenset(["/Type", "/Pages", "/OCProperties", "/Metadata", "/OutputIntents", "/Version"])
 """What a catalog keeps: everything else may act, or says how to look at another file."""
-MOST_WALKED = 200_000
+MOST_WALKED, DEEPEST = 200_000, 12
 
 
 def follow(pdf: pikepdf.Pdf, title: str, pages: Sequence[Page], order: Sequence[str]) -> tuple[str, ...]:
@@ -101,15 +101,30 @@ def hindrances(pdf: pikepdf.Pdf, pages: Iterable[Page]) -> tuple[str, ...]:
     found: dict[str, None] = {}
     for number, obj in enumerate(pdf.objects):
         if number > MOST_WALKED:
+            said.append(f"it has more than {MOST_WALKED:,} parts, and not all were looked at")
             break
-        if isinstance(obj, Dictionary | pikepdf.Stream):
-            found.update(dict.fromkeys(_of_object(obj)))
+        for part in _parts(obj, 0):
+            found.update(dict.fromkeys(_of_object(part)))
     return (*said, *found)
+
+
+def _parts(obj: Any, depth: int) -> Iterator[Any]:
+    """The dictionaries of an object: itself, and those that stand in it and are no objects of their own."""
+    if depth > DEEPEST:
+        return
+    if isinstance(obj, Dictionary | pikepdf.Stream):
+        yield obj
+        inside = [obj.get(key) for key in obj.keys()]
+    else:
+        inside = list(obj) if isinstance(obj, Array) else []
+    for part in inside:
+        if isinstance(part, Dictionary | Array) and not part.is_indirect:
+            yield from _parts(part, depth + 1)
 
 
 def _of_object(obj: Any) -> list[str]:
     out = []
-    if "/TR" in obj or (str(obj.get("/TR2", "/Default")) not in ("/Default",) and "/TR2" in obj):
+    if "/TR" in obj or str(obj.get("/TR2", "/Default")) != "/Default":
         out.append("a transfer curve is set")
     if str(obj.get("/Subtype", "")) == "/PS" or str(obj.get("/Subtype2", "")) == "/PS":
         out.append("a part is PostScript")

@@ -19,7 +19,9 @@ from horismos.sheet.layout import Layout, Makes
 from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
-__all__ = ["ROUNDING_MM", "dressed", "inner_box", "sheet_of", "spacing", "too_wide", "unless_far"]
+__all__ = [
+    "ROUNDING_MM", "bound_of", "dressed", "inner_box", "marks_for", "sheet_of", "spacing", "too_wide", "unless_far",
+]
 
 PLAIN = Layout(code=False)
 ROUNDING_MM = 1e-6
@@ -70,17 +72,30 @@ def spacing(bleed_mm: float, alone: bool, layout: Layout, cutter: Cutter) -> tup
 
 def dressed(sheet: Sheet, layout: Layout, gap_mm: float) -> Sheet:
     """A sheet with what else the layout says of it: what it goes through, the inks' order, the weeding frame."""
-    frame = grow(sheet.cut_box, layout.frame_mm) if _frame_mm(layout) and layout.frame_mm else None
+    beside = _frame_mm(layout)
+    frame = grow(sheet.cut_box, beside) if beside else None
     return replace(sheet, makes=layout.makes, inks=layout.ink_order, frame=frame, gap_mm=gap_mm)
+
+
+def bound_of(material: Material, layout: Layout) -> float | None:
+    """How long a sheet may be, as the material, what is loaded or the layout bounds it."""
+    known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
+    return min(known, default=None)
 
 
 def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callable[[Laid], Sequence[Sheet]]) -> Laid:
     """What is laid out with marks every so many mm: where four corners are near enough, without the room for more."""
     if marks.every_mm is not None:
         laid = lay(replace(marks, every_mm=None))
-        if all(sheet.marks_span_mm <= marks.every_mm for sheet in sheets(laid)):
+        if marks_for(marks, sheets(laid)).every_mm is None:
             return laid
     return lay(marks)
+
+
+def marks_for(marks: MarkPlan, sheets: Sequence[Sheet]) -> MarkPlan:
+    """The marks that sheets need: corners alone where these stand near enough to each other."""
+    near = marks.every_mm is not None and all(sheet.marks_span_mm <= marks.every_mm for sheet in sheets)
+    return replace(marks, every_mm=None) if near else marks
 
 
 def sheet_of(

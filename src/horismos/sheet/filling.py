@@ -13,7 +13,7 @@ from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths import Contour
 from horismos.paths.box import grow
-from horismos.sheet.assemble import dressed, inner_box, sheet_of, spacing, unless_far
+from horismos.sheet.assemble import bound_of, dressed, inner_box, sheet_of, spacing, unless_far
 from horismos.sheet.layout import Fill, How, Layout, Makes
 from horismos.sheet.marks import MarkPlan, MarksRound
 from horismos.sheet.nest import Better, nested, outline_of, shown_round
@@ -22,7 +22,7 @@ from horismos.sheet.rows import Packed, Room, columns_of, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
 from horismos.sheet.turning import Turn, Ways
 
-__all__ = ["MOST_NESTED", "Filled", "Item", "fill_sheets"]
+__all__ = ["MOST_NESTED", "Filled", "Item", "fill_sheets", "spacing_of"]
 
 MOST_NESTED = 2_000
 """[ours] copies on a sheet that are nested: beyond, the search does not get far."""
@@ -69,6 +69,13 @@ def fill_sheets(
     return unless_far(layout.marks, lay, lambda filled: filled.sheets)
 
 
+def spacing_of(items: Sequence[Item], layout: Layout, cutter: Cutter) -> tuple[float, float]:
+    """What lies between the cuts of items, and the most that each shows of its bleed, in mm."""
+    copies = len(layout.placed) or sum(item.quantity for item in items)
+    alone = copies == 1 and (bool(layout.placed) or layout.fill is Fill.QUANTITY)
+    return spacing(max(item.piece.bleed_mm for item in items), alone, layout, cutter)
+
+
 def _counts(packed: Packed, count: int) -> list[int]:
     out = [0] * count
     for item, _ in packed.copies:
@@ -87,14 +94,12 @@ class _Filler:
         self.cutter: Cutter = destination.room
         self.better, self.enough = better, enough
         self.ends = time.monotonic() + layout.seconds
-        bleed = max(item.piece.bleed_mm for item in items)
-        alone = sum(item.quantity for item in items) == 1 and layout.fill is Fill.QUANTITY
-        gap, self.bleed = spacing(bleed, alone, layout, self.cutter)
+        gap, self.bleed = spacing_of(items, layout, self.cutter)
         self.each = layout.has_marks and layout.marks.around is MarksRound.EACH
-        known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
-        bounded = replace(material, length_mm=min(known, default=None))
+        bounded = replace(material, length_mm=bound_of(material, layout))
         self.inner = inner_box(bounded, self.cutter, layout, self.bleed)
-        self.room = Room(self.inner[2] - self.inner[0], self.inner[3] - self.inner[1] if known else None, gap)
+        length = None if bounded.length_mm is None else self.inner[3] - self.inner[1]
+        self.room = Room(self.inner[2] - self.inner[0], length, gap)
         self.boxes = [item.piece.bounds for item in items]
         self.turns = [item.turn.along(material.grain) for item in items]
         self._outlines: list[shapely.Polygon] | None = None

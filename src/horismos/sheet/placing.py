@@ -12,9 +12,10 @@ from horismos.errors import DoesNotFit
 from horismos.materials import Material
 from horismos.paths.box import Bounds, grow
 from horismos.paths.matrix import Matrix
-from horismos.sheet.assemble import dressed, inner_box, sheet_of, spacing
-from horismos.sheet.filling import Filled, Item, fill_sheets
+from horismos.sheet.assemble import bound_of, dressed, inner_box, sheet_of, unless_far
+from horismos.sheet.filling import Filled, Item, fill_sheets, spacing_of
 from horismos.sheet.layout import MOST_COPIES, Fill, Layout, Makes
+from horismos.sheet.marks import MarkPlan
 from horismos.sheet.nest import cut_outline, print_of, shown_round
 from horismos.sheet.sheet import Clash, Placement, Sheet
 
@@ -22,7 +23,8 @@ __all__ = ["clashes_of", "lay_out", "media_for", "print_of_all", "room_of"]
 
 AGAIN = "Lay them out again."
 MEASURED_MM = 0.05
-"""[ours] less than the gap that is no clash: outlines are flattened, and open lines have a breadth."""
+"""[ours] less than the gap that is no clash, and so many mm² in common that are none: outlines are flattened, and open
+lines have a breadth."""
 
 
 def media_for(material: Material, layout: Layout) -> Material:
@@ -34,7 +36,11 @@ def lay_out(items: Sequence[Item], material: Material, destination: Destination,
     """Lay items out on what is loaded. Raises DoesNotFit where a piece fits nowhere, or placed copies do not stand."""
     on = media_for(material, layout)
     if layout.placed:
-        return Filled(tuple(_as_placed(items, on, destination, layout)), (0,) * len(items))
+        def lay(marks: MarkPlan) -> Filled:
+            placed = _as_placed(items, on, destination, replace(layout, marks=marks))
+            return Filled(tuple(placed), (0,) * len(items))
+
+        return unless_far(layout.marks, lay, lambda filled: filled.sheets)
     if layout.fill is not Fill.QUANTITY and bound_of(on, layout) is None:
         raise DoesNotFit("A roll has no end to be filled to.", "Say how long a sheet may be.")
     wanted = sum(item.quantity for item in items)
@@ -46,16 +52,8 @@ def lay_out(items: Sequence[Item], material: Material, destination: Destination,
 def room_of(items: Sequence[Item], material: Material, destination: Destination, layout: Layout) -> Bounds:
     """Where cuts may lie on what is loaded, in mm; upwards without end on a roll whose length nobody bounds."""
     on, cutter = media_for(material, layout), destination.room
-    _, shown = spacing(
-        max(item.piece.bleed_mm for item in items), sum(item.quantity for item in items) == 1, layout, cutter
-    )
+    _, shown = spacing_of(items, layout, cutter)
     return inner_box(replace(on, length_mm=bound_of(on, layout)), cutter, layout, shown)
-
-
-def bound_of(material: Material, layout: Layout) -> float | None:
-    """How long a sheet may be, as the material, what is loaded or the layout bounds it."""
-    known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
-    return min(known, default=None)
 
 
 def print_of_all(items: Sequence[Item]) -> str:
@@ -73,8 +71,8 @@ def _as_placed(items: Sequence[Item], material: Material, destination: Destinati
             raise DoesNotFit(f"{there} copies are placed, {item.quantity} are ordered.", AGAIN)
     if any(copy.item >= len(items) for copy in layout.placed):
         raise DoesNotFit("A copy is placed of what is not on the sheet any more.", AGAIN)
-    bleed, cutter = max(item.piece.bleed_mm for item in items), destination.room
-    gap, most = spacing(bleed, len(layout.placed) == 1, layout, cutter)
+    cutter = destination.room
+    gap, most = spacing_of(items, layout, cutter)
     shown = [min(item.piece.bleed_mm, most) for item in items]
     shows = [grow(item.piece.bounds, mm) for item, mm in zip(items, shown, strict=True)]
     clips = [
@@ -91,24 +89,24 @@ def _as_placed(items: Sequence[Item], material: Material, destination: Destinati
         except DoesNotFit as why:
             said = f"The copies were placed for other marks or another material. {why.message}"
             raise DoesNotFit(said, AGAIN) from why
-        out.append(_with_clashes(sheet))
+        out.append(replace(sheet, clashes=tuple(clashes_of(copies, gap))))
     return out
 
 
-def _with_clashes(sheet: Sheet) -> Sheet:
-    return replace(sheet, clashes=tuple(clashes_of(sheet.placements, sheet.gap_mm)))
-
-
 def clashes_of(placements: Sequence[Placement], gap_mm: float) -> list[Clash]:
-    """The pairs of copies whose cut outlines lie nearer than the gap; 0 apart where they meet."""
+    """The pairs of copies whose cut outlines lie nearer than the gap, or in each other."""
     outlines = {id(p.piece): cut_outline(p.piece) for p in placements}
     shapes = [_moved(outlines[id(p.piece)], p.matrix) for p in placements]
     tree = shapely.STRtree(shapes)
     first, second = tree.query(shapes, predicate="dwithin", distance=max(gap_mm - MEASURED_MM, 0.0))
-    pairs = [(int(a), int(b)) for a, b in zip(first, second, strict=True) if a < b]
-    if not gap_mm:  # they may touch
-        pairs = [(a, b) for a, b in pairs if shapely.area(shapely.intersection(shapes[a], shapes[b])) > MEASURED_MM]
-    return [Clash(a, b, round(float(shapely.distance(shapes[a], shapes[b])), 3)) for a, b in pairs]
+    out = []
+    for a, b in zip(first.tolist(), second.tolist(), strict=True):
+        if a < b:
+            common = float(shapely.area(shapely.intersection(shapes[a], shapes[b])))
+            into = common > MEASURED_MM
+            if into or gap_mm > MEASURED_MM:  # without a gap they may touch
+                out.append(Clash(a, b, round(float(shapely.distance(shapes[a], shapes[b])), 3), into))
+    return out
 
 
 def _moved(shape: shapely.Polygon, matrix: Matrix) -> shapely.Polygon:

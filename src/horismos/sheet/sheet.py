@@ -67,11 +67,12 @@ class Grid:
 
 @dataclass(frozen=True)
 class Clash:
-    """Two copies, by their numbers from 0, whose cuts lie so near to each other; 0 where they meet."""
+    """Two copies, by their numbers from 0, whose cuts lie so near to each other; ``into``: in each other."""
 
     first: int
     second: int
     apart_mm: float
+    into: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -154,7 +155,7 @@ class Sheet:
                     f"The gap of {round(2 * shown, 3):g} mm leaves each copy {round(shown, 3):g} mm of bleed; "
                     f"{wanted:g} mm is wanted."
                 ] = None
-        met = [clash for clash in self.clashes if clash.apart_mm <= 0]
+        met = [clash for clash in self.clashes if clash.into]
         if met:
             said[f"{plural(len(met), 'pair')} of copies lie in each other. Move them apart."] = None
         elif self.clashes:

@@ -11,7 +11,8 @@ from horismos.destinations import Destination
 from horismos.errors import DoesNotFit, NothingToDo
 from horismos.materials import Material
 from horismos.sheet import Layout, MarksRound, Placed, Turn, lay_out
-from horismos.sheet.assemble import inner_box, spacing
+from horismos.sheet.assemble import inner_box
+from horismos.sheet.filling import spacing_of
 from horismos.sheet.nest import nested, outline_of
 from horismos.sheet.placing import media_for, print_of_all, room_of
 from horismos.sheet.rows import Packed, Room
@@ -85,10 +86,8 @@ def nesting_together(
         rows_mm = in_rows[0].length_mm if len(in_rows) == 1 else None
     except DoesNotFit:
         rows_mm = None
-    gap, shown = spacing(
-        max(item.piece.bleed_mm for item in items), sum(item.quantity for item in items) == 1, layout, destination.room
-    )
-    x0, y0, x1, y1 = room_of(items, material, destination, layout)
+    gap, shown = spacing_of(items, rows, destination.room)
+    x0, y0, x1, y1 = room_of(items, material, destination, rows)
     nothing = replace(media_for(material, layout), length_mm=0.0)
     beyond = -inner_box(nothing, destination.room, layout, shown)[3]
     return Nesting(

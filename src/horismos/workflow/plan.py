@@ -12,6 +12,7 @@ from horismos.orders import Seen
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 from horismos.sheet import Item, Layout, Sheet, Turn, lay_out, piece_of
+from horismos.sheet.assemble import marks_for
 from horismos.sheet.inks import said_of_order
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.placing import print_of_all, room_of
@@ -114,10 +115,9 @@ def plan_together(
             sheet, plan_cut(sheet, lambda piece: tools[id(piece)]), misplacement_on(sheet), strict.tolerance_mm,
             strict.piece.job, number, len(filled.sheets), _said(shares, sheet, destination),
         ))
-    return Planned(
-        tuple(sheets), items, filled.left, room_of(items, material, destination, layout), print_of_all(items),
-        layout.rows_mm,
-    )
+    standing = replace(layout, marks=marks_for(layout.marks, filled.sheets))
+    room = room_of(items, material, destination, standing)
+    return Planned(tuple(sheets), items, filled.left, room, print_of_all(items), layout.rows_mm)
 
 
 def seen_from(cases: Sequence[Case], layout: Layout) -> Layout:

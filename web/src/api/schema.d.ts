@@ -1673,7 +1673,8 @@ export interface components {
          * ItemShown
          * @description What lies on a sheet of one job: the lines of one copy, and the part of its art that a copy shows.
          *
-         *     ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``outline`` rows of x, y in
+         *     ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``round_path`` is what a copy
+         *     shows that lies by its outline, as while copies are nested or moved. ``outline`` are rows of x, y in
          *     mm round all that is cut. ``copies`` are on this sheet.
          */
         ItemShown: {
@@ -1696,6 +1697,11 @@ export interface components {
              * @default
              */
             clip_path: string;
+            /**
+             * Round Path
+             * @default
+             */
+            round_path: string;
             /**
              * Outline
              * @default []

@@ -5,6 +5,7 @@ import type { Playback, Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { Figure } from "../ui/Docket";
+import { manyCopies } from "../sheet/SheetPanel";
 import { SheetView } from "../sheet/SheetView";
 import { artOfJob } from "../sheet/target";
 import { lookOf } from "../ui/roles";
@@ -40,11 +41,11 @@ export function Player({ made }: { made: Release }) {
   const shared = useQuery({ ...queries.shared(made.shared_id ?? 0), enabled: made.shared_id !== null });
   const sheets = made.shared_id ? shared.data?.sheets : job.data && [job.data.sheet, ...job.data.more_sheets];
   const sheet = sheets?.[made.sheet_number - 1];
-  const arts = made.shared_id
-    ? (shared.data?.shares ?? []).map((share) => artOfJob(share.job))
-    : job.data
-      ? [artOfJob(job.data)]
-      : [];
+  const arts = useMemo(() => {
+    const own = job.data ? [job.data] : [];
+    return (made.shared_id ? (shared.data?.shares ?? []).map((share) => share.job) : own).map(artOfJob);
+  }, [made.shared_id, shared.data, job.data]);
+  const canvas = useMemo(() => manyCopies(sheet ?? undefined, arts, true), [sheet, arts]);
   const [time, setTime] = useState(0);
   const [runs, setRuns] = useState(false);
   const total = play.data?.total_s ?? 0;
@@ -79,7 +80,7 @@ export function Player({ made }: { made: Release }) {
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stack sx={{ flex: 1, minWidth: 0 }}>
-        <Stage bounds={[0, 0, play.data.width_mm, play.data.length_mm]} label="Cutter">
+        <Stage bounds={[0, 0, play.data.width_mm, play.data.length_mm]} label="Cutter" canvas={canvas}>
           {(view) => (
             <>
               {sheet?.placements.length ? (

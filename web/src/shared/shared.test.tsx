@@ -163,6 +163,21 @@ describe("copies by hand", () => {
     });
   });
 
+  it("stay under the hand where the server refuses them", async () => {
+    const person = opened(aShared());
+    await person.click(await screen.findByRole("button", { name: "Place copies by hand" }));
+    const copy = screen.getAllByRole("button", { name: /^copy/ })[1];
+    copy?.focus();
+    await person.keyboard("{Enter}{ArrowUp}");
+    const moved = copy?.getAttribute("d");
+    answer({
+      "PATCH /api/shared-sheets/3": new Refusal(409, "“Friday roll” was changed after you had looked."),
+    });
+    await person.click(screen.getByRole("button", { name: "Keep them so" }));
+    expect(await screen.findByText(/was changed after you had looked/)).toBeTruthy();
+    expect(screen.getAllByRole("button", { name: /^copy/ })[1]?.getAttribute("d")).toBe(moved);
+  });
+
   it("are let go without a trace", async () => {
     const person = opened(aShared());
     await person.click(await screen.findByRole("button", { name: "Place copies by hand" }));

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Item, Sheet } from "../api/client";
 import { MM_PER_INCH, grow, inView, type Box, type View } from "../stage/geometry";
 import { lookOf } from "../ui/roles";
-import { copiesOf, movedBox } from "./hand";
+import { copiesOf, movedBox, type Matrix } from "./hand";
 import type { ItemArt } from "./target";
 
 const MOST_SPRITE_PX = 1400;
@@ -16,6 +16,8 @@ interface Props {
   view: View;
   size: [number, number];
   over: [number, number];
+  /** As it lies before the cutter: the other way round where it is mirrored. */
+  printed?: boolean;
 }
 
 /** The pictures of the items, as soon as they are there. */
@@ -71,16 +73,17 @@ function sprite(item: Item, picture: HTMLImageElement | null, media: Box, scale:
   return canvas;
 }
 
-export function CopiesCanvas({ sheet, arts, view, size, over: [ox, oy] }: Props) {
+export function CopiesCanvas({ sheet, arts, view, size, over: [ox, oy], printed }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const pictures = usePictures(arts);
   const copies = useMemo(
     () =>
-      copiesOf(sheet).map((copy) => ({
-        ...copy,
-        box: movedBox(copy.matrix, (sheet.items[copy.item]?.clip ?? [0, 0, 0, 0]) as Box),
-      })),
-    [sheet],
+      copiesOf(sheet).map(({ item, matrix: [a, b, c, d, e, f] }) => {
+        const over = printed && sheet.mirrored;
+        const matrix: Matrix = over ? [-a, b, -c, d, sheet.width_mm - e, f] : [a, b, c, d, e, f];
+        return { item, matrix, box: movedBox(matrix, (sheet.items[item]?.clip ?? [0, 0, 0, 0]) as Box) };
+      }),
+    [sheet, printed],
   );
   const [width, height] = [size[0] + 2 * ox, size[1] + 2 * oy];
   useLayoutEffect(() => {

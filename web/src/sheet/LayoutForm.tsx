@@ -3,7 +3,8 @@ import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
-import { MarksPart } from "./MarksPart";
+import { boxOf } from "./hand";
+import { MarksPart, WayPart } from "./MarksPart";
 import { MediaPart } from "./MediaPart";
 import type { Target } from "./target";
 import type { Fill, LayoutFormState, Makes } from "./useForm";
@@ -27,6 +28,13 @@ const INKS = [
   ["varnish colour white", "varnish, colour, white"],
   ["colour varnish white", "colour, varnish, white"],
 ] as const;
+
+/** Where a rectangle for marks begins: on the marks that there are, else round all that can be used. */
+function rectangleOf(sheet: Sheet | undefined): number[] {
+  if (!sheet) return [50, 150, 400, 500];
+  if (!sheet.marks.length) return sheet.room;
+  return boxOf(sheet.marks.map((mark): [number, number] => [mark.x_mm, mark.y_mm]));
+}
 
 interface Props {
   target: Target;
@@ -139,6 +147,13 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
             />
             .
           </>
+        )}{" "}
+        {form.makes !== "both" && (
+          <WayPart
+            mirror={form.mirror}
+            onMirror={(mirror) => set({ mirror })}
+            words={form.makes === "cut" ? "Cut" : "Printed"}
+          />
         )}
       </Typography>
       {form.makes === "both" && (
@@ -149,7 +164,7 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
           onCode={(code) => set({ code })}
           mirror={form.mirror}
           onMirror={(mirror) => set({ mirror })}
-          room={sheet ? sheet.room : [50, 150, 400, 500]}
+          room={rectangleOf(sheet)}
         />
       )}
       {wrong && (

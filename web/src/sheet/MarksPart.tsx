@@ -43,6 +43,26 @@ const WAY = [
 const SIZES: Record<string, string> = { cross: "arms", dot: "across", square: "side" };
 const EVERY_MM = 500;
 
+/** Which way round it lies on the media. */
+export function WayPart({
+  mirror,
+  onMirror,
+  words = "Printed",
+}: Pick<Props, "mirror" | "onMirror"> & { words?: string }) {
+  return (
+    <>
+      {words}{" "}
+      <Choice<string>
+        label="printed"
+        value={mirror === null ? "order" : mirror ? "behind" : "front"}
+        options={WAY}
+        onChange={(v) => onMirror(v === "order" ? null : v === "behind")}
+      />
+      .
+    </>
+  );
+}
+
 interface Props {
   marks: Marks;
   onMarks: (marks: Marks) => void;
@@ -135,14 +155,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         options={CODE}
         onChange={(v) => onCode(v === "yes")}
       />
-      . Printed{" "}
-      <Choice<string>
-        label="printed"
-        value={mirror === null ? "order" : mirror ? "behind" : "front"}
-        options={WAY}
-        onChange={(v) => onMirror(v === "order" ? null : v === "behind")}
-      />
-      .
+      . <WayPart mirror={mirror} onMirror={onMirror} />
     </Typography>
   );
 }

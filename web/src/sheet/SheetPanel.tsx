@@ -1,6 +1,6 @@
 /** The stage with the sheets and, beside it, what they come to and how they are laid out: of a job or of several. */
 import { Alert, Button } from "@mui/material";
-import { useState, type ReactNode } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import { Stage } from "../stage/Stage";
 import type { Box, View } from "../stage/geometry";
 import { Docket } from "../ui/Docket";
@@ -69,10 +69,10 @@ export function SheetPanel(props: Props) {
 }
 
 /** Copies that are too many to be drawn one by one. */
-export const manyCopies = (sheet: Sheet | undefined, arts: ItemArt[]) =>
+export const manyCopies = (sheet: Sheet | undefined, arts: ItemArt[], printed = false) =>
   sheet && areMany(sheet)
     ? (view: View, size: [number, number], over: [number, number]) => (
-        <CopiesCanvas sheet={sheet} arts={arts} view={view} size={size} over={over} />
+        <CopiesCanvas sheet={sheet} arts={arts} view={view} size={size} over={over} printed={printed} />
       )
     : undefined;
 
@@ -112,6 +112,8 @@ function FormPanel({
 }: FormProps) {
   const state = useForm(target);
   const soFar = nestedSoFar(target);
+  const { arts } = target;
+  const canvas = useMemo(() => manyCopies(sheet, arts), [sheet, arts]);
   const { around } = state.form.marks;
   const rectangle = Array.isArray(around) && state.form.makes === "both" ? (around as Box) : null;
   return (
@@ -120,7 +122,7 @@ function FormPanel({
         bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
         label={label}
         tools={pager}
-        canvas={manyCopies(sheet, target.arts)}
+        canvas={canvas}
         onTop={(view: View) =>
           sheet && rectangle ? (
             <RectangleLayer
@@ -147,9 +149,9 @@ function FormPanel({
         {target.error && <Alert severity="error">{target.error}</Alert>}
         {soFar && (
           <Alert severity="info" role="status">
-            Nesting: {mm(soFar.length, 0)} so far
-            {sheet && target.price !== null && `, ${costOf(sheet, soFar.length, target.price).toFixed(2)}`}
-            {target.nesting ? `; ${target.nesting.what}` : ""}. What you see can be kept: press Stop.
+            Nested so far: {mm(soFar.length, 0)}
+            {sheet && target.price !== null && `, ${costOf(sheet, soFar.length, target.price).toFixed(2)}`}.
+            What you see can be kept: press Stop.
           </Alert>
         )}
         {sheet && (
@@ -188,8 +190,8 @@ function HandPanel({ target, label, sheet, number, onDone }: HandProps) {
         : one.placements.map((matrix, n) => ({ matrix, item: one.item_of[n] ?? 0, sheet: i + 1 })),
     );
     const own = hand.copies.map((copy) => ({ matrix: [...copy.matrix], item: copy.item, sheet: number }));
-    target.change.run({ placed: [...rest, ...own], placed_of: sheet.placed_of, gap_mm: sheet.gap_mm });
-    onDone();
+    // where it is refused, what was moved stays as it is here
+    target.change.run({ placed: [...rest, ...own], placed_of: sheet.placed_of }, onDone);
   };
   const step = (dx: number, dy: number) => ({
     [dx ? (dx > 0 ? "ArrowRight" : "ArrowLeft") : dy > 0 ? "ArrowUp" : "ArrowDown"]: () => hand.nudge(dx, dy),

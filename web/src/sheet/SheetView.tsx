@@ -27,14 +27,12 @@ export function SheetView({ sheet, arts, showLines = true, printed = false, copi
         {sheet.items.map((item, i) => {
           const [cx0 = 0, cy0 = 0, cx1 = 0, cy1 = 0] = item.clip as Box;
           const art = arts[i];
+          // what moves lies by its outline, and must not cover its neighbours with its paper
+          const clip = copies ? item.round_path : item.clip_path;
           return (
             <g key={i}>
               <clipPath id={`copy-${i}`}>
-                {item.clip_path ? (
-                  <path d={item.clip_path} />
-                ) : (
-                  <rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} />
-                )}
+                {clip ? <path d={clip} /> : <rect x={cx0} y={cy0} width={cx1 - cx0} height={cy1 - cy0} />}
               </clipPath>
               <g id={`item-${i}`}>
                 {art && sheet.makes !== "cut" && (

@@ -1,7 +1,8 @@
 /** What is laid out: the copies of one job, or of several jobs that share a sheet; both are changed alike. */
+import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useJobChange, useNest, useNestShared, useSharedChange } from "../api/changes";
-import type { Cut, Job, JobChange, Shared, Sheet, Work } from "../api/client";
+import type { Job, JobChange, Shared, Sheet, Work } from "../api/client";
 import { isRunning, useBusy, useWorkOf, useWorkOfShared } from "../api/progress";
 import { artOf, type Source } from "../stage/Art";
 import type { Box } from "../stage/geometry";
@@ -17,7 +18,6 @@ export type Turn = "none" | "half" | "quarter" | "free";
 
 export interface Target {
   sheets: Sheet[];
-  cuts: Cut[];
   layout: Record<string, unknown>;
   arts: ItemArt[];
   material: string;
@@ -28,7 +28,8 @@ export interface Target {
   busy: boolean;
   /** What nesting has found so far, while it runs. */
   nesting: Work | null;
-  change: { run: (change: LayoutChange) => void; isPending: boolean; error: Error | null };
+  /** `done` hears when it was taken; where it was refused, it never does. */
+  change: { run: (change: LayoutChange, done?: () => void) => void; isPending: boolean; error: Error | null };
   nest: {
     run: (turn: Turn, gap: number | null, seconds: number) => void;
     isPending: boolean;
@@ -47,11 +48,11 @@ export function useJobTarget(job: Job): Target {
   const change = useJobChange(job.id);
   const nest = useNest(job.id);
   const work = useWorkOf(job);
+  const arts = useMemo(() => [artOfJob(job)], [job]);
   return {
     sheets: laid([job.sheet, ...job.more_sheets]),
-    cuts: job.cut ? [job.cut, ...job.more_cuts] : [],
     layout: job.layout,
-    arts: [artOfJob(job)],
+    arts,
     material: job.material_id,
     price: job.price_m2,
     copies: job.order.quantity,
@@ -59,7 +60,11 @@ export function useJobTarget(job: Job): Target {
     known: !!job.sheet,
     busy: useBusy(job),
     nesting: work?.kind === "nest" && isRunning(work) ? work : null,
-    change: { run: change.mutate, isPending: change.isPending, error: change.error },
+    change: {
+      run: (body, done) => change.mutate(body, { onSuccess: () => done?.() }),
+      isPending: change.isPending,
+      error: change.error,
+    },
     nest: {
       run: (turn, gap_mm, seconds) => nest.mutate({ turn, gap_mm, seconds }),
       isPending: nest.isPending,
@@ -72,11 +77,11 @@ export function useSharedTarget(shared: Shared): Target {
   const change = useSharedChange(shared.id);
   const nest = useNestShared(shared.id);
   const work = useWorkOfShared(shared);
+  const arts = useMemo(() => shared.shares.map(({ job }) => artOfJob(job)), [shared.shares]);
   return {
     sheets: laid(shared.sheets),
-    cuts: shared.cuts,
     layout: shared.layout,
-    arts: shared.shares.map(({ job }) => artOfJob(job)),
+    arts,
     material: shared.material_id,
     price: shared.price_m2,
     copies: shared.shares.reduce((sum, share) => sum + share.quantity, 0),
@@ -84,7 +89,11 @@ export function useSharedTarget(shared: Shared): Target {
     known: shared.sheets.length > 0 || !!shared.error,
     busy: isRunning(work),
     nesting: work?.kind === "nest" && isRunning(work) ? work : null,
-    change: { run: change.mutate, isPending: change.isPending, error: change.error },
+    change: {
+      run: (body, done) => change.mutate(body, { onSuccess: () => done?.() }),
+      isPending: change.isPending,
+      error: change.error,
+    },
     nest: {
       run: (turn, gap_mm, seconds) => nest.mutate({ turn, gap_mm, seconds }),
       isPending: nest.isPending,

@@ -35,7 +35,6 @@ export interface ByHand {
   spread: (across: boolean) => void;
   back: () => void;
   canGoBack: boolean;
-  boxes: (of: Iterable<number>) => Box[];
 }
 
 export function useByHand(sheet: Sheet): ByHand {
@@ -102,7 +101,6 @@ export function useByHand(sheet: Sheet): ByHand {
       setSteps(steps.slice(0, -1));
     },
     canGoBack: steps.length > 0,
-    boxes,
   };
 }
 

@@ -159,6 +159,7 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
         label="Comes as"
         value={roll ? "roll" : "sheets"}
         onChange={(e) => setRoll(e.target.value === "roll")}
+        sx={{ width: 110 }}
       >
         <MenuItem value="roll">roll</MenuItem>
         <MenuItem value="sheets">sheets</MenuItem>
@@ -175,7 +176,7 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
         placeholder={roll ? "not known" : ""}
         value={length}
         onChange={(e) => setLength(e.target.value)}
-        sx={{ width: 130 }}
+        sx={{ width: 170 }}
       />
       <Button type="submit" variant="outlined" disabled={!ready || add.isPending}>
         Put on the shelf

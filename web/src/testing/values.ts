@@ -44,6 +44,7 @@ export const anItem = (values: Partial<Item> = {}): Item => ({
   lines: [],
   clip: [0, 0, 80, 60],
   clip_path: "",
+  round_path: "",
   outline: [
     [0, 0],
     [80, 0],

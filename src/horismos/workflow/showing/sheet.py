@@ -8,7 +8,7 @@ from horismos.formats.svg import svg_path
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Item, Mark, Sheet
 from horismos.sheet.misplacement import misplacement_map
-from horismos.sheet.nest import outline_of
+from horismos.sheet.nest import outline_of, shown_round
 from horismos.workflow.plan import Planned, PlannedSheet
 from horismos.workflow.showing.page import DrawnLine
 
@@ -79,7 +79,8 @@ class MisplacementShown:
 class ItemShown:
     """What lies on a sheet of one job: the lines of one copy, and the part of its art that a copy shows.
 
-    ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``outline`` rows of x, y in
+    ``clip`` is that part, within it only what ``clip_path`` encloses where there is one; ``round_path`` is what a copy
+    shows that lies by its outline, as while copies are nested or moved. ``outline`` are rows of x, y in
     mm round all that is cut. ``copies`` are on this sheet.
     """
 
@@ -88,6 +89,7 @@ class ItemShown:
     lines: tuple[DrawnLine, ...] = ()
     clip: tuple[float, ...] = ()
     clip_path: str = ""
+    round_path: str = ""
     outline: tuple[tuple[float, ...], ...] = ()
     left_out: tuple[str, ...] = ()
 
@@ -198,7 +200,11 @@ def _item(sheet: Sheet, item: Item) -> ItemShown:
     if not copies:
         return ItemShown(piece.job, 0, lines, outline=outline, left_out=left_out)
     first = copies[0]
-    return ItemShown(piece.job, len(copies), lines, first.shows, svg_path(first.clip), outline, left_out)
+    shown = piece.bounds[0] - first.shows[0]
+    return ItemShown(
+        piece.job, len(copies), lines, first.shows, svg_path(first.clip),
+        svg_path(first.clip or shown_round(piece, shown)), outline, left_out,
+    )
 
 
 def _code_path(sheet: Sheet) -> str:

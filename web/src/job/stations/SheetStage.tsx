@@ -1,6 +1,6 @@
 /** The stage with the sheets of a job, and what stands there while there is none. */
 import { Typography } from "@mui/material";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Job, Sheet } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { MediaLook } from "../../sheet/MediaLook";
@@ -22,6 +22,8 @@ export function SheetStage({ job, label, onShown }: Props) {
   const [wanted, setWanted] = useState(0);
   const shown = Math.min(wanted, Math.max(sheets.length - 1, 0));
   const sheet = sheets[shown];
+  const arts = useMemo(() => [artOfJob(job)], [job]);
+  const canvas = useMemo(() => manyCopies(sheet, arts), [sheet, arts]);
   const show = (next: number) => {
     setWanted(next);
     onShown?.(next);
@@ -30,13 +32,13 @@ export function SheetStage({ job, label, onShown }: Props) {
     <Stage
       bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
       label={label}
-      canvas={manyCopies(sheet, [artOfJob(job)])}
+      canvas={canvas}
       tools={<Pager count={sheets.length} shown={shown + 1} onShow={(next) => show(next - 1)} />}
     >
       {(view) =>
         sheet && (
           <>
-            <SheetView sheet={sheet} arts={[artOfJob(job)]} />
+            <SheetView sheet={sheet} arts={arts} />
             <MediaLook sheet={sheet} view={view} />
           </>
         )
