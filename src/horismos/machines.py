@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass, replace
 
-__all__ = ["Cutter", "MarkStyle", "Rip"]
+from horismos.units import PLOTTER_UNIT_MM
+
+__all__ = ["Cutter", "Dialect", "MarkStyle", "Rip"]
 
 
 @dataclass(frozen=True)
@@ -29,6 +31,31 @@ class MarkStyle:
 
 
 @dataclass(frozen=True)
+class Dialect:
+    """How a cutter takes HP-GL: its unit in mm, whether X runs along the feed, what a file begins and ends with.
+
+    ``speed`` and ``force`` are its words for them, with ``{cm_s}`` and ``{gf}``; empty where it understands none.
+    ``suffix`` is how it wants its files to be called.
+    """
+
+    unit_mm: float = PLOTTER_UNIT_MM
+    turned: bool = False
+    header: str = "IN;PA;"
+    trailer: str = "PU;SP0;"
+    tool: str = "SP{number};"
+    speed: str = "VS{cm_s:g};"
+    force: str = "FS{gf:g};"
+    suffix: str = "plt"
+
+    @property
+    def words(self) -> str:
+        """What is peculiar to it, in words."""
+        said = [f"units of {self.unit_mm:g} mm", "X along the feed" if self.turned else "X across the media"]
+        unheard = [what for what, word in (("speed", self.speed), ("force", self.force)) if not word]
+        return ", ".join([*said, *(f"takes no {what}" for what in unheard)])
+
+
+@dataclass(frozen=True)
 class Cutter:
     """A contour cutter: the room in mm that it needs beside, before and behind the work, and how fast it is.
 
@@ -48,8 +75,15 @@ class Cutter:
     marks: MarkStyle = MarkStyle()
     spread_mm: float = 0.1  # [ours] standard deviation, along each axis, of where it reads a mark
     travel_speed_mm_s: float = 600.0  # [ours] with the blade up
+    cut_speed_mm_s: float = 300.0  # [ours] where the speed is left to the machine
+    acceleration_mm_s2: float = 8000.0  # [ours]
     lift_s: float = 0.08  # [ours] to lower or raise the blade once
     tool_change_s: float = 15.0  # [ours] between two tools
+    holders: int = 2  # [ours] so many tools it carries at once; for more a person changes the holder
+    holder_change_s: float = 90.0  # [ours]
+    repeats_mm: float = 0.02  # [ours] standard deviation of where it comes back to
+    search_mm: float = 100.0  # [ours] so far from where a mark is meant it is looked for
+    dialect: Dialect = Dialect()
 
     def beside(self, printer: Rip) -> "Cutter":
         """The room of both machines: where the printer prints nothing, no mark and no art may lie either."""

@@ -11,7 +11,8 @@ import pytest
 from ezdxf.path import make_path
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.cutting.perforate import begun_near, cuts_along
+from horismos.cutting.perforate import cuts_and_ties
+from horismos.cutting.strokes import Prepared
 from horismos.cutting.tools import Tool
 from horismos.destinations import HOUSE
 from horismos.formats.dxf_write import write_dxf
@@ -143,22 +144,22 @@ def test_one_role_with_two_patterns_is_said_since_a_tool_has_one() -> None:
 
 def test_a_pattern_is_the_same_wherever_the_tool_begins() -> None:
     tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
-    cuts = cuts_along(rectangle(0, 0, 40, 30), tool, 0.02)
-    for at in ((40.0, 30.0), (0.0, 15.0), (20.0, -3.0)):
-        turned = begun_near(cuts, True, np.array(at))
-        assert sorted(c[0].tolist() for c in turned) == sorted(c[0].tolist() for c in cuts)
-        far = [float(np.hypot(*(c[0] - at))) for c in turned]
-        assert far[0] == min(far)
+    made = Prepared(rectangle(0, 0, 40, 30), tool)
+    first = sorted(stroke.tip[0].round(6).tolist() for stroke in made.strokes(0))
+    for which, begin in enumerate(made.starts.begins):
+        strokes = made.strokes(which)
+        assert strokes[0].tip[0].tolist() == begin.tolist()
+        assert sorted(stroke.tip[0].round(6).tolist() for stroke in strokes) == first
 
 
-def test_an_open_perforation_begins_at_its_nearer_end() -> None:
+def test_an_open_perforation_may_begin_at_either_end() -> None:
     tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
-    cuts = cuts_along(contour_from_points([(0, 0), (50, 0)], closed=False), tool, 0.02)
-    assert begun_near(cuts, False, np.array([1.0, 0.0]))[0][0].tolist() == [0, 0]
-    back = begun_near(cuts, False, np.array([49.0, 0.0]))
-    assert back[0][0] == pytest.approx([50, 0]) and back[-1][-1] == pytest.approx([0, 0])
-    parts = pattern_along(contour_from_points([(0, 0), (50, 0)], closed=False), 4, 0.5).parts
-    assert len(cuts) == len(parts)
+    line = contour_from_points([(0, 0), (50, 0)], closed=False)
+    made = Prepared(line, tool)
+    assert made.starts.begins.tolist() == [[0, 0], pytest.approx([50, 0])]
+    back = made.strokes(1)
+    assert back[0].tip[0] == pytest.approx([50, 0]) and back[-1].tip[-1] == pytest.approx([0, 0])
+    assert len(back) == len(pattern_along(line, 4, 0.5).parts) == len(cuts_and_ties(line, tool, 0.02)[1]) + 1
 
 
 def test_a_drawing_has_a_layer_a_role_straight_lines_and_curves_in_mm() -> None:

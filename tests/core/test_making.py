@@ -379,7 +379,8 @@ def test_the_cut_plan_perforates_as_the_line_was_made_unless_the_job_says_otherw
     done = mend(artwork, step("make-lines", make=wanted), HOUSE).artwork
     (operation,) = plan(Case(done)).cut.operations
     assert len(operation.strokes) == 40
-    ties = [np.hypot(*(b[0] - a[-1])) for a, b in zip(operation.strokes, operation.strokes[1:], strict=False)]
+    tips = [stroke.tip for stroke in operation.strokes]
+    ties = [np.hypot(*(b[0] - a[-1])) for a, b in zip(tips, tips[1:], strict=False)]
     assert ties == pytest.approx([1.0] * 39, abs=0.01)
     own = replace(DEFAULT_TOOLS[LineRole.PERFORATION], cut_mm=9.0)
     (operation,) = plan(Case(done, tools={LineRole.PERFORATION: own})).cut.operations

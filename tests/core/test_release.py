@@ -324,8 +324,9 @@ def test_a_back_cut_is_for_the_sheet_turned_over_sideways(pdf: Pdf) -> None:
     content = "1 0 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K") + line_in("17 17 40 66 re", "B")
     artwork = read(pdf(content, inks={"K": "Kiss Cut", "B": "Back Cut"}))
     planned = plan(Case(artwork, Order(quantity=3), HOUSE, FILM))
-    front, behind = planned.cut.operations
+    front, aligning, behind = planned.cut.operations
     assert not front.mirrored and behind.mirrored and behind.role is LineRole.BACK_CUT
+    assert aligning.aligning and not aligning.mirrored and aligning.role is LineRole.THROUGH_CUT
     meant = sorted(
         (FILM.width_mm - x, y) for copy in planned.sheet.placements
         for contour in copy.piece.lines[LineRole.BACK_CUT]

@@ -177,7 +177,7 @@ def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ign
     for entity in drawing.modelspace():
         points = [tuple(v) for v in ezdxf.path.make_path(entity).flattening(0.5)]
         theirs.append(np.array(points)[:, :2] * 0.025)
-    strokes = [stroke for op in ready.cut.operations for stroke in op.strokes]
+    strokes = [stroke.holder for op in ready.cut.operations for stroke in op.strokes]
     # The reader puts the drawing's lower left corner at its origin, and draws a frame of 5 points.
     theirs = [points for points in theirs if len(points) > 5]
     corner = np.concatenate(strokes).min(axis=0)
@@ -194,7 +194,7 @@ def test_hp2xx_draws_the_cut_file_where_the_lines_are(package, tmp_path: Path) -
     box = re.search(rb"%%BoundingBox: (\d+) (\d+) (\d+) (\d+)", (tmp_path / "cut.eps").read_bytes())
     assert box
     x0, y0, x1, y1 = (int(v) for v in box.groups())
-    every = np.concatenate([s for op in ready.cut.operations for s in op.strokes])
+    every = np.concatenate([s.holder for op in ready.cut.operations for s in op.strokes])
     wide, high = np.ptp(every, axis=0) * 72 / 25.4
     # hp2xx states whole points and adds the width of its pen.
     assert x1 - x0 == pytest.approx(wide, abs=4) and y1 - y0 == pytest.approx(high, abs=4)

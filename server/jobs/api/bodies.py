@@ -144,6 +144,8 @@ class LayoutChange(Change):
     frame_mm: Margin | None = None
     placed: Annotated[list[CopyGiven], Field(max_length=20_000)] | None = None
     placed_of: Key | None = None
+    cut_order: Annotated[list[Key], Field(max_length=8)] | None = None
+    cut_only: Annotated[list[Key], Field(max_length=8)] | None = None
 
     def given(self) -> dict[str, Any]:
         """Only what was named."""

@@ -14,6 +14,7 @@ WORDS = {
     "mirror": "which way round it is printed", "media": "what is loaded", "makes": "what it goes through",
     "fill": "how many copies", "inks": "the order of inks", "frame_mm": "the weeding frame",
     "length_mm": "the longest sheet", "placed": "where copies lie", "placed_of": "",
+    "cut_order": "the order of cutting", "cut_only": "what is cut",
 }
 """What can be changed of a layout, in words."""
 LAYOUT = tuple(WORDS)

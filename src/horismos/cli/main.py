@@ -1,4 +1,4 @@
-"""inspect, check and mend a file, make its lines, lay sheets out and release them from the shell."""
+"""Inspect, check, mend a file, make its lines, lay sheets out, plan their cut, release and rehearse, from the shell."""
 
 import argparse
 import sys
@@ -9,7 +9,7 @@ from horismos.errors import HorismosError
 
 __all__ = ["main"]
 
-COMMANDS = ("inspect", "check", "mend", "lines", "layout", "release")
+COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse")
 UNREADABLE = 2
 LIMITS = Limits(seconds=900)
 """[ours] this process handles one file, and is itself the one that is limited."""

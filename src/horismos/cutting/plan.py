@@ -1,62 +1,114 @@
-"""The cut plan: which role first, which contour next, how far and how long."""
+"""The cut plan: which role first, which contour next and from where, what each tool does, how far and how long."""
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from horismos.cutting.perforate import begun_near, cuts_along
+from horismos.cutting.aligning import aligning_figure
+from horismos.cutting.blade import swing
+from horismos.cutting.order import Places, in_order
+from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
+from horismos.cutting.timing import cut_seconds, travel_seconds
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.formats.hpgl import ToolRun
 from horismos.machines import Cutter
-from horismos.paths import Contour, chain, enclosing_counts, flatten, rectangle
-from horismos.paths.box import Bounds
+from horismos.paths import Contour, chain, rectangle
 from horismos.paths.contour import Floats
+from horismos.paths.matrix import IDENTITY, Matrix, multiply
+from horismos.paths.measure import ROUGH_MM, nearest_around
+from horismos.paths.together import flatten_all
 from horismos.roles import CUT_ORDER, LineRole
-from horismos.sheet import Piece, Placement, Sheet
+from horismos.sheet import Piece, Sheet
 from horismos.sheet.sheet import flip
 
-__all__ = ["CutPlan", "Operation", "plan_cut"]
-
-FLATTEN_MM = 0.01
-"""[ours] how far a flattened line may leave its curve: less than half a plotter unit."""
+__all__ = ["CutPlan", "Operation", "Pause", "Wanted", "plan_cut"]
 
 
 @dataclass(frozen=True, eq=False)
 class Operation:
     """One tool over the whole sheet.
 
-    ``contours`` are the curves as meant, in sheet coordinates and in the order of cutting;
-    ``strokes`` what the tool does, polylines of shape (n, 2), once for each pass.
-    ``mirrored`` is true for a back cut: the sheet lies turned over sideways, its leading edge still in front.
+    ``contours`` are the curves as meant, in sheet coordinates, in the order of cutting;
+    ``strokes`` what the tool does, ``of`` to which contour each of them belongs. ``mirrored`` is true for a back cut:
+    the sheet lies turned over sideways, its leading edge still in front. ``aligning`` says that it cuts only the figure
+    by which the turned sheet is aligned. ``travel_mm`` counts from the zero. ``copies`` says to which copy each contour
+    belongs, by its number on the sheet; -1: to none.
     """
 
     role: LineRole
     tool: Tool
     contours: tuple[Contour, ...]
-    strokes: tuple[Floats, ...]
+    strokes: tuple[Stroke, ...]
+    of: tuple[int, ...]
     mirrored: bool
     travel_mm: float
     time_s: float
+    aligning: bool = False
+    copies: tuple[int, ...] = ()
+
+    @property
+    def copy_runs(self) -> list[tuple[int, int]]:
+        """Whose the strokes are, in their order: the number of a copy, or -1, and how many follow each other."""
+        whose = np.array(self.copies, np.intp)[list(self.of)] if self.of else np.empty(0, np.intp)
+        at = np.flatnonzero(np.diff(whose, prepend=-2))
+        return list(zip(whose[at].tolist(), np.diff(at, append=len(whose)).tolist(), strict=True))
 
     @property
     def run(self) -> ToolRun:
         """What the tool draws and with which setting, as a cut file holds it."""
-        return ToolRun(self.tool.number, self.tool.force_gf, self.tool.speed_mm_s, self.strokes)
+        strokes = [stroke.parts for stroke in self.strokes]
+        return ToolRun(self.tool.number, self.tool.sent_gf, self.tool.speed_mm_s, strokes)
+
+    @cached_property
+    def cut_mm(self) -> float:
+        """The length that the tip cuts, all passes."""
+        return sum(float(np.hypot(*np.diff(s.tip, axis=0).T).sum()) for s in self.strokes)
 
     @property
-    def cut_mm(self) -> float:
-        """The length with the tool down, all passes."""
-        return sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in self.strokes)
+    def words(self) -> str:
+        """What it is, in words."""
+        return "aligning figure" if self.aligning else self.role.words
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What of a sheet is cut, and when: roles in another order than is usual, only some, only from a contour on.
+
+    ``first`` counts the contours of the whole plan from 1, as they are cut: those before it are left out.
+    """
+
+    order: tuple[LineRole, ...] = ()
+    only: tuple[LineRole, ...] | None = None
+    first: int = 1
+
+    def roles(self) -> list[LineRole]:
+        """The roles in the order in which they are cut: those that are named first, the others as usual."""
+        return [*self.order, *(role for role in CUT_ORDER if role not in self.order)]
+
+    def cuts(self, role: LineRole) -> bool:
+        """Whether a role is cut at all."""
+        return self.only is None or role in self.only
+
+
+@dataclass(frozen=True)
+class Pause:
+    """A pause before an operation, by its number from 0; ``words`` for the machine's panel where a person is needed."""
+
+    before: int
+    words: str
+    time_s: float
 
 
 @dataclass(frozen=True, eq=False)
 class CutPlan:
-    """Operations in order; ``origin_mm`` is the first mark's corner, the zero of all passes."""
+    """Operations in order; ``origin_mm`` is the zero of all passes, the first mark; ``said`` is to be known."""
 
     operations: tuple[Operation, ...]
     origin_mm: tuple[float, float]
-    changes_s: float
+    cutter: Cutter
+    said: tuple[str, ...] = ()
 
     @property
     def cut_mm(self) -> float:
@@ -69,13 +121,40 @@ class CutPlan:
         return sum(operation.travel_mm for operation in self.operations)
 
     @property
+    def pauses(self) -> tuple[Pause, ...]:
+        """Where another tool is taken, and where the sheet is turned: by the machine itself, or by a person."""
+        out = []
+        for i, (one, following) in enumerate(zip(self.operations, self.operations[1:], strict=False), 1):
+            tool = following.tool.number
+            if following.mirrored and not one.mirrored:
+                words = (
+                    f"Turn the sheet over sideways, its leading edge still in front. Put tool {tool} in. Align to the "
+                    "three corners that were cut right through."
+                )
+                out.append(Pause(i, words, self.cutter.holder_change_s))
+            elif tool != one.tool.number and tool > self.cutter.holders:
+                words = f"Put tool {tool} into the holder, for the {following.words}. Do not set a new origin."
+                out.append(Pause(i, words, self.cutter.holder_change_s))
+            elif tool != one.tool.number:
+                out.append(Pause(i, "", self.cutter.tool_change_s))
+        return tuple(out)
+
+    @property
+    def changes_s(self) -> float:
+        """The time of all pauses."""
+        return sum(pause.time_s for pause in self.pauses)
+
+    @property
     def time_s(self) -> float:
-        """The time estimate, tool changes included; acceleration is not counted."""
+        """The time estimate, tool changes included."""
         return sum(operation.time_s for operation in self.operations) + self.changes_s
 
 
+ALL = Wanted()
+
+
 def plan_cut(
-    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS
+    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS, wanted: Wanted = ALL
 ) -> CutPlan:
     """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer.
 
@@ -87,98 +166,164 @@ def plan_cut(
         origin = (sheet.marks[0].x_mm, sheet.marks[0].y_mm)
     else:
         origin = (sheet.cutter.side_margin_mm, sheet.cutter.leader_mm)
-    operations = []
-    for role in CUT_ORDER if sheet.makes.cuts else ():
+    operations: list[Operation] = []
+    for role in wanted.roles() if sheet.makes.cuts else ():
         having: dict[Tool, list[Piece]] = {}
-        for piece in sheet.pieces:
+        for piece in sheet.pieces if wanted.cuts(role) else ():
             if role in piece.lines:
                 having.setdefault(tools(piece)[role], []).append(piece)
         operations += [_operation(role, tool, pieces, sheet, origin) for tool, pieces in having.items()]
-    if sheet.frame and operations:
-        weeded = next((i for i, op in enumerate(operations) if op.role is LineRole.KISS_CUT), 0)
-        operations[weeded] = _framed(operations[weeded], sheet.frame, origin, sheet)
-    changes = max(0, len({op.tool.number for op in operations}) - 1) * sheet.cutter.tool_change_s
-    return CutPlan(tuple(operations), origin, changes)
+    operations = _framed(operations, sheet, origin)
+    operations = _aligned(operations, sheet, origin, tools(sheet.pieces[0])[LineRole.THROUGH_CUT])
+    return CutPlan(tuple(_from(operations, wanted.first)), origin, sheet.cutter, _warned(operations))
 
 
 def _operation(
     role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float]
 ) -> Operation:
-    of_piece = {
-        id(piece): _in_order([joined.contour for joined in chain(piece.lines.get(role, ()))]) for piece in pieces
-    }
     mirrored = role.facts.from_behind
-    contours = []
-    for copy in _serpentine([copy for copy in sheet.placements if id(copy.piece) in of_piece]):
-        moved = [contour.transformed(copy.matrix) for contour in of_piece[id(copy.piece)]]
-        # [practice] turned over sideways: the leading edge stays in front, left and right change places
-        contours += [c.transformed(flip(sheet.material)) for c in moved] if mirrored else moved
-    return _carried_out(role, tool, contours, mirrored, sheet.cutter, origin)
+    # [practice] turned over sideways: the leading edge stays in front, left and right change places
+    over = flip(sheet.material) if mirrored else IDENTITY
+    lying: list[tuple[Prepared, Matrix]] = []
+    around: list[int] = []
+    whose: list[int] = []
+    ready = {
+        id(piece): [Prepared(joined.contour, tool) for joined in chain(piece.lines.get(role, ()))] for piece in pieces
+    }
+    for made in ready.values():
+        for fine_mm in (FLATTEN_MM, ROUGH_MM):
+            flatten_all([one.contour for one in made], fine_mm)
+    parents = {key: nearest_around([one.contour for one in made]) for key, made in ready.items()}
+    for number, copy in enumerate(sheet.placements):
+        if id(copy.piece) not in ready:
+            continue
+        matrix = multiply(copy.matrix, over) if mirrored else copy.matrix
+        begin = len(lying)
+        lying += [(one, matrix) for one in ready[id(copy.piece)]]
+        whose += [number] * (len(lying) - begin)
+        around += [begin + i if i >= 0 else -1 for i in parents[id(copy.piece)]]
+    return _carried_out(role, tool, lying, whose, np.array(around, np.intp), mirrored, sheet, origin)
 
 
-def _framed(last: Operation, frame: Bounds, origin: tuple[float, float], sheet: Sheet) -> Operation:
-    """An operation with the weeding frame behind all else: the kiss cut, where there is one."""
-    return _carried_out(
-        last.role, last.tool, [*last.contours, rectangle(*frame)], last.mirrored, sheet.cutter, origin
+def _framed(operations: list[Operation], sheet: Sheet, origin: tuple[float, float]) -> list[Operation]:
+    """The weeding frame behind all else of an operation: the kiss cut, where there is one."""
+    if not sheet.frame or not operations:
+        return operations
+    at = next((i for i, op in enumerate(operations) if op.role is LineRole.KISS_CUT), 0)
+    last, out = operations[at], list(operations)
+    end = last.strokes[-1].holder[-1] if last.strokes else np.array(origin)
+    frame = _carried_out(
+        last.role, last.tool, [(Prepared(rectangle(*sheet.frame), last.tool), IDENTITY)], [-1],
+        np.array([-1]),        last.mirrored, sheet, (float(end[0]), float(end[1])),
     )
-
-
-def _carried_out(
-    role: LineRole, tool: Tool, contours: Sequence[Contour], mirrored: bool, cutter: Cutter,
-    origin: tuple[float, float],
-) -> Operation:
-    strokes: list[Floats] = []
-    for _ in range(tool.passes):
-        at = strokes[-1][-1] if strokes else np.array(origin)
-        for contour in contours:
-            if tool.cut_mm is not None and tool.tie_mm is not None:
-                parts = begun_near(cuts_along(contour, tool, FLATTEN_MM), contour.loops, at)
-            else:
-                parts = [flatten(_begun_near(contour, at), FLATTEN_MM)]
-            strokes += parts
-            at = parts[-1][-1]
-    ends = [np.array(origin), *(s[-1] for s in strokes)]
-    travel = float(sum(np.hypot(*(s[0] - e)) for s, e in zip(strokes, ends, strict=False)))
-    cut = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in strokes)
-    time = cut / tool.speed_mm_s + travel / cutter.travel_speed_mm_s + 2 * len(strokes) * cutter.lift_s
-    return Operation(role, tool, tuple(contours), tuple(strokes), mirrored, travel, time)
-
-
-def _serpentine(placements: Sequence[Placement]) -> list[Placement]:
-    """The copies row by row along the feed, every second row backwards, so that the head travels less."""
-    rows: list[list[Placement]] = []
-    for copy in sorted(placements, key=lambda p: (round(p.bounds[1], 3), p.bounds[0])):
-        middle = (copy.bounds[1] + copy.bounds[3]) / 2
-        if rows and rows[-1][0].bounds[1] <= middle <= rows[-1][0].bounds[3]:
-            rows[-1].append(copy)
-        else:
-            rows.append([copy])
-    ordered = [sorted(row, key=lambda p: p.bounds[0], reverse=i % 2 == 1) for i, row in enumerate(rows)]
-    return [copy for row in ordered for copy in row]
-
-
-def _in_order(contours: list[Contour]) -> list[Contour]:
-    """Inner contours before outer; among equals the nearest next."""
-    depths = enclosing_counts(contours)
-    out: list[Contour] = []
-    at = np.zeros(2)
-    for depth in sorted(set(depths), reverse=True):
-        left = [c for c, d in zip(contours, depths, strict=True) if d == depth]
-        starts = np.array([c.start for c in left])
-        free = np.ones(len(left), dtype=bool)
-        for _ in left:
-            distance = np.where(free, np.hypot(*(starts - at).T), np.inf)
-            nearest = int(distance.argmin())
-            free[nearest] = False
-            out.append(left[nearest])
-            at = left[nearest].end
+    out[at] = Operation(
+        last.role, last.tool, (*last.contours, *frame.contours), (*last.strokes, *frame.strokes),
+        (*last.of, *(len(last.contours) + i for i in frame.of)), last.mirrored, last.travel_mm + frame.travel_mm,
+        last.time_s + frame.time_s, copies=(*last.copies, -1),
+    )
     return out
 
 
-def _begun_near(contour: Contour, at: Floats) -> Contour:
-    """The contour begun at the node nearest to where the tool is."""
-    nodes = contour.segments[:, 0]
-    if contour.closed:
-        return contour.started_at(int(np.hypot(*(nodes - at).T).argmin()))
-    back = float(np.hypot(*(contour.end - at))) < float(np.hypot(*(contour.start - at)))
-    return contour.reversed() if back else contour
+def _aligned(
+    operations: list[Operation], sheet: Sheet, origin: tuple[float, float], tool: Tool
+) -> list[Operation]:
+    """The figure by which the turned sheet is aligned, cut right through behind all that is cut from the front."""
+    front = [op for op in operations if not op.mirrored]
+    if len(front) == len(operations):
+        return operations
+    lying = [(Prepared(contour, tool), IDENTITY) for contour in aligning_figure(sheet)]
+    made = _carried_out(
+        LineRole.THROUGH_CUT, tool, lying, [-1] * len(lying), np.full(len(lying), -1), False, sheet, origin,
+        aligning=True,
+    )
+    return [*front, made, *(op for op in operations if op.mirrored)]
+
+
+def _carried_out(
+    role: LineRole, tool: Tool, lying: Sequence[tuple[Prepared, Matrix]], whose: Sequence[int], around: np.ndarray,
+    mirrored: bool, sheet: Sheet, origin: tuple[float, float], aligning: bool = False,
+) -> Operation:
+    start = np.array(origin)
+    order, chosen = in_order(_places(lying, around), start, sheet.length_mm)
+    contours, strokes, of = [], [], []
+    for number, i in enumerate(order.tolist()):
+        one, matrix = lying[i]
+        contours.append(one.contour.transformed(matrix))
+        for _ in range(tool.passes):
+            made = [stroke.moved(matrix) for stroke in one.strokes(int(chosen[i]))]
+            strokes += made
+            of += [number] * len(made)
+    strokes = _turned_ahead(strokes, tool.trails_mm)
+    cutter = sheet.cutter
+    ends = [start, *(s.holder[-1] for s in strokes)]
+    hops = np.array([np.hypot(*(s.holder[0] - e)) for s, e in zip(strokes, ends, strict=False)])
+    faster = tool.acceleration_mm_s2 or cutter.acceleration_mm_s2
+    time = (
+        cut_seconds([s.holder for s in strokes], tool.speed_mm_s or cutter.cut_speed_mm_s, faster)
+        + travel_seconds(hops, cutter.travel_speed_mm_s, cutter.acceleration_mm_s2)
+        + 2 * len(strokes) * cutter.lift_s
+    )
+    return Operation(
+        role, tool, tuple(contours), tuple(strokes), tuple(of), mirrored, float(hops.sum()), time, aligning,
+        tuple(whose[i] for i in order.tolist()),
+    )
+
+
+def _places(lying: Sequence[tuple[Prepared, Matrix]], around: np.ndarray) -> Places:
+    most = max((len(one.starts.begins) for one, _ in lying), default=1)
+    which = {id(one): np.minimum(np.arange(most), len(one.starts.begins) - 1) for one, _ in lying}
+    begins, ends = np.empty((len(lying), most, 2)), np.empty((len(lying), most, 2))
+    for i, (one, (a, b, c, d, e, f)) in enumerate(lying):
+        linear, chosen = np.array([[a, b], [c, d]]), which[id(one)]
+        begins[i] = one.starts.begins[chosen] @ linear + (e, f)
+        ends[i] = one.starts.ends[chosen] @ linear + (e, f)
+    return Places(begins, ends, np.asarray(around, np.intp), np.zeros(len(lying), bool))
+
+
+def _turned_ahead(strokes: list[Stroke], offset_mm: float) -> list[Stroke]:
+    """Strokes at whose end a blade that trails is swung into the direction of the next one."""
+    if not offset_mm:
+        return strokes
+    out = []
+    for stroke, following in zip(strokes, [*strokes[1:], None], strict=True):
+        if following is None:
+            out.append(stroke)
+            continue
+        towards: Floats = (following.holder[0] - following.tip[0]) / offset_mm
+        holder = swing(stroke.holder, stroke.tip, towards, offset_mm)
+        out.append(Stroke(holder, stroke.tip, stroke.begins, stroke.forces))
+    return out
+
+
+def _from(operations: list[Operation], first: int) -> list[Operation]:
+    """The operations without the contours before the ``first``, counted from 1 over all."""
+    out, before = [], 0
+    for op in operations:
+        skipped = min(max(first - 1 - before, 0), len(op.contours))
+        before += len(op.contours)
+        if not skipped or op.aligning:
+            out.append(op)
+        elif skipped < len(op.contours):
+            kept = [i for i, number in enumerate(op.of) if number >= skipped]
+            share = len(kept) / len(op.strokes)
+            out.append(Operation(
+                op.role, op.tool, op.contours[skipped:], tuple(op.strokes[i] for i in kept),
+                tuple(op.of[i] - skipped for i in kept), op.mirrored, op.travel_mm * share, op.time_s * share,
+                copies=op.copies[skipped:],
+            ))
+    return out
+
+
+def _warned(operations: Sequence[Operation]) -> tuple[str, ...]:
+    """What an order by hand would destroy: a piece that is loose cannot be cut any more."""
+    front = [op.role for op in operations if not op.mirrored and not op.aligning]
+    out = []
+    for i, role in enumerate(front):
+        later = [other for other in front[i + 1 :] if other.facts.order < role.facts.order]
+        if later and role in (LineRole.THROUGH_CUT, LineRole.PERFORATION):
+            what = "loose" if role is LineRole.THROUGH_CUT else "held by its ties alone"
+            out.append(
+                f"The {role.words} comes before the {', '.join(dict.fromkeys(r.words for r in later))}: what is "
+                f"{what} moves under the blade. Cut the {role.words} last."
+            )
+    return tuple(out)

@@ -1,43 +1,132 @@
-"""Tool settings: blade, force, speed, passes and perforation for one role on one material."""
+"""Tool settings: holder, blade, force, speed, passes and perforation for one role on one material."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import Any
 
 from horismos.errors import BadValue
+from horismos.given import Read, choice, number, object_of
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_TOOLS", "Tool"]
+__all__ = ["DEFAULT_TOOLS", "Blade", "Tool", "tools_from_json"]
+
+
+class Blade(StrEnum):
+    """What is in the holder: a blade that trails behind it, one that is turned, a wheel that cuts, one that creases."""
+
+    DRAG = "drag"
+    TANGENTIAL = "tangential"
+    ROTARY = "rotary"
+    WHEEL = "wheel"
+
+    @property
+    def is_turned(self) -> bool:
+        """Whether the machine turns it, so that it has to be lifted at a corner."""
+        return self is not Blade.DRAG
 
 
 @dataclass(frozen=True)
 class Tool:
-    """A tool setting. ``cut_mm`` and ``tie_mm`` are the perforation's, None for a whole cut, with at least
-    ``least_ties`` ties a piece."""
+    """A tool setting; ``number`` is the holder or slot.
+
+    ``force_gf`` and ``speed_mm_s`` are None where they are left to the machine. ``cut_mm`` and ``tie_mm`` are the
+    perforation's, None for a whole cut, with at least ``least_ties`` ties a piece; ``tie_force_gf`` is the force in a
+    tie: 0 leaves it whole, a little scores it. ``blade`` None: the line itself is written, and what a blade needs is
+    left to the machine. ``offset_mm`` is how far the tip of a drag blade trails behind the middle of its holder;
+    ``overcut_mm`` how far a closed cut runs on over its beginning. ``age_m`` is what the blade has cut, and each km
+    of that adds ``wear_gf_km`` to the force.
+    """
 
     role: LineRole
     number: int
-    force_gf: float
-    speed_mm_s: float
+    force_gf: float | None
+    speed_mm_s: float | None
     passes: int = 1
     cut_mm: float | None = None
     tie_mm: float | None = None
     least_ties: int = 0
+    tie_force_gf: float = 0.0
+    blade: Blade | None = None
+    offset_mm: float = 0.0
+    overcut_mm: float = 0.0
+    acceleration_mm_s2: float | None = None
+    age_m: float = 0.0
+    wear_gf_km: float = 0.0
 
     def __post_init__(self) -> None:
         """Refuse what no cutter can do, naming the value."""
         checks = {
             "tool number": 1 <= self.number <= 8,
-            "force": 0 < self.force_gf <= 1000,
-            "speed": 0 < self.speed_mm_s <= 2000,
+            "force": self.force_gf is None or 0 < self.force_gf <= 1000,
+            "speed": self.speed_mm_s is None or 0 < self.speed_mm_s <= 2000,
+            "acceleration": self.acceleration_mm_s2 is None or 10 <= self.acceleration_mm_s2 <= 100_000,
             "number of passes": 1 <= self.passes <= 10,
             "cut length": self.cut_mm is None or 0.2 <= self.cut_mm <= 500,
             "number of ties": 0 <= self.least_ties <= 10_000,
             "tie length": self.tie_mm is None or 0.05 <= self.tie_mm <= 100,
+            "force in the tie": 0 <= self.tie_force_gf <= 1000,
+            "blade offset": 0 <= self.offset_mm <= 3,
+            "overcut": 0 <= self.overcut_mm <= 20,
+            "age of the blade": 0 <= self.age_m <= 1e6 and 0 <= self.wear_gf_km <= 1000,
         }
         for what, fine in checks.items():
             if not fine:
                 raise BadValue(f"The {what} for the {self.role.words} is out of range.")
+        if self.offset_mm and self.blade is not None and self.blade.is_turned:
+            raise BadValue(f"The {self.role.words} has a blade offset, and a blade that is turned.", "Give one.")
+        if (self.cut_mm is None) != (self.tie_mm is None):
+            raise BadValue(f"The {self.role.words} has a cut or a tie length without the other.", "Give both.")
+        if self.tie_force_gf and self.force_gf is None:
+            raise BadValue(f"The {self.role.words} scores its ties, and its force is left to the machine.")
+
+    @property
+    def perforates(self) -> bool:
+        """Whether it leaves ties."""
+        return self.cut_mm is not None
+
+    @property
+    def sent_gf(self) -> float | None:
+        """The force that is sent: with what the blade's age adds."""
+        return None if self.force_gf is None else round(self.force_gf + self.wear_gf_km * self.age_m / 1000, 1)
+
+    @property
+    def trails_mm(self) -> float:
+        """How far the tip trails behind the holder; 0 where that is left to the machine, or the blade is turned."""
+        return 0.0 if self.blade is not None and self.blade.is_turned else self.offset_mm
+
+    @property
+    def lifts_at_corners(self) -> bool:
+        """Whether it has to be lifted and turned at a corner."""
+        return self.blade is not None and self.blade.is_turned
 
 
+def tools_from_json(data: object, name: str, known: Mapping[LineRole, Tool] | None = None) -> dict[LineRole, Tool]:
+    """Tool settings by role: what is not given is as known of that role, or as shipped.
+
+    Raises BadValue for roles, keys and figures that cannot be meant.
+    """
+    given = object_of(data, name, [role.value for role in LineRole])
+    out = {}
+    for word, value in given.items():
+        role, of = LineRole(word), f"{name}: {word}"
+        said = {
+            key: READERS[key](f"{of}: {key}", one) if one is not None else None
+            for key, one in object_of(value, of, READERS).items()
+        }
+        kept: dict[str, Any] = {k: v for k, v in said.items() if v is not None or k in MAY_BE_NONE}
+        out[role] = replace((known or DEFAULT_TOOLS)[role], **kept)
+    return out
+
+
+MAY_BE_NONE = frozenset(["force_gf", "speed_mm_s", "blade", "acceleration_mm_s2", "cut_mm", "tie_mm"])
+READERS: Mapping[str, Read] = {
+    "number": number(1, 8, whole=True), "blade": choice(Blade), "offset_mm": number(0, 3),
+    "overcut_mm": number(0, 20), "force_gf": number(0.1, 1000), "tie_force_gf": number(0, 1000),
+    "speed_mm_s": number(0.1, 2000), "acceleration_mm_s2": number(10, 100_000), "passes": number(1, 10, whole=True),
+    "cut_mm": number(0.2, 500), "tie_mm": number(0.05, 100), "least_ties": number(0, 10_000, whole=True),
+    "age_m": number(0, 1e6), "wear_gf_km": number(0, 1000),
+}
 DEFAULT_TOOLS: dict[LineRole, Tool] = {
     tool.role: tool
     for tool in (

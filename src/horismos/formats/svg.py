@@ -1,11 +1,13 @@
 """SVG path data (SVG 1.1, 8.3): absolute M, L, C and Z, y upwards as everywhere in the core."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
+from xml.sax.saxutils import quoteattr
 
 from horismos.paths import Contour
+from horismos.paths.contour import Floats
 from horismos.paths.pen import draw
 
-__all__ = ["svg_path"]
+__all__ = ["svg_path", "write_lines"]
 
 
 class _PathData:
@@ -37,3 +39,23 @@ def svg_path(contours: Iterable[Contour], decimals: int = 3) -> str:
     pen = _PathData(decimals)
     draw(contours, pen)
     return "".join(pen.parts)
+
+
+def write_lines(
+    layers: Mapping[str, Sequence[Floats]], origin_mm: tuple[float, float], size_mm: tuple[float, float],
+    colours: Mapping[str, str],
+) -> bytes:
+    """A drawing of polylines in mm on a sheet, a group a layer; its zero is the origin, y downwards as SVG has it."""
+    (ox, oy), (wide, long) = origin_mm, size_mm
+    rows = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:g}mm" height="{long:g}mm" '
+        f'viewBox="{-ox:.4f} {oy - long:.4f} {wide:.4f} {long:.4f}">'
+    ]
+    for name, lines in layers.items():
+        label = quoteattr(name)
+        rows.append(f'<g data-layer={label} fill="none" stroke="{colours[name]}" stroke-width="0.1">')
+        for line in lines:
+            places = ((line - origin_mm) * (1, -1)).tolist()
+            rows.append('<path d="M' + "L".join(f"{x:.4f} {y:.4f}" for x, y in places) + '"/>')
+        rows.append("</g>")
+    return "\n".join([*rows, "</svg>\n"]).encode()

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
@@ -12,11 +13,15 @@ __all__ = ["DEFAULT_CUT_MM", "DEFAULT_TIE_MM", "Pattern", "pattern_along"]
 
 DEFAULT_CUT_MM, DEFAULT_TIE_MM = 4.0, 0.5
 """[ours] cut and tie of a perforation where nobody says otherwise."""
+FINE_MM = 0.002
+"""[ours] how finely a line is drawn that is measured."""
 CORNER_DEGREES = 20.0
 """[ours] a node where the line turns more is a corner: a tie there tears."""
 PHASES = 48
 CLEAR = 0.5
 """[ours] of the tie's length, to either side, that it stays away from a corner or the start."""
+SHARP_DEGREES, SHARP_MM = 120.0, 1.0
+"""[ours] no tie lies nearer than that to a corner that turns more: with an angle below 60 degrees it tears first."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,14 +65,15 @@ def pattern_along(
 ) -> Pattern:
     """The pattern that fits a line: ties of the length asked for, cuts a little longer or shorter, none left over.
 
-    At least ``least_ties`` ties, by shorter cuts. Ties stay off corners and the start, as far as there is room.
+    At least ``least_ties`` ties, by shorter cuts. Ties stay off corners and the start, as far as there is room; beside
+    a sharp corner there is none at all.
 
     >>> from horismos.paths import rectangle
     >>> made = pattern_along(rectangle(0, 0, 30, 30), 4, 0.5)
     >>> made.cuts, made.ties, round(made.cut_mm + made.tie_mm, 3)
     (27, 27, 4.444)
     """
-    line = flatten(contour, 0.01)
+    line = flatten(contour, FINE_MM)
     along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))])
     total = float(along[-1])
     closed = contour.loops
@@ -78,48 +84,82 @@ def pattern_along(
     if not closed:
         starts = np.arange(count) * pitch
         return Pattern(np.column_stack([starts, starts + pitch - tie]), total, pitch - tie, tie, False, scored)
-    places = _corners(contour, line, along, total)
-    shift = _best_shift(places, pitch, tie)
+    barred = _barred(contour, line, along, total, tie)
+    shift = _best_shift(barred, pitch)
     middles = (shift + np.arange(count) * pitch) % total
-    middles = np.sort(_moved_off(np.asarray(middles, np.float64), places, total, pitch, tie))
+    middles = _moved_off(np.asarray(middles, np.float64), barred, total, (pitch - tie) / 2 * 0.8)
+    middles = np.sort(_kept(middles, barred, total, max(least_ties, 1)))
     starts = middles + tie / 2
     ends = np.append(middles[1:], middles[0] + total) - tie / 2
     return Pattern(np.column_stack([starts, ends]), total, pitch - tie, tie, True, scored)
 
 
-def _corners(contour: Contour, line: Floats, along: Floats, total: float) -> Floats:
-    """Where along a closed line a tie should not be: its start and its corners."""
+@dataclass(frozen=True, eq=False)
+class _Barred:
+    """Where along a closed line a tie should not be: how far its middle stays off each place; never, where it tears."""
+
+    places: Floats
+    need: Floats
+    tears: NDArray[np.bool_]
+
+
+def _barred(contour: Contour, line: Floats, along: Floats, total: float, tie: float) -> _Barred:
+    """The start of a line and its corners; of a sharp corner all that lies near it, on whichever side it passes."""
+    off = tie * (0.5 + CLEAR)
     at, turn = node_turns(contour)
-    corners = at[np.abs(turn) > CORNER_DEGREES]
-    found = [float(along[np.hypot(*(line - corner).T).argmin()]) for corner in corners]
-    return np.unique(np.round(np.mod([0.0, *found], total), 6))
+    found = [(0.0, off, False)]
+    cornered = np.abs(turn) > CORNER_DEGREES
+    for corner, degrees in zip(at[cornered], np.abs(turn[cornered]), strict=True):
+        place = float(along[np.hypot(*(line - corner).T).argmin()]) % total
+        found.append((place, off, False))
+        if degrees > SHARP_DEGREES:
+            found += [(near % total, max(half + tie / 2, off), True) for near, half in _near(line, along, corner)]
+    places, need, tears = zip(*found, strict=True)
+    return _Barred(np.array(places), np.array(need), np.array(tears))
 
 
-def _clearance(middles: Floats, places: Floats, period: float) -> Floats:
-    """How far each place of a tie's middle is from the nearest of some places, going round."""
-    apart = np.abs(middles[:, None] - places[None, :]) % period
-    nearest: Floats = np.minimum(apart, period - apart).min(axis=1)
-    return nearest
+def _near(line: Floats, along: Floats, corner: Floats) -> list[tuple[float, float]]:
+    """Where along a line it passes near a corner: the middle of each such stretch, and half its length."""
+    way = np.diff(line, axis=0)
+    long = np.hypot(*way.T)
+    t = np.clip(((corner - line[:-1]) * way).sum(axis=1) / np.maximum(long**2, 1e-18), 0, 1)
+    far = np.hypot(*(line[:-1] + t[:, None] * way - corner).T)
+    here = np.flatnonzero(far < SHARP_MM)
+    return list(zip(
+        (along[:-1][here] + t[here] * long[here]).tolist(), np.sqrt(SHARP_MM**2 - far[here] ** 2).tolist(), strict=True
+    ))
 
 
-def _best_shift(places: Floats, pitch: float, tie: float) -> float:
+def _spare(middles: Floats, barred: _Barred, period: float) -> Floats:
+    """By how much each place of a tie's middle is further than it need be from the worst of some places."""
+    apart = np.abs(middles[:, None] - barred.places[None, :]) % period
+    spare: Floats = (np.minimum(apart, period - apart) - barred.need).min(axis=1)
+    return spare
+
+
+def _best_shift(barred: _Barred, pitch: float) -> float:
     """Where the first tie's middle stands best: where most ties are clear, and the nearest is furthest."""
     shifts = np.arange(PHASES) * pitch / PHASES
-    apart = np.abs(shifts[:, None] - np.mod(places, pitch)[None, :])
-    apart = np.minimum(apart, pitch - apart)
-    bad = (apart < tie * (0.5 + CLEAR)).sum(axis=1)
-    return float(shifts[np.lexsort((-apart.min(axis=1), bad))[0]])
+    apart = np.abs(shifts[:, None] - np.mod(barred.places, pitch)[None, :])
+    spare = np.minimum(apart, pitch - apart) - barred.need
+    return float(shifts[np.lexsort((-spare.min(axis=1), (spare < 0).sum(axis=1)))[0]])
 
 
-def _moved_off(middles: Floats, places: Floats, total: float, pitch: float, tie: float) -> Floats:
+def _moved_off(middles: Floats, barred: _Barred, total: float, room: float) -> Floats:
     """The same with those ties that still lie on a corner moved aside, by less than half a repeat."""
     out = middles.copy()
-    want = tie * (0.5 + CLEAR)
-    for i in np.flatnonzero(_clearance(middles, places, total) < want):
-        room = max((pitch - tie) / 2 * 0.8, 0.0)
-        tries = np.linspace(-room, room, 33)
-        clear = _clearance((middles[i] + tries) % total, places, total)
-        good = np.flatnonzero(clear >= want)
-        best = good[np.abs(tries[good]).argmin()] if len(good) else clear.argmax()
+    tries = np.linspace(-max(room, 0.0), max(room, 0.0), 33)
+    for i in np.flatnonzero(_spare(middles, barred, total) < 0):
+        spare = _spare((middles[i] + tries) % total, barred, total)
+        good = np.flatnonzero(spare >= 0)
+        best = good[np.abs(tries[good]).argmin()] if len(good) else spare.argmax()
         out[i] = (middles[i] + tries[best]) % total
     return out
+
+
+def _kept(middles: Floats, barred: _Barred, total: float, least: int) -> Floats:
+    """The ties without those that would tear after all, while enough are left."""
+    apart = np.abs(middles[:, None] - barred.places[None, :]) % total
+    short = (np.minimum(apart, total - apart) - barred.need)[:, barred.tears].min(axis=1, initial=0.0)
+    worst = np.argsort(short, kind="stable")[: max(len(middles) - least, 0)]
+    return np.delete(middles, worst[short[worst] < -1e-9])

@@ -7,7 +7,10 @@ import shapely
 
 from horismos.paths.contour import Floats
 
-__all__ = ["farthest_from", "greatest_distance"]
+__all__ = ["distances_along", "farthest_from", "from_chords", "greatest_distance"]
+
+NEAR = 2
+"""So many chords to either side are looked at where two polylines go side by side."""
 
 
 def _segments(lines: Sequence[Floats]) -> np.ndarray:
@@ -54,3 +57,44 @@ def greatest_distance(a: Sequence[Floats], b: Sequence[Floats], step_mm: float =
     if not len(a) and not len(b):
         return 0.0
     return max(farthest_from(a, b, step_mm), farthest_from(b, a, step_mm))
+
+
+def distances_along(lines: Sequence[Floats], others: Sequence[Floats]) -> Floats:
+    """How far, at most, each polyline leaves another one that runs the same way beside it, shape (n,), in mm.
+
+    For each vertex the chords of the other are looked at round the same share of its length; a line may go on over
+    the beginning of the other, which is closed then. What comes out may be too large where both do not run alike,
+    never too small.
+
+    >>> import numpy as np
+    >>> distances_along([np.array([[0., 0.], [9., 0.]])], [np.array([[0., 1.], [4., 1.], [9., 1.]])]).tolist()
+    [1.0]
+    """
+    longs = [_along(line) for line in others]
+    begins = np.cumsum([0, *(len(line) for line in others)])
+    shift = np.cumsum([0.0, *(float(along[-1]) + 1.0 for along in longs)])
+    keys = np.concatenate([along + far for along, far in zip(longs, shift, strict=False)])
+    owner = np.repeat(np.arange(len(lines)), [len(line) for line in lines])
+    total = np.array([max(float(along[-1]), 1e-12) for along in longs])
+    at = np.concatenate([_along(line) for line in lines])
+    points, chords = np.concatenate(lines), np.concatenate(others)
+    found = np.searchsorted(keys, np.mod(at, total[owner]) + shift[:-1][owner])
+    least = np.full(len(points), np.inf)
+    low, count = begins[:-1][owner], np.diff(begins)[owner] - 1
+    for step in range(-NEAR, NEAR):
+        i = low + np.mod(found + step - low, count)
+        least = np.minimum(least, from_chords(points, chords[i], chords[i + 1]))
+    worst: Floats = np.maximum.reduceat(least, np.cumsum([0, *(len(line) for line in lines[:-1])]))
+    return worst
+
+
+def _along(line: Floats) -> Floats:
+    return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))])
+
+
+def from_chords(points: Floats, a: Floats, b: Floats) -> Floats:
+    """How far points lie from chords, each from one; all of shape (n, 2)."""
+    way = b - a
+    t = np.clip(((points - a) * way).sum(axis=1) / np.maximum((way * way).sum(axis=1), 1e-18), 0, 1)
+    off: Floats = np.hypot(*(points - a - t[:, None] * way).T)
+    return off

@@ -10,10 +10,14 @@ from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour, Floats, once
 from horismos.paths.flatten import flatten
 
-__all__ = ["bounds", "enclosing_counts", "inner_extremes", "length", "lengths_of", "signed_area"]
+__all__ = [
+    "ROUGH_MM", "bounds", "enclosing_counts", "inner_extremes", "length", "lengths_of", "nearest_around", "signed_area",
+]
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 _PARTS = 4
+ROUGH_MM = 0.05
+"""How finely contours are drawn to tell which lies in which."""
 
 
 @once
@@ -110,18 +114,45 @@ def enclosing_counts(contours: Sequence[Contour]) -> list[int]:
     [0, 1]
     """
     counts = [0] * len(contours)
-    rings = [(i, flatten(c, 0.05)) for i, c in enumerate(contours) if c.loops]
+    for inner, _, _ in _enclosed(contours):
+        counts[inner] += 1
+    return counts
+
+
+def nearest_around(contours: Sequence[Contour]) -> list[int]:
+    """For each contour the smallest of the looping ones that encloses it, by its number; -1 where none does.
+
+    Of an open contour its middle counts.
+
+    >>> from horismos.paths import rectangle
+    >>> nearest_around([rectangle(0, 0, 9, 9), rectangle(1, 1, 5, 5), rectangle(2, 2, 3, 3)])
+    [-1, 0, 1]
+    """
+    least: dict[int, tuple[float, int]] = {}
+    for inner, outer, area in _enclosed(contours, with_open=True):
+        least[inner] = min(least.get(inner, (area, outer)), (area, outer))
+    return [least[i][1] if i in least else -1 for i in range(len(contours))]
+
+
+def _enclosed(contours: Sequence[Contour], with_open: bool = False) -> list[tuple[int, int, float]]:
+    """Pairs of contours, the first inside the second, by their numbers, with the area of the second."""
+    rings = [(i, flatten(c, ROUGH_MM)) for i, c in enumerate(contours) if c.loops]
     rings = [(i, ring) for i, ring in rings if len(ring) >= 4]
-    if len(rings) < 2:
-        return counts
+    if not rings or len(contours) < 2:
+        return []
     owner = np.repeat(np.arange(len(rings)), [len(ring) for _, ring in rings])
     polygons = shapely.polygons(shapely.linearrings(np.concatenate([ring for _, ring in rings]), indices=owner))
     polygons = shapely.make_valid(polygons)
-    points = shapely.point_on_surface(polygons)
-    areas = shapely.area(polygons)
-    tree = shapely.STRtree(polygons)
-    inner, outer = tree.query(points, predicate="within")
-    for i, o in zip(inner, outer, strict=True):
-        if i != o and areas[o] > areas[i]:
-            counts[rings[i][0]] += 1
-    return counts
+    numbers, areas = [i for i, _ in rings], shapely.area(polygons)
+    points, inside = list(shapely.point_on_surface(polygons)), list(areas)
+    for i, contour in enumerate(contours):
+        if with_open and not contour.loops:
+            line = flatten(contour, ROUGH_MM)
+            numbers.append(i)
+            points.append(shapely.line_interpolate_point(shapely.LineString(line), 0.5, normalized=True))
+            inside.append(0.0)
+    inner, outer = shapely.STRtree(polygons).query(np.array(points), predicate="within")
+    return [
+        (numbers[i], numbers[o], float(areas[o]))
+        for i, o in zip(inner.tolist(), outer.tolist(), strict=True) if i != o and areas[o] > inside[i]
+    ]

@@ -8,7 +8,7 @@ from typing import Protocol
 
 import numpy as np
 
-from horismos.paths.contour import CLOSED_WITHIN_MM, Contour, straight_segments
+from horismos.paths.contour import CLOSED_WITHIN_MM, Contour, Floats, straight_segments
 
 __all__ = ["ContourPen", "Pen", "draw"]
 
@@ -69,6 +69,11 @@ class ContourPen:
         """A straight segment, unless it has no length."""
         if (x, y) != self._nodes[-1]:
             self._nodes.append((x, y))
+
+    def lines_to(self, points: Floats) -> None:
+        """Straight segments through points, shape (n, 2), those without a length left out."""
+        come = np.vstack([self._nodes[-1:], points])
+        self._nodes += map(tuple, points[np.any(np.diff(come, axis=0) != 0, axis=1)].tolist())
 
     def curve_to(self, x1: float, y1: float, x2: float, y2: float, x3: float, y3: float) -> None:
         """A cubic segment, unless all of it is one point."""

@@ -11,12 +11,12 @@ from horismos.artwork.lines import line_objects, lines_by_role
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking import Severity
-from horismos.cutting import MOST_OFF_MM, CutPlan, Operation, worst_distance
+from horismos.cutting import CutPlan
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, StopsOpen
-from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
+from horismos.release.cut_files import cut_files
 from horismos.release.printpdf import print_pdf
 from horismos.release.ticket import Ordered, Standing, Written, ticket
 from horismos.rendering.composite import PageView
@@ -78,32 +78,14 @@ def write_package(
         print_off = _print_off(again, sheet, destination)
         _read_code(again, sheet)
     progress(0.7, "writing the cut files")
-    cuts, off = _cut_files(base, plan)
-    files |= cuts
+    cuts = cut_files(base, plan, sheet, destination)
+    off = {cut.name: cut.off_mm for cut in cuts}
+    files |= {cut.name: cut.data for cut in cuts}
     files |= {f"{base}-{end}": data for end, data in (papers or {}).items()}
     data = ticket(name, jobs, destination, sheet, plan, Written(files, off, print_off, hindered), standing)
     files[f"{base}-ticket.json"] = json.dumps(data, indent=2, ensure_ascii=False).encode()
     progress(1.0, "released")
     return Package(files, max(off.values(), default=0.0), data, hindered)
-
-
-def _cut_files(base: str, plan: CutPlan) -> tuple[dict[str, bytes], dict[str, float]]:
-    """The cut file, and one of its own for the turned sheet; each read back and measured."""
-    sides: dict[str, list[Operation]] = {}
-    for operation in plan.operations:
-        key = f"{base}-back-cut.plt" if operation.mirrored else f"{base}-cut.plt"
-        sides.setdefault(key, []).append(operation)
-    files, off = {}, {}
-    for key, operations in sides.items():
-        files[key] = write_hpgl([operation.run for operation in operations], plan.origin_mm)
-        off[key] = worst_distance(operations, read_hpgl(files[key], plan.origin_mm))
-        if off[key] > MOST_OFF_MM:
-            raise CannotWrite(
-                f"The cut file lies {off[key]:.3f} mm from what was meant; "
-                f"{MOST_OFF_MM} mm is the most.",
-                "Nothing was released. Report this; it is a fault of the program.",
-            )
-    return files, off
 
 
 def _read_code(printed: Artwork, sheet: Sheet) -> None:

@@ -2,7 +2,7 @@
 
 import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from horismos import __version__
@@ -51,20 +51,24 @@ class Standing:
 
 def _operation(operation: Operation, destination: Destination) -> dict[str, Any]:
     tool = operation.tool
-    perforation = {"cut_mm": tool.cut_mm, "tie_mm": tool.tie_mm} if tool.cut_mm else None
+    setting = {key: value for key, value in asdict(tool).items() if key != "role"}
     return {
         "role": operation.role.value,
         "ink": destination.name_of(operation.role),
         "tool": tool.number,
-        "force_gf": tool.force_gf,
+        "force_gf": tool.sent_gf,
         "speed_mm_s": tool.speed_mm_s,
         "passes": tool.passes,
-        "perforation": perforation,
+        "perforation": {"cut_mm": tool.cut_mm, "tie_mm": tool.tie_mm} if tool.perforates else None,
+        "setting": setting,
         "contours": len(operation.contours),
+        "strokes": len(operation.strokes),
         "cut_mm": round(operation.cut_mm, 1),
         "travel_mm": round(operation.travel_mm, 1),
         "time_s": round(operation.time_s, 1),
         "side": "back" if operation.mirrored else "front",
+        "aligning": operation.aligning,
+        "copies": [list(run) for run in operation.copy_runs],
     }
 
 
@@ -97,6 +101,7 @@ def ticket(
 ) -> dict[str, Any]:
     """The ticket as plain values; lengths in mm on the sheet, from its lower left corner."""
     first = jobs[0]
+    numbers = {id(piece): number for number, piece in enumerate(sheet.pieces)}
     return {
         "job": name,
         "made_by": f"horismos {__version__}",
@@ -139,6 +144,15 @@ def ticket(
         "code": sheet.code.text if sheet.code else None,
         "mirrored": sheet.mirrored,
         "origin_mm": [round(v, 4) for v in plan.origin_mm],
+        "dialect": asdict(plan.cutter.dialect),
+        "cutter": plan.cutter.id,
+        "placements": [
+            {
+                "piece": numbers[id(copy.piece)], "matrix": [round(v, 9) for v in copy.matrix],
+                "bounds": [round(v, 3) for v in copy.bounds],
+            }
+            for copy in sheet.printed.placements
+        ],
         "operations": [_operation(operation, destination) for operation in plan.operations],
         "left_out_roles": sorted({role.value for piece in sheet.pieces for role in piece.left_out}),
         "time_s": round(plan.time_s, 1),
@@ -159,7 +173,7 @@ def _of_standing(standing: Standing) -> list[str]:
 def _notes(plan: CutPlan) -> list[str]:
     if not plan.operations:
         return []
-    notes = ["Cut when the print is dry. Test-cut first. One origin for all passes."]
+    notes = ["Cut when the print is dry. Test-cut first. One origin for all passes.", *plan.said]
     if any(operation.mirrored for operation in plan.operations):
         notes.append(
             "Back cut: turn the sheet over sideways, so that its leading edge stays in front and left and right change "

@@ -9,6 +9,7 @@ from horismos.errors import BadValue
 from horismos.given import Read, choice, number, object_of, text, yes
 from horismos.media import Media
 from horismos.paths.matrix import Matrix
+from horismos.roles import LineRole
 from horismos.sheet.inks import BEHIND, FRONT, InkLayer, ink_order
 from horismos.sheet.marks import MarkPlan
 
@@ -75,8 +76,9 @@ class Layout:
     printed.
 
     ``placed`` are copies one by one, by nesting or by hand, in place of rows and columns; ``placed_of`` tells which
-    outlines they were placed by, ``rows_mm`` how much rows and columns would take. Raises BadValue for what cannot be
-    laid out.
+    outlines they were placed by, ``rows_mm`` how much rows and columns would take. ``cut_order`` names the roles that
+    are cut first, one behind the other, the others as usual; ``cut_only`` those that are cut at all. Raises BadValue
+    for what cannot be laid out.
     """
 
     how: How = How.ROWS
@@ -96,6 +98,8 @@ class Layout:
     placed: tuple[Placed, ...] = ()
     placed_of: str = ""
     rows_mm: float | None = None
+    cut_order: tuple[LineRole, ...] = ()
+    cut_only: tuple[LineRole, ...] | None = None
 
     def __post_init__(self) -> None:
         """Refuse what no sheet can have."""
@@ -127,6 +131,19 @@ class Layout:
         """Read a layout as it is kept; unknown keys and figures out of range are refused. Raises BadValue."""
         given = object_of(data, "Layout", READERS)
         return cls(**{key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None})
+
+
+def roles_read(name: str, value: object) -> tuple[LineRole, ...]:
+    """Roles, none twice. Raises BadValue."""
+    known = f"Known: {', '.join(LineRole)}."
+    if not isinstance(value, list | tuple):
+        raise BadValue(f"{name} must be a list of roles.", known)
+    for one in value:
+        if one not in set(LineRole):
+            raise BadValue(f"{name}: there is no role “{one}”.", known)
+    if len(set(value)) != len(value):
+        raise BadValue(f"{name} names a role twice.")
+    return tuple(LineRole(one) for one in value)
 
 
 def _placed(name: str, value: object) -> tuple[Placed, ...]:
@@ -163,5 +180,5 @@ READERS: Mapping[str, Read] = {
     "placed": _placed, "placed_of": text(MOST_PRINT), "rows_mm": number(0, 1e7),
     "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
     "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "frame_mm": number(0, 500),
-    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
+    "cut_order": roles_read, "cut_only": roles_read, "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }

@@ -46,12 +46,13 @@ class LayoutPlan:
     def from_json(cls, data: object) -> "LayoutPlan":
         """Read a plan; unknown keys, at any depth, and figures out of range are refused. Raises BadValue, NotFound."""
         given = object_of(data, "The layout", (*PLAN_READERS, *OWN))
-        readers = {**PLAN_READERS, **{key: READERS[key] for key in OWN}}
+        readers = {**PLAN_READERS, **{key: READERS[CUT.get(key, key)] for key in OWN}}
         values = {key: readers[key](f"Layout: {key}", value) for key, value in given.items() if value is not None}
         for key, sample in (("material", '"film-1370"'), ("items", '[{"file": "art.pdf"}]')):
             if not values.get(key):
                 raise BadValue(f"Layout: {key} is missing.", f'Write "{key}": {sample}.')
-        layout = Layout(**{"code": False, **{key: values.pop(key) for key in OWN if key in values}})
+        own = {CUT.get(key, key): values.pop(key) for key in OWN if key in values}
+        layout = Layout(**{"code": False, **own})
         return cls(**values, layout=layout)
 
 
@@ -106,5 +107,7 @@ ITEM_READERS: Mapping[str, Read] = {
     "file": _file, "order": _order, "quantity": number(1, MOST_COPIES, whole=True), "turn": choice(Turn),
 }
 PLAN_READERS: Mapping[str, Read] = {"material": _material, "destination": _destination, "items": _items}
-OWN = ("how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror")
+OWN = ("how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror", "order", "only")
 """What a plan says of the layout."""
+CUT = {"order": "cut_order", "only": "cut_only"}
+"""How the layout calls what a plan says of the cut."""

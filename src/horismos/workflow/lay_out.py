@@ -21,7 +21,10 @@ from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
 from horismos.sheet.wanted import ItemWanted, LayoutPlan
 
-__all__ = ["LaidOut", "item_of", "lay_out_files"]
+__all__ = ["TOOLS", "LaidOut", "item_of", "lay_out_files"]
+
+TOOLS = "tools"
+"""What a plan says of the tools: nothing that the sheets depend on."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -93,7 +96,8 @@ def lay_out_files(
 
     Raises BadValue and NotFound for a plan that cannot be meant, what taking in raises for a file, DoesNotFit.
     """
-    plan = LayoutPlan.from_json(data)
+    of_sheets = {k: v for k, v in data.items() if k != TOOLS} if isinstance(data, Mapping) else data
+    plan = LayoutPlan.from_json(of_sheets)
     items = tuple(item_of(wanted, folder, plan.destination) for wanted in plan.items)
     return LaidOut(plan, items, fill_sheets(items, plan.material, plan.destination, plan.layout, better, enough))
 

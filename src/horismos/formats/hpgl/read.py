@@ -4,9 +4,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from horismos.errors import CannotRead
-from horismos.formats.hpgl.interpret import Interpreter
+from horismos.formats.hpgl.interpret import PLAIN, Interpreter
 from horismos.formats.hpgl.plotter import Stroke
 from horismos.formats.hpgl.tokens import Instruction, instructions, looks_like_hpgl
+from horismos.machines import Dialect
 
 __all__ = ["Plot", "read_hpgl", "read_plot"]
 
@@ -24,13 +25,15 @@ class Plot:
     left_out: dict[str, int] = field(default_factory=dict)
 
 
-def read_hpgl(data: bytes, origin_mm: tuple[float, float] = (0.0, 0.0)) -> list[Stroke]:
-    """The strokes of an HP-GL file, in order.
+def read_hpgl(
+    data: bytes, origin_mm: tuple[float, float] = (0.0, 0.0), dialect: Dialect = PLAIN
+) -> list[Stroke]:
+    """The strokes of an HP-GL file, in order, as a cutter with this dialect takes it.
 
     Raises CannotRead for what is not HP-GL, naming the place. Instructions that neither move nor
     choose a tool are passed over.
     """
-    return Interpreter(origin_mm).run(instructions(data, strict=True))
+    return Interpreter(origin_mm, dialect).run(instructions(data, strict=True))
 
 
 def read_plot(data: bytes) -> Plot:

@@ -1,10 +1,11 @@
 """The sheet and its cut on screen."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
-from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool
+from horismos.cutting import DEFAULT_TOOLS, Blade, CutPlan, Operation, Tool
 from horismos.formats.svg import svg_path
+from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Item, Mark, Sheet
 from horismos.sheet.misplacement import misplacement_map
@@ -13,29 +14,39 @@ from horismos.workflow.plan import Planned, PlannedSheet
 from horismos.workflow.showing.page import DrawnLine
 
 __all__ = [
-    "CutShown", "ItemShown", "MarkShown", "MisplacementShown", "OperationShown", "SheetShown", "ToolShown",
-    "cuts_shown", "sheets_shown", "tools_shown",
+    "CutShown", "ItemShown", "MarkShown", "MisplacementShown", "OperationShown", "PauseShown", "SheetShown",
+    "ToolShown", "cuts_shown", "sheets_shown", "tools_shown",
 ]
+
+
+MOST_STROKES = 600
+"""[ours] strokes whose ways are drawn; of more the figures alone are told."""
 
 
 @dataclass(frozen=True)
 class ToolShown:
-    """A tool setting; ``cut_mm`` and ``tie_mm`` are the perforation's."""
+    """A tool setting as ``cutting.Tool`` has it; None for force and speed where they are left to the machine."""
 
     role: LineRole
     number: int
-    force_gf: float
-    speed_mm_s: float
+    force_gf: float | None
+    speed_mm_s: float | None
     passes: int = 1
     cut_mm: float | None = None
     tie_mm: float | None = None
+    least_ties: int = 0
+    tie_force_gf: float = 0.0
+    blade: Blade | None = None
+    offset_mm: float = 0.0
+    overcut_mm: float = 0.0
+    acceleration_mm_s2: float | None = None
+    age_m: float = 0.0
+    wear_gf_km: float = 0.0
 
     @classmethod
     def of(cls, tool: Tool) -> "ToolShown":
         """A tool as it is shown."""
-        return cls(
-            tool.role, tool.number, tool.force_gf, tool.speed_mm_s, tool.passes, tool.cut_mm, tool.tie_mm
-        )
+        return cls(**asdict(tool))
 
 
 @dataclass(frozen=True)
@@ -145,25 +156,51 @@ class SheetShown:
 
 @dataclass(frozen=True)
 class OperationShown:
-    """One tool over the whole sheet; lengths in mm, time in seconds."""
+    """One tool over the whole sheet; lengths in mm, time in seconds.
+
+    ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is the
+    line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y.
+    """
 
     role: LineRole
     tool: ToolShown
     contours: int
+    strokes: int
     cut_mm: float
     travel_mm: float
     time_s: float
     mirrored: bool
+    aligning: bool = False
+    words: str = ""
+    holder: str = ""
+    begins: tuple[tuple[float, ...], ...] = ()
+
+
+@dataclass(frozen=True)
+class PauseShown:
+    """A pause before an operation, by its number from 0: what a person has to do, and for how long in seconds."""
+
+    before: int
+    words: str
+    time_s: float
 
 
 @dataclass(frozen=True)
 class CutShown:
-    """The cut: its operations in order, and what they come to."""
+    """The cut: its operations in order, the pauses between them, what they come to, what is to be said of it.
+
+    ``roles`` are all that could be cut, in the order in which they are or would be.
+    """
 
     operations: tuple[OperationShown, ...] = ()
+    pauses: tuple[PauseShown, ...] = ()
     cut_mm: float = 0.0
     travel_mm: float = 0.0
     time_s: float = 0.0
+    origin_mm: tuple[float, ...] = ()
+    dialect: str = ""
+    said: tuple[str, ...] = ()
+    roles: tuple[LineRole, ...] = ()
 
 
 def sheets_shown(planned: Planned | None, refused: str = "") -> tuple[SheetShown, ...]:
@@ -232,17 +269,33 @@ def _misplacement(one: PlannedSheet) -> MisplacementShown | None:
 
 def cuts_shown(planned: Planned | None) -> tuple[CutShown, ...]:
     """The cut plan of each sheet on screen; one that is empty where there is no sheet."""
-    return tuple(_cut(one.cut) for one in planned.sheets) if planned else (CutShown(),)
+    return tuple(_cut(one.cut, one.sheet) for one in planned.sheets) if planned else (CutShown(),)
 
 
-def _cut(plan: CutPlan) -> CutShown:
-    operations = [
-        OperationShown(
-            op.role, ToolShown.of(op.tool), len(op.contours), op.cut_mm, op.travel_mm, op.time_s, op.mirrored
-        )
-        for op in plan.operations
-    ]
-    return CutShown(tuple(operations), plan.cut_mm, plan.travel_mm, plan.time_s)
+def _cut(plan: CutPlan, sheet: Sheet) -> CutShown:
+    pauses = [PauseShown(p.before, p.words, p.time_s) for p in plan.pauses]
+    present = {role for piece in sheet.pieces for role in piece.lines} if sheet.makes.cuts else set()
+    now = [op.role for op in plan.operations if not op.aligning]
+    roles = [*dict.fromkeys(now), *(role for role in CUT_ORDER if role in present and role not in now)]
+    return CutShown(
+        tuple(map(_operation, plan.operations)), tuple(pauses), plan.cut_mm, plan.travel_mm, plan.time_s,
+        plan.origin_mm, plan.cutter.dialect.words, plan.said, tuple(roles),
+    )
+
+
+def _operation(op: Operation) -> OperationShown:
+    few = len(op.strokes) <= MOST_STROKES
+    path = "".join(_polyline(stroke.holder) for stroke in op.strokes) if few and op.tool.trails_mm else ""
+    firsts = {number: stroke for number, stroke in reversed(list(zip(op.of, op.strokes, strict=True)))}
+    begins = [tuple(firsts[n].tip[0].round(2).tolist()) for n in sorted(firsts)] if few else []
+    return OperationShown(
+        op.role, ToolShown.of(op.tool), len(op.contours), len(op.strokes), op.cut_mm, op.travel_mm, op.time_s,
+        op.mirrored, op.aligning, op.words, path, tuple(begins),
+    )
+
+
+def _polyline(points: Floats) -> str:
+    return "M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in points.tolist())
 
 
 def tools_shown(own: Mapping[LineRole, Tool] | None = None) -> tuple[ToolShown, ...]:

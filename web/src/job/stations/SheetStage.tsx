@@ -3,6 +3,7 @@ import { Typography } from "@mui/material";
 import { useMemo, useState } from "react";
 import type { Job, Sheet } from "../../api/client";
 import { useBusy } from "../../api/progress";
+import { BladeWay } from "../../cut/BladeWay";
 import { MediaLook } from "../../sheet/MediaLook";
 import { Pager } from "../../sheet/Pager";
 import { manyCopies, NO_SHEET } from "../../sheet/SheetPanel";
@@ -13,11 +14,13 @@ import { Stage } from "../../stage/Stage";
 interface Props {
   job: Job;
   label: string;
+  /** The cut whose beginnings and blade are shown over it. */
+  cut?: NonNullable<Job["cut"]>;
   /** Hears which sheet is shown, from 0. */
   onShown?: (index: number) => void;
 }
 
-export function SheetStage({ job, label, onShown }: Props) {
+export function SheetStage({ job, label, cut, onShown }: Props) {
   const sheets = [job.sheet, ...job.more_sheets].filter((one): one is Sheet => !!one && !one.error);
   const [wanted, setWanted] = useState(0);
   const shown = Math.min(wanted, Math.max(sheets.length - 1, 0));
@@ -40,6 +43,7 @@ export function SheetStage({ job, label, onShown }: Props) {
           <>
             <SheetView sheet={sheet} arts={arts} />
             <MediaLook sheet={sheet} view={view} />
+            {cut && <BladeWay cut={cut} view={view} width={sheet.width_mm} flipped={sheet.mirrored} />}
           </>
         )
       }

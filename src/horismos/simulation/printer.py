@@ -1,0 +1,89 @@
+"""The simulated printer: a picture of the sheet as it comes out, at its resolution, a little stretched along the feed.
+
+The picture is what the camera of the cutter looks at; nobody else needs it. Line inks are not printed.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import map_coordinates
+
+from horismos.artwork import Page, line_objects, read_bytes
+from horismos.artwork.parting import art_alone
+from horismos.destinations import Destination
+from horismos.materials import Ground, Material
+from horismos.paths.box import Bounds
+from horismos.paths.contour import Floats
+from horismos.rendering.composite import PageView
+from horismos.units import MM_PER_INCH
+
+__all__ = ["DRYING_S", "Print", "printed"]
+
+DRYING_S = 3600.0
+"""[ours] before it is dry enough to be cut; before it may be laminated it takes far longer."""
+GROUNDS = {Ground.WHITE: 245, Ground.CLEAR: 225, Ground.DARK: 45, Ground.PATTERNED: 190}
+"""[ours] how bright the bare media is to a camera, 0 to 255."""
+PPI = 600.0
+
+
+@dataclass(frozen=True, eq=False)
+class Print:
+    """A printed sheet: its art, drawn part by part when it is looked at.
+
+    ``stretch`` is by how much more it came out along the feed, a fraction; ``ground`` is how bright the bare media is.
+    """
+
+    art: bytes
+    page: Page
+    ground: int
+    patterned: bool
+    glossy: bool
+    stretch: float = 0.0
+    ppi: float = PPI
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """The sheet, as long as it came out."""
+        wide, long = self.page.size_mm
+        return wide, long * (1 + self.stretch)
+
+    def part(self, box: Bounds) -> NDArray[np.float32]:
+        """How bright a part of the sheet as it was meant is, in mm, 0 to 255, rows from the top."""
+        with PageView.of_art(self.art, self.page) as view:
+            drawn = view.render(box, self.ppi).astype(np.float32)
+        bright = drawn @ np.array([0.3, 0.59, 0.11], np.float32)
+        media: NDArray[np.float32] = bright * (self.ground / 255)
+        if self.patterned:
+            media = media * (0.75 + 0.25 * _pattern(box, media.shape, self.ppi))
+        return media
+
+    def at(self, places: Floats) -> NDArray[np.float32]:
+        """How bright the sheet is at places as they were meant, shape (..., 2) in mm."""
+        flat = places.reshape(-1, 2)
+        margin = 2 * MM_PER_INCH / self.ppi
+        box = (*(flat.min(axis=0) - margin), *(flat.max(axis=0) + margin))
+        drawn = self.part((float(box[0]), float(box[1]), float(box[2]), float(box[3])))
+        k = self.ppi / MM_PER_INCH
+        rows, columns = (box[3] - flat[:, 1]) * k - 0.5, (flat[:, 0] - box[0]) * k - 0.5
+        found: NDArray[np.float32] = map_coordinates(drawn, [rows, columns], order=1, mode="nearest")
+        return found.reshape(places.shape[:-1])
+
+
+def _pattern(box: Bounds, shape: tuple[int, ...], ppi: float) -> NDArray[np.float32]:
+    """A woven ground: threads of 2 mm, from -1 to 1."""
+    k = ppi / MM_PER_INCH
+    x = box[0] + np.arange(shape[1]) / k
+    y = box[3] - np.arange(shape[0]) / k
+    woven: NDArray[np.float32] = (np.sin(np.pi * x / 2)[None] * np.sin(np.pi * y / 2)[:, None]).astype(np.float32)
+    return woven
+
+
+def printed(pdf: bytes, destination: Destination, material: Material, stretch: float = 0.0) -> Print:
+    """Print a sheet. Raises CannotRead."""
+    artwork = read_bytes(pdf)
+    page = artwork.pages[0]
+    art = art_alone(artwork, page, line_objects(artwork, page, destination))
+    return Print(
+        art, page, GROUNDS[material.ground], material.ground is Ground.PATTERNED, material.glossy, stretch
+    )

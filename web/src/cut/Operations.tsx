@@ -1,0 +1,112 @@
+/** The operations in the order of cutting: moved up and down, switched on and off, each with its tool. */
+import { Box, Button, IconButton, Stack, Switch, Typography } from "@mui/material";
+import type { Job } from "../api/client";
+import { useJobChange } from "../api/changes";
+import { RoleSign } from "../stage/RoleLine";
+import { lookOf } from "../ui/roles";
+import { metres, minutes } from "../ui/words";
+import { ToolForm } from "./ToolForm";
+
+type Cut = NonNullable<Job["cut"]>;
+type Role = Cut["roles"][number];
+
+/** A list with one of its members moved by a place. */
+export function movedBy(roles: readonly Role[], role: Role, by: 1 | -1): Role[] {
+  const from = roles.indexOf(role);
+  const to = from + by;
+  if (from < 0 || to < 0 || to >= roles.length) return [...roles];
+  const out = roles.filter((one) => one !== role);
+  out.splice(to, 0, role);
+  return out;
+}
+
+export function Operations({ job, cut }: { job: Job; cut: Cut }) {
+  const change = useJobChange(job.id);
+  const on = cut.roles.filter((role) => cut.operations.some((op) => op.role === role && !op.aligning));
+  const off = cut.roles.filter((role) => !on.includes(role));
+  const failed = change.isError ? change.error.message : undefined;
+  return (
+    <>
+      {cut.operations.map((operation, i) => {
+        const { role } = operation;
+        const pause = cut.pauses.find((one) => one.before === i);
+        return (
+          <Box key={i} data-operation={operation.aligning ? "aligning" : role}>
+            {pause?.words && (
+              <Typography variant="body2" sx={{ mb: 1, pl: 1, borderLeft: "4px double #5A5A5A" }}>
+                Pause: {pause.words}
+              </Typography>
+            )}
+            <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+              <Typography sx={{ fontWeight: 700 }}>{i + 1}.</Typography>
+              <RoleSign role={role} />
+              <Typography sx={{ fontWeight: 700, flex: 1 }}>
+                {operation.aligning ? "Aligning figure" : lookOf(role).words}
+              </Typography>
+              <Typography variant="body2">{minutes(operation.time_s)}</Typography>
+              {!operation.aligning && (
+                <>
+                  <IconButton
+                    size="small"
+                    aria-label={`Cut the ${lookOf(role).words} earlier`}
+                    disabled={on.indexOf(role) === 0 || operation.mirrored}
+                    onClick={() => change.mutate({ cut_order: movedBy(on, role, -1) })}
+                  >
+                    ↑
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    aria-label={`Cut the ${lookOf(role).words} later`}
+                    disabled={on.indexOf(role) === on.length - 1 || operation.mirrored}
+                    onClick={() => change.mutate({ cut_order: movedBy(on, role, 1) })}
+                  >
+                    ↓
+                  </IconButton>
+                  <Switch
+                    size="small"
+                    checked
+                    slotProps={{ input: { "aria-label": `Cut the ${lookOf(role).words}` } }}
+                    onChange={() => change.mutate({ cut_only: on.filter((one) => one !== role) })}
+                  />
+                </>
+              )}
+            </Stack>
+            <Typography variant="body2" color="text.secondary">
+              {operation.contours} contours, {metres(operation.cut_mm)} cut, {metres(operation.travel_mm)}{" "}
+              travel
+              {operation.mirrored ? " · from behind, on the sheet turned over sideways" : ""}
+              {operation.aligning ? " · right through, so that it shows on the back" : ""}
+            </Typography>
+            {!operation.aligning && (
+              <ToolForm
+                key={JSON.stringify(operation.tool)}
+                tool={operation.tool}
+                failed={failed}
+                onKeep={(tool) => change.mutate({ tools: [tool] })}
+              />
+            )}
+          </Box>
+        );
+      })}
+      {off.map((role) => (
+        <Stack key={role} direction="row" spacing={1} sx={{ alignItems: "center" }} data-off={role}>
+          <RoleSign role={role} />
+          <Typography sx={{ flex: 1 }} color="text.secondary">
+            {lookOf(role).words}, not cut
+          </Typography>
+          <Switch
+            size="small"
+            checked={false}
+            slotProps={{ input: { "aria-label": `Cut the ${lookOf(role).words}` } }}
+            onChange={() => change.mutate({ cut_only: off.length === 1 ? null : [...on, role] })}
+          />
+        </Stack>
+      ))}
+      {cut.said.length > 0 && (
+        <Button size="small" onClick={() => change.mutate({ cut_order: [] })}>
+          Cut in the usual order
+        </Button>
+      )}
+    </>
+  );
+}
