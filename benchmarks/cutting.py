@@ -102,7 +102,8 @@ def main() -> None:
     for count in COUNTS:
         artwork = read_bytes(scattered(count))
         piece = piece_of(artwork, artwork.pages[0], Order(), HOUSE, 0.0)
-        (sheet,) = fill_sheets([Item(piece, 1, Turn.NONE, 1.0)], MATERIALS["film-1370"], HOUSE, Layout(code=False)).sheets
+        one, plain = Item(piece, 1, Turn.NONE, 1.0), Layout(code=False)
+        (sheet,) = fill_sheets([one], MATERIALS["film-1370"], HOUSE, plain).sheets
         began = time.perf_counter()
         plan = plan_cut(sheet)
         took = time.perf_counter() - began
