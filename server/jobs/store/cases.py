@@ -92,7 +92,7 @@ def destination_of(job: models.Job) -> Destination:
 
 def tools_of(job: models.Job) -> dict[LineRole, Tool]:
     """The tool settings of a job where they differ from the shipped ones."""
-    return {LineRole(t.role): Tool(LineRole(t.role), **t.data) for t in job.tools.all()}
+    return {LineRole(t.role): Tool.kept(LineRole(t.role), t.data) for t in job.tools.all()}
 
 
 @dataclass(frozen=True, eq=False)

@@ -80,6 +80,12 @@ class Tool:
         if self.tie_force_gf and self.force_gf is None:
             raise BadValue(f"The {self.role.words} scores its ties, and its force is left to the machine.")
 
+    @classmethod
+    def kept(cls, role: LineRole, data: Mapping[str, Any]) -> "Tool":
+        """A setting as it was kept as plain values, of all but the role. Raises BadValue."""
+        blade = data.get("blade")
+        return cls(role, **{**data, "blade": None if blade is None else Blade(blade)})
+
     @property
     def perforates(self) -> bool:
         """Whether it leaves ties."""

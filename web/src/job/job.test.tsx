@@ -182,11 +182,11 @@ describe("the cut", () => {
 
   it("is put into another order, and roles are switched off and on", async () => {
     const person = at("cut", aJob({ cut: BOTH }));
-    await person.click(await screen.findByRole("button", { name: "Cut the Through cut earlier" }));
+    await person.click(await screen.findByRole("button", { name: "Cut the through cut earlier" }));
     await waitFor(() => expect(patched()).toEqual({ version: 3, cut_order: ["through-cut", "kiss-cut"] }));
-    await person.click(screen.getByRole("switch", { name: "Cut the Kiss cut" }));
+    await person.click(screen.getByRole("switch", { name: "Cut the kiss cut" }));
     await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: ["through-cut"] }));
-    await person.click(screen.getByRole("switch", { name: "Cut the Perforation" }));
+    await person.click(screen.getByRole("switch", { name: "Cut the perforation" }));
     await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: null }));
   });
 
