@@ -180,14 +180,14 @@ describe("the cut", () => {
     expect(screen.getAllByText("1 min 24 s").length).toBeGreaterThan(1);
   });
 
-  it("is put into another order, and roles are switched off and on", async () => {
+  it.each([
+    ["button", "Cut the through cut earlier", { cut_order: ["through-cut", "kiss-cut"] }],
+    ["switch", "Cut the kiss cut", { cut_only: ["through-cut"] }],
+    ["switch", "Cut the perforation", { cut_only: null }],
+  ])("is put into another order, and roles are switched off and on: %s %s", async (role, name, asked) => {
     const person = at("cut", aJob({ cut: BOTH }));
-    await person.click(await screen.findByRole("button", { name: "Cut the through cut earlier" }));
-    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_order: ["through-cut", "kiss-cut"] }));
-    await person.click(screen.getByRole("switch", { name: "Cut the kiss cut" }));
-    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: ["through-cut"] }));
-    await person.click(screen.getByRole("switch", { name: "Cut the perforation" }));
-    await waitFor(() => expect(patched()).toEqual({ version: 3, cut_only: null }));
+    await person.click(await screen.findByRole(role, { name }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, ...asked }));
   });
 
   it("says where a person has to change the tool, and what an order would destroy", async () => {
