@@ -49,7 +49,7 @@ def test_three_rows_of_marks_tell_a_bend() -> None:
     middle = SIX.mean(axis=0)
     found = fit(SIX, lies.landed(SIX, middle))
     assert found.worst_mm < 1e-6 and found.bend_mm == pytest.approx(2.0 * 4 * 0.5**2, rel=0.01)
-    assert fit(SIX, lies.landed(SIX, middle), bent=False).worst_mm > 0.5, "without the bend it is left over"
+    assert fit(SIX, lies.landed(SIX, middle), straight=True).worst_mm > 0.5, "without the bend it is left over"
 
 
 def test_a_residual_says_which_mark_was_read_wrongly() -> None:

@@ -87,8 +87,10 @@ class Fit:
         return float(np.hypot(*self.residuals.T).max())
 
 
-def fit(meant: Floats, seen: Floats, bent: bool = True) -> Fit:
+def fit(meant: Floats, seen: Floats, straight: bool = False) -> Fit:
     """Fit marks seen to marks meant, both shape (n, 2) in mm. Raises BadValue for fewer than two, or two in one place.
+
+    ``straight``: no bend is looked for.
 
     >>> found = fit(np.array([[0., 0.], [100., 0.], [0., 50.]]), np.array([[1., 2.], [101., 2.], [1., 52.]]))
     >>> [round(v, 6) for v in found.moved_mm], round(found.worst_mm, 6)
@@ -104,7 +106,7 @@ def fit(meant: Floats, seen: Floats, bent: bool = True) -> Fit:
     design = fit_design(own, count).reshape(2 * len(meant), -1)
     rows = len(np.unique(np.round(meant[:, 1], 3)))
     columns = design.shape[1]
-    if bent and count >= LEAST_BENT and rows >= LEAST_ROWS_BENT:
+    if not straight and count >= LEAST_BENT and rows >= LEAST_ROWS_BENT:
         curve = np.zeros((2 * len(meant), 2))
         curve[0::2, 0] = curve[1::2, 1] = own[:, 1] ** 2
         design = np.hstack([design, curve])
@@ -121,5 +123,5 @@ def aligned(meant: Floats, seen: Floats, places: Floats) -> Floats:
     """
     out = np.empty_like(places)
     for chosen, here in segments_of(meant, places):
-        out[here] = fit(meant[chosen], seen[chosen], bent=False).lands(places[here])
+        out[here] = fit(meant[chosen], seen[chosen], straight=True).lands(places[here])
     return out

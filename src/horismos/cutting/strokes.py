@@ -101,7 +101,7 @@ class Prepared:
         if not self.tool.tie_force_gf:
             return [self._stroke([cut], [None]) for cut in cuts]
         scored = [self.tool.tie_force_gf] * len(ties)
-        paths = [part for i, cut in enumerate(cuts) for part in (cut, *ties[i : i + 1])]
+        paths = [part for k, whole in enumerate(cuts) for part in (whole, *ties[k : k + 1])]
         forces: list[float | None] = [force for i in range(len(cuts)) for force in (None, *scored[i : i + 1])]
         return [self._stroke(paths, forces)]
 
