@@ -99,6 +99,32 @@ class ToolSetting(models.Model):
         constraints = [models.UniqueConstraint(fields=["job", "role"], name="one_tool_per_role")]
 
 
+class ShopTool(models.Model):
+    """A setting of the shop for a role on a material at a destination's cutter. Never changed; the last one counts.
+
+    ``data`` is a setting as ``cutting.Tool`` has it; ``seen`` what a test cut with the one before has shown, empty
+    where it was typed in.
+    """
+
+    destination = models.ForeignKey(Destination, on_delete=models.CASCADE)
+    material = models.ForeignKey(Material, on_delete=models.CASCADE)
+    role = models.CharField(max_length=20)
+    number = models.PositiveIntegerField()
+    data = models.JSONField()
+    seen = models.CharField(max_length=20, blank=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    note = models.CharField(max_length=200, blank=True)
+    when = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Numbered from 1 within what it is for."""
+
+        ordering = ["number"]
+        constraints = [
+            models.UniqueConstraint(fields=["destination", "material", "role", "number"], name="shop_tool_version")
+        ]
+
+
 class Revision(models.Model):
     """A state of the artwork in its working form; the first one comes from the customer's file."""
 

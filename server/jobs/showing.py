@@ -17,7 +17,7 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.store.analyses import found_of
-from jobs.store.cases import key_of, tools_of
+from jobs.store.cases import key_of, tools_of, tools_of_shop
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.recipes import RecipeShown, fitting
@@ -164,6 +164,7 @@ class JobShown(JobRow):
     price_m2: float | None
     shared_on: list[SharedOn]
     tools: list[ToolShown]
+    own_tools: list[str]
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
     log: list[LogShown]
@@ -188,6 +189,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     wanted = edge_limits(Order(), sheet)
     decisions = decisions_of(job)
     cards = with_decisions(found.cards, report, decisions) if report else ()
+    own = tools_of(job)
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
         page=job.page, layout=job.layout,
@@ -207,7 +209,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             SharedOn(share.sheet_id, share.sheet.name, share.quantity)
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
-        tools=list(tools_shown(tools_of(job))),
+        tools=list(tools_shown({**tools_of_shop(job), **own})), own_tools=[role.value for role in own],
         revisions=[
             RevisionShown(
                 r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created,

@@ -34,7 +34,6 @@ from horismos.errors import NotPermitted
 from horismos.materials import MATERIALS, Material, Stratum
 from horismos.media import PAGE_SIZES, Media
 from horismos.words import safe_name
-from horismos.workflow.showing.sheet import ToolShown, tools_shown
 
 __all__ = ["router"]
 
@@ -110,7 +109,6 @@ class ShelfShown:
 
     materials: list[MaterialShown]
     destinations: list[DestinationShown]
-    tools: list[ToolShown]
     page_sizes: list[PageSize]
     may_edit: bool
 
@@ -145,7 +143,7 @@ def shelf(request: HttpRequest) -> ShelfShown:
             DestinationShown(d.id, d.title, {role.value: name for role, name in d.names.items()})
             for d in SHIPPED.values()
         ],
-        list(tools_shown()), [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
+        [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
         may_edit_shelf(request.user),
     )
 

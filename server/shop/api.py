@@ -18,6 +18,7 @@ from ninja.security import django_auth
 from people.api import router as people
 from shelf.api import router as shelf
 from shelf.recipes import router as recipes
+from shelf.tools import router as tools
 
 from horismos.errors import (
     ChangedMeanwhile,
@@ -34,7 +35,7 @@ __all__ = ["api", "openapi"]
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
-for router in (people, jobs, mends, making, check, pictures, shared, works, shelf, recipes, floor):
+for router in (people, jobs, mends, making, check, pictures, shared, works, shelf, recipes, tools, floor):
     api.add_router("", router)
 
 STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}

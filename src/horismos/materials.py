@@ -25,11 +25,15 @@ class Ground(StrEnum):
 
 @dataclass(frozen=True)
 class Stratum:
-    """One stratum of a material: its name in the shop, its thickness, and what it is to a cut."""
+    """One stratum of a material: its name in the shop, its thickness, what it is to a cut, and what it resists a blade.
+
+    ``resists_gf_um`` is how many grams-force a micrometre takes [ours]: 90 gf go through 120 µm of film and adhesive.
+    """
 
     kind: str
     thickness_um: float
     part: Part = Part.FACE
+    resists_gf_um: float = 0.75
 
 
 GIVES = Misregistration(stretch_x=0.02, stretch_y=0.05, skew=0.01, bend=0.1)

@@ -10,7 +10,7 @@ from ninja.errors import HttpError
 from ninja.params import functions as given_by
 from ninja.params.functions import Query
 
-from horismos.cutting import DEFAULT_TOOLS, Tool
+from horismos.cutting import Tool
 from horismos.errors import HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from horismos.workflow.showing.page import PageSeen
@@ -22,7 +22,7 @@ from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_row
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of
 from jobs.store.apart import ask
-from jobs.store.cases import key_of
+from jobs.store.cases import key_of, tools_of_shop
 from jobs.store.changing import changing
 from jobs.store.files import content_of, keep_parts
 from jobs.store.layouts import LAYOUT, changed_layout
@@ -217,10 +217,10 @@ def _keep_order(job: models.Job, given: dict[str, Any]) -> None:
 
 
 def _keep_tool(job: models.Job, shown: ToolShown) -> None:
-    """Keep a setting of the job's own; one that is as shipped is none."""
+    """Keep a setting of the job's own; one that is as the shop's, or as shipped, is none."""
     values = {name: getattr(shown, name) for name in shown.__dataclass_fields__ if name != "role"}
     tool = Tool(shown.role, **values)
-    if tool == DEFAULT_TOOLS[tool.role]:
+    if tool == tools_of_shop(job)[tool.role]:
         job.tools.filter(role=tool.role.value).delete()
     else:
         job.tools.update_or_create(role=tool.role.value, defaults={"data": values})

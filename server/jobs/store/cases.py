@@ -10,6 +10,7 @@ from django.conf import settings
 from horismos.artwork.kinds import Kind
 from horismos.checking import CheckSheet
 from horismos.cutting import Tool
+from horismos.cutting.depth import tools_for
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import NotReady
 from horismos.materials import MATERIALS
@@ -22,10 +23,11 @@ from jobs import models
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
+from jobs.store.shop_tools import shop_key, shop_tools
 
 __all__ = [
     "Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "remember", "share_key", "standing_of",
-    "tools_of",
+    "tools_of", "tools_of_shop",
 ]
 
 CHECKS = 7
@@ -38,7 +40,8 @@ def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCas
         raise NotReady("The job has no artwork yet.", "Answer what the file leaves open, or drop another.")
     return StoredCase(
         content_of(job.revision.sha256), order_of(job), destination_of(job), MATERIALS[job.material_id],
-        check_sheet or check_sheet_of(job), Layout.from_json(job.layout), tools_of(job), tuple(decisions_of(job)),
+        check_sheet or check_sheet_of(job), Layout.from_json(job.layout), tools_of(job),
+        shop_tools(job.destination_id, job.material_id), tuple(decisions_of(job)),
         job.page, _facts(job), _known(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
         Kind(job.intake.get("kind", Kind.PDF)),
     )
@@ -95,6 +98,11 @@ def tools_of(job: models.Job) -> dict[LineRole, Tool]:
     return {LineRole(t.role): Tool.kept(LineRole(t.role), t.data) for t in job.tools.all()}
 
 
+def tools_of_shop(job: models.Job) -> dict[LineRole, Tool]:
+    """The settings of every role that hold for a job where it has none of its own: the shop's, else the shipped."""
+    return {**tools_for(MATERIALS[job.material_id]), **shop_tools(job.destination_id, job.material_id)}
+
+
 @dataclass(frozen=True, eq=False)
 class Standing:
     """A job as it stands at one moment: its case, and the keys of what it depends on.
@@ -122,7 +130,7 @@ def standing_of(job: models.Job) -> Standing:
 
 def key_of(job: models.Job) -> str:
     """What an analysis depends on; another key means that it is out of date."""
-    tools = sorted((t.role, t.data) for t in job.tools.all())
+    tools = [*sorted((t.role, t.data) for t in job.tools.all()), *shop_key(job.destination_id, job.material_id)]
     sheet = check_sheet_of(job)
     return _hash([
         job.revision.sha256 if job.revision else "", _terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
@@ -131,7 +139,7 @@ def key_of(job: models.Job) -> str:
 
 def share_key(job: models.Job) -> str:
     """What a job's copies on a sheet that it shares depend on; its own layout is none of it."""
-    tools = sorted((t.role, t.data) for t in job.tools.all())
+    tools = [*sorted((t.role, t.data) for t in job.tools.all()), *shop_key(job.destination_id, job.material_id)]
     sheet = check_sheet_of(job)
     revision = job.revision.sha256 if job.revision else ""
     order = {key: value for key, value in job.order.data.items() if key not in ("quantity", "material")}

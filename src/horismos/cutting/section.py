@@ -6,6 +6,8 @@ from itertools import accumulate
 
 import numpy as np
 
+from horismos.cutting.depth import Outcome, outcome_of, reached_um
+from horismos.cutting.tools import Tool
 from horismos.materials import Material, Stratum
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
@@ -22,13 +24,14 @@ class Crossing:
     """A cut that the line crosses, ``at_mm`` from its beginning.
 
     ``top_um`` and ``bottom_um`` are depths below the face between which the material is parted;
-    they are equal for what is only pressed.
+    they are equal for what is only pressed. ``outcome`` is what that comes to with the tool that cuts it.
     """
 
     role: LineRole
     at_mm: float
     top_um: float
     bottom_um: float
+    outcome: Outcome = Outcome.RIGHT
 
 
 @dataclass(frozen=True)
@@ -57,18 +60,30 @@ def depth_of(role: LineRole, strata: Sequence[Stratum]) -> tuple[float, float]:
 
 def section(
     material: Material, lines: Mapping[LineRole, Iterable[Contour]], start: tuple[float, float],
-    end: tuple[float, float],
+    end: tuple[float, float], tools: Mapping[LineRole, Tool] | None = None,
 ) -> Section:
-    """Cut a material open between two points in mm. The line has to have a length."""
+    """Cut a material open between two points in mm, as deep as the tools go; without them, as roles are meant to.
+
+    The line has to have a length.
+    """
     a, b = np.array(start, float), np.array(end, float)
     length = float(np.hypot(*(b - a)))
     found = [
-        Crossing(role, at, *depth_of(role, material.strata))
+        Crossing(role, at, *_parted(role, material.strata, (tools or {}).get(role)))
         for role, contours in lines.items()
         for contour in contours
         for at in _crossings(contour, a, b, length)
     ]
     return Section(length, material.strata, tuple(sorted(found, key=lambda c: (c.at_mm, c.role))))
+
+
+def _parted(role: LineRole, strata: Sequence[Stratum], tool: Tool | None) -> tuple[float, float, Outcome]:
+    """Between which depths a tool parts the strata, and what that comes to."""
+    if tool is None or not role.facts.through:
+        return (*depth_of(role, strata), Outcome.RIGHT)
+    deep, whole = reached_um(tool, strata), float(sum(s.thickness_um for s in strata))
+    top, bottom = (whole - deep, whole) if role.facts.from_behind else (0.0, deep)
+    return top, bottom, outcome_of(tool, strata)
 
 
 def _crossings(contour: Contour, a: Floats, b: Floats, length: float) -> list[float]:

@@ -39,8 +39,9 @@ class JobFacts:
 class Case:
     """A job: its artwork as read, what was asked for, where it goes, and what people decided.
 
-    ``material`` is None where nobody said one. ``tools`` are the job's own settings, where they differ from
-    the shipped ones. ``known`` is what people have said of this customer's files before, as in ``Terms``.
+    ``material`` is None where nobody said one. ``tools`` are the job's own settings, ``shop_tools`` those that the shop
+    has tested on its cutter and material, each where they differ from the shipped ones. ``known`` is what people have
+    said of this customer's files before, as in ``Terms``.
     """
 
     artwork: Artwork
@@ -50,6 +51,7 @@ class Case:
     check_sheet: CheckSheet = field(default_factory=CheckSheet)
     layout: Layout = field(default_factory=Layout)
     tools: Mapping[LineRole, Tool] = field(default_factory=dict)
+    shop_tools: Mapping[LineRole, Tool] = field(default_factory=dict)
     decisions: tuple[Decision, ...] = ()
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)

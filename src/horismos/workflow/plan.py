@@ -3,20 +3,19 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from horismos.cutting import DEFAULT_TOOLS, CutPlan, Tool, Wanted, plan_cut
+from horismos.cutting import CutPlan, Wanted, plan_cut
 from horismos.destinations import Destination
 from horismos.errors import BadValue
-from horismos.making.note import note_on
 from horismos.materials import Material
 from horismos.orders import Seen
 from horismos.paths.box import Bounds
-from horismos.roles import LineRole
 from horismos.sheet import Item, Layout, Sheet, Turn, lay_out, piece_of
 from horismos.sheet.assemble import marks_for
 from horismos.sheet.inks import said_of_order
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.placing import print_of_all, room_of
 from horismos.workflow.case import Case
+from horismos.workflow.tools import tools_of
 
 __all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together", "seen_from"]
 
@@ -104,7 +103,7 @@ def plan_together(
     layout = seen_from([share.case for share in shares], layout)
     filled = lay_out(items, material, destination, layout)
     tools = {
-        id(item.piece): {**DEFAULT_TOOLS, **_noted(share.case), **share.case.tools}
+        id(item.piece): tools_of(replace(share.case, material=material))
         for item, share in zip(items, shares, strict=True)
     }
     wanted = Wanted(layout.cut_order, layout.cut_only)
@@ -150,15 +149,3 @@ def _said(shares: Sequence[Share], sheet: Sheet, destination: Destination) -> tu
         inks = [ink for piece in sheet.pieces for ink in piece.page.ink_names]
         out.append(said_of_order(sheet.inks, sheet.mirrored, inks, destination))
     return tuple(filter(None, out))
-
-
-def _noted(case: Case) -> dict[LineRole, Tool]:
-    """The shipped tools with the patterns that lines were made with; what a person has set for the job goes before."""
-    out = {}
-    for name, pattern in note_on(case.page).patterns.items():
-        role = LineRole(name)
-        out[role] = replace(
-            DEFAULT_TOOLS[role], cut_mm=float(pattern["cut_mm"]), tie_mm=float(pattern["tie_mm"]),
-            least_ties=int(pattern["least_ties"]),
-        )
-    return out

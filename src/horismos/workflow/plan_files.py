@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from horismos.cutting import DEFAULT_TOOLS, CutPlan, Operation, Tool, Wanted, plan_cut, tools_from_json
+from horismos.cutting import CutPlan, Operation, Tool, Wanted, plan_cut, tools_from_json
+from horismos.cutting.depth import tools_for
 from horismos.release.cut_files import CutFile, CutFormat, cut_files
 from horismos.roles import LineRole
 from horismos.workflow.lay_out import TOOLS, LaidOut, lay_out_files
@@ -49,8 +50,8 @@ def plan_files(data: Any, folder: Path, kind: CutFormat = CutFormat.HPGL) -> Pla
 
     Raises BadValue and NotFound for a plan that cannot be meant, what taking in raises for a file, DoesNotFit.
     """
-    tools = _tools(data)
     laid = lay_out_files(data, folder)
+    tools = _tools(data, tools_for(laid.plan.material))
     wanted = Wanted(laid.plan.layout.cut_order, laid.plan.layout.cut_only)
     cuts, files = [], []
     count = len(laid.filled.sheets)
@@ -62,7 +63,7 @@ def plan_files(data: Any, folder: Path, kind: CutFormat = CutFormat.HPGL) -> Pla
     return PlannedFiles(laid, tuple(cuts), tuple(files))
 
 
-def _tools(data: Any) -> Mapping[LineRole, Tool]:
+def _tools(data: Any, shipped: Mapping[LineRole, Tool]) -> Mapping[LineRole, Tool]:
     """The tools of every role: the plan's own, else the shipped. Raises BadValue."""
     own = data.get(TOOLS) if isinstance(data, Mapping) else None
-    return {**DEFAULT_TOOLS, **({} if own is None else tools_from_json(own, "Plan: tools"))}
+    return {**shipped, **({} if own is None else tools_from_json(own, "Plan: tools", shipped))}

@@ -11,7 +11,10 @@ import {
   type RecipeDraft,
   type Shared,
   type SharedChange,
+  type SeenOutcome,
   type Shelf,
+  type ShopTools,
+  type Tool,
   type Work,
 } from "./client";
 import { queries, refresh } from "./queries";
@@ -370,3 +373,24 @@ export const useSaveSheet = () =>
 
 export const useTrySheet = () =>
   useChange((body: Draft) => told(api.POST("/api/sheets/try", { body })), begun);
+
+/** A change of the shop's tool settings: the answer is what they are now, and jobs are looked at again. */
+function useToolsChange<Input>(run: (input: Input) => Promise<ShopTools>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: (tools) =>
+      client.setQueryData(queries.shopTools(tools.destination, tools.material).queryKey, tools),
+    onSettled: () => begun(client),
+  });
+}
+
+export const useKeepTool = () =>
+  useToolsChange((body: { destination: string; material: string; tool: Tool; note: string }) =>
+    told(api.POST("/api/shelf/tools", { body })),
+  );
+
+export const useTestCut = () =>
+  useToolsChange((body: { destination: string; material: string; role: Tool["role"]; seen: SeenOutcome }) =>
+    told(api.POST("/api/shelf/tools/seen", { body })),
+  );

@@ -60,6 +60,14 @@ export const queries = {
   job: (id: number) =>
     queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
 
+  /** The shop's tool settings on a material at a destination's cutter. */
+  shopTools: (destination: string, material: string) =>
+    queryOptions({
+      queryKey: ["shelf", "tools", destination, material],
+      queryFn: () => told(api.GET("/api/shelf/tools", { params: { query: { destination, material } } })),
+      placeholderData: keepPreviousData,
+    }),
+
   /** The sheets that several jobs share. */
   sharedSheets: () =>
     queryOptions({ queryKey: ["shared", "list"], queryFn: () => told(api.GET("/api/shared-sheets")) }),

@@ -1172,6 +1172,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shop Tools
+         * @description The settings of every role on a material at a destination's cutter.
+         */
+        get: operations["shelf_tools_shop_tools"];
+        put?: never;
+        /**
+         * Save Tool
+         * @description Keep a setting as the newest version, with the right to.
+         */
+        post: operations["shelf_tools_save_tool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/tools/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Cut
+         * @description Correct a setting by what a test cut has shown; whoever cuts may say that.
+         */
+        post: operations["shelf_tools_test_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -1847,6 +1891,8 @@ export interface components {
             shared_on: components["schemas"]["SharedOn"][];
             /** Tools */
             tools: components["schemas"]["ToolShown"][];
+            /** Own Tools */
+            own_tools: string[];
             /** Revisions */
             revisions: components["schemas"]["RevisionShown"][];
             /** Releases */
@@ -2494,7 +2540,9 @@ export interface components {
         };
         /**
          * Stratum
-         * @description One stratum of a material: its name in the shop, its thickness, and what it is to a cut.
+         * @description One stratum of a material: its name in the shop, its thickness, what it is to a cut, and what it resists a blade.
+         *
+         *     ``resists_gf_um`` is how many grams-force a micrometre takes [ours]: 90 gf go through 120 µm of film and adhesive.
          */
         Stratum: {
             /** Kind */
@@ -2503,6 +2551,11 @@ export interface components {
             thickness_um: number;
             /** @default face */
             part: components["schemas"]["Part"];
+            /**
+             * Resists Gf Um
+             * @default 0.75
+             */
+            resists_gf_um: number;
         };
         /**
          * ToolShown
@@ -2978,7 +3031,15 @@ export interface components {
             top_um: number;
             /** Bottom Um */
             bottom_um: number;
+            /** @default right */
+            outcome: components["schemas"]["Outcome"];
         };
+        /**
+         * Outcome
+         * @description What a test cut shows: what the operator sees when the figure is weeded.
+         * @enum {string}
+         */
+        Outcome: "too-shallow" | "right" | "into-the-liner" | "through";
         /**
          * SectionShown
          * @description The material cut open along a line.
@@ -3434,8 +3495,6 @@ export interface components {
             materials: components["schemas"]["MaterialShown"][];
             /** Destinations */
             destinations: components["schemas"]["DestinationShown"][];
-            /** Tools */
-            tools: components["schemas"]["ToolShown"][];
             /** Page Sizes */
             page_sizes: components["schemas"]["PageSize"][];
             /** May Edit */
@@ -3725,6 +3784,84 @@ export interface components {
         RunOver: {
             /** Jobs */
             jobs: components["schemas"]["JobSeen"][];
+        };
+        /**
+         * ShopToolShown
+         * @description The setting for a role on a material at a cutter; without versions it is as shipped. The newest comes first.
+         *
+         *     ``tested_by`` and ``tested`` say who last saw a test cut come out right with just this setting, and when.
+         */
+        ShopToolShown: {
+            role: components["schemas"]["LineRole"];
+            tool: components["schemas"]["ToolShown"];
+            /** Tested By */
+            tested_by: string;
+            /** Tested */
+            tested: string | null;
+            /** Versions */
+            versions: components["schemas"]["ShopToolVersion"][];
+        };
+        /**
+         * ShopToolVersion
+         * @description A version of a setting: what it was, who kept it and why, and what the test cut before had shown.
+         */
+        ShopToolVersion: {
+            /** Number */
+            number: number;
+            tool: components["schemas"]["ToolShown"];
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Seen */
+            seen: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * ShopTools
+         * @description The settings of every role on a material at a destination's cutter, and whether who asks may change them.
+         */
+        ShopTools: {
+            /** Destination */
+            destination: string;
+            /** Material */
+            material: string;
+            /** Tools */
+            tools: components["schemas"]["ShopToolShown"][];
+            /** May Edit */
+            may_edit: boolean;
+        };
+        /**
+         * ToolGiven
+         * @description A setting that is typed in.
+         */
+        ToolGiven: {
+            /** Destination */
+            destination: string;
+            /** Material */
+            material: string;
+            tool: components["schemas"]["ToolShown"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * SeenGiven
+         * @description What a test cut has shown.
+         */
+        SeenGiven: {
+            /** Destination */
+            destination: string;
+            /** Material */
+            material: string;
+            role: components["schemas"]["LineRole"];
+            seen: components["schemas"]["Outcome"];
         };
         /**
          * MoveShown
@@ -5359,6 +5496,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunShown"][];
+                };
+            };
+        };
+    };
+    shelf_tools_shop_tools: {
+        parameters: {
+            query: {
+                destination: string;
+                material: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopTools"];
+                };
+            };
+        };
+    };
+    shelf_tools_save_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopTools"];
+                };
+            };
+        };
+    };
+    shelf_tools_test_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopTools"];
                 };
             };
         };

@@ -77,6 +77,9 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
               {operation.mirrored ? " · from behind, on the sheet turned over sideways" : ""}
               {operation.aligning ? " · right through, so that it shows on the back" : ""}
             </Typography>
+            {job.own_tools.includes(role) && !operation.aligning && (
+              <Typography variant="body2">Set for this job alone, in place of the shop’s setting.</Typography>
+            )}
             {!operation.aligning && (
               <ToolForm
                 key={JSON.stringify(operation.tool)}

@@ -15,7 +15,7 @@ export function TimeStrip({ cut }: { cut: Cut }) {
     <Box>
       <Stack
         direction="row"
-        role="img"
+        role="group"
         aria-label={`${minutes(cut.time_s)} in all`}
         sx={{ height: 26, border: "1px solid #8A8A8A" }}
       >
@@ -25,6 +25,7 @@ export function TimeStrip({ cut }: { cut: Cut }) {
             pause && (
               <Tooltip key={`pause-${i}`} title={pause.words || `Another tool, ${minutes(pause.time_s)}`}>
                 <Box
+                  role="img"
                   data-pause={i}
                   sx={{
                     flexGrow: share(pause.time_s),
@@ -41,6 +42,7 @@ export function TimeStrip({ cut }: { cut: Cut }) {
               title={`${operation.words || lookOf(operation.role).words}, ${minutes(operation.time_s)}`}
             >
               <Box
+                role="img"
                 data-part={operation.role}
                 sx={{
                   flexGrow: share(operation.time_s),

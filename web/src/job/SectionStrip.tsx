@@ -6,7 +6,7 @@ import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { lookOf } from "../ui/roles";
 import type { Point } from "../stage/geometry";
-import { MONO } from "../ui/theme";
+import { MONO, STOP } from "../ui/theme";
 
 const STRATA: Record<string, { fill: string; hatch?: string }> = {
   laminate: { fill: "#E9EDF0" },
@@ -252,6 +252,12 @@ const stretch = (section: Section, whole: number, inner: number) => {
 };
 
 const LABEL_PX = 96;
+/** What a force comes to that is not right for the material. */
+const WRONG: Record<string, string> = {
+  "too-shallow": "too shallow",
+  "into-the-liner": "into the liner",
+  through: "right through",
+};
 
 /** The cuts' names and places in two rows, so that near ones do not lie over each other; what has no room is left out. */
 function labelsOf(section: Section, x: (mm: number) => number) {
@@ -265,8 +271,8 @@ function labelsOf(section: Section, x: (mm: number) => number) {
       {
         x: at,
         row,
-        words: lookOf(cut.role).words,
-        colour: lookOf(cut.role).colour,
+        words: `${lookOf(cut.role).words}${WRONG[cut.outcome] ? ", " + WRONG[cut.outcome] : ""}`,
+        colour: WRONG[cut.outcome] ? STOP : lookOf(cut.role).colour,
         at: cut.at_mm.toFixed(cut.at_mm < 100 ? 2 : 1),
       },
     ];
@@ -276,5 +282,11 @@ function labelsOf(section: Section, x: (mm: number) => number) {
 const words = (section: Section) =>
   `${section.length_mm.toFixed(1)} mm across ${section.strata.map((s) => s.kind).join(", ")}; ` +
   (section.crossings.length
-    ? section.crossings.map((c) => `${lookOf(c.role).words} at ${c.at_mm.toFixed(2)} mm`).join(", ")
+    ? section.crossings
+        .map(
+          (c) =>
+            `${lookOf(c.role).words} at ${c.at_mm.toFixed(2)} mm` +
+            (WRONG[c.outcome] ? `, ${WRONG[c.outcome]}` : ""),
+        )
+        .join(", ")
     : "no cut");

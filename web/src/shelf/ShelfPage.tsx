@@ -13,11 +13,11 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { lookOf } from "../ui/roles";
-import { RoleSign } from "../stage/RoleLine";
 import { MONO } from "../ui/theme";
 import { CheckSheetsPart } from "./CheckSheetsPart";
 import { MediaPart } from "./MediaPart";
 import { RecipesPart } from "./RecipesPart";
+import { ToolsPart } from "./ToolsPart";
 
 export function ShelfPage() {
   const shelf = useQuery(queries.shelf());
@@ -50,22 +50,7 @@ export function ShelfPage() {
         </TableBody>
       </Table>
       <MediaPart shelf={shelf.data} />
-      <Typography variant="h2">Tool settings to begin with; always test-cut</Typography>
-      <Table size="small">
-        <TableBody>
-          {shelf.data.tools.map((t) => (
-            <TableRow key={t.role}>
-              <TableCell>
-                <RoleSign role={t.role} /> {lookOf(t.role).words}
-              </TableCell>
-              <TableCell>tool {t.number}</TableCell>
-              <TableCell>{t.force_gf} gf</TableCell>
-              <TableCell>{t.speed_mm_s} mm/s</TableCell>
-              <TableCell>{t.cut_mm ? `${t.cut_mm} mm cut, ${t.tie_mm} mm tie` : ""}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <ToolsPart shelf={shelf.data} />
       <RecipesPart />
       <CheckSheetsPart />
     </Stack>

@@ -184,6 +184,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   price_m2: null,
   shared_on: [],
   tools: [],
+  own_tools: [],
   revisions: [],
   releases: [],
   log: [],

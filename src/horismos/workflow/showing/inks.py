@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.artwork.lines import inks_of_page, lines_by_role
+from horismos.cutting.depth import Outcome
 from horismos.cutting.section import section
 from horismos.materials import Stratum
 from horismos.paths import Contour
@@ -18,6 +19,7 @@ from horismos.sheet.inks import InkLayer
 from horismos.units import MM_PER_INCH
 from horismos.workflow.case import Case
 from horismos.workflow.plan import seen_from
+from horismos.workflow.tools import tools_of
 
 __all__ = [
     "BandShown", "CrossingShown", "LoadShown", "PlateInk", "PlatesShown", "SectionShown", "amounts", "plate_picture",
@@ -71,6 +73,7 @@ class CrossingShown:
     at_mm: float
     top_um: float
     bottom_um: float
+    outcome: Outcome = Outcome.RIGHT
 
 
 @dataclass(frozen=True)
@@ -143,10 +146,10 @@ def section_shown(
     """
     if lines is None:
         lines = {role: [c for line in of for c in line.contours] for role, of in lines_by_role(case.lines).items()}
-    cut = section(case.media, lines, start, end)
+    cut = section(case.media, lines, start, end, tools_of(case))
     return SectionShown(
         cut.length_mm, cut.strata,
-        tuple(CrossingShown(c.role.value, c.at_mm, c.top_um, c.bottom_um) for c in cut.crossings),
+        tuple(CrossingShown(c.role.value, c.at_mm, c.top_um, c.bottom_um, c.outcome) for c in cut.crossings),
         _as_laid(_bands(*plates, start, end), case) if plates else (),
     )
 

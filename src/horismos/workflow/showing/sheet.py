@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 
-from horismos.cutting import DEFAULT_TOOLS, Blade, CutPlan, Operation, Tool
+from horismos.cutting import Blade, CutPlan, Operation, Tool
 from horismos.formats.svg import svg_path
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
@@ -298,6 +298,6 @@ def _polyline(points: Floats) -> str:
     return "M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in points.tolist())
 
 
-def tools_shown(own: Mapping[LineRole, Tool] | None = None) -> tuple[ToolShown, ...]:
-    """The tool setting of every role, in the order of cutting; a job's own before the shipped."""
-    return tuple(ToolShown.of({**DEFAULT_TOOLS, **(own or {})}[role]) for role in CUT_ORDER)
+def tools_shown(tools: Mapping[LineRole, Tool]) -> tuple[ToolShown, ...]:
+    """The tool settings of all roles, in the order of cutting."""
+    return tuple(ToolShown.of(tools[role]) for role in CUT_ORDER)

@@ -55,6 +55,7 @@ class StoredCase:
     check_sheet: CheckSheet = field(default_factory=CheckSheet)
     layout: Layout = field(default_factory=Layout)
     tools: Mapping[LineRole, Tool] = field(default_factory=dict)
+    shop_tools: Mapping[LineRole, Tool] = field(default_factory=dict)
     decisions: tuple[Decision, ...] = ()
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)

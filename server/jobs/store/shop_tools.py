@@ -1,0 +1,111 @@
+"""The tool settings of the shop, by destination, material and role: versions, and what a test cut makes of them."""
+
+from dataclasses import asdict, dataclass, replace
+from datetime import datetime
+
+from django.db import transaction
+
+from horismos.cutting import Tool
+from horismos.cutting.depth import Outcome, tools_for
+from horismos.destinations import SHIPPED
+from horismos.errors import NotFound
+from horismos.materials import MATERIALS
+from horismos.roles import CUT_ORDER, LineRole
+from horismos.workflow.showing.sheet import ToolShown
+from jobs import models
+
+__all__ = ["ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown"]
+
+STEP_GF = 10.0
+"""[ours] by so much a test cut corrects the force; through, by twice."""
+CORRECTS = {Outcome.SHALLOW: STEP_GF, Outcome.RIGHT: 0.0, Outcome.LINER: -STEP_GF, Outcome.THROUGH: -2 * STEP_GF}
+
+
+@dataclass(frozen=True)
+class ShopToolVersion:
+    """A version of a setting: what it was, who kept it and why, and what the test cut before had shown."""
+
+    number: int
+    tool: ToolShown
+    who: str
+    when: datetime
+    seen: str
+    note: str
+
+
+@dataclass(frozen=True)
+class ShopToolShown:
+    """The setting for a role on a material at a cutter; without versions it is as shipped. The newest comes first.
+
+    ``tested_by`` and ``tested`` say who last saw a test cut come out right with just this setting, and when.
+    """
+
+    role: LineRole
+    tool: ToolShown
+    tested_by: str
+    tested: datetime | None
+    versions: list[ShopToolVersion]
+
+
+def shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
+    """The shop's settings, by role, where it has such."""
+    rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).order_by("number")
+    return {LineRole(row.role): Tool.kept(LineRole(row.role), row.data) for row in rows}
+
+
+def shop_key(destination: str, material: str) -> list[object]:
+    """What depends on the shop's settings depends on these."""
+    return [asdict(tool) for _, tool in sorted(shop_tools(destination, material).items())]
+
+
+def _known(destination: str, material: str) -> None:
+    if destination not in SHIPPED or material not in MATERIALS:
+        raise NotFound("There is no such destination or material.", "Choose one of the Shelf.")
+
+
+def shop_tools_shown(destination: str, material: str) -> list[ShopToolShown]:
+    """The setting of every role, with its versions. Raises NotFound."""
+    _known(destination, material)
+    rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).select_related("who")
+    shipped = tools_for(MATERIALS[material])
+    out = []
+    for role in CUT_ORDER:
+        versions = [_version(row) for row in rows if row.role == role.value][::-1]
+        tool = versions[0].tool if versions else ToolShown.of(shipped[role])
+        right = next((v for v in versions if v.seen == Outcome.RIGHT and v.tool == tool), None)
+        out.append(ShopToolShown(role, tool, right.who if right else "", right.when if right else None, versions))
+    return out
+
+
+def _version(row: models.ShopTool) -> ShopToolVersion:
+    tool = Tool.kept(LineRole(row.role), row.data)
+    who = row.who.get_username() if row.who else ""
+    return ShopToolVersion(row.number, ToolShown.of(tool), who, row.when, row.seen, row.note)
+
+
+def keep_tool(destination: str, material: str, tool: Tool, who: int | None, note: str = "", seen: str = "") -> None:
+    """Keep a setting as the newest version. Raises NotFound."""
+    _known(destination, material)
+    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
+    with transaction.atomic():
+        last = of.order_by("-number").first()
+        models.ShopTool.objects.create(
+            destination_id=destination, material_id=material, role=tool.role.value, seen=seen, who_id=who, note=note,
+            number=last.number + 1 if last else 1, data={k: v for k, v in asdict(tool).items() if k != "role"},
+        )
+
+
+def keep_seen(destination: str, material: str, role: LineRole, seen: Outcome, who: int | None) -> Tool:
+    """Correct a setting by what a test cut has shown, and keep it; gives what it is now. Raises NotFound, BadValue."""
+    _known(destination, material)
+    tool = {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role]
+    if tool.force_gf is not None:
+        tool = replace(tool, force_gf=tool.force_gf + CORRECTS[seen])
+    keep_tool(destination, material, tool, who, seen=seen.value)
+    return tool
+
+
+def jobs_with(destination: str, material: str) -> list[models.Job]:
+    """The jobs that are not released and are cut with these settings."""
+    found = models.Job.objects.filter(destination_id=destination, material_id=material, releases=None)
+    return list(found.filter(revision__isnull=False))

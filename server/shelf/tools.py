@@ -1,0 +1,84 @@
+"""The shelf of tool settings: by destination, material and role, typed in or corrected by what a test cut has shown."""
+
+from dataclasses import dataclass
+
+from django.http import HttpRequest
+from jobs import models
+from jobs.api.bodies import Key, Words
+from jobs.store.decisions import may_edit_shelf
+from jobs.store.shop_tools import ShopToolShown, jobs_with, keep_seen, keep_tool, shop_tools_shown
+from jobs.store.works import begin
+from ninja import Router, Schema
+
+from horismos.cutting import Tool
+from horismos.cutting.depth import Outcome
+from horismos.errors import NotPermitted
+from horismos.roles import LineRole
+from horismos.workflow.showing.sheet import ToolShown
+
+__all__ = ["router"]
+
+router = Router()
+
+
+@dataclass(frozen=True)
+class ShopTools:
+    """The settings of every role on a material at a destination's cutter, and whether who asks may change them."""
+
+    destination: str
+    material: str
+    tools: list[ShopToolShown]
+    may_edit: bool
+
+
+class ToolGiven(Schema):
+    """A setting that is typed in."""
+
+    destination: Key
+    material: Key
+    tool: ToolShown
+    note: Words = ""
+
+
+class SeenGiven(Schema):
+    """What a test cut has shown."""
+
+    destination: Key
+    material: Key
+    role: LineRole
+    seen: Outcome
+
+
+def _shown(request: HttpRequest, destination: str, material: str) -> ShopTools:
+    return ShopTools(destination, material, shop_tools_shown(destination, material), may_edit_shelf(request.user))
+
+
+def _again(destination: str, material: str) -> None:
+    """Look at the jobs again that are cut with these settings."""
+    for job in jobs_with(destination, material):
+        begin(job, models.WorkKind.ANALYSE)
+
+
+@router.get("/shelf/tools", response=ShopTools)
+def shop_tools(request: HttpRequest, destination: str, material: str) -> ShopTools:
+    """The settings of every role on a material at a destination's cutter."""
+    return _shown(request, destination, material)
+
+
+@router.post("/shelf/tools", response=ShopTools)
+def save_tool(request: HttpRequest, body: ToolGiven) -> ShopTools:
+    """Keep a setting as the newest version, with the right to."""
+    if not may_edit_shelf(request.user):
+        raise NotPermitted("You may not change the Shelf.", "Set the tool for the job alone, in its Cut.")
+    values = {name: getattr(body.tool, name) for name in body.tool.__dataclass_fields__ if name != "role"}
+    keep_tool(body.destination, body.material, Tool(body.tool.role, **values), request.user.pk, body.note)
+    _again(body.destination, body.material)
+    return _shown(request, body.destination, body.material)
+
+
+@router.post("/shelf/tools/seen", response=ShopTools)
+def test_cut(request: HttpRequest, body: SeenGiven) -> ShopTools:
+    """Correct a setting by what a test cut has shown; whoever cuts may say that."""
+    keep_seen(body.destination, body.material, body.role, body.seen, request.user.pk)
+    _again(body.destination, body.material)
+    return _shown(request, body.destination, body.material)

@@ -1,0 +1,89 @@
+"""How deep a blade goes: by its force, what it has cut already, and what the material resists.
+
+[ours] a blade goes as deep as its force over what each micrometre resists, stratum by stratum; the figures follow
+common practice: about 90 gf for the face of a 100 µm film, about 200 gf through film and liner.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from enum import StrEnum
+
+from horismos.cutting.tools import DEFAULT_TOOLS, Tool
+from horismos.materials import Material, Stratum
+from horismos.roles import LineRole
+
+__all__ = ["IMPRESSION_UM", "Outcome", "depth_um", "outcome_of", "reached_um", "tools_for", "wanted_um"]
+
+IMPRESSION_UM = 25.0
+"""[ours] a kiss cut may mark the liner so deep: an impression, not a cut. [practice] the liner shows an impression."""
+AIM_UM = 5.0
+"""[ours] how much deeper than wanted a shipped force goes, so that all of it is parted."""
+ROUND_GF = 10.0
+
+
+class Outcome(StrEnum):
+    """What a test cut shows: what the operator sees when the figure is weeded."""
+
+    SHALLOW = "too-shallow"
+    RIGHT = "right"
+    LINER = "into-the-liner"
+    THROUGH = "through"
+
+
+def wanted_um(role: LineRole, strata: Sequence[Stratum]) -> float:
+    """How deep a role has to go, in µm from the side from which it is cut: through all strata that it parts."""
+    order = list(reversed(strata)) if role.facts.from_behind else list(strata)
+    parted = [i for i, stratum in enumerate(order) if stratum.part in role.facts.through]
+    return float(sum(s.thickness_um for s in order[: parted[-1] + 1])) if parted else 0.0
+
+
+def depth_um(force_gf: float, strata: Sequence[Stratum], from_behind: bool = False, lost_gf: float = 0.0) -> float:
+    """How deep a blade goes under a force, in µm, of which an old blade loses ``lost_gf``; at most through all.
+
+    >>> from horismos.materials import MATERIALS
+    >>> depth_um(90, MATERIALS["film-1370"].strata)
+    120.0
+    """
+    left, deep = max(force_gf - lost_gf, 0.0), 0.0
+    for stratum in reversed(strata) if from_behind else strata:
+        taken = min(left / stratum.resists_gf_um, stratum.thickness_um)
+        deep += taken
+        left -= taken * stratum.resists_gf_um
+        if taken < stratum.thickness_um:
+            break
+    return round(deep, 3)
+
+
+def reached_um(tool: Tool, strata: Sequence[Stratum]) -> float:
+    """How deep a tool goes in all its passes: each goes on where the one before ended [ours: by half as much]."""
+    if tool.sent_gf is None:
+        return wanted_um(tool.role, strata)
+    force = sum(tool.sent_gf * 0.5**i for i in range(tool.passes))
+    return depth_um(force, strata, tool.role.facts.from_behind, tool.wear_gf_km * tool.age_m / 1000)
+
+
+def outcome_of(tool: Tool, strata: Sequence[Stratum]) -> Outcome:
+    """What a test cut with a tool would show on a material."""
+    if not tool.role.facts.through:
+        return Outcome.RIGHT
+    wanted, reached = wanted_um(tool.role, strata), reached_um(tool, strata)
+    whole = float(sum(s.thickness_um for s in strata))
+    if reached < wanted:
+        return Outcome.SHALLOW
+    if wanted < whole and reached >= whole:
+        return Outcome.THROUGH
+    return Outcome.LINER if reached > wanted + IMPRESSION_UM and wanted < whole else Outcome.RIGHT
+
+
+def tools_for(material: Material) -> Mapping[LineRole, Tool]:
+    """The shipped settings for a material: as those for a plain film, with the force that its strata ask for."""
+    out = {}
+    for role, tool in DEFAULT_TOOLS.items():
+        force, left = 0.0, wanted_um(role, material.strata) + AIM_UM
+        for stratum in reversed(material.strata) if role.facts.from_behind else material.strata:
+            taken = min(left, stratum.thickness_um)
+            force, left = force + taken * stratum.resists_gf_um, left - taken
+        whole = left > 0
+        force = -(-(force + (AIM_UM if whole else 0.0)) // ROUND_GF) * ROUND_GF
+        out[role] = replace(tool, force_gf=force) if wanted_um(role, material.strata) else tool
+    return out

@@ -1,0 +1,70 @@
+"""Tool settings on the Shelf: by cutter, material and role, corrected by test cuts, overridden for a job."""
+
+import pytest
+
+from tests.server.conftest import Person, person
+from tests.server.test_shared import JSON, disc, job_of, patched
+
+pytestmark = pytest.mark.django_db(transaction=True)
+HERE = {"destination": "house", "material": "film-1370"}
+
+
+def settings_of(person: Person) -> dict[str, dict]:  # type: ignore[type-arg]
+    shown = person.get("/api/shelf/tools", HERE).json()
+    return {one["role"]: one for one in shown["tools"]}
+
+
+def test_settings_begin_as_shipped_and_are_kept_with_who_and_when(shop: Person) -> None:
+    kiss = settings_of(shop)["kiss-cut"]
+    assert kiss["tool"]["force_gf"] == 90 and kiss["versions"] == [] and kiss["tested"] is None
+    body = {**HERE, "tool": {**kiss["tool"], "force_gf": 105, "blade": "drag", "offset_mm": 0.25}, "note": "new blade"}
+    assert shop.post("/api/shelf/tools", body, content_type=JSON).status_code == 200
+    kept = settings_of(shop)["kiss-cut"]
+    assert kept["tool"]["force_gf"] == 105 and kept["versions"][0]["note"] == "new blade" and kept["versions"][0]["who"]
+    wrong = {**body, "tool": {**body["tool"], "blade": "rotary"}}
+    assert shop.post("/api/shelf/tools", wrong, content_type=JSON).status_code == 400
+
+
+@pytest.mark.parametrize(("seen", "force"), [
+    ("too-shallow", 100), ("right", 90), ("into-the-liner", 80), ("through", 70),
+])
+def test_what_a_test_cut_shows_corrects_the_force(shop: Person, seen: str, force: float) -> None:
+    body = {**HERE, "role": "kiss-cut", "seen": seen}
+    assert shop.post("/api/shelf/tools/seen", body, content_type=JSON).status_code == 200
+    kiss = settings_of(shop)["kiss-cut"]
+    assert kiss["tool"]["force_gf"] == force and kiss["versions"][0]["seen"] == seen
+    assert (kiss["tested"] is not None) == (seen == "right")
+
+
+def test_jobs_are_cut_with_the_shops_settings_unless_they_have_their_own(shop: Person) -> None:
+    job = job_of(shop, disc(30), "seals.pdf", 4)
+    assert job["cut"]["operations"][0]["tool"]["force_gf"] == 90 and job["own_tools"] == []
+    shop.post("/api/shelf/tools/seen", {**HERE, "role": "kiss-cut", "seen": "too-shallow"}, content_type=JSON)
+    job = shop.get(f"/api/jobs/{job['id']}").json()
+    assert job["cut"]["operations"][0]["tool"]["force_gf"] == 100 and job["current"], "it was looked at again"
+    kiss = next(tool for tool in job["tools"] if tool["role"] == "kiss-cut")
+    job = patched(shop, job, tools=[{**kiss, "force_gf": 77}])
+    assert job["cut"]["operations"][0]["tool"]["force_gf"] == 77 and job["own_tools"] == ["kiss-cut"]
+    job = patched(shop, job, tools=[{**kiss, "blade": "drag", "offset_mm": 0.4, "overcut_mm": 1}])
+    assert job["cut"]["operations"][0]["holder"].startswith("M") and not job["error"]
+    job = patched(shop, job, tools=[{**kiss, "force_gf": 100}])
+    assert job["cut"]["operations"][0]["tool"]["force_gf"] == 100 and job["own_tools"] == [], "as the shop's again"
+
+
+def test_the_order_of_cutting_is_changed_and_roles_are_left_out(shop: Person) -> None:
+    job = patched(shop, job_of(shop, disc(30), "seals.pdf", 4), cut_only=[])
+    assert job["cut"]["operations"] == [] and job["cut"]["roles"] == ["kiss-cut"]
+    job = patched(shop, job, cut_only=None)
+    assert [op["role"] for op in job["cut"]["operations"]] == ["kiss-cut"]
+    asked = {"version": job["version"], "cut_order": ["crimp"]}
+    assert shop.patch(f"/api/jobs/{job['id']}", asked, content_type=JSON).status_code == 400
+
+
+def test_only_who_may_changes_the_shelf_but_whoever_cuts_says_what_was_seen(shop: Person) -> None:
+    guest = person("guest")
+    kiss = settings_of(guest)["kiss-cut"]["tool"]
+    assert guest.post("/api/shelf/tools", {**HERE, "tool": kiss}, content_type=JSON).status_code == 403
+    seen = {**HERE, "role": "kiss-cut", "seen": "right"}
+    assert guest.post("/api/shelf/tools/seen", seen, content_type=JSON).status_code == 200
+    nowhere = {"destination": "nowhere", "material": "film-1370"}
+    assert guest.get("/api/shelf/tools", nowhere).status_code == 404

@@ -1,0 +1,136 @@
+/** Tool settings by cutter and material: what is set, who tested it and when, corrected by what a test cut shows. */
+import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useKeepTool, useTestCut } from "../api/changes";
+import type { SeenOutcome, Shelf, ShopTool } from "../api/client";
+import { queries } from "../api/queries";
+import { ToolForm } from "../cut/ToolForm";
+import { lookOf } from "../ui/roles";
+import { RoleSign } from "../stage/RoleLine";
+
+/** What an operator sees when the figure of a test cut is weeded. */
+const SEEN: [SeenOutcome, string][] = [
+  ["too-shallow", "Too shallow"],
+  ["right", "Right"],
+  ["into-the-liner", "Into the liner"],
+  ["through", "Right through"],
+];
+const saw = (seen: string) => SEEN.find(([value]) => value === seen)?.[1].toLowerCase() ?? seen;
+const day = (when: string) => when.slice(0, 10);
+
+export function ToolsPart({ shelf }: { shelf: Shelf }) {
+  const [destination, setDestination] = useState(shelf.destinations[0]?.id ?? "");
+  const [material, setMaterial] = useState(shelf.materials[0]?.id ?? "");
+  const tools = useQuery({
+    ...queries.shopTools(destination, material),
+    enabled: destination !== "" && material !== "",
+  });
+  return (
+    <Stack spacing={1.5} component="section" aria-label="Tool settings">
+      <Typography variant="h2">Tool settings, by cutter and material</Typography>
+      <Stack direction="row" spacing={1}>
+        <TextField
+          select
+          label="Cutter of"
+          value={destination}
+          sx={{ width: 240 }}
+          onChange={(e) => setDestination(e.target.value)}
+        >
+          {shelf.destinations.map((one) => (
+            <MenuItem key={one.id} value={one.id}>
+              {one.title}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Material"
+          value={material}
+          sx={{ width: 340 }}
+          onChange={(e) => setMaterial(e.target.value)}
+        >
+          {shelf.materials.map((one) => (
+            <MenuItem key={one.id} value={one.id}>
+              {one.title}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Stack>
+      {tools.isPending && <LinearProgress aria-label="loading tools" />}
+      {tools.isError && <Typography color="error">{tools.error.message}</Typography>}
+      {tools.data?.tools.map((one) => (
+        <Setting
+          key={`${destination} ${material} ${one.tool.role} ${one.versions.length}`}
+          one={one}
+          destination={destination}
+          material={material}
+          mayEdit={tools.data.may_edit}
+        />
+      ))}
+    </Stack>
+  );
+}
+
+interface SettingProps {
+  one: ShopTool;
+  destination: string;
+  material: string;
+  mayEdit: boolean;
+}
+
+function Setting({ one, destination, material, mayEdit }: SettingProps) {
+  const keep = useKeepTool();
+  const test = useTestCut();
+  const { role } = one;
+  const failed = keep.error ?? test.error;
+  return (
+    <Box data-tool={role} sx={{ borderTop: "1px solid #DDD", pt: 1 }}>
+      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+        <RoleSign role={role} />
+        <Typography sx={{ fontWeight: 700, width: 110 }}>{lookOf(role).words}</Typography>
+        <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
+          {standing(one)}
+        </Typography>
+        {role !== "crease" &&
+          SEEN.map(([seen, words]) => (
+            <Button
+              key={seen}
+              size="small"
+              disabled={test.isPending}
+              aria-label={`The test cut of the ${lookOf(role).words} was ${words.toLowerCase()}`}
+              onClick={() => test.mutate({ destination, material, role, seen })}
+            >
+              {words}
+            </Button>
+          ))}
+      </Stack>
+      {mayEdit && (
+        <ToolForm
+          tool={one.tool}
+          failed={failed?.message}
+          onKeep={(tool) => keep.mutate({ destination, material, tool, note: "" })}
+        />
+      )}
+      {one.versions.length > 0 && (
+        <Typography variant="body2" color="text.secondary" component="details">
+          <summary>
+            {one.versions.length} {one.versions.length > 1 ? "versions" : "version"}
+          </summary>
+          {one.versions.map((version) => (
+            <div key={version.number}>
+              {version.number}. {day(version.when)} {version.who}: tool {version.tool.number},{" "}
+              {version.tool.force_gf === null ? "force of the machine" : `${version.tool.force_gf} gf`}
+              {version.seen && `, since a test cut was ${saw(version.seen)}`}
+            </div>
+          ))}
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+function standing(one: ShopTool): string {
+  if (one.tested) return `tested by ${one.tested_by} on ${day(one.tested)}`;
+  return one.versions.length ? "not tested as it is now" : "as shipped, not tested here";
+}
