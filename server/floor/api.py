@@ -4,15 +4,18 @@ from dataclasses import dataclass
 
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
-from jobs.api.common import find
+from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
+from jobs.store.cases import destination_of
 from jobs.store.files import load, path_of
 from jobs.store.works import begin
-from ninja import Router
+from ninja import Router, Schema
 from ninja.errors import HttpError
 
-from horismos.simulation import play
+from floor.loadings import before_of, loading_of, shifts_of
+from horismos.simulation.bed import Side
+from horismos.workflow.bench import aligned_on, played
 
 __all__ = ["router"]
 
@@ -33,10 +36,28 @@ class MoveShown:
 
 
 @dataclass(frozen=True)
+class StopShown:
+    """A stop of the machine before an operation; with words a person has to do something."""
+
+    at_s: float
+    before: int
+    words: str
+    time_s: float
+
+
+class RipGiven(Schema):
+    """The hot folder that a print PDF is put into."""
+
+    preset: str = "usual"
+
+
+@dataclass(frozen=True)
 class PlaybackShown:
-    """A whole run of the cutter over its sheet."""
+    """A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed."""
 
     moves: list[MoveShown]
+    stops: list[StopShown]
+    landed: bool
     total_s: float
     cut_mm: float
     travel_mm: float
@@ -52,30 +73,55 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
 
 
 @router.post("/bench/{release_id}/rip", response=WorkShown)
-def run_rip(request: HttpRequest, release_id: int) -> WorkShown:
-    """Let the simulated RIP take a print PDF from its hot folder."""
+def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
+    """Let the simulated RIP take a print PDF from one of its hot folders."""
     made = find(models.Release.objects.all(), release_id)
-    return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk}))
+    destination_of(made.job).rip.preset(body.preset)
+    return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": body.preset}))
+
+
+@router.post("/bench/{release_id}/dry", response=ReleaseShown)
+def let_dry(request: HttpRequest, release_id: int) -> ReleaseShown:
+    """Let a print dry: the simulated shop's clock goes on until it is."""
+    made = find(models.Release.objects.select_related("job"), release_id)
+    made.dry = True
+    made.save(update_fields=["dry"])
+    return release_shown(made)
+
+
+@router.get("/bench/{release_id}/printed")
+def printed(request: HttpRequest, release_id: int) -> HttpResponse:
+    """The sheet as it came out of the printer, as PNG."""
+    made = find(models.Release.objects.all(), release_id)
+    if not made.picture:
+        raise HttpError(404, "It is not printed yet.")
+    return picture(load(made.picture), immutable=False)
 
 
 @router.get("/bench/{release_id}/play", response=PlaybackShown)
-def playback(request: HttpRequest, release_id: int, name: str = "") -> PlaybackShown:
-    """Let the simulated cutter read a cut file: every stroke with its times."""
-    made = find(models.Release.objects.all(), release_id)
-    cuts = [f for f in made.files if f["name"].endswith(".plt") and name in ("", f["name"])]
+def playback(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> PlaybackShown:
+    """Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet."""
+    made = find(models.Release.objects.select_related("job"), release_id)
+    back = side is Side.BACK
+    cuts = [f for f in made.files if f["name"].endswith("-back-cut.plt") is back and f["name"].endswith("-cut.plt")]
     if not cuts:
         raise HttpError(404, "The package holds no such cut file.")
-    played = play(load(cuts[0]["sha256"]), made.ticket)
+    loading = loading_of(made, side)
+    before = before_of(loading) if loading else None
+    if before is not None and aligned_on(before).trouble:
+        before = None
+    operations = [o for o in made.ticket["operations"] if o["side"] == side.value]
+    run = played(before, made.ticket, load(cuts[0]["sha256"]), shifts_of(loading, len(operations)), back)
     sheet = made.ticket["sheet"]
     return PlaybackShown(
         [
             MoveShown(
                 m.operation, m.tool, m.force_gf, m.speed_mm_s, m.start_s, m.end_s, m.points.round(3).tolist()
             )
-            for m in played.moves
+            for m in run.moves
         ],
-        played.total_s, played.cut_mm, played.travel_mm, sheet["width_mm"], sheet["length_mm"],
-        [o for o in made.ticket["operations"] if o["side"] == "front"],
+        [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], before is not None,
+        run.total_s, run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"], operations,
     )
 
 

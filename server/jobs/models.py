@@ -69,6 +69,8 @@ class Job(models.Model):
     destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
     material = models.ForeignKey(Material, on_delete=models.PROTECT)
     layout = models.JSONField(default=dict)
+    rehearsal = models.JSONField(default=dict)
+    """What came of rehearsing the job, with the key of what was rehearsed."""
     revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
     version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
@@ -186,6 +188,8 @@ class WorkKind(models.TextChoices):
     PREVIEW = "preview"
     RELEASE = "release"
     RIP = "rip"
+    SCAN = "scan"
+    REHEARSE = "rehearse"
     NEST = "nest"
     SHEET = "sheet"
 
@@ -253,12 +257,49 @@ class Release(models.Model):
     rip_state = models.CharField(max_length=12, choices=RipState.choices, default=RipState.WAITING)
     rip_refused = models.TextField(blank=True)
     plates = models.JSONField(default=list)
+    preset = models.CharField(max_length=20, blank=True)
+    """The hot folder by which it was printed."""
+    printed = models.DateTimeField(null=True)
+    picture = models.CharField(max_length=64, blank=True)
+    """The sheet as it came out of the printer, as PNG by its content."""
+    longer = models.FloatField(default=0)
+    """By which fraction it came out longer along the feed."""
+    dry = models.BooleanField(default=False)
+    """Whether somebody has waited for it to dry."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         """One for each sheet of a state of a job."""
 
         constraints = [models.UniqueConstraint(fields=["job", "key", "sheet_number"], name="one_release_of_a_state")]
+
+
+class Loading(models.Model):
+    """A released sheet laid into the cutter: how it lies, what was seen of its marks, how far its cut has come.
+
+    ``laying`` is the core's; ``seen`` are the marks with where each lies before the cutter. ``front`` is the loading
+    with which the front was cut, of a sheet that lies face down. ``shifts`` are origins set anew between operations.
+    """
+
+    release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="loadings")
+    laying = models.JSONField()
+    front = models.ForeignKey("self", null=True, on_delete=models.SET_NULL)
+    seen = models.JSONField(default=list)
+    code = models.CharField(max_length=200, null=True)
+    shifts = models.JSONField(default=dict)
+    stood_s = models.FloatField(default=0)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    created = models.DateTimeField(auto_now_add=True)
+
+
+class PointerOffset(models.Model):
+    """Where the pointer of a destination's cutter shines, from the blade, in mm; the last one counts."""
+
+    destination = models.ForeignKey(Destination, on_delete=models.CASCADE)
+    x_mm = models.FloatField()
+    y_mm = models.FloatField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    when = models.DateTimeField(auto_now_add=True)
 
 
 class SharedSheet(models.Model):

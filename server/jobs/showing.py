@@ -1,10 +1,12 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
 from horismos.checking import edge_limits
+from horismos.destinations import SHIPPED
+from horismos.machines import Preset
 from horismos.materials import MATERIALS, Stratum
 from horismos.mending import step_from
 from horismos.orders import Order
@@ -17,9 +19,10 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.store.analyses import found_of
-from jobs.store.cases import key_of, tools_of, tools_of_shop
+from jobs.store.cases import key_of, made_key, rehearsed_of, tools_of, tools_of_shop
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
+from jobs.store.drying import dry_at, is_dry
 from jobs.store.recipes import RecipeShown, fitting
 
 __all__ = ["JobShown", "ReleaseShown", "job_shown", "release_shown"]
@@ -100,6 +103,42 @@ class ReleaseShown:
     pdf_x: dict[str, Any] | None
     sheet_mm: list[float]
     created: datetime
+    preset: str
+    printed: datetime | None
+    dry_at: datetime | None
+    dry: bool
+    longer: float
+    sides: list[str]
+    marks: int
+    presets: list[Preset]
+
+
+@dataclass(frozen=True)
+class WorstShown:
+    """The worst piece of a rehearsal: its copy from 1, its box and where its cut landed, in mm, its print."""
+
+    copy: int
+    box: list[float]
+    landed: list[list[float]]
+    sha256: str
+
+
+@dataclass(frozen=True)
+class RehearsalShown:
+    """What came of so many loads of a job as it stands; ``spoilt_percent`` of the pieces, ``worst_mm`` off."""
+
+    loads: int
+    missed: int
+    pieces: int
+    bare: int
+    trimmed: int
+    loose: int
+    broken: int
+    spoilt_percent: float
+    worst_mm: float
+    p95_mm: float
+    worst_load: int
+    worst: WorstShown | None
 
 
 @dataclass(frozen=True)
@@ -165,6 +204,7 @@ class JobShown(JobRow):
     shared_on: list[SharedOn]
     tools: list[ToolShown]
     own_tools: list[str]
+    rehearsal: RehearsalShown | None
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
     log: list[LogShown]
@@ -178,7 +218,20 @@ def release_shown(made: models.Release) -> ReleaseShown:
         models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
         made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1), made.ticket.get("makes", "both"),
         list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
-        made.created,
+        made.created, made.preset, made.printed, dry_at(made), is_dry(made), made.longer,
+        sorted({op["side"] for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
+        list(SHIPPED[made.ticket["destination"]].rip.presets),
+    )
+
+
+def _rehearsal(job: models.Job) -> RehearsalShown | None:
+    found = rehearsed_of(job)
+    if found is None:
+        return None
+    figures, worst = job.rehearsal["figures"], job.rehearsal["worst"]
+    return RehearsalShown(
+        **asdict(found), spoilt_percent=round(found.spoilt_percent, 2), worst_mm=figures["worst_mm"],
+        p95_mm=figures["p95_mm"], worst_load=figures["worst_load"], worst=WorstShown(**worst) if worst else None,
     )
 
 
@@ -194,7 +247,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
         page=job.page, layout=job.layout,
         found=found.key,
-        released=bool(found.key) and job.releases.filter(key=found.key).exists(),
+        released=bool(found.key) and job.releases.filter(key=made_key(job)).exists(),
         current=bool(found.key) and found.key == key_of(job), error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
@@ -210,6 +263,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
         tools=list(tools_shown({**tools_of_shop(job), **own})), own_tools=[role.value for role in own],
+        rehearsal=_rehearsal(job),
         revisions=[
             RevisionShown(
                 r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created,

@@ -5,11 +5,13 @@ import logging
 
 from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
+from floor.bed import router as bed
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
 from jobs.api.making import router as making
 from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
+from jobs.api.rehearsal import router as rehearsal
 from jobs.api.shared import router as shared
 from jobs.api.works import router as works
 from ninja import NinjaAPI
@@ -35,7 +37,9 @@ __all__ = ["api", "openapi"]
 
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
-for router in (people, jobs, mends, making, check, pictures, shared, works, shelf, recipes, tools, floor):
+for router in (
+    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, floor, bed,
+):
     api.add_router("", router)
 
 STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}

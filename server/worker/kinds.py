@@ -11,10 +11,12 @@ from threading import Event
 from typing import Any
 
 from django.db import IntegrityError
+from django.utils import timezone
 from floor import hot_folder
+from floor.loadings import before_of, print_of
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_page
-from jobs.store.cases import Standing, case_of, destination_of, key_of, remember, standing_of
+from jobs.store.cases import Standing, case_of, destination_of, made_key, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
 from jobs.store.media import use_up
@@ -274,7 +276,7 @@ def _release(work: models.Work, said: Said) -> Result:
     if work.shared_id is not None:
         return sheets.release(work, said)
     job = _job(work)
-    key, case, revision = key_of(job), case_of(job), job.revision
+    key, case, revision = made_key(job), case_of(job), job.revision
     assert revision is not None
     if key != work.arguments.get("key", key):
         raise NotReady("The job was changed after the release was asked for.", "Look at it and release it again.")
@@ -283,7 +285,7 @@ def _release(work: models.Work, said: Said) -> Result:
     put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
     try:
         with hold(work) as job:
-            if key_of(job) != key or job.version != work.arguments.get("version", job.version):
+            if made_key(job) != key or job.version != work.arguments.get("version", job.version):
                 raise NotReady("The job was changed while it was released.", "Look at it and release it again.")
             sheets.keep_packages(packages, files, job, key, revision)
             used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
@@ -303,13 +305,54 @@ def _rip(work: models.Work, said: Said) -> Result:
     kept = next((f for f in made.files if f["name"].endswith("-print.pdf")), None)
     if kept is None:
         raise NotFound("The hot folder holds no such file.", "Release the job again.")
-    found: Found = said.ask("rip", made.job, content_of(kept["sha256"]), destination_of(made.job), what="The RIP")
+    preset = str(work.arguments["preset"])
+    found: Found = said.ask(
+        "rip", made.job, content_of(kept["sha256"]), destination_of(made.job), made.ticket, preset, made.pk,
+        what="The RIP",
+    )
     made.plates = [{**{k: v for k, v in p.items() if k != "png"}, "sha256": keep(p["png"])} for p in found["plates"]]
     made.rip_refused = found["refused"]
     made.rip_state = models.RipState.REFUSED if found["refused"] else models.RipState.DONE
+    if not found["refused"]:
+        made.preset, made.longer, made.picture = preset, found["longer"], keep(found["picture"])
+        made.printed = timezone.now()
     with hold(work):
-        made.save(update_fields=["plates", "rip_refused", "rip_state"])
+        made.save(update_fields=[
+            "plates", "rip_refused", "rip_state", "preset", "longer", "picture", "printed",
+        ])
     hot_folder.clear(made)
+    return {"time_s": found["time_s"]}
+
+
+def _rehearse(work: models.Work, said: Said) -> Result:
+    """Print, load and cut a job as it stands so many times; then look at it again, by what came of it."""
+    job = _job(work)
+    key, case = made_key(job), replace(case_of(job), rehearsed=None)
+    loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
+    found: Found = said.ask("rehearse", job, case, loads, seed, what="The rehearsal")
+    worst = found["worst"]
+    if worst is not None:
+        worst = {**{k: v for k, v in worst.items() if k != "png"}, "sha256": keep(worst["png"]) if worst["png"] else ""}
+    with hold(work) as job:
+        if made_key(job) != key:
+            raise NotReady("The job was changed while it was rehearsed.", "Look at it and rehearse it again.")
+        job.rehearsal = {"key": key, "counts": found["counts"], "figures": found["figures"], "worst": worst}
+        job.save(update_fields=["rehearsal"])
+        begin(job, models.WorkKind.ANALYSE)
+    return None
+
+
+def _scan(work: models.Work, said: Said) -> Result:
+    """The camera of the cutter looks for the marks of a sheet that was laid in, and reads its code."""
+    loading = models.Loading.objects.select_related("release__job").get(pk=work.arguments["loading"])
+    first = work.arguments.get("first")
+    found: Found = said.ask_of(
+        "bench:scan", loading.release.job, print_of(loading.release), before_of(loading),
+        tuple(first) if first else None, what="The camera",
+    )
+    seen = [{**{k: v for k, v in one.items() if k != "png"}, "sha256": keep(one["png"])} for one in found["seen"]]
+    with hold(work):
+        models.Loading.objects.filter(pk=loading.pk).update(seen=seen, code=found["code"])
     return None
 
 
@@ -321,6 +364,8 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.PREVIEW: _preview,
     models.WorkKind.RELEASE: _release,
     models.WorkKind.RIP: _rip,
+    models.WorkKind.SCAN: _scan,
+    models.WorkKind.REHEARSE: _rehearse,
     models.WorkKind.NEST: sheets.nest_job,
     models.WorkKind.SHEET: sheets.lay,
 }

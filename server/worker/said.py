@@ -29,7 +29,13 @@ class Said:
         self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file", apart: str = ""
     ) -> Any:
         """What a child finds in a job's files; ``apart`` names what another child is to find at the same time."""
+        return self.ask_of(f"way:{step}", job, *arguments, what=what, apart=apart)
+
+    def ask_of(
+        self, step: str, job: models.Job, *arguments: Any, what: str = "Looking at the file", apart: str = ""
+    ) -> Any:
+        """The same of any step, with the part of the house that it is one of."""
         return ask(
-            f"way:{step}", *arguments, key=pool_key(job) + apart, seconds=LOOKING_S, tell=self.tell,
+            step, *arguments, key=pool_key(job) + apart, seconds=LOOKING_S, tell=self.tell,
             cancelled=self.cancelled, what=what,
         )

@@ -57,10 +57,10 @@ SMALL = Destination(
     rip=Rip("small-rip", "Small printer", margin_mm=4.0),
     cutter=Cutter(
         "small-cutter", "Small cutter", side_margin_mm=8.0, leader_mm=12.0, trailer_mm=20.0,
-        marks=MarkStyle(4.0, 8.0, 0.7), head_mm=8.0, feed_mm=12.0, roller_mm=6.0,
+        marks=MarkStyle(4.0, 8.0, 0.7), head_mm=8.0, feed_mm=12.0, roller_mm=6.0, holders=1, camera=False,
     ),
 )
-"""[ours] sheets up to A3: narrow margins, small marks."""
+"""[ours] sheets up to A3: narrow margins, small marks; one holder, and marks are jogged to by hand."""
 
 SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO, SMALL)}
 """The destinations that ship with the product; the first is the default."""

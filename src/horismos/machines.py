@@ -2,9 +2,34 @@
 
 from dataclasses import dataclass, replace
 
+from horismos.errors import NotFound
 from horismos.units import PLOTTER_UNIT_MM
 
-__all__ = ["Cutter", "Dialect", "MarkStyle", "Rip"]
+__all__ = ["Cutter", "Dialect", "MarkStyle", "Preset", "Rip"]
+
+
+@dataclass(frozen=True)
+class Preset:
+    """A hot folder of a RIP: printing profile, resolution in ppi, passes, and how long the print dries in hours.
+
+    ``dry_h`` before it may be cut, ``laminate_h`` before it may be laminated, and so before it may be cut then.
+    """
+
+    id: str
+    title: str
+    profile: str
+    ppi: float
+    passes: int
+    dry_h: float
+    laminate_h: float
+
+
+PRESETS = (
+    Preset("fine", "Fine", "coated film, fine", 720.0, 8, 2.0, 24.0),
+    Preset("usual", "Usual", "coated film", 600.0, 6, 1.0, 12.0),
+    Preset("quick", "Quick", "coated film, little ink", 300.0, 3, 0.5, 6.0),
+)
+"""[ours] the hot folders of the simulated printers; more ink dries longer."""
 
 
 @dataclass(frozen=True)
@@ -12,13 +37,21 @@ class Rip:
     """A RIP with its printer.
 
     ``printing_inks`` are the spot inks that it prints beside the process inks and the named ones; ``margin_mm`` is what
-    the printer leaves blank at every edge of the media.
+    the printer leaves blank at every edge of the media. ``presets`` are its hot folders; the second is the usual one.
     """
 
     id: str = "rip"
     title: str = "RIP"
     printing_inks: tuple[str, ...] = ()
     margin_mm: float = 5.0  # [ours]
+    presets: tuple[Preset, ...] = PRESETS
+
+    def preset(self, id: str) -> Preset:
+        """A hot folder by its id. Raises NotFound."""
+        found = next((one for one in self.presets if one.id == id), None)
+        if found is None:
+            raise NotFound(f"{self.title} has no hot folder “{id}”.", "Choose one of those it has.")
+        return found
 
 
 @dataclass(frozen=True)
@@ -83,6 +116,8 @@ class Cutter:
     holder_change_s: float = 90.0  # [ours]
     repeats_mm: float = 0.02  # [ours] standard deviation of where it comes back to
     search_mm: float = 100.0  # [ours] so far from where a mark is meant it is looked for
+    camera: bool = True  # it looks for marks by itself; without one a person jogs to each
+    pointer_mm: tuple[float, float] = (1.5, -0.5)  # [ours] where its maker says the pointer shines, from the blade
     dialect: Dialect = Dialect()
 
     def beside(self, printer: Rip) -> "Cutter":

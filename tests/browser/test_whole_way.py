@@ -68,13 +68,16 @@ def test_from_a_customers_pdf_to_a_sheet_cut(page: Page, demo: tuple[str, Path],
     expect(plates).to_have_count(6)
     assert not list((var / "hot-folder" / "house").glob("*-swan-print.pdf"))
     page.get_by_role("button", name="Cutter", exact=True).click()
+    page.get_by_role("button", name="Wait until it is dry").click()
+    page.get_by_role("button", name="Load it", exact=True).click()
+    page.get_by_role("button", name="Cut it").click()
     expect(page.get_by_test_id("strokes")).to_have_text("0 of 12")
     page.get_by_role("slider", name="time").press("End")
     expect(page.get_by_test_id("strokes")).to_have_text("12 of 12")
 
 
 def test_a_mend_can_be_undone_and_keys_walk_the_findings(page: Page) -> None:
-    page.get_by_text("Wader trail").click()
+    page.get_by_role("link", name="Wader trail").first.click()
     page.get_by_role("button", name="Rename to Kiss Cut").click()
     expect(page.get_by_role("button", name="Rename to Kiss Cut")).to_have_count(0)
     page.get_by_role("button", name="Undo the last mend").click()

@@ -98,3 +98,11 @@ def test_noise_alone_is_no_mark() -> None:
 def test_a_pixel_and_its_place_are_the_same() -> None:
     picture = Picture(np.zeros((80, 80), np.float32), (10.0, 20.0))
     assert picture.place_of(*picture.pixel_of(11.5, 19.0)) == pytest.approx((11.5, 19.0))
+
+
+def test_blank_media_mirrors_no_lamp() -> None:
+    """Nothing to be seen is no glare: it is looked for further off."""
+    random = np.random.default_rng(5)
+    for noise in (0.5, 2.0, 8.0):
+        bright = np.clip(random.normal(245, noise, (880, 880)), 0, 255).astype(np.float32)
+        assert look_for(bright, MarkKind.BRACKET_IN, 240, 20, (1, 1)) is Unseen.ABSENT

@@ -54,7 +54,7 @@ def test_the_way_from_a_near_miss_to_a_package(shop: Client) -> None:
     download = shop.get(f"/api/bench/{made['id']}/files/seal-cut.plt")
     assert b"".join(download.streaming_content).startswith(b"IN;")
     assert "attachment" in download["Content-Disposition"]
-    shop.post(f"/api/bench/{made['id']}/rip")
+    shop.post(f"/api/bench/{made['id']}/rip", {}, content_type="application/json")
     (made,) = shop.get("/api/bench").json()
     assert made["rip_state"] == "done" and "Kiss Cut" in {p["ink"] for p in made["plates"]}
     assert shop.get(f"/api/bench/{made['id']}/play").json()["moves"]

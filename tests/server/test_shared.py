@@ -258,7 +258,7 @@ def test_a_job_on_several_sheets_is_released_sheet_by_sheet(shop: Person) -> Non
     made = shop.get(f"/api/jobs/{job['id']}").json()["releases"]
     assert sorted(one["sheet_number"] for one in made) == [sheet["number"] for sheet in sheets]
     for one in made:
-        assert shop.post(f"/api/bench/{one['id']}/rip").status_code == 200
+        assert shop.post(f"/api/bench/{one['id']}/rip", {}, content_type=JSON).status_code == 200
         assert shop.get(f"/api/bench/{one['id']}/play").json()["moves"]
     after = shop.get(f"/api/jobs/{job['id']}").json()
     assert after["released"] and {one["rip_state"] for one in after["releases"]} == {"done"}

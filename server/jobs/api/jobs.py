@@ -22,7 +22,7 @@ from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_row
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of
 from jobs.store.apart import ask
-from jobs.store.cases import key_of, tools_of_shop
+from jobs.store.cases import key_of, made_key, tools_of_shop
 from jobs.store.changing import changing
 from jobs.store.files import content_of, keep_parts
 from jobs.store.layouts import LAYOUT, changed_layout
@@ -239,10 +239,10 @@ def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
             raise NotReady(said, "Wait for the check, and look again.")
         if row.stops:
             raise StopsOpen(f"{row.stops} stop{'s are' if row.stops > 1 else ' is'} open.", "Mend them first.")
-        if job.releases.filter(key=now).exists() or _being_released(job, now):
+        if job.releases.filter(key=made_key(job)).exists() or _being_released(job, made_key(job)):
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the release")
-        return work_shown(begin(job, models.WorkKind.RELEASE, {"key": now, "version": job.version}))
+        return work_shown(begin(job, models.WorkKind.RELEASE, {"key": made_key(job), "version": job.version}))
 
 
 def _being_released(job: models.Job, key: str) -> bool:

@@ -2,13 +2,13 @@
 
 import hashlib
 import json
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from django.conf import settings
 
 from horismos.artwork.kinds import Kind
-from horismos.checking import CheckSheet
+from horismos.checking import CheckSheet, Rehearsed
 from horismos.cutting import Tool
 from horismos.cutting.depth import tools_for
 from horismos.destinations import SHIPPED, Destination
@@ -26,8 +26,8 @@ from jobs.store.files import content_of
 from jobs.store.shop_tools import shop_key, shop_tools
 
 __all__ = [
-    "Standing", "case_of", "destination_of", "key_of", "order_of", "pool_key", "remember", "share_key", "standing_of",
-    "tools_of", "tools_of_shop",
+    "Standing", "case_of", "destination_of", "key_of", "made_key", "order_of", "pool_key", "rehearsed_of", "remember",
+    "share_key", "standing_of", "tools_of", "tools_of_shop",
 ]
 
 CHECKS = 7
@@ -42,8 +42,8 @@ def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCas
         content_of(job.revision.sha256), order_of(job), destination_of(job), MATERIALS[job.material_id],
         check_sheet or check_sheet_of(job), Layout.from_json(job.layout), tools_of(job),
         shop_tools(job.destination_id, job.material_id), tuple(decisions_of(job)),
-        job.page, _facts(job), _known(job), tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
-        Kind(job.intake.get("kind", Kind.PDF)),
+        job.page, _facts(job), _known(job), rehearsed_of(job),
+        tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])), Kind(job.intake.get("kind", Kind.PDF)),
     )
 
 
@@ -128,12 +128,25 @@ def standing_of(job: models.Job) -> Standing:
     return Standing(case_of(job), key, terms, content_of(found.checked), found.report)
 
 
+def rehearsed_of(job: models.Job) -> Rehearsed | None:
+    """What came of rehearsing a job as it stands; None where nobody has, or it has been changed since."""
+    kept = job.rehearsal
+    return Rehearsed(**kept["counts"]) if kept and kept["key"] == made_key(job) else None
+
+
 def key_of(job: models.Job) -> str:
     """What an analysis depends on; another key means that it is out of date."""
+    found = rehearsed_of(job)
+    return made_key(job) if found is None else _hash([made_key(job), asdict(found)])
+
+
+def made_key(job: models.Job) -> str:
+    """What a package of a job would be made of."""
     tools = [*sorted((t.role, t.data) for t in job.tools.all()), *shop_key(job.destination_id, job.material_id)]
     sheet = check_sheet_of(job)
     return _hash([
-        job.revision.sha256 if job.revision else "", _terms_key(job), job.layout, tools, sheet.limits, sheet.severities,
+        job.revision.sha256 if job.revision else "", _hash(_asked(job)), job.layout, tools, sheet.limits,
+        sheet.severities,
     ])
 
 
@@ -147,9 +160,13 @@ def share_key(job: models.Job) -> str:
 
 
 def _terms_key(job: models.Job) -> str:
-    parts = [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS,
-             _known(job)]
-    return _hash(parts)
+    found = rehearsed_of(job)
+    return _hash(_asked(job) if found is None else [*_asked(job), asdict(found)])
+
+
+def _asked(job: models.Job) -> list[object]:
+    return [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS,
+            _known(job)]
 
 
 def _hash(parts: list[object]) -> str:

@@ -19,6 +19,8 @@ __all__ = ["Sighting", "Unseen", "look_for"]
 LEAST_CONTRAST = 45.0
 """[ours] steps of brightness between ink and ground: less is glare, a dark ground, or no mark at all."""
 DARK_GROUND = 110.0
+BLANK, BLANK_BLUR = 10.0, 3.0
+"""[ours] steps of brightness that noise may come to on blank media, blurred by so many pixels."""
 BRIGHT = 185.0
 SIZE_OFF = 0.3
 """[ours] by so much of its size may what looks like a mark be smaller or larger."""
@@ -54,15 +56,18 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
     ``opens`` says which way the arms of a bracket go, right and up positive.
     """
     smooth = gaussian_filter(bright, 1.0)
-    low, high = np.percentile(smooth, [0.5, 90])
+    area = _area(kind, arm, weight)
+    # half the ink of a mark is darker than that, however fine it is
+    low, high = np.percentile(smooth, [min(0.5, 50 * area / smooth.size), 90])
     if high - low < LEAST_CONTRAST:
+        if high >= DARK_GROUND and _is_blank(bright):
+            return Unseen.ABSENT
         if high < DARK_GROUND:
             return Unseen.DARK
         return Unseen.GLARE if low > BRIGHT else Unseen.FAINT
     level = float(low + high) / 2
     found, count = label(smooth < level)
     sizes = np.bincount(found.ravel(), minlength=count + 1)[1:]
-    area = _area(kind, arm, weight)
     boxes = find_objects(found)
     best: tuple[float, Sighting] | None = None
     for i in np.flatnonzero(np.abs(sizes / area - 1) <= SIZE_OFF).tolist():
@@ -72,6 +77,12 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
         if made is not None and (best is None or made[0] < best[0]):
             best = made
     return best[1] if best else Unseen.ABSENT
+
+
+def _is_blank(bright: Bright) -> bool:
+    """Whether there is nothing at all to be seen on a light ground: not even a shape that is nearly drowned."""
+    low, high = np.percentile(gaussian_filter(bright, BLANK_BLUR), [0.02, 99.98])
+    return bool(high - low < BLANK)
 
 
 def _as_mark(

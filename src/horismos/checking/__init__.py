@@ -4,6 +4,7 @@ import horismos.checking.art.content
 import horismos.checking.art.images
 import horismos.checking.art.white
 import horismos.checking.edge.bleed
+import horismos.checking.edge.rehearsed
 import horismos.checking.edge.safe
 import horismos.checking.file.structure
 import horismos.checking.inks.names
@@ -17,9 +18,9 @@ from horismos.checking.engine.check_sheet import CheckSheet, merged
 from horismos.checking.engine.findings import Finding, Report, Severity
 from horismos.checking.engine.rules import all_limits, registered
 from horismos.checking.engine.run import Checked, check, check_whole
-from horismos.checking.engine.terms import Terms, edge_limits
+from horismos.checking.engine.terms import Rehearsed, Terms, edge_limits
 
 __all__ = [
-    "CheckSheet", "Checked", "Finding", "Report", "Severity", "Terms", "all_limits", "check", "check_whole",
-    "edge_limits", "merged", "registered",
+    "CheckSheet", "Checked", "Finding", "Rehearsed", "Report", "Severity", "Terms", "all_limits", "check",
+    "check_whole", "edge_limits", "merged", "registered",
 ]

@@ -10,6 +10,7 @@ from horismos.checking import Report, edge_limits
 from horismos.cutting import CutPlan, Operation
 from horismos.destinations import Destination
 from horismos.orders import Order
+from horismos.paths import flatten
 from horismos.release.printpdf import laid_down
 from horismos.release.x4 import STANDARD
 from horismos.sheet import Sheet
@@ -142,6 +143,8 @@ def ticket(
             for mark in sheet.printed.marks
         ],
         "code": sheet.code.text if sheet.code else None,
+        "code_box": [round(v, 3) for v in sheet.printed.code.box] if sheet.printed.code else None,
+        "aligning": _corners(plan),
         "mirrored": sheet.mirrored,
         "origin_mm": [round(v, 4) for v in plan.origin_mm],
         "dialect": asdict(plan.cutter.dialect),
@@ -154,6 +157,7 @@ def ticket(
             for copy in sheet.printed.placements
         ],
         "operations": [_operation(operation, destination) for operation in plan.operations],
+        "pauses": [asdict(pause) for pause in plan.pauses],
         "left_out_roles": sorted({role.value for piece in sheet.pieces for role in piece.left_out}),
         "time_s": round(plan.time_s, 1),
         "files": [
@@ -164,6 +168,12 @@ def ticket(
         "print_lines_off_mm": round(written.print_off_mm, 4),
         "notes": [*sheet.notes, *_notes(plan), *_of_standing(standing)],
     }
+
+
+def _corners(plan: CutPlan) -> list[list[float]]:
+    """The corners of the aligning figure and how long their sides are: x, y, side."""
+    drawn = [flatten(contour) for op in plan.operations if op.aligning for contour in op.contours]
+    return [[round(float(v), 4) for v in (*points[1], points[0][0] - points[1][0])] for points in drawn]
 
 
 def _of_standing(standing: Standing) -> list[str]:

@@ -12,7 +12,7 @@ from scipy.ndimage import gaussian_filter
 
 from horismos.paths.contour import Floats
 from horismos.simulation.loading import Load
-from horismos.simulation.printer import Print
+from horismos.simulation.printer import Back, Print
 
 __all__ = ["Camera", "Picture"]
 
@@ -46,7 +46,7 @@ class Picture:
 class Camera:
     """A camera over a sheet that was loaded; ``noise`` in steps of brightness, ``blur_mm`` a standard deviation."""
 
-    sheet: Print
+    sheet: Print | Back
     load: Load
     noise: float = 2.0
     blur_mm: float = 0.03
@@ -63,7 +63,7 @@ class Camera:
         u, v = share[None, :, None], share[:, None, None]
         places = (1 - v) * ((1 - u) * a + u * b) + v * ((1 - u) * c + u * d)
         seen = self.sheet.at(places)
-        wide, long = self.sheet.page.size_mm
+        wide, long = self.sheet.size_mm
         beside = (places < 0).any(axis=-1) | (places[..., 0] > wide) | (places[..., 1] > long)
         seen = np.where(beside, np.float32(90.0), seen)
         pixels = gaussian_filter(seen, self.blur_mm * PER_MM)
@@ -74,9 +74,9 @@ class Camera:
 
     def _on_print(self, places: Floats) -> Floats:
         """Where on the sheet as it was meant places before the cutter lie: the load turned round, step by step."""
-        ends = self.load.lies.landed(np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]), self.load.middle)
-        back = np.linalg.inv(ends[1:] - ends[0])
-        out = (places - ends[0]) @ back
+        origin, axes = self.load.origin_and_axes
+        back = np.linalg.inv(axes)
+        out = (places - origin) @ back
         for _ in range(3):
             out = out + (places - self.load.landed(out)) @ back
         return np.asarray(out)

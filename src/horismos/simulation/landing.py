@@ -38,12 +38,13 @@ class Inked:
 
 @dataclass(frozen=True, eq=False)
 class Copy:
-    """One copy on the sheet: places along its cuts, shape (n, 2), and what was meant there.
+    """One copy on the sheet: its number from 0, places along its cuts, shape (n, 2), and what was meant there.
 
     ``linear`` and ``move`` bring places of the sheet to the copy whose print was looked at. ``runs_over`` are places
     where colour should run over the cut, ``stays_blank`` where a border should stay; both bool, shape (n,).
     """
 
+    number: int
     places: Floats
     linear: Floats
     move: Floats

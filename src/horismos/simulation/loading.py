@@ -69,10 +69,22 @@ class Load:
     meant: Floats
     seen: Floats
     missed: tuple[int, ...]
+    turned: bool = False
+    """With its trailing edge in front."""
 
     def landed(self, places: Floats) -> Floats:
         """Where places of the print, shape (n, 2), truly lie before the cutter."""
-        return self.lies.landed(places + self._off(places), self.middle)
+        lies = places + self._off(places)
+        return self._straight(lies)
+
+    @property
+    def origin_and_axes(self) -> tuple[Floats, Floats]:
+        """Where the lower left corner of the sheet lies, and how its two axes do, rows; without bend."""
+        ends = self._straight(np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]))
+        return ends[0], ends[1:] - ends[0]
+
+    def _straight(self, places: Floats) -> Floats:
+        return self.lies.landed(2 * self.middle - places if self.turned else places, self.middle)
 
     def cut_at(self, places: Floats) -> Floats:
         """Where on the print, shape (n, 2), a cut lands that is meant for places: by the marks as they were seen."""
@@ -81,9 +93,7 @@ class Load:
         else:
             goes = aligned(self.meant, self.seen, places)
         # back onto the print: both maps are near each other, so one step by the linear part is exact enough
-        ends = self.lies.landed(np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]), self.middle)
-        linear = ends[1:] - ends[0]
-        landed: Floats = places + (goes - self.landed(places)) @ np.linalg.inv(linear)
+        landed: Floats = places + (goes - self.landed(places)) @ np.linalg.inv(self.origin_and_axes[1])
         return landed
 
     def _off(self, places: Floats) -> Floats:

@@ -1,4 +1,4 @@
-"""The simulated printer: a picture of the sheet as it comes out, at its resolution, a little stretched along the feed.
+"""The simulated printer: a picture of the sheet as it comes out, at its resolution.
 
 The picture is what the camera of the cutter looks at; nobody else needs it. Line inks are not printed.
 """
@@ -18,20 +18,21 @@ from horismos.paths.contour import Floats
 from horismos.rendering.composite import PageView
 from horismos.units import MM_PER_INCH
 
-__all__ = ["DRYING_S", "Print", "printed"]
+__all__ = ["SLIT_MM", "Back", "Print", "printed"]
 
-DRYING_S = 3600.0
-"""[ours] before it is dry enough to be cut; before it may be laminated it takes far longer."""
 GROUNDS = {Ground.WHITE: 245, Ground.CLEAR: 225, Ground.DARK: 45, Ground.PATTERNED: 190}
 """[ours] how bright the bare media is to a camera, 0 to 255."""
 PPI = 600.0
+LINER, SHADE = 235, 30
+SLIT_MM = 0.3
+"""[ours] how bright a liner is and a slit in it, and how wide a slit gapes where it was cut right through."""
 
 
 @dataclass(frozen=True, eq=False)
 class Print:
     """A printed sheet: its art, drawn part by part when it is looked at.
 
-    ``stretch`` is by how much more it came out along the feed, a fraction; ``ground`` is how bright the bare media is.
+    ``ground`` is how bright the bare media is. How much longer it came out along the feed is a matter of how it lies.
     """
 
     art: bytes
@@ -39,14 +40,12 @@ class Print:
     ground: int
     patterned: bool
     glossy: bool
-    stretch: float = 0.0
     ppi: float = PPI
 
     @property
     def size_mm(self) -> tuple[float, float]:
-        """The sheet, as long as it came out."""
-        wide, long = self.page.size_mm
-        return wide, long * (1 + self.stretch)
+        """The sheet as it was meant."""
+        return self.page.size_mm
 
     def part(self, box: Bounds) -> NDArray[np.float32]:
         """How bright a part of the sheet as it was meant is, in mm, 0 to 255, rows from the top."""
@@ -70,6 +69,31 @@ class Print:
         return found.reshape(places.shape[:-1])
 
 
+@dataclass(frozen=True, eq=False)
+class Back:
+    """A sheet face down: a bare liner, and the slits of what was cut right through it as they truly lie.
+
+    ``corners`` are those of the aligning figure, shape (n, 2), with the ways in which their sides go, and how long
+    those are, in mm, all on the sheet as it lies turned over.
+    """
+
+    size_mm: tuple[float, float]
+    corners: Floats
+    ways: Floats
+    sides: Floats
+    glossy: bool = False
+
+    def at(self, places: Floats) -> NDArray[np.float32]:
+        """How bright the back is at places, shape (..., 2) in mm."""
+        bright = np.full(places.shape[:-1], LINER, np.float32)
+        for corner, way, side in zip(self.corners, self.ways, self.sides, strict=True):
+            own = (places - corner) * way
+            inside = (own >= 0) & (own <= side)
+            narrow = (own >= 0) & (own <= SLIT_MM)
+            bright[(inside[..., 0] & narrow[..., 1]) | (inside[..., 1] & narrow[..., 0])] = SHADE
+        return bright
+
+
 def _pattern(box: Bounds, shape: tuple[int, ...], ppi: float) -> NDArray[np.float32]:
     """A woven ground: threads of 2 mm, from -1 to 1."""
     k = ppi / MM_PER_INCH
@@ -79,11 +103,11 @@ def _pattern(box: Bounds, shape: tuple[int, ...], ppi: float) -> NDArray[np.floa
     return woven
 
 
-def printed(pdf: bytes, destination: Destination, material: Material, stretch: float = 0.0) -> Print:
-    """Print a sheet. Raises CannotRead."""
+def printed(pdf: bytes, destination: Destination, material: Material, ppi: float = PPI) -> Print:
+    """Print a sheet at a resolution. Raises CannotRead."""
     artwork = read_bytes(pdf)
     page = artwork.pages[0]
     art = art_alone(artwork, page, line_objects(artwork, page, destination))
     return Print(
-        art, page, GROUNDS[material.ground], material.ground is Ground.PATTERNED, material.glossy, stretch
+        art, page, GROUNDS[material.ground], material.ground is Ground.PATTERNED, material.glossy, ppi
     )

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from horismos.artwork import Artwork, Line, Page, line_objects
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckSheet, Rehearsed, Terms
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.checking.engine.findings import Report
 from horismos.cutting import Tool
@@ -56,6 +56,7 @@ class Case:
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)
     known: tuple[tuple[str, str], ...] = ()
+    rehearsed: Rehearsed | None = None
 
     @property
     def page(self) -> Page:
@@ -72,7 +73,7 @@ class Case:
     @cached_property
     def terms(self) -> Terms:
         """What the check goes by."""
-        return Terms(self.order, self.destination, self.check_sheet, self.material, self.known)
+        return Terms(self.order, self.destination, self.check_sheet, self.material, self.known, self.rehearsed)
 
     @property
     def media(self) -> Material:

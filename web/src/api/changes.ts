@@ -4,15 +4,18 @@ import {
   api,
   told,
   type Answers,
+  type Bed,
   type Draft,
   type Job,
   type JobChange,
+  type Laying,
   type Mend,
   type RecipeDraft,
   type Shared,
   type SharedChange,
   type SeenOutcome,
   type Shelf,
+  type Side,
   type ShopTools,
   type Tool,
   type Work,
@@ -357,9 +360,67 @@ export const useCancel = () =>
 
 export const useRip = () =>
   useChange(
-    (release: number) =>
-      told(api.POST("/api/bench/{release_id}/rip", { params: { path: { release_id: release } } })),
+    ({ release, preset }: { release: number; preset: string }) =>
+      told(
+        api.POST("/api/bench/{release_id}/rip", {
+          params: { path: { release_id: release } },
+          body: { preset },
+        }),
+      ),
     begun,
+  );
+
+export const useDry = () =>
+  useChange(
+    (release: number) =>
+      told(api.POST("/api/bench/{release_id}/dry", { params: { path: { release_id: release } } })),
+    (client) => void refresh(client, queries.bench()),
+  );
+
+export const useRehearse = (id: number) =>
+  useJobWork(id, (_: undefined, { version }) =>
+    told(api.POST("/api/jobs/{job_id}/rehearse", { ...at(id), body: { version, loads: 200, seed: 1 } })),
+  );
+
+/** A change of what lies before the cutter: the answer is how it lies now. */
+function useBedChange<Input>(run: (input: Input) => Promise<Bed>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: (bed) => client.setQueryData(queries.bed(bed.release_id, bed.side).queryKey, bed),
+    onSettled: () => begun(client),
+  });
+}
+
+const of = (release: number) => ({ params: { path: { release_id: release } } });
+
+export const useLoad = (release: number) =>
+  useBedChange((body: Laying) => told(api.POST("/api/bench/{release_id}/load", { ...of(release), body })));
+
+export const useScan = (release: number, side: Side) =>
+  useBedChange((first: [number, number] | null) =>
+    told(api.POST("/api/bench/{release_id}/scan", { ...of(release), body: { side, first } })),
+  );
+
+/** A mark is where the pointer stands, or is left out. */
+export const useTakeMark = (release: number, side: Side) =>
+  useBedChange(({ number, place }: { number: number; place: [number, number] | null }) =>
+    told(api.POST("/api/bench/{release_id}/mark", { ...of(release), body: { side, number, place } })),
+  );
+
+export const useOrigin = (release: number, side: Side) =>
+  useBedChange(({ before, moved }: { before: number; moved: [number, number] | null }) =>
+    told(api.POST("/api/bench/{release_id}/origin", { ...of(release), body: { side, before, moved } })),
+  );
+
+export const useStood = (release: number, side: Side) =>
+  useBedChange((stood_s: number) =>
+    told(api.POST("/api/bench/{release_id}/stood", { ...of(release), body: { side, stood_s } })),
+  );
+
+export const usePointer = (release: number) =>
+  useBedChange((place: [number, number]) =>
+    told(api.POST("/api/bench/{release_id}/pointer", { ...of(release), body: { place } })),
   );
 
 export const useSaveSheet = () =>

@@ -7,7 +7,7 @@ import {
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
-import { api, told, type Job, type JobRow } from "./client";
+import { api, told, type Bed, type Job, type JobRow, type Side } from "./client";
 
 export type Line = [[number, number], [number, number]];
 export interface Misregistration {
@@ -112,12 +112,29 @@ export const queries = {
 
   bench: () => queryOptions({ queryKey: ["bench"], queryFn: () => told(api.GET("/api/bench")) }),
 
-  playback: (release: number) =>
+  /** What lies before the cutter with a side up. */
+  bed: (release: number, side: Side) =>
     queryOptions({
-      queryKey: ["play", release],
+      queryKey: ["bed", release, side],
+      queryFn: () =>
+        told(
+          api.GET("/api/bench/{release_id}/bed", {
+            params: { path: { release_id: release }, query: { side } },
+          }),
+        ),
+    }),
+
+  /** The run of a cut file as it lands on the sheet that lies there: another loading lands otherwise. */
+  playback: (release: number, side: Side, bed: Bed | undefined) =>
+    queryOptions({
+      queryKey: ["play", release, side, bed?.loading, bed?.aligned?.marks, bed?.shifts],
       staleTime: Infinity,
       queryFn: () =>
-        told(api.GET("/api/bench/{release_id}/play", { params: { path: { release_id: release } } })),
+        told(
+          api.GET("/api/bench/{release_id}/play", {
+            params: { path: { release_id: release }, query: { side } },
+          }),
+        ),
     }),
 
   section: (job: Job, [[x0, y0], [x1, y1]]: Line) =>

@@ -712,6 +712,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/rehearse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rehearse
+         * @description Print, load and cut the job as it stands so many times on the simulated machines.
+         */
+        post: operations["jobs_api_rehearsal_rehearse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/rehearsal/worst": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worst Piece
+         * @description The print of the worst piece of the last rehearsal, as PNG.
+         */
+        get: operations["jobs_api_rehearsal_worst_piece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared-sheets": {
         parameters: {
             query?: never;
@@ -1247,9 +1287,49 @@ export interface paths {
         put?: never;
         /**
          * Run Rip
-         * @description Let the simulated RIP take a print PDF from its hot folder.
+         * @description Let the simulated RIP take a print PDF from one of its hot folders.
          */
         post: operations["floor_api_run_rip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/dry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Dry
+         * @description Let a print dry: the simulated shop's clock goes on until it is.
+         */
+        post: operations["floor_api_let_dry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/printed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printed
+         * @description The sheet as it came out of the printer, as PNG.
+         */
+        get: operations["floor_api_printed"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1265,7 +1345,7 @@ export interface paths {
         };
         /**
          * Playback
-         * @description Let the simulated cutter read a cut file: every stroke with its times.
+         * @description Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet.
          */
         get: operations["floor_api_playback"];
         put?: never;
@@ -1308,6 +1388,186 @@ export interface paths {
          * @description A file of a package, as a download with a safe name.
          */
         get: operations["floor_api_download"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/bed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bed
+         * @description What lies before the cutter with a side up, and what is known of it.
+         */
+        get: operations["floor_bed_bed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load Sheet
+         * @description Lay a sheet in; where the cutter has a camera it looks for the marks at once.
+         */
+        post: operations["floor_bed_load_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scan
+         * @description Let the camera look for the marks again, from the first one on.
+         */
+        post: operations["floor_bed_scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Take a mark where the pointer stands, or leave it out.
+         */
+        post: operations["floor_bed_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/origin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Origin
+         * @description Set a new origin between two operations, or return to the old one.
+         */
+        post: operations["floor_bed_origin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/stood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stood
+         * @description Keep how far a cut had come when it was stopped: from there it goes on.
+         */
+        post: operations["floor_bed_stood"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/pointer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Calibrate
+         * @description Keep where the pointer shines: it stands on the middle of a cross that the blade has cut.
+         */
+        post: operations["floor_bed_calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/under": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Under
+         * @description What a person sees under the pointer while the carriage stands at a place, as PNG.
+         */
+        get: operations["floor_bed_under"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/sights/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sight
+         * @description What the camera saw of a mark, as PNG.
+         */
+        get: operations["floor_bed_sight"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1483,7 +1743,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "nest" | "sheet";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "scan" | "rehearse" | "nest" | "sheet";
         /**
          * WorkShown
          * @description A piece of work.
@@ -1893,6 +2153,7 @@ export interface components {
             tools: components["schemas"]["ToolShown"][];
             /** Own Tools */
             own_tools: string[];
+            rehearsal: components["schemas"]["RehearsalShown"] | null;
             /** Revisions */
             revisions: components["schemas"]["RevisionShown"][];
             /** Releases */
@@ -2201,6 +2462,28 @@ export interface components {
             load: components["schemas"]["LoadShown"];
         };
         /**
+         * Preset
+         * @description A hot folder of a RIP: printing profile, resolution in ppi, passes, and how long the print dries in hours.
+         *
+         *     ``dry_h`` before it may be cut, ``laminate_h`` before it may be laminated, and so before it may be cut then.
+         */
+        Preset: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Profile */
+            profile: string;
+            /** Ppi */
+            ppi: number;
+            /** Passes */
+            passes: number;
+            /** Dry H */
+            dry_h: number;
+            /** Laminate H */
+            laminate_h: number;
+        };
+        /**
          * Question
          * @description Something that only a person can say. ``id`` names the field of the answers that takes it.
          */
@@ -2259,6 +2542,35 @@ export interface components {
             steps: components["schemas"]["MendShown"][];
         };
         /**
+         * RehearsalShown
+         * @description What came of so many loads of a job as it stands; ``spoilt_percent`` of the pieces, ``worst_mm`` off.
+         */
+        RehearsalShown: {
+            /** Loads */
+            loads: number;
+            /** Missed */
+            missed: number;
+            /** Pieces */
+            pieces: number;
+            /** Bare */
+            bare: number;
+            /** Trimmed */
+            trimmed: number;
+            /** Loose */
+            loose: number;
+            /** Broken */
+            broken: number;
+            /** Spoilt Percent */
+            spoilt_percent: number;
+            /** Worst Mm */
+            worst_mm: number;
+            /** P95 Mm */
+            p95_mm: number;
+            /** Worst Load */
+            worst_load: number;
+            worst: components["schemas"]["WorstShown"] | null;
+        };
+        /**
          * ReleaseShown
          * @description A package that was handed over, with the state of the machines.
          */
@@ -2299,6 +2611,22 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            /** Preset */
+            preset: string;
+            /** Printed */
+            printed: string | null;
+            /** Dry At */
+            dry_at: string | null;
+            /** Dry */
+            dry: boolean;
+            /** Longer */
+            longer: number;
+            /** Sides */
+            sides: string[];
+            /** Marks */
+            marks: number;
+            /** Presets */
+            presets: components["schemas"]["Preset"][];
         };
         /**
          * RevisionShown
@@ -2611,6 +2939,20 @@ export interface components {
              * @default 0
              */
             wear_gf_km: number;
+        };
+        /**
+         * WorstShown
+         * @description The worst piece of a rehearsal: its copy from 1, its box and where its cut landed, in mm, its print.
+         */
+        WorstShown: {
+            /** Copy */
+            copy: number;
+            /** Box */
+            box: number[];
+            /** Landed */
+            landed: number[][];
+            /** Sha256 */
+            sha256: string;
         };
         /**
          * CopyGiven
@@ -3205,6 +3547,24 @@ export interface components {
         Keys: {
             /** Keys */
             keys: string[];
+        };
+        /**
+         * RehearsalAsked
+         * @description So many loads, drawn from a seed.
+         */
+        RehearsalAsked: {
+            /** Version */
+            version: number;
+            /**
+             * Loads
+             * @default 200
+             */
+            loads: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * SharedRow
@@ -3864,6 +4224,23 @@ export interface components {
             seen: components["schemas"]["Outcome"];
         };
         /**
+         * RipGiven
+         * @description The hot folder that a print PDF is put into.
+         */
+        RipGiven: {
+            /**
+             * Preset
+             * @default usual
+             */
+            preset: string;
+        };
+        /**
+         * Side
+         * @description Which side of the sheet looks up.
+         * @enum {string}
+         */
+        Side: "front" | "back";
+        /**
          * MoveShown
          * @description A stroke of the cutter: from ``start_s`` the tool is down until ``end_s``; points in mm.
          */
@@ -3885,11 +4262,15 @@ export interface components {
         };
         /**
          * PlaybackShown
-         * @description A whole run of the cutter over its sheet.
+         * @description A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed.
          */
         PlaybackShown: {
             /** Moves */
             moves: components["schemas"]["MoveShown"][];
+            /** Stops */
+            stops: components["schemas"]["StopShown"][];
+            /** Landed */
+            landed: boolean;
             /** Total S */
             total_s: number;
             /** Cut Mm */
@@ -3904,6 +4285,242 @@ export interface components {
             operations: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * StopShown
+         * @description A stop of the machine before an operation; with words a person has to do something.
+         */
+        StopShown: {
+            /** At S */
+            at_s: number;
+            /** Before */
+            before: number;
+            /** Words */
+            words: string;
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * AlignedShown
+         * @description A sheet on the bed: its corners as they lie, its marks, the fit, and why it is not to be cut yet.
+         */
+        AlignedShown: {
+            /** Size Mm */
+            size_mm: number[];
+            /** Outline */
+            outline: number[][];
+            /** Matrix */
+            matrix: number[];
+            /** Marks */
+            marks: components["schemas"]["MarkOnBed"][];
+            fit: components["schemas"]["FitShown"] | null;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
+         * BedShown
+         * @description The cutter's bed. Without a loading nothing lies there with this side up.
+         *
+         *     ``code_of`` is the package whose code was read, if another; ``cross`` where the cross to calibrate by is cut.
+         */
+        BedShown: {
+            /** Release Id */
+            release_id: number;
+            side: components["schemas"]["Side"];
+            /** Loading */
+            loading: number | null;
+            /** Laying */
+            laying: {
+                [key: string]: unknown;
+            } | null;
+            aligned: components["schemas"]["AlignedShown"] | null;
+            /** Sights */
+            sights: components["schemas"]["SightShown"][];
+            /** Code Meant */
+            code_meant: string | null;
+            /** Code Read */
+            code_read: string | null;
+            /** Code Of */
+            code_of: number | null;
+            /** Camera */
+            camera: boolean;
+            /** Rollers */
+            rollers: number[];
+            pointer: components["schemas"]["PointerShown"];
+            /** Cross */
+            cross: number[] | null;
+            /** Shifts */
+            shifts: {
+                [key: string]: number[];
+            };
+            /** Stood S */
+            stood_s: number;
+            work: components["schemas"]["WorkShown"] | null;
+        };
+        /**
+         * FitShown
+         * @description How the sheet lies: lengths in mm, angles in degrees, stretches in percent.
+         */
+        FitShown: {
+            /** Moved Mm */
+            moved_mm: number[];
+            /** Turn Deg */
+            turn_deg: number;
+            /** Stretch X */
+            stretch_x: number;
+            /** Stretch Y */
+            stretch_y: number;
+            /** Skew Deg */
+            skew_deg: number;
+            /** Bend Mm */
+            bend_mm: number;
+            /** Worst Mm */
+            worst_mm: number;
+        };
+        /**
+         * MarkOnBed
+         * @description A mark: where it is meant on the sheet, where it is looked for next, and what was seen; mm.
+         *
+         *     ``place`` is before the cutter; ``residual_mm`` how far from where the fit has it. ``kind`` and ``opens`` are its
+         *     shape.
+         */
+        MarkOnBed: {
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Meant */
+            meant: number[];
+            /** Place */
+            place: number[] | null;
+            /** How */
+            how: string;
+            /** Why */
+            why: string;
+            /** Residual Mm */
+            residual_mm: number | null;
+        };
+        /**
+         * PointerShown
+         * @description Where the pointer shines from the blade, in mm; ``when`` is None where it is as its maker says.
+         */
+        PointerShown: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Who */
+            who: string;
+            /** When */
+            when: string | null;
+            /** Days */
+            days: number | null;
+            /** Old */
+            old: boolean;
+        };
+        /**
+         * SightShown
+         * @description What the camera saw of a mark: a picture by its content, and where in it the mark was found, in pixels.
+         */
+        SightShown: {
+            /** Number */
+            number: number;
+            /** Sha256 */
+            sha256: string;
+            /** Spot */
+            spot: number[] | null;
+        };
+        /**
+         * LayingGiven
+         * @description How a sheet is laid in; what is null comes as it comes. Stretch is a fraction.
+         */
+        LayingGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
+            /** Shift X Mm */
+            shift_x_mm?: number | null;
+            /** Shift Y Mm */
+            shift_y_mm?: number | null;
+            /** Turn Deg */
+            turn_deg?: number | null;
+            /** Stretch */
+            stretch?: number | null;
+            /** Skew Deg */
+            skew_deg?: number | null;
+        };
+        /**
+         * ScanGiven
+         * @description Where the carriage stands with the pointer on the first mark; null to begin where that is meant.
+         */
+        ScanGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /** First */
+            first?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * MarkGiven
+         * @description Where the carriage stands with the pointer on a mark; null leaves the mark out.
+         */
+        MarkGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /** Number */
+            number: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * OriginGiven
+         * @description A new origin before an operation: by how much it lies from the old one, in mm; null returns to the old one.
+         */
+        OriginGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /** Before */
+            before: number;
+            /** Moved */
+            moved: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * StoodGiven
+         * @description How far a cut has come when it was stopped, in seconds.
+         */
+        StoodGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /** Stood S */
+            stood_s: number;
+        };
+        /**
+         * PointerGiven
+         * @description Where the carriage stands with the pointer on the middle of the cross that was cut.
+         */
+        PointerGiven: {
+            /** Place */
+            place: [
+                number,
+                number
+            ];
         };
     };
     responses: never;
@@ -4865,6 +5482,52 @@ export interface operations {
             };
         };
     };
+    jobs_api_rehearsal_rehearse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_rehearsal_worst_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     jobs_api_shared_sheets: {
         parameters: {
             query?: {
@@ -5600,7 +6263,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RipGiven"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5613,10 +6280,52 @@ export interface operations {
             };
         };
     };
+    floor_api_let_dry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseShown"];
+                };
+            };
+        };
+    };
+    floor_api_printed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     floor_api_playback: {
         parameters: {
             query?: {
-                name?: string;
+                side?: "front" | "back";
             };
             header?: never;
             path: {
@@ -5665,6 +6374,233 @@ export interface operations {
             path: {
                 release_id: number;
                 name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_bed_bed: {
+        parameters: {
+            query?: {
+                side?: "front" | "back";
+            };
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_load_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayingGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_scan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScanGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_origin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OriginGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_stood: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoodGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointerGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    floor_bed_under: {
+        parameters: {
+            query: {
+                loading: number;
+                x: number;
+                y: number;
+                side_mm: number;
+                cross?: boolean;
+            };
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_bed_sight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+                sha256: string;
             };
             cookie?: never;
         };

@@ -3,7 +3,10 @@ import {
   Alert,
   Box,
   Button,
+  FormControlLabel,
   LinearProgress,
+  Radio,
+  RadioGroup,
   Stack,
   ToggleButton,
   ToggleButtonGroup,
@@ -15,8 +18,10 @@ import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useRip } from "../api/changes";
 import { queries } from "../api/queries";
-import { Player } from "./Player";
+import { Cutter } from "./Cutter";
 import { Plates } from "./Plates";
+
+const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
 
 const STATES: Record<string, string> = {
   waiting: "in the hot folder",
@@ -102,7 +107,7 @@ export function Bench() {
           ) : chosen.makes === "print" ? (
             <Typography sx={{ p: 4 }}>It is printed only; there is nothing to cut.</Typography>
           ) : (
-            <Player key={chosen.id} made={chosen} />
+            <Cutter key={chosen.id} made={chosen} />
           )}
         </Stack>
       )}
@@ -112,17 +117,28 @@ export function Bench() {
 
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
+  const [preset, setPreset] = useState(made.presets[1]?.id ?? made.presets[0]?.id ?? "");
   if (made.makes === "cut")
     return <Typography sx={{ p: 4 }}>It is cut only; there is nothing to print.</Typography>;
   if (made.rip_state === "waiting")
     return (
       <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
-        <Typography>The print PDF waits in the hot folder.</Typography>
+        <Typography>The print PDF waits. Choose the hot folder that it is printed by.</Typography>
+        <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label="hot folder">
+          {made.presets.map((one) => (
+            <FormControlLabel
+              key={one.id}
+              value={one.id}
+              control={<Radio size="small" />}
+              label={`${one.title}: ${one.profile}, ${one.ppi} ppi, ${one.passes} passes; dry after ${hours(one.dry_h)}, before laminating ${hours(one.laminate_h)}`}
+            />
+          ))}
+        </RadioGroup>
         <Button
           variant="contained"
           size="medium"
           disabled={rip.isPending || rip.isSuccess}
-          onClick={() => rip.mutate(made.id)}
+          onClick={() => rip.mutate({ release: made.id, preset })}
         >
           {rip.isSuccess ? "Making plates…" : "Take it and make plates"}
         </Button>

@@ -1,17 +1,16 @@
-/** The simulated cutter: the cut file played over the sheet, tool by tool, with a time slider. */
+/** The simulated cutter: the cut file played over the print as it lands there, tool by tool, with a time slider. */
 import { Alert, Button, LinearProgress, Slider, Stack, Typography } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
-import type { Playback, Release } from "../api/client";
+import type { Bed, Playback, Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
+import { useStood } from "../api/changes";
 import { queries } from "../api/queries";
 import { Figure } from "../ui/Docket";
-import { manyCopies } from "../sheet/SheetPanel";
-import { SheetView } from "../sheet/SheetView";
-import { artOfJob } from "../sheet/target";
 import { lookOf } from "../ui/roles";
 import { metres, minutes } from "../ui/words";
 import { RoleSign } from "../stage/RoleLine";
 import { Stage } from "../stage/Stage";
+import { Halt } from "./Halt";
 
 const RATE = 20;
 type Move = Playback["moves"][number];
@@ -35,61 +34,86 @@ function cutSoFar(move: Move, time: number): number[][] {
   return out;
 }
 
-export function Player({ made }: { made: Release }) {
-  const play = useQuery(queries.playback(made.id));
-  const job = useQuery(queries.job(made.job_id));
-  const shared = useQuery({ ...queries.shared(made.shared_id ?? 0), enabled: made.shared_id !== null });
-  const sheets = made.shared_id ? shared.data?.sheets : job.data && [job.data.sheet, ...job.data.more_sheets];
-  const sheet = sheets?.[made.sheet_number - 1];
-  const arts = useMemo(() => {
-    const own = job.data ? [job.data] : [];
-    return (made.shared_id ? (shared.data?.shares ?? []).map((share) => share.job) : own).map(artOfJob);
-  }, [made.shared_id, shared.data, job.data]);
-  const canvas = useMemo(() => manyCopies(sheet ?? undefined, arts, true), [sheet, arts]);
-  const [time, setTime] = useState(0);
+/** The stop that a run has come to: a person is needed, and nobody has said yet that it is done. */
+export const haltAt = (stops: Playback["stops"], time: number, done: number) =>
+  stops.find((stop) => stop.words && stop.before > done && time >= stop.at_s);
+
+export function Player({ made, bed }: { made: Release; bed: Bed }) {
+  const play = useQuery(queries.playback(made.id, bed.side, bed));
+  const keep = useStood(made.id, bed.side);
+  const [time, setTime] = useState(bed.stood_s);
   const [runs, setRuns] = useState(false);
+  const [done, setDone] = useState(() => 0);
   const total = play.data?.total_s ?? 0;
+  const stops = useMemo(() => play.data?.stops ?? [], [play.data]);
+  const halt = haltAt(stops, time, done);
+  const goes = runs && !halt && time < total;
   useEffect(() => {
-    if (!runs) return;
-    const timer = setInterval(() => setTime((now) => Math.min(total, now + RATE * 0.05)), 50);
+    if (!goes) return;
+    const timer = setInterval(
+      () =>
+        setTime((now) => {
+          const next = Math.min(total, now + RATE * 0.05);
+          const stop = haltAt(stops, next, done);
+          return stop ? stop.at_s : next;
+        }),
+      50,
+    );
     return () => clearInterval(timer);
-  }, [runs, total]);
+  }, [goes, total, stops, done]);
   const moves = useMemo(() => play.data?.moves ?? [], [play.data]);
   const roles = useMemo(() => (play.data?.operations ?? []).map((o) => String(o.role)), [play.data]);
-  const done = useMemo(() => moves.filter((move) => move.end_s <= time), [moves, time]);
+  const cut = useMemo(() => moves.filter((move) => move.end_s <= time), [moves, time]);
   const paths = useMemo(
     () =>
       roles.map((_, i) =>
-        done
+        cut
           .filter((m) => m.operation === i)
           .map((m) => dOf(m.points))
           .join(""),
       ),
-    [done, roles],
+    [cut, roles],
   );
-  if (play.isPending || job.isPending) return <LinearProgress aria-label="loading" />;
+  if (play.isPending) return <LinearProgress aria-label="loading" />;
   if (play.isError)
     return (
       <Alert severity="error" sx={{ m: 3 }}>
         {play.error.message}
       </Alert>
     );
+  const { width_mm: width, length_mm: length } = play.data;
   const now = moves.find((move) => move.start_s <= time && time < move.end_s);
   const at = now ?? moves.find((move) => move.start_s > time) ?? moves.at(-1);
-  const head = now ? cutSoFar(now, time).at(-1) : done.at(-1)?.points.at(-1);
+  const head = now ? cutSoFar(now, time).at(-1) : cut.at(-1)?.points.at(-1);
+  const begun = time > 0 && time < total;
+  const press = () => {
+    if (time >= total) {
+      setTime(0);
+      setDone(0);
+    }
+    setRuns(!goes);
+    if (goes) keep.mutate(time);
+  };
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stack sx={{ flex: 1, minWidth: 0 }}>
-        <Stage bounds={[0, 0, play.data.width_mm, play.data.length_mm]} label="Cutter" canvas={canvas}>
+        <Stage bounds={[0, 0, width, length]} label="Cutter">
           {(view) => (
             <>
-              {sheet?.placements.length ? (
-                <SheetView sheet={sheet} arts={arts} showLines={false} printed />
-              ) : (
-                <rect width={play.data.width_mm} height={play.data.length_mm} fill="#fff" />
+              <rect width={width} height={length} fill={bed.side === "back" ? "#E9E4D8" : "#fff"} />
+              {bed.side === "front" && made.printed && (
+                <image
+                  href={`/api/bench/${made.id}/printed`}
+                  y={-length}
+                  width={width}
+                  height={length}
+                  transform="scale(1 -1)"
+                  preserveAspectRatio="none"
+                  data-testid="print"
+                />
               )}
               {roles.map((role, i) => (
-                <g key={role} fill="none" data-cut={role}>
+                <g key={i} fill="none" data-cut={role}>
                   <path d={paths[i]} stroke="#fff" strokeWidth={4} vectorEffect="non-scaling-stroke" />
                   <path
                     d={paths[i]}
@@ -127,22 +151,18 @@ export function Player({ made }: { made: Release }) {
           spacing={2}
           sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
         >
-          <Button
-            variant="contained"
-            onClick={() => {
-              if (time >= total) setTime(0);
-              setRuns(!runs);
-            }}
-          >
-            {runs && time < total ? "Pause" : "Play"}
+          <Button variant="contained" onClick={press} disabled={Boolean(halt)}>
+            {goes ? "Stop" : begun ? "Go on from here" : "Begin the cut"}
           </Button>
           <Slider
             value={time}
             max={total}
             step={0.05}
+            marks={stops.filter((stop) => stop.words).map((stop) => ({ value: stop.at_s }))}
             onChange={(_, next) => {
               setRuns(false);
               setTime(next as number);
+              setDone(lastBefore(stops, next as number));
             }}
             aria-label="time"
             sx={{ flex: 1 }}
@@ -152,7 +172,18 @@ export function Player({ made }: { made: Release }) {
           </Typography>
         </Stack>
       </Stack>
-      <Stack spacing={1} sx={{ width: 300, p: 2, bgcolor: "background.paper" }}>
+      <Stack spacing={1} sx={{ width: 340, p: 2, bgcolor: "background.paper", overflowY: "auto" }}>
+        {halt && (
+          <Halt
+            made={made}
+            bed={bed}
+            stop={halt}
+            onDone={() => {
+              setDone(halt.before);
+              setTime(halt.at_s + halt.time_s);
+            }}
+          />
+        )}
         <Typography variant="h2">At the blade</Typography>
         {at && (
           <>
@@ -161,22 +192,39 @@ export function Player({ made }: { made: Release }) {
               <b>{lookOf(roles[at.operation] ?? "").words}</b>
             </Stack>
             <Figure words="Tool">{at.tool}</Figure>
-            <Figure words="Force">{at.force_gf} gf</Figure>
-            <Figure words="Speed">{at.speed_mm_s} mm/s</Figure>
+            <Figure words="Force">{at.force_gf ? `${at.force_gf} gf` : "left to the machine"}</Figure>
+            <Figure words="Speed">{at.speed_mm_s ? `${at.speed_mm_s} mm/s` : "left to the machine"}</Figure>
             <Figure words="Blade">{now ? "down" : "up"}</Figure>
           </>
         )}
         <Figure words="Strokes done">
           <span data-testid="strokes">
-            {done.length} of {moves.length}
+            {cut.length} of {moves.length}
           </span>
         </Figure>
         <Figure words="Cut in all">{metres(play.data.cut_mm)}</Figure>
         <Figure words="Travel in all">{metres(play.data.travel_mm)}</Figure>
         <Typography variant="body2" color="text.secondary">
-          Played {RATE} times as fast as the machine.
+          {play.data.landed ? "Drawn where it lands on the print." : "Drawn where it is meant."} Played {RATE}{" "}
+          times as fast as the machine.
         </Typography>
+        {time >= total && total > 0 && <Done bed={bed} made={made} />}
       </Stack>
     </Stack>
+  );
+}
+
+/** The last stop that lies before a time: who goes there by the slider has passed it. */
+const lastBefore = (stops: Playback["stops"], time: number) =>
+  stops.filter((stop) => stop.at_s < time).at(-1)?.before ?? 0;
+
+function Done({ bed, made }: { bed: Bed; made: Release }) {
+  const more = bed.side === "front" && made.sides.includes("back");
+  return (
+    <Alert severity="info">
+      {more
+        ? "The front is cut. Take the sheet out, turn it over sideways, and load it face down for the back cut."
+        : "It is cut. Weed the first piece and hold it against the print before you take the rest off."}
+    </Alert>
   );
 }

@@ -41,8 +41,10 @@ export const WORK_WORDS: Record<string, string> = {
   mend: "Mending",
   nest: "Nesting",
   preview: "Looking ahead",
+  rehearse: "Rehearsing",
   release: "Releasing",
   rip: "Making plates",
+  scan: "Looking for marks",
   sheet: "Laying out",
   "try-sheet": "Trying a check sheet",
 };

@@ -38,6 +38,7 @@ class Context:
         self.artwork = artwork
         self.page = page
         self.order = terms.order
+        self.rehearsed = terms.rehearsed
         self.destination = terms.destination
         self.sheet = terms.sheet
         self.material = terms.material

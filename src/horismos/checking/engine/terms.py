@@ -9,7 +9,7 @@ from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
 
-__all__ = ["Terms", "edge_limits"]
+__all__ = ["Rehearsed", "Terms", "edge_limits"]
 
 
 def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
@@ -31,10 +31,34 @@ def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
 
 
 @dataclass(frozen=True)
+class Rehearsed:
+    """What came of rehearsing a job: loads, those in which a mark was missed, pieces cut, and those that were spoilt.
+
+    ``bare`` media shows, ``trimmed`` art, ``loose`` before they were cut whole, ``broken`` out of their ties.
+    """
+
+    loads: int
+    missed: int
+    pieces: int
+    bare: int
+    trimmed: int
+    loose: int
+    broken: int
+
+    @property
+    def spoilt_percent(self) -> float:
+        """The share of pieces that were spoilt; all where every load was missed."""
+        if not self.pieces:
+            return 100.0 if self.missed else 0.0
+        return min(100.0, (self.bare + self.trimmed + self.loose + self.broken) / self.pieces * 100)
+
+
+@dataclass(frozen=True)
 class Terms:
     """The order, where it goes, the check sheet, the material (or None).
 
     ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.
+    ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has.
     """
 
     order: Order
@@ -42,6 +66,7 @@ class Terms:
     sheet: CheckSheet
     material: Material | None = None
     known: tuple[tuple[str, str], ...] = ()
+    rehearsed: Rehearsed | None = None
 
     @cached_property
     def edge(self) -> EdgeLimits:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from horismos.artwork import Artwork, read_bytes
 from horismos.artwork.kinds import Kind
-from horismos.checking import CheckSheet
+from horismos.checking import CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
 from horismos.destinations import HOUSE, Destination
@@ -60,6 +60,7 @@ class StoredCase:
     page_number: int = 1
     facts: JobFacts = field(default_factory=JobFacts)
     known: tuple[tuple[str, str], ...] = ()
+    rehearsed: Rehearsed | None = None
     taken_in: tuple[tuple[str, str], ...] = ()
     made_from: Kind = Kind.PDF
 

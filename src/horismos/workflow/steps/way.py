@@ -33,6 +33,7 @@ from horismos.workflow.mend import Course, mend_all
 from horismos.workflow.mend import mend as mend_case
 from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.nest import nesting_of
+from horismos.workflow.rehearse import rehearse_loads
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
@@ -45,8 +46,8 @@ from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
-    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed", "release",
-    "rip", "take_in", "try_sheet", "unlock",
+    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed",
+    "rehearse", "release", "rip", "take_in", "try_sheet", "unlock",
 ]
 
 MOST_PLACES = 50
@@ -258,6 +259,25 @@ def release(stored: StoredCase, tell: Tell) -> list[Plain]:
     return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what)))
 
 
+def rehearse(stored: StoredCase, loads: int, seed: int, tell: Tell) -> Plain:
+    """Write the package as it would be released, and print, load and cut it so many times.
+
+    A stop that is open does not keep it from being rehearsed. ``worst`` is the worst piece with its print.
+    """
+    case = case_of(stored)
+    packages = release_case(case, Report(()), lambda share, what: tell(share * 0.4, what))
+    files = {name: data for one in packages for name, data in one.files.items()}
+    found = rehearse_loads(files, loads, seed, None, lambda share, what: tell(0.4 + share * 0.6, what))
+    worst = found.worst
+    return {
+        "counts": asdict(found.rehearsed), "figures": found.to_json(),
+        "worst": None if worst is None else {
+            "copy": worst.copy + 1, "box": [round(v, 3) for v in worst.box], "landed": worst.landed.round(3).tolist(),
+            "png": worst.picture,
+        },
+    }
+
+
 def packed(packages: Sequence[Package]) -> list[Plain]:
     """Packages as a server keeps them."""
     return [
@@ -270,11 +290,13 @@ def _jsonable(value: Any) -> Any:
     return json.loads(json.dumps(value))
 
 
-def rip(content: Content, destination: Destination, tell: Tell) -> Plain:
-    """The simulated RIP's plates of a print PDF."""
-    result = rip_plates(content.read(), destination)
+def rip(
+    content: Content, destination: Destination, ticket: Mapping[str, Any], preset: str, seed: int, tell: Tell
+) -> Plain:
+    """What the simulated RIP makes of a print PDF and its ticket in one of its hot folders."""
+    result = rip_plates(content.read(), destination, ticket, preset, seed)
     return {
-        "refused": result.refused,
+        "refused": result.refused, "picture": result.picture, "longer": result.longer, "time_s": result.time_s,
         "plates": [
             {
                 "ink": p.ink, "role": p.role.value if p.role else None, "prints": p.prints,

@@ -1,0 +1,276 @@
+"""The cutter's bed: a sheet is laid in, its marks are found or jogged to, origin and pointer are set."""
+
+from dataclasses import dataclass
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from jobs import models
+from jobs.api.common import find, picture
+from jobs.listing import WorkShown, work_shown
+from jobs.store.apart import ask
+from jobs.store.cases import pool_key
+from jobs.store.drying import must_be_dry
+from jobs.store.files import load
+from jobs.store.works import UNDER_WAY, begin
+from ninja import Router, Schema
+from pydantic import Field
+
+from floor.loadings import (
+    PointerShown,
+    before_of,
+    kept_seen,
+    loading_of,
+    plain,
+    pointer_of,
+    print_of,
+)
+from horismos.destinations import SHIPPED
+from horismos.errors import NotFound, NotReady
+from horismos.simulation.bed import Laying, Side
+from horismos.workflow.bench import aligned_on, bed_of, cross_at, pointer_at
+from horismos.workflow.showing.bench import AlignedShown, aligned_shown
+
+__all__ = ["router"]
+
+router = Router()
+Place = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
+"""A coordinate before the cutter, in mm."""
+Seen = Annotated[float, Field(ge=4, le=60)]
+Small = Annotated[float, Field(ge=-500, le=500, allow_inf_nan=False)]
+
+
+class LayingGiven(Schema):
+    """How a sheet is laid in; what is null comes as it comes. Stretch is a fraction."""
+
+    side: Side = Side.FRONT
+    seed: Annotated[int, Field(ge=0, le=2**31)] = 1
+    turned: bool = False
+    shift_x_mm: Small | None = None
+    shift_y_mm: Small | None = None
+    turn_deg: Small | None = None
+    stretch: Small | None = None
+    skew_deg: Small | None = None
+
+
+class ScanGiven(Schema):
+    """Where the carriage stands with the pointer on the first mark; null to begin where that is meant."""
+
+    side: Side = Side.FRONT
+    first: tuple[Place, Place] | None = None
+
+
+class MarkGiven(Schema):
+    """Where the carriage stands with the pointer on a mark; null leaves the mark out."""
+
+    side: Side = Side.FRONT
+    number: Annotated[int, Field(ge=1, le=10_000)]
+    place: tuple[Place, Place] | None
+
+
+class OriginGiven(Schema):
+    """A new origin before an operation: by how much it lies from the old one, in mm; null returns to the old one."""
+
+    side: Side = Side.FRONT
+    before: Annotated[int, Field(ge=0, le=1_000)]
+    moved: tuple[Small, Small] | None
+
+
+class StoodGiven(Schema):
+    """How far a cut has come when it was stopped, in seconds."""
+
+    side: Side = Side.FRONT
+    stood_s: Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False)]
+
+
+class PointerGiven(Schema):
+    """Where the carriage stands with the pointer on the middle of the cross that was cut."""
+
+    place: tuple[Place, Place]
+
+
+@dataclass(frozen=True)
+class SightShown:
+    """What the camera saw of a mark: a picture by its content, and where in it the mark was found, in pixels."""
+
+    number: int
+    sha256: str
+    spot: list[float] | None
+
+
+@dataclass(frozen=True)
+class BedShown:
+    """The cutter's bed. Without a loading nothing lies there with this side up.
+
+    ``code_of`` is the package whose code was read, if another; ``cross`` where the cross to calibrate by is cut.
+    """
+
+    release_id: int
+    side: Side
+    loading: int | None
+    laying: dict[str, Any] | None
+    aligned: AlignedShown | None
+    sights: list[SightShown]
+    code_meant: str | None
+    code_read: str | None
+    code_of: int | None
+    camera: bool
+    rollers: list[float]
+    pointer: PointerShown
+    cross: list[float] | None
+    shifts: dict[str, list[float]]
+    stood_s: float
+    work: WorkShown | None
+
+
+def _made(release_id: int) -> models.Release:
+    return find(models.Release.objects.select_related("job"), release_id)
+
+
+def _shown(made: models.Release, side: Side) -> BedShown:
+    found = loading_of(made, side)
+    destination = SHIPPED[made.ticket["destination"]]
+    common: dict[str, Any] = {
+        "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
+        "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
+        "pointer": pointer_of(destination.id),
+    }
+    if found is None:
+        return BedShown(
+            loading=None, laying=None, aligned=None, sights=[], code_read=None, code_of=None, cross=None, shifts={},
+            stood_s=0.0, work=None, **common,
+        )
+    before = before_of(found)
+    work = made.job.works.filter(kind=models.WorkKind.SCAN, state__in=UNDER_WAY).order_by("-pk").first()
+    other = None
+    if found.code and found.code != made.ticket.get("code"):
+        others = models.Release.objects.filter(ticket__code=found.code).order_by("-pk")
+        other = others.values_list("pk", flat=True).first()
+    return BedShown(
+        loading=found.pk, laying=found.laying, aligned=aligned_shown(aligned_on(before), before.seen),
+        sights=[
+            SightShown(one["number"], one["sha256"], one["spot"]) for one in found.seen if one.get("sha256")
+        ],
+        code_read=found.code, code_of=other, cross=list(cross_at(bed_of(before))), shifts=found.shifts,
+        stood_s=found.stood_s, work=work_shown(work) if work else None, **common,
+    )
+
+
+def _laid(made: models.Release, side: Side) -> models.Loading:
+    found = loading_of(made, side)
+    if found is None:
+        raise NotReady("No sheet lies before the cutter.", "Load it first.")
+    return found
+
+
+@router.get("/bench/{release_id}/bed", response=BedShown)
+def bed(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> BedShown:
+    """What lies before the cutter with a side up, and what is known of it."""
+    return _shown(_made(release_id), side)
+
+
+@router.post("/bench/{release_id}/load", response=BedShown)
+def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedShown:
+    """Lay a sheet in; where the cutter has a camera it looks for the marks at once."""
+    made = _made(release_id)
+    must_be_dry(made)
+    laying = Laying.from_json(body.model_dump())
+    front = loading_of(made) if laying.side is Side.BACK else None
+    if laying.side is Side.BACK and (front is None or aligned_on(before_of(front)).trouble):
+        raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front first.")
+    loading = models.Loading(release=made, laying=plain(laying), front=front, who_id=request.user.pk)
+    bed_of(before_of(loading))
+    loading.save()
+    if SHIPPED[made.ticket["destination"]].cutter.camera and made.ticket.get("makes") != "cut":
+        begin(made.job, models.WorkKind.SCAN, {"loading": loading.pk})
+    return _shown(made, laying.side)
+
+
+@router.post("/bench/{release_id}/scan", response=BedShown)
+def scan(request: HttpRequest, release_id: int, body: ScanGiven) -> BedShown:
+    """Let the camera look for the marks again, from the first one on."""
+    made = _made(release_id)
+    loading = _laid(made, body.side)
+    begin(made.job, models.WorkKind.SCAN, {"loading": loading.pk, "first": _spot(made, body.first)})
+    return _shown(made, body.side)
+
+
+def _spot(made: models.Release, carriage: tuple[float, float] | None) -> list[float] | None:
+    """Where the pointer shines, as the cutter believes by its calibration."""
+    if carriage is None:
+        return None
+    pointer = pointer_of(made.ticket["destination"])
+    return [carriage[0] + pointer.x_mm, carriage[1] + pointer.y_mm]
+
+
+@router.post("/bench/{release_id}/mark", response=BedShown)
+def mark(request: HttpRequest, release_id: int, body: MarkGiven) -> BedShown:
+    """Take a mark where the pointer stands, or leave it out."""
+    made = _made(release_id)
+    loading = _laid(made, body.side)
+    if all(one.number != body.number for one in bed_of(before_of(loading)).marks):
+        raise NotFound(f"There is no mark {body.number}.", "Choose one of the sheet's.")
+    spot = _spot(made, body.place)
+    kept_seen(loading, body.number, (spot[0], spot[1]) if spot else None)
+    return _shown(made, body.side)
+
+
+@router.post("/bench/{release_id}/origin", response=BedShown)
+def origin(request: HttpRequest, release_id: int, body: OriginGiven) -> BedShown:
+    """Set a new origin between two operations, or return to the old one."""
+    made = _made(release_id)
+    loading = _laid(made, body.side)
+    shifts = {key: value for key, value in loading.shifts.items() if int(key) < body.before}
+    if body.moved is not None:
+        shifts[str(body.before)] = list(body.moved)
+    elif shifts:
+        shifts[str(body.before)] = [0.0, 0.0]
+    loading.shifts = shifts
+    loading.save(update_fields=["shifts"])
+    return _shown(made, body.side)
+
+
+@router.post("/bench/{release_id}/stood", response=BedShown)
+def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
+    """Keep how far a cut had come when it was stopped: from there it goes on."""
+    made = _made(release_id)
+    models.Loading.objects.filter(pk=_laid(made, body.side).pk).update(stood_s=body.stood_s)
+    return _shown(made, body.side)
+
+
+@router.post("/bench/{release_id}/pointer", response=BedShown)
+def calibrate(request: HttpRequest, release_id: int, body: PointerGiven) -> BedShown:
+    """Keep where the pointer shines: it stands on the middle of a cross that the blade has cut."""
+    made = _made(release_id)
+    x, y = cross_at(bed_of(before_of(_laid(made, Side.FRONT))))
+    models.PointerOffset.objects.create(
+        destination_id=made.ticket["destination"], x_mm=x - body.place[0], y_mm=y - body.place[1],
+        who_id=request.user.pk,
+    )
+    return _shown(made, Side.FRONT)
+
+
+@router.get("/bench/{release_id}/under")
+def under(
+    request: HttpRequest, release_id: int, loading: int, x: Place, y: Place, side_mm: Seen, cross: bool = False,
+) -> HttpResponse:
+    """What a person sees under the pointer while the carriage stands at a place, as PNG."""
+    made = _made(release_id)
+    found = find(made.loadings.all(), loading)
+    before = before_of(found)
+    place = pointer_at(before, (x, y))
+    cut = cross_at(bed_of(before)) if cross else None
+    png = ask(
+        "bench:under", print_of(made), before, f"{loading}", place, side_mm, cut, key=pool_key(made.job),
+        what="Looking under the pointer",
+    )
+    return picture(png)
+
+
+@router.get("/bench/{release_id}/sights/{sha256}")
+def sight(request: HttpRequest, release_id: int, sha256: str) -> HttpResponse:
+    """What the camera saw of a mark, as PNG."""
+    made = _made(release_id)
+    kept = {one["sha256"] for seen in made.loadings.values_list("seen", flat=True) for one in seen if one.get("sha256")}
+    if sha256 not in kept:
+        raise NotFound("There is no such picture.", "Load the sheet again.")
+    return picture(load(sha256))

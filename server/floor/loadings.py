@@ -1,0 +1,95 @@
+"""Sheets on the cutter's bed: how they were laid in, what was seen of them, where the pointer shines."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from django.utils import timezone
+from jobs import models
+from jobs.store.files import content_of
+
+from horismos.destinations import SHIPPED
+from horismos.errors import NotFound
+from horismos.simulation.bed import Laying, Side
+from horismos.workflow.bench import Before, stored_seen
+from horismos.workflow.steps.stored import Content
+
+__all__ = [
+    "PointerShown", "before_of", "kept_seen", "loading_of", "plain", "pointer_of", "print_of", "shifts_of",
+]
+
+OLD = timedelta(days=30)
+"""[ours] a calibration of the pointer that is older than this is not relied on."""
+
+
+@dataclass(frozen=True)
+class PointerShown:
+    """Where the pointer shines from the blade, in mm; ``when`` is None where it is as its maker says."""
+
+    x_mm: float
+    y_mm: float
+    who: str
+    when: datetime | None
+    days: int | None
+    old: bool
+
+
+def before_of(loading: models.Loading) -> Before:
+    """A sheet on the bed as the core has it."""
+    front = loading.front
+    return Before(
+        loading.release.ticket, Laying.from_json(loading.laying), loading.release.longer,
+        stored_seen(loading.seen), before_of(front) if front else None, loading.code,
+    )
+
+
+def plain(laying: Laying) -> dict[str, object]:
+    """A laying as it is kept."""
+    return {**vars(laying), "side": laying.side.value}
+
+
+def print_of(made: models.Release) -> Content:
+    """The print PDF of a package. Raises NotFound."""
+    kept = next((f for f in made.files if f["name"].endswith("-print.pdf")), None)
+    if kept is None:
+        raise NotFound("The package holds no print.", "It is cut only: set its origin by hand.")
+    return content_of(kept["sha256"])
+
+
+def loading_of(made: models.Release, side: Side = Side.FRONT) -> models.Loading | None:
+    """The sheet as it lies now with a side up, if it was laid in."""
+    found = made.loadings.filter(laying__side=side.value).order_by("-pk").first()
+    return found
+
+
+def shifts_of(loading: models.Loading | None, count: int) -> dict[int, tuple[float, float]]:
+    """By how much each of so many operations is cut off, where origins were set anew between them."""
+    out: dict[int, tuple[float, float]] = {}
+    moved = (0.0, 0.0)
+    for number in range(count):
+        x, y = (loading.shifts if loading else {}).get(str(number), moved)
+        moved = float(x), float(y)
+        out[number] = moved
+    return out
+
+
+def kept_seen(loading: models.Loading, number: int, place: tuple[float, float] | None) -> None:
+    """Keep where a person has jogged to for a mark, or that it is left out."""
+    seen = {one["number"]: one for one in loading.seen}
+    was = seen.get(number, {"why": "", "sha256": None, "spot": None})
+    seen[number] = {
+        **was, "number": number, "place": list(place) if place else None, "how": "hand" if place else "left out",
+    }
+    loading.seen = sorted(seen.values(), key=lambda one: int(one["number"]))
+    loading.save(update_fields=["seen"])
+
+
+def pointer_of(destination: str) -> PointerShown:
+    """Where the pointer of a destination's cutter shines, by the last calibration."""
+    last = models.PointerOffset.objects.filter(destination_id=destination).order_by("-pk").first()
+    if last is None:
+        x, y = SHIPPED[destination].cutter.pointer_mm
+        return PointerShown(x, y, "", None, None, True)
+    age = timezone.now() - last.when
+    return PointerShown(
+        last.x_mm, last.y_mm, last.who.get_username() if last.who else "", last.when, age.days, age > OLD
+    )

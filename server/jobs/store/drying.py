@@ -1,0 +1,39 @@
+"""Prints dry: from when on one may be cut, or laminated and then cut."""
+
+from datetime import datetime, timedelta
+
+from django.utils import timezone
+
+from horismos.destinations import SHIPPED
+from horismos.errors import NotReady
+from horismos.materials import MATERIALS
+from jobs import models
+
+__all__ = ["dry_at", "is_dry", "must_be_dry"]
+
+
+def dry_at(made: models.Release) -> datetime | None:
+    """From when on a print is dry enough: to be laminated, where its material is, else to be cut; None if unprinted."""
+    if made.printed is None:
+        return None
+    preset = SHIPPED[made.ticket["destination"]].rip.preset(made.preset)
+    material = MATERIALS.get(made.ticket["material"]["id"])
+    laminated = material is not None and any(stratum.kind == "laminate" for stratum in material.strata)
+    return made.printed + timedelta(hours=preset.laminate_h if laminated else preset.dry_h)
+
+
+def is_dry(made: models.Release) -> bool:
+    """Whether a print has dried: by the clock, or since somebody has waited."""
+    when = dry_at(made)
+    return when is not None and (made.dry or timezone.now() >= when)
+
+
+def must_be_dry(made: models.Release) -> None:
+    """Raise NotReady where the print is not made yet, or wet."""
+    if made.ticket.get("makes") == "cut":
+        return
+    when = dry_at(made)
+    if when is None:
+        raise NotReady("It is not printed yet.", "Let the RIP take it first.")
+    if not is_dry(made):
+        raise NotReady(f"The print is wet until {when:%H:%M} UTC on {when.day} {when:%B}.", "Wait until it is dry.")

@@ -1,0 +1,114 @@
+/** The simulated cutter: a dry print is laid in, its marks are found, then it is cut. */
+import {
+  Alert,
+  Button,
+  LinearProgress,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useDry } from "../api/changes";
+import type { Release, Side } from "../api/client";
+import { isRunning } from "../api/progress";
+import { queries } from "../api/queries";
+import { moment } from "../ui/words";
+import { BedView } from "./BedView";
+import { Player } from "./Player";
+
+const SIDES: Record<Side, string> = { front: "Face up", back: "Face down, for the back cut" };
+const OFTEN_MS = 350;
+
+export function Cutter({ made }: { made: Release }) {
+  const [side, setSide] = useState<Side>("front");
+  const [cuts, setCuts] = useState(false);
+  const bed = useQuery({
+    ...queries.bed(made.id, side),
+    refetchInterval: (query) => (isRunning(query.state.data?.work) ? OFTEN_MS : false),
+  });
+  if (made.makes !== "cut" && !made.dry) return <Wet made={made} />;
+  if (bed.isPending) return <LinearProgress aria-label="loading" />;
+  if (bed.isError)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        {bed.error.message}
+      </Alert>
+    );
+  const ready = bed.data.loading !== null && !bed.data.aligned?.trouble && !isRunning(bed.data.work);
+  return (
+    <Stack sx={{ flex: 1, minHeight: 0 }}>
+      <Stack
+        direction="row"
+        spacing={2}
+        sx={{ px: 1, pb: 1, alignItems: "center", bgcolor: "background.paper" }}
+      >
+        {made.sides.length > 1 && (
+          <ToggleButtonGroup
+            size="small"
+            exclusive
+            value={side}
+            aria-label="which side is up"
+            onChange={(_, next: Side | null) => {
+              if (next) setSide(next);
+              setCuts(false);
+            }}
+          >
+            {(made.sides as Side[]).map((one) => (
+              <ToggleButton key={one} value={one}>
+                {SIDES[one]}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+        )}
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={cuts && ready ? "cut" : "bed"}
+          aria-label="what is done"
+          onChange={(_, next) => next && setCuts(next === "cut")}
+        >
+          <ToggleButton value="bed">Load and find the marks</ToggleButton>
+          <ToggleButton value="cut" disabled={!ready}>
+            Cut
+          </ToggleButton>
+        </ToggleButtonGroup>
+        {bed.data.aligned?.trouble && !isRunning(bed.data.work) && (
+          <Typography variant="body2" sx={{ fontWeight: 600 }} data-testid="trouble">
+            Not to be cut yet. {bed.data.aligned.trouble}
+          </Typography>
+        )}
+      </Stack>
+      {cuts && ready ? (
+        <Player key={`${side} ${bed.data.loading}`} made={made} bed={bed.data} />
+      ) : (
+        <BedView
+          key={`${side} ${bed.data.loading ?? ""}`}
+          made={made}
+          bed={bed.data}
+          onCut={() => setCuts(true)}
+          ready={ready}
+        />
+      )}
+    </Stack>
+  );
+}
+
+function Wet({ made }: { made: Release }) {
+  const dry = useDry();
+  if (!made.printed)
+    return <Typography sx={{ p: 4 }}>It is not printed yet. Let the RIP take it first.</Typography>;
+  return (
+    <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
+      <Typography>
+        The print is wet until {moment(made.dry_at ?? made.printed)}. A wet print smears under the rollers and
+        lifts at the cut.
+      </Typography>
+      <Button variant="contained" onClick={() => dry.mutate(made.id)} disabled={dry.isPending}>
+        Wait until it is dry (simulated)
+      </Button>
+      {dry.isError && <Alert severity="error">{dry.error.message}</Alert>}
+    </Stack>
+  );
+}

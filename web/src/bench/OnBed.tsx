@@ -1,0 +1,79 @@
+/** What is drawn of the bed: the sheet as it lies, the rollers, the marks that were found, the carriage. */
+import type { Bed, BedMark, Release } from "../api/client";
+
+export const ROOM_MM = 60;
+
+/** The sheet as it lies, with its print where its face is up. */
+export function Media({ made, bed }: { made: Release; bed: Bed }) {
+  const [width = 1, length = 1] = made.sheet_mm;
+  const matrix = bed.aligned?.matrix;
+  return (
+    <>
+      <rect x={-ROOM_MM} y={-ROOM_MM} width={width + 2 * ROOM_MM} height={ROOM_MM} fill="#B5B5B5" />
+      <text
+        transform={`translate(${width / 2} ${-ROOM_MM * 0.7}) scale(1 -1)`}
+        fontSize={ROOM_MM / 2.2}
+        textAnchor="middle"
+        fill="#333"
+      >
+        front of the cutter
+      </text>
+      {matrix && (
+        <g transform={`matrix(${matrix.join(" ")})`} data-testid="media">
+          <rect width={width} height={length} fill={bed.side === "back" ? "#E9E4D8" : "#fff"} />
+          {bed.side === "front" && made.printed && (
+            <image
+              href={`/api/bench/${made.id}/printed`}
+              y={-length}
+              width={width}
+              height={length}
+              transform="scale(1 -1)"
+              preserveAspectRatio="none"
+            />
+          )}
+        </g>
+      )}
+      {matrix &&
+        [bed.rollers, bed.rollers.map((mm) => width - mm).reverse()].map(([from = 0, to = 0]) => (
+          <rect
+            key={from}
+            x={from}
+            y={-4}
+            width={to - from}
+            height={30}
+            fill="#5A5A5A"
+            data-testid="roller"
+          />
+        ))}
+    </>
+  );
+}
+
+export function Found({ mark, k }: { mark: BedMark; k: number }) {
+  const [x = 0, y = 0] = mark.place ?? [];
+  return (
+    <circle
+      cx={x}
+      cy={y}
+      r={7 / k}
+      fill="none"
+      stroke="#C4442A"
+      strokeWidth={2}
+      vectorEffect="non-scaling-stroke"
+      data-found={mark.number}
+    />
+  );
+}
+
+export function Head({ at: [x, y], k }: { at: [number, number]; k: number }) {
+  const arm = 16 / k;
+  return (
+    <path
+      d={`M${x - arm} ${y}H${x + arm}M${x} ${y - arm}V${y + arm}`}
+      stroke="#000"
+      strokeWidth={1.5}
+      vectorEffect="non-scaling-stroke"
+      data-testid="head"
+    />
+  );
+}

@@ -1,0 +1,130 @@
+/** The rehearsal: a job printed, loaded and cut so many times before a metre is spent; a figure, and the worst piece. */
+import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import type { Job } from "../../api/client";
+import { useRehearse } from "../../api/changes";
+import { useBusy } from "../../api/progress";
+import { Figure } from "../../ui/Docket";
+import { mm, plural } from "../../ui/words";
+
+const LOADS = 200;
+type Found = NonNullable<Job["rehearsal"]>;
+
+export function Rehearsal({ job }: { job: Job }) {
+  const rehearse = useRehearse(job.id);
+  const busy = useBusy(job);
+  const { sheet, rehearsal: found } = job;
+  const can = !!sheet && !sheet.error && sheet.makes !== "print" && !!job.cut?.operations.length;
+  return (
+    <Stack spacing={0.5} data-testid="rehearsal">
+      <Typography variant="h2">Rehearsal</Typography>
+      {found ? (
+        <Outcome found={found} job={job} />
+      ) : (
+        <Typography variant="body2" color="text.secondary">
+          Prints, loads and cuts it {LOADS} times on the simulated machines, each time as askew as hands lay
+          it, and counts the pieces that are spoilt.
+        </Typography>
+      )}
+      <Button
+        variant="outlined"
+        disabled={!can || busy || rehearse.isPending}
+        onClick={() => rehearse.mutate(undefined)}
+        sx={{ alignSelf: "flex-start" }}
+      >
+        {found ? `Rehearse ${LOADS} loads again` : `Rehearse ${LOADS} loads`}
+      </Button>
+      {rehearse.isError && <Alert severity="error">{rehearse.error.message}</Alert>}
+    </Stack>
+  );
+}
+
+function Outcome({ found, job }: { found: Found; job: Job }) {
+  const spoilt = found.bare + found.trimmed + found.loose + found.broken;
+  const card = job.findings.find((finding) => finding.id === "edge.rehearsed");
+  const kinds: [string, number][] = [
+    ["With bare media at the edge", found.bare],
+    ["With art trimmed", found.trimmed],
+    ["Cut into when already loose", found.loose],
+    ["Out of their ties too soon", found.broken],
+  ];
+  return (
+    <>
+      <Typography sx={{ fontSize: 22, fontWeight: 700 }}>
+        {spoilt === 0 ? "No piece spoilt" : `${spoilt} of ${found.pieces} pieces spoilt`}
+        {spoilt > 0 && ` (${found.spoilt_percent} %)`}
+        {found.missed > 0 && `; ${found.missed} of ${found.loads} loads stop at a mark`}
+      </Typography>
+      {card && card.severity === "stop" && !card.decision && (
+        <Alert severity="error">The shop does not release what spoils so many.</Alert>
+      )}
+      {kinds.map(
+        ([words, count]) =>
+          count > 0 && (
+            <Figure key={words} words={words}>
+              {count}
+            </Figure>
+          ),
+      )}
+      {found.pieces > 0 && (
+        <>
+          <Figure words="Of 100 pieces 95 are cut within">{mm(found.p95_mm, 2)}</Figure>
+          <Figure words="The worst lies off by">
+            {mm(found.worst_mm, 2)}, in load {found.worst_load}
+          </Figure>
+        </>
+      )}
+      {found.worst && <Worst job={job} worst={found.worst} />}
+      <Typography variant="body2" color="text.secondary">
+        {plural(found.pieces, "piece")} cut in {plural(found.loads - found.missed, "load")}.
+      </Typography>
+    </>
+  );
+}
+
+/** A path through places along several contours: it is broken where it would go from one to another. */
+export function partedPath(places: number[][]): string {
+  let last = 0;
+  return places
+    .map(([x = 0, y = 0], i) => {
+      const [px = x, py = y] = places[i - 1] ?? [];
+      const step = Math.hypot(x - px, y - py);
+      const parts = i === 0 || (step > 3 && step > 4 * last);
+      if (!parts) last = step;
+      return `${parts ? "M" : "L"}${x} ${y}`;
+    })
+    .join("");
+}
+
+/** The worst piece: its print, and over it the cut where it landed. */
+function Worst({ job, worst }: { job: Job; worst: NonNullable<Found["worst"]> }) {
+  const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = worst.box;
+  const [wide, high] = [x1 - x0, y1 - y0];
+  const line = partedPath(worst.landed);
+  return (
+    <Box>
+      <svg
+        viewBox={`0 0 ${wide} ${high}`}
+        width="100%"
+        style={{ maxHeight: 300, background: "#E6E6E6" }}
+        role="img"
+        aria-label={`the worst piece, copy ${worst.copy}, and where its cut landed`}
+      >
+        {worst.sha256 && (
+          <image
+            href={`/api/jobs/${job.id}/rehearsal/worst?of=${worst.sha256.slice(0, 12)}`}
+            width={wide}
+            height={high}
+            preserveAspectRatio="none"
+          />
+        )}
+        <g transform={`matrix(1 0 0 -1 ${-x0} ${y1})`} fill="none">
+          <path d={line} stroke="#fff" strokeWidth={4} vectorEffect="non-scaling-stroke" />
+          <path d={line} stroke="#222" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+        </g>
+      </svg>
+      <Typography variant="body2" color="text.secondary">
+        The worst piece, copy {worst.copy}, with its cut as it landed.
+      </Typography>
+    </Box>
+  );
+}
