@@ -301,8 +301,8 @@ PAIRS: dict[str, Pair] = {
         _white(GROUND, f"{OVER}/W cs 1 scn {circle(50, 50, 43.7)} f "), 1, at=(40, 40), material="clear-1067",
     ),
 }
-BY_HAND = frozenset({"file.converted", "file.damaged", "file.locked"})
-"""Checks whose pairs are made by breaking, locking or converting a file: see the tests that name them."""
+BY_HAND = frozenset({"edge.rehearsed", "file.converted", "file.damaged", "file.locked"})
+"""Checks whose pairs are made by breaking, locking, converting or rehearsing a file: see the tests that name them."""
 
 
 def material_of(pair: Pair) -> Any:

@@ -6,6 +6,7 @@ import logging
 from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
 from floor.bed import router as bed
+from floor.test_cuts import router as figures
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
 from jobs.api.making import router as making
@@ -38,7 +39,7 @@ __all__ = ["api", "openapi"]
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, floor, bed,
+    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, floor, bed, figures,
 ):
     api.add_router("", router)
 

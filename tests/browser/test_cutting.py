@@ -1,4 +1,4 @@
-"""At the cutter, in a browser: marks found by the camera or jogged to by keys, holders changed, the sheet turned over."""
+"""At the cutter, in a browser: marks are jogged to by keys, holders changed, the sheet turned over, jobs rehearsed."""
 
 import re
 from collections.abc import Callable

@@ -118,13 +118,14 @@ def test_roles_come_as_usual_or_as_said_with_a_warning_where_pieces_would_be_des
     assert [op.role for op in planned(sheet, Wanted(only=(PERF,))).operations] == [PERF]
 
 
-def test_a_part_of_the_sheet_is_cut_again_from_a_contour_on(pdf: Pdf) -> None:
+def test_some_copies_are_cut_again_when_one_was_spoilt(pdf: Pdf) -> None:
     sheet = sheet_of(pdf, RINGS + line_in("15 15 70 70 re", "T"), 3)
-    whole, part = planned(sheet), planned(sheet, Wanted(first=8))
+    whole, part = planned(sheet), planned(sheet, Wanted(copies=(2, 3)))
     assert [len(op.contours) for op in whole.operations] == [9, 3]
-    assert [len(op.contours) for op in part.operations] == [2, 3]
-    assert part.operations[0].contours[0].start.tolist() == whole.operations[0].contours[7].start.tolist()
-    assert [len(op.contours) for op in planned(sheet, Wanted(first=11)).operations] == [2]
+    assert [len(op.contours) for op in part.operations] == [6, 2]
+    assert {copy for op in part.operations for copy in op.copies} == {1, 2}
+    assert part.origin_mm == whole.origin_mm
+    assert planned(sheet, Wanted(copies=())).operations == ()
 
 
 def test_the_nearest_contour_around_is_found() -> None:

@@ -8,7 +8,7 @@ from horismos.cutting import DEFAULT_TOOLS
 from horismos.cutting.depth import Outcome, depth_um, outcome_of, reached_um, tools_for, wanted_um
 from horismos.cutting.section import section
 from horismos.materials import MATERIALS
-from horismos.paths import rectangle
+from horismos.paths import contour_from_points, rectangle
 from horismos.roles import LineRole
 
 KISS, THROUGH, BACK = LineRole.KISS_CUT, LineRole.THROUGH_CUT, LineRole.BACK_CUT
@@ -64,3 +64,14 @@ def test_the_section_shows_the_depth_that_is_reached() -> None:
     assert back.bottom_um == 255.0 and back.top_um <= 115.0 and back.outcome is Outcome.RIGHT
     meant = section(FILM, lines, (-5.0, 5.0), (15.0, 5.0))
     assert [c.bottom_um for c in meant.crossings if c.role is KISS] == [115.0, 115.0]
+
+
+def test_a_perforation_on_a_kiss_cut_parts_only_what_that_has_left() -> None:
+    line = contour_from_points([(50, -10), (50, 10)], closed=False)
+    beside = contour_from_points([(80, -10), (80, 10)], closed=False)
+    film = MATERIALS["film-1370"]
+    lines = {LineRole.KISS_CUT: [line], LineRole.PERFORATION: [line, beside]}
+    found = section(film, lines, (0, 0), (100, 0)).crossings
+    tops = {(one.role, one.at_mm): one.top_um for one in found}
+    assert tops[LineRole.PERFORATION, 50.0] == 115.0 and tops[LineRole.PERFORATION, 80.0] == 0.0
+    assert tops[LineRole.KISS_CUT, 50.0] == 0.0

@@ -146,6 +146,7 @@ class LayoutChange(Change):
     placed_of: Key | None = None
     cut_order: Annotated[list[Key], Field(max_length=8)] | None = None
     cut_only: Annotated[list[Key], Field(max_length=8)] | None = None
+    cut_copies: Annotated[list[int], Field(max_length=20_000)] | None = None
 
     def given(self) -> dict[str, Any]:
         """Only what was named."""

@@ -74,14 +74,14 @@ class Operation:
 
 @dataclass(frozen=True)
 class Wanted:
-    """What of a sheet is cut, and when: roles in another order than is usual, only some, only from a contour on.
+    """What of a sheet is cut, and when: roles in another order than is usual, only some, only some of the copies.
 
-    ``first`` counts the contours of the whole plan from 1, as they are cut: those before it are left out.
+    ``copies`` are counted from 1 as they lie on the sheet; the weeding frame and the aligning figure belong to none.
     """
 
     order: tuple[LineRole, ...] = ()
     only: tuple[LineRole, ...] | None = None
-    first: int = 1
+    copies: tuple[int, ...] | None = None
 
     def roles(self) -> list[LineRole]:
         """The roles in the order in which they are cut: those that are named first, the others as usual."""
@@ -90,6 +90,10 @@ class Wanted:
     def cuts(self, role: LineRole) -> bool:
         """Whether a role is cut at all."""
         return self.only is None or role in self.only
+
+    def takes(self, number: int) -> bool:
+        """Whether a copy is cut, by its number from 0."""
+        return self.copies is None or number + 1 in self.copies
 
 
 @dataclass(frozen=True)
@@ -172,14 +176,15 @@ def plan_cut(
         for piece in sheet.pieces if wanted.cuts(role) else ():
             if role in piece.lines:
                 having.setdefault(tools(piece)[role], []).append(piece)
-        operations += [_operation(role, tool, pieces, sheet, origin) for tool, pieces in having.items()]
+        operations += [_operation(role, tool, pieces, sheet, origin, wanted) for tool, pieces in having.items()]
+    operations = [operation for operation in operations if operation.contours]
     operations = _framed(operations, sheet, origin)
     operations = _aligned(operations, sheet, origin, tools(sheet.pieces[0])[LineRole.THROUGH_CUT])
-    return CutPlan(tuple(_from(operations, wanted.first)), origin, sheet.cutter, _warned(operations))
+    return CutPlan(tuple(operations), origin, sheet.cutter, _warned(operations))
 
 
 def _operation(
-    role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float]
+    role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float], wanted: Wanted
 ) -> Operation:
     mirrored = role.facts.from_behind
     # [practice] turned over sideways: the leading edge stays in front, left and right change places
@@ -195,7 +200,7 @@ def _operation(
             flatten_all([one.contour for one in made], fine_mm)
     parents = {key: nearest_around([one.contour for one in made]) for key, made in ready.items()}
     for number, copy in enumerate(sheet.placements):
-        if id(copy.piece) not in ready:
+        if id(copy.piece) not in ready or not wanted.takes(number):
             continue
         matrix = multiply(copy.matrix, over) if mirrored else copy.matrix
         begin = len(lying)
@@ -292,25 +297,6 @@ def _turned_ahead(strokes: list[Stroke], offset_mm: float) -> list[Stroke]:
         towards: Floats = (following.holder[0] - following.tip[0]) / offset_mm
         holder = swing(stroke.holder, stroke.tip, towards, offset_mm)
         out.append(Stroke(holder, stroke.tip, stroke.begins, stroke.forces))
-    return out
-
-
-def _from(operations: list[Operation], first: int) -> list[Operation]:
-    """The operations without the contours before the ``first``, counted from 1 over all."""
-    out, before = [], 0
-    for op in operations:
-        skipped = min(max(first - 1 - before, 0), len(op.contours))
-        before += len(op.contours)
-        if not skipped or op.aligning:
-            out.append(op)
-        elif skipped < len(op.contours):
-            kept = [i for i, number in enumerate(op.of) if number >= skipped]
-            share = len(kept) / len(op.strokes)
-            out.append(Operation(
-                op.role, op.tool, op.contours[skipped:], tuple(op.strokes[i] for i in kept),
-                tuple(op.of[i] - skipped for i in kept), op.mirrored, op.travel_mm * share, op.time_s * share,
-                copies=op.copies[skipped:],
-            ))
     return out
 
 

@@ -1,7 +1,7 @@
 """The material cut open along a line: its strata, the inks on top, and every cut that the line crosses."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import accumulate
 
 import numpy as np
@@ -15,6 +15,8 @@ from horismos.roles import LineRole
 
 __all__ = ["Crossing", "Section", "depth_of", "section"]
 
+SAME_MM = 0.05
+"""[ours] cuts no further apart are on the same path."""
 FLAT_MM = 0.005
 """[ours] how far a chord may lie from its curve where crossings are looked for."""
 
@@ -74,7 +76,16 @@ def section(
         for contour in contours
         for at in _crossings(contour, a, b, length)
     ]
+    found = [_over_kiss(one, found) for one in found]
     return Section(length, material.strata, tuple(sorted(found, key=lambda c: (c.at_mm, c.role))))
+
+
+def _over_kiss(one: Crossing, found: Iterable[Crossing]) -> Crossing:
+    """A perforation on a kiss cut begins where that has ended: only the liner is left to part [practice]."""
+    if one.role is not LineRole.PERFORATION:
+        return one
+    kissed = [c for c in found if c.role is LineRole.KISS_CUT and abs(c.at_mm - one.at_mm) <= SAME_MM]
+    return replace(one, top_um=max((c.bottom_um for c in kissed), default=one.top_um))
 
 
 def _parted(role: LineRole, strata: Sequence[Stratum], tool: Tool | None) -> tuple[float, float, Outcome]:

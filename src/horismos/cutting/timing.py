@@ -6,7 +6,7 @@ import numpy as np
 
 from horismos.paths.contour import Floats
 
-__all__ = ["CORNER_MM", "corner_speeds", "cut_seconds", "travel_seconds"]
+__all__ = ["CORNER_MM", "corner_speeds", "cut_seconds", "cut_seconds_each", "travel_seconds", "travel_seconds_each"]
 
 CORNER_MM = 1.0
 """[ours] over how long a stretch a machine takes a corner: as if it were a curve with that as its tangent."""
@@ -29,14 +29,20 @@ def corner_speeds(chords: Floats, acceleration: float) -> Floats:
 
 def cut_seconds(paths: Sequence[Floats], speed: float, acceleration: float) -> float:
     """How long it takes along paths in mm, shape (n, 2) each, at mm/s and mm/s², from standing to standing each."""
+    return float(cut_seconds_each(paths, speed, acceleration).sum())
+
+
+def cut_seconds_each(paths: Sequence[Floats], speed: float, acceleration: float) -> Floats:
+    """The same for each of the paths."""
+    each = np.zeros(len(paths))
     if not paths:
-        return 0.0
+        return each
     chords = np.diff(np.concatenate(paths), axis=0)
     owner = np.repeat(np.arange(len(paths)), [len(path) for path in paths])
     moves = (owner[1:] == owner[:-1]) & chords.any(axis=1)
     chords, owner = chords[moves], owner[1:][moves]
     if not len(chords):
-        return 0.0
+        return each
     inner = np.where(owner[1:] == owner[:-1], np.minimum(corner_speeds(chords, acceleration), speed), 0.0)
     limits = np.concatenate([[0.0], inner, [0.0]])
     long = np.hypot(chords[:, 0], chords[:, 1])
@@ -45,7 +51,8 @@ def cut_seconds(paths: Sequence[Floats], speed: float, acceleration: float) -> f
     speeding = np.minimum.accumulate(limits**2 - gained) + gained
     slowing = (np.minimum.accumulate((limits**2 + gained)[::-1])[::-1]) - gained
     at = np.sqrt(np.maximum(np.minimum(speeding, slowing), 0.0))
-    return float(_seconds(long, at[:-1], at[1:], speed, acceleration).sum())
+    np.add.at(each, owner, _seconds(long, at[:-1], at[1:], speed, acceleration))
+    return each
 
 
 def _seconds(long: Floats, begin: Floats, end: Floats, speed: float, acceleration: float) -> Floats:
@@ -60,5 +67,10 @@ def _seconds(long: Floats, begin: Floats, end: Floats, speed: float, acceleratio
 
 def travel_seconds(long: Floats, speed: float, acceleration: float) -> float:
     """How long moves with the tool up take, of lengths in mm, each from standing to standing."""
+    return float(travel_seconds_each(long, speed, acceleration).sum())
+
+
+def travel_seconds_each(long: Floats, speed: float, acceleration: float) -> Floats:
+    """The same for each of the moves."""
     none = np.zeros(len(long))
-    return float(_seconds(np.asarray(long, float), none, none, speed, acceleration).sum())
+    return _seconds(np.asarray(long, float), none, none, speed, acceleration)

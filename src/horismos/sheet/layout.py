@@ -77,7 +77,8 @@ class Layout:
 
     ``placed`` are copies one by one, by nesting or by hand, in place of rows and columns; ``placed_of`` tells which
     outlines they were placed by, ``rows_mm`` how much rows and columns would take. ``cut_order`` names the roles that
-    are cut first, one behind the other, the others as usual; ``cut_only`` those that are cut at all. Raises BadValue
+    are cut first, one behind the other, the others as usual; ``cut_only`` those that are cut at all, ``cut_copies`` the
+    copies that are, counted from 1. Raises BadValue
     for what cannot be laid out.
     """
 
@@ -100,6 +101,7 @@ class Layout:
     rows_mm: float | None = None
     cut_order: tuple[LineRole, ...] = ()
     cut_only: tuple[LineRole, ...] | None = None
+    cut_copies: tuple[int, ...] | None = None
 
     def __post_init__(self) -> None:
         """Refuse what no sheet can have."""
@@ -146,6 +148,13 @@ def roles_read(name: str, value: object) -> tuple[LineRole, ...]:
     return tuple(LineRole(one) for one in value)
 
 
+def copies_read(name: str, value: object) -> tuple[int, ...]:
+    """Copies by their numbers from 1. Raises BadValue."""
+    if not isinstance(value, list | tuple) or any(type(one) is not int or one < 1 for one in value):
+        raise BadValue(f"{name} must be a list of copies by their numbers from 1.")
+    return tuple(sorted(set(value)))
+
+
 def _placed(name: str, value: object) -> tuple[Placed, ...]:
     rows: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
     if len(rows) > MOST_COPIES:
@@ -180,5 +189,6 @@ READERS: Mapping[str, Read] = {
     "placed": _placed, "placed_of": text(MOST_PRINT), "rows_mm": number(0, 1e7),
     "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
     "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "frame_mm": number(0, 500),
-    "cut_order": roles_read, "cut_only": roles_read, "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
+    "cut_order": roles_read, "cut_only": roles_read, "cut_copies": copies_read,
+    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }

@@ -106,7 +106,7 @@ def plan_together(
         id(item.piece): tools_of(replace(share.case, material=material))
         for item, share in zip(items, shares, strict=True)
     }
-    wanted = Wanted(layout.cut_order, layout.cut_only)
+    wanted = Wanted(layout.cut_order, layout.cut_only, layout.cut_copies)
     sheets = []
     for number, sheet in enumerate(filled.sheets, 1):
         on = {id(piece) for piece in sheet.pieces}

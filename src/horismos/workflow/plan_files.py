@@ -52,7 +52,7 @@ def plan_files(data: Any, folder: Path, kind: CutFormat = CutFormat.HPGL) -> Pla
     """
     laid = lay_out_files(data, folder)
     tools = _tools(data, tools_for(laid.plan.material))
-    wanted = Wanted(laid.plan.layout.cut_order, laid.plan.layout.cut_only)
+    wanted = Wanted(laid.plan.layout.cut_order, laid.plan.layout.cut_only, laid.plan.layout.cut_copies)
     cuts, files = [], []
     count = len(laid.filled.sheets)
     for number, sheet in enumerate(laid.filled.sheets, 1):

@@ -99,8 +99,8 @@ class Outcome:
         return {
             "loads": self.loads, "marks_missed": self.marks_missed, "pieces": self.pieces, "bare": self.bare,
             "trimmed": self.trimmed, "worst_mm": round(self.worst_mm, 4), "p95_mm": round(self.p95_mm, 4),
-            "loose": self.loose, "ties_broken": self.broken,
-            "worst_load": self.worst_load, "worst_at": self.worst_at and [round(v, 1) for v in self.worst_at],
+            "worst_load": self.worst_load, "loose": self.loose, "ties_broken": self.broken,
+            "worst_at": self.worst_at and [round(v, 1) for v in self.worst_at],
         }
 
 

@@ -413,6 +413,12 @@ export const useOrigin = (release: number, side: Side) =>
     told(api.POST("/api/bench/{release_id}/origin", { ...of(release), body: { side, before, moved } })),
   );
 
+export const useFigure = (release: number, side: Side) =>
+  useMutation({
+    mutationFn: (role: Tool["role"]) =>
+      told(api.POST("/api/bench/{release_id}/test-cut", { ...of(release), body: { side, role } })),
+  });
+
 export const useStood = (release: number, side: Side) =>
   useBedChange((stood_s: number) =>
     told(api.POST("/api/bench/{release_id}/stood", { ...of(release), body: { side, stood_s } })),

@@ -12,6 +12,7 @@ export type Work = Shapes["WorkShown"];
 export type Release = Shapes["ReleaseShown"];
 export type Playback = Shapes["PlaybackShown"];
 export type Bed = Shapes["BedShown"];
+export type TestCut = Shapes["TestCutShown"];
 export type Laying = Shapes["LayingGiven"];
 export type BedMark = Shapes["MarkOnBed"];
 export type Side = Bed["side"];

@@ -1576,6 +1576,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/{release_id}/test-cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Cut
+         * @description Cut the figure with the tool of a role, as it is set now.
+         */
+        post: operations["floor_test_cuts_test_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/test-cut/{role}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Test File
+         * @description The file of a test cut, for a cutter that takes it from a stick.
+         */
+        get: operations["floor_test_cuts_test_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2315,7 +2355,9 @@ export interface components {
          * @description One tool over the whole sheet; lengths in mm, time in seconds.
          *
          *     ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is the
-         *     line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y.
+         *     line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y. ``times`` says of each
+         *     stroke when the tool is lowered and lifted, in seconds of the operation, and then where it is on the way: x, y, x, y
+         *     at even distances along it; empty where there are too many.
          */
         OperationShown: {
             role: components["schemas"]["LineRole"];
@@ -2352,6 +2394,11 @@ export interface components {
              * @default []
              */
             begins: number[][];
+            /**
+             * Times
+             * @default []
+             */
+            times: number[][];
         };
         /**
          * PageSeen
@@ -3009,6 +3056,8 @@ export interface components {
             cut_order?: string[] | null;
             /** Cut Only */
             cut_only?: string[] | null;
+            /** Cut Copies */
+            cut_copies?: number[] | null;
             /**
              * Name
              * @default
@@ -3745,6 +3794,8 @@ export interface components {
             cut_order?: string[] | null;
             /** Cut Only */
             cut_only?: string[] | null;
+            /** Cut Copies */
+            cut_copies?: number[] | null;
             /**
              * Name
              * @default
@@ -4346,6 +4397,8 @@ export interface components {
             camera: boolean;
             /** Rollers */
             rollers: number[];
+            /** Roles */
+            roles: components["schemas"]["LineRole"][];
             pointer: components["schemas"]["PointerShown"];
             /** Cross */
             cross: number[] | null;
@@ -4521,6 +4574,42 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * TestCutShown
+         * @description A test cut: where it stands, how deep it went of what was wanted, in µm, and what is seen when it is weeded.
+         *
+         *     ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf.
+         */
+        TestCutShown: {
+            role: components["schemas"]["LineRole"];
+            tool: components["schemas"]["ToolShown"];
+            /** At */
+            at: number[];
+            /** Path */
+            path: string;
+            /** Strata */
+            strata: components["schemas"]["Stratum"][];
+            /** Wanted Um */
+            wanted_um: number;
+            /** Reached Um */
+            reached_um: number;
+            seen: components["schemas"]["Outcome"];
+            /** Own */
+            own: boolean;
+            /** Destination */
+            destination: string;
+            /** Material */
+            material: string;
+        };
+        /**
+         * FigureGiven
+         * @description The role whose tool cuts the figure.
+         */
+        FigureGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+            role: components["schemas"]["LineRole"];
         };
     };
     responses: never;
@@ -6601,6 +6690,56 @@ export interface operations {
             path: {
                 release_id: number;
                 sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_test_cuts_test_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestCutShown"];
+                };
+            };
+        };
+    };
+    floor_test_cuts_test_file: {
+        parameters: {
+            query?: {
+                side?: "front" | "back";
+            };
+            header?: never;
+            path: {
+                release_id: number;
+                /** @description What a line does to the media. */
+                role: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
             };
             cookie?: never;
         };

@@ -14,7 +14,8 @@ import { Code, FitFigures } from "./HowItLies";
 import { Marks } from "./Marks";
 import { Found, Head, Media, ROOM_MM } from "./OnBed";
 import { PointerPart } from "./PointerPart";
-import { TurnOver } from "./TurnOver";
+import { TestCuts } from "./TestCuts";
+import { TurnOver } from "../cut/TurnOver";
 
 /** Keys that are heard wherever on the screen one is; on the stage they mean nothing else. */
 const HEARD_EVERYWHERE = Object.fromEntries(
@@ -162,6 +163,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
             )}
             {bed.aligned?.fit && <FitFigures fit={bed.aligned.fit} />}
             {(ready || !marks.length || calibrates) && hand}
+            <TestCuts made={made} bed={bed} />
             <PointerPart
               bed={bed}
               calibrates={calibrates}

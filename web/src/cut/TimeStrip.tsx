@@ -1,64 +1,132 @@
-/** The operations as a strip of time to scale, left to right: the tool down, the tool up, pauses. */
-import { Box, Stack, Tooltip, Typography } from "@mui/material";
+/** The operations as a strip of time to scale: the tool down and up, pauses; pointing into it shows the head there. */
+import { Box, Stack, Typography } from "@mui/material";
+import { useState } from "react";
 import type { Job } from "../api/client";
 import { lookOf } from "../ui/roles";
 import { minutes } from "../ui/words";
+import { headAt, partsOf, type Head, type Part } from "./time";
 
 type Cut = NonNullable<Job["cut"]>;
 
-const LEAST_SHARE = 0.004;
+const WIDE = 348;
+const HIGH = 26;
+const LEAST_PX = 1.5;
+const STEP_S = 0.5;
 
-export function TimeStrip({ cut }: { cut: Cut }) {
+interface Props {
+  cut: Cut;
+  /** Hears where the head is at the moment that is pointed to; null when nothing is. */
+  onHead: (head: Head | null) => void;
+}
+
+export function TimeStrip({ cut, onHead }: Props) {
+  const [at, setAt] = useState<number | null>(null);
   if (!cut.time_s) return null;
-  const share = (seconds: number) => Math.max(seconds / cut.time_s, LEAST_SHARE);
+  const x = (seconds: number) => (seconds / cut.time_s) * WIDE;
+  const show = (seconds: number | null) => {
+    const within = seconds === null ? null : Math.min(cut.time_s, Math.max(0, seconds));
+    setAt(within);
+    onHead(within === null ? null : headAt(cut, within));
+  };
+  const parts = partsOf(cut);
+  const now = at === null ? undefined : parts.find((part) => part.from <= at && at <= part.to);
+  const head = at === null ? null : headAt(cut, at);
   return (
     <Box>
-      <Stack
-        direction="row"
-        role="group"
-        aria-label={`${minutes(cut.time_s)} in all`}
-        sx={{ height: 26, border: "1px solid #8A8A8A" }}
+      <Box
+        role="slider"
+        tabIndex={0}
+        aria-label="moment of the cut"
+        aria-valuemin={0}
+        aria-valuemax={Math.round(cut.time_s)}
+        aria-valuenow={Math.round(at ?? 0)}
+        aria-valuetext={at === null ? "nothing pointed to" : `${minutes(at)}, ${wordsOf(cut, now)}`}
+        onPointerMove={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          show(((event.clientX - box.left) / box.width) * cut.time_s);
+        }}
+        onPointerLeave={() => show(null)}
+        onBlur={() => show(null)}
+        onKeyDown={(event) => {
+          const way = { ArrowRight: 1, ArrowLeft: -1, PageUp: 20, PageDown: -20 }[event.key];
+          if (way === undefined) return;
+          event.preventDefault();
+          show((at ?? 0) + way * STEP_S);
+        }}
+        sx={{ height: HIGH, cursor: "crosshair", touchAction: "none" }}
       >
-        {cut.operations.map((operation, i) => {
-          const pause = cut.pauses.find((one) => one.before === i);
-          return [
-            pause && (
-              <Tooltip key={`pause-${i}`} title={pause.words || `Another tool, ${minutes(pause.time_s)}`}>
-                <Box
-                  role="img"
-                  data-pause={i}
-                  sx={{
-                    flexGrow: share(pause.time_s),
-                    flexBasis: 0,
-                    background: pause.words
-                      ? "repeating-linear-gradient(45deg, #FFF 0 4px, #5A5A5A 4px 6px)"
-                      : "#E2E2E2",
-                  }}
-                />
-              </Tooltip>
-            ),
-            <Tooltip
-              key={i}
-              title={`${operation.words || lookOf(operation.role).words}, ${minutes(operation.time_s)}`}
+        <svg
+          width="100%"
+          height={HIGH}
+          viewBox={`0 0 ${WIDE} ${HIGH}`}
+          preserveAspectRatio="none"
+          aria-hidden
+        >
+          <defs>
+            <pattern
+              id="waits"
+              width={6}
+              height={6}
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
             >
-              <Box
-                role="img"
-                data-part={operation.role}
-                sx={{
-                  flexGrow: share(operation.time_s),
-                  flexBasis: 0,
-                  bgcolor: lookOf(operation.role).colour,
-                  opacity: operation.aligning ? 0.55 : 1,
-                }}
-              />
-            </Tooltip>,
-          ];
-        })}
-      </Stack>
+              <rect width={2} height={6} fill="#5A5A5A" />
+            </pattern>
+          </defs>
+          <rect width={WIDE} height={HIGH} fill="#fff" />
+          {parts.map((part) => (
+            <PartDrawn key={`${part.kind} ${part.index}`} cut={cut} part={part} x={x} />
+          ))}
+          <rect width={WIDE} height={HIGH} fill="none" stroke="#8A8A8A" strokeWidth={2} />
+          {at !== null && <path d={`M${x(at)} 0V${HIGH}`} stroke="#000" strokeWidth={2} />}
+        </svg>
+      </Box>
       <Stack direction="row" sx={{ justifyContent: "space-between" }}>
-        <Typography variant="caption">0</Typography>
+        <Typography variant="caption" data-testid="moment">
+          {at === null
+            ? "0"
+            : `${minutes(at)}: ${wordsOf(cut, now)}${head ? (head.down ? ", tool down" : ", tool up") : ""}`}
+        </Typography>
         <Typography variant="caption">{minutes(cut.time_s)}</Typography>
       </Stack>
     </Box>
+  );
+}
+
+function wordsOf(cut: Cut, part: Part | undefined): string {
+  if (!part) return "";
+  if (part.kind === "pause")
+    return cut.pauses.find((one) => one.before === part.index)?.words || "the machine takes another tool";
+  const operation = cut.operations[part.index];
+  return operation ? operation.words || lookOf(operation.role).words : "";
+}
+
+/** A part of the strip: where the tool is down in full colour, between that lighter. */
+function PartDrawn({ cut, part, x }: { cut: Cut; part: Part; x: (seconds: number) => number }) {
+  const wide = Math.max(x(part.to) - x(part.from), LEAST_PX);
+  if (part.kind === "pause") {
+    const person = cut.pauses.find((one) => one.before === part.index)?.words;
+    return (
+      <rect
+        data-pause={part.index}
+        x={x(part.from)}
+        width={wide}
+        height={HIGH}
+        fill={person ? "url(#waits)" : "#E2E2E2"}
+      />
+    );
+  }
+  const operation = cut.operations[part.index];
+  if (!operation) return null;
+  const { colour } = lookOf(operation.role);
+  const strokes = operation.times;
+  const opacity = operation.aligning ? 0.55 : 1;
+  return (
+    <g data-part={operation.role} opacity={opacity}>
+      <rect x={x(part.from)} width={wide} height={HIGH} fill={colour} opacity={strokes.length ? 0.3 : 1} />
+      {strokes.map(([begin = 0, end = 0], i) => (
+        <rect key={i} x={x(part.from + begin)} width={x(end - begin)} height={HIGH} fill={colour} />
+      ))}
+    </g>
   );
 }

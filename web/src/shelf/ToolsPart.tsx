@@ -3,19 +3,13 @@ import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } f
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { useKeepTool, useTestCut } from "../api/changes";
-import type { SeenOutcome, Shelf, ShopTool } from "../api/client";
+import type { Shelf, ShopTool } from "../api/client";
 import { queries } from "../api/queries";
 import { ToolForm } from "../cut/ToolForm";
 import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
+import { SEEN } from "../ui/seen";
 
-/** What an operator sees when the figure of a test cut is weeded. */
-const SEEN: [SeenOutcome, string][] = [
-  ["too-shallow", "Too shallow"],
-  ["right", "Right"],
-  ["into-the-liner", "Into the liner"],
-  ["through", "Right through"],
-];
 const saw = (seen: string) => SEEN.find(([value]) => value === seen)?.[1].toLowerCase() ?? seen;
 const day = (when: string) => when.slice(0, 10);
 

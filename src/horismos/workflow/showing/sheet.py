@@ -3,7 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 
+import numpy as np
+
 from horismos.cutting import Blade, CutPlan, Operation, Tool
+from horismos.cutting.timing import cut_seconds_each, travel_seconds_each
 from horismos.formats.svg import svg_path
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
@@ -19,6 +22,8 @@ __all__ = [
 ]
 
 
+PLACES = 9
+"""[ours] places that are told of each stroke, so that the head can be shown at any time."""
 MOST_STROKES = 600
 """[ours] strokes whose ways are drawn; of more the figures alone are told."""
 
@@ -159,7 +164,9 @@ class OperationShown:
     """One tool over the whole sheet; lengths in mm, time in seconds.
 
     ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is the
-    line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y.
+    line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y. ``times`` says of each
+    stroke when the tool is lowered and lifted, in seconds of the operation, and then where it is on the way: x, y, x, y
+    at even distances along it; empty where there are too many.
     """
 
     role: LineRole
@@ -174,6 +181,7 @@ class OperationShown:
     words: str = ""
     holder: str = ""
     begins: tuple[tuple[float, ...], ...] = ()
+    times: tuple[tuple[float, ...], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -278,12 +286,12 @@ def _cut(plan: CutPlan, sheet: Sheet) -> CutShown:
     now = [op.role for op in plan.operations if not op.aligning]
     roles = [*dict.fromkeys(now), *(role for role in CUT_ORDER if role in present and role not in now)]
     return CutShown(
-        tuple(map(_operation, plan.operations)), tuple(pauses), plan.cut_mm, plan.travel_mm, plan.time_s,
+        tuple(_operation(op, plan) for op in plan.operations), tuple(pauses), plan.cut_mm, plan.travel_mm, plan.time_s,
         plan.origin_mm, plan.cutter.dialect.words, plan.said, tuple(roles),
     )
 
 
-def _operation(op: Operation) -> OperationShown:
+def _operation(op: Operation, plan: CutPlan) -> OperationShown:
     few = len(op.strokes) <= MOST_STROKES
     path = "".join(_polyline(stroke.holder) for stroke in op.strokes) if few and op.tool.trails_mm else ""
     firsts = {number: stroke for number, stroke in reversed(list(zip(op.of, op.strokes, strict=True)))}
@@ -291,7 +299,31 @@ def _operation(op: Operation) -> OperationShown:
     return OperationShown(
         op.role, ToolShown.of(op.tool), len(op.contours), len(op.strokes), op.cut_mm, op.travel_mm, op.time_s,
         op.mirrored, op.aligning, op.words, path, tuple(begins),
+        _times(op, plan) if few else (),
     )
+
+
+def _times(op: Operation, plan: CutPlan) -> tuple[tuple[float, ...], ...]:
+    """When each stroke begins and ends, and where the tool is on the way."""
+    cutter, tool = plan.cutter, op.tool
+    paths = [stroke.holder for stroke in op.strokes]
+    faster = tool.acceleration_mm_s2 or cutter.acceleration_mm_s2
+    ends = [np.array(plan.origin_mm), *(path[-1] for path in paths)]
+    hops = np.array([np.hypot(*(path[0] - end)) for path, end in zip(paths, ends, strict=False)])
+    cuts = cut_seconds_each(paths, tool.speed_mm_s or cutter.cut_speed_mm_s, faster)
+    down = travel_seconds_each(hops, cutter.travel_speed_mm_s, cutter.acceleration_mm_s2) + cutter.lift_s
+    begins = np.cumsum(down + np.concatenate([[0.0], (cuts + cutter.lift_s)[:-1]]))
+    return tuple(
+        (round(begin, 2), round(begin + long, 2), *_on_the_way(path))
+        for begin, long, path in zip(begins.tolist(), cuts.tolist(), paths, strict=True)
+    )
+
+
+def _on_the_way(path: Floats) -> list[float]:
+    gone = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(path, axis=0).T))])
+    at = np.linspace(0, gone[-1], PLACES)
+    places = np.column_stack([np.interp(at, gone, path[:, i]) for i in (0, 1)])
+    return [float(v) for v in places.round(2).ravel()]
 
 
 def _polyline(points: Floats) -> str:

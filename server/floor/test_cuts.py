@@ -1,0 +1,96 @@
+"""Test cuts: a figure for each tool on the sheet that lies before the cutter, sent by itself."""
+
+from dataclasses import dataclass
+
+from django.http import HttpRequest, HttpResponse
+from jobs import models
+from jobs.api.common import download, find
+from jobs.store.cases import tools_of
+from jobs.store.shop_tools import shop_tools
+from ninja import Router, Schema
+
+from floor.loadings import loading_of
+from horismos.cutting import Tool
+from horismos.cutting.depth import Outcome, tools_for
+from horismos.errors import NotFound, NotReady
+from horismos.materials import MATERIALS, Stratum
+from horismos.roles import LineRole
+from horismos.simulation.bed import Side
+from horismos.words import safe_name
+from horismos.workflow.figures import Tested, cut_figure
+from horismos.workflow.showing.sheet import ToolShown
+
+__all__ = ["router"]
+
+router = Router()
+
+
+class FigureGiven(Schema):
+    """The role whose tool cuts the figure."""
+
+    side: Side = Side.FRONT
+    role: LineRole
+
+
+@dataclass(frozen=True)
+class TestCutShown:
+    """A test cut: where it stands, how deep it went of what was wanted, in µm, and what is seen when it is weeded.
+
+    ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf.
+    """
+
+    role: LineRole
+    tool: ToolShown
+    at: list[float]
+    path: str
+    strata: list[Stratum]
+    wanted_um: float
+    reached_um: float
+    seen: Outcome
+    own: bool
+    destination: str
+    material: str
+
+
+def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
+    """The setting as it stands now: the job's own, the shop's, the shipped; and whether it is the job's own."""
+    destination, material = made.ticket["destination"], made.ticket["material"]["id"]
+    own = tools_of(made.job)
+    if made.shared_id is None and role in own:
+        return own[role], True
+    if material not in MATERIALS:
+        raise NotFound("The material of this sheet is not on the Shelf any more.", "Test on a scrap.")
+    return {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role], False
+
+
+def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
+    if loading_of(made, side) is None:
+        raise NotReady("No sheet lies before the cutter.", "Load it first.")
+    if all(op["role"] != role.value or op["side"] != side.value for op in made.ticket["operations"]):
+        raise NotFound(f"This sheet has no {role.words}.", "Choose one of its operations.")
+    tool, own = _tool(made, role)
+    return cut_figure(made.ticket, side, role, tool), own
+
+
+def _made(release_id: int) -> models.Release:
+    return find(models.Release.objects.select_related("job"), release_id)
+
+
+@router.post("/bench/{release_id}/test-cut", response=TestCutShown)
+def test_cut(request: HttpRequest, release_id: int, body: FigureGiven) -> TestCutShown:
+    """Cut the figure with the tool of a role, as it is set now."""
+    made = _made(release_id)
+    found, own = _cut(made, body.side, body.role)
+    return TestCutShown(
+        found.role, ToolShown.of(found.tool), list(found.at), found.path, list(found.strata), found.wanted_um,
+        found.reached_um, found.seen, own, made.ticket["destination"], made.ticket["material"]["id"],
+    )
+
+
+@router.get("/bench/{release_id}/test-cut/{role}")
+def test_file(request: HttpRequest, release_id: int, role: LineRole, side: Side = Side.FRONT) -> HttpResponse:
+    """The file of a test cut, for a cutter that takes it from a stick."""
+    made = _made(release_id)
+    found, _ = _cut(made, side, role)
+    name = f"{safe_name(str(made.ticket['job']))}-test-{role.value}.{made.ticket['dialect']['suffix']}"
+    return download(found.hpgl, name, "application/octet-stream")

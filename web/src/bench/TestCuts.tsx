@@ -1,0 +1,136 @@
+/** Test cuts on the sheet that lies there: the figure, how deep it went, and what that corrects on the Shelf. */
+import { Alert, Button, Link, Stack, Typography } from "@mui/material";
+import { useFigure, useTestCut } from "../api/changes";
+import type { Bed, Release, TestCut } from "../api/client";
+import { RoleSign } from "../stage/RoleLine";
+import { lookOf } from "../ui/roles";
+import { SEEN, SEEN_WORDS } from "../ui/seen";
+
+export function TestCuts({ made, bed }: { made: Release; bed: Bed }) {
+  const roles = bed.roles;
+  if (!roles.length) return null;
+  return (
+    <Stack spacing={1}>
+      <Typography variant="h2">Test cut</Typography>
+      {roles.map((role) => (
+        <Tested key={role} made={made} bed={bed} role={role} />
+      ))}
+    </Stack>
+  );
+}
+
+function Tested({ made, bed, role }: { made: Release; bed: Bed; role: TestCut["role"] }) {
+  const cut = useFigure(made.id, bed.side);
+  const say = useTestCut();
+  const found = cut.data;
+  const words = lookOf(role).words;
+  const correct = (seen: TestCut["seen"]) =>
+    found &&
+    say.mutate(
+      { destination: found.destination, material: found.material, role, seen },
+      { onSuccess: () => seen !== "right" && cut.mutate(role) },
+    );
+  return (
+    <Stack spacing={0.5} data-test-cut={role}>
+      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+        <RoleSign role={role} />
+        <Button size="small" disabled={cut.isPending} onClick={() => cut.mutate(role)}>
+          {found ? `Cut the figure again` : `Cut the figure of the ${words}`}
+        </Button>
+        <Link href={`/api/bench/${made.id}/test-cut/${role}?side=${bed.side}`} variant="body2">
+          its file
+        </Link>
+      </Stack>
+      {cut.isError && <Alert severity="error">{cut.error.message}</Alert>}
+      {found && (
+        <>
+          <Weeded found={found} />
+          <Typography variant="body2">
+            {found.tool.force_gf === null ? "The machine’s own force" : `${found.tool.force_gf} gf`}:{" "}
+            {SEEN_WORDS[found.seen]}
+          </Typography>
+          {found.own ? (
+            <Typography variant="body2" color="text.secondary">
+              Set for this job alone: change it in its Cut.
+            </Typography>
+          ) : (
+            <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+              {SEEN.map(([seen, label]) => (
+                <Button
+                  key={seen}
+                  size="small"
+                  variant={seen === found.seen ? "contained" : "outlined"}
+                  disabled={say.isPending}
+                  aria-label={`The ${words} was ${label.toLowerCase()}`}
+                  onClick={() => correct(seen)}
+                >
+                  {label}
+                </Button>
+              ))}
+            </Stack>
+          )}
+          {say.isError && <Alert severity="error">{say.error.message}</Alert>}
+          {say.isSuccess && (
+            <Typography variant="body2" color="text.secondary">
+              Kept on the Shelf. This package was written before that: release the job again to send the new
+              force.
+            </Typography>
+          )}
+        </>
+      )}
+    </Stack>
+  );
+}
+
+/** The figure after weeding, and the material cut open at it, as deep as the blade went. */
+function Weeded({ found }: { found: TestCut }) {
+  const whole = found.strata.reduce((sum, one) => sum + one.thickness_um, 0);
+  const behind = found.role === "back-cut";
+  const [x = 0, y = 0] = found.at;
+  const high = 62;
+  const depth = (um: number) => (um / whole) * high;
+  const strata = found.strata.map((one, i) => ({
+    ...one,
+    from: found.strata.slice(0, i).reduce((sum, other) => sum + other.thickness_um, 0),
+  }));
+  return (
+    <svg
+      width="100%"
+      viewBox="0 0 340 78"
+      role="img"
+      aria-label={`cut ${found.reached_um.toFixed(0)} µm deep; ${found.wanted_um.toFixed(0)} µm are wanted`}
+    >
+      <g transform={`matrix(7.6 0 0 -7.6 ${8 - x * 7.6} ${69 + y * 7.6})`}>
+        <path
+          d={found.path}
+          fill={found.seen === "too-shallow" ? "#fff" : "#E4DDCF"}
+          stroke="#222"
+          strokeWidth={1.2}
+          strokeDasharray={found.seen === "too-shallow" ? "3 2" : undefined}
+          vectorEffect="non-scaling-stroke"
+        />
+      </g>
+      <g transform="translate(150 8)">
+        {strata.map((one) => (
+          <g key={one.from}>
+            <rect
+              y={depth(one.from)}
+              width={110}
+              height={depth(one.thickness_um)}
+              fill={one.part === "carrier" ? "#CFC8BC" : one.part === "adhesive" ? "#D6D6D6" : "#fff"}
+              stroke="#777"
+              strokeWidth={0.6}
+            />
+            <text x={116} y={depth(one.from + one.thickness_um / 2) + 4} fontSize={11} fill="#333">
+              {one.kind}
+            </text>
+          </g>
+        ))}
+        <path
+          d={`M50 ${behind ? high : 0}L55 ${behind ? high - depth(found.reached_um) : depth(found.reached_um)}L60 ${behind ? high : 0}Z`}
+          fill={lookOf(found.role).colour}
+        />
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,45 @@
+/** A part of the sheet again, when a piece was spoilt: only these copies, by the numbers on the stage. */
+import { Button, Stack, TextField } from "@mui/material";
+import { useState } from "react";
+import type { Job } from "../api/client";
+import { useJobChange } from "../api/changes";
+import { copiesIn, runsWords } from "./time";
+
+export function Again({ job, count }: { job: Job; count: number }) {
+  const change = useJobChange(job.id);
+  const kept = (job.layout.cut_copies as number[] | undefined) ?? null;
+  const [text, setText] = useState(kept ? runsWords(kept) : "");
+  const found = copiesIn(text, count);
+  const wrong = typeof found === "string";
+  const changed = JSON.stringify(found) !== JSON.stringify(kept);
+  return (
+    <Stack
+      direction="row"
+      spacing={1}
+      component="form"
+      sx={{ alignItems: "flex-start" }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!wrong) change.mutate({ cut_copies: found });
+      }}
+    >
+      <TextField
+        label="Only the copies"
+        placeholder={`all ${count}`}
+        value={text}
+        error={wrong}
+        helperText={
+          wrong ? `“${found}” is none of the 1 to ${count}` : "numbers as on the stage: 3, 7-9, 12-"
+        }
+        slotProps={{ inputLabel: { shrink: true } }}
+        onChange={(event) => setText(event.target.value)}
+        sx={{ flex: 1 }}
+      />
+      {changed && !wrong && (
+        <Button type="submit" variant="contained">
+          {found ? "Cut these" : "Cut all"}
+        </Button>
+      )}
+    </Stack>
+  );
+}
