@@ -6,6 +6,7 @@ import logging
 from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
 from floor.bed import router as bed
+from floor.handing_over import router as handing_over
 from floor.test_cuts import router as figures
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
@@ -40,6 +41,7 @@ api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, o
 log = logging.getLogger("horismos.faults")
 for router in (
     people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, floor, bed, figures,
+    handing_over,
 ):
     api.add_router("", router)
 

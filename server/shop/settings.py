@@ -131,6 +131,10 @@ WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 MOST_UPLOAD_BYTES = int(float(os.environ.get("HORISMOS_UPLOAD_MB", "500")) * 1_000_000)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+CUTTERS = dict(
+    part.split("=", 1) for part in os.environ.get("HORISMOS_CUTTERS", "").split() if "=" in part
+)
+"""Where cut files are sent to, as destination=host:port in a row; without one a simulated device takes them."""
 FILE_UPLOAD_TEMP_DIR = VAR / "uploads"
 FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 FILE_UPLOAD_PERMISSIONS = 0o600

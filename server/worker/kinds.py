@@ -280,7 +280,7 @@ def _release(work: models.Work, said: Said) -> Result:
     assert revision is not None
     if key != work.arguments.get("key", key):
         raise NotReady("The job was changed after the release was asked for.", "Look at it and release it again.")
-    packages: list[Found] = said.ask("release", job, case, what="Writing the package")
+    packages: list[Found] = said.ask("release", job, case, work.arguments.get("also", []), what="Writing the package")
     files = [sheets.kept_files(package) for package in packages]
     put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
     try:

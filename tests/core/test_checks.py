@@ -125,3 +125,20 @@ def test_a_layer_with_standard_metadata_says_the_role(pdf: Pdf) -> None:
     )
     (near,) = [f for f in check(read(path)).findings if f.id == "ink.near-name"]
     assert near.wanted == ("Through Cut",)
+
+
+def test_what_was_spoilt_in_a_rehearsal_is_said(pdf: Pdf) -> None:
+    from horismos.checking import CheckSheet, Rehearsed, Terms, check_whole
+
+    artwork = read(pdf(CLEAN))
+
+    def found(rehearsed: Rehearsed | None) -> list[str]:
+        terms = Terms(Order(), HOUSE, CheckSheet(), None, (), rehearsed)
+        return [f.message for f in check_whole(artwork, terms).report.findings if f.id == "edge.rehearsed"]
+
+    assert found(None) == [] and found(Rehearsed(200, 0, 1000, 10, 0, 0, 0)) == []
+    (said,) = found(Rehearsed(200, 3, 1000, 8, 2, 1, 0))
+    assert said == "Rehearsed 200 times: 11 of 1000 pieces spoilt (8 bare media at the edge, 2 art trimmed, " \
+                   "1 cut when loose)."
+    (said,) = found(Rehearsed(200, 200, 0, 0, 0, 0, 0))
+    assert "In 200 of 200 loads a mark was not found" in said

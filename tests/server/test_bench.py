@@ -165,3 +165,51 @@ def disc_bleeding(mm: float) -> bytes:
 
     content = f"1 0 0 0 k {circle(50, 50, 30 + mm)} f " + line_in(circle(50, 50, 30))
     return write(Drawing(content, trim=None, bleed=None))
+
+
+# -- test cuts, and how cut files get to the cutter ------------------------------------------------
+
+
+def test_a_figure_is_cut_for_a_tool_and_what_is_seen_corrects_it_until_it_is_right(shop: Person) -> None:
+    """The simulated cutter brings 7 % less force to the media than it is told: 90 gf do not part the film there."""
+    at = released(shop)
+    printed(shop, at)
+    assert "Load it first" in asked(shop, f"{at}/test-cut", 409, role="kiss-cut")["message"]
+    asked(shop, f"{at}/load", shift_x_mm=0)
+    found = asked(shop, f"{at}/test-cut", role="kiss-cut")
+    assert found["seen"] == "too-shallow" and found["reached_um"] < found["wanted_um"] == 115
+    assert asked(shop, f"{at}/test-cut", 404, role="crease")["message"]
+    here = {key: found[key] for key in ("destination", "material", "role", "seen")}
+    asked(shop, "/api/shelf/tools/seen", **here)
+    found = asked(shop, f"{at}/test-cut", role="kiss-cut")
+    assert found["seen"] == "right" and found["tool"]["force_gf"] == 100
+    answer = shop.get(f"{at}/test-cut/kiss-cut")
+    assert "attachment" in answer["Content-Disposition"] and answer.content.startswith(b"IN;")
+
+
+def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(shop: Person, settings: Any) -> None:
+    import io
+    import zipfile
+    from pathlib import Path
+
+    from horismos.simulation.device import device
+
+    job = job_of(shop, disc(30), "seals.pdf", 4)
+    body = {"also": ["dxf", "svg", "pdf"]}
+    assert shop.post(f"/api/jobs/{job['id']}/release", body, content_type=JSON).status_code == 200
+    (made,) = shop.get("/api/bench").json()
+    at = f"/api/bench/{made['id']}"
+    stick = zipfile.ZipFile(io.BytesIO(shop.get(f"{at}/stick").content))
+    assert {name.rpartition(".")[2] for name in stick.namelist()} == {"plt", "dxf", "svg", "pdf", "json"}
+    assert "hot folder" in asked(shop, f"{at}/hand-over", way="hot-folder")["words"]
+    folder = Path(settings.VAR) / "cutter-folder" / "house"
+    (lying,) = folder.iterdir()
+    assert lying.read_bytes() == stick.read("seals-cut.plt")
+    assert "reads 4 strokes" in asked(shop, f"{at}/hand-over", way="socket")["words"]
+    with device() as ours:
+        settings.CUTTERS = {"house": f"127.0.0.1:{ours.address[1]}"}
+        assert "bytes sent" in asked(shop, f"{at}/hand-over", way="socket")["words"]
+    assert bytes(ours.taken) == stick.read("seals-cut.plt")
+    answer = asked(shop, f"{at}/hand-over", 400, way="socket")
+    assert "did not take the file" in answer["message"] and "switched on" in answer["message"]
+    assert asked(shop, f"{at}/hand-over", 404, way="socket", side="back")["message"]

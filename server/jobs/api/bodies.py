@@ -7,6 +7,7 @@ from ninja import Schema
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
 from horismos.materials import MATERIALS
+from horismos.release.cut_files import CutFormat
 from horismos.roles import LineRole
 from horismos.sheet import Turn
 from horismos.workflow.showing.sheet import ToolShown
@@ -221,10 +222,14 @@ class SafeAsked(Change):
 
 
 class ReleaseAsked(Change):
-    """The revision, and the report on it (its ``found``), by which the person releases."""
+    """The revision, and the report on it (its ``found``), by which the person releases.
+
+    ``also`` are formats beside HP-GL that the lines are written in.
+    """
 
     revision: Annotated[int, Field(ge=1)]
     found: Key
+    also: Annotated[list[CutFormat], Field(max_length=4)] = []
 
 
 class Settle(Change):

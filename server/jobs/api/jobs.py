@@ -242,7 +242,9 @@ def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
         if job.releases.filter(key=made_key(job)).exists() or _being_released(job, made_key(job)):
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the release")
-        return work_shown(begin(job, models.WorkKind.RELEASE, {"key": made_key(job), "version": job.version}))
+        return work_shown(begin(job, models.WorkKind.RELEASE, {
+            "key": made_key(job), "version": job.version, "also": [kind.value for kind in body.also],
+        }))
 
 
 def _being_released(job: models.Job, key: str) -> bool:

@@ -16,7 +16,7 @@ from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, StopsOpen
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
-from horismos.release.cut_files import cut_files
+from horismos.release.cut_files import CutFormat, cut_files
 from horismos.release.printpdf import print_pdf
 from horismos.release.ticket import Ordered, Standing, Written, ticket
 from horismos.rendering.composite import PageView
@@ -48,13 +48,14 @@ class Package:
 def write_package(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan,
     papers: Mapping[str, bytes] | None = None, progress: Progress = lambda share, what: None,
-    standing: Standing = ONLY,
+    standing: Standing = ONLY, also: Sequence[CutFormat] = (),
 ) -> Package:
     """Write the package of a sheet. ``name`` becomes the beginning of the files' names.
 
-    ``jobs`` are those that lie on it. ``papers`` go into the package too, by the end of their names; the ticket names
-    them as it does every other file. Raises StopsOpen while a stop is open, DoesNotFit while copies lie in each other,
-    CannotWrite where what was written, read back, is not what was meant.
+    ``jobs`` are those that lie on it. ``also`` are formats beside HP-GL that the lines are written in. ``papers`` go
+    into the package too, by the end of their names; the ticket names them as it does every other file. Raises
+    StopsOpen while a stop is open, DoesNotFit while copies lie in each other, CannotWrite where what was written, read
+    back, is not what was meant.
     """
     stops = [finding for job in jobs for finding in job.report.findings if finding.severity is Severity.STOP]
     if stops:
@@ -78,7 +79,8 @@ def write_package(
         print_off = _print_off(again, sheet, destination)
         _read_code(again, sheet)
     progress(0.7, "writing the cut files")
-    cuts = cut_files(base, plan, sheet, destination)
+    kinds = dict.fromkeys([CutFormat.HPGL, *also])
+    cuts = [cut for kind in kinds for cut in cut_files(base, plan, sheet, destination, kind)]
     off = {cut.name: cut.off_mm for cut in cuts}
     files |= {cut.name: cut.data for cut in cuts}
     files |= {f"{base}-{end}": data for end, data in (papers or {}).items()}

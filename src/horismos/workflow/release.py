@@ -6,6 +6,7 @@ from horismos.checking import Report
 from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.release import Ordered, Package, Standing, write_package
+from horismos.release.cut_files import CutFormat
 from horismos.sheet import Layout
 from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
@@ -15,8 +16,12 @@ from horismos.workflow.plan import Planned, Share, plan, plan_together
 __all__ = ["release", "release_together"]
 
 
-def release(case: Case, report: Report, progress: Progress = lambda share, what: None) -> list[Package]:
+def release(
+    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[CutFormat] = ()
+) -> list[Package]:
     """The packages of a case, one a sheet. ``report`` is what a check has just found on it; it goes into the first.
+
+    ``also`` are formats beside HP-GL that the lines are written in.
 
     Raises StopsOpen while a stop is open, DoesNotFit, or CannotWrite where what was written is not what was
     meant.
@@ -25,7 +30,7 @@ def release(case: Case, report: Report, progress: Progress = lambda share, what:
     progress(0.0, "writing the report")
     papers = {"preflight.pdf": preflight_pdf(case, report)}
     ordered = [Ordered(case.facts.name, case.order, case.open_in(report))]
-    return _written(case.facts.name, ordered, case.destination, planned, papers, progress)
+    return _written(case.facts.name, ordered, case.destination, planned, papers, progress, also)
 
 
 def release_together(
@@ -44,7 +49,7 @@ def release_together(
 
 def _written(
     name: str, jobs: Sequence[Ordered], destination: Destination, planned: Planned, papers: Mapping[str, bytes],
-    progress: Progress,
+    progress: Progress, also: Sequence[CutFormat] = (),
 ) -> list[Package]:
     out, count = [], len(planned.sheets)
     for i, one in enumerate(planned.sheets):
@@ -53,6 +58,6 @@ def _written(
         out.append(write_package(
             name, part, destination, one.sheet, one.cut, papers if not i else None,
             lambda share, what, i=i: progress(0.1 + 0.9 * (i + share) / count, what),  # type: ignore[misc]
-            Standing(one.number, one.count),
+            Standing(one.number, one.count), also,
         ))
     return out

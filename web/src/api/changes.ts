@@ -7,8 +7,10 @@ import {
   type Bed,
   type Draft,
   type Job,
+  type HandOverWay,
   type JobChange,
   type Laying,
+  type LineFormat,
   type Mend,
   type RecipeDraft,
   type Shared,
@@ -349,8 +351,22 @@ export const useRunRecipe = () =>
     },
   );
 
+/** Writes the package; `also` are formats beside HP-GL that its lines are written in. */
 export const useRelease = (id: number) =>
-  useJobWork(id, (_: undefined, body) => told(api.POST("/api/jobs/{job_id}/release", { ...at(id), body })));
+  useJobWork(id, (also: LineFormat[], seen) =>
+    told(api.POST("/api/jobs/{job_id}/release", { ...at(id), body: { ...seen, also } })),
+  );
+
+export const useHandOver = (release: number, side: Side) =>
+  useMutation({
+    mutationFn: (way: HandOverWay) =>
+      told(
+        api.POST("/api/bench/{release_id}/hand-over", {
+          params: { path: { release_id: release } },
+          body: { way, side },
+        }),
+      ),
+  });
 
 export const useCancel = () =>
   useChange(

@@ -1616,6 +1616,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/{release_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description Put the cut file into the cutter's hot folder, or send it to the device.
+         */
+        post: operations["floor_handing_over_hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/stick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stick
+         * @description All that a cutter needs of a package, as one ZIP: the cut files of both sides in all formats, and the ticket.
+         */
+        get: operations["floor_handing_over_stick"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3217,8 +3257,16 @@ export interface components {
          */
         Turn: "none" | "half" | "quarter" | "free";
         /**
+         * CutFormat
+         * @description What a cut file is written in.
+         * @enum {string}
+         */
+        CutFormat: "hpgl" | "dxf" | "svg" | "pdf";
+        /**
          * ReleaseAsked
          * @description The revision, and the report on it (its ``found``), by which the person releases.
+         *
+         *     ``also`` are formats beside HP-GL that the lines are written in.
          */
         ReleaseAsked: {
             /** Version */
@@ -3227,6 +3275,11 @@ export interface components {
             revision: number;
             /** Found */
             found: string;
+            /**
+             * Also
+             * @default []
+             */
+            also: components["schemas"]["CutFormat"][];
         };
         /**
          * StepAsked
@@ -4610,6 +4663,29 @@ export interface components {
             /** @default front */
             side: components["schemas"]["Side"];
             role: components["schemas"]["LineRole"];
+        };
+        /**
+         * HandedOver
+         * @description What came of it, in words.
+         */
+        HandedOver: {
+            /** Words */
+            words: string;
+        };
+        /**
+         * Way
+         * @description How a cut file gets to the cutter.
+         * @enum {string}
+         */
+        Way: "hot-folder" | "socket";
+        /**
+         * WayGiven
+         * @description How the cut file of a side is handed over.
+         */
+        WayGiven: {
+            way: components["schemas"]["Way"];
+            /** @default front */
+            side: components["schemas"]["Side"];
         };
     };
     responses: never;
@@ -6740,6 +6816,52 @@ export interface operations {
                 release_id: number;
                 /** @description What a line does to the media. */
                 role: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_handing_over_hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOver"];
+                };
+            };
+        };
+    };
+    floor_handing_over_stick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
             };
             cookie?: never;
         };

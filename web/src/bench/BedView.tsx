@@ -8,6 +8,7 @@ import { Stage } from "../stage/Stage";
 import { useKeys } from "../ui/useKeys";
 import { WorkProgress } from "../ui/WorkProgress";
 import { Eye } from "./Eye";
+import { HandOver } from "./HandOver";
 import { carriageFor, expected, nextMark, useJog } from "./jog";
 import { LoadForm } from "./LoadForm";
 import { Code, FitFigures } from "./HowItLies";
@@ -164,6 +165,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
             {bed.aligned?.fit && <FitFigures fit={bed.aligned.fit} />}
             {(ready || !marks.length || calibrates) && hand}
             <TestCuts made={made} bed={bed} />
+            <HandOver made={made} bed={bed} />
             <PointerPart
               bed={bed}
               calibrates={calibrates}

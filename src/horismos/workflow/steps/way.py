@@ -22,6 +22,7 @@ from horismos.intake.pages import unlocked
 from horismos.mending import Recipe, Step
 from horismos.paths import length
 from horismos.release import Package
+from horismos.release.cut_files import CutFormat
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
 from horismos.sheet import Turn
@@ -252,11 +253,12 @@ def nesting(stored: StoredCase, turn: str, tell: Tell) -> Plain:
     return nesting_of(case_of(stored), Turn(turn)).to_json()
 
 
-def release(stored: StoredCase, tell: Tell) -> list[Plain]:
+def release(stored: StoredCase, also: Sequence[str], tell: Tell) -> list[Plain]:
     """Check once more and write the packages, one a sheet; ``files`` are its names with their bytes."""
     case = case_of(stored)
     report = check_whole(case.artwork, case.terms, lambda share, what: tell(share * 0.4, what)).report
-    return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what)))
+    kinds = [CutFormat(kind) for kind in also]
+    return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what), kinds))
 
 
 def rehearse(stored: StoredCase, loads: int, seed: int, tell: Tell) -> Plain:

@@ -1,7 +1,8 @@
 /** Release: blocked while a stop is open; then the package, with what was measured on it. */
-import { Alert, Button, Link as Anchor, Stack, Typography } from "@mui/material";
+import { Alert, Button, Checkbox, FormControlLabel, Link as Anchor, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
-import type { Job } from "../../api/client";
+import { useState } from "react";
+import type { Job, LineFormat } from "../../api/client";
 import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
@@ -10,9 +11,16 @@ import { Rehearsal } from "../release/Rehearsal";
 import { bytes, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
+const FORMATS: [LineFormat, string][] = [
+  ["dxf", "DXF"],
+  ["svg", "SVG"],
+  ["pdf", "PDF"],
+];
+
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
   const busy = useBusy(job);
+  const [also, setAlso] = useState<LineFormat[]>([]);
   const sheet = job.sheet;
   const copies = [sheet, ...job.more_sheets].reduce((sum, one) => sum + (one?.placements.length ?? 0), 0);
   const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
@@ -41,7 +49,25 @@ export function Release({ job }: { job: Job }) {
               : "Writes the print PDF (art and marks, each line role on its own layer, marked not to print), the cut file and the ticket"}
           ; then reads them back. More than 0.05 mm off and nothing is released.
         </Typography>
-        <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(undefined)}>
+        {sheet?.makes !== "print" && (
+          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            <Typography variant="body2">Lines also as</Typography>
+            {FORMATS.map(([kind, words]) => (
+              <FormControlLabel
+                key={kind}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={also.includes(kind)}
+                    onChange={(_, on) => setAlso(on ? [...also, kind] : also.filter((one) => one !== kind))}
+                  />
+                }
+                label={words}
+              />
+            ))}
+          </Stack>
+        )}
+        <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(also)}>
           {sheet && !sheet.error ? `Release ${plural(copies, "copy", "copies")}` : "Release"}
         </Button>
         <Rehearsal job={job} />

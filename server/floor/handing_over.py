@@ -1,0 +1,97 @@
+"""Cut files handed over: on a stick, into the cutter's hot folder, or straight to its socket."""
+
+import io
+import zipfile
+from dataclasses import dataclass
+from enum import StrEnum
+from pathlib import Path
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from jobs import models
+from jobs.api.common import download, find
+from jobs.store.files import load, write_whole
+from jobs.store.works import log
+from ninja import Router, Schema
+
+from horismos.errors import NotFound
+from horismos.release.sending import address_of, send
+from horismos.simulation.bed import Side
+from horismos.simulation.device import device
+from horismos.words import safe_name
+
+__all__ = ["router"]
+
+router = Router()
+
+
+class Way(StrEnum):
+    """How a cut file gets to the cutter."""
+
+    HOT_FOLDER = "hot-folder"
+    SOCKET = "socket"
+
+
+class WayGiven(Schema):
+    """How the cut file of a side is handed over."""
+
+    way: Way
+    side: Side = Side.FRONT
+
+
+@dataclass(frozen=True)
+class HandedOver:
+    """What came of it, in words."""
+
+    words: str
+
+
+def _made(release_id: int) -> models.Release:
+    return find(models.Release.objects.select_related("job"), release_id)
+
+
+def _cut_file(made: models.Release, side: Side) -> tuple[str, bytes]:
+    suffix = made.ticket["dialect"]["suffix"]
+    ends = f"-back-cut.{suffix}" if side is Side.BACK else f"-cut.{suffix}"
+    for file in made.files:
+        if file["name"].endswith(ends) and ("-back-cut." in file["name"]) is (side is Side.BACK):
+            return file["name"], load(file["sha256"])
+    raise NotFound("The package holds no such cut file.", "Choose the other side.")
+
+
+@router.post("/bench/{release_id}/hand-over", response=HandedOver)
+def hand_over(request: HttpRequest, release_id: int, body: WayGiven) -> HandedOver:
+    """Put the cut file into the cutter's hot folder, or send it to the device."""
+    made = _made(release_id)
+    name, data = _cut_file(made, body.side)
+    if body.way is Way.HOT_FOLDER:
+        write_whole(Path(settings.VAR) / "cutter-folder" / str(made.ticket["destination"]) / name, data)
+        words = f"{name} lies in the cutter’s hot folder."
+    else:
+        words = _sent(str(made.ticket["destination"]), name, data)
+    log(made.job, request.user.pk, f"Handed over: {words}")
+    return HandedOver(words)
+
+
+def _sent(destination: str, name: str, data: bytes) -> str:
+    """Send a file to the shop's device; where it has named none, to a simulated one."""
+    named = settings.CUTTERS.get(destination)
+    if named:
+        address = address_of(named)
+        return f"{name}: {send(data, address):,} bytes sent to {address[0]}:{address[1]}."
+    with device() as simulated:
+        send(data, simulated.address)
+    came, read = len(simulated.taken), simulated.strokes
+    return f"{name}: {came:,} bytes taken by the simulated device, which reads {read} strokes."
+
+
+@router.get("/bench/{release_id}/stick")
+def stick(request: HttpRequest, release_id: int) -> HttpResponse:
+    """All that a cutter needs of a package, as one ZIP: the cut files of both sides in all formats, and the ticket."""
+    made = _made(release_id)
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        for file in made.files:
+            if "-cut." in file["name"] or file["name"].endswith("-ticket.json"):
+                packed.writestr(file["name"], load(file["sha256"]))
+    return download(out.getvalue(), f"{safe_name(str(made.ticket['job']))}-cut.zip", "application/zip")
