@@ -20,11 +20,11 @@ ROOT = Path(__file__).resolve().parents[1]
 PASSWORD = "a spell of dry weather"
 
 
-def wait_until(fact: Callable[[], bool], seconds: float = 60.0) -> bool:
-    """Whether something comes about; the limit only tells late from never."""
+def wait_until(fact: Callable[[], bool], seconds: float = 60.0, every: float = 0.1) -> bool:
+    """Whether something comes about; the limit only tells late from never. Who asks too often holds it up."""
     ends = time.monotonic() + seconds
     while not fact() and time.monotonic() < ends:
-        time.sleep(0.02)
+        time.sleep(every)
     return fact()
 
 

@@ -15,6 +15,7 @@ from ninja.errors import HttpError
 
 from floor.loadings import before_of, loading_of, shifts_of
 from horismos.simulation.bed import Side
+from horismos.simulation.packages import cut_name
 from horismos.workflow.bench import aligned_on, played
 
 __all__ = ["router"]
@@ -103,15 +104,16 @@ def playback(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> 
     """Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet."""
     made = find(models.Release.objects.select_related("job"), release_id)
     back = side is Side.BACK
-    cuts = [f for f in made.files if f["name"].endswith("-back-cut.plt") is back and f["name"].endswith("-cut.plt")]
-    if not cuts:
+    contents = {file["name"]: file["sha256"] for file in made.files}
+    name = cut_name(contents, made.ticket, back)
+    if name is None:
         raise HttpError(404, "The package holds no such cut file.")
     loading = loading_of(made, side)
     before = before_of(loading) if loading else None
     if before is not None and aligned_on(before).trouble:
         before = None
     operations = [o for o in made.ticket["operations"] if o["side"] == side.value]
-    run = played(before, made.ticket, load(cuts[0]["sha256"]), shifts_of(loading, len(operations)), back)
+    run = played(before, made.ticket, load(contents[name]), shifts_of(loading, len(operations)), back)
     sheet = made.ticket["sheet"]
     return PlaybackShown(
         [

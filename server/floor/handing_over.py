@@ -18,6 +18,7 @@ from horismos.errors import NotFound
 from horismos.release.sending import address_of, send
 from horismos.simulation.bed import Side
 from horismos.simulation.device import device
+from horismos.simulation.packages import cut_name
 from horismos.words import safe_name
 
 __all__ = ["router"]
@@ -51,12 +52,11 @@ def _made(release_id: int) -> models.Release:
 
 
 def _cut_file(made: models.Release, side: Side) -> tuple[str, bytes]:
-    suffix = made.ticket["dialect"]["suffix"]
-    ends = f"-back-cut.{suffix}" if side is Side.BACK else f"-cut.{suffix}"
-    for file in made.files:
-        if file["name"].endswith(ends) and ("-back-cut." in file["name"]) is (side is Side.BACK):
-            return file["name"], load(file["sha256"])
-    raise NotFound("The package holds no such cut file.", "Choose the other side.")
+    contents = {file["name"]: file["sha256"] for file in made.files}
+    name = cut_name(contents, made.ticket, side is Side.BACK)
+    if name is None:
+        raise NotFound("The package holds no such cut file.", "Choose the other side.")
+    return name, load(contents[name])
 
 
 @router.post("/bench/{release_id}/hand-over", response=HandedOver)

@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from horismos.machines import Cutter, MarkStyle, Rip
+from horismos.machines import Cutter, Dialect, MarkStyle, Rip
 from horismos.roles import InkRole, LineRole, all_facts
 
-__all__ = ["HOUSE", "ISO", "SHIPPED", "SMALL", "Destination"]
+__all__ = ["HOUSE", "ISO", "SHIPPED", "SMALL", "TABLE", "Destination"]
 
 
 @dataclass(frozen=True)
@@ -62,5 +62,18 @@ SMALL = Destination(
 )
 """[ours] sheets up to A3: narrow margins, small marks; one holder, and marks are jogged to by hand."""
 
-SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO, SMALL)}
+TABLE = Destination(
+    id="table",
+    title="Flat table",
+    names=HOUSE.names,
+    rip=Rip("table-rip", "Flatbed printer", margin_mm=8.0),
+    cutter=Cutter(
+        "table-cutter", "Flat table cutter", holders=3, holder_change_s=60.0, travel_speed_mm_s=900.0,
+        acceleration_mm_s2=6000.0, spread_mm=0.06, repeats_mm=0.01,
+        dialect=Dialect(0.01, turned=True, right=True, header="IN;PA;", force="", suffix="hpgl"),
+    ),
+)
+"""[ours] a table with units of 0.01 mm, X along the feed, its zero on the right; its forces are set at its panel."""
+
+SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO, SMALL, TABLE)}
 """The destinations that ship with the product; the first is the default."""

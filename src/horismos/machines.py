@@ -67,12 +67,14 @@ class MarkStyle:
 class Dialect:
     """How a cutter takes HP-GL: its unit in mm, whether X runs along the feed, what a file begins and ends with.
 
+    ``right`` says that its zero is the front corner on the right, from which it counts across to the left.
     ``speed`` and ``force`` are its words for them, with ``{cm_s}`` and ``{gf}``; empty where it understands none.
     ``suffix`` is how it wants its files to be called.
     """
 
     unit_mm: float = PLOTTER_UNIT_MM
     turned: bool = False
+    right: bool = False
     header: str = "IN;PA;"
     trailer: str = "PU;SP0;"
     tool: str = "SP{number};"
@@ -84,6 +86,8 @@ class Dialect:
     def words(self) -> str:
         """What is peculiar to it, in words."""
         said = [f"units of {self.unit_mm:g} mm", "X along the feed" if self.turned else "X across the media"]
+        if self.right:
+            said.append("its zero on the right")
         unheard = [what for what, word in (("speed", self.speed), ("force", self.force)) if not word]
         return ", ".join([*said, *(f"takes no {what}" for what in unheard)])
 

@@ -166,10 +166,7 @@ def plan_cut(
     operation. The zero is the first mark; without marks, where the machine can begin.
     """
     sheet = sheet.printed
-    if sheet.marks:
-        origin = (sheet.marks[0].x_mm, sheet.marks[0].y_mm)
-    else:
-        origin = (sheet.cutter.side_margin_mm, sheet.cutter.leader_mm)
+    origin = _zero(sheet)
     operations: list[Operation] = []
     for role in wanted.roles() if sheet.makes.cuts else ():
         having: dict[Tool, list[Piece]] = {}
@@ -181,6 +178,19 @@ def plan_cut(
     operations = _framed(operations, sheet, origin)
     operations = _aligned(operations, sheet, origin, tools(sheet.pieces[0])[LineRole.THROUGH_CUT])
     return CutPlan(tuple(operations), origin, sheet.cutter, _warned(operations))
+
+
+def _zero(sheet: Sheet) -> tuple[float, float]:
+    """The zero of all passes: the first mark, or the front one on the right where the cutter counts from there.
+
+    Without marks the corner from which it can cut.
+    """
+    side, right = sheet.cutter.side_margin_mm, sheet.cutter.dialect.right
+    if sheet.marks:
+        front = [mark for mark in sheet.marks if mark.y_mm <= min(m.y_mm for m in sheet.marks) + 1.0]
+        first = max(front, key=lambda mark: mark.x_mm) if right else sheet.marks[0]
+        return first.x_mm, first.y_mm
+    return (sheet.material.width_mm - side if right else side), sheet.cutter.leader_mm
 
 
 def _operation(

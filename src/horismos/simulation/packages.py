@@ -1,7 +1,7 @@
 """A package as the machines find it: its files by sheet, its ticket, and its copies with their cuts and their print."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 import numpy as np
@@ -21,7 +21,10 @@ from horismos.rendering.composite import PageView
 from horismos.simulation.landing import Copy, Inked, meant_along
 from horismos.units import MM_PER_INCH
 
-__all__ = ["PPI", "Files", "art_of", "copies_on", "file_of", "lengths_of", "material_of", "sheets_of", "ticket_of"]
+__all__ = [
+    "PPI", "Files", "art_of", "copies_on", "cut_name", "file_of", "lengths_of", "material_of", "sheets_of",
+    "ticket_of",
+]
 
 PPI = 300.0
 """[ours] the print is looked at as finely as that; an edge is known to a quarter of a pixel, 0.02 mm."""
@@ -34,6 +37,13 @@ def file_of(files: Files, end: str, what: str) -> bytes:
     if not found:
         raise NotFound(f"The package holds no {what}.", "Release the job again.")
     return files[found[0]]
+
+
+def cut_name(names: Iterable[str], ticket: Mapping[str, Any], back: bool = False) -> str | None:
+    """The cut file of a side among names, as the cutter of a ticket wants files to be called; None where none is."""
+    end = f"-cut.{ticket['dialect']['suffix']}"
+    found = (name for name in sorted(names) if name.endswith(end) and name.endswith(f"-back{end}") is back)
+    return next(found, None)
 
 
 def sheets_of(files: Files) -> list[Files]:
@@ -60,7 +70,7 @@ def material_of(ticket: Any) -> Material:
 
 def copies_on(files: Files, ticket: Any) -> list[Copy]:
     """The copies on the sheet, each with places along its cuts and with its print, looked at once a piece."""
-    if not any(name.endswith(".plt") for name in files):
+    if cut_name(files, ticket) is None:
         raise NotFound("The package holds no cut file.", "It is printed only; there is nothing to cut.")
     cuts = _places(files, ticket)
     views: dict[int, tuple[Inked, Floats]] = {}
@@ -124,7 +134,7 @@ def strokes_of(files: Files, ticket: Any) -> list[list[tuple[int, Floats]]]:
     """What each operation of the front cuts by the cut file: whose copy it is, and the stroke."""
     origin = (float(ticket["origin_mm"][0]), float(ticket["origin_mm"][1]))
     front = [op for op in ticket["operations"] if op["side"] == "front"]
-    name = next((n for n in sorted(files) if n.endswith("-cut.plt") and not n.endswith("-back-cut.plt")), None)
+    name = cut_name(files, ticket)
     if name is None:
         return [[] for _ in front]
     drawn = read_hpgl(files[name], origin, Dialect(**ticket["dialect"]))

@@ -23,6 +23,7 @@ from horismos.simulation.packages import (
     Files,
     art_of,
     copies_on,
+    cut_name,
     file_of,
     lengths_of,
     material_of,
@@ -50,8 +51,8 @@ def rehearse(files: Files, destination: Destination) -> Rehearsal:
     """Let the simulated RIP and cutter take a package's files, by name. Raises NotFound where one is missing."""
     printed = file_of(files, "-print.pdf", "print PDF")
     ticket = json.loads(file_of(files, "-ticket.json", "ticket"))
-    plotted = {name: data for name, data in files.items() if name.endswith(".plt")}
-    cuts = {name: play(data, ticket, name.endswith("-back-cut.plt")) for name, data in plotted.items()}
+    plotted = {name: back for back in (False, True) if (name := cut_name(files, ticket, back))}
+    cuts = {name: play(files[name], ticket, back) for name, back in plotted.items()}
     return Rehearsal(rip(printed, destination, ticket), cuts)
 
 

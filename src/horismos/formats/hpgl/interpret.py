@@ -27,7 +27,7 @@ class Interpreter:
     """Runs instructions. After ``run`` it has the strokes, and what it could not follow."""
 
     def __init__(self, origin_mm: tuple[float, float] = (0.0, 0.0), dialect: Dialect = PLAIN) -> None:
-        self.plotter = Plotter(origin_mm, dialect.unit_mm, dialect.turned)
+        self.plotter = Plotter(origin_mm, dialect)
         self.relative = False
         self.corners = DEFAULT_P1_P2
         self.corners_said = False

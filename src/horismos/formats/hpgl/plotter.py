@@ -7,11 +7,11 @@ from functools import cached_property
 import numpy as np
 
 from horismos.errors import CannotRead
+from horismos.machines import Dialect
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
-from horismos.paths.matrix import IDENTITY, Matrix, apply, move, multiply, scale
+from horismos.paths.matrix import IDENTITY, Matrix, apply, move, multiply
 from horismos.paths.pen import ContourPen
-from horismos.units import PLOTTER_UNIT_MM
 
 __all__ = ["Plotter", "Stroke"]
 
@@ -43,12 +43,17 @@ class Stroke:
         return flatten(self.contour, 0.01)
 
 
+PLAIN = Dialect()
+
+
 class Plotter:
     """The pen on the paper. Places are given in the units of the file; ``to_units`` makes them plotter units."""
 
-    def __init__(self, origin_mm: tuple[float, float], unit_mm: float = PLOTTER_UNIT_MM, turned: bool = False) -> None:
-        across: Matrix = (0.0, unit_mm, unit_mm, 0.0, 0.0, 0.0) if turned else scale(unit_mm)
-        self._to_mm, self._unit_mm = multiply(across, move(*origin_mm)), unit_mm
+    def __init__(self, origin_mm: tuple[float, float], dialect: Dialect = PLAIN) -> None:
+        unit = dialect.unit_mm
+        aside = -unit if dialect.right else unit
+        across: Matrix = (0.0, unit, aside, 0.0, 0.0, 0.0) if dialect.turned else (aside, 0.0, 0.0, unit, 0.0, 0.0)
+        self._to_mm, self._unit_mm = multiply(across, move(*origin_mm)), unit
         self.strokes: list[Stroke] = []
         self.at = (0.0, 0.0)
         self.down = False

@@ -1,8 +1,8 @@
 """Writes HP-GL: a tool, its speed and force, strokes with the tool down; in the dialect of a cutter.
 
-Coordinates are the cutter's units from the origin, x across the media and y along the feed unless it turns them.
-Lengths beyond 32767 units need HP-GL/2, which keeps these instructions. ``VS`` is in cm/s; ``FS`` is given in
-grams-force, as the cutter of this shop takes it [ours].
+Coordinates are the cutter's units from the origin, x across the media and y along the feed, unless it turns them or
+counts from the right. Lengths beyond 32767 units need HP-GL/2, which keeps these instructions. ``VS`` is in cm/s;
+``FS`` is given in grams-force, as the cutter of this shop takes it [ours].
 """
 
 from collections.abc import Sequence
@@ -80,5 +80,6 @@ def _stroke(
 
 
 def _units(points: Floats, origin_mm: tuple[float, float], dialect: Dialect) -> np.ndarray:
-    units = np.rint((points - origin_mm) / dialect.unit_mm).astype(int)
+    way = -1 if dialect.right else 1
+    units: np.ndarray = np.rint((points - origin_mm) / dialect.unit_mm * np.array([way, 1])).astype(int)
     return units[:, ::-1] if dialect.turned else units
