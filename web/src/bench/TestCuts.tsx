@@ -4,7 +4,7 @@ import { useFigure, useTestCut } from "../api/changes";
 import type { Bed, Release, TestCut } from "../api/client";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
-import { SEEN, SEEN_WORDS } from "../ui/seen";
+import { SEEN_WORDS, seenOf } from "../ui/seen";
 
 export function TestCuts({ made, bed }: { made: Release; bed: Bed }) {
   const roles = bed.roles;
@@ -55,7 +55,7 @@ function Tested({ made, bed, role }: { made: Release; bed: Bed; role: TestCut["r
             </Typography>
           ) : (
             <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-              {SEEN.map(([seen, label]) => (
+              {seenOf(role).map(([seen, label]) => (
                 <Button
                   key={seen}
                   size="small"

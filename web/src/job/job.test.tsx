@@ -36,6 +36,7 @@ const operation = {
   words: "kiss cut",
   holder: "",
   begins: [],
+  times: [],
 } as unknown as Operation;
 const CUT = aCut({ operations: [operation], roles: ["kiss-cut"], cut_mm: 7540, travel_mm: 2560, time_s: 84 });
 const THROUGH = {

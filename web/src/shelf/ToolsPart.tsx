@@ -8,7 +8,7 @@ import { queries } from "../api/queries";
 import { ToolForm } from "../cut/ToolForm";
 import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
-import { SEEN } from "../ui/seen";
+import { SEEN, seenOf } from "../ui/seen";
 
 const saw = (seen: string) => SEEN.find(([value]) => value === seen)?.[1].toLowerCase() ?? seen;
 const day = (when: string) => when.slice(0, 10);
@@ -86,8 +86,13 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
           {standing(one)}
         </Typography>
+        {role !== "crease" && (
+          <Typography variant="body2" color="text.secondary">
+            A test cut was
+          </Typography>
+        )}
         {role !== "crease" &&
-          SEEN.map(([seen, words]) => (
+          seenOf(role).map(([seen, words]) => (
             <Button
               key={seen}
               size="small"

@@ -8,6 +8,10 @@ export const SEEN: [SeenOutcome, string][] = [
   ["through", "Right through"],
 ];
 
+/** What can be seen of a role: what parts everything cannot go too deep. */
+export const seenOf = (role: string) =>
+  ["through-cut", "perforation"].includes(role) ? SEEN.slice(0, 2) : SEEN;
+
 /** The same in a sentence, as it is found at the figure. */
 export const SEEN_WORDS: Record<SeenOutcome, string> = {
   "too-shallow": "the figure does not come away; the corners hang on.",
