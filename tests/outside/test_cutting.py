@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 import math
+import re
 import subprocess
 from collections.abc import Callable
 from pathlib import Path
@@ -26,6 +27,7 @@ from horismos.cutting.perforate import cuts_and_ties
 from horismos.cutting.strokes import Prepared
 from horismos.formats.hpgl import read_hpgl
 from horismos.paths import Contour, contour_from_points
+from horismos.release.reading_back import svg_polylines
 from horismos.roles import CUT_ORDER, LineRole
 from tests.shapes import circle, line_in
 
@@ -85,14 +87,25 @@ def test_in_plotter_units_the_tip_still_cuts_within_three_hundredths(offset: flo
     path = pdf(f"1 0 0 0 k 5 5 90 90 re f {line_in(circle(50, 50, 20))} {line_in('30 30 m 70 34 l 50 60 l h')}")
     (file, text) = planned(tmp_path, path, tools, quantity=2)
     strokes = [stroke.points for stroke in read_hpgl(text)]
-    meant = shapely.MultiLineString([stroke.points for stroke in read_hpgl(planned(tmp_path, path, {}, quantity=2)[1])])
+    meant = _curves(tmp_path, path)
     first = strokes[0][1] - strokes[0][0]
     angle = math.atan2(first[1], first[0])
     for points in strokes:
         tip = integrated(points, offset, angle)
-        assert shapely.distance(shapely.points(tip), meant).max() < 0.045, "half a unit of the peer lies in it"
+        assert shapely.distance(shapely.points(tip), meant).max() < 0.03
         angle = math.atan2(*(points[-1] - tip[-1])[::-1])
     assert file["worst_off_mm"] < 0.03
+
+
+def _curves(folder: Path, art: Path) -> shapely.MultiLineString:
+    """The lines themselves, as fine units have them: half a hundredth lies in it."""
+    plan = folder / "fine.json"
+    items = [{"file": str(art), "quantity": 2}]
+    plan.write_text(json.dumps({"material": "film-610", "items": items, "destination": "house"}))
+    with contextlib.redirect_stdout(io.StringIO()):
+        assert main(["plan", str(plan), "--out", str(folder / "fine"), "--format", "svg", "--json"]) == 0
+    layers = svg_polylines(next((folder / "fine").glob("*.svg")).read_bytes(), (0.0, 0.0))
+    return shapely.MultiLineString([line for lines in layers.values() for line in lines])
 
 
 def planned(
@@ -174,16 +187,33 @@ def test_ezdxf_reads_the_blades_path_out_of_the_hpgl(swan: Path, tmp_path: Path)
     assert max(off) <= 0.026
 
 
-def test_hp2xx_draws_every_stroke(swan: Path, tmp_path: Path) -> None:
-    """Source: hp2xx's drawing as EPS: its lines one by one, in its own units, where ours are."""
+def test_hp2xx_draws_every_line(swan: Path, tmp_path: Path) -> None:
+    """Source: hp2xx's drawing as EPS, line by line, in mm to two decimals; it draws at the size that it is told."""
     _, data = planned(tmp_path, swan, {})
     plt = tmp_path / "cut.plt"
     plt.write_bytes(data)
-    subprocess.run(["hp2xx", "-q", "-t", "-m", "eps", "-f", tmp_path / "cut.eps", plt], check=True, capture_output=True)
-    text = (tmp_path / "cut.eps").read_text(errors="replace")
     ours = [stroke.points for stroke in read_hpgl(data)]
-    # every vertex of ours is drawn to or moved to
-    assert text.count(" L") + text.count(" l") + text.count(" D") >= sum(len(line) - 1 for line in ours) * 0.9
+    every = np.concatenate(ours)
+    low, size = every.min(axis=0), np.ptp(every, axis=0)
+    call = ["hp2xx", "-q", "-t", "-m", "eps", "-f", tmp_path / "cut.eps", plt]
+    subprocess.run(call, check=True, capture_output=True)
+    lines: list[list[tuple[float, float]]] = []
+    for x, y, what in re.findall(r"(-?[\d.]+)\s+(-?[\d.]+)\s+([MD])\b", (tmp_path / "cut.eps").read_text(
+        errors="replace"
+    ), re.M):
+        if what == "M":
+            lines.append([])
+        lines[-1].append((float(x), float(y)))
+    drawn = [np.array(line) for line in lines if len(line) > 1]
+    theirs = np.concatenate(drawn)
+    assert np.ptp(theirs, axis=0) == pytest.approx(size, abs=0.03), "at its true size"
+    # two lines of it are one where the pen was not lifted between them: all of ours, and nothing else, is drawn
+    shift = low - theirs.min(axis=0)
+    paper = shapely.MultiLineString([line + shift for line in drawn])
+    meant = shapely.MultiLineString(ours)
+    assert shapely.distance(shapely.points(every), paper).max() < 0.02
+    assert shapely.distance(shapely.points(theirs + shift), meant).max() < 0.02
+    assert paper.length == pytest.approx(meant.length, rel=1e-3)
 
 
 def test_ties_hold_on_a_thousand_random_contours() -> None:
