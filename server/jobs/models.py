@@ -127,6 +127,22 @@ class ShopTool(models.Model):
         ]
 
 
+class PerforationPattern(models.Model):
+    """A perforation that the shop has given a name: its cuts and ties in mm, and the force in the ties in gf."""
+
+    name = models.CharField(max_length=60, unique=True)
+    cut_mm = models.FloatField()
+    tie_mm = models.FloatField()
+    tie_force_gf = models.FloatField(default=0)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    when = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        """By their names."""
+
+        ordering = ["name"]
+
+
 class Revision(models.Model):
     """A state of the artwork in its working form; the first one comes from the customer's file."""
 

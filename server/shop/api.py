@@ -21,6 +21,7 @@ from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 from people.api import router as people
 from shelf.api import router as shelf
+from shelf.patterns import router as patterns
 from shelf.recipes import router as recipes
 from shelf.tools import router as tools
 
@@ -40,8 +41,8 @@ __all__ = ["api", "openapi"]
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, floor, bed, figures,
-    handing_over,
+    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, patterns, floor, bed,
+    figures, handing_over,
 ):
     api.add_router("", router)
 

@@ -64,7 +64,8 @@ class Camera:
         places = (1 - v) * ((1 - u) * a + u * b) + v * ((1 - u) * c + u * d)
         seen = self.sheet.at(places)
         wide, long = self.sheet.size_mm
-        beside = (places < 0).any(axis=-1) | (places[..., 0] > wide) | (places[..., 1] > long)
+        xs, ys = places[..., 0], places[..., 1]
+        beside = (xs < 0) | (ys < 0) | (xs > wide) | (ys > long)
         seen = np.where(beside, np.float32(90.0), seen)
         pixels = gaussian_filter(seen, self.blur_mm * PER_MM)
         if self.sheet.glossy:

@@ -61,7 +61,8 @@ class Print:
         """How bright the sheet is at places as they were meant, shape (..., 2) in mm."""
         flat = places.reshape(-1, 2)
         margin = 2 * MM_PER_INCH / self.ppi
-        box = (*(flat.min(axis=0) - margin), *(flat.max(axis=0) + margin))
+        xs, ys = flat[:, 0], flat[:, 1]
+        box = (xs.min() - margin, ys.min() - margin, xs.max() + margin, ys.max() + margin)
         drawn = self.part((float(box[0]), float(box[1]), float(box[2]), float(box[3])))
         k = self.ppi / MM_PER_INCH
         rows, columns = (box[3] - flat[:, 1]) * k - 0.5, (flat[:, 0] - box[0]) * k - 0.5

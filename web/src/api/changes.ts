@@ -12,6 +12,7 @@ import {
   type Laying,
   type LineFormat,
   type Mend,
+  type Pattern,
   type RecipeDraft,
   type Shared,
   type SharedChange,
@@ -471,6 +472,25 @@ function useToolsChange<Input>(run: (input: Input) => Promise<ShopTools>) {
 export const useKeepTool = () =>
   useToolsChange((body: { destination: string; material: string; tool: Tool; note: string }) =>
     told(api.POST("/api/shelf/tools", { body })),
+  );
+
+/** A change of the named perforations: the answer is what they are now. */
+function usePatternsChange<Input>(run: (input: Input) => Promise<Pattern[]>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: run,
+    onSuccess: (patterns) => client.setQueryData(queries.patterns().queryKey, patterns),
+  });
+}
+
+export const useKeepPattern = () =>
+  usePatternsChange((body: { name: string; cut_mm: number; tie_mm: number; tie_force_gf: number }) =>
+    told(api.POST("/api/shelf/patterns", { body })),
+  );
+
+export const useRemovePattern = () =>
+  usePatternsChange((pattern: number) =>
+    told(api.DELETE("/api/shelf/patterns/{pattern_id}", { params: { path: { pattern_id: pattern } } })),
   );
 
 export const useTestCut = () =>

@@ -15,6 +15,7 @@ export type Bed = Shapes["BedShown"];
 export type TestCut = Shapes["TestCutShown"];
 export type LineFormat = Shapes["CutFormat"];
 export type HandOverWay = Shapes["WayGiven"]["way"];
+export type Pattern = Shapes["PatternShown"];
 export type Laying = Shapes["LayingGiven"];
 export type BedMark = Shapes["MarkOnBed"];
 export type Side = Bed["side"];

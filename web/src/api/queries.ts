@@ -60,6 +60,14 @@ export const queries = {
   job: (id: number) =>
     queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
 
+  /** The perforations that the shop has given a name. */
+  patterns: () =>
+    queryOptions({
+      queryKey: ["shelf", "patterns"],
+      staleTime: 60_000,
+      queryFn: () => told(api.GET("/api/shelf/patterns")),
+    }),
+
   /** The shop's tool settings on a material at a destination's cutter. */
   shopTools: (destination: string, material: string) =>
     queryOptions({

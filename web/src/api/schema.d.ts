@@ -1256,6 +1256,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Patterns
+         * @description The patterns that the shop has named.
+         */
+        get: operations["shelf_patterns_patterns"];
+        put?: never;
+        /**
+         * Save Pattern
+         * @description Keep a pattern under its name, with the right to.
+         */
+        post: operations["shelf_patterns_save_pattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/patterns/{pattern_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Pattern
+         * @description Take a pattern off the Shelf; tools that were set by it stay as they are.
+         */
+        delete: operations["shelf_patterns_remove_pattern"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -4328,6 +4372,41 @@ export interface components {
             seen: components["schemas"]["Outcome"];
         };
         /**
+         * PatternShown
+         * @description A perforation pattern; lengths in mm, the force in the ties in gf: 0 leaves them whole.
+         */
+        PatternShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Tie Mm */
+            tie_mm: number;
+            /** Tie Force Gf */
+            tie_force_gf: number;
+            /** Who */
+            who: string;
+        };
+        /**
+         * PatternGiven
+         * @description A pattern under its name; one of that name is replaced.
+         */
+        PatternGiven: {
+            /** Name */
+            name: string;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Tie Mm */
+            tie_mm: number;
+            /**
+             * Tie Force Gf
+             * @default 0
+             */
+            tie_force_gf: number;
+        };
+        /**
          * RipGiven
          * @description The hot folder that a print PDF is put into.
          */
@@ -6395,6 +6474,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopTools"];
+                };
+            };
+        };
+    };
+    shelf_patterns_patterns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternShown"][];
+                };
+            };
+        };
+    };
+    shelf_patterns_save_pattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternShown"][];
+                };
+            };
+        };
+    };
+    shelf_patterns_remove_pattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternShown"][];
                 };
             };
         };

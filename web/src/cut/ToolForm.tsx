@@ -2,6 +2,7 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Tool } from "../api/client";
+import { Patterns } from "./Patterns";
 
 interface Field {
   key: keyof Tool;
@@ -79,6 +80,7 @@ export function ToolForm({ tool, failed, onKeep }: Props) {
           onChange={(e) => set(field, e.target.value)}
         />
       ))}
+      {perforates && <Patterns tool={own} onChoose={(pattern) => setOwn({ ...own, ...pattern })} />}
       {more && (
         <TextField
           select

@@ -5,6 +5,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useKeepTool, useTestCut } from "../api/changes";
 import type { Shelf, ShopTool } from "../api/client";
 import { queries } from "../api/queries";
+import { PatternShelf } from "../cut/Patterns";
 import { ToolForm } from "../cut/ToolForm";
 import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
@@ -111,6 +112,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
           onKeep={(tool) => keep.mutate({ destination, material, tool, note: "" })}
         />
       )}
+      {role === "perforation" && <PatternShelf tool={one.tool} mayEdit={mayEdit} />}
       {one.versions.length > 0 && (
         <Typography variant="body2" color="text.secondary" component="details">
           <summary>
