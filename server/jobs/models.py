@@ -333,6 +333,8 @@ class SharedSheet(models.Model):
     found = models.JSONField(default=dict)
     key = models.CharField(max_length=64, blank=True)
     error = models.TextField(blank=True)
+    rehearsal = models.JSONField(default=dict)
+    """What came of rehearsing the sheet, with the key of what was rehearsed."""
     log = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 

@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
+from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
 from jobs.store.cases import order_of, share_key
 from jobs.store.shared import free_of, is_busy, offered_to, sheet_key
 
@@ -91,6 +92,7 @@ class SharedShown:
     release_ids: list[int]
     work: WorkShown | None
     log: list[SharedLog]
+    rehearsal: RehearsalShown | None
 
 
 def shared_rows(of: int | None = None) -> list[SharedRow]:
@@ -128,6 +130,7 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
         sum(share.job.stops or 0 for share in shares), sheet.releases.filter(key=standing.key).exists(),
         list(sheet.releases.order_by("-pk").values_list("pk", flat=True)), work_shown(last) if last else None,
         _log(sheet),
+        rehearsal_shown(sheet.rehearsal) if sheet.rehearsal.get("key") == standing.key else None,
     )
 
 

@@ -1,6 +1,6 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -18,6 +18,7 @@ from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, tools_shown
 from jobs import models
 from jobs.listing import JobRow, job_row
+from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
 from jobs.store.analyses import found_of
 from jobs.store.cases import key_of, made_key, rehearsed_of, tools_of, tools_of_shop
 from jobs.store.check_sheets import check_sheet_of
@@ -114,34 +115,6 @@ class ReleaseShown:
 
 
 @dataclass(frozen=True)
-class WorstShown:
-    """The worst piece of a rehearsal: its copy from 1, its box and where its cut landed, in mm, its print."""
-
-    copy: int
-    box: list[float]
-    landed: list[list[float]]
-    sha256: str
-
-
-@dataclass(frozen=True)
-class RehearsalShown:
-    """What came of so many loads of a job as it stands; ``spoilt_percent`` of the pieces, ``worst_mm`` off."""
-
-    loads: int
-    missed: int
-    pieces: int
-    bare: int
-    trimmed: int
-    loose: int
-    broken: int
-    spoilt_percent: float
-    worst_mm: float
-    p95_mm: float
-    worst_load: int
-    worst: WorstShown | None
-
-
-@dataclass(frozen=True)
 class LogShown:
     """Who did what, and when."""
 
@@ -224,17 +197,6 @@ def release_shown(made: models.Release) -> ReleaseShown:
     )
 
 
-def _rehearsal(job: models.Job) -> RehearsalShown | None:
-    found = rehearsed_of(job)
-    if found is None:
-        return None
-    figures, worst = job.rehearsal["figures"], job.rehearsal["worst"]
-    return RehearsalShown(
-        **asdict(found), spoilt_percent=round(found.spoilt_percent, 2), worst_mm=figures["worst_mm"],
-        p95_mm=figures["p95_mm"], worst_load=figures["worst_load"], worst=WorstShown(**worst) if worst else None,
-    )
-
-
 def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     """A job with all that its stations show; ``waives`` says whether who asks may let stops pass."""
     found = found_of(job)
@@ -263,7 +225,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
         tools=list(tools_shown({**tools_of_shop(job), **own})), own_tools=[role.value for role in own],
-        rehearsal=_rehearsal(job),
+        rehearsal=rehearsal_shown(job.rehearsal) if rehearsed_of(job) else None,
         revisions=[
             RevisionShown(
                 r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created,

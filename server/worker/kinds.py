@@ -326,17 +326,16 @@ def _rip(work: models.Work, said: Said) -> Result:
 
 def _rehearse(work: models.Work, said: Said) -> Result:
     """Print, load and cut a job as it stands so many times; then look at it again, by what came of it."""
+    if work.shared_id is not None:
+        return sheets.rehearse(work, said)
     job = _job(work)
     key, case = made_key(job), replace(case_of(job), rehearsed=None)
     loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
     found: Found = said.ask("rehearse", job, case, loads, seed, what="The rehearsal")
-    worst = found["worst"]
-    if worst is not None:
-        worst = {**{k: v for k, v in worst.items() if k != "png"}, "sha256": keep(worst["png"]) if worst["png"] else ""}
     with hold(work) as job:
         if made_key(job) != key:
             raise NotReady("The job was changed while it was rehearsed.", "Look at it and rehearse it again.")
-        job.rehearsal = {"key": key, "counts": found["counts"], "figures": found["figures"], "worst": worst}
+        job.rehearsal = sheets.kept_rehearsal(found, key)
         job.save(update_fields=["rehearsal"])
         begin(job, models.WorkKind.ANALYSE)
     return None

@@ -21,7 +21,7 @@ from horismos.workflow.nest import Nested, Nesting
 from horismos.workflow.nest import nest as nest_copies
 from worker.said import Found, Result, Said
 
-__all__ = ["keep_packages", "kept_files", "lay", "nest_job", "release"]
+__all__ = ["keep_packages", "kept_files", "kept_rehearsal", "lay", "nest_job", "rehearse", "release"]
 
 HEARS_EVERY_S = 0.3
 SHOWS_EVERY_S = 0.8
@@ -158,6 +158,27 @@ def release(work: models.Work, said: Said) -> Result:
         for share in sheet.shares.select_related("job"):
             log(share.job, None, f"Released on the shared sheet “{sheet.name}”: {share.quantity} copies")
     return None
+
+
+def rehearse(work: models.Work, said: Said) -> Result:
+    """Print, load and cut a shared sheet as it stands so many times."""
+    sheet = _sheet(work)
+    key, stored = sheet_key(sheet).key, stored_sheet(sheet)
+    loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
+    found: Found = _ask(said, "rehearse", sheet, stored, loads, seed, what="The rehearsal")
+    with hold(work):
+        if sheet_key(_sheet(work)).key != key:
+            raise NotReady("The sheet was changed while it was rehearsed.", "Look at it and rehearse it again.")
+        models.SharedSheet.objects.filter(pk=sheet.pk).update(rehearsal=kept_rehearsal(found, key))
+    return None
+
+
+def kept_rehearsal(found: Mapping[str, Any], key: str) -> dict[str, Any]:
+    """What came of a rehearsal as it is kept, its picture in the store, with the key of what was rehearsed."""
+    worst = found["worst"]
+    if worst is not None:
+        worst = {**{k: v for k, v in worst.items() if k != "png"}, "sha256": keep(worst["png"]) if worst["png"] else ""}
+    return {"key": key, "counts": found["counts"], "figures": found["figures"], "worst": worst}
 
 
 def kept_files(package: Mapping[str, Any]) -> list[dict[str, Any]]:

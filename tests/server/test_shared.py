@@ -262,3 +262,27 @@ def test_a_job_on_several_sheets_is_released_sheet_by_sheet(shop: Person) -> Non
         assert shop.get(f"/api/bench/{one['id']}/play").json()["moves"]
     after = shop.get(f"/api/jobs/{job['id']}").json()
     assert after["released"] and {one["rip_state"] for one in after["releases"]} == {"done"}
+
+
+def test_a_shared_sheet_is_rehearsed_as_it_stands(shop: Person, two: tuple[Shown, Shown]) -> None:
+    seals, dots = two
+    sheet = begun(shop, seals)
+    sheet = changed(shop, sheet, shares=[{"job": seals["id"], "quantity": 2}, {"job": dots["id"], "quantity": 3}])
+    body = {"version": sheet["version"], "loads": 12, "seed": 3}
+    assert shop.post(f"{at(sheet)}/rehearse", body, content_type=JSON).status_code == 200
+    sheet = shop.get(at(sheet)).json()
+    found = sheet["rehearsal"]
+    assert found["loads"] == 12 and found["pieces"] + 5 * found["missed"] == 60
+    assert shop.get(f"{at(sheet)}/rehearsal/worst").content.startswith(b"\x89PNG")
+    boss = person("boss", "edit_shelf")
+    strict = {"scope": "shop", "subject": "", "limits": {}, "severities": {"edge.rehearsed": "stop"}, "note": ""}
+    assert boss.post("/api/sheets", strict, content_type=JSON).status_code == 200
+    sheet = shop.get(at(sheet)).json()
+    kept = models.SharedSheet.objects.get(pk=sheet["id"]).rehearsal
+    kept["counts"]["bare"] = kept["counts"]["pieces"]
+    models.SharedSheet.objects.filter(pk=sheet["id"]).update(rehearsal=kept)
+    asked = {"version": sheet["version"], "found": sheet["found"]}
+    answer = shop.post(f"{at(sheet)}/release", asked, content_type=JSON)
+    assert answer.status_code == 409 and "rehearsal spoilt 100.0 %" in answer.json()["message"]
+    sheet = changed(shop, sheet, shares=[{"job": seals["id"], "quantity": 2}])
+    assert sheet["rehearsal"] is None, "it is another sheet now"

@@ -1,18 +1,23 @@
 """Sheets that several jobs share: begun, filled, laid out, nested, released; and jobs that are ordered again."""
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
+from ninja.errors import HttpError
+from pydantic import Field
 
+from horismos.checking import Rehearsed, Severity, registered
 from horismos.errors import NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from jobs import models
 from jobs.api.bodies import NestAsked, RepeatAsked, SharedBegun, SharedChange
-from jobs.api.common import find, find_job
+from jobs.api.common import find, find_job, picture
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
+from jobs.store.check_sheets import check_sheet_of
+from jobs.store.files import load
 from jobs.store.layouts import WORDS, changed_layout
 from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, sheet_key
 from jobs.store.works import UNDER_WAY, begin, log
@@ -20,6 +25,7 @@ from jobs.store.works import UNDER_WAY, begin, log
 __all__ = ["router"]
 
 router = Router()
+REHEARSED = "edge.rehearsed"
 
 
 class SheetReleaseAsked(Schema):
@@ -121,10 +127,51 @@ def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked)
             if row.stops:
                 raise StopsOpen(f"“{row.name}”: {row.stops} stop{'s are' if row.stops > 1 else ' is'} open.",
                                 "Mend them first.")
+        _refused_by_rehearsal(change.sheet, now)
         if change.sheet.releases.filter(key=now).exists():
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         change.done("Asked for the release")
         return work_shown(_begun(change.sheet, models.WorkKind.RELEASE, {"key": now}))
+
+
+class SheetRehearsalAsked(Schema):
+    """So many loads of a sheet, drawn from a seed."""
+
+    version: int
+    loads: Annotated[int, Field(ge=1, le=2_000)] = 200
+    seed: Annotated[int, Field(ge=0, le=2**31)] = 1
+
+
+@router.post("/shared-sheets/{sheet_id}/rehearse", response=WorkShown)
+def rehearse_shared(request: HttpRequest, sheet_id: int, body: SheetRehearsalAsked) -> WorkShown:
+    """Print, load and cut a sheet as it stands so many times on the simulated machines."""
+    found = _sheet(sheet_id)
+    _must_rest(found)
+    if found.error or not found.found.get("sheets"):
+        raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
+    return work_shown(_begun(found, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
+
+
+@router.get("/shared-sheets/{sheet_id}/rehearsal/worst")
+def worst_piece(request: HttpRequest, sheet_id: int) -> HttpResponse:
+    """The print of the worst piece of the last rehearsal, as PNG."""
+    worst = (_sheet(sheet_id).rehearsal or {}).get("worst")
+    if not worst or not worst["sha256"]:
+        raise HttpError(404, "There is no such picture.")
+    return picture(load(worst["sha256"]), immutable=False)
+
+
+def _refused_by_rehearsal(sheet: models.SharedSheet, key: str) -> None:
+    """Raise StopsOpen where the shop makes a stop of what the rehearsal of a sheet has shown."""
+    kept = sheet.rehearsal
+    if kept.get("key") != key:
+        return
+    spoilt = Rehearsed(**kept["counts"]).spoilt_percent
+    for share in sheet.shares.select_related("job"):
+        wanted = check_sheet_of(share.job)
+        limit = wanted.limits.get(REHEARSED, registered()[REHEARSED].limit)
+        if wanted.severities.get(REHEARSED) == Severity.STOP and spoilt > limit:
+            raise StopsOpen(f"The rehearsal spoilt {spoilt:.1f} % of the pieces.", f"The shop wants at most {limit} %.")
 
 
 def _begun(sheet: models.SharedSheet, kind: models.WorkKind, asked: dict[str, Any]) -> models.Work:

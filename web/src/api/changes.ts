@@ -202,6 +202,19 @@ export const useReleaseShared = (id: number) =>
     (client) => void refresh(client, queries.shared(id)),
   );
 
+export const useRehearseShared = (id: number) =>
+  useSharedMutation(
+    id,
+    (_: undefined, version) =>
+      told(
+        api.POST("/api/shared-sheets/{sheet_id}/rehearse", {
+          ...sheetAt(id),
+          body: { version, loads: 200, seed: 1 },
+        }),
+      ),
+    (client) => void refresh(client, queries.shared(id)),
+  );
+
 export const useTakeApart = (id: number) =>
   useSharedMutation(id, (_: undefined, version) =>
     told(

@@ -844,6 +844,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared-sheets/{sheet_id}/rehearse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rehearse Shared
+         * @description Print, load and cut a sheet as it stands so many times on the simulated machines.
+         */
+        post: operations["jobs_api_shared_rehearse_shared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-sheets/{sheet_id}/rehearsal/worst": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worst Piece
+         * @description The print of the worst piece of the last rehearsal, as PNG.
+         */
+        get: operations["jobs_api_shared_worst_piece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/repeat": {
         parameters: {
             query?: never;
@@ -3833,6 +3873,7 @@ export interface components {
             work: components["schemas"]["WorkShown"] | null;
             /** Log */
             log: components["schemas"]["SharedLog"][];
+            rehearsal: components["schemas"]["RehearsalShown"] | null;
         };
         /**
          * SharedBegun
@@ -3913,6 +3954,24 @@ export interface components {
             version: number;
             /** Found */
             found: string;
+        };
+        /**
+         * SheetRehearsalAsked
+         * @description So many loads of a sheet, drawn from a seed.
+         */
+        SheetRehearsalAsked: {
+            /** Version */
+            version: number;
+            /**
+             * Loads
+             * @default 200
+             */
+            loads: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * RepeatAsked
@@ -5939,6 +5998,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkShown"];
                 };
+            };
+        };
+    };
+    jobs_api_shared_rehearse_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetRehearsalAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_shared_worst_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

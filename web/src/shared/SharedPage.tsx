@@ -13,10 +13,11 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
+import { useRehearseShared, useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
 import type { Shared } from "../api/client";
 import { useWorkOfShared } from "../api/progress";
 import { queries } from "../api/queries";
+import { Rehearsal } from "../job/release/Rehearsal";
 import { SheetPanel } from "../sheet/SheetPanel";
 import { useSharedTarget, type Turn } from "../sheet/target";
 import { RoleSign } from "../stage/RoleLine";
@@ -245,6 +246,7 @@ function CutPart({ shared }: { shared: Shared }) {
 function ReleasePart({ shared }: { shared: Shared }) {
   const release = useReleaseShared(shared.id);
   const apart = useTakeApart(shared.id);
+  const rehearse = useRehearseShared(shared.id);
   const go = useNavigate();
   const unchecked = shared.shares.some(({ job }) => job.stops === null);
   const ready =
@@ -264,6 +266,16 @@ function ReleasePart({ shared }: { shared: Shared }) {
       >
         Release the sheet
       </Button>
+      <Rehearsal
+        found={shared.rehearsal}
+        can={
+          shared.current && !shared.error && !shared.busy && !rehearse.isPending && shared.sheets.length > 0
+        }
+        stops={false}
+        picture={`/api/shared-sheets/${shared.id}/rehearsal/worst`}
+        onRehearse={() => rehearse.mutate(undefined)}
+        failed={rehearse.isError ? rehearse.error.message : undefined}
+      />
       {shared.released && (
         <Alert severity="success">
           Just this was released.{" "}

@@ -55,6 +55,7 @@ const aShared = (values: Partial<Shared> = {}): Shared => ({
   released: false,
   release_ids: [],
   work: null,
+  rehearsal: null,
   log: [],
   ...values,
 });

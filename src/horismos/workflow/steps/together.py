@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from horismos.checking import check_whole
+from horismos.checking import Report, check_whole
 from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.sheet import Layout, Turn
@@ -14,9 +14,9 @@ from horismos.workflow.plan import Share, item_of_case, plan_together
 from horismos.workflow.release import release_together
 from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
 from horismos.workflow.steps.stored import StoredCase, case_of
-from horismos.workflow.steps.way import packed
+from horismos.workflow.steps.way import packed, rehearsed
 
-__all__ = ["StoredShare", "StoredSheet", "lay", "nesting", "release"]
+__all__ = ["StoredShare", "StoredSheet", "lay", "nesting", "rehearse", "release"]
 
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
@@ -86,3 +86,14 @@ def release(stored: StoredSheet, tell: Tell) -> list[Plain]:
         stored.name, shares, reports, stored.material, stored.destination, layout,
         lambda part, what: tell(0.4 + part * 0.55, what),
     ))
+
+
+def rehearse(stored: StoredSheet, loads: int, seed: int, tell: Tell) -> Plain:
+    """Write the packages as they would be released, and print, load and cut them so many times."""
+    shares = _shares(stored)
+    layout, _ = _standing(stored, shares)
+    packages = release_together(
+        stored.name, shares, [Report(()) for _ in shares], stored.material, stored.destination, layout,
+        lambda part, what: tell(part * 0.4, what),
+    )
+    return rehearsed(packages, loads, seed, lambda part, what: tell(0.4 + part * 0.6, what))

@@ -48,7 +48,7 @@ from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
     "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed",
-    "rehearse", "release", "rip", "take_in", "try_sheet", "unlock",
+    "rehearse", "rehearsed", "release", "rip", "take_in", "try_sheet", "unlock",
 ]
 
 MOST_PLACES = 50
@@ -264,12 +264,17 @@ def release(stored: StoredCase, also: Sequence[str], tell: Tell) -> list[Plain]:
 def rehearse(stored: StoredCase, loads: int, seed: int, tell: Tell) -> Plain:
     """Write the package as it would be released, and print, load and cut it so many times.
 
-    A stop that is open does not keep it from being rehearsed. ``worst`` is the worst piece with its print.
+    A stop that is open does not keep it from being rehearsed.
     """
     case = case_of(stored)
     packages = release_case(case, Report(()), lambda share, what: tell(share * 0.4, what))
+    return rehearsed(packages, loads, seed, lambda share, what: tell(0.4 + share * 0.6, what))
+
+
+def rehearsed(packages: Sequence[Package], loads: int, seed: int, tell: Tell) -> Plain:
+    """What comes of packages as a server keeps it; ``worst`` is the worst piece with its print."""
     files = {name: data for one in packages for name, data in one.files.items()}
-    found = rehearse_loads(files, loads, seed, None, lambda share, what: tell(0.4 + share * 0.6, what))
+    found = rehearse_loads(files, loads, seed, None, tell)
     worst = found.worst
     return {
         "counts": asdict(found.rehearsed), "figures": found.to_json(),

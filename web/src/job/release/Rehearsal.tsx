@@ -6,41 +6,61 @@ import { useBusy } from "../../api/progress";
 import { Figure } from "../../ui/Docket";
 import { mm, plural } from "../../ui/words";
 
-const LOADS = 200;
+export const LOADS = 200;
 type Found = NonNullable<Job["rehearsal"]>;
 
-export function Rehearsal({ job }: { job: Job }) {
-  const rehearse = useRehearse(job.id);
-  const busy = useBusy(job);
-  const { sheet, rehearsal: found } = job;
-  const can = !!sheet && !sheet.error && sheet.makes !== "print" && !!job.cut?.operations.length;
+interface Props {
+  found: Found | null;
+  /** Whether there is a sheet that is cut, and nothing runs. */
+  can: boolean;
+  /** Whether the shop makes a stop of what was found. */
+  stops: boolean;
+  /** Where the print of the worst piece is. */
+  picture: string;
+  onRehearse: () => void;
+  failed?: string;
+}
+
+export function Rehearsal({ found, can, stops, picture, onRehearse, failed }: Props) {
   return (
     <Stack spacing={0.5} data-testid="rehearsal">
       <Typography variant="h2">Rehearsal</Typography>
       {found ? (
-        <Outcome found={found} job={job} />
+        <Outcome found={found} stops={stops} picture={picture} />
       ) : (
         <Typography variant="body2" color="text.secondary">
           Prints, loads and cuts it {LOADS} times on the simulated machines, each time as askew as hands lay
           it, and counts the pieces that are spoilt.
         </Typography>
       )}
-      <Button
-        variant="outlined"
-        disabled={!can || busy || rehearse.isPending}
-        onClick={() => rehearse.mutate(undefined)}
-        sx={{ alignSelf: "flex-start" }}
-      >
+      <Button variant="outlined" disabled={!can} onClick={onRehearse} sx={{ alignSelf: "flex-start" }}>
         {found ? `Rehearse ${LOADS} loads again` : `Rehearse ${LOADS} loads`}
       </Button>
-      {rehearse.isError && <Alert severity="error">{rehearse.error.message}</Alert>}
+      {failed && <Alert severity="error">{failed}</Alert>}
     </Stack>
   );
 }
 
-function Outcome({ found, job }: { found: Found; job: Job }) {
-  const spoilt = found.bare + found.trimmed + found.loose + found.broken;
+export function JobRehearsal({ job }: { job: Job }) {
+  const rehearse = useRehearse(job.id);
+  const busy = useBusy(job);
+  const { sheet } = job;
+  const cut = !!sheet && !sheet.error && sheet.makes !== "print" && !!job.cut?.operations.length;
   const card = job.findings.find((finding) => finding.id === "edge.rehearsed");
+  return (
+    <Rehearsal
+      found={job.rehearsal}
+      can={cut && !busy && !rehearse.isPending}
+      stops={card?.severity === "stop" && !card.decision}
+      picture={`/api/jobs/${job.id}/rehearsal/worst`}
+      onRehearse={() => rehearse.mutate(undefined)}
+      failed={rehearse.isError ? rehearse.error.message : undefined}
+    />
+  );
+}
+
+function Outcome({ found, stops, picture }: Pick<Props, "stops" | "picture"> & { found: Found }) {
+  const spoilt = found.bare + found.trimmed + found.loose + found.broken;
   const kinds: [string, number][] = [
     ["With bare media at the edge", found.bare],
     ["With art trimmed", found.trimmed],
@@ -54,9 +74,7 @@ function Outcome({ found, job }: { found: Found; job: Job }) {
         {spoilt > 0 && ` (${found.spoilt_percent} %)`}
         {found.missed > 0 && `; ${found.missed} of ${found.loads} loads stop at a mark`}
       </Typography>
-      {card && card.severity === "stop" && !card.decision && (
-        <Alert severity="error">The shop does not release what spoils so many.</Alert>
-      )}
+      {stops && <Alert severity="error">The shop does not release what spoils so many.</Alert>}
       {kinds.map(
         ([words, count]) =>
           count > 0 && (
@@ -73,7 +91,7 @@ function Outcome({ found, job }: { found: Found; job: Job }) {
           </Figure>
         </>
       )}
-      {found.worst && <Worst job={job} worst={found.worst} />}
+      {found.worst && <Worst picture={picture} worst={found.worst} />}
       <Typography variant="body2" color="text.secondary">
         {plural(found.pieces, "piece")} cut in {plural(found.loads - found.missed, "load")}.
       </Typography>
@@ -96,7 +114,7 @@ export function partedPath(places: number[][]): string {
 }
 
 /** The worst piece: its print, and over it the cut where it landed. */
-function Worst({ job, worst }: { job: Job; worst: NonNullable<Found["worst"]> }) {
+function Worst({ picture, worst }: { picture: string; worst: NonNullable<Found["worst"]> }) {
   const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = worst.box;
   const [wide, high] = [x1 - x0, y1 - y0];
   const line = partedPath(worst.landed);
@@ -111,7 +129,7 @@ function Worst({ job, worst }: { job: Job; worst: NonNullable<Found["worst"]> })
       >
         {worst.sha256 && (
           <image
-            href={`/api/jobs/${job.id}/rehearsal/worst?of=${worst.sha256.slice(0, 12)}`}
+            href={`${picture}?of=${worst.sha256.slice(0, 12)}`}
             width={wide}
             height={high}
             preserveAspectRatio="none"

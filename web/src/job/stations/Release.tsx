@@ -7,7 +7,7 @@ import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
-import { Rehearsal } from "../release/Rehearsal";
+import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
@@ -70,7 +70,7 @@ export function Release({ job }: { job: Job }) {
         <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(also)}>
           {sheet && !sheet.error ? `Release ${plural(copies, "copy", "copies")}` : "Release"}
         </Button>
-        <Rehearsal job={job} />
+        <JobRehearsal job={job} />
         {job.released && <Alert severity="success">Just this was released. It lies on the Bench.</Alert>}
         {release.isError && <Alert severity="error">{release.error.message}</Alert>}
         {job.releases.map((made) => (
