@@ -1,11 +1,31 @@
 /** What is drawn of the bed: the sheet as it lies, the rollers, the marks that were found, the carriage. */
-import type { Bed, BedMark, Release } from "../api/client";
+import type { Bed, BedMark, Release, Side } from "../api/client";
 
 export const ROOM_MM = 60;
 
+/** The sheet as it came out of the printer, or face down its liner; in its own mm. */
+export function PrintedSheet({ made, side }: { made: Release; side: Side }) {
+  const [width = 1, length = 1] = made.sheet_mm;
+  return (
+    <>
+      <rect width={width} height={length} fill={side === "back" ? "#E9E4D8" : "#fff"} />
+      {side === "front" && made.printed && (
+        <image
+          href={`/api/bench/${made.id}/printed`}
+          y={-length}
+          width={width}
+          height={length}
+          transform="scale(1 -1)"
+          preserveAspectRatio="none"
+        />
+      )}
+    </>
+  );
+}
+
 /** The sheet as it lies, with its print where its face is up. */
 export function Media({ made, bed }: { made: Release; bed: Bed }) {
-  const [width = 1, length = 1] = made.sheet_mm;
+  const [width = 1] = made.sheet_mm;
   const matrix = bed.aligned?.matrix;
   return (
     <>
@@ -20,17 +40,7 @@ export function Media({ made, bed }: { made: Release; bed: Bed }) {
       </text>
       {matrix && (
         <g transform={`matrix(${matrix.join(" ")})`} data-testid="media">
-          <rect width={width} height={length} fill={bed.side === "back" ? "#E9E4D8" : "#fff"} />
-          {bed.side === "front" && made.printed && (
-            <image
-              href={`/api/bench/${made.id}/printed`}
-              y={-length}
-              width={width}
-              height={length}
-              transform="scale(1 -1)"
-              preserveAspectRatio="none"
-            />
-          )}
+          <PrintedSheet made={made} side={bed.side} />
         </g>
       )}
       {matrix &&

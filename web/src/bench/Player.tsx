@@ -11,6 +11,7 @@ import { metres, minutes } from "../ui/words";
 import { RoleSign } from "../stage/RoleLine";
 import { Stage } from "../stage/Stage";
 import { Halt } from "./Halt";
+import { PrintedSheet } from "./OnBed";
 
 const RATE = 20;
 type Move = Playback["moves"][number];
@@ -43,9 +44,11 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
   const keep = useStood(made.id, bed.side);
   const [time, setTime] = useState(bed.stood_s);
   const [runs, setRuns] = useState(false);
-  const [done, setDone] = useState(() => 0);
+  const [passed, setPassed] = useState<number | null>(null);
   const total = play.data?.total_s ?? 0;
   const stops = useMemo(() => play.data?.stops ?? [], [play.data]);
+  // what was stopped goes on where it stood: behind the stops that it had passed
+  const done = passed ?? lastBefore(stops, bed.stood_s);
   const halt = haltAt(stops, time, done);
   const goes = runs && !halt && time < total;
   useEffect(() => {
@@ -89,7 +92,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
   const press = () => {
     if (time >= total) {
       setTime(0);
-      setDone(0);
+      setPassed(0);
     }
     setRuns(!goes);
     if (goes) keep.mutate(time);
@@ -100,18 +103,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
         <Stage bounds={[0, 0, width, length]} label="Cutter">
           {(view) => (
             <>
-              <rect width={width} height={length} fill={bed.side === "back" ? "#E9E4D8" : "#fff"} />
-              {bed.side === "front" && made.printed && (
-                <image
-                  href={`/api/bench/${made.id}/printed`}
-                  y={-length}
-                  width={width}
-                  height={length}
-                  transform="scale(1 -1)"
-                  preserveAspectRatio="none"
-                  data-testid="print"
-                />
-              )}
+              <PrintedSheet made={made} side={bed.side} />
               {roles.map((role, i) => (
                 <g key={i} fill="none" data-cut={role}>
                   <path d={paths[i]} stroke="#fff" strokeWidth={4} vectorEffect="non-scaling-stroke" />
@@ -162,7 +154,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
             onChange={(_, next) => {
               setRuns(false);
               setTime(next as number);
-              setDone(lastBefore(stops, next as number));
+              setPassed(lastBefore(stops, next as number));
             }}
             aria-label="time"
             sx={{ flex: 1 }}
@@ -179,7 +171,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
             bed={bed}
             stop={halt}
             onDone={() => {
-              setDone(halt.before);
+              setPassed(halt.before);
               setTime(halt.at_s + halt.time_s);
             }}
           />
@@ -215,7 +207,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
 }
 
 /** The last stop that lies before a time: who goes there by the slider has passed it. */
-const lastBefore = (stops: Playback["stops"], time: number) =>
+export const lastBefore = (stops: Playback["stops"], time: number) =>
   stops.filter((stop) => stop.at_s < time).at(-1)?.before ?? 0;
 
 function Done({ bed, made }: { bed: Bed; made: Release }) {

@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import type { Bed, BedMark } from "../api/client";
 import { partedPath } from "../job/release/Rehearsal";
 import { carriageFor, expected, nextMark, useJog } from "./jog";
-import { haltAt } from "./Player";
+import { haltAt, lastBefore } from "./Player";
 
 const mark = (number: number, meant: [number, number], values: Partial<BedMark> = {}): BedMark => ({
   number,
@@ -71,6 +71,13 @@ describe("a run", () => {
     expect(haltAt(stops, 10, 0)).toBeUndefined();
     expect(haltAt(stops, 30, 0)?.before).toBe(2);
     expect(haltAt(stops, 31, 2)).toBeUndefined();
+  });
+
+  it("goes on behind the stops that it had passed when it was stopped", () => {
+    expect(lastBefore(stops, 0)).toBe(0);
+    expect(lastBefore(stops, 29)).toBe(1);
+    expect(lastBefore(stops, 125)).toBe(2);
+    expect(haltAt(stops, 125, lastBefore(stops, 125))).toBeUndefined();
   });
 });
 
