@@ -84,3 +84,15 @@ def test_perforations_get_names_of_the_shop(shop: Person) -> None:
     assert stranger.post(at, fine, content_type=JSON).status_code == 403
     assert stranger.delete(f"{at}/{kept['id']}").status_code == 403
     assert shop.delete(f"{at}/{kept['id']}").json() == []
+
+
+def test_near_to_the_stage_shows_where_holder_and_tip_go(shop: Person) -> None:
+    job = job_of(shop, disc(30), "seals.pdf", 2)
+    (cut,) = job["cut"]["operations"]
+    assert cut["holder"] == "" and cut["tip"].startswith("M") and len(cut["times"]) == 2
+    kiss = next(tool for tool in job["tools"] if tool["role"] == "kiss-cut")
+    job = patched(shop, job, tools=[{**kiss, "blade": "drag", "offset_mm": 0.5, "overcut_mm": 2}])
+    (cut,) = job["cut"]["operations"]
+    assert cut["holder"].count("M") == cut["tip"].count("M") == 2 and cut["holder"] != cut["tip"]
+    begins = [row[0] for row in cut["times"]]
+    assert begins == sorted(begins) and cut["times"][-1][1] <= cut["time_s"]

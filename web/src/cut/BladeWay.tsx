@@ -1,6 +1,7 @@
 /** Where cuts begin, and near to, where the middle of the holder goes so that the tip cuts the line. */
 import type { Job } from "../api/client";
 import type { View } from "../stage/geometry";
+import { lookOf } from "../ui/roles";
 
 type Cut = NonNullable<Job["cut"]>;
 
@@ -23,6 +24,17 @@ export function BladeWay({ cut, view, width, flipped }: Props) {
           key={i}
           transform={operation.mirrored !== flipped ? `translate(${width} 0) scale(-1 1)` : undefined}
         >
+          {view.k >= NEAR && operation.tip && (
+            <path
+              d={operation.tip}
+              fill="none"
+              stroke={lookOf(operation.role).colour}
+              strokeWidth={1}
+              strokeLinecap="butt"
+              vectorEffect="non-scaling-stroke"
+              data-tip={operation.role}
+            />
+          )}
           {view.k >= NEAR && operation.holder && (
             <path
               d={operation.holder}

@@ -17,6 +17,7 @@ const operation = (values: Partial<Operation>): Operation => ({
   aligning: false,
   words: "",
   holder: "",
+  tip: "",
   begins: [],
   times: [],
   ...values,

@@ -35,6 +35,7 @@ const operation = {
   aligning: false,
   words: "kiss cut",
   holder: "",
+  tip: "",
   begins: [],
   times: [],
 } as unknown as Operation;

@@ -24,7 +24,7 @@ __all__ = [
 
 PLACES = 9
 """[ours] places that are told of each stroke, so that the head can be shown at any time."""
-MOST_STROKES = 600
+MOST_STROKES, MOST_POINTS = 600, 60_000
 """[ours] strokes whose ways are drawn; of more the figures alone are told."""
 
 
@@ -163,10 +163,11 @@ class SheetShown:
 class OperationShown:
     """One tool over the whole sheet; lengths in mm, time in seconds.
 
-    ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is the
-    line itself or there is too much of it; ``begins`` where each contour begins, rows of x, y. ``times`` says of each
-    stroke when the tool is lowered and lifted, in seconds of the operation, and then where it is on the way: x, y, x, y
-    at even distances along it; empty where there are too many.
+    ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is what
+    the tip cuts or there is too much of it; ``tip`` of what that cuts, overcut, cuts and ties as they are; ``begins``
+    where each contour begins, rows of x, y. ``times`` says of each stroke when the tool is lowered and lifted, in
+    seconds of the operation, and then where it is on the way: x, y, x, y at even distances along it; empty where there
+    are too many.
     """
 
     role: LineRole
@@ -180,6 +181,7 @@ class OperationShown:
     aligning: bool = False
     words: str = ""
     holder: str = ""
+    tip: str = ""
     begins: tuple[tuple[float, ...], ...] = ()
     times: tuple[tuple[float, ...], ...] = ()
 
@@ -293,12 +295,14 @@ def _cut(plan: CutPlan, sheet: Sheet) -> CutShown:
 
 def _operation(op: Operation, plan: CutPlan) -> OperationShown:
     few = len(op.strokes) <= MOST_STROKES
-    path = "".join(_polyline(stroke.holder) for stroke in op.strokes) if few and op.tool.trails_mm else ""
+    drawn = few and sum(len(stroke.tip) for stroke in op.strokes) <= MOST_POINTS
+    path = "".join(_polyline(stroke.holder) for stroke in op.strokes) if drawn and op.tool.trails_mm else ""
+    tip = "".join(_polyline(stroke.tip) for stroke in op.strokes) if drawn else ""
     firsts = {number: stroke for number, stroke in reversed(list(zip(op.of, op.strokes, strict=True)))}
     begins = [tuple(firsts[n].tip[0].round(2).tolist()) for n in sorted(firsts)] if few else []
     return OperationShown(
         op.role, ToolShown.of(op.tool), len(op.contours), len(op.strokes), op.cut_mm, op.travel_mm, op.time_s,
-        op.mirrored, op.aligning, op.words, path, tuple(begins),
+        op.mirrored, op.aligning, op.words, path, tip, tuple(begins),
         _times(op, plan) if few else (),
     )
 
