@@ -354,3 +354,23 @@ def test_what_cannot_be_meant_is_named_and_nothing_is_written(
 def test_layout_takes_the_same_plan(tmp_path: Path, pdf: Pdf) -> None:
     plan_file = asked(tmp_path, pdf(f"1 0 0 0 k 5 5 90 90 re f {RINGS}"), tools={"kiss-cut": {"number": 4}})
     assert main(["layout", str(plan_file), "--out", str(tmp_path / "sheet.pdf")]) == 0
+
+
+def test_a_plan_takes_some_copies_alone_and_refuses_what_is_none(
+    tmp_path: Path, pdf: Pdf, capsys: pytest.CaptureFixture[str]
+) -> None:
+    art = pdf(f"1 0 0 0 k 5 5 90 90 re f {line_in(circle(50, 50, 20))}")
+
+    def told(copies: object) -> tuple[int, str]:
+        plan = tmp_path / "plan.json"
+        items = [{"file": str(art), "quantity": 6}]
+        plan.write_text(json.dumps({"material": "film-610", "items": items, "copies": copies}))
+        code = main(["plan", str(plan), "--out", str(tmp_path / "out"), "--json"])
+        out = capsys.readouterr()
+        return code, out.out or out.err
+
+    code, out = told([2, 5])
+    assert code == 0 and json.loads(out)["operations"][0]["contours"] == 2
+    for wrong in ("2", [0], [1.5], [True]):
+        code, err = told(wrong)
+        assert code == 2 and "copies" in err
