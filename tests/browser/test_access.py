@@ -66,8 +66,27 @@ def released(page: Page) -> None:
     page.get_by_role("link", name="Release").click()
     page.get_by_role("button", name=re.compile("^Release")).click()
     page.get_by_role("link", name="Go to the bench").first.click()
+    page.get_by_role("button", name="Take it and make plates").click()
+    expect(page.locator("[data-plate]").first).to_be_visible()
     page.get_by_role("button", name="Cutter", exact=True).click()
-    expect(page.get_by_role("slider", name="time")).to_be_visible()
+    page.get_by_role("button", name="Wait until it is dry").click()
+    page.get_by_role("button", name="Load it", exact=True).click()
+    expect(page.get_by_role("button", name="Cut it")).to_be_visible()
+    page.get_by_role("button", name="Cut the figure of the kiss cut").click()
+    expect(page.get_by_role("button", name="The kiss cut was right", exact=True)).to_be_visible()
+
+
+def stands(page: Page) -> None:
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_text(re.compile("Nothing waits|package"))).not_to_have_count(0)
+    if page.get_by_text("Nothing waits").count():
+        page.get_by_role("link", name="Desk").click()
+        released(page)
+    else:
+        page.get_by_role("button", name="Cutter", exact=True).click()
+    page.get_by_role("button", name="Cut it").click()
+    page.get_by_role("button", name="Begin the cut").click()
+    expect(page.get_by_text("The machine stands.")).to_be_visible()
 
 
 def shared(page: Page) -> None:
@@ -98,7 +117,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "a card with a decision": card,
     "the order": opened("Order…", "Quantity"), "the letter": opened("Letter…", "the letter"),
     "shelf": place("Shelf", '[aria-label="check sheets"]'), "bench, empty or not": place("Bench", "main p"),
-    "bench with a release": released,
+    "bench with a release": released, "the machine stands": stands,
     "logged out": out,
 }  # fmt: skip
 

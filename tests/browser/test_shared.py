@@ -105,8 +105,8 @@ def test_jobs_share_a_roll_are_nested_moved_by_hand_and_released(page: Page, tmp
     page.get_by_role("button", name="Release the sheet").click()
     expect(page.get_by_text("Just this was released.")).to_be_visible()
     page.get_by_role("link", name="It lies on the Bench.").click()
-    page.get_by_role("button", name="Cutter").click()
-    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    page.get_by_role("button", name="Cutter", exact=True).click()
+    expect(page.get_by_text("It is not printed yet.")).to_be_visible()
     page.get_by_role("navigation", name="places").get_by_role("link", name="Desk").click()
     expect(page.get_by_role("region", name="sheets that jobs share")).to_contain_text("released")
 

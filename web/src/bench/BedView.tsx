@@ -40,6 +40,8 @@ export function BedView({ made, bed, ready, onCut }: Props) {
   const [chosen, setChosen] = useState<number | null>(null);
   const [calibrates, setCalibrates] = useState(false);
   const runs = isRunning(bed.work);
+  // what is cut only has no print under the pointer, and no mark to be brought to it
+  const printed = made.makes !== "cut";
   const scan = useScan(made.id, bed.side);
   const take = useTakeMark(made.id, bed.side);
   const pointer = usePointer(made.id);
@@ -163,19 +165,21 @@ export function BedView({ made, bed, ready, onCut }: Props) {
               </Typography>
             )}
             {bed.aligned?.fit && <FitFigures fit={bed.aligned.fit} />}
-            {(ready || !marks.length || calibrates) && hand}
+            {printed && (ready || !marks.length || calibrates) && hand}
             <TestCuts made={made} bed={bed} />
             <HandOver made={made} bed={bed} />
-            <PointerPart
-              bed={bed}
-              calibrates={calibrates}
-              onBegin={() => {
-                setCalibrates(true);
-                const [x = 0, y = 0] = bed.cross ?? [];
-                jog.go(carriageFor([x, y], bed));
-              }}
-              onLeave={() => setCalibrates(false)}
-            />
+            {printed && (
+              <PointerPart
+                bed={bed}
+                calibrates={calibrates}
+                onBegin={() => {
+                  setCalibrates(true);
+                  const [x = 0, y = 0] = bed.cross ?? [];
+                  jog.go(carriageFor([x, y], bed));
+                }}
+                onLeave={() => setCalibrates(false)}
+              />
+            )}
             <LoadForm bed={bed} />
           </>
         )}

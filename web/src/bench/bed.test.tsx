@@ -158,6 +158,18 @@ describe("loading", () => {
   });
 });
 
+describe("a sheet that is cut only", () => {
+  it("has nothing to look at and nothing to calibrate by, and is cut from where it lies", () => {
+    const { aligned } = aBed();
+    const bed = aBed({ aligned: aligned && { ...aligned, marks: [], trouble: "" } });
+    bedShown(bed, aRelease({ makes: "cut", printed: null }), true);
+    expect(screen.getByText(/no marks: it is cut from where its corner lies/)).toBeTruthy();
+    expect(screen.queryByTestId("carriage")).toBeNull();
+    expect(screen.queryByText("Pointer")).toBeNull();
+    expect(screen.getByRole("button", { name: "Cut it" })).toBeTruthy();
+  });
+});
+
 describe("marks", () => {
   it("are listed with what was found of each", () => {
     bedShown(aBed());
