@@ -2478,10 +2478,11 @@ export interface components {
          * OperationShown
          * @description One tool over the whole sheet; lengths in mm, time in seconds.
          *
-         *     ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is what the
-         *     tip cuts or there is too much of it; ``tip`` of what that cuts, overcut, cuts and ties as they are; ``begins`` where each contour begins, rows of x, y. ``times`` says of each
-         *     stroke when the tool is lowered and lifted, in seconds of the operation, and then where it is on the way: x, y, x, y
-         *     at even distances along it; empty where there are too many.
+         *     ``holder`` is path data of where the middle of the tool's holder goes with the tool down, empty where that is what
+         *     the tip cuts or there is too much of it; ``tip`` of what that cuts, overcut, cuts and ties as they are; ``begins``
+         *     where each contour begins, rows of x, y. ``times`` says of each stroke when the tool is lowered and lifted, in
+         *     seconds of the operation, and then where it is on the way: x, y, x, y at even distances along it; empty where there
+         *     are too many.
          */
         OperationShown: {
             role: components["schemas"]["LineRole"];
