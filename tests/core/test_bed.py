@@ -36,10 +36,12 @@ ART = f"1 0 0 0 k {circle(50, 50, 34)} f " + line_in(circle(50, 50, 30))
 QUIET = lambda share, what: None  # noqa: E731
 
 
-def released(material: str = "film-610", drawing: Drawing | None = None, **layout: object) -> Package:
+def released(
+    material: str = "film-610", drawing: Drawing | None = None, quantity: int = 4, **layout: object
+) -> Package:
     artwork = read_bytes(write(drawing or Drawing(ART)))
     case = Case(
-        artwork, Order(quantity=4), HOUSE, MATERIALS[material], layout=Layout(**layout), facts=JobFacts("seal"),  # type: ignore[arg-type]
+        artwork, Order(quantity=quantity), HOUSE, MATERIALS[material], layout=Layout(**layout), facts=JobFacts("seal"),  # type: ignore[arg-type]
     )
     return release(case, Report(()))[0]
 
@@ -226,3 +228,11 @@ def test_two_marks_or_three_are_enough(count: int) -> None:
     package = released(marks=MarkPlan(count=count))
     before = on_bed(package, Laying(7, shift_x_mm=0.0, stretch=0.0, skew_deg=0.0))
     assert len(before.seen) == count and aligned_on(before).trouble == ""
+
+
+@pytest.mark.parametrize("turn", [-2.8, -2.1, 2.2, 2.9])
+def test_a_wide_sheet_that_lies_far_askew_is_found_where_the_first_mark_does_not_tell(turn: float) -> None:
+    """Its second mark lies 20 to 30 mm from where the first one has it, and art or a part of the mark beside it."""
+    package = released(quantity=12)
+    before = on_bed(package, Laying(9, turn_deg=turn, shift_x_mm=0.0))
+    assert aligned_on(before).trouble == ""

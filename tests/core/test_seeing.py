@@ -106,3 +106,11 @@ def test_blank_media_mirrors_no_lamp() -> None:
     for noise in (0.5, 2.0, 8.0):
         bright = np.clip(random.normal(245, noise, (880, 880)), 0, 255).astype(np.float32)
         assert look_for(bright, MarkKind.BRACKET_IN, 240, 20, (1, 1)) is Unseen.ABSENT
+
+
+def test_a_corner_of_something_else_is_no_glare() -> None:
+    """Little ink, but black: the lamp does not hide it, there is just no mark."""
+    random = np.random.default_rng(2)
+    bright = random.normal(245, 2, (880, 880)).astype(np.float32)
+    bright[:40, :70] = 15
+    assert look_for(np.clip(bright, 0, 255), MarkKind.BRACKET_IN, 240, 20, (1, 1)) is Unseen.ABSENT

@@ -60,11 +60,7 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
     # half the ink of a mark is darker than that, however fine it is
     low, high = np.percentile(smooth, [min(0.5, 50 * area / smooth.size), 90])
     if high - low < LEAST_CONTRAST:
-        if high >= DARK_GROUND and _is_blank(bright):
-            return Unseen.ABSENT
-        if high < DARK_GROUND:
-            return Unseen.DARK
-        return Unseen.GLARE if low > BRIGHT else Unseen.FAINT
+        return Unseen.DARK if high < DARK_GROUND else _why_not(bright)
     level = float(low + high) / 2
     found, count = label(smooth < level)
     sizes = np.bincount(found.ravel(), minlength=count + 1)[1:]
@@ -79,10 +75,13 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
     return best[1] if best else Unseen.ABSENT
 
 
-def _is_blank(bright: Bright) -> bool:
-    """Whether there is nothing at all to be seen on a light ground: not even a shape that is nearly drowned."""
+def _why_not(bright: Bright) -> Unseen:
+    """Why there is not as much ink as a mark has on a light ground, by the darkest and the brightest of it."""
     low, high = np.percentile(gaussian_filter(bright, BLANK_BLUR), [0.02, 99.98])
-    return bool(high - low < BLANK)
+    # blank, or a corner of something that is no mark; else what is there is nearly drowned
+    if high - low < BLANK or high - low >= LEAST_CONTRAST:
+        return Unseen.ABSENT
+    return Unseen.GLARE if low > BRIGHT else Unseen.FAINT
 
 
 def _as_mark(

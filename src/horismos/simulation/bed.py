@@ -30,6 +30,8 @@ LOOK_MM = 44.0
 """[ours] the side of what the camera sees at once."""
 RING_MM = 26.0
 """[ours] how far apart it looks where it does not find a mark at once: no mark is cut by the edge of every picture."""
+MOST_DARK = 9
+"""[ours] a ground that is dark in so many looks is dark everywhere, and no art that it happened to look at."""
 MOST_RESIDUAL_MM, MOST_STRETCH, MOST_SKEW_DEG = 0.5, 0.01, 0.5
 """[ours] marks further off than that were read wrongly, or are not those of this sheet: it is not cut by them."""
 MOST_SHIFT_MM, MOST_TURN_DEG = 300.0, 30.0
@@ -213,6 +215,7 @@ def _expected(bed: Bed, seen: Sequence[MarkSeen], meant: Floats, first: tuple[fl
 def _looked(camera: Camera, mark: Mark, at: Floats, reach: float, random: Generator) -> MarkSeen:
     """Look at a place, then in rings round it; the first picture is kept where nothing is found."""
     first: tuple[Picture, Unseen] | None = None
+    dark = 0
     for dx, dy in _rings(reach):
         picture = camera.looks((float(at[0] + dx), float(at[1] + dy)), LOOK_MM, random)
         k = picture.per_mm
@@ -220,7 +223,8 @@ def _looked(camera: Camera, mark: Mark, at: Floats, reach: float, random: Genera
         if isinstance(seen, Sighting):
             return MarkSeen(mark.number, picture.place_of(seen.column, seen.row), "camera", picture=picture)
         first = first or (picture, seen)
-        if seen in (Unseen.GLARE, Unseen.DARK):
+        dark += seen is Unseen.DARK
+        if seen is Unseen.GLARE or dark >= MOST_DARK:
             break
     assert first is not None
     return MarkSeen(mark.number, why=first[1].value, picture=first[0])
