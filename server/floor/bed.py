@@ -29,6 +29,7 @@ from horismos.errors import NotFound, NotReady
 from horismos.roles import LineRole
 from horismos.simulation.bed import Laying, Side
 from horismos.workflow.bench import aligned_on, bed_of, cross_at, pointer_at
+from horismos.workflow.figures import roles_weeded
 from horismos.workflow.showing.bench import AlignedShown, aligned_shown
 
 __all__ = ["router"]
@@ -128,20 +129,13 @@ def _made(release_id: int) -> models.Release:
     return find(models.Release.objects.select_related("job"), release_id)
 
 
-def _roles(made: models.Release, side: Side) -> list[LineRole]:
-    """What is cut of a side, in its order; only what parts something can be weeded."""
-    ops = [op for op in made.ticket["operations"] if op["side"] == side.value and not op["aligning"]]
-    return [role for role in dict.fromkeys(LineRole(op["role"]) for op in ops) if role.facts.through]
-
-
 def _shown(made: models.Release, side: Side) -> BedShown:
     found = loading_of(made, side)
     destination = SHIPPED[made.ticket["destination"]]
     common: dict[str, Any] = {
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
-        "roles": _roles(made, side),
-        "pointer": pointer_of(destination.id),
+        "roles": roles_weeded(made.ticket, side), "pointer": pointer_of(destination.id),
     }
     if found is None:
         return BedShown(

@@ -17,7 +17,7 @@ from horismos.materials import MATERIALS, Stratum
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
 from horismos.words import safe_name
-from horismos.workflow.figures import Tested, cut_figure
+from horismos.workflow.figures import Tested, cut_figure, roles_weeded
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = ["router"]
@@ -66,7 +66,7 @@ def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
 def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
     if loading_of(made, side) is None:
         raise NotReady("No sheet lies before the cutter.", "Load it first.")
-    if all(op["role"] != role.value or op["side"] != side.value for op in made.ticket["operations"]):
+    if role not in roles_weeded(made.ticket, side):
         raise NotFound(f"This sheet has no {role.words}.", "Choose one of its operations.")
     tool, own = _tool(made, role)
     return cut_figure(made.ticket, side, role, tool), own

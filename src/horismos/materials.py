@@ -6,7 +6,7 @@ from enum import StrEnum
 from horismos.misregistration import Misregistration
 from horismos.roles import Part
 
-__all__ = ["MATERIALS", "Ground", "Material", "Stratum"]
+__all__ = ["MATERIALS", "Ground", "Material", "Stratum", "material_called"]
 
 
 class Ground(StrEnum):
@@ -91,3 +91,8 @@ MATERIALS: dict[str, Material] = {
     )
 }
 """The materials that ship with the product; widths are usual rolls [practice]."""
+
+
+def material_called(id: str) -> Material:
+    """A material by its id; where none of that id ships any more, the first, which is a plain film."""
+    return MATERIALS.get(id) or next(iter(MATERIALS.values()))

@@ -12,7 +12,7 @@ from horismos.cli import main
 from horismos.errors import BadValue
 from horismos.misregistration import Misregistration
 from horismos.simulation.loading import Spread, loaded
-from horismos.workflow.rehearse import Outcome, rehearse_loads
+from horismos.workflow.rehearse import Outcome, rehearse
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]
@@ -128,7 +128,7 @@ def packages(tmp_path_factory: pytest.TempPathFactory) -> Callable[..., dict[str
 
 
 def cut(files: dict[str, bytes], loads: int = 40, seed: int = 3, **given: float) -> Outcome:
-    return rehearse_loads(files, loads, seed, {**NONE, **given})
+    return rehearse(files, loads, seed, {**NONE, **given})
 
 
 def test_what_lies_right_is_cut_right(packages: Callable[..., dict[str, bytes]]) -> None:
@@ -162,7 +162,7 @@ def test_what_lies_between_the_marks_is_not_taken_out(packages: Callable[..., di
 
 def test_the_same_seed_gives_the_same_figures(packages: Callable[..., dict[str, bytes]]) -> None:
     files = packages(33.0)
-    one, again, other = (rehearse_loads(files, 20, seed) for seed in (1, 1, 2))
+    one, again, other = (rehearse(files, 20, seed) for seed in (1, 1, 2))
     assert one.to_json() == again.to_json() and one.worst_mm != other.worst_mm
 
 

@@ -16,8 +16,10 @@ from horismos.intake import Answers
 from horismos.materials import MATERIALS
 from horismos.mending import step
 from horismos.orders import Order
+from horismos.release import Package
 from horismos.roles import LineRole
 from horismos.sheet import Layout
+from horismos.simulation import play, rip
 from horismos.workflow.analyse import Earlier, analyse, plates_of
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.mend import mend
@@ -57,12 +59,17 @@ def test_the_whole_way_from_a_file_to_the_machines(case: Case) -> None:
     assert again.report.verdict == "clean" and again.touched == {Facet.NAMES}
     assert len(again.report.carried) > 0 and "ink.near-name" in again.report.ran
     (package,) = release(mended, again.report)
-    rehearsed = rehearse(package.files, HOUSE)
-    assert not rehearsed.rip.refused
-    (played,) = rehearsed.cuts.values()
+    ripped = rip(_file(package, "-print.pdf"), HOUSE, package.ticket)
+    assert not ripped.refused
+    played = play(_file(package, "-cut.plt"), package.ticket)
     assert again.planned is not None
     assert played.cut_mm == pytest.approx(again.planned.cut.cut_mm, rel=2e-3)
-    assert {plate.ink: plate.prints for plate in rehearsed.rip.plates}["Kiss Cut"] is False
+    assert {plate.ink: plate.prints for plate in ripped.plates}["Kiss Cut"] is False
+
+
+def _file(package: Package, end: str) -> bytes:
+    (name,) = [name for name in package.files if name.endswith(end)]
+    return package.files[name]
 
 
 def test_a_case_is_a_value_and_stays_as_it_was(case: Case) -> None:
@@ -96,7 +103,7 @@ def test_a_package_that_lacks_a_file_is_not_rehearsed(case: Case) -> None:
     files = dict(package.files)
     for end, what in (("-print.pdf", "print PDF"), ("-ticket.json", "ticket")):
         with pytest.raises(NotFound, match=what):
-            rehearse({name: data for name, data in files.items() if not name.endswith(end)}, HOUSE)
+            rehearse({name: data for name, data in files.items() if not name.endswith(end)}, 1)
 
 
 def test_progress_is_told_from_nothing_to_all(case: Case) -> None:

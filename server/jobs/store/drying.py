@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from horismos.destinations import SHIPPED
 from horismos.errors import NotReady
-from horismos.materials import MATERIALS
+from horismos.materials import material_called
 from jobs import models
 
 __all__ = ["dry_at", "is_dry", "must_be_dry"]
@@ -17,8 +17,8 @@ def dry_at(made: models.Release) -> datetime | None:
     if made.printed is None:
         return None
     preset = SHIPPED[made.ticket["destination"]].rip.preset(made.preset)
-    material = MATERIALS.get(made.ticket["material"]["id"])
-    laminated = material is not None and any(stratum.kind == "laminate" for stratum in material.strata)
+    strata = material_called(made.ticket["material"]["id"]).strata
+    laminated = any(stratum.kind == "laminate" for stratum in strata)
     return made.printed + timedelta(hours=preset.laminate_h if laminated else preset.dry_h)
 
 

@@ -6,7 +6,7 @@ from pathlib import Path
 from horismos.cli.file import OK, print_json
 from horismos.errors import NotFound
 from horismos.words import plural
-from horismos.workflow.rehearse import rehearse_loads
+from horismos.workflow.rehearse import rehearse
 
 __all__ = ["options", "run"]
 
@@ -41,7 +41,7 @@ def run(args: argparse.Namespace) -> int:
         raise NotFound(f"There is no folder {args.folder}.", "Give the one that `release` has written.")
     files = {path.name: path.read_bytes() for path in sorted(args.folder.iterdir()) if path.is_file()}
     given = {name.replace("-", "_"): getattr(args, name.replace("-", "_")) for name, _ in SPREADS}
-    outcome = rehearse_loads(files, args.loads, args.seed, given)
+    outcome = rehearse(files, args.loads, args.seed, given)
     if args.json:
         print_json(outcome.to_json())
         return OK

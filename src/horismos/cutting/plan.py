@@ -10,7 +10,7 @@ from horismos.cutting.aligning import aligning_figure
 from horismos.cutting.blade import swing
 from horismos.cutting.order import Places, in_order
 from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
-from horismos.cutting.timing import cut_seconds, travel_seconds
+from horismos.cutting.timing import timed
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.formats.hpgl import ToolRun
 from horismos.machines import Cutter
@@ -269,17 +269,11 @@ def _carried_out(
             strokes += made
             of += [number] * len(made)
     strokes = _turned_ahead(strokes, tool.trails_mm)
-    cutter = sheet.cutter
-    ends = [start, *(s.holder[-1] for s in strokes)]
-    hops = np.array([np.hypot(*(s.holder[0] - e)) for s, e in zip(strokes, ends, strict=False)])
-    faster = tool.acceleration_mm_s2 or cutter.acceleration_mm_s2
-    time = (
-        cut_seconds([s.holder for s in strokes], tool.speed_mm_s or cutter.cut_speed_mm_s, faster)
-        + travel_seconds(hops, cutter.travel_speed_mm_s, cutter.acceleration_mm_s2)
-        + 2 * len(strokes) * cutter.lift_s
-    )
+    holders = [stroke.holder for stroke in strokes]
+    times = timed(holders, start, sheet.cutter, tool.speed_mm_s, tool.acceleration_mm_s2)
+    travel = float(times.hops_mm.sum())
     return Operation(
-        role, tool, tuple(contours), tuple(strokes), tuple(of), mirrored, float(hops.sum()), time, aligning,
+        role, tool, tuple(contours), tuple(strokes), tuple(of), mirrored, travel, times.time_s, aligning,
         tuple(whose[i] for i in order.tolist()),
     )
 

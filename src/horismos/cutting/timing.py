@@ -1,15 +1,42 @@
 """How long a machine takes: it speeds up and slows down, takes corners and curves slowly, lifts, travels."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
+from horismos.machines import Cutter
 from horismos.paths.contour import Floats
 
-__all__ = ["CORNER_MM", "corner_speeds", "cut_seconds", "cut_seconds_each", "travel_seconds", "travel_seconds_each"]
+__all__ = ["CORNER_MM", "Timed", "corner_speeds", "cut_seconds", "timed", "travel_seconds"]
 
 CORNER_MM = 1.0
 """[ours] over how long a stretch a machine takes a corner: as if it were a curve with that as its tangent."""
+
+
+@dataclass(frozen=True, eq=False)
+class Timed:
+    """Strokes in a row: when the tool is lowered and lifted for each, in s, and how far it travels to it."""
+
+    lowered: Floats
+    lifted: Floats
+    hops_mm: Floats
+    time_s: float
+
+
+def timed(
+    holders: Sequence[Floats], start: Floats, cutter: Cutter, speed: float | None, acceleration: float | None
+) -> Timed:
+    """How long a cutter takes for strokes from a place on, by their holders' paths in mm, shape (n, 2) each.
+
+    Speed in mm/s and acceleration in mm/s² are the cutter's own where they are None.
+    """
+    ends = [start, *(path[-1] for path in holders)]
+    hops = np.array([np.hypot(*(path[0] - end)) for path, end in zip(holders, ends, strict=False)])
+    cuts = _cut_each(holders, speed or cutter.cut_speed_mm_s, acceleration or cutter.acceleration_mm_s2)
+    goes = _travel_each(hops, cutter.travel_speed_mm_s, cutter.acceleration_mm_s2) + cutter.lift_s
+    lifted = np.cumsum(goes + cuts + cutter.lift_s) - cutter.lift_s
+    return Timed(lifted - cuts, lifted, hops, float(lifted[-1] + cutter.lift_s) if len(lifted) else 0.0)
 
 
 def corner_speeds(chords: Floats, acceleration: float) -> Floats:
@@ -29,10 +56,10 @@ def corner_speeds(chords: Floats, acceleration: float) -> Floats:
 
 def cut_seconds(paths: Sequence[Floats], speed: float, acceleration: float) -> float:
     """How long it takes along paths in mm, shape (n, 2) each, at mm/s and mm/s², from standing to standing each."""
-    return float(cut_seconds_each(paths, speed, acceleration).sum())
+    return float(_cut_each(paths, speed, acceleration).sum())
 
 
-def cut_seconds_each(paths: Sequence[Floats], speed: float, acceleration: float) -> Floats:
+def _cut_each(paths: Sequence[Floats], speed: float, acceleration: float) -> Floats:
     """The same for each of the paths."""
     each = np.zeros(len(paths))
     if not paths:
@@ -67,10 +94,10 @@ def _seconds(long: Floats, begin: Floats, end: Floats, speed: float, acceleratio
 
 def travel_seconds(long: Floats, speed: float, acceleration: float) -> float:
     """How long moves with the tool up take, of lengths in mm, each from standing to standing."""
-    return float(travel_seconds_each(long, speed, acceleration).sum())
+    return float(_travel_each(long, speed, acceleration).sum())
 
 
-def travel_seconds_each(long: Floats, speed: float, acceleration: float) -> Floats:
+def _travel_each(long: Floats, speed: float, acceleration: float) -> Floats:
     """The same for each of the moves."""
     none = np.zeros(len(long))
     return _seconds(np.asarray(long, float), none, none, speed, acceleration)

@@ -17,7 +17,7 @@ from horismos.alignment.seeing import Sighting, Unseen, look_for
 from horismos.destinations import SHIPPED
 from horismos.errors import BadValue, CannotRead, DoesNotFit
 from horismos.machines import Cutter
-from horismos.materials import MATERIALS
+from horismos.materials import material_called
 from horismos.paths.contour import Floats
 from horismos.sheet.marks import Mark, MarkKind
 from horismos.simulation.camera import Camera, Picture
@@ -108,6 +108,15 @@ class Bed:
         wide, long = self.size_mm
         return self.load.landed(np.array([[0.0, 0.0], [wide, 0.0], [wide, long], [0.0, long]]))
 
+    def known(self, seen: "Sequence[MarkSeen]") -> tuple[Floats, Floats]:
+        """Where the marks that were found are meant, and where they were seen, both shape (n, 2) in mm."""
+        meant = {mark.number: (mark.x_mm, mark.y_mm) for mark in self.marks}
+        found = [one for one in seen if one.place is not None]
+        return (
+            np.array([meant[one.number] for one in found]).reshape(-1, 2),
+            np.array([one.place for one in found]).reshape(-1, 2),
+        )
+
 
 def marks_of(ticket: Mapping[str, Any], side: Side) -> tuple[Mark, ...]:
     """What the cutter is told to look for: the marks of the print, or face down the aligning figure's corners."""
@@ -135,7 +144,7 @@ def laid(ticket: Mapping[str, Any], laying: Laying, printed_longer: float = 0.0)
     try:
         marks = marks_of(ticket, laying.side)
         destination, sheet = SHIPPED[ticket["destination"]], ticket["sheet"]
-        material = MATERIALS.get(ticket["material"]["id"]) or next(iter(MATERIALS.values()))
+        material = material_called(ticket["material"]["id"])
         size = float(sheet["width_mm"]), float(sheet["length_mm"])
     except (KeyError, TypeError, ValueError) as error:
         raise CannotRead("The ticket of the package cannot be understood.", "Release the job again.") from error
@@ -200,16 +209,13 @@ def scan(
 
 def _expected(bed: Bed, seen: Sequence[MarkSeen], meant: Floats, first: tuple[float, float] | None) -> Floats:
     """Where a mark should lie by those that were seen before it."""
-    numbers = {mark.number: (mark.x_mm, mark.y_mm) for mark in bed.marks}
-    known = [(numbers[one.number], one.place) for one in seen if one.place is not None]
     found = fit_of(bed, seen)
     if found is not None:
         return np.asarray(found.lands(meant)[0])
-    if known:
-        return np.asarray(meant[0] + np.subtract(known[0][1], known[0][0]))
-    if first is not None:
-        return np.asarray(meant[0] + np.subtract(first, numbers[bed.marks[0].number]))
-    return np.asarray(meant[0])
+    was, now = bed.known(seen)
+    if not len(was) and first is not None:
+        was, now = np.array([(bed.marks[0].x_mm, bed.marks[0].y_mm)]), np.array([first])
+    return np.asarray(meant[0] + (now[0] - was[0] if len(was) else 0.0))
 
 
 def _looked(camera: Camera, mark: Mark, at: Floats, reach: float, random: Generator) -> MarkSeen:
@@ -239,12 +245,10 @@ def _rings(reach: float) -> list[tuple[float, float]]:
 
 def fit_of(bed: Bed, seen: Sequence[MarkSeen]) -> Fit | None:
     """How the sheet lies by the marks that were seen; None while fewer than two are."""
-    known = [one for one in seen if one.place is not None]
-    numbers = {mark.number: (mark.x_mm, mark.y_mm) for mark in bed.marks}
-    meant = np.array([numbers[one.number] for one in known]).reshape(-1, 2)
-    if len(known) < 2 or np.ptp(meant, axis=0).max() < 1.0:
+    meant, places = bed.known(seen)
+    if len(meant) < 2 or np.ptp(meant, axis=0).max() < 1.0:
         return None
-    return fit(meant, np.array([one.place for one in known]))
+    return fit(meant, places)
 
 
 def trouble_of(bed: Bed, seen: Sequence[MarkSeen]) -> str:

@@ -8,7 +8,7 @@ import numpy as np
 
 from horismos.alignment import Fit
 from horismos.destinations import SHIPPED
-from horismos.materials import MATERIALS
+from horismos.materials import material_called
 from horismos.paths.contour import Floats
 from horismos.simulation import Playback, play
 from horismos.simulation.bed import Bed, Laying, MarkSeen, Side, code_at, fit_of, laid, scan, trouble_of
@@ -89,7 +89,7 @@ def camera_of(before: Before, pdf: bytes, glare: float = GLARE) -> Camera:
     if before.laying.side is Side.BACK:
         side = _back(before, bed)
     else:
-        material = MATERIALS.get(before.ticket["material"]["id"]) or next(iter(MATERIALS.values()))
+        material = material_called(before.ticket["material"]["id"])
         side = printed(pdf, SHIPPED[before.ticket["destination"]], material)
     return Camera(side, bed.load, glare=glare)
 
@@ -148,10 +148,8 @@ def played(
 def _landed(before: Before, places: Floats) -> Floats:
     """Where on the sheet cuts land that are meant for places, by the marks as they were seen."""
     bed = bed_of(before)
-    known = [one for one in before.seen if one.place is not None]
-    numbers = {mark.number: (mark.x_mm, mark.y_mm) for mark in bed.marks}
-    meant = np.array([numbers[one.number] for one in known]).reshape(-1, 2)
-    return replace(bed.load, meant=meant, seen=np.array([one.place for one in known]).reshape(-1, 2)).cut_at(places)
+    meant, seen = bed.known(before.seen)
+    return replace(bed.load, meant=meant, seen=seen).cut_at(places)
 
 
 def cross_at(bed: Bed) -> tuple[float, float]:

@@ -13,12 +13,11 @@ from horismos.destinations import SHIPPED
 from horismos.formats.hpgl import ToolRun, write_hpgl
 from horismos.formats.svg import svg_path
 from horismos.machines import Dialect
-from horismos.materials import Stratum
+from horismos.materials import Stratum, material_called
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
-from horismos.simulation.packages import material_of
 
-__all__ = ["Tested", "cut_figure"]
+__all__ = ["Tested", "cut_figure", "roles_weeded"]
 
 TRULY = 0.93
 """[ours] so much of the force that it is told does the simulated cutter bring to the media: every machine differs."""
@@ -44,14 +43,14 @@ def cut_figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool
 
     Each role's figure stands at a place of its own. Raises DoesNotFit where the sheet has no blank place.
     """
-    roles = _roles(ticket, side)
+    roles = roles_weeded(ticket, side)
     where = place_of_figures(len(roles), *_sheet(ticket), _taken(ticket, side))
     at = where[roles.index(role)]
     strokes = figure_strokes(tool, *at)
     dialect = Dialect(**ticket["dialect"])
     origin = float(ticket["origin_mm"][0]), float(ticket["origin_mm"][1])
     run = ToolRun(tool.number, tool.sent_gf, tool.speed_mm_s, [stroke.parts for stroke in strokes])
-    strata = material_of(ticket).strata
+    strata = material_called(ticket["material"]["id"]).strata
     truly = tool if tool.force_gf is None else replace(tool, force_gf=tool.force_gf * TRULY)
     return Tested(
         role, tool, write_hpgl([run], origin, dialect), at, svg_path([figure(*at)]), strata,
@@ -59,9 +58,10 @@ def cut_figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool
     )
 
 
-def _roles(ticket: Mapping[str, Any], side: Side) -> list[LineRole]:
+def roles_weeded(ticket: Mapping[str, Any], side: Side) -> list[LineRole]:
+    """What is cut of a side, in its order; only what parts something can be weeded."""
     cut = [op for op in ticket["operations"] if op["side"] == side.value and not op["aligning"]]
-    return list(dict.fromkeys(LineRole(op["role"]) for op in cut))
+    return [role for role in dict.fromkeys(LineRole(op["role"]) for op in cut) if role.facts.through]
 
 
 def _sheet(ticket: Mapping[str, Any]) -> tuple[tuple[float, float], float]:

@@ -1,6 +1,5 @@
 """Rehearses a package on the simulated machines before a metre is spent."""
 
-import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
@@ -8,52 +7,23 @@ from typing import Any
 import numpy as np
 
 from horismos.checking import Rehearsed
-from horismos.destinations import SHIPPED, Destination
+from horismos.destinations import SHIPPED
 from horismos.errors import BadValue
+from horismos.materials import Material, material_called
 from horismos.paths.box import Bounds, grow
 from horismos.paths.contour import Floats
-from horismos.rendering.composite import PageView
 from horismos.rendering.png import png_of
-from horismos.simulation import Playback, RipResult, play, rip
 from horismos.simulation.holding import breaks, cut_loose
 from horismos.simulation.landing import Copy
 from horismos.simulation.loading import Spread, loaded, spread_of
-from horismos.simulation.packages import (
-    PPI,
-    Files,
-    art_of,
-    copies_on,
-    cut_name,
-    file_of,
-    lengths_of,
-    material_of,
-    sheets_of,
-    ticket_of,
-)
+from horismos.simulation.packages import PPI, Files, Opened, copies_on, lengths_of, opened, sheets_of
 from horismos.units import MM_PER_INCH
 
-__all__ = ["Outcome", "Rehearsal", "Worst", "rehearse", "rehearse_loads"]
+__all__ = ["Outcome", "Worst", "rehearse"]
 
 WORST_ROOM_MM, WORST_PIXELS = 4.0, 900.0
 MOST_LOADS = 100_000
 Progress = Callable[[float, str], None]
-
-
-@dataclass(frozen=True, eq=False)
-class Rehearsal:
-    """What came of the print PDF at the RIP, and of each cut file at the cutter."""
-
-    rip: RipResult
-    cuts: Mapping[str, Playback]
-
-
-def rehearse(files: Files, destination: Destination) -> Rehearsal:
-    """Let the simulated RIP and cutter take a package's files, by name. Raises NotFound where one is missing."""
-    printed = file_of(files, "-print.pdf", "print PDF")
-    ticket = json.loads(file_of(files, "-ticket.json", "ticket"))
-    plotted = {name: back for back in (False, True) if (name := cut_name(files, ticket, back))}
-    cuts = {name: play(files[name], ticket, back) for name, back in plotted.items()}
-    return Rehearsal(rip(printed, destination, ticket), cuts)
 
 
 @dataclass(frozen=True, eq=False)
@@ -105,7 +75,7 @@ class Outcome:
         }
 
 
-def rehearse_loads(
+def rehearse(
     files: Files, loads: int = 200, seed: int = 1, given: Mapping[str, float | None] | None = None,
     progress: Progress = lambda share, what: None,
 ) -> Outcome:
@@ -142,46 +112,42 @@ def _together(parts: list[tuple[Outcome, Floats]]) -> Outcome:
 def _rehearsed(
     files: Files, loads: int, seed: int, given: Mapping[str, float | None], progress: Progress
 ) -> tuple[Outcome, Floats]:
-    ticket = ticket_of(files)
+    progress(0.02, "reading the package")
+    sheet = opened(files)
+    ticket, material = sheet.ticket, material_called(sheet.ticket["material"]["id"])
     marks = np.array([[mark["x_mm"], mark["y_mm"]] for mark in ticket["marks"]]).reshape(-1, 2)
-    cutter = SHIPPED[ticket["destination"]].room
-    spread = spread_of(cutter, material_of(ticket), marks).but(**given)
+    spread = spread_of(SHIPPED[ticket["destination"]].room, material, marks).but(**given)
     progress(0.05, "looking at the print")
-    copies = copies_on(files, ticket)
+    copies = copies_on(sheet)
     middle = np.array([ticket["sheet"]["width_mm"], ticket["sheet"]["length_mm"]]) / 2
     outcome, each, worst = _cut_so_often(copies, marks, middle, spread, loads, seed, progress)
     cut = loads - outcome.marks_missed
     outcome = replace(
-        outcome, loose=cut * len(cut_loose(ticket["operations"])), broken=_broken(ticket, files, cut, seed),
-        worst=_drawn(files, ticket, *worst) if worst else None,
+        outcome, loose=cut * len(cut_loose(ticket["operations"])), broken=_broken(sheet, material, cut, seed),
+        worst=_drawn(sheet, *worst) if worst else None,
     )
     return outcome, each
 
 
-def _broken(ticket: Any, files: Files, loads: int, seed: int) -> int:
+def _broken(sheet: Opened, material: Material, loads: int, seed: int) -> int:
     """How many pieces, over so many loads, come out of their ties before they are to."""
-    material, out = material_of(ticket), 0
-    random = np.random.default_rng(seed)
-    for number, op in enumerate(one for one in ticket["operations"] if one["side"] == "front"):
+    random, out = np.random.default_rng(seed), 0
+    for number, op in enumerate(sheet.front):
         setting = op["setting"]
         if op["role"] != "perforation" or setting.get("tie_mm") is None:
             continue
-        for length in lengths_of(files, ticket, number).values():
+        for length in lengths_of(sheet, number).values():
             step = setting["cut_mm"] + (setting["tie_mm"] if setting.get("tie_force_gf") else 0.0)
             out += int(breaks(round(length / step), setting, material.strata, loads, random).sum())
     return out
 
 
-def _drawn(files: Files, ticket: Any, copy: int, landed: Floats) -> Worst:
+def _drawn(sheet: Opened, copy: int, landed: Floats) -> Worst:
     """The worst piece with its print round about."""
-    x0, y0, x1, y1 = ticket["placements"][copy]["bounds"]
+    x0, y0, x1, y1 = sheet.ticket["placements"][copy]["bounds"]
     box = grow((x0, y0, x1, y1), WORST_ROOM_MM)
-    page, art = art_of(files, ticket)
-    if art is None or page is None:
-        return Worst(copy, box, landed, b"")
-    with PageView.of_art(art, page) as view:
-        ppi = min(PPI, WORST_PIXELS / max(box[2] - box[0], box[3] - box[1]) * MM_PER_INCH)
-        return Worst(copy, box, landed, png_of(view.render(box, ppi)))
+    drawn = sheet.drawn(box, min(PPI, WORST_PIXELS / max(box[2] - box[0], box[3] - box[1]) * MM_PER_INCH))
+    return Worst(copy, box, landed, b"" if drawn is None else png_of(drawn))
 
 
 def _cut_so_often(

@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass
 import numpy as np
 
 from horismos.cutting import Blade, CutPlan, Operation, Tool
-from horismos.cutting.timing import cut_seconds_each, travel_seconds_each
+from horismos.cutting.timing import timed
 from horismos.formats.svg import svg_path
 from horismos.paths.contour import Floats
 from horismos.roles import CUT_ORDER, LineRole
@@ -309,17 +309,11 @@ def _operation(op: Operation, plan: CutPlan) -> OperationShown:
 
 def _times(op: Operation, plan: CutPlan) -> tuple[tuple[float, ...], ...]:
     """When each stroke begins and ends, and where the tool is on the way."""
-    cutter, tool = plan.cutter, op.tool
     paths = [stroke.holder for stroke in op.strokes]
-    faster = tool.acceleration_mm_s2 or cutter.acceleration_mm_s2
-    ends = [np.array(plan.origin_mm), *(path[-1] for path in paths)]
-    hops = np.array([np.hypot(*(path[0] - end)) for path, end in zip(paths, ends, strict=False)])
-    cuts = cut_seconds_each(paths, tool.speed_mm_s or cutter.cut_speed_mm_s, faster)
-    down = travel_seconds_each(hops, cutter.travel_speed_mm_s, cutter.acceleration_mm_s2) + cutter.lift_s
-    begins = np.cumsum(down + np.concatenate([[0.0], (cuts + cutter.lift_s)[:-1]]))
+    times = timed(paths, np.array(plan.origin_mm), plan.cutter, op.tool.speed_mm_s, op.tool.acceleration_mm_s2)
     return tuple(
-        (round(begin, 2), round(begin + long, 2), *_on_the_way(path))
-        for begin, long, path in zip(begins.tolist(), cuts.tolist(), paths, strict=True)
+        (round(begin, 2), round(end, 2), *_on_the_way(path))
+        for begin, end, path in zip(times.lowered.tolist(), times.lifted.tolist(), paths, strict=True)
     )
 
 

@@ -34,7 +34,7 @@ from horismos.workflow.mend import Course, mend_all
 from horismos.workflow.mend import mend as mend_case
 from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.nest import nesting_of
-from horismos.workflow.rehearse import rehearse_loads
+from horismos.workflow.rehearse import rehearse as rehearse_files
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import plates_shown
@@ -274,7 +274,7 @@ def rehearse(stored: StoredCase, loads: int, seed: int, tell: Tell) -> Plain:
 def rehearsed(packages: Sequence[Package], loads: int, seed: int, tell: Tell) -> Plain:
     """What comes of packages as a server keeps it; ``worst`` is the worst piece with its print."""
     files = {name: data for one in packages for name, data in one.files.items()}
-    found = rehearse_loads(files, loads, seed, None, tell)
+    found = rehearse_files(files, loads, seed, None, tell)
     worst = found.worst
     return {
         "counts": asdict(found.rehearsed), "figures": found.to_json(),
