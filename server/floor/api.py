@@ -13,10 +13,8 @@ from jobs.store.works import begin
 from ninja import Router, Schema
 from ninja.errors import HttpError
 
-from floor.loadings import before_of, loading_of, shifts_of
+from floor.loadings import loading_of, run_of
 from horismos.simulation.bed import Side
-from horismos.simulation.packages import cut_name
-from horismos.workflow.bench import aligned_on, played
 
 __all__ = ["router"]
 
@@ -96,24 +94,15 @@ def printed(request: HttpRequest, release_id: int) -> HttpResponse:
     made = find(models.Release.objects.all(), release_id)
     if not made.picture:
         raise HttpError(404, "It is not printed yet.")
-    return picture(load(made.picture), immutable=False)
+    return picture(load(made.picture))
 
 
 @router.get("/bench/{release_id}/play", response=PlaybackShown)
 def playback(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> PlaybackShown:
     """Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet."""
     made = find(models.Release.objects.select_related("job"), release_id)
-    back = side is Side.BACK
-    contents = {file["name"]: file["sha256"] for file in made.files}
-    name = cut_name(contents, made.ticket, back)
-    if name is None:
-        raise HttpError(404, "The package holds no such cut file.")
-    loading = loading_of(made, side)
-    before = before_of(loading) if loading else None
-    if before is not None and aligned_on(before).trouble:
-        before = None
-    operations = [o for o in made.ticket["operations"] if o["side"] == side.value]
-    run = played(before, made.ticket, load(contents[name]), shifts_of(loading, len(operations)), back)
+    run, landed = run_of(loading_of(made, side), made, side)
+    operations = [op for op in made.ticket["operations"] if op["side"] == side.value]
     sheet = made.ticket["sheet"]
     return PlaybackShown(
         [
@@ -122,7 +111,7 @@ def playback(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> 
             )
             for m in run.moves
         ],
-        [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], before is not None,
+        [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], landed,
         run.total_s, run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"], operations,
     )
 

@@ -18,6 +18,7 @@ from pydantic import Field
 from floor.loadings import (
     PointerShown,
     before_of,
+    is_cut,
     kept_seen,
     loading_of,
     plain,
@@ -178,8 +179,8 @@ def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedS
     must_be_dry(made)
     laying = Laying.from_json(body.model_dump())
     front = loading_of(made) if laying.side is Side.BACK else None
-    if laying.side is Side.BACK and (front is None or aligned_on(before_of(front)).trouble):
-        raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front first.")
+    if laying.side is Side.BACK and (front is None or not is_cut(front)):
+        raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front to its end first.")
     loading = models.Loading(release=made, laying=plain(laying), front=front, who_id=request.user.pk)
     bed_of(before_of(loading))
     loading.save()
@@ -266,7 +267,9 @@ def under(
         "bench:under", print_of(made), before, f"{loading}", place, side_mm, cut, key=pool_key(made.job),
         what="Looking under the pointer",
     )
-    return picture(png)
+    answer = picture(png, immutable=False)
+    answer["Cache-Control"] = "private, max-age=60"  # its address does not name what it shows
+    return answer
 
 
 @router.get("/bench/{release_id}/sights/{sha256}")

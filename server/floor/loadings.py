@@ -5,18 +5,21 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 from jobs import models
-from jobs.store.files import content_of
+from jobs.store.files import content_of, load
 
 from horismos.destinations import SHIPPED
 from horismos.errors import NotFound
+from horismos.simulation import Playback
 from horismos.simulation.bed import Laying, Side
-from horismos.workflow.bench import Before, stored_seen
+from horismos.simulation.packages import cut_name
+from horismos.workflow.bench import Before, aligned_on, played, stored_seen
 from horismos.workflow.steps.stored import Content
 
 __all__ = [
-    "PointerShown", "before_of", "kept_seen", "loading_of", "plain", "pointer_of", "print_of", "shifts_of",
+    "PointerShown", "before_of", "is_cut", "kept_seen", "loading_of", "plain", "pointer_of", "print_of", "run_of",
 ]
 
+END_S = 0.1
 OLD = timedelta(days=30)
 """[ours] a calibration of the pointer that is older than this is not relied on."""
 
@@ -61,7 +64,7 @@ def loading_of(made: models.Release, side: Side = Side.FRONT) -> models.Loading 
     return found
 
 
-def shifts_of(loading: models.Loading | None, count: int) -> dict[int, tuple[float, float]]:
+def _shifts(loading: models.Loading | None, count: int) -> dict[int, tuple[float, float]]:
     """By how much each of so many operations is cut off, where origins were set anew between them."""
     out: dict[int, tuple[float, float]] = {}
     moved = (0.0, 0.0)
@@ -70,6 +73,27 @@ def shifts_of(loading: models.Loading | None, count: int) -> dict[int, tuple[flo
         moved = float(x), float(y)
         out[number] = moved
     return out
+
+
+def run_of(loading: models.Loading | None, made: models.Release, side: Side) -> tuple[Playback, bool]:
+    """The run of a package's cut file, and whether it lands as the sheet lies there. Raises NotFound."""
+    back = side is Side.BACK
+    contents = {file["name"]: file["sha256"] for file in made.files}
+    name = cut_name(contents, made.ticket, back)
+    if name is None:
+        raise NotFound("The package holds no such cut file.", "Choose the other side.")
+    before = before_of(loading) if loading else None
+    if before is not None and aligned_on(before).trouble:
+        before = None
+    count = sum(op["side"] == side.value for op in made.ticket["operations"])
+    run = played(before, made.ticket, load(contents[name]), _shifts(loading, count), back)
+    return run, before is not None
+
+
+def is_cut(loading: models.Loading) -> bool:
+    """Whether a sheet that lies there was cut to the end."""
+    run, _ = run_of(loading, loading.release, Side(loading.laying["side"]))
+    return loading.stood_s >= run.total_s - END_S
 
 
 def kept_seen(loading: models.Loading, number: int, place: tuple[float, float] | None) -> None:

@@ -20,17 +20,10 @@ class WorstShown:
 
 
 @dataclass(frozen=True)
-class RehearsalShown:
-    """What came of so many loads of a job as it stands; ``spoilt_percent`` of the pieces, ``worst_mm`` off."""
+class RehearsalShown(Rehearsed):
+    """What came of so many loads; ``percent`` of the pieces were spoilt, the worst was cut ``worst_mm`` off."""
 
-    loads: int
-    missed: int
-    pieces: int
-    bare: int
-    trimmed: int
-    loose: int
-    broken: int
-    spoilt_percent: float
+    percent: float
     worst_mm: float
     p95_mm: float
     worst_load: int
@@ -41,7 +34,6 @@ def rehearsal_shown(kept: Mapping[str, Any]) -> RehearsalShown:
     """A rehearsal as it was kept."""
     figures, worst = kept["figures"], kept["worst"]
     return RehearsalShown(
-        **kept["counts"], spoilt_percent=round(Rehearsed(**kept["counts"]).spoilt_percent, 2),
-        worst_mm=figures["worst_mm"], p95_mm=figures["p95_mm"], worst_load=figures["worst_load"],
-        worst=WorstShown(**worst) if worst else None,
+        **kept["counts"], percent=round(Rehearsed(**kept["counts"]).spoilt_percent, 2), worst_mm=figures["worst_mm"],
+        p95_mm=figures["p95_mm"], worst_load=figures["worst_load"], worst=WorstShown(**worst) if worst else None,
     )

@@ -12,7 +12,7 @@ from jobs import models
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
 from jobs.store.cases import order_of, share_key
-from jobs.store.shared import free_of, is_busy, offered_to, sheet_key
+from jobs.store.shared import free_of, is_busy, offered_to, rehearsal_stop, sheet_key
 
 __all__ = ["SharedRow", "SharedShown", "shared_rows", "shared_shown"]
 
@@ -93,6 +93,7 @@ class SharedShown:
     work: WorkShown | None
     log: list[SharedLog]
     rehearsal: RehearsalShown | None
+    rehearsal_stop: str
 
 
 def shared_rows(of: int | None = None) -> list[SharedRow]:
@@ -131,6 +132,7 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
         list(sheet.releases.order_by("-pk").values_list("pk", flat=True)), work_shown(last) if last else None,
         _log(sheet),
         rehearsal_shown(sheet.rehearsal) if sheet.rehearsal.get("key") == standing.key else None,
+        rehearsal_stop(sheet, standing.key),
     )
 
 

@@ -106,6 +106,7 @@ class ReleaseShown:
     created: datetime
     preset: str
     printed: datetime | None
+    picture: str
     dry_at: datetime | None
     dry: bool
     longer: float
@@ -191,7 +192,7 @@ def release_shown(made: models.Release) -> ReleaseShown:
         models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
         made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1), made.ticket.get("makes", "both"),
         list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
-        made.created, made.preset, made.printed, dry_at(made), is_dry(made), made.longer,
+        made.created, made.preset, made.printed, made.picture, dry_at(made), is_dry(made), made.longer,
         sorted({op["side"] for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
         list(SHIPPED[made.ticket["destination"]].rip.presets),
     )

@@ -114,6 +114,27 @@ def test_a_cut_is_stopped_goes_on_and_an_origin_is_set_anew_and_taken_back(shop:
     assert shop.get(f"{at}/play").json()["moves"][0]["points"][0] == before
 
 
+def test_the_back_waits_until_the_front_is_cut_to_its_end(shop: Person) -> None:
+    from tests.shapes import Drawing, circle, line_in, write
+
+    art = f"1 0 0 0 k {circle(50, 50, 36)} f " + line_in(circle(50, 50, 30), "T") + line_in(circle(50, 50, 31.3), "B")
+    drawing = Drawing(art, inks={"T": "Through Cut", "B": "Back Cut"}, trim=None, bleed=None)
+    job = job_of(shop, write(drawing), "peeled.pdf", 2)
+    assert shop.post(f"/api/jobs/{job['id']}/release").status_code == 200
+    at = f"/api/bench/{shop.get('/api/bench').json()[0]['id']}"
+    assert printed(shop, at)["sides"] == ["front", "back"]
+    assert "front has not been cut" in asked(shop, f"{at}/load", 409, side="back")["message"]
+    asked(shop, f"{at}/load", seed=3, shift_x_mm=0)
+    total = shop.get(f"{at}/play").json()["total_s"]
+    asked(shop, f"{at}/stood", stood_s=total / 2)
+    assert "to its end" in asked(shop, f"{at}/load", 409, side="back")["message"], "the corners are cut last"
+    asked(shop, f"{at}/stood", stood_s=total)
+    asked(shop, f"{at}/load", side="back", seed=8, shift_x_mm=0)
+    bed = shop.get(f"{at}/bed", {"side": "back"}).json()
+    assert len(bed["aligned"]["marks"]) == 3 and bed["aligned"]["trouble"] == ""
+    assert shop.get(f"{at}/play", {"side": "back"}).json()["landed"]
+
+
 def test_what_cannot_be_held_or_is_out_of_bounds_is_refused(shop: Person) -> None:
     at = released(shop)
     printed(shop, at)

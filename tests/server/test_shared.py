@@ -281,6 +281,7 @@ def test_a_shared_sheet_is_rehearsed_as_it_stands(shop: Person, two: tuple[Shown
     kept = models.SharedSheet.objects.get(pk=sheet["id"]).rehearsal
     kept["counts"]["bare"] = kept["counts"]["pieces"]
     models.SharedSheet.objects.filter(pk=sheet["id"]).update(rehearsal=kept)
+    assert "at most 1 %" in shop.get(at(sheet)).json()["rehearsal_stop"]
     asked = {"version": sheet["version"], "found": sheet["found"]}
     answer = shop.post(f"{at(sheet)}/release", asked, content_type=JSON)
     assert answer.status_code == 409 and "rehearsal spoilt 100.0 %" in answer.json()["message"]

@@ -73,15 +73,15 @@ def test_only_who_may_changes_the_shelf_but_whoever_cuts_says_what_was_seen(shop
 def test_perforations_get_names_of_the_shop(shop: Person) -> None:
     at = "/api/shelf/patterns"
     assert shop.get(at).json() == []
-    fine = {"name": "Stamp edge", "cut_mm": 2.0, "tie_mm": 0.4, "tie_force_gf": 30}
-    (kept,) = shop.post(at, fine, content_type=JSON).json()
+    stamp = {"name": "Stamp edge", "cut_mm": 2.0, "tie_mm": 0.4, "tie_force_gf": 30}
+    (kept,) = shop.post(at, stamp, content_type=JSON).json()
     assert kept["name"] == "Stamp edge" and kept["who"]
-    (kept,) = shop.post(at, {**fine, "tie_mm": 0.6}, content_type=JSON).json()
+    (kept,) = shop.post(at, {**stamp, "tie_mm": 0.6}, content_type=JSON).json()
     assert kept["tie_mm"] == 0.6, "one of that name is replaced"
-    for wrong in ({**fine, "cut_mm": 0}, {**fine, "name": "  "}, {**fine, "tie_force_gf": -1}):
+    for wrong in ({**stamp, "cut_mm": 0}, {**stamp, "name": "  "}, {**stamp, "tie_force_gf": -1}):
         assert shop.post(at, wrong, content_type=JSON).status_code in (400, 422)
     stranger = person("stranger")
-    assert stranger.post(at, fine, content_type=JSON).status_code == 403
+    assert stranger.post(at, stamp, content_type=JSON).status_code == 403
     assert stranger.delete(f"{at}/{kept['id']}").status_code == 403
     assert shop.delete(f"{at}/{kept['id']}").json() == []
 

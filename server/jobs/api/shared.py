@@ -8,7 +8,6 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 from pydantic import Field
 
-from horismos.checking import Rehearsed, Severity, registered
 from horismos.errors import NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from jobs import models
@@ -16,16 +15,14 @@ from jobs.api.bodies import NestAsked, RepeatAsked, SharedBegun, SharedChange
 from jobs.api.common import find, find_job, picture
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
-from jobs.store.check_sheets import check_sheet_of
 from jobs.store.files import load
 from jobs.store.layouts import WORDS, changed_layout
-from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, sheet_key
+from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
 from jobs.store.works import UNDER_WAY, begin, log
 
 __all__ = ["router"]
 
 router = Router()
-REHEARSED = "edge.rehearsed"
 
 
 class SheetReleaseAsked(Schema):
@@ -127,7 +124,9 @@ def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked)
             if row.stops:
                 raise StopsOpen(f"“{row.name}”: {row.stops} stop{'s are' if row.stops > 1 else ' is'} open.",
                                 "Mend them first.")
-        _refused_by_rehearsal(change.sheet, now)
+        stop = rehearsal_stop(change.sheet, now)
+        if stop:
+            raise StopsOpen(stop, "Give the art more bleed or the cut more room, or ask who keeps the Shelf.")
         if change.sheet.releases.filter(key=now).exists():
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         change.done("Asked for the release")
@@ -159,19 +158,6 @@ def worst_piece(request: HttpRequest, sheet_id: int) -> HttpResponse:
     if not worst or not worst["sha256"]:
         raise HttpError(404, "There is no such picture.")
     return picture(load(worst["sha256"]), immutable=False)
-
-
-def _refused_by_rehearsal(sheet: models.SharedSheet, key: str) -> None:
-    """Raise StopsOpen where the shop makes a stop of what the rehearsal of a sheet has shown."""
-    kept = sheet.rehearsal
-    if kept.get("key") != key:
-        return
-    spoilt = Rehearsed(**kept["counts"]).spoilt_percent
-    for share in sheet.shares.select_related("job"):
-        wanted = check_sheet_of(share.job)
-        limit = wanted.limits.get(REHEARSED, registered()[REHEARSED].limit)
-        if wanted.severities.get(REHEARSED) == Severity.STOP and spoilt > limit:
-            raise StopsOpen(f"The rehearsal spoilt {spoilt:.1f} % of the pieces.", f"The shop wants at most {limit} %.")
 
 
 def _begun(sheet: models.SharedSheet, kind: models.WorkKind, asked: dict[str, Any]) -> models.Work:

@@ -11,6 +11,7 @@ from django.db import transaction
 from django.db.models import Sum
 from django.utils import timezone
 
+from horismos.checking import Rehearsed, Severity, registered
 from horismos.destinations import SHIPPED
 from horismos.errors import BadValue, ChangedMeanwhile, NotFound, NotReady
 from horismos.materials import MATERIALS
@@ -18,13 +19,15 @@ from horismos.sheet import Layout, Turn
 from horismos.workflow.steps.together import StoredShare, StoredSheet
 from jobs import models
 from jobs.store.cases import case_of, order_of, share_key
+from jobs.store.check_sheets import check_sheet_of
 from jobs.store.works import UNDER_WAY, begin
 
 __all__ = [
     "SharedChanging", "begin_sheet", "changing_sheet", "free_of", "is_busy", "keep_sheet", "keep_trouble", "lay_again",
-    "offered_to", "put_on", "sheet_key", "stored_sheet",
+    "offered_to", "put_on", "rehearsal_stop", "sheet_key", "stored_sheet",
 ]
 
+REHEARSED = "edge.rehearsed"
 MOST_LOGGED = 50
 MOST_OFFERED = 50
 
@@ -153,6 +156,23 @@ def sheet_key(sheet: models.SharedSheet) -> _Standing:
         [[share.job_id, share.quantity, share.turn, made_of[share.job_id]] for share in shares],
     ]
     return _Standing(hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest(), made_of)
+
+
+def rehearsal_stop(sheet: models.SharedSheet, key: str) -> str:
+    """Why the shop does not release a sheet by what its rehearsal has shown, in words; empty where it does.
+
+    ``key`` is what the sheet depends on now: a rehearsal of before says nothing.
+    """
+    kept = sheet.rehearsal
+    if kept.get("key") != key:
+        return ""
+    spoilt = Rehearsed(**kept["counts"]).spoilt_percent
+    for share in sheet.shares.select_related("job"):
+        wanted = check_sheet_of(share.job)
+        limit = wanted.limits.get(REHEARSED, registered()[REHEARSED].limit)
+        if wanted.severities.get(REHEARSED) == Severity.STOP and spoilt > limit:
+            return f"The rehearsal spoilt {spoilt:.1f} % of the pieces; the shop wants at most {limit:g} %."
+    return ""
 
 
 def _shares(sheet: models.SharedSheet) -> list[models.Share]:

@@ -2720,7 +2720,7 @@ export interface components {
         };
         /**
          * RehearsalShown
-         * @description What came of so many loads of a job as it stands; ``spoilt_percent`` of the pieces, ``worst_mm`` off.
+         * @description What came of so many loads; ``percent`` of the pieces were spoilt, the worst was cut ``worst_mm`` off.
          */
         RehearsalShown: {
             /** Loads */
@@ -2737,8 +2737,8 @@ export interface components {
             loose: number;
             /** Broken */
             broken: number;
-            /** Spoilt Percent */
-            spoilt_percent: number;
+            /** Percent */
+            percent: number;
             /** Worst Mm */
             worst_mm: number;
             /** P95 Mm */
@@ -2792,6 +2792,8 @@ export interface components {
             preset: string;
             /** Printed */
             printed: string | null;
+            /** Picture */
+            picture: string;
             /** Dry At */
             dry_at: string | null;
             /** Dry */
@@ -3880,6 +3882,8 @@ export interface components {
             /** Log */
             log: components["schemas"]["SharedLog"][];
             rehearsal: components["schemas"]["RehearsalShown"] | null;
+            /** Rehearsal Stop */
+            rehearsal_stop: string;
         };
         /**
          * SharedBegun

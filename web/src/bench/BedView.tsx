@@ -1,7 +1,7 @@
 /** The sheet before the cutter as it lies, the carriage over it, its marks; jogged by the arrow keys. */
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
-import { usePointer, useScan, useTakeMark } from "../api/changes";
+import { usePointer, useScan, useTakeMark } from "../api/benchChanges";
 import type { Bed, BedMark, Release } from "../api/client";
 import { isRunning } from "../api/progress";
 import { Stage } from "../stage/Stage";
@@ -38,6 +38,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
   const first = marks[0];
   const jog = useJog(first ? carriageFor(expected(first, []), bed) : [0, 0]);
   const [chosen, setChosen] = useState<number | null>(null);
+  const [figures, setFigures] = useState<Record<string, string>>({});
   const [calibrates, setCalibrates] = useState(false);
   const runs = isRunning(bed.work);
   // what is cut only has no print under the pointer, and no mark to be brought to it
@@ -132,7 +133,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
       >
         {(view) => (
           <>
-            <Media made={made} bed={bed} />
+            <Media made={made} bed={bed} figures={figures} />
             {marks.map((one) => one.place && <Found key={one.number} mark={one} k={view.k} />)}
             {bed.loading !== null && (
               <Head at={[jog.at[0] + bed.pointer.x_mm, jog.at[1] + bed.pointer.y_mm]} k={view.k} />
@@ -166,7 +167,11 @@ export function BedView({ made, bed, ready, onCut }: Props) {
             )}
             {bed.aligned?.fit && <FitFigures fit={bed.aligned.fit} />}
             {printed && (ready || !marks.length || calibrates) && hand}
-            <TestCuts made={made} bed={bed} />
+            <TestCuts
+              made={made}
+              bed={bed}
+              onCut={(cut) => setFigures((all) => ({ ...all, [cut.role]: cut.path }))}
+            />
             <HandOver made={made} bed={bed} />
             {printed && (
               <PointerPart

@@ -16,7 +16,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
-import { useRip } from "../api/changes";
+import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
 import { Cutter } from "./Cutter";
 import { Plates } from "./Plates";

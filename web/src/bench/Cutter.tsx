@@ -10,7 +10,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useDry } from "../api/changes";
+import { useDry } from "../api/benchChanges";
 import type { Release, Side } from "../api/client";
 import { isRunning } from "../api/progress";
 import { queries } from "../api/queries";

@@ -11,7 +11,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import { useOrigin } from "../api/changes";
+import { useOrigin } from "../api/benchChanges";
 import type { Bed, Playback, Release } from "../api/client";
 
 interface Props {

@@ -1,6 +1,6 @@
 /** How the cut file gets to the cutter: on a stick, into its hot folder, or straight to its socket. */
 import { Alert, Button, Stack, Typography } from "@mui/material";
-import { useHandOver } from "../api/changes";
+import { useHandOver } from "../api/benchChanges";
 import type { Bed, Release } from "../api/client";
 
 export function HandOver({ made, bed }: { made: Release; bed: Bed }) {

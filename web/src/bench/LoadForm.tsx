@@ -1,7 +1,7 @@
 /** Loading is an act: which end goes in first, and how askew; what is left empty comes as it comes. */
 import { Alert, Button, FormControlLabel, Stack, Switch, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import { useLoad } from "../api/changes";
+import { useLoad } from "../api/benchChanges";
 import type { Bed, Laying } from "../api/client";
 
 const FIELDS: { key: "shift_x_mm" | "shift_y_mm" | "turn_deg"; words: string }[] = [

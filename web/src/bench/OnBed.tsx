@@ -1,5 +1,6 @@
 /** What is drawn of the bed: the sheet as it lies, the rollers, the marks that were found, the carriage. */
 import type { Bed, BedMark, Release, Side } from "../api/client";
+import { lookOf } from "../ui/roles";
 
 export const ROOM_MM = 60;
 
@@ -11,7 +12,7 @@ export function PrintedSheet({ made, side }: { made: Release; side: Side }) {
       <rect width={width} height={length} fill={side === "back" ? "#E9E4D8" : "#fff"} />
       {side === "front" && made.printed && (
         <image
-          href={`/api/bench/${made.id}/printed`}
+          href={`/api/bench/${made.id}/printed?of=${made.picture.slice(0, 12)}`}
           y={-length}
           width={width}
           height={length}
@@ -23,8 +24,15 @@ export function PrintedSheet({ made, side }: { made: Release; side: Side }) {
   );
 }
 
+interface MediaProps {
+  made: Release;
+  bed: Bed;
+  /** The figures of test cuts that were cut, by role. */
+  figures: Record<string, string>;
+}
+
 /** The sheet as it lies, with its print where its face is up. */
-export function Media({ made, bed }: { made: Release; bed: Bed }) {
+export function Media({ made, bed, figures }: MediaProps) {
   const [width = 1] = made.sheet_mm;
   const matrix = bed.aligned?.matrix;
   return (
@@ -41,6 +49,17 @@ export function Media({ made, bed }: { made: Release; bed: Bed }) {
       {matrix && (
         <g transform={`matrix(${matrix.join(" ")})`} data-testid="media">
           <PrintedSheet made={made} side={bed.side} />
+          {Object.entries(figures).map(([role, path]) => (
+            <path
+              key={role}
+              d={path}
+              fill="none"
+              stroke={lookOf(role).colour}
+              strokeWidth={1.5}
+              vectorEffect="non-scaling-stroke"
+              data-figure={role}
+            />
+          ))}
         </g>
       )}
       {matrix &&

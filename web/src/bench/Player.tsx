@@ -3,7 +3,7 @@ import { Alert, Button, LinearProgress, Slider, Stack, Typography } from "@mui/m
 import { useEffect, useMemo, useState } from "react";
 import type { Bed, Playback, Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
-import { useStood } from "../api/changes";
+import { useStood } from "../api/benchChanges";
 import { queries } from "../api/queries";
 import { Figure } from "../ui/Docket";
 import { lookOf } from "../ui/roles";
@@ -64,6 +64,12 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
     );
     return () => clearInterval(timer);
   }, [goes, total, stops, done]);
+  const ended = total > 0 && time >= total;
+  const keepNow = keep.mutate;
+  useEffect(() => {
+    // by this the back is known to be cut behind the front
+    if (ended) keepNow(total);
+  }, [ended, keepNow, total]);
   const moves = useMemo(() => play.data?.moves ?? [], [play.data]);
   const roles = useMemo(() => (play.data?.operations ?? []).map((o) => String(o.role)), [play.data]);
   const cut = useMemo(() => moves.filter((move) => move.end_s <= time), [moves, time]);
@@ -200,7 +206,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
           {play.data.landed ? "Drawn where it lands on the print." : "Drawn where it is meant."} Played {RATE}{" "}
           times as fast as the machine.
         </Typography>
-        {time >= total && total > 0 && <Done bed={bed} made={made} />}
+        {ended && <Done bed={bed} made={made} />}
       </Stack>
     </Stack>
   );

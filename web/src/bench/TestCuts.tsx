@@ -1,40 +1,49 @@
 /** Test cuts on the sheet that lies there: the figure, how deep it went, and what that corrects on the Shelf. */
 import { Alert, Button, Link, Stack, Typography } from "@mui/material";
-import { useFigure, useTestCut } from "../api/changes";
+import { useFigure } from "../api/benchChanges";
+import { useTestCut } from "../api/shelfChanges";
 import type { Bed, Release, TestCut } from "../api/client";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
 import { SEEN_WORDS, seenOf } from "../ui/seen";
 
-export function TestCuts({ made, bed }: { made: Release; bed: Bed }) {
+interface Props {
+  made: Release;
+  bed: Bed;
+  /** Hears of a figure that was cut: it is shown where it stands. */
+  onCut: (cut: TestCut) => void;
+}
+
+export function TestCuts({ made, bed, onCut }: Props) {
   const roles = bed.roles;
   if (!roles.length) return null;
   return (
     <Stack spacing={1}>
       <Typography variant="h2">Test cut</Typography>
       {roles.map((role) => (
-        <Tested key={role} made={made} bed={bed} role={role} />
+        <Tested key={role} made={made} bed={bed} role={role} onCut={onCut} />
       ))}
     </Stack>
   );
 }
 
-function Tested({ made, bed, role }: { made: Release; bed: Bed; role: TestCut["role"] }) {
+function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
   const cut = useFigure(made.id, bed.side);
   const say = useTestCut();
   const found = cut.data;
   const words = lookOf(role).words;
+  const cutIt = () => cut.mutate(role, { onSuccess: onCut });
   const correct = (seen: TestCut["seen"]) =>
     found &&
     say.mutate(
       { destination: found.destination, material: found.material, role, seen },
-      { onSuccess: () => seen !== "right" && cut.mutate(role) },
+      { onSuccess: () => seen !== "right" && cutIt() },
     );
   return (
     <Stack spacing={0.5} data-test-cut={role}>
       <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
         <RoleSign role={role} />
-        <Button size="small" disabled={cut.isPending} onClick={() => cut.mutate(role)}>
+        <Button size="small" disabled={cut.isPending} onClick={cutIt}>
           {found ? `Cut the figure again` : `Cut the figure of the ${words}`}
         </Button>
         <Link href={`/api/bench/${made.id}/test-cut/${role}?side=${bed.side}`} variant="body2">

@@ -29,6 +29,7 @@ const aRelease = (values: Partial<Release> = {}): Release =>
     created: "2027-02-03T09:00:00Z",
     preset: "usual",
     printed: "2027-02-03T09:10:00Z",
+    picture: "a".repeat(64),
     dry_at: "2027-02-03T10:10:00Z",
     dry: true,
     longer: 0,

@@ -2,7 +2,7 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useKeepPattern, useRemovePattern } from "../api/changes";
+import { useKeepPattern, useRemovePattern } from "../api/shelfChanges";
 import type { Tool } from "../api/client";
 import { queries } from "../api/queries";
 

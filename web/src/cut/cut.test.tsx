@@ -2,11 +2,11 @@
 /** The strip of time, copies that are cut again, named perforations, and rehearsals. */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import type { Job, Tool } from "../api/client";
+import type { Tool } from "../api/client";
 import { JobRehearsal } from "../job/release/Rehearsal";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aCut, aFinding, aJob } from "../testing/values";
+import { aCut, aFinding, aJob, anOperation } from "../testing/values";
 import { Again } from "./Again";
 import { PatternShelf } from "./Patterns";
 import type { Head } from "./time";
@@ -23,27 +23,9 @@ const PERFORATION = {
   tie_mm: 0.5,
   tie_force_gf: 0,
 } as unknown as Tool;
-const operation = (values: object) =>
-  ({
-    role: "kiss-cut",
-    tool: {},
-    contours: 1,
-    strokes: 1,
-    cut_mm: 10,
-    travel_mm: 5,
-    time_s: 10,
-    mirrored: false,
-    aligning: false,
-    words: "",
-    holder: "",
-    tip: "",
-    begins: [],
-    times: [],
-    ...values,
-  }) as unknown as NonNullable<Job["cut"]>["operations"][number];
 const CUT = aCut({
   time_s: 30,
-  operations: [operation({ times: [[1, 9, 0, 0, 8, 0]] }), operation({ role: "through-cut" })],
+  operations: [anOperation({ times: [[1, 9, 0, 0, 8, 0]] }), anOperation({ role: "through-cut" })],
   pauses: [{ before: 1, words: "Put tool 3 in", time_s: 10 }],
 });
 const patched = () => asked.filter((one) => one.to === "PATCH /api/jobs/7").at(-1)?.body;
@@ -147,7 +129,7 @@ describe("a rehearsal", () => {
     trimmed: 0,
     loose: 1,
     broken: 0,
-    spoilt_percent: 0.27,
+    percent: 0.27,
     worst_mm: 0.914,
     p95_mm: 0.31,
     worst_load: 117,
@@ -192,7 +174,7 @@ describe("a rehearsal", () => {
   it("is a stop where the shop says so", () => {
     const findings = [aFinding({ id: "edge.rehearsed", severity: "stop" })];
     show(<JobRehearsal job={aJob({ ...ready, rehearsal: found, findings })} />);
-    expect(screen.getByRole("alert").textContent).toContain("does not release what spoils so many");
+    expect(screen.getByRole("alert").textContent).toContain("does not release this. Colour ends");
   });
 
   it("says what went wrong, and is not offered where nothing is cut", async () => {

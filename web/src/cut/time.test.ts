@@ -1,37 +1,18 @@
 /** The time of a cut, where the head is, and copies as people name them. */
 import { describe, expect, it } from "vitest";
-import type { Job } from "../api/client";
-import { aCut } from "../testing/values";
+import { aCut, anOperation } from "../testing/values";
 import { copiesIn, headAt, partsOf, runsWords } from "./time";
 
-type Operation = NonNullable<Job["cut"]>["operations"][number];
-const operation = (values: Partial<Operation>): Operation => ({
-  role: "kiss-cut",
-  tool: {} as Operation["tool"],
-  contours: 1,
-  strokes: 1,
-  cut_mm: 100,
-  travel_mm: 10,
-  time_s: 10,
-  mirrored: false,
-  aligning: false,
-  words: "",
-  holder: "",
-  tip: "",
-  begins: [],
-  times: [],
-  ...values,
-});
 const CUT = aCut({
   time_s: 35,
   operations: [
-    operation({
+    anOperation({
       times: [
         [1, 3, 0, 0, 10, 0, 10, 10],
         [5, 9, 50, 0, 60, 0, 60, 10],
       ],
     }),
-    operation({ role: "back-cut", mirrored: true, times: [[2, 4, 7, 7, 8, 8]] }),
+    anOperation({ role: "back-cut", mirrored: true, times: [[2, 4, 7, 7, 8, 8]] }),
   ],
   pauses: [{ before: 1, words: "Turn it over", time_s: 15 }],
 });

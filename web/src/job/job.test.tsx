@@ -7,7 +7,7 @@ import { Bench } from "../bench/Bench";
 import { Login } from "../people/Login";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aCut, aFinding, aJob, anItem, aSheet, aWork } from "../testing/values";
+import { aCut, aFinding, aJob, anItem, aSheet, aWork, anOperation } from "../testing/values";
 import { JobPage } from "./JobPage";
 
 type Operation = NonNullable<Job["cut"]>["operations"][number];
@@ -23,22 +23,15 @@ const kiss = {
   cut_mm: null,
   tie_mm: null,
 };
-const operation = {
-  role: "kiss-cut",
-  tool: kiss,
+const operation = anOperation({
+  tool: kiss as unknown as Operation["tool"],
   contours: 8,
   strokes: 8,
   cut_mm: 7540,
   travel_mm: 2560,
   time_s: 84,
-  mirrored: false,
-  aligning: false,
   words: "kiss cut",
-  holder: "",
-  tip: "",
-  begins: [],
-  times: [],
-} as unknown as Operation;
+});
 const CUT = aCut({ operations: [operation], roles: ["kiss-cut"], cut_mm: 7540, travel_mm: 2560, time_s: 84 });
 const THROUGH = {
   ...operation,

@@ -13,7 +13,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useRehearseShared, useReleaseShared, useSharedChange, useTakeApart } from "../api/changes";
+import { useRehearseShared, useReleaseShared, useSharedChange, useTakeApart } from "../api/sharedChanges";
 import type { Shared } from "../api/client";
 import { useWorkOfShared } from "../api/progress";
 import { queries } from "../api/queries";
@@ -271,7 +271,7 @@ function ReleasePart({ shared }: { shared: Shared }) {
         can={
           shared.current && !shared.error && !shared.busy && !rehearse.isPending && shared.sheets.length > 0
         }
-        stops={false}
+        stop={shared.rehearsal_stop}
         picture={`/api/shared-sheets/${shared.id}/rehearsal/worst`}
         onRehearse={() => rehearse.mutate(undefined)}
         failed={rehearse.isError ? rehearse.error.message : undefined}

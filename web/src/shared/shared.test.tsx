@@ -56,6 +56,7 @@ const aShared = (values: Partial<Shared> = {}): Shared => ({
   release_ids: [],
   work: null,
   rehearsal: null,
+  rehearsal_stop: "",
   log: [],
   ...values,
 });

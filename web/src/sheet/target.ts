@@ -1,7 +1,8 @@
 /** What is laid out: the copies of one job, or of several jobs that share a sheet; both are changed alike. */
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
-import { useJobChange, useNest, useNestShared, useSharedChange } from "../api/changes";
+import { useJobChange, useNest } from "../api/changes";
+import { useNestShared, useSharedChange } from "../api/sharedChanges";
 import type { Job, JobChange, Shared, Sheet, Work } from "../api/client";
 import { isRunning, useBusy, useWorkOf, useWorkOfShared } from "../api/progress";
 import { artOf, type Source } from "../stage/Art";

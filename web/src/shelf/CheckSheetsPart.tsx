@@ -15,7 +15,7 @@ import {
 import { useState } from "react";
 import { type CheckSheets } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
-import { useSaveSheet, useTrySheet } from "../api/changes";
+import { useSaveSheet, useTrySheet } from "../api/shelfChanges";
 import { useWork } from "../api/progress";
 import { queries } from "../api/queries";
 import { MONO, STOP } from "../ui/theme";

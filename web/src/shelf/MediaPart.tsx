@@ -11,7 +11,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
-import { useAddMedia, useDropMedia, useLoadMedia, usePrice } from "../api/changes";
+import { useAddMedia, useDropMedia, useLoadMedia, usePrice } from "../api/shelfChanges";
 import type { MediaShown, Shelf } from "../api/client";
 import { Amount } from "../ui/fields";
 import { plain, typed } from "../ui/words";

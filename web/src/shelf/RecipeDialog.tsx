@@ -13,7 +13,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSaveRecipe } from "../api/changes";
+import { useSaveRecipe } from "../api/shelfChanges";
 import type { Mend, MendKnown } from "../api/client";
 import { queries } from "../api/queries";
 import { SettingFields, sound } from "../job/mending/SettingFields";

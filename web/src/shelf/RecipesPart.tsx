@@ -13,7 +13,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useRemoveRecipe } from "../api/changes";
+import { useRemoveRecipe } from "../api/shelfChanges";
 import { type Recipe, type RecipeRead } from "../api/client";
 import { queries } from "../api/queries";
 import { moment, plural } from "../ui/words";

@@ -16,7 +16,8 @@ import {
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useCancel, useRunRecipe } from "../api/changes";
+import { useCancel } from "../api/changes";
+import { useRunRecipe } from "../api/shelfChanges";
 import type { JobRow, Recipe, RunOver as Run } from "../api/client";
 import { isRunning, useWork } from "../api/progress";
 import { queries } from "../api/queries";

@@ -2,7 +2,7 @@
 import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
-import { useKeepTool, useTestCut } from "../api/changes";
+import { useKeepTool, useTestCut } from "../api/shelfChanges";
 import type { Shelf, ShopTool } from "../api/client";
 import { queries } from "../api/queries";
 import { PatternShelf } from "../cut/Patterns";

@@ -108,6 +108,26 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
   ...values,
 });
 
+type Operation = NonNullable<Job["cut"]>["operations"][number];
+
+export const anOperation = (values: Partial<Operation> = {}): Operation => ({
+  role: "kiss-cut",
+  tool: {} as Operation["tool"],
+  contours: 1,
+  strokes: 1,
+  cut_mm: 100,
+  travel_mm: 10,
+  time_s: 10,
+  mirrored: false,
+  aligning: false,
+  words: "",
+  holder: "",
+  tip: "",
+  begins: [],
+  times: [],
+  ...values,
+});
+
 /** A job that was looked at and is clean. */
 /** A cut of nothing, or of what is given. */
 export const aCut = (given: Partial<NonNullable<Job["cut"]>> = {}): NonNullable<Job["cut"]> => ({

@@ -2,7 +2,8 @@
 import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
-import { useMend, useSaveRecipe } from "../../api/changes";
+import { useMend } from "../../api/changes";
+import { useSaveRecipe } from "../../api/shelfChanges";
 import type { Finding, Job, Recipe } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { queries } from "../../api/queries";

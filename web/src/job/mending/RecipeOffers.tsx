@@ -1,6 +1,6 @@
 /** The recipes that fit this job: by its customer, where it goes, or what was found on it. */
 import { Box, Button, Typography } from "@mui/material";
-import { useRunRecipe } from "../../api/changes";
+import { useRunRecipe } from "../../api/shelfChanges";
 import type { Job } from "../../api/client";
 import { plural } from "../../ui/words";
 

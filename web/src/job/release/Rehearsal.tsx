@@ -13,20 +13,20 @@ interface Props {
   found: Found | null;
   /** Whether there is a sheet that is cut, and nothing runs. */
   can: boolean;
-  /** Whether the shop makes a stop of what was found. */
-  stops: boolean;
+  /** Why the shop makes a stop of what was found; empty where it does not. */
+  stop: string;
   /** Where the print of the worst piece is. */
   picture: string;
   onRehearse: () => void;
   failed?: string;
 }
 
-export function Rehearsal({ found, can, stops, picture, onRehearse, failed }: Props) {
+export function Rehearsal({ found, can, stop, picture, onRehearse, failed }: Props) {
   return (
     <Stack spacing={0.5} data-testid="rehearsal">
       <Typography variant="h2">Rehearsal</Typography>
       {found ? (
-        <Outcome found={found} stops={stops} picture={picture} />
+        <Outcome found={found} stop={stop} picture={picture} />
       ) : (
         <Typography variant="body2" color="text.secondary">
           Prints, loads and cuts it {LOADS} times on the simulated machines, each time as askew as hands lay
@@ -51,7 +51,7 @@ export function JobRehearsal({ job }: { job: Job }) {
     <Rehearsal
       found={job.rehearsal}
       can={cut && !busy && !rehearse.isPending}
-      stops={card?.severity === "stop" && !card.decision}
+      stop={card?.severity === "stop" && !card.decision ? card.message : ""}
       picture={`/api/jobs/${job.id}/rehearsal/worst`}
       onRehearse={() => rehearse.mutate(undefined)}
       failed={rehearse.isError ? rehearse.error.message : undefined}
@@ -59,7 +59,7 @@ export function JobRehearsal({ job }: { job: Job }) {
   );
 }
 
-function Outcome({ found, stops, picture }: Pick<Props, "stops" | "picture"> & { found: Found }) {
+function Outcome({ found, stop, picture }: Pick<Props, "stop" | "picture"> & { found: Found }) {
   const spoilt = found.bare + found.trimmed + found.loose + found.broken;
   const kinds: [string, number][] = [
     ["With bare media at the edge", found.bare],
@@ -71,10 +71,10 @@ function Outcome({ found, stops, picture }: Pick<Props, "stops" | "picture"> & {
     <>
       <Typography sx={{ fontSize: 22, fontWeight: 700 }}>
         {spoilt === 0 ? "No piece spoilt" : `${spoilt} of ${found.pieces} pieces spoilt`}
-        {spoilt > 0 && ` (${found.spoilt_percent} %)`}
+        {spoilt > 0 && ` (${found.percent} %)`}
         {found.missed > 0 && `; ${found.missed} of ${found.loads} loads stop at a mark`}
       </Typography>
-      {stops && <Alert severity="error">The shop does not release what spoils so many.</Alert>}
+      {stop && <Alert severity="error">The shop does not release this. {stop}</Alert>}
       {kinds.map(
         ([words, count]) =>
           count > 0 && (

@@ -2,7 +2,8 @@
 import { Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useBeginShared, useRepeat } from "../../api/changes";
+import { useRepeat } from "../../api/changes";
+import { useBeginShared } from "../../api/sharedChanges";
 import type { Job } from "../../api/client";
 import { SheetPanel } from "../../sheet/SheetPanel";
 import { useJobTarget, useOpenShared } from "../../sheet/target";
