@@ -178,7 +178,7 @@ def main() -> int:
     address = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8040/"
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
-        page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800})
+        page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         _log_in(page, address)
         _shot(page, "desk")
         for part in (_check, _looking, _making, _mending, _sharing, _releasing, _rest):

@@ -71,8 +71,10 @@ def logged_in(chromium: Browser, demo: tuple[str, Path]) -> StorageState:
 
 @pytest.fixture()
 def page(chromium: Browser, logged_in: StorageState, demo: tuple[str, Path]) -> Iterator[Page]:
-    """The Desk, before somebody who is logged in; each test has a context of its own."""
-    context = chromium.new_context(storage_state=logged_in, viewport={"width": 1280, "height": 800})
+    """The Desk, before somebody who is logged in and wants less motion; each test has a context of its own."""
+    context = chromium.new_context(
+        storage_state=logged_in, viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
+    )
     page = context.new_page()
     page.set_default_timeout(90_000)
     page.goto(demo[0])

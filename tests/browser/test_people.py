@@ -32,7 +32,7 @@ def somebody(chromium: Browser, demo: tuple[str, Path]) -> Iterator[Callable[[st
             [sys.executable, ROOT / "server" / "manage.py", "user", "add", name], input=FIRST + "\n", text=True,
             check=True, env={**os.environ, "HORISMOS_VAR": str(var)}, stdout=subprocess.DEVNULL,
         )
-        contexts.append(chromium.new_context(viewport={"width": 1280, "height": 800}))
+        contexts.append(chromium.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce"))
         page = contexts[-1].new_page()
         page.set_default_timeout(60_000)
         log_in(page, address, name, FIRST)

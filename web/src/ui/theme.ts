@@ -30,6 +30,11 @@ export const theme = createTheme({
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums" },
         ":focus-visible": { outline: `2px solid ${ACCENT}`, outlineOffset: 2 },
+        // Whoever wants less motion gets each change at once; what turns while something works goes on turning.
+        "@media (prefers-reduced-motion: reduce)": {
+          "*, *::before, *::after": { transition: "none !important" },
+          ".MuiTouchRipple-root": { display: "none" },
+        },
       },
     },
     MuiButton: { defaultProps: { disableElevation: true, size: "small" } },
