@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from horismos.errors import NotFound
 from horismos.units import PLOTTER_UNIT_MM
 
-__all__ = ["Cutter", "Dialect", "MarkStyle", "Preset", "Rip"]
+__all__ = ["Cutter", "Dialect", "MarkStyle", "Preset", "Rip", "SewingMachine"]
 
 
 @dataclass(frozen=True)
@@ -136,3 +136,16 @@ class Cutter:
         """How far from the side of the media a roller begins and ends."""
         middle, half = self.side_margin_mm / 2, min(self.roller_mm, self.side_margin_mm) / 2
         return middle - half, middle + half
+
+
+@dataclass(frozen=True)
+class SewingMachine:
+    """A sewing machine that follows stitch files: how fast it is, and how large its hoop."""
+
+    id: str = "sewing-machine"
+    title: str = "Sewing machine"
+    hoop_mm: tuple[float, float] = (400.0, 300.0)  # [ours] across and up
+    stitches_min: float = 800.0  # [ours]
+    full_speed_mm: float = 4.0  # [ours] up to this length of a stitch; for longer ones the frame sets the pace
+    trim_s: float = 5.0  # [ours] to cut the thread and begin again
+    jump_mm_s: float = 150.0  # [ours]

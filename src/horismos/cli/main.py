@@ -1,4 +1,4 @@
-"""Inspect, check, mend a file, make its lines, lay sheets out, plan their cut, release and rehearse, from the shell."""
+"""Inspect, check, mend a file, make its lines, lay out, cut, release, rehearse, and stack fabrics, from the shell."""
 
 import argparse
 import sys
@@ -9,7 +9,7 @@ from horismos.errors import HorismosError
 
 __all__ = ["main"]
 
-COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse")
+COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack")
 UNREADABLE = 2
 LIMITS = Limits(seconds=900)
 """[ours] this process handles one file, and is itself the one that is limited."""

@@ -15,7 +15,11 @@ from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Dialect
 from horismos.paths.contour import Floats
 
-__all__ = ["Move", "Playback", "Stop", "play"]
+__all__ = ["TRULY", "Move", "Playback", "Stop", "play"]
+
+TRULY = 0.93
+"""[ours] so much of the force that it is told does the simulated cutter bring to the media: every machine differs."""
+
 
 @dataclass(frozen=True, eq=False)
 class Move:

@@ -16,12 +16,9 @@ from horismos.machines import Dialect
 from horismos.materials import Stratum, material_called
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
+from horismos.simulation.cutter import TRULY
 
 __all__ = ["Tested", "cut_figure", "roles_weeded"]
-
-TRULY = 0.93
-"""[ours] so much of the force that it is told does the simulated cutter bring to the media: every machine differs."""
-
 
 @dataclass(frozen=True, eq=False)
 class Tested:

@@ -1,0 +1,98 @@
+"""The simulated cutter with a stack of fabric: layer by layer on one sheet that stays where it lies.
+
+It reads the cut files, and knows of each layer what lies on the bed then. It brings a little less force than it is
+told, returns to its zero as exactly as it can, and cuts wherever its zero was set last.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from horismos.cutting.depth import Outcome, depth_um
+from horismos.formats.hpgl import read_hpgl
+from horismos.machines import Cutter
+from horismos.materials import Stratum
+from horismos.paths.contour import Floats
+from horismos.simulation.cutter import TRULY
+
+__all__ = ["JobCut", "StackJob", "cut_stack"]
+
+IMPRESSION_UM = 25.0
+"""[ours] fabric below that is marked no deeper stays whole."""
+
+
+@dataclass(frozen=True)
+class StackJob:
+    """A cut job: the file, what the blade meets from the face down, and how much of that is to be parted, in µm.
+
+    ``origin_mm`` is how far the zero was set from where it was for the first layer: nothing, unless somebody sets it
+    anew.
+    """
+
+    name: str
+    hpgl: bytes
+    strata: tuple[Stratum, ...]
+    own_um: float
+    origin_mm: tuple[float, float] = (0.0, 0.0)
+
+
+@dataclass(frozen=True, eq=False)
+class JobCut:
+    """A job as it was cut. ``strokes`` are where the blade went, in mm from the first zero, each (n, 2).
+
+    ``inside_mm`` is by how much it lies within what was cut before, at least; negative where it lies over its edge;
+    None for the first.
+    """
+
+    name: str
+    strokes: tuple[Floats, ...]
+    deep_um: float
+    outcome: Outcome
+    off_mm: tuple[float, float]
+    inside_mm: float | None
+
+
+def cut_stack(jobs: Sequence[StackJob], cutter: Cutter, seed: int = 1) -> tuple[JobCut, ...]:
+    """Cut jobs in the order given, the lowest layer first. Raises CannotRead for what is not HP-GL."""
+    rng = np.random.default_rng(seed)
+    out: list[JobCut] = []
+    below: shapely.Geometry | None = None
+    for number, job in enumerate(jobs):
+        strokes = read_hpgl(job.hpgl, (0.0, 0.0), cutter.dialect)
+        repeats = rng.normal(0, cutter.repeats_mm, 2) if number else np.zeros(2)
+        off = np.array(job.origin_mm) + repeats
+        points = tuple(np.asarray(stroke.points + off, np.float64) for stroke in strokes)
+        area = _area(points)
+        force = min((s.force_gf for s in strokes if s.force_gf), default=0.0)
+        deep = depth_um(force * TRULY, job.strata) if force else job.own_um
+        inside = None if below is None else _inside(area, below)
+        out.append(JobCut(job.name, points, deep, _outcome(deep, job), (float(off[0]), float(off[1])), inside))
+        below = area
+    return tuple(out)
+
+
+def _outcome(deep_um: float, job: StackJob) -> Outcome:
+    if deep_um < job.own_um:
+        return Outcome.SHALLOW
+    if deep_um >= sum(s.thickness_um for s in job.strata):
+        return Outcome.THROUGH
+    return Outcome.LINER if deep_um > job.own_um + IMPRESSION_UM else Outcome.RIGHT
+
+
+def _area(strokes: Sequence[Floats]) -> shapely.Geometry:
+    """What closed strokes go round an odd number of times."""
+    area: shapely.Geometry = shapely.Polygon()
+    for stroke in strokes:
+        if len(stroke) > 3:
+            area = shapely.symmetric_difference(area, shapely.make_valid(shapely.Polygon(stroke)))
+    return area
+
+
+def _inside(upper: shapely.Geometry, lower: shapely.Geometry) -> float:
+    over = shapely.difference(upper, lower)
+    if over.is_empty:
+        return float(shapely.distance(shapely.boundary(upper), shapely.boundary(lower)))
+    points = shapely.points(shapely.get_coordinates(over))
+    return -float(shapely.distance(points, lower).max())

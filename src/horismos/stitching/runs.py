@@ -1,0 +1,66 @@
+"""Runs: one line of stitches along an edge, to lay fabric by or to hold it."""
+
+import numpy as np
+import shapely
+
+from horismos.paths.contour import Floats
+from horismos.stitching.layers import moved
+from horismos.stitching.stack import Join
+
+__all__ = ["in_stitches", "inside_edge", "rings_of", "rolled"]
+
+STRAIGHT_MM = 0.08
+"""[ours] how far the way of a run may leave the line; a stitch of 2.5 mm goes round a circle of 10 mm with that."""
+LEAST_MM = 0.5
+TRIES = 5
+"""[ours] so often the inset is halved where fabric is too narrow for it."""
+
+
+def rings_of(area: shapely.Geometry) -> list[Floats]:
+    """The rings round an area, closed, shape (n, 2), with the area on their left."""
+    parts = shapely.get_parts(shapely.orient_polygons(area))
+    return [
+        np.asarray(ring.coords)[:, :2] for part in parts if part.geom_type == "Polygon" and not part.is_empty
+        for ring in (part.exterior, *part.interiors)
+    ]
+
+
+def inside_edge(area: shapely.Geometry, inset_mm: float) -> tuple[list[Floats], int]:
+    """Rings so far inside the edge of an area, and how many pieces were too narrow and got less of an inset."""
+    out: list[Floats] = []
+    narrow = 0
+    for part in shapely.get_parts(area):
+        inset, inner = inset_mm, moved(part, -inset_mm, Join.ROUND)
+        tries = 0
+        while inner.is_empty and tries < TRIES:
+            inset, tries = inset / 2, tries + 1
+            inner = moved(part, -inset, Join.ROUND)
+        narrow += tries > 0
+        out += rings_of(inner)
+    return out, narrow
+
+
+def rolled(ring: Floats, to: Floats) -> Floats:
+    """A closed ring that begins at its point nearest to a place, and is closed there again."""
+    line = shapely.LinearRing(ring)
+    way = float(line.project(shapely.Point(to)))
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(ring, axis=0).T))])
+    cut = int(np.searchsorted(along, way, side="right"))
+    at = np.array(line.interpolate(way).coords[0])
+    return np.vstack([at, ring[cut:-1], ring[: min(cut, len(ring))], at])
+
+
+def in_stitches(line: Floats, stitch_mm: float) -> Floats:
+    """Needle points along a line, shape (n, 2): at its corners, and evenly between, no further apart than a stitch."""
+    plain = shapely.get_coordinates(shapely.simplify(shapely.LineString(line), STRAIGHT_MM))
+    kept = [plain[0]]
+    for point in plain[1:-1]:
+        if np.hypot(*(point - kept[-1])) >= LEAST_MM:
+            kept.append(point)
+    kept.append(plain[-1])
+    points = np.array(kept)
+    steps = np.maximum(np.ceil(np.hypot(*np.diff(points, axis=0).T) / stitch_mm).astype(int), 1)
+    index = np.repeat(np.arange(len(steps)), steps)
+    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
+    share = (k / steps[index])[:, None]
+    return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])

@@ -1,0 +1,190 @@
+"""A stack of fabric: what the stage, the docket and the section show of it."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from horismos.cutting.depth import Outcome
+from horismos.formats.embroidery import UNIT_MM
+from horismos.formats.svg import svg_path
+from horismos.paths.areas import rims_of, straight_round
+from horismos.stitching.fabrics import FABRICS
+from horismos.stitching.plan import Seam, thread_of
+from horismos.stitching.section import StackSection
+from horismos.workflow.stack import LayerCut, MadeStack, sewing_time
+
+__all__ = ["FabricShown", "LayerShown", "SeamShown", "StackShown", "StitchFigures", "fabrics_shown", "stack_shown"]
+
+SHOWN_MM = 0.02
+
+
+@dataclass(frozen=True)
+class FabricShown:
+    """A fabric that can be chosen, with what its layers begin with."""
+
+    id: str
+    title: str
+    thickness_um: float
+    adhesive_um: float
+    colour: str
+    shrinks: float
+    pull_mm: float
+
+
+@dataclass(frozen=True)
+class LayerShown:
+    """A layer, from the top and from 0: its fabric as path data in mm, and its cut job, which is the ``cut_as``-th.
+
+    ``lay`` says what is to be done before it. The blade goes ``reaches_um`` deep, of ``own_um`` that are its own;
+    ``outcome`` is what a test cut would show.
+    """
+
+    number: int
+    name: str
+    fabric: str
+    colour: str
+    thread: str
+    path: str
+    contours: int
+    cut_mm: float
+    area_mm2: float
+    cut_as: int
+    lay: str
+    force_gf: float | None
+    own_um: float
+    reaches_um: float
+    outcome: Outcome
+    time_s: float
+
+
+@dataclass(frozen=True)
+class SeamShown:
+    """Stitches without a jump: needle points x, y, … in mm of the page; ``kinds``: from which point on what is sewn.
+
+    ``stop`` is what a person does before it, empty where the machine only cuts the thread and moves.
+    """
+
+    layer: int
+    colour: str
+    stop: str
+    kinds: tuple[tuple[int, str], ...]
+    points: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class StitchFigures:
+    """Stitches in figures; the time is a machine's, without what a person does at its stops."""
+
+    count: int
+    jumps: int
+    trims: int
+    stops: int
+    colours: int
+    thread_mm: float
+    longest_mm: float
+    time_s: float
+
+
+@dataclass(frozen=True)
+class StackShown:
+    """A stack as it would be made. ``refused`` says why there is nothing, else empty; ``said`` is to be known."""
+
+    why: str
+    outline: str
+    bounds: tuple[float, float, float, float]
+    layers: tuple[LayerShown, ...]
+    seams: tuple[SeamShown, ...]
+    figures: StitchFigures
+    said: tuple[str, ...]
+    fabrics: tuple[FabricShown, ...]
+    refused: str = ""
+
+    @classmethod
+    def nothing(cls, why: str) -> "StackShown":
+        """Nothing, and why."""
+        none = StitchFigures(0, 0, 0, 0, 0, 0.0, 0.0, 0.0)
+        return cls("", "", (0.0, 0.0, 1.0, 1.0), (), (), none, (), fabrics_shown(), why)
+
+
+def fabrics_shown() -> tuple[FabricShown, ...]:
+    """The fabrics that can be chosen."""
+    return tuple(
+        FabricShown(f.id, f.title, f.thickness_um, f.adhesive_um, f.colour, f.shrinks, f.pull_mm)
+        for f in FABRICS.values()
+    )
+
+
+def stack_shown(made: MadeStack) -> StackShown:
+    """What the screen shows of a stack."""
+    orders = {cut.laid.number: i for i, cut in enumerate(made.in_order, 1)}
+    plan = made.stitches
+    box = shapely.union_all([laid.area for laid in made.layers]).bounds
+    return StackShown(
+        made.why, _path(made.outline), box, tuple(_layer(cut, orders[cut.laid.number]) for cut in made.cuts),
+        tuple(_seam(seam, plan.middle_mm) for seam in plan.seams),
+        StitchFigures(
+            plan.count, plan.jumps, plan.trims, plan.stops, plan.colours, round(plan.thread_mm, 1),
+            round(plan.longest_mm, 2), round(sewing_time(plan), 1),
+        ),
+        made.said, fabrics_shown(),
+    )
+
+
+def _path(area: shapely.Geometry) -> str:
+    return svg_path(straight_round(rims_of(area, 0.0), SHOWN_MM))
+
+
+def _layer(cut: LayerCut, cut_as: int) -> LayerShown:
+    layer = cut.laid.layer
+    return LayerShown(
+        cut.laid.number, layer.name, layer.cloth.title, layer.looks, thread_of(cut.laid), _path(cut.laid.area),
+        len(cut.laid.contours), round(cut.plan.cut_mm, 1), round(float(cut.laid.area.area), 1), cut_as, cut.lay,
+        cut.tool.sent_gf, cut.own_um, round(cut.reaches_um, 1), cut.outcome, round(cut.plan.time_s, 1),
+    )
+
+
+def _seam(seam: Seam, middle: tuple[float, float]) -> SeamShown:
+    points = np.round(seam.points * UNIT_MM + np.array(middle), 2)
+    kinds = tuple((begin, kind.value) for begin, kind in seam.kinds)
+    return SeamShown(seam.layer, seam.colour, seam.stop, kinds, tuple(points.ravel().tolist()))
+
+
+@dataclass(frozen=True)
+class StandingShown:
+    """A layer in a section: where its fabric stands, is cut and is sewn over, in mm along the line; depths in µm."""
+
+    number: int
+    name: str
+    fabric: str
+    colour: str
+    thread: str
+    spans: tuple[tuple[float, float], ...]
+    cuts_mm: tuple[float, ...]
+    sewn: tuple[tuple[float, float], ...]
+    thick_um: float
+    deep_um: float
+
+
+@dataclass(frozen=True)
+class StackSectionShown:
+    """A stack cut open along a line; layers from the top down."""
+
+    length_mm: float
+    layers: tuple[StandingShown, ...]
+    carrier_um: float
+
+
+def stack_section_shown(made: MadeStack, found: StackSection, carrier_um: float) -> StackSectionShown:
+    """What the screen shows of a section."""
+    return StackSectionShown(
+        round(found.length_mm, 3),
+        tuple(
+            StandingShown(
+                one.number, laid.layer.name, laid.layer.cloth.title, laid.layer.looks, thread_of(laid), one.fabric,
+                one.cuts_mm, one.sewn, one.thick_um, one.deep_um,
+            )
+            for one, laid in zip(found.layers, made.layers, strict=True)
+        ),
+        carrier_um,
+    )
