@@ -42,8 +42,8 @@ TERN: Curve = [
 ]
 
 
-def curve(canvas: Canvas, points: Curve, x: float, y: float, size: float) -> None:
-    """Fill a closed curve."""
+def curve(canvas: Canvas, points: Curve, x: float, y: float, size: float, line: bool = False) -> None:
+    """Fill a closed curve, or draw a line along it."""
     path = canvas.beginPath()
     path.moveTo(x + points[0][0] * size * mm, y + points[0][1] * size * mm)
     for p in points[1:]:
@@ -53,11 +53,13 @@ def curve(canvas: Canvas, points: Curve, x: float, y: float, size: float) -> Non
             flat = [(x if i % 2 == 0 else y) + v * size * mm for i, v in enumerate(p)]
             path.curveTo(*flat)
     path.close()
-    canvas.drawPath(path, stroke=0, fill=1)
+    canvas.drawPath(path, stroke=line, fill=not line)
 
 
-def lettered(canvas: Canvas, words: str, font: str, size: float, x: float, y: float) -> None:
-    """Words as the outlines of their letters, about the middle x; size in points."""
+def lettered(
+    canvas: Canvas, words: str, font: str, size: float, x: float, y: float, line: bool = False
+) -> None:
+    """Words as the outlines of their letters, about the middle x, filled or drawn; size in points."""
     face = FontFile(FONTS / f"{font}.ttf")
     glyphs, known, k = face.getGlyphSet(), face.getBestCmap(), size / face["head"].unitsPerEm
     names = [known[ord(letter)] for letter in words]
@@ -73,7 +75,7 @@ def lettered(canvas: Canvas, words: str, font: str, size: float, x: float, y: fl
                 *flat
             )
         at += glyphs[name].width * k
-    canvas.drawPath(path, stroke=0, fill=1)
+    canvas.drawPath(path, stroke=line, fill=not line)
 
 
 def shore(width: int, height: int) -> Image.Image:
@@ -358,32 +360,20 @@ def tide_clock() -> bytes:
 
 
 def tabard_emblem() -> bytes:
-    """Job 6: an emblem for stacked fabrics; its cut is a hairline in an ordinary green."""
+    """Job 6: a word and a bird for stacked fabrics; their cut is a hairline in an ordinary green, on their edges."""
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(200 * mm, 150 * mm), invariant=1)
     canvas.setTitle("Volunteer tabards")
     page(canvas, 190, 140, 5)
-    cx, cy = 95 * mm, 70 * mm
-
-    def oval(wide: float, high: float) -> None:
-        canvas.ellipse(cx - wide * mm, cy - high * mm, cx + wide * mm, cy + high * mm, stroke=0, fill=1)
-
+    middle, word = 95 * mm, (30 * mm, 88)
     canvas.setFillColor(CMYKColor(0.85, 0.6, 0.25, 0.45))
-    oval(84, 59)
-    canvas.setFillColor(CMYKColor(0.02, 0.1, 0.35, 0))
-    oval(79, 54)
+    lettered(canvas, "VOLUNTEER", BOLD, word[1], middle, word[0])
     canvas.setFillColor(CMYKColor(0.7, 0.25, 0.35, 0.1))
-    oval(75, 50)
-    canvas.setFillColor(CMYKColor(0.02, 0.02, 0.05, 0))
-    curve(canvas, TERN, cx - 2 * mm, cy + 10 * mm, 0.72)
-    canvas.setFillColor(CMYKColor(0, 0.25, 0.85, 0))
-    canvas.circle(cx + 38 * mm, cy + 14 * mm, 8 * mm, stroke=0, fill=1)
-    canvas.setFillColor(CMYKColor(0.02, 0.1, 0.35, 0))
-    canvas.setFont(BOLD, 33)
-    canvas.drawCentredString(cx, cy - 31 * mm, "VOLUNTEER")
+    curve(canvas, TERN, middle - 4 * mm, 89 * mm, 0.85)
     canvas.setStrokeColor(CMYKColor(0.8, 0, 1, 0))
     canvas.setLineWidth(0.25)
-    canvas.ellipse(cx - 86 * mm, cy - 61 * mm, cx + 86 * mm, cy + 61 * mm, stroke=1, fill=0)
+    lettered(canvas, "VOLUNTEER", BOLD, word[1], middle, word[0], line=True)
+    curve(canvas, TERN, middle - 4 * mm, 89 * mm, 0.85, line=True)
     canvas.showPage()
     canvas.save()
     return out.getvalue()

@@ -71,6 +71,8 @@ class Job(models.Model):
     layout = models.JSONField(default=dict)
     rehearsal = models.JSONField(default=dict)
     """What came of rehearsing the job, with the key of what was rehearsed."""
+    stack = models.JSONField(default=dict)
+    """The stack of fabric that is made of it, as the core's JSON; empty: none."""
     revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
     version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
@@ -208,6 +210,7 @@ class WorkKind(models.TextChoices):
     REHEARSE = "rehearse"
     NEST = "nest"
     SHEET = "sheet"
+    STACK = "stack"
 
 
 class WorkState(models.TextChoices):
@@ -288,6 +291,30 @@ class Release(models.Model):
         """One for each sheet of a state of a job."""
 
         constraints = [models.UniqueConstraint(fields=["job", "key", "sheet_number"], name="one_release_of_a_state")]
+
+
+class StackPackage(models.Model):
+    """The files of a stack of fabric, by content hash, and how far the machines have come with them.
+
+    ``key`` is what it was made of: the same is written once. ``facts`` is what is told of it, with what the machines
+    need to know of each layer. ``cut`` are the layers that were cut, in their order, each with where the zero was then,
+    in mm from the first; ``origin`` is where it is now.
+    """
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="stacks")
+    revision = models.ForeignKey(Revision, on_delete=models.PROTECT)
+    key = models.CharField(max_length=64)
+    stack = models.JSONField()
+    files = models.JSONField()
+    facts = models.JSONField()
+    cut = models.JSONField(default=list)
+    origin = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """One for a state of a job's stack."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_package_of_a_stack")]
 
 
 class Loading(models.Model):

@@ -25,6 +25,7 @@ from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
 from jobs.store.recipes import RecipeShown, fitting
+from jobs.store.stacks import StackPackageShown, package_shown
 
 __all__ = ["JobShown", "ReleaseShown", "job_shown", "release_shown"]
 
@@ -179,6 +180,8 @@ class JobShown(JobRow):
     tools: list[ToolShown]
     own_tools: list[str]
     rehearsal: RehearsalShown | None
+    stack: dict[str, Any] | None
+    stacks: list[StackPackageShown]
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
     log: list[LogShown]
@@ -226,6 +229,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
         tools=list(tools_shown({**tools_of_shop(job), **own})), own_tools=[role.value for role in own],
+        stack=job.stack or None, stacks=[package_shown(made) for made in job.stacks.order_by("-id")],
         rehearsal=rehearsal_shown(job.rehearsal) if rehearsed_of(job) else None,
         revisions=[
             RevisionShown(

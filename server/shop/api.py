@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
 from floor.bed import router as bed
 from floor.handing_over import router as handing_over
+from floor.stacks import router as stacks
 from floor.test_cuts import router as figures
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
@@ -15,6 +16,7 @@ from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
 from jobs.api.rehearsal import router as rehearsal
 from jobs.api.shared import router as shared
+from jobs.api.stack import router as stack
 from jobs.api.works import router as works
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
@@ -41,8 +43,8 @@ __all__ = ["api", "openapi"]
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, jobs, mends, making, check, pictures, rehearsal, shared, works, shelf, recipes, tools, patterns, floor, bed,
-    figures, handing_over,
+    people, jobs, mends, making, stack, check, pictures, rehearsal, shared, works, shelf, recipes, tools, patterns,
+    floor, bed, figures, handing_over, stacks,
 ):
     api.add_router("", router)
 

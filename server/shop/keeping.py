@@ -41,8 +41,15 @@ def referred() -> set[str]:
     found |= set(models.Revision.objects.values_list("sha256", flat=True))
     for edges, plates, checked in models.Analysis.objects.values_list("edges", "plates", "checked"):
         found |= {edges, checked, plates.get("sha256", "")}
-    for files, plates in models.Release.objects.values_list("files", "plates"):
-        found |= {part["sha256"] for part in (*files, *plates)}
+    for files, plates, picture in models.Release.objects.values_list("files", "plates", "picture"):
+        found |= {picture, *(part["sha256"] for part in (*files, *plates))}
+    for seen in models.Loading.objects.values_list("seen", flat=True):
+        found |= {one.get("sha256", "") for one in seen}
+    rehearsals = [*models.Job.objects.values_list("rehearsal", flat=True)]
+    rehearsals += models.SharedSheet.objects.values_list("rehearsal", flat=True)
+    found |= {(kept.get("worst") or {}).get("sha256", "") for kept in rehearsals}
+    for files in models.StackPackage.objects.values_list("files", flat=True):
+        found |= {part["sha256"] for part in files}
     return found - {""}
 
 
@@ -178,6 +185,7 @@ def _sweep_jobs(before: object, really: bool) -> int:
         for made in models.Release.objects.filter(job=job).select_related("job"):
             hot_folder.clear(made)
             made.delete()
+        job.stacks.all().delete()
         models.Job.objects.filter(pk=job.pk).update(revision=None)
         for revision in job.revisions.order_by("-number"):
             revision.delete()

@@ -21,6 +21,7 @@ from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
 from jobs.store.media import use_up
 from jobs.store.shared import lay_again, sheet_key
+from jobs.store.stacks import stack_key
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
 from jobs.store.works import begin, hold
 
@@ -355,6 +356,27 @@ def _scan(work: models.Work, said: Said) -> Result:
     return None
 
 
+def _stack(work: models.Work, said: Said) -> Result:
+    """Write the files of a job's stack of fabric."""
+    job = _job(work)
+    key, case, revision = stack_key(job), case_of(job), job.revision
+    if key != work.arguments["key"] or revision is None:
+        raise NotReady("The stack was changed after its files were asked for.", "Look at it and write it again.")
+    found: Found = said.ask_of("stack:written", job, case, job.stack, what="Writing the stack")
+    files = [
+        {**{k: v for k, v in one.items() if k != "data"}, "sha256": keep(one["data"]), "bytes": len(one["data"])}
+        for one in found["files"]
+    ]
+    facts = {k: v for k, v in found.items() if k != "files"}
+    with hold(work) as job:
+        if stack_key(job) != key:
+            raise NotReady("The stack was changed while it was written.", "Look at it and write it again.")
+        models.StackPackage.objects.get_or_create(
+            job=job, key=key, defaults={"revision": revision, "stack": job.stack, "files": files, "facts": facts}
+        )
+    return None
+
+
 KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.TAKE_IN: _take_in,
     models.WorkKind.ANALYSE: _analyse,
@@ -367,4 +389,5 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.REHEARSE: _rehearse,
     models.WorkKind.NEST: sheets.nest_job,
     models.WorkKind.SHEET: sheets.lay,
+    models.WorkKind.STACK: _stack,
 }

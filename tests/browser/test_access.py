@@ -99,6 +99,25 @@ def by_hand(page: Page) -> None:
     expect(page.get_by_text("1 copy chosen.")).to_be_visible()
 
 
+def stacked(part: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        job(page, "Check")
+        page.goto(page.url.split("?")[0].rstrip("/").removesuffix("/check") + "/stack")
+        page.get_by_role("button", name="Two layers").click()
+        expect(page.locator("[data-fabric]")).to_have_count(2)
+        page.get_by_role("group", name="part of the stack").get_by_role("button", name=part).click()
+
+    return go
+
+
+def stack_at_the_machines(page: Page) -> None:
+    stacked("Layers")(page)
+    page.get_by_role("button", name="Write the files").click()
+    page.get_by_role("link", name="Go to the bench with the stack").click()
+    page.get_by_role("button", name=re.compile("It is laid")).click()
+    expect(page.locator("[data-outcome]")).to_be_visible()
+
+
 def out(page: Page) -> None:
     page.context.clear_cookies()
     page.reload()
@@ -107,6 +126,7 @@ def out(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shared sheet": shared, "copies by hand": by_hand,
+    **{f"a stack, {part}": stacked(part) for part in ("Layers", "Cut", "Sew")}, "a stack cut": stack_at_the_machines,
     "desk": lambda page: expect(page.get_by_role("link", name="Wader trail").first).to_be_visible(),
     **{s: (lambda page, s=s: job(page, s)) for s in ("Check", "Lines", "Sheet", "Cut", "Release")},
     **{f"{w} on the stage": way(w) for w in ("Inks", "Ink load", "Edge", "Compare")},

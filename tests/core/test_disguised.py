@@ -64,6 +64,15 @@ def test_a_hairline_in_an_ordinary_colour_round_the_art_is_named_for_the_line_th
     assert "line.missing" not in {f.id for f in report_of(done.artwork).findings}
 
 
+def test_a_hairline_on_the_edge_of_each_letter_goes_round_the_art_too() -> None:
+    letters = "20 30 15 40 re 65 30 15 40 re "  # the middle of both lies between them
+    on_edge = f"1 0 0 0.2 k {letters} f 0 1 0 0 K 0.1 w {letters} S "
+    (one,) = finding(report_of(read_bytes(write(Drawing(on_edge, inks={})))), "line.missing").candidates
+    assert one.value == (0.0, 1.0, 0.0, 0.0)
+    beside = f"1 0 0 0.2 k {letters} f 0 1 0 0 K 0.1 w 20 30 15 40 re S "
+    assert finding(report_of(read_bytes(write(Drawing(beside, inks={})))), "line.missing").candidates == ()
+
+
 @pytest.mark.parametrize("content", [
     ART + THIN + "0 1 0 0 k 45 45 4 4 re f ",  # the colour is used for art too
     ART + f"0 1 0 0 K 2 w {circle(50, 50, 40)} S ",  # wide enough to be seen

@@ -266,6 +266,13 @@ def test_the_simulated_cutter_keeps_its_zero_unless_somebody_sets_it_anew(
     assert base.inside_mm is None and base.off_mm == (0, 0)
     assert top.inside_mm == pytest.approx(3, abs=0.15)
     assert top.outcome is Outcome.SHALLOW  # it brings a little less than it is told, until a test cut corrects it
+    framed = {**wanted, "frame_mm": 4}
+    assert stack(KISS, framed, "--json") == 0
+    told = json.loads(capsys.readouterr().out)
+    files = [(tmp_path / "out" / f["name"]).read_bytes() for f in told["files"] if f["format"] == "hpgl"]
+    both = [replace(job, hpgl=data, framed=True) for job, data in zip(jobs, files, strict=True)]
+    weeded = cut_stack(both, cutter)
+    assert all(one.frame is not None for one in weeded) and weeded[1].inside_mm == pytest.approx(3, abs=0.15)
     moved = cut_stack([jobs[0], replace(jobs[1], origin_mm=(4.0, 0.0))], cutter)[1]
     assert moved.inside_mm == pytest.approx(-1, abs=0.15)
     deep = [replace(job, hpgl=job.hpgl.replace(b"FS170", b"FS300")) for job in jobs]

@@ -10,7 +10,8 @@ from horismos.confined.pool import Call, Fault, Pool
 __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
 
 STEPS = ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "horismos.workflow.steps.papers",
-         "horismos.workflow.steps.making", "horismos.workflow.steps.together", "horismos.workflow.steps.bench"]
+         "horismos.workflow.steps.making", "horismos.workflow.steps.together", "horismos.workflow.steps.bench",
+         "horismos.workflow.steps.stack"]
 BESIDE = [
     "horismos.artwork.programs", "horismos.intake.svg", "horismos.intake.drawings", "horismos.intake.picture_pdf",
     "horismos.intake.postscript", "resvg_py",

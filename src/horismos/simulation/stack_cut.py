@@ -28,7 +28,7 @@ class StackJob:
     """A cut job: the file, what the blade meets from the face down, and how much of that is to be parted, in µm.
 
     ``origin_mm`` is how far the zero was set from where it was for the first layer: nothing, unless somebody sets it
-    anew.
+    anew. ``framed`` says that its longest cut is a frame round all else, to be weeded.
     """
 
     name: str
@@ -36,11 +36,13 @@ class StackJob:
     strata: tuple[Stratum, ...]
     own_um: float
     origin_mm: tuple[float, float] = (0.0, 0.0)
+    framed: bool = False
 
 
 @dataclass(frozen=True, eq=False)
 class JobCut:
-    """A job as it was cut. ``strokes`` are where the blade went, in mm from the first zero, each (n, 2).
+    """A job as it was cut. ``strokes`` are where the blade went, in mm from the first zero, each (n, 2), without the
+    ``frame``, which is None where there is none.
 
     ``inside_mm`` is by how much it lies within what was cut before, at least; negative where it lies over its edge;
     None for the first.
@@ -48,6 +50,7 @@ class JobCut:
 
     name: str
     strokes: tuple[Floats, ...]
+    frame: Floats | None
     deep_um: float
     outcome: Outcome
     off_mm: tuple[float, float]
@@ -64,13 +67,22 @@ def cut_stack(jobs: Sequence[StackJob], cutter: Cutter, seed: int = 1) -> tuple[
         repeats = rng.normal(0, cutter.repeats_mm, 2) if number else np.zeros(2)
         off = np.array(job.origin_mm) + repeats
         points = tuple(np.asarray(stroke.points + off, np.float64) for stroke in strokes)
+        frame, points = _parted(points) if job.framed else (None, points)
         area = _area(points)
         force = min((s.force_gf for s in strokes if s.force_gf), default=0.0)
         deep = depth_um(force * TRULY, job.strata) if force else job.own_um
         inside = None if below is None else _inside(area, below)
-        out.append(JobCut(job.name, points, deep, _outcome(deep, job), (float(off[0]), float(off[1])), inside))
+        out.append(JobCut(job.name, points, frame, deep, _outcome(deep, job), (float(off[0]), float(off[1])), inside))
         below = area
     return tuple(out)
+
+
+def _parted(strokes: tuple[Floats, ...]) -> tuple[Floats | None, tuple[Floats, ...]]:
+    """The frame, which reaches furthest, and all else."""
+    if len(strokes) < 2:
+        return None, strokes
+    at = int(np.argmax([np.ptp(stroke, axis=0).sum() for stroke in strokes]))
+    return strokes[at], (*strokes[:at], *strokes[at + 1 :])
 
 
 def _outcome(deep_um: float, job: StackJob) -> Outcome:

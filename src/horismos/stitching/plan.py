@@ -47,6 +47,8 @@ class Seam:
     colour: str
     stop: str = ""
     """What a person has to do before it, where the machine stops; empty: nothing."""
+    lays: bool = False
+    """Whether it is then that the layer is laid."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -142,7 +144,11 @@ class _Layer:
         self.open: list[Floats] = []
         self.kinds: list[tuple[int, StitchKind]] = []
         self.seams: list[Seam] = []
-        self.stop = f"Lay “{laid.layer.name}” ({laid.layer.cloth.title.lower()})."
+        self.what = f"“{laid.layer.name}” ({laid.layer.cloth.title.lower()})"
+        first = laid.layer.stitches[0].kind
+        placed = first is StitchKind.PLACEMENT
+        self.stop = f"The line for {self.what} comes first; lay nothing yet." if placed else f"Lay {self.what}."
+        self.lays = not placed
         self.hides = _hidden(laid)
         shapely.prepare(self.hides)
 
@@ -156,7 +162,8 @@ class _Layer:
             if sewing.kind is StitchKind.PLACEMENT:
                 self._ended()
                 if self.seams:
-                    self.stop = f"Lay “{self.laid.layer.name}” on its line, over the stitches just sewn."
+                    self.stop = f"Lay {self.what} on its line, over the stitches just sewn."
+                    self.lays = True
         self._ended()
         return self.seams
 
@@ -210,7 +217,7 @@ class _Layer:
         locked = _locked(parted)
         where = {int(i): int(b) for i, b in zip(index, begins, strict=True)}
         told = tuple((_from(where, begin), kind) for begin, kind in kinds)
-        self.seams.append(Seam(self.laid.number, locked, told, self.colour, self.stop))
+        self.seams.append(Seam(self.laid.number, locked, told, self.colour, self.stop, bool(self.stop) and self.lays))
         self.stop = ""
 
 

@@ -54,6 +54,44 @@ export type Setting = Shapes["SettingKnown"];
 export type Thing = Shapes["ThingShown"];
 export type Making = Shapes["MakingShown"];
 export type MadeLine = Shapes["MadeLineShown"];
+export type StackShown = Shapes["StackShown"];
+export type FabricLayer = Shapes["LayerShown"];
+export type Fabric = Shapes["FabricShown"];
+export type StackSection = Shapes["StackSectionShown"];
+export type StackPackage = Shapes["StackPackageShown"];
+export type StackBed = Shapes["StackBed"];
+export type Sewn = Shapes["SewnShown"];
+export type FabricTest = Shapes["FabricTested"];
+
+/** A stack as it is given, and kept with the job: the core's own JSON. */
+export interface SewingWanted {
+  kind: "placement" | "tack-down" | "zigzag" | "satin";
+  width_mm: number;
+  spacing_mm: number;
+  inset_mm: number;
+  underlay: "none" | "centre" | "zigzag";
+  corners: "round" | "mitre" | null;
+}
+export interface LayerWanted {
+  name: string;
+  fabric: string;
+  offset_mm: number;
+  join: "round" | "mitre";
+  inner: "keep" | "close";
+  shrinks: number;
+  pull_mm: number;
+  colour: string;
+  thread: string;
+  lay: "stick" | "heat";
+  force_gf: number | null;
+  stitches: SewingWanted[];
+}
+export interface StackWanted {
+  layers: LayerWanted[];
+  formats: string[];
+  frame_mm: number | null;
+  outline: "auto" | "kiss-cut" | "through-cut" | "art";
+}
 
 export const api = createClient<paths>({ baseUrl: "/" });
 

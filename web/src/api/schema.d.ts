@@ -432,6 +432,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/stack/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show
+         * @description The stack as it would be made, with every stitch.
+         */
+        post: operations["jobs_api_stack_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Open
+         * @description The stack cut open along a line.
+         */
+        post: operations["jobs_api_stack_cut_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Cut
+         * @description Cut the figure of a test cut in a layer's fabric, on what lies below it.
+         */
+        post: operations["jobs_api_stack_test_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack/test/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test File
+         * @description The file of a test cut, for a cutter that takes it from a stick.
+         */
+        post: operations["jobs_api_stack_test_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Stack
+         * @description Keep a stack with the job, or take it away.
+         */
+        post: operations["jobs_api_stack_keep_stack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description Write the files of the job's stack.
+         */
+        post: operations["jobs_api_stack_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/decisions": {
         parameters: {
             query?: never;
@@ -1740,6 +1860,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stacks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stacks
+         * @description The stacks that were written, newest first.
+         */
+        get: operations["floor_stacks_stacks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stack
+         * @description A stack before the cutter.
+         */
+        get: operations["floor_stacks_stack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Next
+         * @description Cut the next layer, the lowest first, wherever the zero is now.
+         */
+        post: operations["floor_stacks_cut_next"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/origin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Origin
+         * @description Set another zero between two layers, or take it back.
+         */
+        post: operations["floor_stacks_set_origin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Anew
+         * @description Take the stack off the bed and begin with another sheet.
+         */
+        post: operations["floor_stacks_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/sewn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sewn
+         * @description The sewing machine at work with a stitch file of the stack.
+         */
+        get: operations["floor_stacks_sewn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stack File
+         * @description A file of a stack, as a download.
+         */
+        get: operations["floor_stacks_stack_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1907,7 +2167,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "scan" | "rehearse" | "nest" | "sheet";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "scan" | "rehearse" | "nest" | "sheet" | "stack";
         /**
          * WorkShown
          * @description A piece of work.
@@ -2318,6 +2578,12 @@ export interface components {
             /** Own Tools */
             own_tools: string[];
             rehearsal: components["schemas"]["RehearsalShown"] | null;
+            /** Stack */
+            stack: {
+                [key: string]: unknown;
+            } | null;
+            /** Stacks */
+            stacks: components["schemas"]["StackPackageShown"][];
             /** Revisions */
             revisions: components["schemas"]["RevisionShown"][];
             /** Releases */
@@ -3046,6 +3312,51 @@ export interface components {
             left: number;
         };
         /**
+         * StackFileShown
+         * @description A file of a stack: a layer's cut, from the top and from 0, or stitches, of no layer.
+         */
+        StackFileShown: {
+            /** Name */
+            name: string;
+            /** Format */
+            format: string;
+            /** Layer */
+            layer: number | null;
+            /** Sha256 */
+            sha256: string;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * StackPackageShown
+         * @description The files of a stack that was written; ``current`` says that the job's stack is still this one.
+         *
+         *     ``layers`` are the names from the top down, ``cut`` how many of them are cut, the lowest first.
+         */
+        StackPackageShown: {
+            /** Id */
+            id: number;
+            /** Job Id */
+            job_id: number;
+            /** Job Name */
+            job_name: string;
+            /** Layers */
+            layers: string[];
+            /** Files */
+            files: components["schemas"]["StackFileShown"][];
+            /** Worst Off Mm */
+            worst_off_mm: number;
+            /** Cut */
+            cut: number;
+            /** Current */
+            current: boolean;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /**
          * Stratum
          * @description One stratum of a material: its name in the shop, its thickness, what it is to a cut, and what it resists a blade.
          *
@@ -3608,6 +3919,264 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * FabricShown
+         * @description A fabric that can be chosen, with what its layers begin with.
+         */
+        FabricShown: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Thickness Um */
+            thickness_um: number;
+            /** Adhesive Um */
+            adhesive_um: number;
+            /** Colour */
+            colour: string;
+            /** Shrinks */
+            shrinks: number;
+            /** Pull Mm */
+            pull_mm: number;
+        };
+        /**
+         * KindSewn
+         * @description From which needle point of a seam on a kind of stitches is sewn.
+         */
+        KindSewn: {
+            /** Begins */
+            begins: number;
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * LayerShown
+         * @description A layer, from the top and from 0: its fabric as path data in mm, and its cut job, which is the ``cut_as``-th.
+         *
+         *     ``lay`` says what is to be done before it. The blade goes ``reaches_um`` deep, of ``own_um`` that are its own;
+         *     ``outcome`` is what a test cut would show.
+         */
+        LayerShown: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Fabric */
+            fabric: string;
+            /** Colour */
+            colour: string;
+            /** Thread */
+            thread: string;
+            /** Path */
+            path: string;
+            /** Contours */
+            contours: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Cut As */
+            cut_as: number;
+            /** Lay */
+            lay: string;
+            /** Force Gf */
+            force_gf: number | null;
+            /** Own Um */
+            own_um: number;
+            /** Reaches Um */
+            reaches_um: number;
+            outcome: components["schemas"]["Outcome"];
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * SeamShown
+         * @description Stitches without a jump: needle points x, y, x, y … in mm of the page, and the kinds that follow each other.
+         *
+         *     ``stop`` is what a person does before it, empty where the machine only cuts the thread and moves.
+         */
+        SeamShown: {
+            /** Layer */
+            layer: number;
+            /** Colour */
+            colour: string;
+            /** Stop */
+            stop: string;
+            /** Kinds */
+            kinds: components["schemas"]["KindSewn"][];
+            /** Points */
+            points: number[];
+        };
+        /**
+         * StackShown
+         * @description A stack as it would be made. ``refused`` says why there is nothing, else empty; ``said`` is to be known.
+         */
+        StackShown: {
+            /** Why */
+            why: string;
+            /** Outline */
+            outline: string;
+            /** Bounds */
+            bounds: number[];
+            /** Layers */
+            layers: components["schemas"]["LayerShown"][];
+            /** Seams */
+            seams: components["schemas"]["SeamShown"][];
+            figures: components["schemas"]["StitchFigures"];
+            /** Said */
+            said: string[];
+            /** Fabrics */
+            fabrics: components["schemas"]["FabricShown"][];
+            /**
+             * Refused
+             * @default
+             */
+            refused: string;
+        };
+        /**
+         * StitchFigures
+         * @description Stitches in figures; the time is a machine's, without what a person does at its stops.
+         */
+        StitchFigures: {
+            /** Count */
+            count: number;
+            /** Jumps */
+            jumps: number;
+            /** Trims */
+            trims: number;
+            /** Stops */
+            stops: number;
+            /** Colours */
+            colours: number;
+            /** Thread Mm */
+            thread_mm: number;
+            /** Longest Mm */
+            longest_mm: number;
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * StackGiven
+         * @description A stack as the core's JSON, on the revision that the person has seen.
+         */
+        StackGiven: {
+            /** Stack */
+            stack: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * StackSectionShown
+         * @description A stack cut open along a line; layers from the top down.
+         */
+        StackSectionShown: {
+            /** Length Mm */
+            length_mm: number;
+            /** Layers */
+            layers: components["schemas"]["StandingShown"][];
+            /** Carrier Um */
+            carrier_um: number;
+        };
+        /**
+         * StandingShown
+         * @description A layer in a section: where its fabric stands, is cut and is sewn over, in mm along the line; depths in µm.
+         */
+        StandingShown: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Fabric */
+            fabric: string;
+            /** Colour */
+            colour: string;
+            /** Thread */
+            thread: string;
+            /** Spans */
+            spans: number[][];
+            /** Cuts Mm */
+            cuts_mm: number[];
+            /** Sewn */
+            sewn: number[][];
+            /** Thick Um */
+            thick_um: number;
+            /** Deep Um */
+            deep_um: number;
+        };
+        /**
+         * StackCutOpen
+         * @description The same, and a line across the page in mm.
+         */
+        StackCutOpen: {
+            /** Stack */
+            stack: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+            /** Line */
+            line: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * FabricTested
+         * @description What a test cut in a layer shows, in µm: how deep it went of the fabric's own thickness, and what is seen.
+         *
+         *     ``corrected_gf`` is the force for each thing that may be seen; None where the force is left to the machine.
+         */
+        FabricTested: {
+            /** Force Gf */
+            force_gf: number | null;
+            /** Own Um */
+            own_um: number;
+            /** Reached Um */
+            reached_um: number;
+            seen: components["schemas"]["Outcome"];
+            /** Corrected Gf */
+            corrected_gf: {
+                [key: string]: number;
+            } | null;
+        };
+        /**
+         * StackTested
+         * @description The same, and a layer, from the top and from 0.
+         */
+        StackTested: {
+            /** Stack */
+            stack: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+            /** Layer */
+            layer: number;
+        };
+        /**
+         * StackKept
+         * @description A stack to be kept with the job; empty: none.
+         */
+        StackKept: {
+            /** Stack */
+            stack: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
+         * StackWritten
+         * @description The version of the job whose stack is to be written.
+         */
+        StackWritten: {
+            /** Version */
+            version: number;
         };
         /**
          * Settle
@@ -4835,6 +5404,106 @@ export interface components {
             /** @default front */
             side: components["schemas"]["Side"];
         };
+        /**
+         * LayerCutShown
+         * @description A layer that was cut: where the blade went, in mm of the page; how deep, what that comes to, how far off it is.
+         *
+         *     ``inside_mm`` is by how much it lies within the layer below, negative where it lies over its edge.
+         */
+        LayerCutShown: {
+            /** Number */
+            number: number;
+            /** Paths */
+            paths: string[];
+            /** Frame */
+            frame: string;
+            /** Deep Um */
+            deep_um: number;
+            outcome: components["schemas"]["Outcome"];
+            /** Off Mm */
+            off_mm: number[];
+            /** Inside Mm */
+            inside_mm: number | null;
+        };
+        /**
+         * StackBed
+         * @description A stack before the cutter: its layers from the top down, what was cut of them, and which is cut next.
+         *
+         *     ``next`` is the number of that layer, None when all are cut. ``origin_mm`` is where the zero is now, from the first,
+         *     which lies at ``zero_mm`` of the page.
+         */
+        StackBed: {
+            package: components["schemas"]["StackPackageShown"];
+            /** Bounds */
+            bounds: number[];
+            /** Layers */
+            layers: components["schemas"]["LayerShown"][];
+            /** Cut */
+            cut: components["schemas"]["LayerCutShown"][];
+            /** Next */
+            next: number | null;
+            /** Origin Mm */
+            origin_mm: number[];
+            /** Zero Mm */
+            zero_mm: number[];
+        };
+        /**
+         * StackOriginGiven
+         * @description Where the zero is set, in mm from where it was for the first layer; 0, 0 takes it back there.
+         */
+        StackOriginGiven: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * HaltShown
+         * @description A stop of the sewing machine, before a seam: what a person does then, and the layer that is laid, if any.
+         */
+        HaltShown: {
+            /** At S */
+            at_s: number;
+            /** Before */
+            before: number;
+            /** Words */
+            words: string;
+            /** Lays */
+            lays: number | null;
+        };
+        /**
+         * SewnSeam
+         * @description Needle points x, y, x, y … in mm of the page, and when the needle was down in each, in s.
+         */
+        SewnSeam: {
+            /** Colour */
+            colour: string;
+            /** Points */
+            points: number[];
+            /** At S */
+            at_s: number[];
+        };
+        /**
+         * SewnShown
+         * @description A stitch file as the machine sews it; ``refused`` says why it does not. ``begins`` is what is done before.
+         */
+        SewnShown: {
+            begins: components["schemas"]["HaltShown"];
+            /** Seams */
+            seams: components["schemas"]["SewnSeam"][];
+            /** Halts */
+            halts: components["schemas"]["HaltShown"][];
+            /** Total S */
+            total_s: number;
+            /** Thread Mm */
+            thread_mm: number;
+            /** Count */
+            count: number;
+            /** Trims */
+            trims: number;
+            /** Refused */
+            refused: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -5450,6 +6119,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_cut_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackCutOpen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackSectionShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_test_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackTested"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FabricTested"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_test_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackTested"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_stack_keep_stack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackKept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackWritten"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
                 };
             };
         };
@@ -7122,6 +7945,163 @@ export interface operations {
             header?: never;
             path: {
                 release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    floor_stacks_stacks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackPackageShown"][];
+                };
+            };
+        };
+    };
+    floor_stacks_stack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackBed"];
+                };
+            };
+        };
+    };
+    floor_stacks_cut_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackBed"];
+                };
+            };
+        };
+    };
+    floor_stacks_set_origin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackOriginGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackBed"];
+                };
+            };
+        };
+    };
+    floor_stacks_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackBed"];
+                };
+            };
+        };
+    };
+    floor_stacks_sewn: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SewnShown"];
+                };
+            };
+        };
+    };
+    floor_stacks_stack_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+                name: string;
             };
             cookie?: never;
         };

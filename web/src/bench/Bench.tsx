@@ -1,4 +1,4 @@
-/** The bench: the simulated RIP with its plates, the simulated cutter with its run. */
+/** The bench: the simulated RIP with its plates, the cutter with its run, stacks of fabric with cutter and sewing machine. */
 import {
   Alert,
   Box,
@@ -18,8 +18,11 @@ import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
+import { stackQueries } from "../api/stacks";
+import { plural } from "../ui/words";
 import { Cutter } from "./Cutter";
 import { Plates } from "./Plates";
+import { StackBench } from "./StackBench";
 
 const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
 
@@ -33,16 +36,23 @@ export function Bench() {
   const [params, setParams] = useSearchParams();
   const bench = useQuery(queries.bench());
   const [machine, setMachine] = useState("rip");
+  const stacks = useQuery(stackQueries.packages());
   const listed = bench.data ?? [];
-  const chosen = listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0];
-  if (bench.isPending) return <LinearProgress aria-label="loading" />;
+  const stacked = stacks.data ?? [];
+  const stack =
+    stacked.find((made) => made.id === Number(params.get("stack"))) ??
+    (params.has("release") || listed.length ? undefined : stacked[0]);
+  const chosen = stack
+    ? undefined
+    : (listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0]);
+  if (bench.isPending || stacks.isPending) return <LinearProgress aria-label="loading" />;
   if (bench.isError)
     return (
       <Alert severity="error" sx={{ m: 3 }}>
         {bench.error.message}
       </Alert>
     );
-  if (!listed.length)
+  if (!listed.length && !stacked.length)
     return (
       <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">
         Nothing waits. Release a job, and it comes here.
@@ -83,7 +93,30 @@ export function Bench() {
             </Typography>
           </Box>
         ))}
+        {stacked.map((made) => (
+          <Box
+            key={`stack ${made.id}`}
+            component="button"
+            type="button"
+            aria-pressed={made.id === stack?.id}
+            onClick={() => setParams({ stack: String(made.id) })}
+            sx={{
+              textAlign: "left",
+              border: 0,
+              p: 1,
+              font: "inherit",
+              cursor: "pointer",
+              bgcolor: made.id === stack?.id ? "#DDE8E8" : "#F4F4F4",
+            }}
+          >
+            <b>{made.job_name}</b>
+            <Typography variant="body2" color="text.secondary">
+              stack {made.id}, {made.cut} of {plural(made.layers.length, "layer")} cut
+            </Typography>
+          </Box>
+        ))}
       </Stack>
+      {stack && <StackBench key={stack.id} made={stack} />}
       {chosen && (
         <Stack sx={{ flex: 1, minWidth: 0 }}>
           <Stack direction="row" spacing={2} sx={{ p: 1, alignItems: "center", bgcolor: "background.paper" }}>

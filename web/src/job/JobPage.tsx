@@ -14,6 +14,7 @@ import { Cut } from "./stations/Cut";
 import { Lines } from "./stations/Lines";
 import { Release } from "./stations/Release";
 import { SheetStation } from "./stations/SheetStation";
+import { StackStation } from "../stack/StackStation";
 import { WorkProgress } from "../ui/WorkProgress";
 import { WORK_WORDS } from "../ui/words";
 import { Tape, type Station } from "./Tape";
@@ -24,6 +25,7 @@ const SCREENS: Record<Station, (props: { job: Job }) => ReactNode> = {
   sheet: SheetStation,
   cut: Cut,
   release: Release,
+  stack: StackStation,
 };
 
 /** A job that is not there yet has no work. */

@@ -5,10 +5,11 @@ import type { Job } from "../api/client";
 import { STOP } from "../ui/theme";
 import { plural } from "../ui/words";
 
-export type Station = "check" | "lines" | "sheet" | "cut" | "release";
+export type Station = "check" | "lines" | "stack" | "sheet" | "cut" | "release";
 const STATIONS: [Station, string][] = [
   ["check", "Check"],
   ["lines", "Lines"],
+  ["stack", "Stack"],
   ["sheet", "Sheet"],
   ["cut", "Cut"],
   ["release", "Release"],
@@ -16,9 +17,15 @@ const STATIONS: [Station, string][] = [
 const OF_LINES = /^(line|ink\.near)/;
 const NOT_REACHED: [string, boolean] = ["not reached", false];
 
+/** The stations of a job; that of stacks is on the tape where the job has one. */
+const stationsOf = (job: Job, here: Station) =>
+  STATIONS.filter(([key]) => key !== "stack" || job.stack !== null || here === "stack");
+
 /** What a station says of itself, and whether that is bad. */
 export function stateOf(job: Job, station: Station): [string, boolean] {
   const { seen, sheet, cut, stops } = job;
+  if (station === "stack")
+    return !job.stack ? ["none", false] : [job.stacks.some((one) => one.current) ? "written" : "kept", false];
   if (!seen || stops === null) return NOT_REACHED;
   const left = (n: number): [string, boolean] => (n ? [`${plural(n, "stop")} left`, true] : ["clean", false]);
   if (station === "check") return left(stops);
@@ -55,7 +62,7 @@ export function Tape({ job, station }: { job: Job; station: Station }) {
         backgroundPosition: "bottom",
       }}
     >
-      {STATIONS.map(([key, words]) => {
+      {stationsOf(job, station).map(([key, words]) => {
         const [state, bad] = stateOf(job, key);
         const here = key === station;
         return (

@@ -46,5 +46,6 @@ export const WORK_WORDS: Record<string, string> = {
   rip: "Making plates",
   scan: "Looking for marks",
   sheet: "Laying out",
+  stack: "Writing the stack",
   "try-sheet": "Trying a check sheet",
 };

@@ -5,7 +5,7 @@ Nothing is taken for a line here: candidates are named, the surest first, with w
 
 import re
 import unicodedata
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cache, cached_property
 from typing import Any
 
@@ -32,6 +32,8 @@ COVERED = 0.9
 """[ours] of the art's area that lies inside what goes round it."""
 HALF = 0.5
 """[ours] of the box of the art that it has to be as large as: art may run on far beyond a cut."""
+ON_EDGE_MM = 0.1
+"""[ours] so far beyond a line may the edge lie that it was drawn on."""
 ENOUGH = 0.6
 """[ours] less speaks for a line than against it."""
 WEIGHTS = {
@@ -174,7 +176,7 @@ def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidat
     if contours and sum(k.node_count for k in contours) <= MOST_NODES:
         if all(k.loops for k in contours):
             said["closed"] = WORDS_OF["closed"]
-        if _goes_round(contours, [box for i, box in drawn.boxes.items() if i not in set(users)]):
+        if _goes_round(contours, {i: box for i, box in drawn.boxes.items() if i not in set(users)}, drawn):
             said["round"] = WORDS_OF["round"]
     sure = sum(WEIGHTS[one] for one in said) + (WEIGHTS["spot"] if by == "ink" else 0)
     if sure < ENOUGH or (not roles and not {"closed", "round"} <= set(said)):
@@ -187,21 +189,36 @@ def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidat
     )
 
 
+def _holds(area: shapely.Geometry, c: Context, obj: PaintedObject) -> bool:
+    """Whether all of what a path draws lies in an area, or on its edge."""
+    contours = c.page.contours(obj) if isinstance(obj, PathObject) else []
+    if not contours or sum(k.node_count for k in contours) > MOST_NODES:
+        return False
+    points = np.concatenate([flatten(k, 0.1) for k in contours])
+    return bool(shapely.contains_xy(shapely.buffer(area, ON_EDGE_MM), points[:, 0], points[:, 1]).all())
+
+
 def _width(obj: PathObject) -> float:
     a, b, c, d, _, _ = obj.state.ctm
     return float(obj.state.line_width * abs(a * d - b * c) ** 0.5)
 
 
-def _goes_round(contours: Sequence[Contour], others: Sequence[Bounds]) -> bool:
-    """Whether the area inside the contours holds nearly all of the art, by the middles of its objects' boxes."""
+def _goes_round(contours: Sequence[Contour], others: Mapping[int, Bounds], drawn: _Drawn) -> bool:
+    """Whether the area inside the contours holds nearly all of the art, by the middles of its objects' boxes.
+
+    The middle of a word lies between its letters: what is drawn of paths is held where all its points are.
+    """
     rings = [shapely.Polygon(flatten(k, 0.1)) for k in contours if k.loops and len(k.segments)]
     if not rings or not others:
         return False
     area = shapely.union_all(shapely.make_valid(np.array(rings, dtype=object)))
-    boxes = np.array(others)
+    boxes = np.array(list(others.values()))
     size = np.maximum((boxes[:, 2] - boxes[:, 0]) * (boxes[:, 3] - boxes[:, 1]), 1e-6)
     shapely.prepare(area)
     inside = shapely.contains_xy(area, (boxes[:, 0] + boxes[:, 2]) / 2, (boxes[:, 1] + boxes[:, 3]) / 2)
+    for k, i in enumerate(others):
+        if not inside[k] and size[k] > size.sum() * (1 - COVERED):
+            inside[k] = _holds(area, drawn.c, drawn.objects[i])
     x0, y0, x1, y1 = area.bounds
     art = boxes[:, 0].min(), boxes[:, 1].min(), boxes[:, 2].max(), boxes[:, 3].max()
     wide = (x1 - x0) * (y1 - y0) >= (art[2] - art[0]) * (art[3] - art[1]) * HALF

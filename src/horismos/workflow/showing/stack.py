@@ -14,9 +14,12 @@ from horismos.stitching.plan import Seam, thread_of
 from horismos.stitching.section import StackSection
 from horismos.workflow.stack import LayerCut, MadeStack, sewing_time
 
-__all__ = ["FabricShown", "LayerShown", "SeamShown", "StackShown", "StitchFigures", "fabrics_shown", "stack_shown"]
+__all__ = [
+    "FabricShown", "KindSewn", "LayerShown", "SeamShown", "StackSectionShown", "StackShown", "StitchFigures",
+    "fabrics_shown", "stack_section_shown", "stack_shown",
+]
 
-SHOWN_MM = 0.02
+SHOWN_MM = 0.005
 
 
 @dataclass(frozen=True)
@@ -59,8 +62,16 @@ class LayerShown:
 
 
 @dataclass(frozen=True)
+class KindSewn:
+    """From which needle point of a seam on a kind of stitches is sewn."""
+
+    begins: int
+    kind: str
+
+
+@dataclass(frozen=True)
 class SeamShown:
-    """Stitches without a jump: needle points x, y, … in mm of the page; ``kinds``: from which point on what is sewn.
+    """Stitches without a jump: needle points x, y, x, y … in mm of the page, and the kinds that follow each other.
 
     ``stop`` is what a person does before it, empty where the machine only cuts the thread and moves.
     """
@@ -68,7 +79,7 @@ class SeamShown:
     layer: int
     colour: str
     stop: str
-    kinds: tuple[tuple[int, str], ...]
+    kinds: tuple[KindSewn, ...]
     points: tuple[float, ...]
 
 
@@ -92,7 +103,7 @@ class StackShown:
 
     why: str
     outline: str
-    bounds: tuple[float, float, float, float]
+    bounds: tuple[float, ...]
     layers: tuple[LayerShown, ...]
     seams: tuple[SeamShown, ...]
     figures: StitchFigures
@@ -146,7 +157,7 @@ def _layer(cut: LayerCut, cut_as: int) -> LayerShown:
 
 def _seam(seam: Seam, middle: tuple[float, float]) -> SeamShown:
     points = np.round(seam.points * UNIT_MM + np.array(middle), 2)
-    kinds = tuple((begin, kind.value) for begin, kind in seam.kinds)
+    kinds = tuple(KindSewn(begin, kind.value) for begin, kind in seam.kinds)
     return SeamShown(seam.layer, seam.colour, seam.stop, kinds, tuple(points.ravel().tolist()))
 
 
@@ -159,9 +170,9 @@ class StandingShown:
     fabric: str
     colour: str
     thread: str
-    spans: tuple[tuple[float, float], ...]
+    spans: tuple[tuple[float, ...], ...]
     cuts_mm: tuple[float, ...]
-    sewn: tuple[tuple[float, float], ...]
+    sewn: tuple[tuple[float, ...], ...]
     thick_um: float
     deep_um: float
 

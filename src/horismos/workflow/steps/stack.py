@@ -87,7 +87,11 @@ def written(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
         "files": [{"name": f.name, "data": f.data, "format": f.format, "layer": f.layer} for f in files],
         "layers": [asdict(one) for one in stack_shown(made).layers],
         "strata": [[asdict(s) for s in cut.material.strata] for cut in made.cuts],
-        "stops": [seam.stop for seam in made.stitches.seams if seam.stop],
+        "bounds": list(stack_shown(made).bounds),
+        "stops": [
+            {"words": seam.stop, "lays": seam.layer if seam.lays else None, "colour": seam.colour}
+            for seam in made.stitches.seams if seam.stop
+        ],
         "shift_mm": list(made.cuts[-1].sheet.placements[0].matrix[4:]),
         "origin_mm": list(made.cuts[-1].plan.origin_mm), "middle_mm": list(made.stitches.middle_mm),
     }

@@ -1,7 +1,7 @@
 /** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useCallback, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useMend, useUndo } from "../../api/changes";
 import type { Finding, Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -91,6 +91,11 @@ export function Lines({ job }: { job: Job }) {
             }}
           >
             {job.seen.made ? "Change the lines that were made" : "Make lines"}
+          </Button>
+        )}
+        {job.seen && (
+          <Button variant="outlined" component={Link} to={`/jobs/${job.id}/stack`}>
+            {job.stack ? "The stack of fabric" : "Stack of fabric…"}
           </Button>
         )}
         {job.seen ? <Held job={job} seen={job.seen} only={only} onOnly={setOnly} /> : <NotYet job={job} />}

@@ -1,0 +1,150 @@
+"""Stacks of fabric: shown while they are made, cut open, tried with a test cut, kept with the job, and written."""
+
+import math
+from dataclasses import dataclass
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+from ninja.errors import HttpError
+from pydantic import Field, TypeAdapter
+
+from horismos.cutting.depth import Outcome
+from horismos.errors import NothingToDo
+from horismos.stitching.stack import Stack
+from horismos.words import safe_name
+from horismos.workflow.showing.stack import StackSectionShown, StackShown
+from jobs import models
+from jobs.api.common import download, find_job, same_revision, whole
+from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
+from jobs.listing import WorkShown, work_shown
+from jobs.showing import JobShown
+from jobs.store.apart import LOOKING_S, ask
+from jobs.store.cases import case_of, pool_key
+from jobs.store.changing import changing
+from jobs.store.stacks import corrected_gf, stack_key
+from jobs.store.works import UNDER_WAY, begin, log, must_rest
+
+__all__ = ["router"]
+
+router = Router()
+SHOWN, SECTION = TypeAdapter(StackShown), TypeAdapter(StackSectionShown)
+WHAT = "Making the stack"
+
+
+class StackGiven(Schema):
+    """A stack as the core's JSON, on the revision that the person has seen."""
+
+    stack: dict[str, Any]
+    revision: Annotated[int, Field(ge=0)]
+
+
+class StackKept(Schema):
+    """A stack to be kept with the job; empty: none."""
+
+    stack: dict[str, Any]
+    version: Annotated[int, Field(ge=1)]
+
+
+class StackCutOpen(StackGiven):
+    """The same, and a line across the page in mm."""
+
+    line: tuple[float, float, float, float]
+
+
+class StackTested(StackGiven):
+    """The same, and a layer, from the top and from 0."""
+
+    layer: Annotated[int, Field(ge=0, le=20)]
+
+
+class StackWritten(Schema):
+    """The version of the job whose stack is to be written."""
+
+    version: Annotated[int, Field(ge=1)]
+
+
+@dataclass(frozen=True)
+class FabricTested:
+    """What a test cut in a layer shows, in µm: how deep it went of the fabric's own thickness, and what is seen.
+
+    ``corrected_gf`` is the force for each thing that may be seen; None where the force is left to the machine.
+    """
+
+    force_gf: float | None
+    own_um: float
+    reached_um: float
+    seen: Outcome
+    corrected_gf: dict[Outcome, float] | None
+
+
+@router.post("/jobs/{job_id}/stack/shown", response=StackShown)
+def show(request: HttpRequest, job_id: int, body: StackGiven) -> StackShown:
+    """The stack as it would be made, with every stitch."""
+    return SHOWN.validate_python(_ask("shown", job_id, body))
+
+
+@router.post("/jobs/{job_id}/stack/section", response=StackSectionShown)
+def cut_open(request: HttpRequest, job_id: int, body: StackCutOpen) -> StackSectionShown:
+    """The stack cut open along a line."""
+    x0, y0, x1, y1 = body.line
+    if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
+        raise HttpError(400, "Draw a longer line.")
+    return SECTION.validate_python(_ask("section", job_id, body, (x0, y0), (x1, y1)))
+
+
+@router.post("/jobs/{job_id}/stack/test", response=FabricTested)
+def test_cut(request: HttpRequest, job_id: int, body: StackTested) -> FabricTested:
+    """Cut the figure of a test cut in a layer's fabric, on what lies below it."""
+    found = _ask("tested", job_id, body, body.layer)
+    force = found["force_gf"]
+    return FabricTested(
+        force, found["own_um"], found["reached_um"], Outcome(found["seen"]),
+        None if force is None else {seen: corrected_gf(force, seen) for seen in Outcome},
+    )
+
+
+@router.post("/jobs/{job_id}/stack/test/file")
+def test_file(request: HttpRequest, job_id: int, body: StackTested) -> HttpResponse:
+    """The file of a test cut, for a cutter that takes it from a stick."""
+    found = _ask("tested", job_id, body, body.layer)
+    name = f"{safe_name(find_job(job_id).name)}-test-{body.layer + 1}.plt"
+    return download(found["hpgl"], name, "application/octet-stream")
+
+
+def _ask(step: str, job_id: int, body: StackGiven, *more: Any) -> Any:
+    job, stack = find_job(job_id), Stack.from_json(body.stack)
+    same_revision(job, body.revision)
+    return ask(
+        f"stack:{step}", case_of(job), stack.to_json(), *more, key=pool_key(job), seconds=LOOKING_S, what=WHAT
+    )
+
+
+@router.post("/jobs/{job_id}/stack", response=JobShown)
+def keep_stack(request: HttpRequest, job_id: int, body: StackKept) -> JobShown:
+    """Keep a stack with the job, or take it away."""
+    kept = Stack.from_json(body.stack).to_json() if body.stack else {}
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        if kept != job.stack:
+            job.stack = kept
+            job.save(update_fields=["stack"])
+            names = ", ".join(layer["name"] for layer in kept["layers"]) if kept else ""
+            change.done(f"Stack of fabric: {names}" if kept else "No stack of fabric any more")
+    return whole(request, job_id)
+
+
+@router.post("/jobs/{job_id}/stack/write", response=WorkShown)
+def write(request: HttpRequest, job_id: int, body: StackWritten) -> WorkShown:
+    """Write the files of the job's stack."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        job = change.job
+        must_rest(job)
+        if not job.stack:
+            raise NothingToDo("The job has no stack of fabric.", "Make one first.")
+        key = stack_key(job)
+        under_way = job.works.filter(kind=models.WorkKind.STACK, state__in=UNDER_WAY, arguments__key=key)
+        if job.stacks.filter(key=key).exists() or under_way.exists():
+            raise NothingToDo("Just this stack was written already.", "It lies on the Bench.")
+        log(job, request.user.pk, "Asked for the files of the stack")
+        return work_shown(begin(job, models.WorkKind.STACK, {"key": key}))

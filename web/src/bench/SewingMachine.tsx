@@ -1,0 +1,190 @@
+/** The simulated sewing machine: a stitch file sewn needle point by needle point, with its stops. */
+import {
+  Alert,
+  Button,
+  LinearProgress,
+  Slider,
+  Stack,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import type { Sewn, StackBed } from "../api/client";
+import { stackQueries } from "../api/stacks";
+import { boundsOf, Needle } from "../stack/StackStage";
+import { StitchCanvas } from "../stack/StitchCanvas";
+import { countsOf, needleAt, sewnAt } from "../stack/stitches";
+import { Stage } from "../stage/Stage";
+import type { View } from "../stage/geometry";
+import { Docket, Figure } from "../ui/Docket";
+import { metres, minutes } from "../ui/words";
+
+const RATE = 40;
+const TICK_MS = 50;
+const ROOM_MM = 8;
+
+export function SewingMachine({ bed }: { bed: StackBed }) {
+  const formats = bed.package.files.filter((file) => file.layer === null).map((file) => file.format);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const format = chosen && formats.includes(chosen) ? chosen : (formats[0] ?? "");
+  const run = useQuery({ ...stackQueries.sewn(bed.package.id, format), enabled: format !== "" });
+  if (!format) return <Typography sx={{ p: 4 }}>The stack has no stitches: it is cut only.</Typography>;
+  if (run.isPending) return <LinearProgress aria-label="loading" />;
+  if (run.isError)
+    return (
+      <Alert severity="error" sx={{ m: 3 }}>
+        {run.error.message}
+      </Alert>
+    );
+  return (
+    <Run
+      key={format}
+      bed={bed}
+      run={run.data}
+      choice={
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={format}
+          onChange={(_, next) => next && setChosen(next)}
+          aria-label="stitch file"
+        >
+          {formats.map((one) => (
+            <ToggleButton key={one} value={one}>
+              {one.toUpperCase()}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      }
+    />
+  );
+}
+
+/** The stop that the machine stands at: one that is reached and not yet done. */
+export const haltOf = (halts: Sewn["halts"], time: number, done: number) =>
+  halts.find((halt, i) => i >= done && time >= halt.at_s);
+
+function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.ReactNode }) {
+  const [time, setTime] = useState(0);
+  const [runs, setRuns] = useState(false);
+  const [done, setDone] = useState(0);
+  const counts = useMemo(() => countsOf(run.seams), [run]);
+  const times = useMemo(() => run.seams.map((seam) => seam.at_s), [run]);
+  const halt = haltOf(run.halts, time, done);
+  const goes = runs && !halt && time < run.total_s;
+  useEffect(() => {
+    if (!goes) return;
+    const timer = setInterval(
+      () =>
+        setTime((now) => {
+          const next = Math.min(run.total_s, now + (RATE * TICK_MS) / 1000);
+          const stop = haltOf(run.halts, next, done);
+          return stop ? stop.at_s : next;
+        }),
+      TICK_MS,
+    );
+    return () => clearInterval(timer);
+  }, [goes, run, done]);
+  const sewn = useMemo(
+    () => (halt ? (counts[halt.before] ?? 0) : sewnAt(times, time)),
+    [halt, counts, times, time],
+  );
+  const laid = useMemo(
+    () => new Set([run.begins, ...run.halts.slice(0, done)].map((one) => one.lays)),
+    [run, done],
+  );
+  const needle = useMemo(() => needleAt(run.seams, counts, sewn), [run, counts, sewn]);
+  const canvas = useCallback(
+    (view: View, size: [number, number], over: [number, number]) => (
+      <StitchCanvas seams={run.seams} sewn={sewn} view={view} size={size} over={over} />
+    ),
+    [run, sewn],
+  );
+  const to = (next: number) => {
+    setRuns(false);
+    setDone(run.halts.filter((one) => one.at_s < next).length);
+    setTime(next);
+  };
+  return (
+    <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
+      <Stage
+        bounds={boundsOf(bed.bounds, ROOM_MM)}
+        label="Sewing machine"
+        canvas={canvas}
+        onTop={(view) => needle && <Needle at={needle} view={view} />}
+      >
+        {() =>
+          [...bed.layers]
+            .reverse()
+            .filter((layer) => laid.has(layer.number))
+            .map((layer) => (
+              <path
+                key={layer.number}
+                d={layer.path}
+                fill={layer.colour}
+                fillRule="evenodd"
+                stroke="#2A2A2A"
+                strokeWidth={0.8}
+                vectorEffect="non-scaling-stroke"
+              />
+            ))
+        }
+      </Stage>
+      <Docket title="Sewing">
+        {choice}
+        {run.refused ? (
+          <Alert severity="error">The machine refuses the file. {run.refused}</Alert>
+        ) : (
+          <>
+            {time === 0 && <Typography>{run.begins.words}</Typography>}
+            {halt ? (
+              <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
+                <Typography sx={{ fontWeight: 700 }}>The machine stands.</Typography>
+                <Typography>{halt.words}</Typography>
+                <Button
+                  variant="contained"
+                  onClick={() => {
+                    setDone(done + 1);
+                    setRuns(true);
+                  }}
+                >
+                  It is laid, go on
+                </Button>
+              </Stack>
+            ) : (
+              <Button
+                variant="contained"
+                onClick={() => {
+                  if (time >= run.total_s) to(0);
+                  setRuns(!goes);
+                }}
+              >
+                {goes ? "Stop" : time > 0 && time < run.total_s ? "Go on" : "Sew it"}
+              </Button>
+            )}
+            <Slider
+              aria-label="time"
+              size="small"
+              min={0}
+              max={run.total_s}
+              step={0.1}
+              value={time}
+              onChange={(_, next) => to(Number(next))}
+            />
+            <Typography variant="body2" role="status">
+              Stitch {sewn} of {run.count}, {minutes(time)} of {minutes(run.total_s)}
+            </Typography>
+            {time >= run.total_s && <Alert severity="success">Sewn to its end.</Alert>}
+            <Figure words="Needle points">{run.count}</Figure>
+            <Figure words="Trims, stops">
+              {run.trims}, {run.halts.length}
+            </Figure>
+            <Figure words="Thread on top">{metres(run.thread_mm)}</Figure>
+          </>
+        )}
+      </Docket>
+    </Stack>
+  );
+}

@@ -1,0 +1,222 @@
+/** One layer of a stack: fabric, colour, how much larger than the one above, and its stitches, as sentences. */
+import { Box, Button, IconButton, Stack, TextField, Typography } from "@mui/material";
+import { useState } from "react";
+import type { Fabric, FabricLayer, LayerWanted, SewingWanted } from "../api/client";
+import { Amount, Choice } from "../ui/fields";
+import { SewingLine } from "./SewingLine";
+import { changed, KINDS, MOST_SEWINGS, movedBy, sewing, without } from "./wanted";
+
+interface Props {
+  layer: LayerWanted;
+  /** What was made of it; null while that is not known. */
+  made: FabricLayer | null;
+  number: number;
+  count: number;
+  fabrics: Fabric[];
+  chosen: boolean;
+  onChoose: () => void;
+  onChange: (next: Partial<LayerWanted>) => void;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}
+
+export function LayerCard(props: Props) {
+  const { layer, made, number, count, fabrics, chosen, onChoose, onChange, onMove, onRemove } = props;
+  const known = fabrics.find((one) => one.id === layer.fabric.toLowerCase());
+  const stitches = (next: SewingWanted[]) => onChange({ stitches: next });
+  return (
+    <Box
+      component="section"
+      aria-label={layer.name}
+      data-layer={layer.name}
+      sx={{
+        p: 1,
+        bgcolor: chosen ? "#E6EEEE" : "#F4F4F4",
+        borderLeft: `6px solid ${made?.colour ?? "#999"}`,
+      }}
+    >
+      <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+        <Name value={layer.name} onChange={(name) => onChange({ name })} />
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" aria-pressed={chosen} onClick={onChoose} sx={{ minWidth: 0 }}>
+          {chosen ? "Show all" : "Show it alone"}
+        </Button>
+        <IconButton
+          size="small"
+          aria-label={`${layer.name} up`}
+          disabled={!number}
+          onClick={() => onMove(-1)}
+        >
+          ↑
+        </IconButton>
+        <IconButton
+          size="small"
+          aria-label={`${layer.name} down`}
+          disabled={number === count - 1}
+          onClick={() => onMove(1)}
+        >
+          ↓
+        </IconButton>
+        <IconButton
+          size="small"
+          aria-label={`Take ${layer.name} out`}
+          disabled={count === 1}
+          onClick={onRemove}
+        >
+          ×
+        </IconButton>
+      </Stack>
+      <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+        <Choice
+          label={`fabric of ${layer.name}`}
+          value={known?.id ?? layer.fabric}
+          options={[
+            ...fabrics.map((one) => [one.id, one.title] as const),
+            ...(known ? [] : [[layer.fabric, layer.fabric] as const]),
+          ]}
+          onChange={(fabric) => onChange({ fabric, force_gf: null })}
+        />{" "}
+        <Colour
+          label={`colour of ${layer.name}`}
+          value={layer.colour || made?.colour || "#cccccc"}
+          onChange={(colour) => onChange({ colour })}
+        />{" "}
+        <Amount
+          label={`offset of ${layer.name}`}
+          value={layer.offset_mm}
+          least={number ? 0 : -20}
+          most={100}
+          onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
+        />{" "}
+        {number ? "outside the layer above" : "outside the outline"},{" "}
+        <Choice
+          label={`corners of ${layer.name}`}
+          value={layer.join}
+          options={[
+            ["round", "round"],
+            ["mitre", "mitred"],
+          ]}
+          onChange={(join) => onChange({ join })}
+        />
+        , inner contours{" "}
+        <Choice
+          label={`inner contours of ${layer.name}`}
+          value={layer.inner}
+          options={[
+            ["keep", "kept"],
+            ["close", "closed"],
+          ]}
+          onChange={(inner) => onChange({ inner })}
+        />
+        , shrinks{" "}
+        <Amount
+          label={`shrinking of ${layer.name}`}
+          unit="%"
+          value={Number((100 * layer.shrinks).toFixed(2))}
+          least={0}
+          most={20}
+          step={0.1}
+          onChange={(percent) => onChange({ shrinks: Number(((percent ?? 0) / 100).toFixed(4)) })}
+        />
+        {known && !layer.shrinks && known.shrinks > 0 && (
+          <Button size="small" onClick={() => onChange({ shrinks: known.shrinks })}>
+            {known.title} shrinks {Number((100 * known.shrinks).toFixed(2))} %
+          </Button>
+        )}
+      </Typography>
+      <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+        Sewn with{" "}
+        <Colour
+          label={`thread of ${layer.name}`}
+          value={layer.thread || made?.thread || "#333333"}
+          onChange={(thread) => onChange({ thread })}
+        />
+        , reaching{" "}
+        <Amount
+          label={`pull allowance of ${layer.name}`}
+          value={layer.pull_mm}
+          least={0}
+          most={1}
+          step={0.05}
+          onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
+        />{" "}
+        further against pull:
+      </Typography>
+      {layer.stitches.map((one, i) => (
+        <SewingLine
+          key={i}
+          of={layer.name}
+          number={i}
+          count={layer.stitches.length}
+          sewing={one}
+          onChange={(next) => stitches(changed(layer.stitches, i, next))}
+          onMove={(by) => stitches(movedBy(layer.stitches, i, by))}
+          onRemove={() => stitches(without(layer.stitches, i))}
+        />
+      ))}
+      {!layer.stitches.length && (
+        <Typography variant="body2" color="text.secondary">
+          Cut only: nothing sews it down.
+        </Typography>
+      )}
+      {layer.stitches.length < MOST_SEWINGS && (
+        <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+          {KINDS.map(([kind, words]) => (
+            <Button
+              key={kind}
+              size="small"
+              aria-label={`Add a ${words} to ${layer.name}`}
+              onClick={() => stitches([...layer.stitches, sewing(kind)])}
+            >
+              + {words}
+            </Button>
+          ))}
+        </Stack>
+      )}
+    </Box>
+  );
+}
+
+/** A name that is taken when the hand leaves it; an empty one is not. */
+function Name({ value, onChange }: { value: string; onChange: (name: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const take = () => {
+    const next = text?.trim();
+    setText(null);
+    if (next && next !== value) onChange(next);
+  };
+  return (
+    <TextField
+      variant="standard"
+      value={text ?? value}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => e.key === "Enter" && take()}
+      slotProps={{
+        htmlInput: { "aria-label": `name of ${value}`, maxLength: 60, style: { fontWeight: 700 } },
+      }}
+      sx={{ width: 110 }}
+    />
+  );
+}
+
+function Colour({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (colour: string) => void;
+}) {
+  return (
+    <input
+      type="color"
+      aria-label={label}
+      title={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      style={{ width: 26, height: 20, padding: 0, border: "1px solid #777", verticalAlign: "middle" }}
+    />
+  );
+}

@@ -1,0 +1,110 @@
+/** One kind of stitches as a sentence. */
+import { IconButton, Stack, Typography } from "@mui/material";
+import type { SewingWanted } from "../api/client";
+import { Amount, Choice } from "../ui/fields";
+import { KIND_WORDS, runs } from "./wanted";
+
+interface Props {
+  of: string;
+  number: number;
+  count: number;
+  sewing: SewingWanted;
+  onChange: (next: Partial<SewingWanted>) => void;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}
+
+export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemove }: Props) {
+  const words = KIND_WORDS[sewing.kind];
+  const named = (what: string) => `${what} of the ${words} of ${of}`;
+  return (
+    <Stack
+      direction="row"
+      data-sewing={sewing.kind}
+      sx={{ alignItems: "flex-start", pl: 1, borderLeft: "2px solid #BBB", mb: 0.5 }}
+    >
+      <Typography component="div" variant="body2" sx={{ flex: 1, lineHeight: 1.9 }}>
+        <b>{words[0]?.toUpperCase() + words.slice(1)}</b>{" "}
+        {!runs(sewing.kind) && (
+          <>
+            <Amount
+              label={named("width")}
+              value={sewing.width_mm}
+              least={0.6}
+              most={30}
+              onChange={(width_mm) => onChange({ width_mm: width_mm ?? sewing.width_mm })}
+            />{" "}
+            wide,{" "}
+          </>
+        )}
+        {runs(sewing.kind) ? "stitches of" : "every"}{" "}
+        <Amount
+          label={named("spacing")}
+          value={sewing.spacing_mm}
+          least={0.2}
+          most={12}
+          step={0.1}
+          onChange={(spacing_mm) => onChange({ spacing_mm: spacing_mm ?? sewing.spacing_mm })}
+        />
+        ,{" "}
+        <Amount
+          label={named("inset")}
+          value={sewing.inset_mm}
+          least={0}
+          most={30}
+          onChange={(inset_mm) => onChange({ inset_mm: inset_mm ?? sewing.inset_mm })}
+        />{" "}
+        inside the edge
+        {!runs(sewing.kind) && (
+          <>
+            , corners{" "}
+            <Choice
+              label={named("corners")}
+              value={sewing.corners ?? "edge"}
+              options={[
+                ["edge", "as the edge"],
+                ["round", "capped"],
+                ["mitre", "mitred"],
+              ]}
+              onChange={(next) => onChange({ corners: next === "edge" ? null : next })}
+            />
+          </>
+        )}
+        {sewing.kind === "satin" && (
+          <>
+            , underlay{" "}
+            <Choice
+              label={named("underlay")}
+              value={sewing.underlay}
+              options={[
+                ["none", "none"],
+                ["centre", "a run in the middle"],
+                ["zigzag", "a zigzag"],
+              ]}
+              onChange={(underlay) => onChange({ underlay })}
+            />
+          </>
+        )}
+      </Typography>
+      <IconButton
+        size="small"
+        aria-label={`${words} of ${of} earlier`}
+        disabled={!number}
+        onClick={() => onMove(-1)}
+      >
+        ↑
+      </IconButton>
+      <IconButton
+        size="small"
+        aria-label={`${words} of ${of} later`}
+        disabled={number === count - 1}
+        onClick={() => onMove(1)}
+      >
+        ↓
+      </IconButton>
+      <IconButton size="small" aria-label={`Leave the ${words} of ${of} out`} onClick={onRemove}>
+        ×
+      </IconButton>
+    </Stack>
+  );
+}

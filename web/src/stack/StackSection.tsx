@@ -1,0 +1,190 @@
+/** A stack cut open: the fabrics as they stand on each other, each cut through one of them only, the thread on top. */
+import { Box, Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import type { Job, StackSection as Cut, StackWanted } from "../api/client";
+import { stackQueries } from "../api/stacks";
+import type { Point } from "../stage/geometry";
+import { lookOf } from "../ui/roles";
+import { MONO, STOP } from "../ui/theme";
+
+const HEIGHT = 190;
+const LEFT = 110;
+const RIGHT = 84;
+const TOP = 30;
+const STACK_PX = 112;
+const THREAD_PX = 4;
+const CARRIER = "#CFC8BC";
+/** [ours] fabric below that is marked no deeper stays whole, in µm. */
+const MARKED_UM = 25;
+
+interface Props {
+  job: Job;
+  stack: StackWanted;
+  line: [Point, Point];
+  onClose: () => void;
+}
+
+export function StackSection({ job, stack, line, onClose }: Props) {
+  const section = useQuery(stackQueries.section(job, stack, line));
+  const frame = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(800);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
+    if (frame.current) watch.observe(frame.current);
+    return () => watch.disconnect();
+  }, []);
+  return (
+    <Box
+      ref={frame}
+      data-testid="section"
+      sx={{
+        height: HEIGHT,
+        flex: "none",
+        bgcolor: "background.paper",
+        borderTop: "1px solid #CFCFCF",
+        position: "relative",
+      }}
+    >
+      {section.isError && (
+        <Typography color="error" sx={{ p: 2 }}>
+          {section.error.message}
+        </Typography>
+      )}
+      {section.isPending && (
+        <Typography sx={{ p: 2 }} color="text.secondary">
+          Cutting the stack open…
+        </Typography>
+      )}
+      {section.data && <Drawing section={section.data} width={width} />}
+      <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>
+        Fold
+      </Button>
+    </Box>
+  );
+}
+
+function Drawing({ section, width }: { section: Cut; width: number }) {
+  const inner = Math.max(width - LEFT - RIGHT, 100);
+  const x = (mm: number) => LEFT + (mm / section.length_mm) * inner;
+  const whole = section.layers.reduce((sum, one) => sum + one.thick_um, 0) + section.carrier_um;
+  const high = (um: number) => (um / whole) * STACK_PX;
+  const above = (n: number) => section.layers.slice(0, n).reduce((sum, one) => sum + one.thick_um, 0);
+  const standing = section.layers.map((one, i) => ({
+    ...one,
+    y: TOP + high(above(i)),
+    high: high(one.thick_um),
+  }));
+  const ground = TOP + high(above(section.layers.length));
+  return (
+    <svg width={width} height={HEIGHT} role="img" aria-label={words(section)}>
+      <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>
+        A
+      </text>
+      <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">
+        B
+      </text>
+      <text x={LEFT + 18} y={16} fontSize={11} fill="#4D4D4D">
+        {section.length_mm.toFixed(1)} mm across; thickness drawn larger
+      </text>
+      <rect
+        x={LEFT}
+        y={ground}
+        width={inner}
+        height={high(section.carrier_um)}
+        fill={CARRIER}
+        stroke="#777"
+      />
+      <Label
+        y={ground + high(section.carrier_um) / 2}
+        words="carrier"
+        figure={`${section.carrier_um} µm`}
+        inner={inner}
+      />
+      {standing.map((one) => {
+        const deep = Math.min(one.deep_um, one.thick_um + MARKED_UM * 8);
+        const wrong = one.deep_um < one.thick_um || one.deep_um > one.thick_um + MARKED_UM;
+        return (
+          <g key={one.number} data-fabric={one.name}>
+            {one.spans.map(([from = 0, to = 0]) => (
+              <rect
+                key={from}
+                x={x(from)}
+                y={one.y}
+                width={Math.max(x(to) - x(from), 1)}
+                height={one.high}
+                fill={one.colour}
+                stroke="#555"
+                strokeWidth={0.8}
+              />
+            ))}
+            {one.sewn.map(([from = 0, to = 0]) => (
+              <rect
+                key={from}
+                x={x(from)}
+                y={one.y - THREAD_PX}
+                width={Math.max(x(to) - x(from), 1)}
+                height={THREAD_PX}
+                rx={THREAD_PX / 2}
+                fill={one.thread}
+                stroke="#222"
+                strokeWidth={0.6}
+                data-thread
+              />
+            ))}
+            {one.cuts_mm.map((at) => (
+              <g key={at} data-cut={one.name}>
+                <path d={`M${x(at)} ${one.y - 7}V${one.y + high(deep)}`} stroke="#fff" strokeWidth={5} />
+                <path
+                  d={`M${x(at)} ${one.y - 7}V${one.y + high(deep)}`}
+                  stroke={wrong ? STOP : lookOf("kiss-cut").colour}
+                  strokeWidth={2}
+                />
+              </g>
+            ))}
+            <Label
+              y={one.y + one.high / 2}
+              words={one.name}
+              figure={`${one.thick_um} µm`}
+              inner={inner}
+              wrong={wrong ? `cut ${one.deep_um.toFixed(0)} µm deep` : ""}
+            />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+const SHORT = 15;
+
+function Label({
+  y,
+  words,
+  figure,
+  inner,
+  wrong = "",
+}: {
+  y: number;
+  words: string;
+  figure: string;
+  inner: number;
+  wrong?: string;
+}) {
+  return (
+    <>
+      <text x={LEFT - 8} y={y + 4} textAnchor="end" fontSize={12}>
+        {words.length > SHORT ? `${words.slice(0, SHORT - 1)}…` : words}
+      </text>
+      <text x={LEFT + inner + 8} y={y + 4} fontSize={11} fontFamily={MONO} fill={wrong ? STOP : "#4D4D4D"}>
+        {wrong || figure}
+      </text>
+    </>
+  );
+}
+
+const words = (section: Cut) =>
+  `${section.length_mm.toFixed(1)} mm across ` +
+  section.layers
+    .map((one) => `${one.name}, ${one.fabric}, ${one.cuts_mm.length} cuts ${one.deep_um.toFixed(0)} µm deep`)
+    .join("; ");

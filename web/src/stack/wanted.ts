@@ -1,0 +1,100 @@
+/** What a stack is made of: layers and stitches to begin with, and how one is changed. */
+import type { LayerWanted, SewingWanted, StackWanted } from "../api/client";
+
+export const KINDS: [SewingWanted["kind"], string][] = [
+  ["placement", "placement line"],
+  ["tack-down", "tack-down"],
+  ["zigzag", "zigzag"],
+  ["satin", "satin"],
+];
+export const KIND_WORDS = Object.fromEntries(KINDS) as Record<SewingWanted["kind"], string>;
+export const FORMATS = ["dst", "exp", "pes", "jef", "vp3", "xxx"];
+export const MOST_LAYERS = 5;
+export const MOST_SEWINGS = 8;
+
+/** Width, spacing and inset where nobody said otherwise; as the core has them. */
+const USUAL: Record<SewingWanted["kind"], [number, number, number]> = {
+  placement: [0, 2.5, 0.5],
+  "tack-down": [0, 2.5, 1],
+  zigzag: [2.5, 2, 1.5],
+  satin: [3, 0.4, 1.5],
+};
+
+export const runs = (kind: SewingWanted["kind"]) => kind === "placement" || kind === "tack-down";
+
+export const sewing = (kind: SewingWanted["kind"], more: Partial<SewingWanted> = {}): SewingWanted => {
+  const [width_mm, spacing_mm, inset_mm] = USUAL[kind];
+  return { kind, width_mm, spacing_mm, inset_mm, underlay: "centre", corners: null, ...more };
+};
+
+/** A satin that leaves fabric to be seen in letters an inch high. */
+const narrow = () => sewing("satin", { width_mm: 2, inset_mm: 1 });
+
+export const layer = (name: string, more: Partial<LayerWanted> = {}): LayerWanted => ({
+  name,
+  fabric: "twill",
+  offset_mm: 0,
+  join: "round",
+  inner: "keep",
+  shrinks: 0,
+  pull_mm: 0,
+  colour: "",
+  thread: "",
+  lay: "stick",
+  force_gf: null,
+  stitches: [sewing("tack-down"), narrow()],
+  ...more,
+});
+
+const stack = (...layers: LayerWanted[]): StackWanted => ({
+  layers,
+  formats: ["dst"],
+  frame_mm: 5,
+  outline: "auto",
+});
+
+const ground = (name: string, more: Partial<LayerWanted>) =>
+  layer(name, { stitches: [sewing("placement"), sewing("tack-down"), narrow()], ...more });
+
+/** Stacks to begin with: what they are called, what they are, from the top down. */
+export const BEGINNINGS: [string, string, StackWanted][] = [
+  ["One layer", "twill, satin round its edge", stack(ground("face", { colour: "#E8E2D0" }))],
+  [
+    "Two layers",
+    "twill on twill 3 mm larger",
+    stack(layer("face", { colour: "#F0E8D2" }), ground("border", { offset_mm: 3, colour: "#2F5D62" })),
+  ],
+  [
+    "Three layers",
+    "twill, twill, felt below; 3 mm each",
+    stack(
+      layer("face", { colour: "#F3EBD6" }),
+      layer("border", { offset_mm: 3, colour: "#C98A3A" }),
+      ground("ground", { offset_mm: 3, fabric: "felt", inner: "close", colour: "#2F5D62" }),
+    ),
+  ],
+];
+
+/** A name that no layer has yet. */
+export function freeName(layers: LayerWanted[]): string {
+  const taken = new Set(layers.map((one) => one.name.toLowerCase()));
+  for (let i = layers.length + 1; ; i++) if (!taken.has(`layer ${i}`)) return `layer ${i}`;
+}
+
+export const changed = <T>(list: T[], at: number, next: Partial<T>): T[] =>
+  list.map((one, i) => (i === at ? { ...one, ...next } : one));
+
+export const without = <T>(list: T[], at: number): T[] => list.filter((_, i) => i !== at);
+
+/** One place up or down; at an end it stays. */
+export function movedBy<T>(list: T[], at: number, by: number): T[] {
+  const to = at + by;
+  const one = list[at];
+  if (one === undefined || to < 0 || to >= list.length) return list;
+  const rest = without(list, at);
+  return [...rest.slice(0, to), one, ...rest.slice(to)];
+}
+
+/** Layers in another order; the top one keeps whatever offset it has, any other has at least none. */
+export const inOrder = (layers: LayerWanted[]): LayerWanted[] =>
+  layers.map((one, i) => (i && one.offset_mm < 0 ? { ...one, offset_mm: 0 } : one));
