@@ -1,6 +1,7 @@
 """Takes the pictures of docs/screenshots from a demo that has just been started: demo/pictures.py [ADDRESS]."""
 
 import io
+import re
 import sys
 from pathlib import Path
 
@@ -139,17 +140,39 @@ def _mending(page: Page) -> None:
     expect(page.get_by_text("revision 2")).to_be_visible()
     expect(page.get_by_role("status")).to_have_count(0)
     page.get_by_role("button", name="History…").click()
-    _shot(page, "history")
     page.locator('[data-revision="1"]').get_by_role("button", name="Go to this one").click()
     expect(page.locator('[data-revision="1"][aria-current]')).to_be_visible()
     page.get_by_role("button", name="Close").click()
+
+
+def _stacking(page: Page) -> None:
     _open(page, "Volunteer tabards")
-    page.get_by_role("button", name="Point", exact=True).click()
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Lines").click()
+    page.get_by_role("link", name="Stack of fabric").click()
+    page.get_by_role("button", name="Three layers").click()
+    expect(page.locator("[data-fabric]")).to_have_count(3)
+    page.get_by_role("button", name="Cut open").click()
     box = page.locator("[data-stage]").bounding_box()
     assert box
-    page.mouse.click(box["x"] + 330, box["y"] + 200)
-    expect(page.get_by_test_id("pointed").first).to_be_attached()
-    _shot(page, "point")
+    page.mouse.move(box["x"] + 150, box["y"] + 452)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 420, box["y"] + 470, steps=4)
+    page.mouse.up()
+    expect(page.get_by_test_id("section").locator("[data-cut]").first).to_be_attached()
+    _shot(page, "stack")
+    page.get_by_role("button", name="Fold").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Sew", exact=True).click()
+    page.get_by_role("button", name=re.compile("Lay “face”")).click()
+    page.locator("[data-stage]").focus()
+    page.keyboard.press("f")
+    slider = page.get_by_role("slider", name="stitch")
+    slider.focus()
+    for _ in range(8):
+        slider.press("PageUp")
+    _shot(page, "stitches")
+    page.get_by_role("button", name="Layers", exact=True).click()
+    page.get_by_role("button", name="Take the stack away").click()
 
 
 def _rest(page: Page) -> None:
@@ -181,7 +204,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _looking, _making, _mending, _sharing, _releasing, _rest):
+        for part in (_check, _looking, _making, _mending, _stacking, _sharing, _releasing, _rest):
             part(page)
         browser.close()
     return 0

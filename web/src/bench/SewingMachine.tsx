@@ -170,6 +170,7 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.Rea
               min={0}
               max={run.total_s}
               step={0.1}
+              shiftStep={10}
               value={time}
               onChange={(_, next) => to(Number(next))}
             />

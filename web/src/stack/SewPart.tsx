@@ -66,6 +66,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
         aria-label="stitch"
         min={0}
         max={all}
+        shiftStep={Math.max(1, Math.round(all / 40))}
         value={at}
         onChange={(_, next) => {
           setRuns(false);
