@@ -1,13 +1,15 @@
 """Stacks of fabric at the machines: cut layer by layer on one zero, then sewn."""
 
+import io
+import zipfile
 from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
 import numpy as np
 from django.db import transaction
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
-from jobs.api.common import find
+from jobs.api.common import download, find
 from jobs.store.cases import destination_of
 from jobs.store.files import load, path_of
 from jobs.store.stacks import StackPackageShown, package_shown
@@ -25,6 +27,7 @@ from horismos.paths.contour import Floats
 from horismos.roles import Part
 from horismos.simulation.sewing import sew
 from horismos.simulation.stack_cut import StackJob, cut_stack
+from horismos.words import safe_name
 from horismos.workflow.showing.stack import LayerShown
 from horismos.workflow.stack import parking
 
@@ -195,6 +198,17 @@ def sewn(request: HttpRequest, stack_id: int, format: str = "dst") -> SewnShown:
         found.count, found.trims, found.refused,
     )
 
+
+
+@router.get("/stacks/{stack_id}/stick")
+def stick(request: HttpRequest, stack_id: int) -> HttpResponse:
+    """All files of a stack as one ZIP, for a stick."""
+    made = find(_packages(), stack_id)
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        for file in made.files:
+            packed.writestr(file["name"], load(file["sha256"]))
+    return download(out.getvalue(), f"{safe_name(made.job.name)}-stack.zip", "application/zip")
 
 
 @router.get("/stacks/{stack_id}/files/{name}")

@@ -103,6 +103,8 @@ def test_the_outline_is_the_kiss_cut_then_the_through_cut_then_the_art(stack: Ru
     assert area(RED_ART) == pytest.approx(np.pi * 900, rel=1e-3)
     assert stack(RED_ART, {**one, "outline": "through-cut"}) == 2
     assert "no closed through cut" in capsys.readouterr().err
+    assert stack(RED_ART + KISS, {**one, "outline": "perforation"}) == 2
+    assert "no closed perforation" in capsys.readouterr().err
 
 
 def test_an_inner_contour_is_kept_or_closed_and_what_shrinks_is_cut_larger() -> None:
@@ -190,6 +192,12 @@ def test_a_stack_wider_than_the_media_is_refused(stack: Run, tmp_path: Path, cap
     capsys.readouterr()
     assert stack(wide, {"layers": [{}], "frame_mm": 10}, size=(1500, 100)) == 2
     assert "1460 mm wide; 1450 mm of the media can be cut" in capsys.readouterr().err
+
+
+def test_what_the_hoop_does_not_hold_is_said(stack: Run, capsys: Said) -> None:
+    wide = line_in("10 10 m 460 10 l 460 60 l 10 60 l h ")
+    assert stack(wide, {"layers": [{"stitches": kinds("tack-down")}]}, size=(500, 100)) == 0
+    assert "the hoop holds 400 × 300 mm" in capsys.readouterr().err
 
 
 def test_the_frame_is_the_same_for_every_layer(stack: Run, tmp_path: Path, capsys: Said) -> None:

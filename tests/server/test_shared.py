@@ -237,7 +237,10 @@ def test_an_order_is_repeated_from_its_layout(shop: Person) -> None:
     job = patched(shop, job, columns=2, marks={"kind": "dot"}, mirror=True)
     kiss = next(tool for tool in job["tools"] if tool["role"] == "kiss-cut")
     job = patched(shop, job, tools=[{**kiss, "force_gf": 77}])
+    stack = {"layers": [{"name": "face"}]}
+    models.Job.objects.filter(pk=job["id"]).update(stack=stack)
     row = shop.post(f"/api/jobs/{job['id']}/repeat", {"quantity": 8}, content_type=JSON).json()
+    assert models.Job.objects.get(pk=row["id"]).stack == stack
     again = shop.get(f"/api/jobs/{row['id']}").json()
     assert again["id"] != job["id"] and again["order"]["quantity"] == 8 and again["layout"] == job["layout"]
     assert again["sheet"]["columns"] == 2 and len(again["sheet"]["placements"]) == 8 and again["sheet"]["mirrored"]

@@ -1,5 +1,7 @@
 """Stacks of fabric over the API: shown, cut open, tried, kept, written once, cut on one zero, and sewn."""
 
+import io
+import zipfile
 from typing import Any
 
 import pytest
@@ -100,6 +102,8 @@ def test_the_files_are_written_once_and_kept(shop: Person, job: dict[str, Any]) 
         answer = shop.get(f"/api/stacks/{package['id']}/files/{file['name']}")
         assert len(b"".join(answer.streaming_content)) == file["bytes"]
     assert shop.get(f"/api/stacks/{package['id']}/files/other.plt").status_code == 404
+    packed = zipfile.ZipFile(io.BytesIO(shop.get(f"/api/stacks/{package['id']}/stick").content))
+    assert sorted(packed.namelist()) == sorted(file["name"] for file in package["files"])
     assert {file["sha256"] for file in package["files"]} <= referred()
     other = {**STACK, "frame_mm": 5}
     assert not kept(shop, job, other)["stacks"][0]["current"]

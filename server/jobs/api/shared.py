@@ -183,7 +183,7 @@ def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[Shared
 
 @router.post("/jobs/{job_id}/repeat", response=JobRow)
 def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
-    """A repeat order: a new job with the artwork, lines, tools and layout of this one, so many copies."""
+    """A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies."""
     old = find_job(job_id)
     if old.revision is None:
         raise NotReady("The job has no artwork yet.", "Answer what its file leaves open first.")
@@ -195,7 +195,7 @@ def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
         job = models.Job.objects.create(
             original=old.original, original_name=old.original_name, intake=old.intake, name=old.name,
             customer=old.customer, due=body.due, page=old.page, destination=old.destination, material=old.material,
-            layout=layout,
+            layout=layout, stack=old.stack,
         )
         models.Order.objects.create(job=job, data=order.to_json())
         for tool in old.tools.all():

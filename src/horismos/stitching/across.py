@@ -13,6 +13,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from horismos.paths.contour import Floats
+from horismos.paths.flatten import parted
 from horismos.stitching.layers import MITRE_LIMIT
 from horismos.stitching.stack import Join
 
@@ -34,11 +35,8 @@ class Edges:
         """Rings of shape (n, 2), closed."""
         points = []
         for ring in rings:
-            steps = np.maximum(np.ceil(np.hypot(*np.diff(ring, axis=0).T) / STEP_MM).astype(int), 1)
-            index = np.repeat(np.arange(len(steps)), steps)
-            k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
-            share = (k / steps[index])[:, None]
-            points.append(ring[index] * (1 - share) + ring[index + 1] * share)
+            steps = np.maximum(np.ceil(np.hypot(*np.diff(ring, axis=0).T) / STEP_MM).astype(np.int64), 1)
+            points.append(parted(ring, steps)[:-1])
         self.points = np.concatenate(points)
         self._tree = cKDTree(self.points)
 

@@ -4,6 +4,7 @@ import numpy as np
 import shapely
 
 from horismos.paths.contour import Floats
+from horismos.paths.flatten import parted
 from horismos.stitching.layers import moved
 from horismos.stitching.stack import Join
 
@@ -59,8 +60,4 @@ def in_stitches(line: Floats, stitch_mm: float) -> Floats:
             kept.append(point)
     kept.append(plain[-1])
     points = np.array(kept)
-    steps = np.maximum(np.ceil(np.hypot(*np.diff(points, axis=0).T) / stitch_mm).astype(int), 1)
-    index = np.repeat(np.arange(len(steps)), steps)
-    k = np.arange(len(index)) - np.repeat(np.cumsum(steps) - steps, steps)
-    share = (k / steps[index])[:, None]
-    return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])
+    return parted(points, np.maximum(np.ceil(np.hypot(*np.diff(points, axis=0).T) / stitch_mm).astype(np.int64), 1))

@@ -9,6 +9,7 @@ from typing import Any
 from horismos.errors import BadValue
 from horismos.formats.embroidery import FORMATS
 from horismos.given import Read, choice, number, object_of, text
+from horismos.roles import LineRole
 from horismos.stitching.fabrics import FABRICS, Fabric, fabric_called
 
 __all__ = ["Inner", "Join", "Lay", "Layer", "Outline", "Sewing", "Stack", "StitchKind", "Underlay"]
@@ -62,12 +63,25 @@ class Inner(StrEnum):
 
 
 class Outline(StrEnum):
-    """What a stack is made on: a line of the file, or the outline of its art; by itself, the first that there is."""
+    """What a stack is made on: a line of the file by its role, or the outline of its art.
+
+    By itself it is the kiss cut, else the through cut, else the art.
+    """
 
     AUTO = "auto"
     KISS_CUT = "kiss-cut"
     THROUGH_CUT = "through-cut"
+    PERFORATION = "perforation"
+    BACK_CUT = "back-cut"
+    CREASE = "crease"
     ART = "art"
+
+    @property
+    def roles(self) -> tuple[LineRole, ...]:
+        """The roles of which a line will do, the first of them before the others."""
+        if self is Outline.AUTO:
+            return LineRole.KISS_CUT, LineRole.THROUGH_CUT
+        return () if self is Outline.ART else (LineRole(self.value),)
 
 
 class Lay(StrEnum):

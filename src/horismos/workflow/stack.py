@@ -40,8 +40,6 @@ FINE_MM = 0.002
 MACHINE = SewingMachine()
 ALL_OF_IT = Make((LineWanted(LineRole.KISS_CUT),), Source.AUTO, inner=0.0)
 """The outline of all art, its inner contours kept."""
-CUTS = (LineRole.KISS_CUT, LineRole.THROUGH_CUT)
-"""What the outline is taken from, before the art."""
 LEAST_INSIDE_MM = 1e-3
 
 
@@ -109,14 +107,14 @@ def outline_of(case: Case, wanted: Outline = Outline.AUTO) -> tuple[shapely.Geom
 
     Raises NothingToDo where there is none of what is wanted.
     """
-    for role in CUTS if wanted is Outline.AUTO else [role for role in CUTS if role.value == wanted.value]:
+    for role in wanted.roles:
         contours = [c for line in case.lines if line.role is role for c in line.contours if c.loops]
         if contours:
             area = area_of(contours, FINE_MM)
             if not area.is_empty:
                 return _polygons(area), f"The {role.words} of the file."
     if wanted not in (Outline.AUTO, Outline.ART):
-        raise NothingToDo(f"The file has no closed {wanted.value.replace('-', ' ')}.", "Take the outline of the art.")
+        raise NothingToDo(f"The file has no closed {wanted.roles[0].words}.", "Take the outline of the art.")
     found, shaped = base_of(case.artwork, case.page, case.lines, ALL_OF_IT)
     if shaped.area.is_empty:
         raise NothingToDo("There is no outline to make a stack of.", "Make a line first.")
@@ -142,7 +140,7 @@ def make_stack(case: Case, stack: Stack) -> MadeStack:
     layers, outline, why = lay_stack(case, stack)
     cuts = _cut_jobs(case, stack, layers)
     stitches = plan_stitches(layers)
-    said = [*_of_depth(cuts), *_of_shrinking(layers), *stitches.said]
+    said = [*_of_depth(cuts), *_of_shrinking(layers), *stitches.said, *_of_hoop(stitches)]
     return MadeStack(stack, why, outline, layers, cuts, stitches, tuple(dict.fromkeys(said)))
 
 
@@ -239,6 +237,20 @@ def _of_shrinking(layers: Sequence[LaidLayer]) -> list[str]:
                 "lower one a larger offset."
             )
     return out
+
+
+def _of_hoop(plan: StitchPlan) -> list[str]:
+    """Whether the stitches are too large for the sewing machine."""
+    if not plan.seams:
+        return []
+    points = np.concatenate([seam.points for seam in plan.seams]) * UNIT_MM
+    wide, high = (2 * np.abs(points).max(axis=0)).tolist()
+    if wide <= MACHINE.hoop_mm[0] and high <= MACHINE.hoop_mm[1]:
+        return []
+    return [
+        f"The stitches are {wide:.0f} × {high:.0f} mm; the hoop holds {MACHINE.hoop_mm[0]:g} × {MACHINE.hoop_mm[1]:g} "
+        "mm. Make the stack smaller, or sew it in parts."
+    ]
 
 
 # -- files -------------------------------------------------------------------------------------------------------------

@@ -90,7 +90,7 @@ export interface StackWanted {
   layers: LayerWanted[];
   formats: string[];
   frame_mm: number | null;
-  outline: "auto" | "kiss-cut" | "through-cut" | "art";
+  outline: "auto" | "art" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
 }
 
 export const api = createClient<paths>({ baseUrl: "/" });

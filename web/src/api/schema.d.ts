@@ -1015,7 +1015,7 @@ export interface paths {
         put?: never;
         /**
          * Repeat
-         * @description A repeat order: a new job with the artwork, lines, tools and layout of this one, so many copies.
+         * @description A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies.
          */
         post: operations["jobs_api_shared_repeat"];
         delete?: never;
@@ -1972,6 +1972,26 @@ export interface paths {
          * @description The sewing machine at work with a stitch file of the stack.
          */
         get: operations["floor_stacks_sewn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/stick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stick
+         * @description All files of a stack as one ZIP, for a stick.
+         */
+        get: operations["floor_stacks_stick"];
         put?: never;
         post?: never;
         delete?: never;
@@ -8092,6 +8112,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SewnShown"];
                 };
+            };
+        };
+    };
+    floor_stacks_stick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -12,7 +12,7 @@ import {
   ToggleButtonGroup,
   Typography,
 } from "@mui/material";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
@@ -70,50 +70,26 @@ export function Bench() {
           Bench
         </Typography>
         {listed.map((made) => (
-          <Box
+          <Row
             key={made.id}
-            component="button"
-            type="button"
-            aria-pressed={made.id === chosen?.id}
-            onClick={() => setParams({ release: String(made.id) })}
-            sx={{
-              textAlign: "left",
-              border: 0,
-              p: 1,
-              font: "inherit",
-              cursor: "pointer",
-              bgcolor: made.id === chosen?.id ? "#DDE8E8" : "#F4F4F4",
-            }}
+            name={made.shared_id === null ? made.job_name : `${made.job_name} and others`}
+            chosen={made.id === chosen?.id}
+            onChoose={() => setParams({ release: String(made.id) })}
           >
-            <b>{made.shared_id === null ? made.job_name : `${made.job_name} and others`}</b>
-            <Typography variant="body2" color="text.secondary">
-              package {made.id}
-              {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`},{" "}
-              {made.makes === "cut" ? "cut only" : STATES[made.rip_state]}
-            </Typography>
-          </Box>
+            package {made.id}
+            {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`},{" "}
+            {made.makes === "cut" ? "cut only" : STATES[made.rip_state]}
+          </Row>
         ))}
         {stacked.map((made) => (
-          <Box
+          <Row
             key={`stack ${made.id}`}
-            component="button"
-            type="button"
-            aria-pressed={made.id === stack?.id}
-            onClick={() => setParams({ stack: String(made.id) })}
-            sx={{
-              textAlign: "left",
-              border: 0,
-              p: 1,
-              font: "inherit",
-              cursor: "pointer",
-              bgcolor: made.id === stack?.id ? "#DDE8E8" : "#F4F4F4",
-            }}
+            name={made.job_name}
+            chosen={made.id === stack?.id}
+            onChoose={() => setParams({ stack: String(made.id) })}
           >
-            <b>{made.job_name}</b>
-            <Typography variant="body2" color="text.secondary">
-              stack {made.id}, {made.cut} of {plural(made.layers.length, "layer")} cut
-            </Typography>
-          </Box>
+            stack {made.id}, {made.cut} of {plural(made.layers.length, "layer")} cut
+          </Row>
         ))}
       </Stack>
       {stack && <StackBench key={stack.id} made={stack} />}
@@ -145,6 +121,41 @@ export function Bench() {
         </Stack>
       )}
     </Stack>
+  );
+}
+
+/** What waits at the machines, to be chosen. */
+function Row({
+  name,
+  chosen,
+  onChoose,
+  children,
+}: {
+  name: string;
+  chosen: boolean;
+  onChoose: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Box
+      component="button"
+      type="button"
+      aria-pressed={chosen}
+      onClick={onChoose}
+      sx={{
+        textAlign: "left",
+        border: 0,
+        p: 1,
+        font: "inherit",
+        cursor: "pointer",
+        bgcolor: chosen ? "#DDE8E8" : "#F4F4F4",
+      }}
+    >
+      <b>{name}</b>
+      <Typography variant="body2" color="text.secondary">
+        {children}
+      </Typography>
+    </Box>
   );
 }
 

@@ -1,16 +1,5 @@
 /** The simulated cutter with a stack: what is to be laid, the cut through one fabric, and one zero for all. */
-import {
-  Alert,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  TextField,
-  Typography,
-} from "@mui/material";
-import { useState } from "react";
+import { Alert, Button, Stack, Typography } from "@mui/material";
 import type { StackBed } from "../api/client";
 import { useCutLayer, useStackAnew, useStackOrigin } from "../api/stacks";
 import { boundsOf } from "../stack/StackStage";
@@ -20,6 +9,7 @@ import { Docket } from "../ui/Docket";
 import { lookOf } from "../ui/roles";
 import { STOP } from "../ui/theme";
 import { minutes } from "../ui/words";
+import { SetOrigin } from "./OriginDialog";
 
 const OUTCOME: Record<string, string> = {
   "too-shallow": "It is not cut through.",
@@ -167,52 +157,19 @@ function Zero({ at, k, words, bad = false }: { at: number[]; k: number; words: s
 /** The zero between two layers: it may be set anew, as on a real machine, and is warned of before. */
 function Origin({ bed, moved }: { bed: StackBed; moved: boolean }) {
   const origin = useStackOrigin(bed.package.id);
-  const [asks, setAsks] = useState(false);
-  const [x, setX] = useState("");
-  const [y, setY] = useState("");
-  if (moved)
-    return (
-      <Button size="small" disabled={origin.isPending} onClick={() => origin.mutate([0, 0])}>
-        Return to the old origin
-      </Button>
-    );
   return (
     <>
-      <Button size="small" onClick={() => setAsks(true)}>
-        Set a new origin…
-      </Button>
-      <Dialog open={asks} onClose={() => setAsks(false)}>
-        <DialogTitle>Set a new origin between two layers?</DialogTitle>
-        <DialogContent>
-          <Typography sx={{ mb: 2 }}>
-            The layers below are cut already. With a new origin this one lands beside them, and the stack is
-            spoilt. The machine comes back to the old origin by itself: there is no need to set one.
-          </Typography>
-          <Stack direction="row" spacing={1}>
-            <TextField
-              label="To the right, mm"
-              type="number"
-              value={x}
-              onChange={(e) => setX(e.target.value)}
-            />
-            <TextField label="Forward, mm" type="number" value={y} onChange={(e) => setY(e.target.value)} />
-          </Stack>
-        </DialogContent>
-        <DialogActions>
-          <Button variant="contained" onClick={() => setAsks(false)}>
-            Keep the old one
-          </Button>
-          <Button
-            color="error"
-            onClick={() => {
-              origin.mutate([Number(x), Number(y)]);
-              setAsks(false);
-            }}
-          >
-            Set it all the same
-          </Button>
-        </DialogActions>
-      </Dialog>
+      {moved ? (
+        <Button size="small" disabled={origin.isPending} onClick={() => origin.mutate([0, 0])}>
+          Return to the old origin
+        </Button>
+      ) : (
+        <SetOrigin
+          between="two layers"
+          warns="The layers below are cut already. With a new origin this one lands beside them, and the stack is spoilt."
+          onSet={(next) => origin.mutate(next)}
+        />
+      )}
       {origin.isError && <Alert severity="error">{origin.error.message}</Alert>}
     </>
   );

@@ -1,10 +1,9 @@
 /** The section: the material cut open along a line, its strata at their thickness, the inks, every cut at its depth. */
-import { Box, Button, Typography } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
 import type { Job, Section } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { lookOf } from "../ui/roles";
+import { SectionFrame } from "../ui/SectionFrame";
 import type { Point } from "../stage/geometry";
 import { MONO, STOP } from "../ui/theme";
 
@@ -36,40 +35,10 @@ export function SectionStrip({
   const asItIs = useQuery({ ...queries.section(job, line), enabled: make === null });
   const asItWouldBe = useQuery({ ...queries.makingSection(job, make ?? {}, line), enabled: make !== null });
   const section = make ? asItWouldBe : asItIs;
-  const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(800);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
-    if (frame.current) watch.observe(frame.current);
-    return () => watch.disconnect();
-  }, []);
   return (
-    <Box
-      ref={frame}
-      data-testid="section"
-      sx={{
-        height: HEIGHT,
-        flex: "none",
-        bgcolor: "background.paper",
-        borderTop: "1px solid #CFCFCF",
-        position: "relative",
-      }}
-    >
-      {section.isError && (
-        <Typography color="error" sx={{ p: 2 }}>
-          {section.error.message}
-        </Typography>
-      )}
-      {section.isPending && (
-        <Typography sx={{ p: 2 }} color="text.secondary">
-          Cutting the material open…
-        </Typography>
-      )}
-      {section.data && <Drawing section={section.data} width={width} />}
-      <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>
-        Fold
-      </Button>
-    </Box>
+    <SectionFrame section={section} height={HEIGHT} waits="Cutting the material open…" onClose={onClose}>
+      {(found, width) => <Drawing section={found} width={width} />}
+    </SectionFrame>
   );
 }
 

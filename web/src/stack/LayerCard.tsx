@@ -124,6 +124,20 @@ export function LayerCard(props: Props) {
           </Button>
         )}
       </Typography>
+      {number < count - 1 && (
+        <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+          Laid on the one below by{" "}
+          <Choice
+            label={`how ${layer.name} is laid`}
+            value={layer.lay}
+            options={[
+              ["stick", "peeling and sticking"],
+              ["heat", "heat"],
+            ]}
+            onChange={(lay) => onChange({ lay })}
+          />
+        </Typography>
+      )}
       <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
         Sewn with{" "}
         <Colour

@@ -1,11 +1,10 @@
 /** A stack cut open: the fabrics as they stand on each other, each cut through one of them only, the thread on top. */
-import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
 import type { Job, StackSection as Cut, StackWanted } from "../api/client";
 import { stackQueries } from "../api/stacks";
 import type { Point } from "../stage/geometry";
 import { lookOf } from "../ui/roles";
+import { SectionFrame } from "../ui/SectionFrame";
 import { MONO, STOP } from "../ui/theme";
 
 const HEIGHT = 190;
@@ -27,40 +26,10 @@ interface Props {
 
 export function StackSection({ job, stack, line, onClose }: Props) {
   const section = useQuery(stackQueries.section(job, stack, line));
-  const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(800);
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
-    if (frame.current) watch.observe(frame.current);
-    return () => watch.disconnect();
-  }, []);
   return (
-    <Box
-      ref={frame}
-      data-testid="section"
-      sx={{
-        height: HEIGHT,
-        flex: "none",
-        bgcolor: "background.paper",
-        borderTop: "1px solid #CFCFCF",
-        position: "relative",
-      }}
-    >
-      {section.isError && (
-        <Typography color="error" sx={{ p: 2 }}>
-          {section.error.message}
-        </Typography>
-      )}
-      {section.isPending && (
-        <Typography sx={{ p: 2 }} color="text.secondary">
-          Cutting the stack open…
-        </Typography>
-      )}
-      {section.data && <Drawing section={section.data} width={width} />}
-      <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>
-        Fold
-      </Button>
-    </Box>
+    <SectionFrame section={section} height={HEIGHT} waits="Cutting the stack open…" onClose={onClose}>
+      {(found, width) => <Drawing section={found} width={width} />}
+    </SectionFrame>
   );
 }
 

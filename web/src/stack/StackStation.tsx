@@ -10,21 +10,19 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
-import type { Job, LayerWanted, StackShown, StackWanted } from "../api/client";
-import { useBusy } from "../api/progress";
-import { stackQueries, useKeepStack, useWriteStack } from "../api/stacks";
+import type { Job, LayerWanted, StackWanted } from "../api/client";
+import { stackQueries, useKeepStack } from "../api/stacks";
+import { ArtStage } from "../job/ArtStage";
 import type { Point } from "../stage/geometry";
 import { Docket } from "../ui/Docket";
-import { ArtStage } from "../job/ArtStage";
-import { Amount, Choice } from "../ui/fields";
 import { CutPart } from "./CutPart";
-import { LayerCard } from "./LayerCard";
+import { LayersPart } from "./LayersPart";
+import { Saving, Untested } from "./Saving";
 import { SewPart } from "./SewPart";
 import { StackSection } from "./StackSection";
 import { StackStage } from "./StackStage";
 import { useStack } from "./useStack";
-import { BEGINNINGS, changed, freeName, inOrder, layer, MOST_LAYERS, movedBy, without } from "./wanted";
+import { BEGINNINGS, changed, inOrder } from "./wanted";
 
 type Part = "layers" | "cut" | "sew";
 
@@ -90,7 +88,8 @@ export function StackStation({ job }: { job: Job }) {
               </Alert>
             ))}
             {part === "layers" && (
-              <Layers
+              <LayersPart
+                job={job}
                 stack={stack}
                 shown={shown.data ?? null}
                 alone={alone}
@@ -151,170 +150,6 @@ function Begin({ job, onBegin }: { job: Job; onBegin: (stack: StackWanted) => vo
           </span>
         </Button>
       ))}
-    </>
-  );
-}
-
-/** What is kept, and the one press that writes the files. */
-function Saving({
-  job,
-  stack,
-  held,
-  made,
-}: {
-  job: Job;
-  stack: StackWanted;
-  held: ReturnType<typeof useStack>;
-  made: StackShown | null;
-}) {
-  const keep = useKeepStack(job.id);
-  const write = useWriteStack(job.id);
-  const busy = useBusy(job);
-  const current = held.isKept ? job.stacks.find((one) => one.current) : undefined;
-  const both = async () => {
-    if (!held.isKept) await keep.mutateAsync(stack);
-    write.mutate();
-  };
-  const fault = keep.error ?? write.error;
-  return (
-    <Stack spacing={1}>
-      <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: "wrap", alignItems: "center" }}>
-        {current ? (
-          <Button
-            variant="contained"
-            component={Link}
-            to={`/bench?stack=${current.id}`}
-            aria-label="Go to the bench with the stack"
-          >
-            Go to the bench
-          </Button>
-        ) : (
-          <Button
-            variant="contained"
-            disabled={busy || !made || keep.isPending || write.isPending}
-            onClick={() => void both()}
-          >
-            Write the files
-          </Button>
-        )}
-        {!held.isKept && (
-          <Button disabled={keep.isPending || !made} onClick={() => keep.mutate(stack)}>
-            Keep it
-          </Button>
-        )}
-        <Button disabled={!held.canUndo} onClick={held.undo}>
-          Undo
-        </Button>
-        <Button disabled={!held.canRedo} onClick={held.redo}>
-          Redo
-        </Button>
-      </Stack>
-      {fault && <Alert severity="error">{fault.message}</Alert>}
-      {current && (
-        <Typography variant="body2" component="div">
-          Written: at most {current.worst_off_mm.toFixed(3)} mm from what was meant.{" "}
-          {current.files.map((file) => (
-            <span key={file.name}>
-              <a href={`/api/stacks/${current.id}/files/${encodeURIComponent(file.name)}`}>
-                {file.name}
-              </a>{" "}
-            </span>
-          ))}
-        </Typography>
-      )}
-    </Stack>
-  );
-}
-
-/** Which fabrics nobody has cut a figure in yet: their force is only worked out. */
-function Untested({ stack, onTest }: { stack: StackWanted; onTest: () => void }) {
-  const left = stack.layers.filter((one) => one.force_gf === null).map((one) => one.name);
-  if (!left.length) return null;
-  return (
-    <Typography variant="body2" color="text.secondary">
-      Not test-cut yet: {left.join(", ")}. <Button onClick={onTest}>Test cut…</Button>
-    </Typography>
-  );
-}
-
-/** The layers from the top down, and what holds for all of them. */
-function Layers({
-  stack,
-  shown,
-  alone,
-  onAlone,
-  onStack,
-  onLayers,
-  onAway,
-}: {
-  stack: StackWanted;
-  shown: StackShown | null;
-  alone: number | null;
-  onAlone: (layer: number | null) => void;
-  onStack: (stack: StackWanted) => void;
-  onLayers: (layers: LayerWanted[]) => void;
-  onAway: () => void;
-}) {
-  const { layers } = stack;
-  return (
-    <>
-      <Typography variant="body2" component="div" sx={{ lineHeight: 2 }}>
-        Made of{" "}
-        <Choice
-          label="what the stack is made of"
-          value={stack.outline}
-          options={[
-            ["auto", "the kiss cut, else the art"],
-            ["kiss-cut", "the kiss cut"],
-            ["through-cut", "the through cut"],
-            ["art", "the outline of the art"],
-          ]}
-          onChange={(outline) => onStack({ ...stack, outline })}
-        />
-        . Weeding frame{" "}
-        <Amount
-          label="weeding frame, from the lowest layer"
-          value={stack.frame_mm ?? undefined}
-          shipped="none"
-          least={1}
-          most={200}
-          step={1}
-          onChange={(frame) => onStack({ ...stack, frame_mm: frame ?? null })}
-        />{" "}
-        outside all.
-        {shown?.why && (
-          <Typography variant="body2" color="text.secondary">
-            {shown.why}
-          </Typography>
-        )}
-      </Typography>
-      {layers.map((one, i) => (
-        <LayerCard
-          key={i}
-          layer={one}
-          made={shown?.layers[i] ?? null}
-          number={i}
-          count={layers.length}
-          fabrics={shown?.fabrics ?? []}
-          chosen={alone === i}
-          onChoose={() => onAlone(alone === i ? null : i)}
-          onChange={(next) => onLayers(changed(layers, i, next))}
-          onMove={(by) => onLayers(movedBy(layers, i, by))}
-          onRemove={() => {
-            onAlone(null);
-            onLayers(without(layers, i));
-          }}
-        />
-      ))}
-      {layers.length < MOST_LAYERS && (
-        <Button
-          variant="outlined"
-          onClick={() => onLayers([...layers, layer(freeName(layers), { offset_mm: 3 })])}
-        >
-          Add a layer below
-        </Button>
-      )}
-      <Button onClick={onAway}>Take the stack away</Button>
     </>
   );
 }

@@ -1,0 +1,63 @@
+/** A new origin while part of the work is cut: possible, as on a real machine, and warned of in plain words. */
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useState } from "react";
+
+interface Props {
+  /** Between what it would be set, as in “two passes”. */
+  between: string;
+  warns: string;
+  onSet: (moved: [number, number]) => void;
+}
+
+export function SetOrigin({ between, warns, onSet }: Props) {
+  const [asks, setAsks] = useState(false);
+  const [x, setX] = useState("");
+  const [y, setY] = useState("");
+  return (
+    <>
+      <Button size="small" onClick={() => setAsks(true)}>
+        Set a new origin…
+      </Button>
+      <Dialog open={asks} onClose={() => setAsks(false)}>
+        <DialogTitle>Set a new origin between {between}?</DialogTitle>
+        <DialogContent>
+          <Typography sx={{ mb: 2 }}>
+            {warns} The machine comes back to the old origin by itself: there is no need to set one.
+          </Typography>
+          <Stack direction="row" spacing={1}>
+            <TextField
+              label="To the right, mm"
+              type="number"
+              value={x}
+              onChange={(e) => setX(e.target.value)}
+            />
+            <TextField label="Forward, mm" type="number" value={y} onChange={(e) => setY(e.target.value)} />
+          </Stack>
+        </DialogContent>
+        <DialogActions>
+          <Button variant="contained" onClick={() => setAsks(false)}>
+            Keep the old one
+          </Button>
+          <Button
+            color="error"
+            onClick={() => {
+              onSet([Number(x), Number(y)]);
+              setAsks(false);
+            }}
+          >
+            Set it all the same
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,90 @@
+/** What is kept of a stack, the one press that writes its files, and what was not tried yet. */
+import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Link } from "react-router";
+import type { Job, StackShown, StackWanted } from "../api/client";
+import { useBusy } from "../api/progress";
+import { useKeepStack, useWriteStack } from "../api/stacks";
+import type { useStack } from "./useStack";
+
+/** What is kept, and the one press that writes the files. */
+export function Saving({
+  job,
+  stack,
+  held,
+  made,
+}: {
+  job: Job;
+  stack: StackWanted;
+  held: ReturnType<typeof useStack>;
+  made: StackShown | null;
+}) {
+  const keep = useKeepStack(job.id);
+  const write = useWriteStack(job.id);
+  const busy = useBusy(job);
+  const current = held.isKept ? job.stacks.find((one) => one.current) : undefined;
+  const both = async () => {
+    if (!held.isKept) await keep.mutateAsync(stack);
+    write.mutate();
+  };
+  const fault = keep.error ?? write.error;
+  return (
+    <Stack spacing={1}>
+      <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: "wrap", alignItems: "center" }}>
+        {current ? (
+          <Button
+            variant="contained"
+            component={Link}
+            to={`/bench?stack=${current.id}`}
+            aria-label="Go to the bench with the stack"
+          >
+            Go to the bench
+          </Button>
+        ) : (
+          <Button
+            variant="contained"
+            disabled={busy || !made || keep.isPending || write.isPending}
+            onClick={() => void both()}
+          >
+            Write the files
+          </Button>
+        )}
+        {!held.isKept && (
+          <Button disabled={keep.isPending || !made} onClick={() => keep.mutate(stack)}>
+            Keep it
+          </Button>
+        )}
+        <Button disabled={!held.canUndo} onClick={held.undo}>
+          Undo
+        </Button>
+        <Button disabled={!held.canRedo} onClick={held.redo}>
+          Redo
+        </Button>
+      </Stack>
+      {fault && <Alert severity="error">{fault.message}</Alert>}
+      {current && (
+        <Typography variant="body2" component="div">
+          Written: at most {current.worst_off_mm.toFixed(3)} mm from what was meant.{" "}
+          {current.files.map((file) => (
+            <span key={file.name}>
+              <a href={`/api/stacks/${current.id}/files/${encodeURIComponent(file.name)}`}>
+                {file.name}
+              </a>{" "}
+            </span>
+          ))}
+          <a href={`/api/stacks/${current.id}/stick`}>all of them, ZIP</a>
+        </Typography>
+      )}
+    </Stack>
+  );
+}
+
+/** Which fabrics nobody has cut a figure in yet: their force is only worked out. */
+export function Untested({ stack, onTest }: { stack: StackWanted; onTest: () => void }) {
+  const left = stack.layers.filter((one) => one.force_gf === null).map((one) => one.name);
+  if (!left.length) return null;
+  return (
+    <Typography variant="body2" color="text.secondary">
+      Not test-cut yet: {left.join(", ")}. <Button onClick={onTest}>Test cut…</Button>
+    </Typography>
+  );
+}
