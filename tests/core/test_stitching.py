@@ -194,6 +194,12 @@ def test_a_stack_wider_than_the_media_is_refused(stack: Run, tmp_path: Path, cap
     assert "1460 mm wide; 1450 mm of the media can be cut" in capsys.readouterr().err
 
 
+def test_pieces_that_an_offset_swallows_are_counted(stack: Run, capsys: Said) -> None:
+    both = line_in(circle(30, 50, 15)) + line_in(circle(70, 50, 3))
+    assert stack(both, {"layers": [{"name": "face", "offset_mm": -4}]}) == 0
+    assert "1 piece of 2 vanished from “face” under the offset of -4 mm." in capsys.readouterr().err
+
+
 def test_what_the_hoop_does_not_hold_is_said(stack: Run, capsys: Said) -> None:
     wide = line_in("10 10 m 460 10 l 460 60 l 10 60 l h ")
     assert stack(wide, {"layers": [{"stitches": kinds("tack-down")}]}, size=(500, 100)) == 0

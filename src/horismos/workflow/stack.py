@@ -27,6 +27,7 @@ from horismos.simulation.sewing import stitch_seconds
 from horismos.stitching.layers import LaidLayer, lay_layers
 from horismos.stitching.plan import StitchPlan, plan_stitches
 from horismos.stitching.stack import Lay, Outline, Stack
+from horismos.words import plural
 from horismos.workflow.case import Case
 
 __all__ = [
@@ -140,7 +141,9 @@ def make_stack(case: Case, stack: Stack) -> MadeStack:
     layers, outline, why = lay_stack(case, stack)
     cuts = _cut_jobs(case, stack, layers)
     stitches = plan_stitches(layers)
-    said = [*_of_depth(cuts), *_of_shrinking(layers), *stitches.said, *_of_hoop(stitches)]
+    said = [
+        *_of_lost(outline, layers), *_of_depth(cuts), *_of_shrinking(layers), *stitches.said, *_of_hoop(stitches)
+    ]
     return MadeStack(stack, why, outline, layers, cuts, stitches, tuple(dict.fromkeys(said)))
 
 
@@ -205,6 +208,20 @@ def _lay(laid: LaidLayer, below: LaidLayer | None) -> str:
         f"Leave the sheet where it is. Weed “{below.layer.name}”, lay {what} over all of it, face up. {how}. "
         "Do not set a new origin."
     )
+
+
+def _of_lost(outline: shapely.Geometry, layers: Sequence[LaidLayer]) -> list[str]:
+    """Which pieces an inward offset has swallowed: every piece of what lies above has to be there."""
+    out = []
+    for laid, above in zip(layers, [outline, *(one.area for one in layers)], strict=False):
+        parts = shapely.get_parts(above)
+        lost = int((~shapely.intersects(parts, laid.area)).sum())
+        if lost:
+            out.append(
+                f"{plural(lost, 'piece')} of {len(parts)} vanished from “{laid.layer.name}” under the offset of "
+                f"{laid.layer.offset_mm:g} mm."
+            )
+    return out
 
 
 def _of_depth(cuts: Sequence[LayerCut]) -> list[str]:

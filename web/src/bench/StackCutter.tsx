@@ -143,9 +143,9 @@ function Zero({ at, k, words, bad = false }: { at: number[]; k: number; words: s
         vectorEffect="non-scaling-stroke"
       />
       <text
-        transform={`translate(${x} ${y - 24 / k}) scale(1 -1)`}
+        transform={`translate(${x + (bad ? 6 : -6) / k} ${y - 24 / k}) scale(1 -1)`}
         fontSize={12 / k}
-        textAnchor="middle"
+        textAnchor={bad ? "start" : "end"}
         fill={bad ? STOP : "#222"}
       >
         {words}

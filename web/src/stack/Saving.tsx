@@ -1,5 +1,5 @@
 /** What is kept of a stack, the one press that writes its files, and what was not tried yet. */
-import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Alert, Button, Link as Href, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { Job, StackShown, StackWanted } from "../api/client";
 import { useBusy } from "../api/progress";
@@ -66,12 +66,12 @@ export function Saving({
           Written: at most {current.worst_off_mm.toFixed(3)} mm from what was meant.{" "}
           {current.files.map((file) => (
             <span key={file.name}>
-              <a href={`/api/stacks/${current.id}/files/${encodeURIComponent(file.name)}`}>
+              <Href href={`/api/stacks/${current.id}/files/${encodeURIComponent(file.name)}`}>
                 {file.name}
-              </a>{" "}
+              </Href>{" "}
             </span>
           ))}
-          <a href={`/api/stacks/${current.id}/stick`}>all of them, ZIP</a>
+          <Href href={`/api/stacks/${current.id}/stick`}>all of them, ZIP</Href>
         </Typography>
       )}
     </Stack>
