@@ -28,6 +28,7 @@ STAR = [
     for r, a in zip([38, 20] * 7, np.arange(14) * np.pi / 7, strict=True)
 ]
 THIN = [(15, 40), (85, 40), (85, 42), (15, 42)]
+NOTCH = [(20, 20), (80, 20), (80, 80), (52, 80), (50, 45), (48, 80), (38, 80), (34, 76), (30, 80), (20, 80)]
 SHAPES = {"L": L_SHAPE, "star": STAR, "thin": THIN}
 SATIN = {"kind": "satin", "width_mm": 3, "spacing_mm": 0.4, "inset_mm": 1.5, "underlay": "none"}
 FORMATS = ["dst", "exp", "pes", "jef", "vp3", "xxx"]
@@ -91,6 +92,12 @@ def sewn(file: Path) -> list[list[np.ndarray]]:
     return out
 
 
+def threads(seams: list[np.ndarray], area: shapely.Geometry) -> shapely.Geometry:
+    """What threads cover of an area about whose middle they were sewn."""
+    middle = np.array(shapely.box(*area.bounds).centroid.coords[0])
+    return shapely.union_all([shapely.LineString(seam + middle).buffer(THREAD_MM / 2) for seam in seams])
+
+
 @pytest.mark.parametrize("join", WAYS)
 @pytest.mark.parametrize("shape", SHAPES)
 def test_layers_are_shapelys_buffers_and_each_lies_in_the_one_below(
@@ -132,8 +139,7 @@ def test_satin_covers_the_edge_and_goes_nowhere_else(
     stack = {"layers": [{"name": "one", "join": join, "stitches": [SATIN]}]}
     told = stacked(tmp_path, pdf(line_in(path), trim=None, bleed=None), stack, capsys)
     seams = sewn(tmp_path / "out" / "stitches.dst")[0]
-    middle = np.array(shapely.box(*area.bounds).centroid.coords[0])
-    thread = shapely.union_all([shapely.LineString(seam + middle).buffer(THREAD_MM / 2) for seam in seams])
+    thread = threads(seams, area)
     outer = shapely.buffer(area, 1.5, quad_segs=200, join_style=join)
     band = shapely.difference(outer, shapely.buffer(area, -1.5, quad_segs=200))
     assert shapely.intersection(thread, band).area / band.area >= 0.995
@@ -145,6 +151,21 @@ def test_satin_covers_the_edge_and_goes_nowhere_else(
     assert told["stitches"]["longest_mm"] == pytest.approx(lengths.max(), abs=0.01)
     assert told["stitches"]["thread_mm"] == pytest.approx(lengths.sum(), rel=1e-4)
     assert told["stitches"]["count"] == sum(map(len, seams))
+
+
+@pytest.mark.parametrize(("width", "inset"), [(3, 1.5), (2, 0.5), (2, 0), (1.5, 3)])
+def test_satin_stays_in_its_band_in_a_notch(
+    pdf: Pdf, tmp_path: Path, capsys: pytest.CaptureFixture[str], width: float, inset: float
+) -> None:
+    """Edges that nearly meet: no stitch goes through the one on the other side. Source: as above."""
+    stack = {"layers": [{"name": "one", "stitches": [{**SATIN, "width_mm": width, "inset_mm": inset}]}]}
+    stacked(tmp_path, pdf(line_in(drawn(NOTCH)), trim=None, bleed=None), stack, capsys)
+    area = shapely.Polygon(NOTCH)
+    thread = threads(sewn(tmp_path / "out" / "stitches.dst")[0], area)
+    outer = shapely.buffer(area, width - inset, quad_segs=64)
+    band = shapely.difference(outer, shapely.buffer(area, -inset, quad_segs=64))
+    assert shapely.intersection(thread, band).area / band.area >= 0.995
+    assert shapely.difference(thread, shapely.buffer(band, 0.3)).area < 1e-6
 
 
 def test_spacing_keeps_on_curves(pdf: Pdf, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

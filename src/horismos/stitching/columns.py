@@ -79,7 +79,8 @@ class Column:
         most = self.band.outset_mm * longer if side > 0 else np.full(len(ways), self.band.inset_mm)
         reach = self.edges.reach(at, side * out, most)
         full = reach >= most - 1e-6
-        reach = np.where(full, most + self.pull_mm, np.minimum(reach + over_mm, most)) - less_mm
+        over = np.minimum(over_mm, reach)  # further on it would cross the other edge
+        reach = np.where(full, most + self.pull_mm, np.minimum(reach + over, most)) - less_mm
         ends: Floats = at + side * out * np.maximum(reach, 0.0)[:, None]
         return ends
 
