@@ -161,6 +161,7 @@ def _stacking(page: Page) -> None:
     expect(page.get_by_test_id("section").locator("[data-cut]").first).to_be_attached()
     _shot(page, "stack")
     page.get_by_role("button", name="Fold").click()
+    page.locator("[data-stage]").focus()
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Sew", exact=True).click()
     page.get_by_role("button", name=re.compile("Lay “face”")).click()
