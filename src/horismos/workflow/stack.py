@@ -48,7 +48,8 @@ LEAST_INSIDE_MM = 1e-3
 class LayerCut:
     """The cut job of one layer: its sheet and plan, and what is to be laid before it, in words.
 
-    ``reaches_um`` is how deep the blade goes with its tool, of ``own_um`` that the fabric is thick.
+    ``reaches_um`` is how deep the blade goes with its tool, of ``own_um`` that the fabric is thick. ``cut_as`` is its
+    place in the order of cutting, from 1.
     """
 
     laid: LaidLayer
@@ -57,6 +58,7 @@ class LayerCut:
     tool: Tool
     material: Material
     lay: str
+    cut_as: int
 
     @property
     def own_um(self) -> float:
@@ -165,15 +167,14 @@ def _cut_jobs(case: Case, stack: Stack, layers: Sequence[LaidLayer]) -> tuple[La
     shift = (cutter.side_margin_mm - x0, cutter.leader_mm - y0)
     length = y1 + shift[1] + cutter.trailer_mm
     return tuple(
-        _cut_job(case, laid, layers[laid.number + 1] if laid.number + 1 < len(layers) else None, cutter, shift, length,
-                 frame)
-        for laid in layers
+        _cut_job(case, laid, below, cutter, shift, length, frame, len(layers) - laid.number)
+        for laid, below in zip(layers, [*layers[1:], None], strict=True)
     )
 
 
 def _cut_job(
     case: Case, laid: LaidLayer, below: LaidLayer | None, cutter: Cutter, shift: tuple[float, float], length: float,
-    frame: Bounds | None,
+    frame: Bounds | None, cut_as: int,
 ) -> LayerCut:
     cloth = laid.layer.cloth
     material = cloth.lying_on(below.layer.cloth if below else None, MEDIA_MM)
@@ -189,7 +190,7 @@ def _cut_job(
     around = frame and (frame[0] + shift[0], frame[1] + shift[1], frame[2] + shift[0], frame[3] + shift[1])
     sheet = Sheet(material, (placed,), (), cutter, length, frame=around)
     plan = plan_cut(sheet, lambda piece: {**tools_for(material), LineRole.KISS_CUT: tool})
-    return LayerCut(laid, sheet, plan, tool, material, _lay(laid, below))
+    return LayerCut(laid, sheet, plan, tool, material, _lay(laid, below), cut_as)
 
 
 def parking(cutter: Cutter) -> Cutter:
@@ -279,8 +280,8 @@ def files_of(made: MadeStack, case: Case) -> list[StackFile]:
     Each is read back and compared. Raises CannotWrite where what was written is not what was meant.
     """
     out = []
-    for number, cut in enumerate(made.in_order, 1):
-        base = f"{number}-{_plain(cut.laid.layer.name)}"
+    for cut in made.in_order:
+        base = f"{cut.cut_as}-{_plain(cut.laid.layer.name)}"
         files: list[CutFile] = cut_files(base, cut.plan, cut.sheet, case.destination)
         out += [StackFile(one.name, one.data, "hpgl", cut.laid.number, one.off_mm) for one in files]
     if made.stitches.seams:
@@ -301,13 +302,12 @@ def _plain(name: str) -> str:
 def told(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
     """A stack as plain values, as the README tells them."""
     plan = made.stitches
-    orders = {cut.laid.number: i for i, cut in enumerate(made.in_order, 1)}
     return {
         "layers": [
             {
                 "name": cut.laid.layer.name, "fabric": cut.laid.layer.fabric, "contours": len(cut.laid.contours),
                 "cut_mm": round(cut.plan.cut_mm, 3), "area_mm2": round(float(cut.laid.area.area), 3),
-                "cut_as": orders[cut.laid.number], "time_s": round(cut.plan.time_s, 2), "lay": cut.lay,
+                "cut_as": cut.cut_as, "time_s": round(cut.plan.time_s, 2), "lay": cut.lay,
             }
             for cut in made.cuts
         ],

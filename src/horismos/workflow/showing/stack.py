@@ -128,11 +128,10 @@ def fabrics_shown() -> tuple[FabricShown, ...]:
 
 def stack_shown(made: MadeStack) -> StackShown:
     """What the screen shows of a stack."""
-    orders = {cut.laid.number: i for i, cut in enumerate(made.in_order, 1)}
     plan = made.stitches
     box = shapely.union_all([laid.area for laid in made.layers]).bounds
     return StackShown(
-        made.why, _path(made.outline), box, tuple(_layer(cut, orders[cut.laid.number]) for cut in made.cuts),
+        made.why, _path(made.outline), box, tuple(_layer(cut) for cut in made.cuts),
         tuple(_seam(seam, plan.middle_mm) for seam in plan.seams),
         StitchFigures(
             plan.count, plan.jumps, plan.trims, plan.stops, plan.colours, round(plan.thread_mm, 1),
@@ -146,11 +145,11 @@ def _path(area: shapely.Geometry) -> str:
     return svg_path(straight_round(rims_of(area, 0.0), SHOWN_MM))
 
 
-def _layer(cut: LayerCut, cut_as: int) -> LayerShown:
+def _layer(cut: LayerCut) -> LayerShown:
     layer = cut.laid.layer
     return LayerShown(
         cut.laid.number, layer.name, layer.cloth.title, layer.looks, thread_of(cut.laid), _path(cut.laid.area),
-        len(cut.laid.contours), round(cut.plan.cut_mm, 1), round(float(cut.laid.area.area), 1), cut_as, cut.lay,
+        len(cut.laid.contours), round(cut.plan.cut_mm, 1), round(float(cut.laid.area.area), 1), cut.cut_as, cut.lay,
         cut.tool.sent_gf, cut.own_um, round(cut.reaches_um, 1), cut.outcome, round(cut.plan.time_s, 1),
     )
 
