@@ -21,7 +21,6 @@ from pydantic import Field
 from horismos.cutting.depth import Outcome
 from horismos.errors import NotFound, NotReady
 from horismos.formats.embroidery import FORMATS
-from horismos.machines import SewingMachine
 from horismos.materials import Stratum
 from horismos.paths.contour import Floats
 from horismos.roles import Part
@@ -29,12 +28,11 @@ from horismos.simulation.sewing import sew
 from horismos.simulation.stack_cut import StackJob, cut_stack
 from horismos.words import safe_name
 from horismos.workflow.showing.stack import LayerShown
-from horismos.workflow.stack import parking
+from horismos.workflow.stack import MACHINE, parking
 
 __all__ = ["router"]
 
 router = Router()
-MACHINE = SewingMachine()
 Offset = Annotated[float, Field(ge=-200, le=200, allow_inf_nan=False)]
 
 
@@ -237,7 +235,7 @@ def _bed(made: models.StackPackage) -> StackBed:
     jobs = [
         StackJob(
             layers[one["layer"]].name, load(files[one["layer"]]), _strata(facts["strata"][one["layer"]]),
-            layers[one["layer"]].own_um, (one["origin"][0], one["origin"][1]), bool(made.stack.get("frame_mm")),
+            (one["origin"][0], one["origin"][1]), bool(made.stack.get("frame_mm")),
         )
         for one in made.cut
     ]

@@ -274,7 +274,7 @@ def test_the_simulated_cutter_keeps_its_zero_unless_somebody_sets_it_anew(
     files = [(tmp_path / "out" / f["name"]).read_bytes() for f in told["files"] if f["format"] == "hpgl"]
     twill = stack_of({}).layers[0].cloth
     strata = [twill.lying_on(below, 1500).strata for below in (None, twill)]
-    jobs = [StackJob(name, data, of, 360.0) for name, data, of in zip(["base", "top"], files, strata, strict=True)]
+    jobs = [StackJob(name, data, of) for name, data, of in zip(["base", "top"], files, strata, strict=True)]
     cutter = parking(HOUSE.cutter)
     base, top = cut_stack(jobs, cutter)
     assert base.inside_mm is None and base.off_mm == (0, 0)

@@ -12,7 +12,7 @@ from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.materials import Material, Stratum
 from horismos.roles import LineRole
 
-__all__ = ["IMPRESSION_UM", "Outcome", "depth_um", "outcome_of", "reached_um", "tools_for", "wanted_um"]
+__all__ = ["IMPRESSION_UM", "Outcome", "depth_um", "outcome_at", "outcome_of", "reached_um", "tools_for", "wanted_um"]
 
 IMPRESSION_UM = 25.0
 """[ours] a kiss cut may mark the liner so deep: an impression, not a cut. [practice] the liner shows an impression."""
@@ -66,8 +66,12 @@ def outcome_of(tool: Tool, strata: Sequence[Stratum]) -> Outcome:
     """What a test cut with a tool would show on a material."""
     if not tool.role.facts.through:
         return Outcome.RIGHT
-    wanted, reached = wanted_um(tool.role, strata), reached_um(tool, strata)
-    whole = float(sum(s.thickness_um for s in strata))
+    return outcome_at(reached_um(tool, strata), tool.role, strata)
+
+
+def outcome_at(reached: float, role: LineRole, strata: Sequence[Stratum]) -> Outcome:
+    """What is seen of a role where a blade went so many µm deep."""
+    wanted, whole = wanted_um(role, strata), float(sum(s.thickness_um for s in strata))
     if reached < wanted:
         return Outcome.SHALLOW
     if wanted < whole and reached >= whole:

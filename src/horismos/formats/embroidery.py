@@ -21,15 +21,11 @@ Units = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class StitchFormat:
-    """A format: its suffix and name, and the longest stitch that one of its records holds, along each axis, in units.
-
-    ``keeps_colours`` says that it has the colours of threads, which are then the nearest of its own.
-    """
+    """A format: its suffix and name, and the longest stitch of one record along each axis, in units."""
 
     suffix: str
     title: str
     longest: int
-    keeps_colours: bool = False
 
 
 FORMATS: Mapping[str, StitchFormat] = {
@@ -38,10 +34,10 @@ FORMATS: Mapping[str, StitchFormat] = {
         # [memory] 121 units a record in DST, 124 in XXX, 127 in those of signed bytes; more where records are longer
         StitchFormat("dst", "DST", 121),
         StitchFormat("exp", "EXP", 127),
-        StitchFormat("pes", "PES", 2047, keeps_colours=True),
-        StitchFormat("jef", "JEF", 127, keeps_colours=True),
-        StitchFormat("vp3", "VP3", 3200, keeps_colours=True),
-        StitchFormat("xxx", "XXX", 124, keeps_colours=True),
+        StitchFormat("pes", "PES", 2047),
+        StitchFormat("jef", "JEF", 127),
+        StitchFormat("vp3", "VP3", 3200),
+        StitchFormat("xxx", "XXX", 124),
     )
 }
 OPTIONS = {"trims": True, "date": "20000101000000"}

@@ -54,14 +54,16 @@ def offset(contour: Contour, *by_mm: float, join: str = "round", within_mm: floa
     return new if signed_area(new) * signed_area(contour) > 0 else new.reversed()
 
 
-def buffered(area: shapely.Geometry, by_mm: float, join: str, fine_mm: float) -> shapely.Geometry:
+def buffered(
+    area: shapely.Geometry, by_mm: float, join: str, fine_mm: float, mitre_limit: float = MITRE_LIMIT
+) -> shapely.Geometry:
     """An area moved outwards or inwards, its arcs no further off than ``fine_mm``."""
     if not by_mm:
         return area
     half = np.arccos(max(1 - fine_mm / max(abs(by_mm), fine_mm), 0.0))
     quarter = int(np.clip(np.ceil(np.pi / 4 / max(half, 1e-3)), 4, 400))
     moved: shapely.Geometry = shapely.buffer(
-        area, by_mm, quad_segs=quarter, join_style=join, mitre_limit=MITRE_LIMIT
+        area, by_mm, quad_segs=quarter, join_style=join, mitre_limit=mitre_limit
     )
     return moved
 

@@ -4,21 +4,27 @@ It reads the HP-GL and the ticket and nothing else.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from horismos.cutting import Tool
 from horismos.cutting.timing import cut_seconds, travel_seconds
 from horismos.destinations import SHIPPED
 from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Dialect
 from horismos.paths.contour import Floats
 
-__all__ = ["TRULY", "Move", "Playback", "Stop", "play"]
+__all__ = ["TRULY", "Move", "Playback", "Stop", "as_brought", "play"]
 
 TRULY = 0.93
 """[ours] so much of the force that it is told does the simulated cutter bring to the media: every machine differs."""
+
+
+def as_brought(tool: Tool) -> Tool:
+    """A setting with the force that the simulated cutter truly brings."""
+    return tool if tool.force_gf is None else replace(tool, force_gf=tool.force_gf * TRULY)
 
 
 @dataclass(frozen=True, eq=False)

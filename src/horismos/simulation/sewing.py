@@ -3,6 +3,7 @@
 It knows the file and nothing of how it came about.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,7 +13,7 @@ from horismos.formats.embroidery import UNIT_MM, Sewn, StitchFormat, Stop, read_
 from horismos.machines import SewingMachine
 from horismos.paths.contour import Floats
 
-__all__ = ["Halt", "SewnOut", "sew", "stitch_seconds"]
+__all__ = ["Halt", "SewnOut", "needle_times", "sew", "stitch_seconds", "too_large"]
 
 
 def stitch_seconds(length_mm: Floats, machine: SewingMachine) -> Floats:
@@ -65,40 +66,40 @@ def sew(data: bytes, kind: StitchFormat, machine: SewingMachine) -> SewnOut:
     except CannotWrite as error:
         return SewnOut((), (), (), 0.0, 0.0, 0, str(error))
     sewn = [record for record in records if isinstance(record, Sewn)]
-    refused = _refused(sewn, machine)
+    seams = [np.asarray(record.points * UNIT_MM, np.float64) for record in sewn]
+    refused = too_large(seams, machine) if seams else "The file has no stitch."
     if refused:
         return SewnOut((), (), (), 0.0, 0.0, 0, refused)
-    seams: list[Floats] = []
-    times: list[Floats] = []
-    halts: list[Halt] = []
-    now, thread, trims = 0.0, 0.0, 0
-    at = np.zeros(2)
+    at_s = needle_times(seams, machine)
+    halts, before = [], 0
     for record in records:
         if isinstance(record, Stop):
-            halts.append(Halt(now, len(seams), record.colour))
-            continue
-        points: Floats = np.asarray(record.points * UNIT_MM, np.float64)
-        if seams:
-            trims += 1
-            now += machine.trim_s
-        now += float(np.hypot(*(points[0] - at))) / machine.jump_mm_s
-        lengths = np.hypot(*np.diff(points, axis=0).T)
-        taken = np.concatenate([[0.0], np.cumsum(stitch_seconds(lengths, machine))])
-        seams.append(points)
-        times.append(now + taken)
-        now, at = now + float(taken[-1]), points[-1]
-        thread += float(lengths.sum())
-    return SewnOut(tuple(seams), tuple(times), tuple(halts), now, thread, trims)
+            halts.append(Halt(float(at_s[before - 1][-1]) if before else 0.0, before, record.colour))
+        else:
+            before += 1
+    thread = sum(float(np.hypot(*np.diff(seam, axis=0).T).sum()) for seam in seams)
+    return SewnOut(tuple(seams), tuple(at_s), tuple(halts), float(at_s[-1][-1]), thread, len(seams) - 1)
 
 
-def _refused(sewn: list[Sewn], machine: SewingMachine) -> str:
-    if not sewn:
-        return "The file has no stitch."
-    points = np.concatenate([record.points for record in sewn]) * UNIT_MM
-    wide, high = (2 * np.abs(points).max(axis=0)).tolist()
-    if wide > machine.hoop_mm[0] or high > machine.hoop_mm[1]:
-        return (
-            f"It is {wide:.0f} × {high:.0f} mm about its middle; the hoop holds {machine.hoop_mm[0]:g} × "
-            f"{machine.hoop_mm[1]:g} mm."
-        )
-    return ""
+def needle_times(seams: Sequence[Floats], machine: SewingMachine) -> list[Floats]:
+    """When the needle is down in each point of seams in mm, (n, 2) each, in s from the beginning.
+
+    Before a further seam the thread is cut; the frame moves from the middle of the hoop, and from seam to seam.
+    """
+    out: list[Floats] = []
+    now, at = 0.0, np.zeros(2)
+    for seam in seams:
+        now += (machine.trim_s if out else 0.0) + float(np.hypot(*(seam[0] - at))) / machine.jump_mm_s
+        lengths = np.hypot(*np.diff(seam, axis=0).T)
+        out.append(now + np.concatenate([[0.0], np.cumsum(stitch_seconds(lengths, machine))]))
+        now, at = float(out[-1][-1]), seam[-1]
+    return out
+
+
+def too_large(seams: Sequence[Floats], machine: SewingMachine) -> str:
+    """Why the hoop does not hold seams in mm about its middle; empty where it does."""
+    wide, high = (2 * np.abs(np.concatenate(seams)).max(axis=0)).tolist()
+    across, up = machine.hoop_mm
+    if wide <= across and high <= up:
+        return ""
+    return f"The stitches are {wide:.0f} × {high:.0f} mm about their middle; the hoop holds {across:g} × {up:g} mm."

@@ -10,22 +10,20 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from horismos.cutting.depth import Outcome, depth_um
+from horismos.cutting.depth import Outcome, depth_um, outcome_at, wanted_um
 from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Cutter
 from horismos.materials import Stratum
-from horismos.paths.contour import Floats
+from horismos.paths.areas import area_of
+from horismos.paths.contour import Floats, contour_from_points
+from horismos.roles import LineRole
 from horismos.simulation.cutter import TRULY
 
 __all__ = ["JobCut", "StackJob", "cut_stack"]
 
-IMPRESSION_UM = 25.0
-"""[ours] fabric below that is marked no deeper stays whole."""
-
-
 @dataclass(frozen=True)
 class StackJob:
-    """A cut job: the file, what the blade meets from the face down, and how much of that is to be parted, in µm.
+    """A cut job: the file, and what the blade meets from the face down.
 
     ``origin_mm`` is how far the zero was set from where it was for the first layer: nothing, unless somebody sets it
     anew. ``framed`` says that its longest cut is a frame round all else, to be weeded.
@@ -34,7 +32,6 @@ class StackJob:
     name: str
     hpgl: bytes
     strata: tuple[Stratum, ...]
-    own_um: float
     origin_mm: tuple[float, float] = (0.0, 0.0)
     framed: bool = False
 
@@ -68,11 +65,12 @@ def cut_stack(jobs: Sequence[StackJob], cutter: Cutter, seed: int = 1) -> tuple[
         off = np.array(job.origin_mm) + repeats
         points = tuple(np.asarray(stroke.points + off, np.float64) for stroke in strokes)
         frame, points = _parted(points) if job.framed else (None, points)
-        area = _area(points)
+        area = area_of([contour_from_points(stroke, True) for stroke in points])
         force = min((s.force_gf for s in strokes if s.force_gf), default=0.0)
-        deep = depth_um(force * TRULY, job.strata) if force else job.own_um
+        deep = depth_um(force * TRULY, job.strata) if force else wanted_um(LineRole.KISS_CUT, job.strata)
+        outcome = outcome_at(deep, LineRole.KISS_CUT, job.strata)
         inside = None if below is None else _inside(area, below)
-        out.append(JobCut(job.name, points, frame, deep, _outcome(deep, job), (float(off[0]), float(off[1])), inside))
+        out.append(JobCut(job.name, points, frame, deep, outcome, (float(off[0]), float(off[1])), inside))
         below = area
     return tuple(out)
 
@@ -83,23 +81,6 @@ def _parted(strokes: tuple[Floats, ...]) -> tuple[Floats | None, tuple[Floats, .
         return None, strokes
     at = int(np.argmax([np.ptp(stroke, axis=0).sum() for stroke in strokes]))
     return strokes[at], (*strokes[:at], *strokes[at + 1 :])
-
-
-def _outcome(deep_um: float, job: StackJob) -> Outcome:
-    if deep_um < job.own_um:
-        return Outcome.SHALLOW
-    if deep_um >= sum(s.thickness_um for s in job.strata):
-        return Outcome.THROUGH
-    return Outcome.LINER if deep_um > job.own_um + IMPRESSION_UM else Outcome.RIGHT
-
-
-def _area(strokes: Sequence[Floats]) -> shapely.Geometry:
-    """What closed strokes go round an odd number of times."""
-    area: shapely.Geometry = shapely.Polygon()
-    for stroke in strokes:
-        if len(stroke) > 3:
-            area = shapely.symmetric_difference(area, shapely.make_valid(shapely.Polygon(stroke)))
-    return area
 
 
 def _inside(upper: shapely.Geometry, lower: shapely.Geometry) -> float:

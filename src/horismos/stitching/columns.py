@@ -5,10 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from horismos.paths.areas import rims_of
 from horismos.paths.contour import Floats
 from horismos.stitching.across import Across, Edges, lines_across
 from horismos.stitching.layers import moved
-from horismos.stitching.runs import in_stitches, rings_of
+from horismos.stitching.runs import in_stitches
 from horismos.stitching.stack import Join, Layer, Sewing, StitchKind, Underlay
 
 __all__ = ["Band", "Column", "band_area", "columns"]
@@ -135,7 +136,7 @@ def columns(area: shapely.Geometry, layer: Layer, sewing: Sewing) -> list[Column
     outset = sewing.width_mm - sewing.inset_mm
     base = area if outset >= 0 else moved(area, outset, join)
     band = Band(max(outset, 0.0), min(sewing.inset_mm, sewing.width_mm), join)
-    rings = rings_of(base)
+    rings = rims_of(base, 0.0)
     if not rings:
         return []
     edges = Edges(rings)

@@ -31,6 +31,11 @@ class Fabric:
     pull_mm: float = 0.0
 
     @property
+    def thick_um(self) -> float:
+        """How thick it is, adhesive included."""
+        return self.thickness_um + self.adhesive_um
+
+    @property
     def strata(self) -> tuple[Stratum, ...]:
         """Its strata from the face down, without what it lies on."""
         woven = Stratum(self.title.lower(), self.thickness_um, Part.FACE, RESISTS_GF_UM)

@@ -4,13 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-import numpy as np
 import shapely
 from shapely import affinity
 
 from horismos.errors import NothingToDo
 from horismos.paths import Contour
 from horismos.paths.areas import rims_of, straight_round
+from horismos.paths.offset import buffered
 from horismos.stitching.stack import Inner, Join, Layer, Stack
 
 __all__ = ["FINE_MM", "LaidLayer", "lay_layers", "moved"]
@@ -42,11 +42,6 @@ class LaidLayer:
         """What is cut: straight pieces, as cutters take them, outer ones counter-clockwise, holes clockwise."""
         return tuple(straight_round(rims_of(self.cut_area, SPECK_MM2), WITHIN_MM))
 
-    @property
-    def edge_mm(self) -> float:
-        """How long its edge is where it is sewn."""
-        return float(shapely.length(self.area))
-
 
 def lay_layers(outline: shapely.Geometry, stack: Stack) -> tuple[LaidLayer, ...]:
     """The layers of a stack on the outline of its art, from the top down.
@@ -74,14 +69,7 @@ def lay_layers(outline: shapely.Geometry, stack: Stack) -> tuple[LaidLayer, ...]
 
 def moved(area: shapely.Geometry, by_mm: float, join: Join) -> shapely.Geometry:
     """An area moved outwards or inwards, its arcs no further off than ``FINE_MM``."""
-    if not by_mm:
-        return area
-    half = np.arccos(max(1 - FINE_MM / max(abs(by_mm), FINE_MM), 0.0))
-    quarter = int(np.clip(np.ceil(np.pi / 4 / max(half, 1e-3)), 8, 400))
-    out: shapely.Geometry = shapely.buffer(
-        area, by_mm, quad_segs=quarter, join_style=join.value, mitre_limit=MITRE_LIMIT
-    )
-    return out
+    return buffered(area, by_mm, join.value, FINE_MM, MITRE_LIMIT)
 
 
 def _grown(area: shapely.Geometry, shrinks: float, middle: tuple[float, float]) -> shapely.Geometry:

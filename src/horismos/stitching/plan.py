@@ -79,6 +79,11 @@ class StitchPlan:
         return lengths
 
     @property
+    def seams_mm(self) -> list[Floats]:
+        """The needle points of every seam in mm about the middle, (n, 2) each."""
+        return [np.asarray(seam.points * UNIT_MM, np.float64) for seam in self.seams]
+
+    @property
     def count(self) -> int:
         """How often the needle goes down."""
         return sum(len(seam.points) for seam in self.seams)

@@ -3,27 +3,19 @@
 import numpy as np
 import shapely
 
+from horismos.paths.areas import rims_of
 from horismos.paths.contour import Floats
 from horismos.paths.flatten import parted
 from horismos.stitching.layers import moved
 from horismos.stitching.stack import Join
 
-__all__ = ["in_stitches", "inside_edge", "rings_of", "rolled"]
+__all__ = ["in_stitches", "inside_edge", "rolled"]
 
 STRAIGHT_MM = 0.08
 """[ours] how far the way of a run may leave the line; a stitch of 2.5 mm goes round a circle of 10 mm with that."""
 LEAST_MM = 0.5
 TRIES = 5
 """[ours] so often the inset is halved where fabric is too narrow for it."""
-
-
-def rings_of(area: shapely.Geometry) -> list[Floats]:
-    """The rings round an area, closed, shape (n, 2), with the area on their left."""
-    parts = shapely.get_parts(shapely.orient_polygons(area))
-    return [
-        np.asarray(ring.coords)[:, :2] for part in parts if part.geom_type == "Polygon" and not part.is_empty
-        for ring in (part.exterior, *part.interiors)
-    ]
 
 
 def inside_edge(area: shapely.Geometry, inset_mm: float) -> tuple[list[Floats], int]:
@@ -37,7 +29,7 @@ def inside_edge(area: shapely.Geometry, inset_mm: float) -> tuple[list[Floats], 
             inset, tries = inset / 2, tries + 1
             inner = moved(part, -inset, Join.ROUND)
         narrow += tries > 0
-        out += rings_of(inner)
+        out += rims_of(inner, 0.0)
     return out, narrow
 
 

@@ -51,8 +51,7 @@ def stack_section(
     for laid, deep in zip(layers, deep_um, strict=True):
         spans = _spans(line, laid.area)
         cuts = sorted({round(at, 4) for span in spans for at in span if 1e-6 < at < line.length - 1e-6})
-        thick = sum(s.thickness_um for s in laid.layer.cloth.strata)
-        found.append(Standing(laid.number, spans, tuple(cuts), _sewn(line, laid), thick, deep))
+        found.append(Standing(laid.number, spans, tuple(cuts), _sewn(line, laid), laid.layer.cloth.thick_um, deep))
     return StackSection(float(line.length), tuple(found))
 
 

@@ -232,11 +232,6 @@ class Stack:
             "formats": list(self.formats), "frame_mm": self.frame_mm, "outline": self.outline,
         }
 
-    @property
-    def bottom_up(self) -> list[tuple[int, Layer]]:
-        """The layers in the order of cutting and sewing, each with its number from the top, from 0."""
-        return list(reversed(list(enumerate(self.layers))))
-
 
 def _names_differ(layers: tuple[Layer, ...]) -> None:
     names = [layer.name.casefold() for layer in layers]

@@ -1,7 +1,7 @@
 """Test cuts at the cutter: a figure for each tool on the sheet that lies there, and what the operator would see."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -16,7 +16,7 @@ from horismos.machines import Dialect
 from horismos.materials import Stratum, material_called
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
-from horismos.simulation.cutter import TRULY
+from horismos.simulation.cutter import as_brought
 
 __all__ = ["Tested", "cut_figure", "roles_weeded"]
 
@@ -48,7 +48,7 @@ def cut_figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool
     origin = float(ticket["origin_mm"][0]), float(ticket["origin_mm"][1])
     run = ToolRun(tool.number, tool.sent_gf, tool.speed_mm_s, [stroke.parts for stroke in strokes])
     strata = material_called(ticket["material"]["id"]).strata
-    truly = tool if tool.force_gf is None else replace(tool, force_gf=tool.force_gf * TRULY)
+    truly = as_brought(tool)
     return Tested(
         role, tool, write_hpgl([run], origin, dialect), at, svg_path([figure(*at)]), strata,
         wanted_um(role, strata), reached_um(truly, strata), outcome_of(truly, strata),

@@ -5,13 +5,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
 import shapely
 
 from horismos.cutting import CutPlan, Tool, plan_cut
 from horismos.cutting.depth import Outcome, outcome_of, reached_um, tools_for
 from horismos.errors import DoesNotFit, NothingToDo
-from horismos.formats.embroidery import FORMATS, UNIT_MM, read_stitches, worst_off, write_stitches
+from horismos.formats.embroidery import FORMATS, read_stitches, worst_off, write_stitches
 from horismos.machines import Cutter, SewingMachine
 from horismos.making import LineWanted, Make, Source
 from horismos.making.make import base_of
@@ -23,7 +22,7 @@ from horismos.release.cut_files import CutFile, cut_files
 from horismos.roles import LineRole
 from horismos.sheet import Piece, Sheet
 from horismos.sheet.sheet import Placement
-from horismos.simulation.sewing import stitch_seconds
+from horismos.simulation.sewing import needle_times, too_large
 from horismos.stitching.layers import LaidLayer, lay_layers
 from horismos.stitching.plan import StitchPlan, plan_stitches
 from horismos.stitching.stack import Lay, Outline, Stack
@@ -31,7 +30,7 @@ from horismos.words import plural
 from horismos.workflow.case import Case
 
 __all__ = [
-    "LayerCut", "MadeStack", "StackFile", "files_of", "lay_stack", "make_stack", "outline_of",
+    "MACHINE", "LayerCut", "MadeStack", "StackFile", "files_of", "make_stack", "outline_of",
     "parking", "sewing_time", "told",
 ]
 
@@ -39,6 +38,7 @@ MEDIA_MM = 1500.0
 """[practice] fabric with adhesive comes on rolls up to this wide."""
 FINE_MM = 0.002
 MACHINE = SewingMachine()
+"""The sewing machine of the shop."""
 ALL_OF_IT = Make((LineWanted(LineRole.KISS_CUT),), Source.AUTO, inner=0.0)
 """The outline of all art, its inner contours kept."""
 LEAST_INSIDE_MM = 1e-3
@@ -63,7 +63,7 @@ class LayerCut:
     @property
     def own_um(self) -> float:
         """How thick the fabric is, adhesive included."""
-        return float(sum(s.thickness_um for s in self.laid.layer.cloth.strata))
+        return self.laid.layer.cloth.thick_um
 
     @property
     def reaches_um(self) -> float:
@@ -129,18 +129,13 @@ def _polygons(area: shapely.Geometry) -> shapely.Geometry:
     return shapely.orient_polygons(shapely.MultiPolygon(parts))
 
 
-def lay_stack(case: Case, stack: Stack) -> tuple[tuple[LaidLayer, ...], shapely.Geometry, str]:
-    """The layers of a stack on a page, its outline, and what that was taken from."""
-    outline, why = outline_of(case, stack.outline)
-    return lay_layers(outline, stack), outline, why
-
-
 def make_stack(case: Case, stack: Stack) -> MadeStack:
     """Make a stack of a page: layers, cut jobs on one origin, and stitches.
 
     Raises NothingToDo where there is no outline or nothing is left of a layer, DoesNotFit where the media is too small.
     """
-    layers, outline, why = lay_stack(case, stack)
+    outline, why = outline_of(case, stack.outline)
+    layers = lay_layers(outline, stack)
     cuts = _cut_jobs(case, stack, layers)
     stitches = plan_stitches(layers)
     said = [
@@ -259,16 +254,8 @@ def _of_shrinking(layers: Sequence[LaidLayer]) -> list[str]:
 
 def _of_hoop(plan: StitchPlan) -> list[str]:
     """Whether the stitches are too large for the sewing machine."""
-    if not plan.seams:
-        return []
-    points = np.concatenate([seam.points for seam in plan.seams]) * UNIT_MM
-    wide, high = (2 * np.abs(points).max(axis=0)).tolist()
-    if wide <= MACHINE.hoop_mm[0] and high <= MACHINE.hoop_mm[1]:
-        return []
-    return [
-        f"The stitches are {wide:.0f} × {high:.0f} mm; the hoop holds {MACHINE.hoop_mm[0]:g} × {MACHINE.hoop_mm[1]:g} "
-        "mm. Make the stack smaller, or sew it in parts."
-    ]
+    why = too_large(plan.seams_mm, MACHINE) if plan.seams else ""
+    return [f"{why} Make the stack smaller, or sew it in parts."] if why else []
 
 
 # -- files -------------------------------------------------------------------------------------------------------------
@@ -322,11 +309,6 @@ def told(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
     }
 
 
-def sewing_time(plan: StitchPlan, machine: SewingMachine = MACHINE) -> float:
-    """How long a machine sews, in s, without what a person does at its stops."""
-    at, taken = np.zeros(2), machine.trim_s * plan.trims
-    for seam in plan.seams:
-        taken += float(np.hypot(*(seam.points[0] * UNIT_MM - at))) / machine.jump_mm_s
-        taken += float(stitch_seconds(np.hypot(*np.diff(seam.points, axis=0).T) * UNIT_MM, machine).sum())
-        at = seam.points[-1] * UNIT_MM
-    return taken
+def sewing_time(plan: StitchPlan) -> float:
+    """How long the machine sews, in s, without what a person does at its stops."""
+    return float(needle_times(plan.seams_mm, MACHINE)[-1][-1]) if plan.seams else 0.0

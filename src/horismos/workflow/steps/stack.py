@@ -1,14 +1,14 @@
 """Stacks of fabric: shown, cut open, tried with a test cut, and written, by a child that reads the customer's file."""
 
 from collections.abc import Mapping
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from typing import Any
 
 from horismos.cutting.depth import outcome_of, reached_um
 from horismos.cutting.weeding import figure_strokes
 from horismos.errors import CannotWrite, DoesNotFit, NotFound, NothingToDo
 from horismos.formats.hpgl import ToolRun, write_hpgl
-from horismos.simulation.cutter import TRULY
+from horismos.simulation.cutter import as_brought
 from horismos.stitching.fabrics import CARRIER
 from horismos.stitching.section import stack_section
 from horismos.stitching.stack import Stack
@@ -60,8 +60,8 @@ def tested(stored: StoredCase, wanted: Mapping[str, Any], number: int, tell: Any
     made, _ = _made(stored, wanted)
     cut = _layer(made, number)
     tool = cut.tool
-    truly = tool if tool.force_gf is None else replace(tool, force_gf=tool.force_gf * TRULY)
-    strokes = figure_strokes(tool, *made_at(cut))
+    truly = as_brought(tool)
+    strokes = figure_strokes(tool, *_beside(cut))
     run = ToolRun(tool.number, tool.sent_gf, tool.speed_mm_s, [stroke.parts for stroke in strokes])
     hpgl = write_hpgl([run], cut.plan.origin_mm, cut.plan.cutter.dialect)
     return {
@@ -70,7 +70,7 @@ def tested(stored: StoredCase, wanted: Mapping[str, Any], number: int, tell: Any
     }
 
 
-def made_at(cut: LayerCut) -> Point:
+def _beside(cut: LayerCut) -> Point:
     """Where the figure of a test cut stands, in mm of the media: above the layer's piece, where nothing is cut."""
     x0, _, _, y1 = cut.sheet.frame or cut.sheet.cut_box
     return x0, y1 + 5.0
@@ -81,13 +81,13 @@ def written(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
     tell(0.1, "Making the stack")
     made, case = _made(stored, wanted)
     tell(0.6, "Writing and reading back")
-    files = files_of(made, case)
+    files, shown_as = files_of(made, case), stack_shown(made)
     return {
         "told": told(made, files),
         "files": [{"name": f.name, "data": f.data, "format": f.format, "layer": f.layer} for f in files],
-        "layers": [asdict(one) for one in stack_shown(made).layers],
+        "layers": [asdict(one) for one in shown_as.layers],
         "strata": [[asdict(s) for s in cut.material.strata] for cut in made.cuts],
-        "bounds": list(stack_shown(made).bounds),
+        "bounds": list(shown_as.bounds),
         "stops": [
             {"words": seam.stop, "lays": seam.layer if seam.lays else None, "colour": seam.colour}
             for seam in made.stitches.seams if seam.stop
