@@ -4056,7 +4056,7 @@ export interface components {
         };
         /**
          * StitchFigures
-         * @description Stitches in figures; the time is a machine's, without what a person does at its stops.
+         * @description Stitches in figures; the time is that of a machine which sews so many a minute, without what a person does.
          */
         StitchFigures: {
             /** Count */
@@ -4075,6 +4075,8 @@ export interface components {
             longest_mm: number;
             /** Time S */
             time_s: number;
+            /** Stitches Min */
+            stitches_min: number;
         };
         /**
          * StackGiven
@@ -4125,6 +4127,7 @@ export interface components {
             thick_um: number;
             /** Deep Um */
             deep_um: number;
+            outcome: components["schemas"]["Outcome"];
         };
         /**
          * StackCutOpen

@@ -3,7 +3,6 @@ import { Alert, Button, Stack, Typography } from "@mui/material";
 import type { StackBed } from "../api/client";
 import { useCutLayer, useStackAnew, useStackOrigin } from "../api/stacks";
 import { boundsOf } from "../stack/StackStage";
-import { FABRIC_SEEN } from "../stack/CutPart";
 import { Stage } from "../stage/Stage";
 import { Docket } from "../ui/Docket";
 import { lookOf } from "../ui/roles";
@@ -116,8 +115,7 @@ export function StackCutter({ bed }: { bed: StackBed }) {
         })}
         {last && bed.cut.some((one) => one.outcome !== "right") && (
           <Typography variant="body2">
-            Correct the force by a test cut in the job’s Stack, “Cut”, and write the files again:{" "}
-            {FABRIC_SEEN[0]?.[1].toLowerCase()}, right, or into the one below.
+            Correct the force by a test cut in the job’s Stack, “Cut”, and write the files again.
           </Typography>
         )}
         {last && (

@@ -13,7 +13,7 @@ interface Props {
 }
 
 /** What is seen when the figure of a test cut is weeded from fabric. */
-export const FABRIC_SEEN: [SeenOutcome, string, string][] = [
+const FABRIC_SEEN: [SeenOutcome, string, string][] = [
   ["too-shallow", "Hangs on", "the figure hangs on by threads."],
   ["right", "Right", "the figure comes away, and what lies below is whole."],
   ["into-the-liner", "Into the one below", "the figure comes away, and what lies below is cut into."],

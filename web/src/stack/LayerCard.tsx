@@ -154,7 +154,13 @@ export function LayerCard(props: Props) {
           step={0.05}
           onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
         />{" "}
-        further against pull:
+        further against pull
+        {known && !layer.pull_mm && known.pull_mm > 0 && (
+          <Button size="small" onClick={() => onChange({ pull_mm: known.pull_mm })}>
+            {known.title} pulls {known.pull_mm} mm
+          </Button>
+        )}
+        :
       </Typography>
       {layer.stitches.map((one, i) => (
         <SewingLine

@@ -3,7 +3,7 @@ import { Alert, Button, Link as Href, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { Job, StackShown, StackWanted } from "../api/client";
 import { useBusy } from "../api/progress";
-import { useKeepStack, useWriteStack } from "../api/stacks";
+import { useWriteStack, type useKeepStack } from "../api/stacks";
 import type { useStack } from "./useStack";
 
 /** What is kept, and the one press that writes the files. */
@@ -11,21 +11,19 @@ export function Saving({
   job,
   stack,
   held,
+  keep,
   made,
 }: {
   job: Job;
   stack: StackWanted;
   held: ReturnType<typeof useStack>;
+  keep: ReturnType<typeof useKeepStack>;
   made: StackShown | null;
 }) {
-  const keep = useKeepStack(job.id);
   const write = useWriteStack(job.id);
   const busy = useBusy(job);
   const current = held.isKept ? job.stacks.find((one) => one.current) : undefined;
-  const both = async () => {
-    if (!held.isKept) await keep.mutateAsync(stack);
-    write.mutate();
-  };
+  const both = () => (held.isKept ? write.mutate() : keep.mutate(stack, { onSuccess: () => write.mutate() }));
   const fault = keep.error ?? write.error;
   return (
     <Stack spacing={1}>
@@ -43,7 +41,7 @@ export function Saving({
           <Button
             variant="contained"
             disabled={busy || !made || keep.isPending || write.isPending}
-            onClick={() => void both()}
+            onClick={both}
           >
             Write the files
           </Button>

@@ -34,8 +34,9 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
   }, [goes, at, all, onSewn]);
   if (!all)
     return <Typography color="text.secondary">No layer is sewn. Add stitches to one in “Layers”.</Typography>;
-  const seam = seams[seamAt(counts, Math.max(at - 1, 0))];
-  const within = at - 1 - (counts[seamAt(counts, Math.max(at - 1, 0))] ?? 0);
+  const number = seamAt(counts, Math.max(at - 1, 0));
+  const seam = seams[number];
+  const within = at - 1 - (counts[number] ?? 0);
   const kind = seam?.kinds.filter((one) => one.begins <= within).at(-1)?.kind;
   const layer = shown.layers.find((one) => one.number === seam?.layer);
   const stops = seams.map((one, i) => [one.stop, counts[i] ?? 0] as const).filter(([words]) => words);
@@ -103,7 +104,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
       <Figure words="Threads">{figures.colours}</Figure>
       <Figure words="Thread on top">{metres(figures.thread_mm)}</Figure>
       <Figure words="Longest stitch">{mm(figures.longest_mm)}</Figure>
-      <Figure words="Time at 800 stitches a minute">{minutes(figures.time_s)}</Figure>
+      <Figure words={`Time at ${figures.stitches_min} stitches a minute`}>{minutes(figures.time_s)}</Figure>
       <Typography variant="h2">Files</Typography>
       <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap" }}>
         {FORMATS.map((format) => (

@@ -14,8 +14,6 @@ const TOP = 30;
 const STACK_PX = 112;
 const THREAD_PX = 4;
 const CARRIER = "#CFC8BC";
-/** [ours] fabric below that is marked no deeper stays whole, in µm. */
-const MARKED_UM = 25;
 
 interface Props {
   job: Job;
@@ -71,8 +69,7 @@ function Drawing({ section, width }: { section: Cut; width: number }) {
         inner={inner}
       />
       {standing.map((one) => {
-        const deep = Math.min(one.deep_um, one.thick_um + MARKED_UM * 8);
-        const wrong = one.deep_um < one.thick_um || one.deep_um > one.thick_um + MARKED_UM;
+        const wrong = one.outcome !== "right";
         return (
           <g key={one.number} data-fabric={one.name}>
             {one.spans.map(([from = 0, to = 0]) => (
@@ -103,9 +100,13 @@ function Drawing({ section, width }: { section: Cut; width: number }) {
             ))}
             {one.cuts_mm.map((at) => (
               <g key={at} data-cut={one.name}>
-                <path d={`M${x(at)} ${one.y - 7}V${one.y + high(deep)}`} stroke="#fff" strokeWidth={5} />
                 <path
-                  d={`M${x(at)} ${one.y - 7}V${one.y + high(deep)}`}
+                  d={`M${x(at)} ${one.y - 7}V${one.y + high(one.deep_um)}`}
+                  stroke="#fff"
+                  strokeWidth={5}
+                />
+                <path
+                  d={`M${x(at)} ${one.y - 7}V${one.y + high(one.deep_um)}`}
                   stroke={wrong ? STOP : lookOf("kiss-cut").colour}
                   strokeWidth={2}
                 />

@@ -62,10 +62,13 @@ export function StackStation({ job }: { job: Job }) {
       </Stack>
       <Docket title="Stack of fabric">
         {!stack ? (
-          <Begin job={job} onBegin={held.begin} />
+          <>
+            {keep.isError && <Alert severity="error">{keep.error.message}</Alert>}
+            <Begin job={job} onBegin={held.begin} />
+          </>
         ) : (
           <>
-            <Saving job={job} stack={stack} held={held} made={made} />
+            <Saving job={job} stack={stack} held={held} keep={keep} made={made} />
             <Untested stack={stack} onTest={() => setPart("cut")} />
             <ToggleButtonGroup
               size="small"

@@ -65,6 +65,7 @@ const SHOWN: StackShown = {
     thread_mm: 3500,
     longest_mm: 1.4,
     time_s: 70,
+    stitches_min: 600,
   },
   said: ["900 gf cut “face” and 40 µm into “border”, which is to stay whole."],
   fabrics: [
@@ -203,6 +204,7 @@ describe("the station", () => {
     await person.click(screen.getByRole("button", { name: /Two layers/ }));
     await screen.findByRole("region", { name: "face" });
     await person.click(screen.getByRole("button", { name: "Sew" }));
+    expect(await screen.findByText("Time at 600 stitches a minute")).toBeTruthy();
     await person.click(await screen.findByRole("button", { name: "Stop at 3: Lay “face” (twill)." }));
     expect(screen.getByTestId("stitch")).toHaveProperty("textContent", "Stitch 3 of 5: satin of border");
     fireEvent.change(screen.getByLabelText("stitch"), { target: { value: 4 } });

@@ -12,7 +12,7 @@ from horismos.paths.areas import rims_of, straight_round
 from horismos.stitching.fabrics import FABRICS
 from horismos.stitching.plan import Seam, thread_of
 from horismos.stitching.section import StackSection
-from horismos.workflow.stack import LayerCut, MadeStack, sewing_time
+from horismos.workflow.stack import MACHINE, LayerCut, MadeStack, sewing_time
 
 __all__ = [
     "FabricShown", "KindSewn", "LayerShown", "SeamShown", "StackSectionShown", "StackShown", "StitchFigures",
@@ -85,7 +85,7 @@ class SeamShown:
 
 @dataclass(frozen=True)
 class StitchFigures:
-    """Stitches in figures; the time is a machine's, without what a person does at its stops."""
+    """Stitches in figures; the time is that of a machine which sews so many a minute, without what a person does."""
 
     count: int
     jumps: int
@@ -95,6 +95,7 @@ class StitchFigures:
     thread_mm: float
     longest_mm: float
     time_s: float
+    stitches_min: float
 
 
 @dataclass(frozen=True)
@@ -114,7 +115,7 @@ class StackShown:
     @classmethod
     def nothing(cls, why: str) -> "StackShown":
         """Nothing, and why."""
-        none = StitchFigures(0, 0, 0, 0, 0, 0.0, 0.0, 0.0)
+        none = StitchFigures(0, 0, 0, 0, 0, 0.0, 0.0, 0.0, MACHINE.stitches_min)
         return cls("", "", (0.0, 0.0, 1.0, 1.0), (), (), none, (), fabrics_shown(), why)
 
 
@@ -135,7 +136,7 @@ def stack_shown(made: MadeStack) -> StackShown:
         tuple(_seam(seam, plan.middle_mm) for seam in plan.seams),
         StitchFigures(
             plan.count, plan.jumps, plan.trims, plan.stops, plan.colours, round(plan.thread_mm, 1),
-            round(plan.longest_mm, 2), round(sewing_time(plan), 1),
+            round(plan.longest_mm, 2), round(sewing_time(plan), 1), MACHINE.stitches_min,
         ),
         made.said, fabrics_shown(),
     )
@@ -174,6 +175,7 @@ class StandingShown:
     sewn: tuple[tuple[float, ...], ...]
     thick_um: float
     deep_um: float
+    outcome: Outcome
 
 
 @dataclass(frozen=True)
@@ -192,9 +194,9 @@ def stack_section_shown(made: MadeStack, found: StackSection, carrier_um: float)
         tuple(
             StandingShown(
                 one.number, laid.layer.name, laid.layer.cloth.title, laid.layer.looks, thread_of(laid), one.fabric,
-                one.cuts_mm, one.sewn, one.thick_um, one.deep_um,
+                one.cuts_mm, one.sewn, one.thick_um, one.deep_um, cut.outcome,
             )
-            for one, laid in zip(found.layers, made.layers, strict=True)
+            for one, laid, cut in zip(found.layers, made.layers, made.cuts, strict=True)
         ),
         carrier_um,
     )
