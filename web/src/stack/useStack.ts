@@ -1,51 +1,17 @@
 /** A stack while it is made: what is wanted, with its history, beside what is kept with the job. */
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import type { Job, StackWanted } from "../api/client";
-
-interface History {
-  past: StackWanted[];
-  now: StackWanted | null;
-  future: StackWanted[];
-}
+import { useHistory } from "../ui/useHistory";
 
 export function useStack(job: Job) {
   const kept = job.stack as unknown as StackWanted | null;
-  const [{ past, now, future }, setHistory] = useState<History>({ past: [], now: kept, future: [] });
-  const change = useCallback(
-    (next: StackWanted) =>
-      setHistory(({ past, now: before }) => ({
-        past: before ? [...past, before] : past,
-        now: next,
-        future: [],
-      })),
-    [],
-  );
+  const { now, begin, ...history } = useHistory<StackWanted>(kept);
   return {
+    ...history,
+    begin,
     stack: now,
     isKept: now !== null && kept !== null && same(now, kept),
-    canUndo: past.length > 0,
-    canRedo: future.length > 0,
-    begin: useCallback((stack: StackWanted) => setHistory({ past: [], now: stack, future: [] }), []),
-    change,
-    undo: useCallback(
-      () =>
-        setHistory((all) => {
-          const last = all.past.at(-1);
-          return last && all.now
-            ? { past: all.past.slice(0, -1), now: last, future: [all.now, ...all.future] }
-            : all;
-        }),
-      [],
-    ),
-    redo: useCallback(
-      () =>
-        setHistory((all) => {
-          const [next, ...rest] = all.future;
-          return next && all.now ? { past: [...all.past, all.now], now: next, future: rest } : all;
-        }),
-      [],
-    ),
-    leave: useCallback(() => setHistory({ past: [], now: null, future: [] }), []),
+    leave: useCallback(() => begin(null), [begin]),
   };
 }
 

@@ -3,15 +3,9 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { makingDraft, queries } from "../../api/queries";
 import type { Finding, Job, Making } from "../../api/client";
+import { useHistory } from "../../ui/useHistory";
 import { firstMake, type Make } from "./make";
 
-interface History {
-  past: Make[];
-  now: Make | null;
-  future: Make[];
-}
-
-const NOTHING: History = { past: [], now: null, future: [] };
 const CHECK_AFTER_MS = 700;
 
 export interface MakingState {
@@ -36,26 +30,17 @@ export interface MakingState {
 }
 
 export function useMaking(job: Job, nodes: boolean): MakingState {
-  const [history, setHistory] = useState<History>(NOTHING);
+  const history = useHistory<Make>();
   const [live, setLive] = useState<Make | null>(null);
   const [draft, setDraft] = useState<Making | null>(null);
-  const { now } = history;
+  const { now, change, begin: restart } = history;
   const shown = useQuery({ ...queries.making(job, now, nodes), placeholderData: keepPreviousData });
   const settled = useSettled(live ? null : now, CHECK_AFTER_MS);
   const checked = useQuery(queries.makingCheck(job, settled));
   const wanted = useRef<Make | null>(null);
   const running = useRef(false);
 
-  const begin = useCallback((make?: Make) => setHistory({ ...NOTHING, now: make ?? firstMake(job) }), [job]);
-  const change = useCallback(
-    (make: Make) =>
-      setHistory(({ past, now: before }) => ({
-        past: before ? [...past, before] : past,
-        now: make,
-        future: [],
-      })),
-    [],
-  );
+  const begin = useCallback((make?: Make) => restart(make ?? firstMake(job)), [job, restart]);
   const drag = useCallback(
     (make: Make) => {
       wanted.current = make;
@@ -97,36 +82,20 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
     pending: now !== null && shown.isFetching,
     error: now && shown.error ? shown.error.message : "",
     findings: settled && checked.data && settled === now ? checked.data : null,
-    canUndo: history.past.length > 0,
-    canRedo: history.future.length > 0,
+    canUndo: history.canUndo,
+    canRedo: history.canRedo,
     begin,
     change,
     drag,
     drop,
-    undo: useCallback(
-      () =>
-        setHistory(({ past, now: before, future }) =>
-          past.length && before
-            ? { past: past.slice(0, -1), now: past[past.length - 1] ?? null, future: [before, ...future] }
-            : { past, now: before, future },
-        ),
-      [],
-    ),
-    redo: useCallback(
-      () =>
-        setHistory(({ past, now: before, future }) =>
-          future.length && before
-            ? { past: [...past, before], now: future[0] ?? null, future: future.slice(1) }
-            : { past, now: before, future },
-        ),
-      [],
-    ),
+    undo: history.undo,
+    redo: history.redo,
     leave: useCallback(() => {
       wanted.current = null;
       setLive(null);
       setDraft(null);
-      setHistory(NOTHING);
-    }, []),
+      restart(null);
+    }, [restart]),
   };
 }
 
