@@ -189,6 +189,8 @@ FAULTS = {
     "set-boxes": Fault(
         GROUND + KISS, ALL, drawing={"trim": None, "bleed": None}, art_stays=False, anywhere=False
     ),
+    "fit-page": Fault(GROUND + KISS, frozenset([Facet.BOXES]), may=ALL | {Facet.LOOK}, art_stays=False,
+                      anywhere=False),
     "scale": Fault(GROUND + KISS, ALL | {Facet.LOOK}, {"ratio": 2}, art_stays=False, anywhere=False),
     "mirror": Fault(
         GROUND + KISS + "0 0 1 0 k 20 20 9 9 re f ", frozenset([Facet.GEOMETRY, Facet.ART, Facet.LOOK]),

@@ -166,6 +166,10 @@ PAIRS: dict[str, Pair] = {
         {"content": CLEAN, "inks": {"K": "Perforation"}}, {"content": CLEAN}, 1,
         order=Order(roles=(LineRole.KISS_CUT,)), also=frozenset({"line.unordered"}),
     ),
+    "line.none": Pair(
+        {"content": f"{GROUND}1 0 0 RG 0.1 w {circle(50, 50, 40)} S"}, {"content": CLEAN}, 0, at=(40, 40),
+        also=frozenset({"ink.rgb", "stroke.live"}),
+    ),
     "line.unordered": Pair(
         {"content": CLEAN + line_in(circle(50, 50, 30), "C"), "inks": {"K": "Kiss Cut", "C": "Crease"}},
         {"content": CLEAN}, 1, at=(40, 10), order=Order(roles=(LineRole.KISS_CUT,)),
@@ -268,6 +272,7 @@ PAIRS: dict[str, Pair] = {
         {"content": on_ground("00000000")},
         {"content": on_ground("00000000") + line_in(circle(50, 50, 14))}, 1, at=(40, 40),
         order=Order(viewing_distance_m=10, edge="border"),
+        also=frozenset({"line.none"}),
     ),
     "text.live": Pair(_text(GROUND + text(9) + KISS), _text(CLEAN), 1, at=(39, 41)),
     "text.font": Pair(

@@ -8,11 +8,12 @@ import difflib
 import re
 import unicodedata
 from dataclasses import dataclass, replace
+from functools import cache
 
 from horismos.destinations import HOUSE, ISO, Destination
-from horismos.roles import InkRole, LineRole, all_facts
+from horismos.roles import TRADE_WORDS, InkRole, LineRole, all_facts
 
-__all__ = ["Recognised", "Run", "differences", "recognise", "spelling"]
+__all__ = ["Recognised", "Run", "differences", "plain_words", "recognise", "roles_in_words", "spelling"]
 
 Role = LineRole | InkRole
 
@@ -233,3 +234,33 @@ def differences(name: str, wanted: str) -> tuple[str, ...]:
 def _shown(text: str) -> str:
     """Letters in quotation marks; a space, which cannot be seen, by its name."""
     return "a space" if text == " " else f"{len(text)} spaces" if text.isspace() else f"“{text}”"
+
+
+def plain_words(text: str) -> str:
+    """Lower case without accents, words parted by single spaces."""
+    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", unicodedata.normalize("NFKD", text))
+    letters = "".join(c for c in spaced if not unicodedata.combining(c)).replace("ł", "l").replace("Ł", "L")
+    return " ".join(re.findall(r"[^\W\d_]+", letters.casefold()))
+
+
+@cache
+def _trade() -> tuple[tuple[str, frozenset[LineRole]], ...]:
+    """The words of the trade as they are compared, the longest first."""
+    known: dict[str, set[LineRole]] = {}
+    for role, words in TRADE_WORDS.items():
+        for word in words:
+            known.setdefault(plain_words(word), set()).add(role)
+    return tuple(sorted(((w, frozenset(roles)) for w, roles in known.items()), key=lambda row: -len(row[0])))
+
+
+def roles_in_words(name: str) -> tuple[LineRole, ...]:
+    """The roles that a name says by a word of the trade in one of ten languages; none where it says none.
+
+    >>> roles_in_words("Stanzkontur 2"), roles_in_words("Harbour Blue")
+    ((<LineRole.THROUGH_CUT: 'through-cut'>,), ())
+    """
+    text = f" {plain_words(name)} "
+    for word, roles in _trade():
+        if f" {word} " in text:
+            return tuple(sorted(roles, key=list(LineRole).index))
+    return ()

@@ -1,16 +1,17 @@
 """Lines in disguise are named with what speaks for them, and nothing else is."""
 
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
 from horismos.artwork import line_objects, lines_by_role, read_bytes
 from horismos.artwork.model import Artwork
 from horismos.checking import CheckSheet, Finding, Report, Terms, check_whole
-from horismos.checking.inks.disguised import roles_in_words
 from horismos.destinations import HOUSE
+from horismos.intake import Answers, take_in
 from horismos.mending import mend, offered, offers, step
-from horismos.names import recognise
+from horismos.names import recognise, roles_in_words
 from horismos.orders import Order
 from horismos.roles import LineRole
 from tests.shapes import Drawing, circle, line_in, write
@@ -129,3 +130,63 @@ def test_a_name_with_a_number_is_read_like_the_name_and_two_numbers_are_asked() 
     near = [f for f in both.findings if f.id == "ink.near-name"]
     assert len(near) == 2 and all("two tools of one role" in f.detail and f.asks for f in near)
     assert not [s for s in offered(both) if s.mend == "rename"] and offers(near[0])
+
+
+# -- no line at all ----------------------------------------------------------------------------------------------------
+
+RED = f"1 0 0 RG 0.2 w {circle(50, 50, 35)} S "
+BLUE = f"0 0 1 RG 0.2 w {circle(50, 50, 40)} S "
+SIGN = "0.2 0.5 0.1 0 k 30 30 40 40 re f 0.8 0 0 0 k 40 40 10 10 re f 0 0 0 1 k 60 60 10 20 re f "
+
+
+def of(content: str, order: Order, **more: Any) -> Report:
+    return report_of(read_bytes(write(Drawing(content, inks={}, **more))), order)
+
+
+def lines_of(report: Report) -> dict[str, Finding]:
+    return {f"{f.id} {f.subject}": f for f in report.findings if f.id in ("line.none", "line.missing")}
+
+
+def test_a_file_without_lines_and_an_order_without_cuts_asks_which_cut_or_print_only() -> None:
+    (asked,) = lines_of(of(SIGN + RED, Order())).values()
+    assert asked.severity == "look" and "Print only, or which cut?" in asked.message
+    assert [step["role"] for step in offers(asked)] == [role.value for role in LineRole]
+    assert not lines_of(of(SIGN + RED, Order(roles=()))), "print only"
+    assert set(lines_of(of(SIGN + RED, Order(roles=(LineRole.KISS_CUT,))))) == {"line.missing kiss-cut"}
+
+
+@pytest.mark.parametrize(("content", "layers", "value"), [
+    (SIGN + "0 1 0 0 k 30 30 40 40 re f 60 60 10 20 re f ", (), (0.0, 1.0, 0.0, 0.0)),
+    (SIGN + f"/OC /L0 BDC 0 0 0 1 K 2 w {circle(50, 50, 45)} S EMC ", ("Wykrojnik",), "Wykrojnik"),
+])
+def test_all_of_the_art_once_more_and_a_layer_that_says_cut_are_candidates(
+    content: str, layers: tuple[str, ...], value: object
+) -> None:
+    (asked,) = lines_of(of(content, Order(), layers=layers)).values()
+    assert value in [one.value for one in asked.candidates]
+
+
+def test_art_on_a_ground_of_its_own_is_not_drawn_once_more() -> None:
+    (asked,) = lines_of(of("0 1 0 0 k 20 20 60 60 re f 1 0 0 0 k 25 25 50 50 re f ", Order())).values()
+    assert asked.candidates == ()
+
+
+def test_candidates_for_all_ordered_roles_are_named_at_once_and_the_rest_stays_offered() -> None:
+    order = Order(roles=(LineRole.KISS_CUT, LineRole.PERFORATION))
+    artwork = read_bytes(write(Drawing(SIGN + RED + BLUE, inks={})))
+    found = lines_of(report_of(artwork, order))
+    assert found["line.missing kiss-cut"].candidates[0].value == (1.0, 0.0, 0.0), "what lies inside is kissed"
+    assert found["line.missing perforation"].candidates[0].value == (0.0, 0.0, 1.0)
+    taken = mend(artwork, step("assign-role", role="kiss-cut", colour=(1.0, 0.0, 0.0)), HOUSE).artwork
+    left = lines_of(report_of(taken, order))
+    assert set(left) == {"line.missing perforation"}
+    assert [one.value for one in left["line.missing perforation"].candidates] == [(0.0, 0.0, 1.0)]
+
+
+def test_a_group_of_an_svg_that_says_cut_keeps_its_name_and_one_under_art_is_left_where_it_lies() -> None:
+    cut = '<g id="Schnitt"><circle cx="40" cy="30" r="22" fill="none" stroke="#e00"/></g>'
+    art = '<circle cx="40" cy="30" r="20" fill="#3a7"/>'
+    for content, names in ((art + cut, ["Schnitt"]), (cut + art, [])):
+        svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60">{content}</svg>'
+        taken = take_in(svg.encode(), "a.svg", Answers(), Order(), HOUSE)
+        assert [layer.name for layer in read_bytes(taken.pdf).layers] == names

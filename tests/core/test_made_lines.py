@@ -15,6 +15,7 @@ from horismos.cutting.perforate import cuts_and_ties
 from horismos.cutting.strokes import Prepared
 from horismos.cutting.tools import Tool
 from horismos.destinations import HOUSE
+from horismos.errors import BadValue, NothingToDo
 from horismos.formats.dxf_write import write_dxf
 from horismos.making import Make, make
 from horismos.making.edits import edited, path_drawn
@@ -23,7 +24,7 @@ from horismos.making.pattern import pattern_along
 from horismos.making.pixels import Ground, by_ground, frame_colour, sharpest_tolerance
 from horismos.making.wanted import Where
 from horismos.mending import mend, step
-from horismos.paths import bounds, contour_from_points, length, rectangle, signed_area
+from horismos.paths import bounds, contour_from_points, flatten, length, rectangle, signed_area
 from horismos.roles import LineRole
 from tests.shapes import Drawing, circle, write
 
@@ -32,6 +33,94 @@ ROUND = path_drawn("M 10 0 C 10 5.523 5.523 10 0 10 C -5.523 10 -10 5.523 -10 0 
                    "C -10 -5.523 -5.523 -10 0 -10 C 5.523 -10 10 -5.523 10 0 Z")
 UNTURNED = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 IVORY, INK = (250, 245, 230), (30, 80, 60)
+
+# -- along each other, and from lines that are there ------------------------------------------------------------------
+
+
+def _made(content: str, **make_of: Any) -> Any:
+    artwork = read_bytes(write(Drawing(content, trim=None, bleed=None)))
+    page = artwork.pages[0]
+    return make(artwork, page, line_objects(artwork, page, HOUSE), Make.from_json(make_of))
+
+
+def _areas(made: Any, role: LineRole) -> list[float]:
+    return [round(signed_area(c)) for c in made.by_role[role]]
+
+
+BLOCK = "0 0 1 rg 20 20 40 40 re f\n"
+
+
+def test_a_perforation_along_a_cut_follows_it_with_all_that_a_hand_changed() -> None:
+    edits = [{"do": "move", "at": [18, 18], "to": [10, 10]}]
+    kiss = {"role": "kiss-cut", "offset_mm": 2, "join": "mitre", "edits": edits}
+    made = _made(BLOCK, lines=[{"role": "perforation", "along": "kiss-cut"}, kiss])
+    one, other = made.by_role[LineRole.KISS_CUT], made.by_role[LineRole.PERFORATION]
+    assert [c.segments.tolist() for c in one] == [c.segments.tolist() for c in other]
+    assert bounds(one[0])[:2] == pytest.approx((10, 10))
+    wider = _made(BLOCK, lines=[kiss, {"role": "through-cut", "along": "kiss-cut", "offset_mm": 3, "join": "mitre"}])
+    assert bounds(wider.by_role[LineRole.THROUGH_CUT][0])[2:] == pytest.approx((65, 65))
+
+
+@pytest.mark.parametrize("lines", [
+    [{"role": "perforation", "along": "kiss-cut"}],
+    [{"role": "kiss-cut", "along": "perforation"}, {"role": "perforation", "along": "kiss-cut"}],
+])
+def test_a_line_along_none_or_along_itself_is_refused_by_name(lines: list[dict[str, Any]]) -> None:
+    with pytest.raises(BadValue, match="along"):
+        Make.from_json({"lines": lines})
+
+
+@pytest.mark.parametrize(("path", "by", "box"), [
+    ("M 0 0 L 10 0 L 10 10 L 0 10 Z", 2, (-2, -2, 12, 12)),
+    ("M 0 0 L 10 0 L 10 10 L 0 10 Z", -2, (2, 2, 8, 8)),
+    ("M 0 0 L 50 0", 3, (0, -3, 50, -3)),
+    ("M 0 0 L 50 0", -3, (0, 3, 50, 3)),
+])
+def test_a_drawn_line_has_an_offset_outwards_or_to_its_right(path: str, by: float, box: tuple[float, ...]) -> None:
+    made = _made("", lines=[{"role": "kiss-cut", "drawn": path, "offset_mm": by}])
+    assert bounds(made.lines[0].contour) == pytest.approx(box, abs=0.01)
+
+
+@pytest.mark.parametrize("shape", ["circle", "rectangle", "rounded", "ellipse", "hull"])
+def test_a_shape_round_art_keeps_the_inner_contours_that_are_cut(shape: str) -> None:
+    ring = "0 0 1 rg 10 10 60 60 re 30 30 20 20 re f*\n"
+    made = _made(ring, shape=shape, lines=[{"role": "kiss-cut", "offset_mm": 2, "join": "mitre"}])
+    assert sorted(_areas(made, LineRole.KISS_CUT))[0] == pytest.approx(-16 * 16, abs=2)
+    assert [line.inner for line in made.lines].count(True) == 1
+    dropped = _made(ring, shape=shape, inner="drop", lines=[{"role": "kiss-cut", "offset_mm": 2}])
+    assert len(dropped.lines) == 1
+
+
+LINED = Drawing(BLOCK + "/K CS 1 SCN 0.05 w 15 15 50 50 re S\n", inks={"K": "Kiss Cut"})
+
+
+def test_a_back_cut_is_made_from_the_kiss_cut_that_the_file_has_and_leaves_it_alone() -> None:
+    lines = [{"role": "back-cut", "offset_mm": 1.27, "join": "mitre"}]
+    wanted = {"source": "line", "line": "kiss-cut", "lines": lines}
+    done = mend(read_bytes(write(LINED)), step("make-lines", make=wanted), HOUSE)
+    found = {line.role: line.contours for line in line_objects(done.artwork, done.artwork.pages[0], HOUSE)}
+    kiss, back = (bounds(found[role][0]) for role in (LineRole.KISS_CUT, LineRole.BACK_CUT))
+    assert np.subtract(back, kiss) == pytest.approx((-1.27, -1.27, 1.27, 1.27), abs=0.01)
+
+
+@pytest.mark.parametrize(("replaces", "left"), [(False, 2), (True, 1)])
+def test_lines_by_other_hands_stay_beside_new_ones_unless_it_is_said_that_they_go(replaces: bool, left: int) -> None:
+    wanted = {"lines": [{"role": "kiss-cut", "offset_mm": 9}], "replaces": replaces}
+    first = mend(read_bytes(write(LINED)), step("make-lines", make=wanted), HOUSE).artwork
+    assert len(line_objects(first, first.pages[0], HOUSE)) == left
+    # made anew, only what was made before gives way
+    wanted["lines"] = [{"role": "kiss-cut", "offset_mm": 7}]
+    again = mend(first, step("make-lines", make=wanted), HOUSE).artwork
+    boxes = sorted(round(bounds(line.contours[0])[0] - 10, 2) for line in line_objects(again, again.pages[0], HOUSE))
+    assert len(boxes) == left
+
+
+def test_a_line_that_is_not_there_or_is_open_is_no_source() -> None:
+    with pytest.raises(NothingToDo, match="has no back cut"):
+        _made(BLOCK, source="line", line="back-cut", lines=[{"role": "kiss-cut"}])
+    with pytest.raises(NothingToDo, match="open"):
+        _made("/K CS 1 SCN 0.05 w 15 15 m 50 50 l S\n", source="line", line="kiss-cut", lines=[{"role": "back-cut"}])
+
 
 # -- by hand -----------------------------------------------------------------------------------------------------------
 
@@ -79,11 +168,11 @@ def test_an_edit_that_cannot_be_leaves_all_as_it_is_and_says_so(edit: dict[str, 
     assert same == OPEN and words == ["1 of 1 changes by hand found no node where they were made."]
 
 
-def test_a_node_taken_out_of_a_curve_leaves_the_curve_near_where_it_was() -> None:
-    added, _ = edited(ROUND, [{"do": "add", "at": [7.07, 7.07]}])
-    assert added[0].node_count == 5 and length(added[0]) == pytest.approx(length(ROUND[0]), abs=1e-6)
-    (back,), _ = edited(added, [{"do": "delete", "at": [7.07, 7.07]}])
-    assert back.node_count == 4 and signed_area(back) == pytest.approx(signed_area(ROUND[0]), rel=2e-3)
+def test_a_node_taken_out_of_a_curve_leaves_the_curve_as_near_as_one_segment_comes() -> None:
+    """Half a circle in one cubic is off by at least 1.3 % of its radius [arithmetic]."""
+    (left,), words = edited(ROUND, [{"do": "delete", "at": [0, 10]}])
+    assert left.node_count == 3 and not words
+    assert np.abs(np.hypot(*flatten(left, 0.005).T) - 10).max() < 0.15
 
 
 def test_the_last_nodes_take_the_line_with_them() -> None:

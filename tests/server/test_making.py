@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import math
 from typing import Any
 
 import pytest
@@ -55,6 +56,31 @@ def test_lines_are_shown_checked_cut_open_and_made_and_can_be_changed_later(shop
     assert not [f for f in after["findings"] if f["id"] == "line.outside"]
 
 
+def _circle_of(places: int) -> str:
+    turn = [2 * math.pi * i / places for i in range(places)]
+    at = [f"{30 + 25 * math.cos(a):.3f} {30 + 25 * math.sin(a):.3f}" for a in turn]
+    return "M " + " L ".join(at) + " Z"
+
+
+@pytest.mark.parametrize("more", [
+    {"lines": [{"role": "kiss-cut", "drawn": _circle_of(13)}]},
+    {"lines": [{"role": "kiss-cut", "drawn": _circle_of(1000)}]},
+    {"lines": [KISS], "drop_at": [[30.123456 + i, 30.123456] for i in range(4)]},
+])
+def test_a_making_travels_as_large_as_a_drawing_is(shop: Person, more: dict[str, Any]) -> None:
+    job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
+    body = {"kind": "make-lines", "settings": {"make": more, "page": 1}}
+    answer = shop.post(f"/api/jobs/{job['id']}/mends", body, content_type=JSON)
+    assert answer.status_code == 200, answer.content
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["revision"] == 2 and after["seen"]["made"]["lines"] == more["lines"]
+    # a preset of it goes the same way
+    kept = {"name": "by hand", "steps": [{"kind": "make-lines", "settings": {"make": more}}]}
+    answer = shop.post("/api/recipes", kept, content_type=JSON)
+    assert answer.status_code == 200, answer.content
+    assert answer.json()["recipes"][0]["steps"][0]["settings"]["make"]["lines"] == more["lines"]
+
+
 def test_what_cannot_be_made_says_so_and_what_cannot_be_meant_is_refused(shop: Person) -> None:
     job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
     swallowed = ask(shop, job, "making", {"lines": [{"role": "kiss-cut", "offset_mm": -30}]})
@@ -74,7 +100,7 @@ def test_a_preset_is_a_recipe_that_makes_lines_for_a_material_and_a_customer(sho
     assert kept.status_code == 200, kept.content
     (preset,) = shop.get(f"/api/jobs/{job['id']}").json()["recipes"]
     assert preset["materials"] == [job["material_id"]]
-    assert json.loads(preset["steps"][0]["settings"]["make"])["lines"][0]["offset_mm"] == 3
+    assert preset["steps"][0]["settings"]["make"]["lines"][0]["offset_mm"] == 3
     strange = shop.post("/api/recipes", {**draft, "materials": ["slate"]}, content_type=JSON)
     assert strange.status_code == 400 and "slate" in strange.json()["message"]
 

@@ -47,6 +47,7 @@ Name = Annotated[
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), AfterValidator(_single_line)]
 Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
+LongText = Annotated[str, StringConstraints(max_length=10_000)]
 Length = Annotated[float, Field(gt=0, lt=LONGEST_MM, allow_inf_nan=False)]
 Margin = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -203,10 +204,10 @@ class NestAsked(Change):
 
 
 class MendGiven(Schema):
-    """A mend with its settings."""
+    """A mend with its settings; a making is an object, as large as a drawing is, and read by ``Make.from_json``."""
 
     kind: Key
-    settings: Annotated[dict[Key, Key | Number | Listed], Field(max_length=50)] = {}
+    settings: Annotated[dict[Key, LongText | Number | Listed | dict[str, Any]], Field(max_length=50)] = {}
 
 
 class StepAsked(Change, MendGiven):

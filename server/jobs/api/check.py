@@ -129,11 +129,16 @@ def lands_off(
 
 
 @router.get("/jobs/{job_id}/evidence/{key}")
-def evidence(request: HttpRequest, job_id: int, key: str, size: str = "small") -> HttpResponse:
-    """A picture of the worst place of a finding."""
+def evidence(
+    request: HttpRequest, job_id: int, key: str, size: str = "small",
+    candidate: int = -1,
+) -> HttpResponse:
+    """A picture of the worst place of a finding, or of one of its candidates."""
     job = find_job(job_id)
     wanted = EVIDENCE.get(size, EVIDENCE["small"])
-    return picture(ask("pictures:evidence", case_of(job), report_row(job), key, wanted, key=pool_key(job)), False)
+    which = candidate if candidate >= 0 else None
+    drawn = ask("pictures:evidence", case_of(job), report_row(job), key, which, wanted, key=pool_key(job))
+    return picture(drawn, False)
 
 
 @router.post("/jobs/{job_id}/letter", response=LetterShown)

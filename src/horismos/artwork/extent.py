@@ -7,6 +7,7 @@ from typing import Any, Protocol
 import shapely
 
 from horismos.artwork.glyphs import text_bounds, text_box
+from horismos.artwork.lines import Line
 from horismos.artwork.model import Clip, ContentStream, Page, PaintedObject, PathObject, ShadingObject, TextObject
 from horismos.artwork.pathdata import contours_of
 from horismos.paths import Contour, bounds, flatten, union_bounds
@@ -14,7 +15,7 @@ from horismos.paths.box import Bounds, common, grow, holds
 from horismos.paths.matrix import IDENTITY, Matrix, apply
 from horismos.paths.ring import area_inside
 
-__all__ = ["Extent", "Source", "bounds_of", "extent_of"]
+__all__ = ["Extent", "Source", "art_box", "bounds_of", "extent_of"]
 
 MOST_NODES = 4_000
 """[ours] a path with more is clipped and widened by its box only."""
@@ -183,3 +184,13 @@ def _widened(box: Bounds, obj: PaintedObject) -> Bounds:
     half = obj.state.line_width / 2
     dx, dy = half * math.hypot(a, c), half * math.hypot(b, d)
     return grow(box, dx, dy)
+
+
+def art_box(page: Page, lines: Sequence[Line]) -> Bounds | None:
+    """The box in mm of what a page prints, without its lines and within its media box; None where that is nothing."""
+    taken = {line.index for line in lines if line.page is page and line.takes_all}
+    boxes = [
+        bounds_of(page, obj) for i, obj in enumerate(page.objects)
+        if i not in taken and obj.state.visible and obj.state.prints
+    ]
+    return common(found, page.boxes.media) if (found := union_bounds(box for box in boxes if box)) else None

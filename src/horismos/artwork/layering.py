@@ -168,7 +168,8 @@ def put_lines(
 ) -> None:
     """Draw lines, in mm from the lower left of the media box, over a page that is not turned.
 
-    Each role comes on a layer of its own, in the destination's ink.
+    Each role comes on a layer of its own, in the destination's ink. The layers are shown and printed: the name of the
+    ink is what tells a RIP, and what does not print a RIP would leave out, the line with it.
     """
     from horismos.artwork.boxes import boxes_of
 
@@ -185,6 +186,7 @@ def put_lines(
     for role, contours in lines.items():
         key = role.value.replace("-", "")
         layer = line_layer(pdf, role, destination)
+        del layer["/Usage"]
         resources.Properties["/" + key] = layer
         resources.XObject["/" + key] = line_form(pdf, role, contours, destination)
         parts.append(f"/OC /{key} BDC q {1 / k:.8f} 0 0 {1 / k:.8f} {x0:.6f} {y0:.6f} cm /{key} Do Q EMC")
@@ -194,4 +196,4 @@ def put_lines(
     page.Contents = Array([
         pdf.make_stream(b"q"), *listed, pdf.make_stream(("\nQ\n" + "\n".join(parts)).encode())
     ])
-    add_layers(pdf, layers, layers)
+    add_layers(pdf, layers, [])

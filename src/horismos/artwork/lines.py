@@ -20,11 +20,12 @@ from horismos.artwork.model import (
 from horismos.artwork.paints import paints_of
 from horismos.destinations import Destination
 from horismos.names import Recognised, recognise
-from horismos.paths import Chain, Contour, bounds, chain, flatten, length
+from horismos.paths import Chain, Contour, bounds, chain, flatten, length, union_bounds
+from horismos.paths.box import Bounds
 from horismos.paths.contour import CLOSED_WITHIN_MM
-from horismos.roles import InkRole, LineRole
+from horismos.roles import OUTERMOST_FIRST, InkRole, LineRole
 
-__all__ = ["FULL", "Line", "inks_of_page", "line_objects", "lines_by_role", "paints_of", "unclosed"]
+__all__ = ["FULL", "Line", "inks_of_page", "line_objects", "lines_by_role", "outer_cut", "paints_of", "unclosed"]
 
 FULL = 0.9995
 """A tint that is written as 100 % in any file; below it ink is missing."""
@@ -201,6 +202,15 @@ def lines_by_role(lines: Iterable[Line]) -> dict[LineRole, list[Line]]:
         if line.role is not None:
             out.setdefault(line.role, []).append(line)
     return out
+
+
+def outer_cut(page: Page, lines: Iterable[Line]) -> Bounds | None:
+    """The box in mm of a page's lines that bound whole pieces; None where there are none."""
+    roles = lines_by_role(line for line in lines if line.page is page)
+    for role in OUTERMOST_FIRST:
+        if role in roles:
+            return union_bounds(bounds(contour) for line in roles[role] for contour in line.contours)
+    return None
 
 
 def inks_of_page(artwork: Artwork, page: Page, destination: Destination) -> list[Ink]:

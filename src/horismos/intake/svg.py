@@ -4,21 +4,23 @@ Where the two renderers differ visibly the art comes in as pixels, drawn by resv
 are there long before the measure is: whoever cannot wait takes them first, and asks for the measure beside.
 """
 
+import contextlib
 import copy
 import io
 import tempfile
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from pikepdf import Name
 from PIL import Image
 
 from horismos.artwork.boxes import boxes_of
 from horismos.artwork.edit import save
 from horismos.artwork.kinds import Kind
-from horismos.artwork.layering import put_lines
+from horismos.artwork.layering import add_layers, plain_layer, put_lines
 from horismos.artwork.model import PathObject
 from horismos.artwork.read import open_pdf, read_bytes
 from horismos.confined.programs import run_limited
@@ -56,12 +58,27 @@ class SvgWanted:
     """An SVG with what is to become of it: its finished size in mm and the shapes that are bound, by line role.
 
     None among the roles: left out altogether. ``ppi`` is the resolution of the art where it comes in as pixels.
+    ``named`` are shapes of groups whose name says a cut, though nobody has bound them: they keep it as a layer.
     """
 
     tree: SvgTree
     size_mm: tuple[float, float]
     bound: Mapping[LineRole | None, Sequence[Any]]
     ppi: float
+    named: Mapping[str, Sequence[Any]] = field(default_factory=dict)
+
+    def part(self, elements: Sequence[Any]) -> bytes:
+        """The file with some shapes alone, drawn as they are."""
+        kept = {id(element) for element in elements}
+        return _with_shapes(self._sized(), lambda element: id(element) in kept, None)
+
+    def rest(self) -> list[Any] | None:
+        """The shapes of the art below those that keep a name; None where some lie over them."""
+        taken = {id(element) for elements in self.bound.values() for element in elements}
+        named = {id(element) for elements in self.named.values() for element in elements}
+        shapes = [e for e in self.tree.root.iter() if _is_shape(e) and id(e) not in taken]
+        first = next((i for i, e in enumerate(shapes) if id(e) in named), len(shapes))
+        return shapes[:first] if all(id(e) in named for e in shapes[first:]) else None
 
     def art(self) -> bytes:
         """The file without what is bound."""
@@ -98,6 +115,8 @@ def pdf_from_svg(wanted: SvgWanted, destination: Destination, unlike: float | No
     vectors = None if unlike else _vectors(art)
     if unlike is None:
         unlike = share_unlike(wanted, vectors)
+    if vectors and not unlike and wanted.named and (rest := wanted.rest()) is not None:
+        vectors = _with_layers(_vectors(wanted.part(rest)), wanted)
     pdf = vectors if vectors and not unlike else _pixels(art, size_mm, wanted.ppi)
     lines: dict[LineRole, list[Contour]] = {}
     for role in [r for r in wanted.bound if r is not None and wanted.bound[r]]:
@@ -190,6 +209,27 @@ def _pixels(svg: bytes, size_mm: tuple[float, float], ppi: float) -> bytes:
 def _contours(pdf: bytes) -> list[Contour]:
     page = read_bytes(pdf).pages[0]
     return [c for o in page.objects if isinstance(o, PathObject) and o.strokes for c in page.contours(o)]
+
+
+def _is_shape(element: Any) -> bool:
+    from lxml import etree
+
+    return isinstance(element.tag, str) and etree.QName(element).localname in LEAVES
+
+
+def _with_layers(pdf: bytes, wanted: SvgWanted) -> bytes:
+    """The art with the shapes that keep a name drawn over it, each on a layer of that name."""
+    with open_pdf(pdf) as target, contextlib.ExitStack() as opened:
+        for name, elements in wanted.named.items():
+            source = opened.enter_context(open_pdf(_vectors(wanted.part(elements))))
+            form = target.copy_foreign(source.pages[0].as_form_xobject())
+            layer = plain_layer(target, name)
+            form.OC = layer
+            add_layers(target, [layer], [])
+            page = target.pages[0]
+            page.contents_add(b"q", prepend=True)
+            page.contents_add(f"Q q {page.add_resource(form, Name.XObject)} Do Q".encode())
+        return save(target)
 
 
 def _with_lines(pdf: bytes, lines: Mapping[LineRole, Sequence[Contour]], destination: Destination) -> bytes:

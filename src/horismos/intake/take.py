@@ -17,7 +17,7 @@ from horismos.formats.svg import svg_path
 from horismos.intake.answers import ART, UNITS, Answers, unbound
 from horismos.intake.kinds import kind_of
 from horismos.intake.pages import chosen_pages
-from horismos.names import recognise
+from horismos.names import recognise, roles_in_words
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, union_bounds
 from horismos.questions import Choice, Question
@@ -203,7 +203,13 @@ def _svg_wanted(
             new = [element for element in strands[choice.key] if id(element) not in taken]
             taken.update(map(id, new))
             bound.setdefault(role, []).extend(new)
-    return SvgWanted(tree, size, bound, art_ppi(order.viewing_distance_m)), notes, choices
+    named = {
+        key.partition(":")[2]: [element for element in members if id(element) not in taken]
+        for key, members in strands.items()
+        if key.startswith(("layer:", "id:")) and roles_in_words(key.partition(":")[2]) and key not in answers.binding
+    }
+    named = {name: members for name, members in named.items() if members}
+    return SvgWanted(tree, size, bound, art_ppi(order.viewing_distance_m), named), notes, choices
 
 
 def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:

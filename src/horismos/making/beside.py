@@ -8,9 +8,10 @@ import shapely
 
 from horismos.making.shapes import straight
 from horismos.making.wanted import LineWanted
-from horismos.paths import Contour, rectangle
+from horismos.paths import Contour, flatten, rectangle
+from horismos.paths.fit import fit_points
 
-__all__ = ["frame_round", "slits", "weeding_cuts", "with_round_corners", "with_tab"]
+__all__ = ["beside", "frame_round", "slits", "weeding_cuts", "with_round_corners", "with_tab"]
 
 CLEAR_MM = 1.0
 """[ours] so far from a piece a cut through the waste ends: it must not lift the piece's edge."""
@@ -37,6 +38,14 @@ def slits(pieces: Sequence[shapely.Geometry], line: LineWanted) -> list[Contour]
         if high - low > 0.01:
             out.append(straight(np.array([middle + way * low, middle + way * high])))
     return out
+
+
+def beside(contour: Contour, line: LineWanted) -> list[Contour]:
+    """An open line again at its offset: to the right of the way that it runs, to the left where that is negative."""
+    way = shapely.LineString(flatten(contour, line.fit_mm / 5))
+    moved = shapely.offset_curve(way, -line.offset_mm, quad_segs=32, join_style=line.join.value)
+    parts = [part for part in shapely.get_parts(moved) if part.length > 0.01]
+    return [fit_points(np.asarray(part.coords), False, False, line.fit_mm) for part in parts]
 
 
 def frame_round(area: shapely.Geometry, by_mm: float) -> Contour:

@@ -12,7 +12,7 @@ import numpy as np
 
 from horismos.errors import BadValue
 from horismos.paths.contour import Contour, Floats, straight_segments
-from horismos.paths.fit import fit_points
+from horismos.paths.fit import one_cubic
 from horismos.paths.flatten import points_at
 from horismos.paths.pen import ContourPen
 
@@ -245,12 +245,7 @@ def _one_of_two(first: Floats, second: Floats) -> Floats:
     """One cubic for two: with their directions at the ends, as near to both as one comes."""
     t = np.linspace(0, 1, 40)
     points = np.vstack([points_at(np.repeat(first[None], 40, 0), t), points_at(np.repeat(second[None], 40, 0), t)[1:]])
-    fitted = fit_points(points, False, False, 1e6)
-    if fitted.straight[0] or len(fitted.segments) > 1:
-        leaves, comes = (first[1] - first[0]) * 2, (second[2] - second[3]) * 2
-        return np.stack([first[0], first[0] + leaves, second[3] + comes, second[3]])
-    made: Floats = fitted.segments[0].copy()
-    return made
+    return one_cubic(points, first[1] - first[0], second[2] - second[3])
 
 
 def _corner(contours: Sequence[Contour], edit: Mapping[str, Any]) -> list[Contour]:

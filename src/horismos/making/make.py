@@ -9,13 +9,13 @@ import shapely
 
 from horismos.artwork import Artwork, Line, Page
 from horismos.errors import NothingToDo
-from horismos.making.beside import frame_round, slits, weeding_cuts, with_round_corners, with_tab
+from horismos.making.beside import beside, frame_round, slits, weeding_cuts, with_round_corners, with_tab
 from horismos.making.edits import edited, path_drawn
 from horismos.making.made import Made, MadeLine
 from horismos.making.pattern import DEFAULT_CUT_MM, DEFAULT_TIE_MM, pattern_along
 from horismos.making.shapes import fitted_shape
 from horismos.making.silhouette import Found, Silhouette, found, shaped
-from horismos.making.wanted import Around, LineWanted, Make
+from horismos.making.wanted import Around, LineWanted, Make, Source, base_of_line
 from horismos.paths import Contour, flatten, length, signed_area
 from horismos.paths.areas import area_of, rims_of, straight_round
 from horismos.paths.offset import buffered, curves_round
@@ -36,6 +36,9 @@ MOST_MEASURED = 60_000
 
 Base = tuple[Found, Silhouette]
 """What lines are made from: it takes long to find, and stays the same while offsets change."""
+
+
+BY_HAND = Found(Source.LINE, "The line was drawn by hand.", (), shapely.Polygon())
 
 
 def base_of(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make) -> Base:
@@ -64,43 +67,37 @@ def make(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make, draf
     ``lines`` are the page's lines as it is: they are no art. A ``draft`` goes by straight pieces. Raises NothingToDo
     where there is no outline, or where nothing is left of any piece.
     """
-    if all(line.drawn for line in wanted.lines):
-        return _only_drawn(wanted)
-    if draft:
-        return make_from(base_of(artwork, page, lines, wanted), wanted, draft)
-    key = json.dumps(wanted.to_json(), sort_keys=True)
-    return _once(page, "made lines", key, lambda: make_from(base_of(artwork, page, lines, wanted), wanted))
+    if wanted.needs_outline:
+        if draft:
+            return make_from(base_of(artwork, page, lines, wanted), wanted, draft)
+        key = json.dumps(wanted.to_json(), sort_keys=True)
+        return _once(page, "made lines", key, lambda: make_from(base_of(artwork, page, lines, wanted), wanted))
+    return make_from(None, wanted, draft)
 
 
-def _only_drawn(wanted: Make) -> Made:
-    lines, notes = [], []
-    for number, spec in enumerate(wanted.lines):
-        made, said = _by_hand(path_drawn(spec.drawn), spec)
-        lines += _as_lines(made, number, spec)
-        notes += said
-    if not lines:
-        raise NothingToDo("No line was drawn.")
-    return Made("drawn", "The line was drawn by hand.", tuple(lines), (), (), 0.0, tuple(notes))
+def make_from(base: Base | None, wanted: Make, draft: bool = False) -> Made:
+    """Make lines from an outline that is known already; None where all of them are drawn by hand.
 
-
-def make_from(base: Base, wanted: Make, draft: bool = False) -> Made:
-    """Make lines from an outline that is known already. Raises NothingToDo where nothing is left of any piece."""
-    outline, silhouette = base
+    Raises NothingToDo where nothing is left of any piece.
+    """
+    outline, silhouette = base or (BY_HAND, None)
     maker = _Maker(silhouette, wanted, draft)
     lines: list[MadeLine] = []
-    # what goes round all of them comes last
-    for number, spec in sorted(enumerate(wanted.lines), key=lambda one: one[1].goes_round_all):
-        contours = maker.contours(number, spec)
-        contours, said = _by_hand(contours, spec)
+    for number in wanted.in_order:
+        spec = wanted.lines[number]
+        contours, said = _by_hand(maker.contours(number, spec), spec)
+        maker.made[number] = contours
         maker.notes += said
         lines += _as_lines(contours, number, spec, maker.holes_in(contours))
     if not lines:
         raise NothingToDo("Nothing is left of any piece. " + " ".join(maker.notes[-1:]))
     lines.sort(key=lambda line: line.wanted)
     maker.notes += _unlike_patterns(wanted)
+    notes = (*(silhouette.notes if silhouette else ()), *maker.notes)
     return Made(
-        outline.source.value, outline.why, tuple(lines), silhouette.contours or outline.contours, silhouette.inner,
-        maker.deviation_mm, tuple(dict.fromkeys([*silhouette.notes, *maker.notes])),
+        outline.source.value if silhouette else "drawn", outline.why, tuple(lines),
+        (silhouette.contours if silhouette else None) or outline.contours, silhouette.inner if silhouette else (),
+        maker.deviation_mm, tuple(dict.fromkeys(notes)),
     )
 
 
@@ -136,17 +133,25 @@ def _as_lines(
 class _Maker:
     """Makes one line after the other, and gathers what is to be said."""
 
-    def __init__(self, silhouette: Silhouette, wanted: Make, draft: bool) -> None:
+    def __init__(self, silhouette: Silhouette | None, wanted: Make, draft: bool) -> None:
         self.silhouette, self.wanted, self.draft = silhouette, wanted, draft
         self.notes: list[str] = []
         self.deviation_mm = 0.0
+        self.made: dict[int, list[Contour]] = {}
         self._bounding = next((i for i, line in enumerate(wanted.lines) if line.role in FRONT and line.follows), None)
         self._areas: dict[int, shapely.Geometry] = {}
+
+    @property
+    def art(self) -> shapely.Geometry:
+        """The area of the art; none where all lines are drawn by hand."""
+        return self.silhouette.area if self.silhouette else shapely.Polygon()
 
     def contours(self, number: int, spec: LineWanted) -> list[Contour]:
         """The contours of one line."""
         if spec.drawn:
-            return path_drawn(spec.drawn)
+            return self._moved(number, path_drawn(spec.drawn), spec)
+        if spec.along:
+            return self._moved(number, self.made[base_of_line(self.wanted.lines, number)], spec)
         if spec.slit_deg is not None:
             return slits(shapely.get_parts(self._front(spec)), spec)
         if spec.frame_mm is not None:
@@ -157,6 +162,33 @@ class _Maker:
             return weeding_cuts(shapely.box(x0 - frame, y0 - frame, x1 + frame, y1 + frame), self._all(), spec.weed_mm)
         return self._following(number, spec)
 
+    def _moved(self, number: int, contours: Sequence[Contour], spec: LineWanted) -> list[Contour]:
+        """Contours that are there already, at the line's offset: closed ones as areas, open ones to their right."""
+        closed, opened = [c for c in contours if c.loops], [c for c in contours if not c.loops]
+        area = _outer_and_holes(closed, spec.fit_mm * FINE)
+        if spec.offset_mm or spec.corner_mm or spec.tab_mm:
+            if spec.along and spec.holes is not True:
+                area = _filled(area)
+            area = self._with_steps(buffered(area, spec.offset_mm, spec.join.value, spec.fit_mm * FINE), spec)
+            closed = [] if area.is_empty else curves_round(area, spec.fit_mm)
+            opened = [one for c in opened for one in beside(c, spec)]
+            if not closed and not opened:
+                self._swallowed(len(contours), spec)
+            elif closed:
+                self.deviation_mm = max(self.deviation_mm, _deviation(closed, area))
+        elif spec.along and spec.holes is False:
+            closed = [c for c in closed if signed_area(c) > 0]
+        self._areas[number] = area
+        return [*closed, *opened]
+
+    def _with_steps(self, area: shapely.Geometry, spec: LineWanted) -> shapely.Geometry:
+        """An area with its lift tabs and round corners."""
+        if spec.tab_mm is not None:
+            area = shapely.union_all([with_tab(p, spec.tab_mm, spec.tab_deg) for p in shapely.get_parts(area)])
+        if spec.corner_mm and not area.is_empty:
+            area = with_round_corners(area, spec.corner_mm, spec.fit_mm * FINE)
+        return area
+
     def holes_in(self, contours: Sequence[Contour]) -> list[bool]:
         """Which contours bound holes: those that run clockwise."""
         return [c.closed and signed_area(c) < 0 for c in contours]
@@ -164,39 +196,37 @@ class _Maker:
     def _front(self, spec: LineWanted) -> shapely.Geometry:
         """The pieces that a slit goes across: what the front cut bounds, or at an offset from the art."""
         if spec.offset_mm:
-            return buffered(_filled(self.silhouette.area), spec.offset_mm, spec.join.value, 0.01)
+            return buffered(_filled(self.art), spec.offset_mm, spec.join.value, 0.01)
         known = [(line.offset_mm, self._areas[i]) for i, line in enumerate(self.wanted.lines)
                  if line.role in FRONT and i in self._areas]
-        return _filled(max(known, key=lambda one: one[0])[1] if known else self.silhouette.area)
+        return _filled(max(known, key=lambda one: one[0])[1] if known else self.art)
 
     def _all(self) -> shapely.Geometry:
         """All that lines go round, filled."""
-        return _filled(shapely.union_all([self.silhouette.area, *self._areas.values()]))
+        return _filled(shapely.union_all([self.art, *self._areas.values()]))
 
     def _following(self, number: int, spec: LineWanted) -> list[Contour]:
-        shape = self.wanted.shape
-        area = self.silhouette.area
+        shape, area = self.wanted.shape, self.art
+        holes = spec.holes if spec.holes is not None else number == self._bounding
+        fine = DRAFT_MM if self.draft else spec.fit_mm * FINE
         if shape is not None:
             parts = [area] if self.wanted.around is Around.ALL else list(shapely.get_parts(area))
             made = [contour for part in parts for contour in fitted_shape(part, shape, spec)]
+            self._swallowed(len(parts) - len(made), spec)
+            inner = self._inner_of(parts, spec, fine) if holes else shapely.Polygon()
             if spec.tab_mm is None:
-                self._swallowed(len(parts) - len(made), spec)
-                self._areas[number] = area_of(made, spec.fit_mm * FINE)
-                return made
-            wanted = area_of(made, spec.fit_mm * FINE)
+                self._areas[number] = shapely.difference(area_of(made, spec.fit_mm * FINE), inner)
+                return [*made, *(c.reversed() for c in curves_round(inner, spec.fit_mm))] if inner else made
+            wanted = shapely.difference(area_of(made, spec.fit_mm * FINE), inner)
         else:
-            holes = spec.holes if spec.holes is not None else number == self._bounding
             area = area if holes else _filled(area)
             if self.draft:
                 area = shapely.simplify(area, DRAFT_MM)
-            wanted = buffered(area, spec.offset_mm, spec.join.value, DRAFT_MM if self.draft else spec.fit_mm * FINE)
+            wanted = buffered(area, spec.offset_mm, spec.join.value, fine)
             if spec.offset_mm < 0:
                 gone = shapely.is_empty(shapely.buffer(shapely.get_parts(area), spec.offset_mm, quad_segs=4))
                 self._swallowed(int(gone.sum()), spec)
-        if spec.tab_mm is not None:
-            wanted = shapely.union_all([with_tab(p, spec.tab_mm, spec.tab_deg) for p in shapely.get_parts(wanted)])
-        if spec.corner_mm and not (shape is not None and spec.tab_mm is None) and not wanted.is_empty:
-            wanted = with_round_corners(wanted, spec.corner_mm, spec.fit_mm * FINE)
+        wanted = self._with_steps(wanted, spec)
         if wanted.is_empty:
             return []
         if self.draft:
@@ -211,13 +241,18 @@ class _Maker:
         self.deviation_mm = max(self.deviation_mm, _deviation(made, wanted))
         return made
 
+    def _inner_of(self, parts: Sequence[shapely.Geometry], spec: LineWanted, fine: float) -> shapely.Geometry:
+        """The holes of pieces, smaller by what the line lies outside of the art: a shape round a piece keeps them."""
+        found = shapely.difference(_filled(shapely.union_all(parts)), shapely.union_all(parts))
+        return buffered(found, -spec.offset_mm, spec.join.value, fine)
+
     def _exact(self, spec: LineWanted, number: int) -> list[Contour] | None:
         """The curves of the outline itself, where the line is just that."""
         plain = not (spec.offset_mm or spec.corner_mm or spec.tab_mm or self.wanted.shape)
-        contours = self.silhouette.contours
+        contours = self.silhouette.contours if self.silhouette else None
         if not plain or contours is None:
             return None
-        oriented = _oriented(contours, self.silhouette.area)
+        oriented = _oriented(contours, self.art)
         holes = spec.holes if spec.holes is not None else number == self._bounding
         return oriented if holes else [c for c in oriented if signed_area(c) > 0]
 
@@ -240,6 +275,11 @@ def _nodes(contours: Sequence[Contour]) -> int:
 def _filled(area: shapely.Geometry) -> shapely.Geometry:
     """An area without its holes."""
     return shapely.union_all([shapely.Polygon(part.exterior) for part in shapely.get_parts(area)])
+
+
+def _outer_and_holes(contours: Sequence[Contour], fine_mm: float) -> shapely.Geometry:
+    """The area that closed contours bound: what lies in an odd number of them."""
+    return shapely.make_valid(area_of(contours, fine_mm)) if contours else shapely.Polygon()
 
 
 def _oriented(contours: Sequence[Contour], area: shapely.Geometry) -> list[Contour]:

@@ -13,6 +13,7 @@ from horismos.artwork.sorting import art_without
 from horismos.errors import NothingToDo
 from horismos.formats.svg import svg_path
 from horismos.making.made import Inner
+from horismos.making.note import source_lines
 from horismos.making.pixels import (
     Colours,
     Ground,
@@ -28,8 +29,9 @@ from horismos.making.pixels import (
 from horismos.making.tracing import Field, pieces_in, traced
 from horismos.making.vectors import has_pictures, is_ground, object_at, vector_area, vector_contours
 from horismos.making.wanted import Make, Source, Where
-from horismos.paths import Contour, contour_from_points
+from horismos.paths import Contour, chain, contour_from_points
 from horismos.paths.areas import area_of
+from horismos.paths.contour import closed
 from horismos.paths.matrix import Matrix
 from horismos.paths.offset import curves_round
 from horismos.words import plural
@@ -68,6 +70,8 @@ class Silhouette:
 
 def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Found:
     """Find the outline of a page's art. Raises NothingToDo where there is none."""
+    if make.source is Source.LINE:
+        return _of_line(page, lines, make)
     art = _Art(artwork, page, lines, make)
     if not art.objects:
         raise NothingToDo("There is no art on the page to make lines from.")
@@ -92,6 +96,21 @@ def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Fo
             raise NothingToDo(f"All that was found is below {make.specks_mm2:g} mm². Lower the smallest piece.")
         raise NothingToDo(NOTHING[source])
     return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
+
+
+def _of_line(page: Page, lines: Sequence[Line], make: Make) -> Found:
+    """The outline that a line of the file is: its contours that close, ends that meet joined."""
+    assert make.line is not None
+    own = [contour for line in source_lines(page, lines, make) for contour in line.contours]
+    if not own:
+        raise NothingToDo(f"The file has no {make.line.words} to make a line from. Take the art as the source.")
+    joined = [one.contour for one in chain(own)]
+    loops = [closed(contour) for contour in joined if contour.loops]
+    if not loops:
+        raise NothingToDo(f"The {make.line.words} of the file is open: it goes round nothing. Close it first.")
+    left = len(joined) - len(loops)
+    why = f"The {make.line.words} that the file has" + (f"; {plural(left, 'open contour')} left out." if left else ".")
+    return Found(Source.LINE, why, tuple(loops), _valid(area_of(loops, FINE_MM)))
 
 
 NOTHING = {

@@ -9,7 +9,7 @@ from horismos.errors import BadValue
 from horismos.given import Read, choice, number, object_of, place, places, yes
 from horismos.roles import LineRole
 
-__all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where"]
+__all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where", "base_of_line"]
 
 Point = tuple[float, float]
 LEAST_FIT_MM, DEFAULT_FIT_MM = 0.005, 0.02
@@ -25,6 +25,8 @@ class Source(StrEnum):
     VECTOR = "vector"
     RENDER = "render"
     SHAPE = "shape"
+    LINE = "line"
+    """A line that the file has already."""
 
 
 class Shape(StrEnum):
@@ -75,8 +77,10 @@ class LineWanted:
     it is a rectangle at that distance round all other lines, to be weeded as one; with ``weed_mm`` straight cuts
     through the waste between frame and pieces, so that no strip is wider. ``tab_mm`` adds a lift tab of that width,
     towards ``tab_deg`` from the middle of the piece. ``holes`` says whether inner contours are cut too; None: by the
-    first line that bounds a piece, and not by the others. ``drawn`` is a line by hand, as SVG path data in mm, instead
-    of anything made. ``edits`` are what a hand changed afterwards.
+    first line that bounds a piece, and not by the others. ``drawn`` is a line by hand, as SVG path data in mm,
+    instead of the outline; its offset goes outwards where it is closed, else to its right. ``along`` names the role of
+    another line of the same make that this one runs along, wherever that one goes: its offset is from that line, and
+    with none it is the same line with a second job. ``edits`` are what a hand changed afterwards.
     """
 
     role: LineRole
@@ -96,12 +100,14 @@ class LineWanted:
     tab_deg: float = 270.0
     holes: bool | None = None
     drawn: str = ""
+    along: LineRole | None = None
     edits: tuple[Mapping[str, Any], ...] = ()
 
     @property
     def follows(self) -> bool:
         """Whether the line follows the outline, and is not a straight one or one by hand."""
-        return self.slit_deg is None and self.frame_mm is None and self.weed_mm is None and not self.drawn
+        straight = self.slit_deg is not None or self.goes_round_all
+        return not (straight or self.drawn or self.along)
 
     @property
     def words(self) -> str:
@@ -113,7 +119,9 @@ class LineWanted:
         elif self.goes_round_all:
             where = " round the waste" if self.frame_mm is not None else " through the waste"
         elif self.drawn:
-            where = " as drawn"
+            where = f" as drawn{',' + where if where else ''}"
+        elif self.along:
+            where = f"{where} of the {self.along.words}" if by else f" on the {self.along.words}"
         return f"the {self.role.words}{where}"
 
     @property
@@ -136,6 +144,8 @@ class Make:
     ground. ``inner`` is ``keep``, ``drop``, or an area in mm² below which inner contours are dropped; ``keep_at`` and
     ``drop_at`` are inner contours that a person chose otherwise, by a place in them, and ``cut_out_at`` places in areas
     of the art that become holes. ``objects_at`` are places on the only objects that count; none: all do.
+    ``line`` is the role of the file's line that the source ``line`` means. Lines that the file has of the roles that
+    are made stay where they are, unless it ``replaces`` them.
     """
 
     lines: tuple[LineWanted, ...]
@@ -154,13 +164,15 @@ class Make:
     cut_out_at: tuple[Point, ...] = ()
     objects_at: tuple[Point, ...] = ()
     bridge_mm: float = 0.0
+    line: LineRole | None = None
+    replaces: bool = False
 
     @property
     def finding(self) -> tuple[object, ...]:
         """All that decides which outline is found: the same figures give the same outline."""
         return (
             self.source, self.ground, self.ground_at, self.tolerance, self.threshold, self.joined, self.specks_mm2,
-            self.objects_at, self.fit_mm,
+            self.objects_at, self.fit_mm, self.line,
         )
 
     @property
@@ -174,6 +186,18 @@ class Make:
         following = [line for line in self.lines if line.follows]
         fits = [line.fit_mm if not line.offset_mm else line.fit_mm / 2 for line in following]
         return max(min(fits, default=DEFAULT_FIT_MM), LEAST_FIT_MM)
+
+    @property
+    def needs_outline(self) -> bool:
+        """Whether any line is made from the art: those drawn by hand, and what goes round or along these, are not."""
+        by_hand = any(line.drawn for line in self.lines)
+        return not by_hand or any(line.follows or line.slit_deg is not None for line in self.lines)
+
+    @property
+    def in_order(self) -> tuple[int, ...]:
+        """The numbers of the lines as they are made: each after the one that it runs along, what goes round all last.
+        """
+        return tuple(sorted(_ordered(self.lines), key=lambda i: self.lines[i].goes_round_all))
 
     @property
     def words(self) -> str:
@@ -193,6 +217,9 @@ class Make:
         made = cls(**values)
         if made.source is Source.SHAPE and made.shape is None:
             raise BadValue("Make: which shape is not said.", f"Say shape as one of {', '.join(Shape)}.")
+        if made.source is Source.LINE and made.line is None:
+            raise BadValue("Make: which line is not said.", f"Say line as one of {', '.join(LineRole)}.")
+        _ordered(made.lines)
         return made
 
     def to_json(self) -> dict[str, Any]:
@@ -219,6 +246,33 @@ def _plain_line(line: LineWanted) -> dict[str, Any]:
     kept = {f.name: getattr(line, f.name) for f in fields(line)}
     plain = {f.name: _plain(kept[f.name]) for f in fields(line) if f.name == "role" or kept[f.name] != f.default}
     return {key: [dict(v) for v in value] if key == "edits" else value for key, value in plain.items()}
+
+
+def _ordered(lines: tuple[LineWanted, ...]) -> tuple[int, ...]:
+    """The numbers of lines, each after the one that it runs along. Raises BadValue where there is none such."""
+    done: dict[int, None] = {}
+    while len(done) < len(lines):
+        ready = [
+            i for i, line in enumerate(lines)
+            if i not in done and (line.along is None or base_of_line(lines, i) in done)
+        ]
+        if not ready:
+            left = next(line for i, line in enumerate(lines) if i not in done)
+            raise BadValue(f"Make: the {left.role.words} runs along itself.", "Let it run along another line.")
+        done.update(dict.fromkeys(ready))
+    return tuple(done)
+
+
+def base_of_line(lines: tuple[LineWanted, ...], number: int) -> int:
+    """The number of the line that another one runs along. Raises BadValue where there is none of its role."""
+    along = lines[number].along
+    for i, line in enumerate(lines):
+        if i != number and line.role is along and not line.goes_round_all:
+            return i
+    raise BadValue(
+        f"Make: the {lines[number].role.words} runs along “{along}”, and no such line is made.",
+        "Name the role of another line in the list.",
+    )
 
 
 # -- reading ----------------------------------------------------------------------------------------------------------
@@ -260,7 +314,7 @@ def _line(name: str, value: object) -> LineWanted:
     if "role" not in given:
         raise BadValue(f"{name}: role is missing.", f"Give one of {', '.join(LineRole)}.")
     line = LineWanted(**{k: LINE_READERS[k](f"{name}: {k}", v) for k, v in given.items() if v is not None})
-    told = [n for n in ("slit_deg", "frame_mm", "weed_mm", "drawn") if getattr(line, n) not in (None, "")]
+    told = [n for n in ("slit_deg", "frame_mm", "weed_mm", "drawn", "along") if getattr(line, n) not in (None, "")]
     if len(told) > 1:
         raise BadValue(f"{name}: {told[0]} and {told[1]} cannot both hold.", "Make two lines of it.")
     return line
@@ -278,10 +332,11 @@ LINE_READERS: Mapping[str, Read] = {
     "least_ties": number(0, 10_000, whole=True), "tie": choice(Tie), "slit_deg": number(-360, 360),
     "run_out_mm": number(-1000, 1000), "frame_mm": number(0, 1000), "weed_mm": number(1, 10_000),
     "tab_mm": number(0.5, 1000), "tab_deg": number(-360, 720), "holes": yes, "drawn": _text, "edits": _edits,
+    "along": choice(LineRole),
 }
 READERS: Mapping[str, Read] = {
     "lines": _lines, "source": choice(Source), "ground": _colour, "ground_at": place, "tolerance": number(0, 255),
     "threshold": number(0, 1), "joined": choice(Where), "shape": choice(Shape), "around": choice(Around),
     "specks_mm2": number(0, 1e8), "inner": _inner, "keep_at": places, "drop_at": places, "cut_out_at": places,
-    "objects_at": places, "bridge_mm": number(0, 1000),
+    "objects_at": places, "bridge_mm": number(0, 1000), "line": choice(LineRole), "replaces": yes,
 }

@@ -32,6 +32,7 @@ import horismos.mending.lines.solid
 import horismos.mending.lines.to_centreline
 import horismos.mending.lines.to_stroke
 import horismos.mending.lines.weld
+import horismos.mending.page.fit_page
 import horismos.mending.page.mirror
 import horismos.mending.page.scale
 import horismos.mending.page.set_boxes

@@ -157,6 +157,13 @@ class Dense:
         best.segments[straight | none], best.off[straight] = chords[straight | none], 0.0
         return best
 
+    def held(self, leaves: Floats, comes: Floats) -> Floats:
+        """The cubic for all of the one run that leaves and comes in given directions, shape (4, 2)."""
+        low, high = np.zeros(1, np.int64), np.array([self.count - 1])
+        ways = [_units(way[None]) if np.hypot(*way) > 1e-9 else np.full((1, 2), np.nan) for way in (leaves, comes)]
+        found: Floats = self._fits(low, high, ways[0], ways[1], 0.0, self.count).segments[0]
+        return found
+
     def split(self, near: float, flat: float) -> Places:
         """Stretches of which each is fitted: what is not is split where it is furthest off."""
         low, high, run = self._begun(flat)

@@ -18,7 +18,7 @@ from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
 from horismos.paths.cubics import Dense
 from horismos.paths.flatten import flatten, parted
 
-__all__ = ["dense", "fit", "fit_loops", "fit_points", "fit_simple", "reach_of"]
+__all__ = ["dense", "fit", "fit_loops", "fit_points", "fit_simple", "one_cubic", "reach_of"]
 
 MOST_POINTS = 2_000
 """[ours] that a polyline is filled up to."""
@@ -58,6 +58,19 @@ def fit_points(points: Floats, loops: bool, closed: bool, tolerance_mm: float) -
     points = dense(points, tolerance_mm)
     corners = [corner_places(points, loops, tolerance_mm)]
     return fit_loops([points], corners, loops, closed, tolerance_mm, reach_of(tolerance_mm))[0]
+
+
+def one_cubic(points: Floats, leaves: Floats, comes: Floats) -> Floats:
+    """The cubic through the ends of a polyline, shape (n, 2), that comes nearest to it, shape (4, 2).
+
+    ``leaves`` and ``comes`` are its directions at the first and at the last point, both into it.
+
+    >>> quarter = np.linspace(0, np.pi / 2, 40)
+    >>> arc = np.column_stack([np.cos(quarter), np.sin(quarter)])
+    >>> one_cubic(arc, np.array([0.0, 1.0]), np.array([1.0, 0.0])).round(2).tolist()
+    [[1.0, 0.0], [1.0, 0.55], [0.55, 1.0], [0.0, 1.0]]
+    """
+    return Dense([points], np.zeros(1, bool), LEAST_REACH_MM).held(leaves, comes)
 
 
 def reach_of(tolerance_mm: float) -> float:

@@ -49,6 +49,8 @@ WORDS: dict[str, Words] = {
         "Please switch overprint off for everything white."),
     "ink.rich-black-text": Words("Small black text", "Small black text ({measured}) is mixed from several inks.",
         "Please set it in black only."),
+    "line.none": Words("Nothing will be cut", "The file has no cut line, and the order asks for no cut.",
+                       "Please tell us whether it is only printed, or along which line it is cut."),
     "line.missing": Words("A line is missing", "You ordered a cut that is not in the file.",
         "Please add it as a line in its spot colour, or ask us to make it."),
     "line.unordered": Words("A line that was not ordered",

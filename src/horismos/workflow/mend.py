@@ -74,7 +74,7 @@ def mend(
 
 def _proved(case: Case, step: Step, report: Report, progress: Progress) -> tuple[Case, Mended, Report]:
     """The same with the check of what came out, where the check of what there is is known."""
-    done = mend_artwork(case.artwork, step, case.destination, lambda share, what: progress(share * 0.6, what))
+    done = mend_artwork(case.artwork, step, case.destination, lambda s, what: progress(s * 0.6, what), case.order)
     mended = replace(done.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
     after = check_whole(
         mended, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,

@@ -641,7 +641,7 @@ export interface paths {
         };
         /**
          * Evidence
-         * @description A picture of the worst place of a finding.
+         * @description A picture of the worst place of a finding, or of one of its candidates.
          */
         get: operations["jobs_api_check_evidence"];
         put?: never;
@@ -2078,6 +2078,8 @@ export interface components {
         /**
          * DrawnLine
          * @description Lines of one role and ink as path data in mm, y upwards; ``hidden`` where their layer is off.
+         *
+         *     ``made`` says that they were made here, and are replaced when they are made anew.
          */
         DrawnLine: {
             /** Role */
@@ -2094,6 +2096,11 @@ export interface components {
              * @default false
              */
             hidden: boolean;
+            /**
+             * Made
+             * @default false
+             */
+            made: boolean;
         };
         /**
          * JobRow
@@ -2263,6 +2270,20 @@ export interface components {
          */
         Blade: "drag" | "tangential" | "rotary" | "wheel";
         /**
+         * CandidateShown
+         * @description What may be a line in disguise: what it is, what speaks for it, and the setting that tells it.
+         */
+        CandidateShown: {
+            /** Words */
+            words: string;
+            /** Why */
+            why: string[];
+            /** By */
+            by: string;
+            /** Value */
+            value: string | number[];
+        };
+        /**
          * Choice
          * @description One thing that can be answered, or one layer, pen or colour to be bound.
          *
@@ -2411,6 +2432,11 @@ export interface components {
             mends: components["schemas"]["MendShown"][];
             decision?: components["schemas"]["DecisionShown"] | null;
             before?: components["schemas"]["DecisionShown"] | null;
+            /**
+             * Candidates
+             * @default []
+             */
+            candidates: components["schemas"]["CandidateShown"][];
         };
         /**
          * InkSeen
@@ -2707,6 +2733,16 @@ export interface components {
             fill: string;
         };
         /**
+         * Measured
+         * @description Something on the page that has a size: the outer cut, or the art; its box in mm.
+         */
+        Measured: {
+            /** What */
+            what: string;
+            /** Box Mm */
+            box_mm: number[];
+        };
+        /**
          * MendShown
          * @description A mend on a card: its settings, what its button says, and what it would change.
          */
@@ -2715,7 +2751,9 @@ export interface components {
             kind: string;
             /** Settings */
             settings: {
-                [key: string]: string | number | (number | number[])[];
+                [key: string]: string | number | (number | number[])[] | {
+                    [key: string]: unknown;
+                };
             };
             /** Label */
             label: string;
@@ -2860,6 +2898,11 @@ export interface components {
             made?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["Measured"][];
         };
         /**
          * Part
@@ -3716,7 +3759,9 @@ export interface components {
              * @default {}
              */
             settings: {
-                [key: string]: string | number | (number | number[])[];
+                [key: string]: string | number | (number | number[])[] | {
+                    [key: string]: unknown;
+                };
             };
             /** Version */
             version: number;
@@ -4863,7 +4908,7 @@ export interface components {
         };
         /**
          * MendGiven
-         * @description A mend with its settings.
+         * @description A mend with its settings; a making is an object, as large as a drawing is, and read by ``Make.from_json``.
          */
         MendGiven: {
             /** Kind */
@@ -4873,7 +4918,9 @@ export interface components {
              * @default {}
              */
             settings: {
-                [key: string]: string | number | (number | number[])[];
+                [key: string]: string | number | (number | number[])[] | {
+                    [key: string]: unknown;
+                };
             };
         };
         /**
@@ -6405,6 +6452,7 @@ export interface operations {
         parameters: {
             query?: {
                 size?: string;
+                candidate?: number;
             };
             header?: never;
             path: {

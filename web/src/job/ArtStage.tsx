@@ -2,11 +2,11 @@
 import { Button, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
-import type { Finding, Job } from "../api/client";
+import type { DrawnLine, Finding, Job } from "../api/client";
 import { Boxes } from "../stage/Boxes";
 import { distance, grow, runsOf, snap, type Box, type Point, type View } from "../stage/geometry";
 import type { Line } from "../stage/LineCanvas";
-import { Stage } from "../stage/Stage";
+import { Stage, type Drawing } from "../stage/Stage";
 import { ROLES } from "../ui/roles";
 import { LOOK, STOP } from "../ui/theme";
 import { useKeys } from "../ui/useKeys";
@@ -14,6 +14,7 @@ import { useBusy } from "../api/progress";
 import { PreviewPanel } from "./mending/PreviewPanel";
 import { usePreviewing } from "./mending/previewing";
 import { MODES, modeOf, useModes } from "./modes/useModes";
+import { SizePanel } from "./SizePanel";
 import { SectionStrip } from "./SectionStrip";
 
 const PLACE_MM = 4;
@@ -31,11 +32,15 @@ interface Props {
 
 export interface StageMaking {
   lines: Line[];
-  /** The roles whose lines in the file are not drawn. */
-  instead: readonly string[];
+  /** Which lines of the file are not drawn, since others take their place. */
+  instead: (line: DrawnLine) => boolean;
   onTop: (view: View, size: [number, number]) => ReactNode;
   pick: (at: Point, within: number) => void;
-  make: object;
+  draw: Drawing | null;
+  /** Keys that mean something else while this is in hand. */
+  keys?: Record<string, () => void>;
+  /** Null where nothing is to be made yet. */
+  make: object | null;
   goTo: { box: Box } | null;
 }
 
@@ -45,6 +50,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   const mode = previewing?.looked ? "compare" : modeOf(get("show"));
   const lines = only ?? get("lines") ?? "all";
   const [boxes, setBoxes] = useState(false);
+  const [sizing, setSizing] = useState(false);
   const [section, setSection] = useState<[Point, Point] | null>(null);
   const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
   const pointer = usePointer();
@@ -84,7 +90,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   const made = making?.lines;
   const drawn = useMemo(() => {
     if (shown.ownLines || lines === "none") return [];
-    const kept = (seen?.drawn ?? []).filter((line) => !instead?.includes(line.role));
+    const kept = (seen?.drawn ?? []).filter((line) => !instead?.(line));
     return [...kept, ...(made ?? [])].filter(
       (line) => lines === "all" || lines === "alone" || line.role === lines,
     );
@@ -151,10 +157,12 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
         lines={drawn}
         onPoint={pointer.tell}
         onSection={setSection}
+        onDraw={making?.draw}
+        moreKeys={making?.keys}
         onPick={making?.pick ?? shown.pick ?? (onPick && pick)}
         over={
           <>
-            {!making && shown.panel}
+            {!making && (sizing ? <SizePanel job={job} onClose={() => setSizing(false)} /> : shown.panel)}
             {previewing && <PreviewPanel previewing={previewing} busy={busy} />}
           </>
         }
@@ -192,6 +200,16 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
             >
               Boxes
             </Button>
+            {!making && (
+              <Button
+                variant={sizing ? "contained" : "outlined"}
+                aria-pressed={sizing}
+                onClick={() => setSizing(!sizing)}
+                sx={{ px: 1, minWidth: 0 }}
+              >
+                Size…
+              </Button>
+            )}
           </>
         }
       >

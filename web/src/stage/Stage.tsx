@@ -16,6 +16,11 @@ const PAN_PX = 80;
 const NO_LINES: Line[] = [];
 export type Tool = "hand" | "tape" | "section";
 
+export interface Drawing {
+  press: (at: Point, within: number) => void;
+  pull: (to: Point, within: number) => void;
+}
+
 interface Props {
   bounds: Box;
   /** What is drawn in mm, y upwards, inside an SVG group. */
@@ -36,6 +41,8 @@ interface Props {
   onSection?: (line: [Point, Point] | null) => void;
   /** Hears of a click with the hand: where, and how near counts, in mm. */
   onPick?: (at: Point, within: number) => void;
+  /** Takes what the hand does instead of panning: a place that is pressed, and where it is pulled to. */
+  onDraw?: Drawing | null;
   /** What is drawn over the picture in pixels; the third is how much more than what is seen there is room for. */
   canvas?: (view: View, size: [number, number], over: [number, number]) => ReactNode;
   /** Keys that mean something else here than on every stage; with "Shift+" before them where Shift is held. */
@@ -54,13 +61,14 @@ export function Stage({
   onPoint,
   onSection,
   onPick,
+  onDraw,
   canvas,
   moreKeys,
 }: Props) {
   const actual = usePixelsPerMm();
   const unit = useUnit();
   const [tool, setTool] = useState<Tool>("hand");
-  const hand = useView(bounds, 64 * actual, tool !== "hand");
+  const hand = useView(bounds, 64 * actual, tool !== "hand" || !!onDraw);
   const { drawn, live, size, element, moved } = hand;
   const [pointer, setPointer] = useState<Point | null>(null);
   const [laid, setLaid] = useState<[Point, Point] | null>(null);
@@ -132,9 +140,11 @@ export function Stage({
           }
         }}
         onPointerDown={(event) => {
-          if (tool === "hand" || event.button) return;
+          if (event.button || (tool === "hand" && !onDraw)) return;
           event.currentTarget.setPointerCapture(event.pointerId);
-          const at = caught(pointAt(live, event.currentTarget, event));
+          const pressed = pointAt(live, event.currentTarget, event);
+          if (tool === "hand") return onDraw?.press(pressed, SNAP_PX / live.k);
+          const at = caught(pressed);
           setLaid([at, at]);
           setLaying(true);
         }}
@@ -142,13 +152,15 @@ export function Stage({
           const at = pointAt(live, event.currentTarget, event);
           setPointer(at);
           onPoint?.(at);
+          if (tool === "hand" && event.buttons) onDraw?.pull(at, SNAP_PX / live.k);
           if (laying && event.buttons) setLaid((line) => (line ? [line[0], caught(at)] : line));
         }}
         onPointerUp={(event) => {
           if (tool !== "hand" && laying) lay(caught(pointAt(live, event.currentTarget, event)), true);
         }}
         onClick={(event) => {
-          if (tool === "hand" && onPick) onPick(pointAt(live, event.currentTarget, event), SNAP_PX / live.k);
+          if (tool === "hand" && onPick && !onDraw)
+            onPick(pointAt(live, event.currentTarget, event), SNAP_PX / live.k);
         }}
         onPointerLeave={() => {
           setPointer(null);
@@ -158,7 +170,7 @@ export function Stage({
           flex: 1,
           minHeight: 0,
           background: GROUND,
-          cursor: tool === "hand" ? "grab" : "crosshair",
+          cursor: tool === "hand" && !onDraw ? "grab" : "crosshair",
           touchAction: "none",
           width: "100%",
           position: "relative",

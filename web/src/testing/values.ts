@@ -18,6 +18,7 @@ export const aFinding = (values: Partial<Finding> = {}): Finding => ({
   mends: [],
   decision: null,
   before: null,
+  candidates: [],
   ...values,
 });
 

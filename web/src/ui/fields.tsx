@@ -12,7 +12,9 @@ interface NumberProps {
   step?: number;
   /** What stands there where nothing is said. */
   shipped?: string;
-  onChange: (value: number | undefined) => void;
+  onChange?: (value: number | undefined) => void;
+  /** Instead of `onChange`: hears each figure that is taken, and whether a sign stands before it. */
+  onTyped?: (value: number, signed: boolean) => void;
 }
 
 /** A figure in a sentence. Enter or leaving it takes it; the arrow keys go up and down by a step. */
@@ -25,6 +27,7 @@ export function Amount({
   step = 0.5,
   shipped,
   onChange,
+  onTyped,
 }: NumberProps) {
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? (value === undefined ? "" : plain(value));
@@ -34,8 +37,11 @@ export function Amount({
     const next = typed(text);
     setText(null);
     if (next === null) {
-      if (shipped !== undefined && value !== undefined) onChange(undefined);
-    } else if (Number.isFinite(next) && bound(next) !== value) onChange(bound(next));
+      if (shipped !== undefined && value !== undefined) onChange?.(undefined);
+    } else if (Number.isFinite(next)) {
+      if (onTyped) onTyped(bound(next), /^\s*[-+−]/.test(text));
+      else if (bound(next) !== value) onChange?.(bound(next));
+    }
   };
   return (
     <TextField
@@ -49,7 +55,9 @@ export function Amount({
         if (by !== undefined) {
           e.preventDefault();
           setText(null);
-          onChange(bound((value ?? 0) + (e.shiftKey ? by * 10 : by)));
+          const next = bound((value ?? 0) + (e.shiftKey ? by * 10 : by));
+          if (onTyped) onTyped(next, next < 0);
+          else onChange?.(next);
         } else if (e.key === "Enter") {
           e.preventDefault(); // the figure is taken; a form around it is sent by its button alone
           take();

@@ -29,7 +29,7 @@ export const kindWords = (kind: string): string => KINDS[kind] ?? kind.toUpperCa
 
 /** A number that somebody typed, with a comma or a point; null for nothing. */
 export const typed = (text: string): number | null =>
-  text.trim() === "" ? null : Number(text.replace(",", "."));
+  text.trim() === "" ? null : Number(text.replace(",", ".").replace("−", "-"));
 
 /** A figure without needless noughts. */
 export const plain = (value: number) => String(Number(value.toFixed(3)));

@@ -5,8 +5,9 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from functools import cached_property
 from threading import Event
 
+from horismos.artwork.extent import art_box
 from horismos.artwork.glyphs import text_box
-from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_role
+from horismos.artwork.lines import Line, inks_of_page, line_objects, lines_by_role, outer_cut
 from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject, TextObject
 from horismos.artwork.paints import is_additive, most_load, paints_of
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
@@ -22,7 +23,7 @@ from horismos.rendering.apart import PageApart
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
-from horismos.roles import OUTERMOST_FIRST, InkRole, LineRole
+from horismos.roles import InkRole, LineRole
 
 __all__ = ["Context"]
 
@@ -111,10 +112,12 @@ class Context:
     @cached_property
     def outer_cut(self) -> Bounds | None:
         """The box in mm of the lines that bound a whole piece; None where there are none."""
-        for role in OUTERMOST_FIRST:
-            if role in self.roles:
-                return union_bounds(bounds(contour) for line in self.roles[role] for contour in line.contours)
-        return None
+        return outer_cut(self.page, self.lines)
+
+    @cached_property
+    def art_box(self) -> Bounds | None:
+        """The box in mm of what is printed on the page; None where that is nothing."""
+        return art_box(self.page, self.lines)
 
     @property
     def finished_sizes(self) -> list[tuple[float, float]]:

@@ -73,7 +73,8 @@ class Hit:
     ``measured`` is the worst value, in the unit of the check's limit; None where nothing could be
     measured. The first of ``where`` is the worst place. ``subject`` is the line role, ink or font that it
     is about. ``severity``, ``limit`` and ``unit`` override those of the check. ``candidates`` are what may be meant
-    by a line that is missing or unknown; ``asks`` says that only a person knows what is meant.
+    by a line that is missing or unknown; ``asks`` says that only a person knows what is meant. ``proposes`` are
+    mends with the settings that the check has worked out for them.
     """
 
     message: str
@@ -89,13 +90,15 @@ class Hit:
     wanted: Sequence[str] = ()
     candidates: Sequence[Candidate] = ()
     asks: bool = False
+    proposes: Sequence[tuple[str, Mapping[str, Any]]] = ()
 
 
 @dataclass(frozen=True)
 class Finding:
     """A hit with its check's id and the limit and severity of the check sheet.
 
-    ``carried`` says that it was not measured again, since nothing that it depends on has changed.
+    ``carried`` says that it was not measured again, since nothing that it depends on has changed. ``proposes`` holds
+    the settings of mends, as JSON, beside the mend's id.
     """
 
     id: str
@@ -114,6 +117,11 @@ class Finding:
     carried: bool = False
     candidates: tuple[Candidate, ...] = ()
     asks: bool = False
+    proposes: tuple[tuple[str, str], ...] = ()
+
+    def proposed(self, mend: str) -> list[dict[str, Any]]:
+        """The settings that the check has worked out for a mend."""
+        return [json.loads(settings) for name, settings in self.proposes if name == mend]
 
     @property
     def key(self) -> str:
@@ -147,6 +155,7 @@ class Finding:
             "carried": self.carried,
             "candidates": [candidate.to_json() for candidate in self.candidates],
             "asks": self.asks,
+            "proposes": [[mend, json.loads(settings)] for mend, settings in self.proposes],
         }
 
     @classmethod
@@ -158,6 +167,7 @@ class Finding:
             data["limit"], data["unit"], data["count"], where, data.get("subject", ""),
             tuple(data.get("inks", ())), tuple(data.get("wanted", ())), data.get("carried", False),
             tuple(Candidate.from_json(one) for one in data.get("candidates", ())), data.get("asks", False),
+            tuple((mend, json.dumps(settings)) for mend, settings in data.get("proposes", ())),
         )
 
 

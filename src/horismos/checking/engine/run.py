@@ -1,5 +1,6 @@
 """Collects the checks and runs them. It knows none of them by name."""
 
+import json
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
@@ -124,6 +125,7 @@ def _run(a_rule: Rule, context: Context, sheet: CheckSheet) -> Iterator[Finding]
             hit.limit if hit.limit is not None else context.limit_of(a_rule.id, limit), hit.unit or a_rule.unit,
             hit.count, tuple(hit.where[:MOST_PLACES]), hit.subject, tuple(hit.inks), tuple(hit.wanted),
             candidates=tuple(hit.candidates), asks=hit.asks,
+            proposes=tuple((mend, json.dumps(dict(settings))) for mend, settings in hit.proposes),
         )
 
 

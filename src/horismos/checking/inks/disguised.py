@@ -3,10 +3,8 @@
 Nothing is taken for a line here: candidates are named, the surest first, with what speaks for each, and a person says.
 """
 
-import re
-import unicodedata
 from collections.abc import Iterator, Mapping, Sequence
-from functools import cache, cached_property
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -17,12 +15,13 @@ from horismos.artwork.model import PROCESS_INKS, Paint, PaintedObject, PathObjec
 from horismos.artwork.paints import paints_of
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Candidate
-from horismos.names import recognise
-from horismos.paths import Contour, flatten
+from horismos.names import plain_words, recognise, roles_in_words
+from horismos.paths import Contour, flatten, union_bounds
+from horismos.paths.areas import area_of
 from horismos.paths.box import Bounds
-from horismos.roles import TRADE_WORDS, LineRole
+from horismos.roles import LineRole
 
-__all__ = ["candidates", "roles_in_words"]
+__all__ = ["ANY_ROLE", "candidates"]
 
 HAIRLINE_MM = 0.36
 """[ours] 1 pt: a stroke that is no wider was not drawn to be seen."""
@@ -38,7 +37,7 @@ ENOUGH = 0.6
 """[ours] less speaks for a line than against it."""
 WEIGHTS = {
     "words": 0.6, "common words": 0.4, "stroke": 0.1, "hairline": 0.15, "closed": 0.1, "round": 0.25, "alone": 0.15,
-    "spot": 0.15, "remembered": 1.0,
+    "spot": 0.15, "again": 0.6, "remembered": 1.0,
 }
 """[ours] how much each says."""
 COMMON = frozenset(["outline", "contour", "kontur", "contorno", "obrys", "kontura", "score", "fold"])
@@ -46,37 +45,12 @@ COMMON = frozenset(["outline", "contour", "kontur", "contorno", "obrys", "kontur
 WORDS_OF = {
     "stroke": "a stroke only", "hairline": "as thin as a hair", "closed": "closed",
     "round": "goes round the art or along its edge", "alone": "nothing else is in it",
+    "again": "draws all of the art once more",
 }
-
-
-def _plain(text: str) -> str:
-    """Lower case without accents, words parted by single spaces."""
-    spaced = re.sub(r"(?<=[a-z])(?=[A-Z])", " ", unicodedata.normalize("NFKD", text))
-    letters = "".join(c for c in spaced if not unicodedata.combining(c)).replace("ł", "l").replace("Ł", "L")
-    return " ".join(re.findall(r"[^\W\d_]+", letters.casefold()))
-
-
-@cache
-def _trade() -> tuple[tuple[str, frozenset[LineRole]], ...]:
-    """The words of the trade as they are compared, the longest first."""
-    known: dict[str, set[LineRole]] = {}
-    for role, words in TRADE_WORDS.items():
-        for word in words:
-            known.setdefault(_plain(word), set()).add(role)
-    return tuple(sorted(((w, frozenset(roles)) for w, roles in known.items()), key=lambda row: -len(row[0])))
-
-
-def roles_in_words(name: str) -> tuple[LineRole, ...]:
-    """The roles that a name says by a word of the trade in one of ten languages; none where it says none.
-
-    >>> roles_in_words("Stanzkontur 2"), roles_in_words("Harbour Blue")
-    ((<LineRole.THROUGH_CUT: 'through-cut'>,), ())
-    """
-    text = f" {_plain(name)} "
-    for word, roles in _trade():
-        if f" {word} " in text:
-            return tuple(sorted(roles, key=list(LineRole).index))
-    return ()
+AGAIN = 0.97
+"""[ours] of both areas that has to be common where one colour draws the art once more."""
+ANY_ROLE = tuple(LineRole)
+"""What nothing says the role of may be any."""
 
 
 def candidates(c: Context) -> list[Candidate]:
@@ -92,7 +66,8 @@ def _without_doubles(found: Sequence[Candidate]) -> list[Candidate]:
     """Each place once: what is found by its ink is not said again by its layer."""
     out: list[Candidate] = []
     for one in found:
-        if not any(one.count == other.count and one.where[:20] == other.where[:20] for other in out):
+        same = (o for o in out if o.by != one.by and o.count == one.count and o.where[:20] == one.where[:20])
+        if not any(same):
             out.append(one)
     return out
 
@@ -116,6 +91,20 @@ class _Drawn:
     def boxes(self) -> dict[int, Bounds]:
         """Where each object lies, in mm."""
         return {i: box for i, o in self.objects.items() if (box := bounds_of(self.c.page, o)) is not None}
+
+
+    def covered(self, indices: Sequence[int]) -> shapely.Geometry:
+        """What objects cover, as areas; by their boxes where they are no paths, or have very many nodes."""
+        areas, nodes = [], 0
+        for i in indices:
+            obj = self.objects[i]
+            contours = self.c.page.contours(obj) if isinstance(obj, PathObject) else []
+            nodes += sum(k.node_count for k in contours)
+            if contours and nodes <= MOST_NODES:
+                areas.append(shapely.make_valid(area_of([k for k in contours if len(k.segments) > 1], 0.05)))
+            elif i in self.boxes:
+                areas.append(shapely.box(*self.boxes[i]))
+        return shapely.union_all(areas)
 
 
 def _judged(c: Context) -> Iterator[Candidate]:
@@ -159,7 +148,7 @@ def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidat
     roles = roles_in_words(name) or (_by_name(c, name) if by == "layer" else ()) if name else ()
     said: dict[str, str] = {}
     if roles:
-        common = set(_plain(name).split()) & COMMON
+        common = set(plain_words(name).split()) & COMMON
         said["common words" if common else "words"] = f"“{name}” is a word of the trade"
     if paths and all(o.strokes and not o.fills for o in paths):
         said["stroke"] = WORDS_OF["stroke"]
@@ -170,7 +159,11 @@ def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidat
     remembered = dict(c.said_before).get(Candidate(by, value, ()).key)
     if remembered:
         roles, said["remembered"] = (LineRole(remembered),), "this customer's lines were drawn so before"
-    if not paths or (not roles and not ({"stroke", "alone"} <= set(said) and (by == "ink" or "hairline" in said))):
+    again = not roles and by == "colour" and len(paths) == len(users) and _draws_again(drawn, users)
+    if again:
+        said["again"] = WORDS_OF["again"]
+    drawn_as_line = {"stroke", "alone"} <= set(said) and (by == "ink" or "hairline" in said)
+    if not paths or not (roles or drawn_as_line or again):
         return None
     contours = [] if len(paths) > MOST_OBJECTS else [k for o in paths for k in c.page.contours(o)]
     if contours and sum(k.node_count for k in contours) <= MOST_NODES:
@@ -179,14 +172,33 @@ def _judge(drawn: _Drawn, by: str, value: Any, users: Sequence[int]) -> Candidat
         if _goes_round(contours, {i: box for i, box in drawn.boxes.items() if i not in set(users)}, drawn):
             said["round"] = WORDS_OF["round"]
     sure = sum(WEIGHTS[one] for one in said) + (WEIGHTS["spot"] if by == "ink" else 0)
-    if sure < ENOUGH or (not roles and not {"closed", "round"} <= set(said)):
+    if sure < ENOUGH or not (roles or again or {"closed", "round"} <= set(said)):
         return None
     boxes = [drawn.boxes[i] for i in users if i in drawn.boxes]
     where = tuple(sorted(boxes, key=lambda b: -(b[2] - b[0]) * (b[3] - b[1]))[:MOST_PLACES])
     return Candidate(
-        by, value, roles or (LineRole.KISS_CUT, LineRole.THROUGH_CUT), tuple(said.values()), min(sure, 1.0), len(paths),
+        by, value, roles or ANY_ROLE, tuple(said.values()), min(sure, 1.0), len(paths),
         where, bool(remembered),
     )
+
+
+def _draws_again(drawn: _Drawn, users: Sequence[int]) -> bool:
+    """Whether some filled paths cover just what all the other art covers, as a silhouette that was copied does."""
+    own = set(users)
+    others = [
+        i for i, o in drawn.objects.items()
+        if i not in own and o.state.visible and (not isinstance(o, PathObject) or o.fills)
+    ]
+    if not others or len(users) + len(others) > MOST_OBJECTS:
+        return False
+    if not all(isinstance(o := drawn.objects[i], PathObject) and o.fills for i in users):
+        return False
+    box, rest = (union_bounds(drawn.boxes[i] for i in of if i in drawn.boxes) for of in (users, others))
+    if box is None or rest is None or max(abs(a - b) for a, b in zip(box, rest, strict=True)) > ON_EDGE_MM:
+        return False
+    mine, theirs = drawn.covered(users), drawn.covered(others)
+    both = shapely.intersection(mine, theirs).area
+    return bool(both > 0 and both >= AGAIN * max(mine.area, theirs.area))
 
 
 def _holds(area: shapely.Geometry, c: Context, obj: PaintedObject) -> bool:

@@ -5,12 +5,18 @@ from dataclasses import replace
 
 from horismos.artwork.lines import Line, inks_of_page
 from horismos.checking.engine.context import Context
-from horismos.checking.engine.findings import Hit
+from horismos.checking.engine.findings import Candidate, Hit
 from horismos.checking.engine.rules import rule
-from horismos.checking.inks.disguised import candidates
+from horismos.checking.inks.disguised import ANY_ROLE, candidates
 from horismos.comparing.facets import Facet
 from horismos.names import differences, recognise
+from horismos.paths.box import Bounds
 from horismos.roles import InkRole, LineRole
+
+INSIDE_FIRST = (
+    LineRole.KISS_CUT, LineRole.CREASE, LineRole.PERFORATION, LineRole.THROUGH_CUT, LineRole.BACK_CUT,
+)
+"""[practice] a through cut lies round a kiss cut, a back cut a little outside of both."""
 
 
 @rule("ink.near-name", "stop", Facet.NAMES, unit="names")
@@ -103,15 +109,41 @@ def same_role(c: Context) -> Iterator[Hit]:
 def missing(c: Context) -> Iterator[Hit]:
     """A role that the order wants and the file does not have."""
     possible = {role for line in c.lines for role in line.roles}
-    for role in c.order.roles or ():
-        if role not in possible:
-            found = [one for one in candidates(c) if role in one.roles]
-            perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
-            others = f" Or {' or '.join(one.words for one in found[1:4])}." if len(found) > 1 else ""
-            yield Hit(
-                f"A {role.words} was ordered; the file has none.{perhaps}", 1, subject=role.value, candidates=found,
-                detail=others.strip(), where=found[0].where if found else (),
-            )
+    lacking = [role for role in c.order.roles or () if role not in possible]
+    for role in lacking:
+        found = _likeliest_first([one for one in candidates(c) if role in one.roles], role, lacking)
+        perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
+        others = f" Or {' or '.join(one.words for one in found[1:4])}." if len(found) > 1 else ""
+        yield Hit(
+            f"A {role.words} was ordered; the file has none.{perhaps}", 1, subject=role.value, candidates=found,
+            detail=others.strip(), where=found[0].where if found else (),
+        )
+
+
+def _likeliest_first(found: list[Candidate], role: LineRole, lacking: Sequence[LineRole]) -> list[Candidate]:
+    """Where several lines without a name stand for several roles: what lies inside is what is cut first."""
+    untold = sorted((one for one in found if one.roles == ANY_ROLE), key=lambda one: _area(one.where[:1]))
+    place = sorted(lacking, key=INSIDE_FIRST.index).index(role)
+    if len(untold) < 2 or len(untold) < len(lacking):
+        return found
+    return [one for one in found if one not in untold] + untold[place:] + untold[:place]
+
+
+def _area(boxes: Sequence[Bounds]) -> float:
+    return sum((x1 - x0) * (y1 - y0) for x0, y0, x1, y1 in boxes)
+
+
+@rule("line.none", "look", Facet.NAMES, Facet.ART, Facet.LAYERS, unit="lines", scope="piece")
+def none(c: Context) -> Iterator[Hit]:
+    """No line at all, and nobody has said that nothing is to be cut: an order with no roles says print only."""
+    if c.lines or c.order.roles is not None:
+        return
+    found = candidates(c)
+    perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
+    yield Hit(
+        f"Nothing here will be cut. Print only, or which cut?{perhaps}", 0, 1, subject="line", candidates=found,
+        where=found[0].where if found else (), asks=True,
+    )
 
 
 @rule("line.unordered", "look", Facet.NAMES, Facet.GEOMETRY, unit="roles", scope="piece")

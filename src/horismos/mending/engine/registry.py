@@ -17,12 +17,13 @@ from horismos.destinations import Destination
 from horismos.errors import BadValue
 from horismos.making import Make
 from horismos.mending.engine.settings import Kind, Setting, Value, plain, read_settings
+from horismos.orders import Order
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
 __all__ = [
-    "Before", "Mend", "Places", "Said", "Step", "offers", "places_of", "register", "registered", "step", "step_from",
-    "where",
+    "Before", "Mend", "Places", "Said", "Step", "by_proposal", "offers", "places_of", "register", "registered", "step",
+    "step_from", "where",
 ]
 
 
@@ -61,11 +62,12 @@ class Step:
         for by in ("ink", "colour", "layer"):
             if values.get(by):
                 values["what"] = Candidate(by, values[by], ()).words
-        return registered()[self.mend].label.format(**values)
+        label = registered()[self.mend].label
+        return label(values) if callable(label) else label.format(**values)
 
     def to_json(self) -> dict[str, Any]:
         """The step as plain values; what stays open is left out."""
-        return {"mend": self.mend, **plain(self.settings)}
+        return {"mend": self.mend, **plain(registered()[self.mend].settings, self.settings)}
 
 
 Places = Mapping[int, Sequence[Bounds]]
@@ -87,12 +89,13 @@ class Said:
 
 @dataclass(frozen=True)
 class Before:
-    """What a mend sees: the artwork, its lines on all pages, where it goes, and the step with its settings."""
+    """What a mend sees: the artwork, its lines on all pages, where it goes, what was ordered, and the step."""
 
     artwork: Artwork
     lines: tuple[Line, ...]
     destination: Destination
     step: Step
+    order: Order = field(default_factory=Order)
     kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
 
     def once(self, name: str, find: Callable[[], Found]) -> Found:
@@ -139,6 +142,11 @@ def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]
         yield {}
 
 
+def by_proposal(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:
+    """The settings that the check itself has worked out."""
+    return finding.proposed(mend.id)
+
+
 @dataclass(frozen=True)
 class Mend:
     """A mend.
@@ -146,7 +154,7 @@ class Mend:
     ``answers`` are the checks whose findings it mends, ``touches`` the facets of the artwork that it may change:
     anything else that differs afterwards makes it fail. ``safe`` says that it may be done without a person
     having looked: it takes nothing away and moves nothing that is seen. ``order`` counts from what is done
-    first. ``label`` is what a button says, with settings in braces.
+    first. ``label`` is what a button says, with settings in braces, or made of them.
 
     ``say`` tells beforehand what the mend will change, ``do`` does it to an open copy of the file; both raise
     NothingToDo where there is nothing to change. ``prove`` raises CannotWrite where the difference is not what
@@ -158,7 +166,7 @@ class Mend:
     """
 
     id: str
-    label: str
+    label: str | Callable[[Mapping[str, Any]], str]
     answers: tuple[str, ...]
     touches: frozenset[Facet]
     settings: tuple[Setting, ...]

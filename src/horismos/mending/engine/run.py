@@ -15,6 +15,7 @@ from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Step, offers, registered
+from horismos.orders import Order
 from horismos.paths.box import Bounds
 
 __all__ = ["Mended", "done_unproved", "mend", "offered", "say"]
@@ -38,14 +39,14 @@ class Mended:
     look_at: Mapping[int, Bounds]
 
 
-def _before(artwork: Artwork, step: Step, destination: Destination) -> Before:
+def _before(artwork: Artwork, step: Step, destination: Destination, order: Order | None) -> Before:
     lines = [line for page in artwork.pages for line in line_objects(artwork, page, destination)]
-    return Before(artwork, tuple(lines), destination, step)
+    return Before(artwork, tuple(lines), destination, step, order or Order())
 
 
-def say(artwork: Artwork, step: Step, destination: Destination) -> str:
+def say(artwork: Artwork, step: Step, destination: Destination, order: Order | None = None) -> str:
     """What a step will change, in a sentence. Raises NothingToDo where it would change nothing."""
-    return registered()[step.mend].say(_before(artwork, step, destination)).words
+    return registered()[step.mend].say(_before(artwork, step, destination, order)).words
 
 
 def mend(
@@ -53,6 +54,7 @@ def mend(
     step: Step,
     destination: Destination,
     progress: Callable[[float, str], None] = lambda share, what: None,
+    order: Order | None = None,
 ) -> Mended:
     """Carry out a step on a copy of the artwork's file; the artwork given stays as it is.
 
@@ -61,7 +63,7 @@ def mend(
     """
     progress(0.0, step.label)
     chosen = registered()[step.mend]
-    before = _before(artwork, step, destination)
+    before = _before(artwork, step, destination, order)
     said = chosen.say(before)
     after = read_bytes(_done(chosen, before))
     progress(0.5, "comparing with before")
@@ -72,9 +74,9 @@ def mend(
     return Mended(after, step, said.words, said.changed, difference, places, said.look_at())
 
 
-def done_unproved(artwork: Artwork, step: Step, destination: Destination) -> Artwork:
+def done_unproved(artwork: Artwork, step: Step, destination: Destination, order: Order | None = None) -> Artwork:
     """The artwork with a step done, to be looked at only: nothing was proved. Raises NothingToDo."""
-    return read_bytes(_done(registered()[step.mend], _before(artwork, step, destination)))
+    return read_bytes(_done(registered()[step.mend], _before(artwork, step, destination, order)))
 
 
 def _done(chosen: Mend, before: Before) -> bytes:

@@ -97,6 +97,8 @@ def _role(setting: Setting, value: object) -> str:
 
 
 def _choice(setting: Setting, value: object) -> str:
+    if isinstance(value, int | float) and not isinstance(value, bool):
+        value = f"{value:g}"
     if value not in setting.options:
         raise BadValue(f"{setting.words} is “{value}”.", f"Give one of {', '.join(setting.options)}.")
     return str(value)
@@ -150,9 +152,13 @@ ROLE = Setting("role", Kind.ROLE, "The line role", optional=True)
 """Left open: all roles."""
 
 
-def plain(settings: tuple[tuple[str, Value], ...]) -> dict[str, Any]:
-    """Settings as JSON has them; what stays open is left out."""
-    return {name: _listed(value) for name, value in settings if value not in ("", ())}
+def plain(wanted: tuple[Setting, ...], settings: tuple[tuple[str, Value], ...]) -> dict[str, Any]:
+    """Settings as JSON has them, a making as the object that it is; what stays open is left out."""
+    makes = {setting.name for setting in wanted if setting.kind is Kind.MAKE}
+    return {
+        name: json.loads(str(value)) if name in makes else _listed(value)
+        for name, value in settings if value not in ("", ())
+    }
 
 
 def _listed(value: Any) -> Any:

@@ -138,9 +138,10 @@ def _art(obj: PathObject, strokes: bool, fills: bool) -> bytes:
 
 
 def _offer(mend: Mend, finding: Finding) -> Iterator[Mapping[str, Value]]:
-    """Each candidate in each role that it may have; where a role is missing, in that one."""
+    """Each candidate in each role that it may have, or in any where there is no line; in the one that is missing."""
     for one in finding.candidates:
-        for role in one.roles:
+        others = [role for role in LineRole if role not in one.roles] if finding.id == "line.none" else []
+        for role in (*one.roles, *others):
             if finding.id != "line.missing" or role == finding.subject:
                 yield {"role": role.value, one.by: one.value}
 
@@ -162,7 +163,7 @@ def to_remember(step: Step) -> tuple[str, str] | None:
 
 
 register(Mend(
-    "assign-role", "Make {what} the {role}", ("line.missing", "ink.unknown"),
+    "assign-role", "Make {what} the {role}", ("line.missing", "line.none", "ink.unknown"),
     frozenset([Facet.PAINT, Facet.NAMES, Facet.ART, Facet.GEOMETRY, Facet.LOOK]), SETTINGS, _say, _do,
     offer=_offer, safe=False, order=8, reveals=True, settled=_settled,
 ))

@@ -24,7 +24,7 @@ from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.making import Made, Make, make
-from horismos.making.note import note_for, note_on
+from horismos.making.note import lines_replaced, note_for, note_on
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting, Value
 from horismos.paths import bounds, flatten, greatest_distance, length, union_bounds
@@ -54,17 +54,24 @@ def _page(before: Before) -> Page:
     return before.artwork.pages[number - 1]
 
 
+def _make(before: Before) -> Make:
+    return Make.from_json(json.loads(before.step["make"]))
+
+
 def _made(before: Before) -> Made:
     page = _page(before)
     own = [line for line in before.lines if line.page is page]
-    return before.once("made", lambda: make(before.artwork, page, own, Make.from_json(json.loads(before.step["make"]))))
+    return before.once("made", lambda: make(before.artwork, page, own, _make(before)))
 
 
 def _replaced(before: Before) -> list[Line]:
-    """The lines that the new ones take the place of: those of the same roles, and what was made here before."""
-    page = _page(before)
-    roles = {line.role for line in _made(before).lines} | note_on(page).roles
-    return [line for line in before.lines if line.page is page and line.role in roles]
+    """The lines that the new ones take the place of."""
+    return lines_replaced(_page(before), before.lines, _make(before))
+
+
+def _beside(before: Before, gone: list[Line]) -> list[Line]:
+    """The lines of the page that stay."""
+    return [line for line in before.lines if line.page is _page(before) and line not in gone]
 
 
 def _say(before: Before) -> Said:
@@ -82,6 +89,9 @@ def _say(before: Before) -> Said:
     gone = _replaced(before)
     go = "was there goes" if len(gone) == 1 else "were there go"
     instead = f" {plural(len(gone), 'line')} that {go}." if gone else ""
+    stays = [line for line in _beside(before, gone) if line.role in made.by_role]
+    if stays:
+        instead += f" {plural(len(stays), 'line')} of the same role {'stays' if len(stays) == 1 else 'stay'} beside it."
     return Said(
         f"Makes {', '.join(parts)}. {made.why}{instead} {' '.join(made.notes)}".strip(),
         {**counts, "replaced": len(gone)}, lambda: {page.number: [page.boxes.media] for page in before.artwork.pages},
@@ -129,7 +139,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     hides = grown and _goes_beyond(page)
     clip = f"q {x0:g} {y0:g} {x1 - x0:g} {y1 - y0:g} re W n".encode() if hides else b""
     on_top(pdf, page, "\n".join(drawn).encode(), resources, clip, b" Q" if hides else b"")
-    noted = note_for(made, json.loads(before.step["make"]))
+    noted = note_for(made, json.loads(before.step["make"]), _beside(before, gone))
     note(pdf.pages[page.number - 1].obj, MADE, json.dumps(noted.to_json()))
 
 

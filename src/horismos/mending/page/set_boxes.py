@@ -3,15 +3,15 @@
 import pikepdf
 from pikepdf import Array
 
+from horismos.artwork.lines import outer_cut
 from horismos.artwork.model import Page
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import Kind, Setting
-from horismos.paths import bounds, union_bounds
+from horismos.paths import union_bounds
 from horismos.paths.box import Bounds, common, placed
 from horismos.paths.matrix import inverse
-from horismos.roles import OUTERMOST_FIRST
 
 BLEED = Setting("bleed_mm", Kind.NUMBER, "The bleed where none is stated", 3.0, "mm", 0.0, 100.0)
 SAME_MM = 0.01
@@ -20,23 +20,14 @@ SAME_MM = 0.01
 def _wanted(before: Before, page: Page) -> dict[str, Bounds]:
     """The trim and bleed box that the page is to have, in mm from its present trim box."""
     boxes = page.boxes
-    trim = common(boxes.trim, boxes.media) if "trim" in boxes.stated else _outer_cut(before, page)
-    trim = trim or boxes.crop
+    cut = boxes.trim if "trim" in boxes.stated else outer_cut(page, before.lines)
+    trim = (common(cut, boxes.media) if cut else None) or boxes.crop
     by = float(before.step["bleed_mm"])
     wide = (trim[0] - by, trim[1] - by, trim[2] + by, trim[3] + by)
     bleed = common(boxes.bleed if "bleed" in boxes.stated else wide, boxes.media) or trim
     around = union_bounds([bleed, trim])
     assert around is not None
     return {"trim": trim, "bleed": around}
-
-
-def _outer_cut(before: Before, page: Page) -> Bounds | None:
-    for role in OUTERMOST_FIRST:
-        found = union_bounds(bounds(c) for line in before.lines if line.page is page and line.role is role
-                             for c in line.contours)
-        if found:
-            return common(found, page.boxes.media)
-    return None
 
 
 def _off(page: Page, wanted: dict[str, Bounds]) -> bool:

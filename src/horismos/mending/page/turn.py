@@ -5,7 +5,7 @@ import pikepdf
 from horismos.artwork.boxes import inherited
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Places, Said, register
+from horismos.mending.engine.registry import Before, Mend, Places, Said, by_proposal, register
 from horismos.mending.engine.settings import Kind, Setting
 
 __all__ = ["EVERYTHING_MOVES", "everywhere"]
@@ -37,7 +37,6 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "turn", "Turn by {degrees}°", ("page.size",), EVERYTHING_MOVES, (DEGREES,), _say, _do, offer=lambda mend, f: (
-        [{"degrees": "90"}] if "turned by a quarter" in f.message else []
-    ), safe=False, order=5, repeats=True, reveals=True,
+    "turn", "Turn by {degrees}°", ("page.size",), EVERYTHING_MOVES, (DEGREES,), _say, _do, offer=by_proposal,
+    safe=False, order=5, repeats=True, reveals=True,
 ))

@@ -8,11 +8,13 @@ from horismos.artwork import Artwork
 from horismos.checking import Finding, Report
 from horismos.checking.engine.decisions import Decision, lapsed, settled
 from horismos.destinations import Destination
-from horismos.errors import HorismosError
+from horismos.errors import HorismosError, NothingToDo
 from horismos.mending import Step, offers, registered, say
+from horismos.orders import Order
 
 __all__ = [
-    "DecisionShown", "FindingShown", "MendShown", "findings_shown", "mend_shown", "report_document", "with_decisions",
+    "CandidateShown", "DecisionShown", "FindingShown", "MendShown", "findings_shown", "mend_shown", "report_document",
+    "with_decisions",
 ]
 
 
@@ -21,7 +23,7 @@ class MendShown:
     """A mend on a card: its settings, what its button says, and what it would change."""
 
     kind: str
-    settings: dict[str, str | float | list[float | list[float]]]
+    settings: dict[str, str | float | list[float | list[float]] | dict[str, Any]]
     label: str
     says: str = ""
     safe: bool = True
@@ -35,6 +37,16 @@ class DecisionShown:
     who: str
     when: str
     reason: str
+
+
+@dataclass(frozen=True)
+class CandidateShown:
+    """What may be a line in disguise: what it is, what speaks for it, and the setting that tells it."""
+
+    words: str
+    why: tuple[str, ...]
+    by: str
+    value: str | list[float]
 
 
 @dataclass(frozen=True)
@@ -57,22 +69,31 @@ class FindingShown:
     mends: tuple[MendShown, ...]
     decision: DecisionShown | None = None
     before: DecisionShown | None = None
+    candidates: tuple[CandidateShown, ...] = ()
 
 
-def findings_shown(report: Report, artwork: Artwork, destination: Destination) -> tuple[FindingShown, ...]:
-    """The findings of a report, each with the mends that answer it and what they would change."""
-    said: dict[Step, str] = {}
+def findings_shown(
+    report: Report, artwork: Artwork, destination: Destination, order: Order | None = None
+) -> tuple[FindingShown, ...]:
+    """The findings of a report, each with the mends that answer it and what they would change.
 
-    def says(step: Step) -> str:
+    What finds nothing to do is not offered.
+    """
+    said: dict[Step, str | None] = {}
+
+    def says(step: Step) -> str | None:
         if step not in said:
             try:
-                said[step] = registered()[step.mend].on_card or say(artwork, step, destination)
+                said[step] = registered()[step.mend].on_card or say(artwork, step, destination, order)
+            except NothingToDo:
+                said[step] = None
             except HorismosError as error:
                 said[step] = str(error)
         return said[step]
 
     return tuple(
-        _shown(finding, tuple(mend_shown(step, says(step)) for step in offers(finding))) for finding in report.findings
+        _shown(finding, tuple(mend_shown(one, words) for one in offers(finding) if (words := says(one)) is not None))
+        for finding in report.findings
     )
 
 
@@ -87,6 +108,10 @@ def _shown(finding: Finding, mends: tuple[MendShown, ...]) -> FindingShown:
         finding.id, finding.key, finding.severity.value, finding.page, finding.subject, finding.message, finding.detail,
         None if finding.measured is None else round(finding.measured, 3), finding.limit, finding.unit, finding.count,
         tuple(tuple(round(v, 3) for v in box) for box in finding.where), finding.carried, mends,
+        candidates=tuple(
+            CandidateShown(one.words, one.why, one.by, one.value if isinstance(one.value, str) else list(one.value))
+            for one in finding.candidates
+        ),
     )
 
 

@@ -3,13 +3,15 @@
 from dataclasses import dataclass
 from typing import Any
 
+from horismos.artwork.extent import art_box
 from horismos.artwork.inspect import InkRow, LayerRow, inspect_page, mm
+from horismos.artwork.lines import outer_cut
 from horismos.formats.svg import svg_path
-from horismos.making.note import note_on
+from horismos.making.note import lines_made, note_on
 from horismos.names import Run, recognise, spelling
 from horismos.workflow.case import Case
 
-__all__ = ["DrawnLine", "InkSeen", "LinesSeen", "PageSeen", "page_seen"]
+__all__ = ["DrawnLine", "InkSeen", "LinesSeen", "Measured", "PageSeen", "page_seen"]
 
 UNCLEAR = "unclear"
 """The role of a line whose name could be several."""
@@ -42,12 +44,24 @@ class LinesSeen:
 
 @dataclass(frozen=True)
 class DrawnLine:
-    """Lines of one role and ink as path data in mm, y upwards; ``hidden`` where their layer is off."""
+    """Lines of one role and ink as path data in mm, y upwards; ``hidden`` where their layer is off.
+
+    ``made`` says that they were made here, and are replaced when they are made anew.
+    """
 
     role: str
     path: str
     ink: str = ""
     hidden: bool = False
+    made: bool = False
+
+
+@dataclass(frozen=True)
+class Measured:
+    """Something on the page that has a size: the outer cut, or the art; its box in mm."""
+
+    what: str
+    box_mm: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -70,14 +84,16 @@ class PageSeen:
     objects_on_no_layer: int = 0
     annotations: int = 0
     made: dict[str, Any] | None = None
+    measured: tuple[Measured, ...] = ()
 
 
 def page_seen(case: Case) -> PageSeen:
     """What the stage shows of the page of a case."""
     held = inspect_page(case.artwork, case.page, case.destination)
-    paths: dict[tuple[str, str, bool], list[str]] = {}
+    paths: dict[tuple[str, str, bool, bool], list[str]] = {}
+    made = lines_made(case.page, case.lines)
     for line in case.lines:
-        key = (line.role.value if line.role else UNCLEAR, line.ink, not line.object.state.visible)
+        key = (line.role.value if line.role else UNCLEAR, line.ink, not line.object.state.visible, line in made)
         paths.setdefault(key, []).append(svg_path(line.contours))
     return PageSeen(
         held.size_mm, held.media_box_mm, mm(case.page.boxes.crop), held.bleed_box_mm, held.trim_box_mm,
@@ -85,9 +101,15 @@ def page_seen(case: Case) -> PageSeen:
         tuple(
             LinesSeen(r.role, r.ink, r.layer, r.contours, r.closed_contours, r.nodes, r.length_mm) for r in held.lines
         ),
-        tuple(DrawnLine(role, "".join(of), ink, hidden) for (role, ink, hidden), of in paths.items()),
-        held.layers, held.objects_on_no_layer, held.annotations, _made(case),
+        tuple(DrawnLine(role, "".join(of), ink, *whether) for (role, ink, *whether), of in paths.items()),
+        held.layers, held.objects_on_no_layer, held.annotations, _made(case), _measured(case),
     )
+
+
+def _measured(case: Case) -> tuple[Measured, ...]:
+    """What has a size, the outer cut first."""
+    boxes = (("outer cut", outer_cut(case.page, case.lines)), ("art", art_box(case.page, case.lines)))
+    return tuple(Measured(what, mm(box)) for what, box in boxes if box is not None)
 
 
 def _made(case: Case) -> dict[str, Any] | None:

@@ -10,6 +10,7 @@ import numpy as np
 from horismos.checking import Report
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.making import Make, make
+from horismos.making.note import lines_replaced
 from horismos.workflow.make import tried
 from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.inks import PlatesShown, Tints, section_shown
@@ -42,7 +43,7 @@ def checked(stored: StoredCase, wanted: Mapping[str, Any], report: Mapping[str, 
     except NothingToDo:
         return []
     about = replace(lined.report, findings=tuple(f for f in lined.report.findings if f.id.startswith(ABOUT)))
-    return [asdict(card) for card in findings_shown(about, lined.case.artwork, case.destination)]
+    return [asdict(card) for card in findings_shown(about, lined.case.artwork, case.destination, case.order)]
 
 
 def section(
@@ -53,9 +54,9 @@ def section(
     case = case_of(stored)
     made = make(case.artwork, case.page, case.lines, Make.from_json(wanted))
     known: tuple[PlatesShown, Tints] | None = (plates[0], np.load(plates[1], mmap_mode="r")) if plates else None
-    roles = {line.role for line in made.lines}
     lines = {role: list(contours) for role, contours in made.by_role.items()}
+    gone = lines_replaced(case.page, case.lines, Make.from_json(wanted))
     for line in case.lines:
-        if line.role is not None and line.role not in roles:
+        if line.role is not None and line not in gone:
             lines.setdefault(line.role, []).extend(line.contours)
     return asdict(section_shown(case, known, start, end, lines))

@@ -100,14 +100,19 @@ def page_picture(content: Content, number: int, tell: Tell) -> bytes:
 
 
 def evidence(
-    stored: StoredCase, report: Mapping[str, Any], key: str, size: tuple[int, int], tell: Tell
+    stored: StoredCase, report: Mapping[str, Any], key: str, candidate: int | None, size: tuple[int, int], tell: Tell
 ) -> bytes:
-    """A picture of the worst place of a finding. Raises NotFound where there is none of that key."""
+    """A picture of the worst place of a finding, or of a candidate of it, from 0. Raises NotFound where none is."""
     finding: Finding | None = next((f for f in Report.from_json(report).findings if f.key == key), None)
     if finding is None:
         raise NotFound("That finding is not there any more.", "Look at the newest check.")
+    where, severity = finding.where, finding.severity.value
+    if candidate is not None:
+        if candidate >= len(finding.candidates):
+            raise NotFound("That is no candidate any more.", "Look at the newest check.")
+        where, severity = finding.candidates[candidate].where[:1], "note"
     with evidence_of(case_of(stored), finding.page) as pictures:
-        return png_of(pictures.picture(finding.where, finding.severity, size))
+        return png_of(pictures.picture(where, severity, size))
 
 
 def section(

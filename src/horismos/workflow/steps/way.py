@@ -109,7 +109,7 @@ def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] 
     report = analysis.report
     return {
         "seen": asdict(page_seen(case)), "art": _seen(case), "report": report.to_json(),
-        "cards": [asdict(card) for card in findings_shown(report, case.artwork, case.destination)],
+        "cards": [asdict(card) for card in findings_shown(report, case.artwork, case.destination, case.order)],
         **_sheets(analysis),
         "edges": _edges(case, analysis.checked.edges), "edges_stand": "edge.risk" in report.carried,
         "plates": None if _plates_stand(analysis, earlier) else _plates(case, analysis, tell),

@@ -5,6 +5,8 @@ import type { Finding, Mend } from "../../api/client";
 import { LOOK, MONO, STOP } from "../../ui/theme";
 import { moment, plural } from "../../ui/words";
 import { MendOffer } from "../mending/MendOffer";
+import { Candidates, otherMends } from "./Candidates";
+import { NoLine } from "./NoLine";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
 const figure = (value: number) => Number(value.toFixed(2));
@@ -149,8 +151,10 @@ export function FindingCard({
           {finding.before.reason}
         </Typography>
       )}
+      {!settled && <Candidates job={job} finding={finding} busy={busy} onMend={onMend} />}
+      {!settled && finding.id === "line.none" && <NoLine job={job} busy={busy} />}
       {!settled &&
-        finding.mends.map((mend) => (
+        otherMends(finding).map((mend) => (
           <MendOffer key={mend.label} mend={mend} busy={busy} open={chosen} onMend={onMend} />
         ))}
       {chosen &&

@@ -6,7 +6,7 @@ import { RoleSign } from "../../stage/RoleLine";
 import { CUTS, lookOf } from "../../ui/roles";
 import { mm, plural } from "../../ui/words";
 import { Amount, Choice } from "../../ui/fields";
-import { follows, tidy, type Join, type LineWanted } from "./make";
+import { hasOffset, isOpen, tidy, type Join, type LineWanted } from "./make";
 
 const ROLE_WORDS = CUTS.map((role) => [role, lookOf(role).words] as const);
 const JOINS: readonly (readonly [Join, string])[] = [
@@ -33,7 +33,6 @@ interface Props {
 export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Props) {
   const [more, setMore] = useState(false);
   const set = (change: Partial<LineWanted>) => onChange(tidy({ ...line, ...change }));
-  const by = line.offset_mm ?? 0;
   const perforated = line.role === "perforation" || line.cut_mm !== undefined;
   const nodes = made.reduce((sum, one) => sum + one.node_count, 0);
   const long = made.reduce((sum, one) => sum + one.length_mm, 0);
@@ -49,24 +48,10 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
       <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
         <RoleSign role={line.role} />{" "}
         <Choice label="role" value={line.role} options={ROLE_WORDS} onChange={(role) => set({ role })} />{" "}
-        {follows(line) ? (
+        {hasOffset(line) ? (
           <>
-            <Amount
-              label="offset"
-              value={Math.abs(by)}
-              least={0}
-              onChange={(v) => set({ offset_mm: by < 0 ? -(v ?? 0) : (v ?? 0) })}
-            />{" "}
-            <Choice
-              label="side"
-              value={by < 0 ? "inside" : "outside"}
-              options={[
-                ["outside", "outside"],
-                ["inside", "inside"],
-              ]}
-              onChange={(side) => set({ offset_mm: side === "inside" ? -Math.abs(by) : Math.abs(by) })}
-            />
-            ,{" "}
+            {line.drawn ? "as drawn, " : line.along ? `along the ${lookOf(line.along).words}, ` : ""}
+            <Offset line={line} onChange={(offset_mm) => set({ offset_mm })} />,{" "}
             <Choice
               label="joins"
               value={line.join ?? "round"}
@@ -112,9 +97,7 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
               onChange={(v) => set({ weed_mm: v ?? 50 })}
             />
           </>
-        ) : (
-          "as drawn by hand"
-        )}
+        ) : null}
         .
       </Typography>
       {perforated && (
@@ -157,7 +140,7 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
           .
         </Typography>
       )}
-      {more && follows(line) && (
+      {more && hasOffset(line) && (
         <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
           Corners rounded to{" "}
           <Amount
@@ -213,7 +196,7 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
         {line.edits?.length ? `; ${plural(line.edits.length, "change")} by hand` : ""}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-        {follows(line) && (
+        {hasOffset(line) && (
           <Button onClick={() => setMore(!more)} aria-expanded={more} sx={{ px: 0.75 }}>
             {more ? "Less" : "Corners, fit, tab…"}
           </Button>
@@ -236,5 +219,41 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
         </Button>
       </Stack>
     </Box>
+  );
+}
+
+/**
+ * How far and to which side, which together are one signed figure: a sign that is typed says the side, and a figure
+ * without one stays on the side that is shown, which is kept where the figure is nought.
+ */
+function Offset({ line, onChange }: { line: LineWanted; onChange: (offset_mm: number) => void }) {
+  const by = line.offset_mm ?? 0;
+  const [atNought, setAtNought] = useState<"inside" | "outside">("outside");
+  const side = by ? (by < 0 ? "inside" : "outside") : atNought;
+  const [out, within] = isOpen(line) ? ["to its right", "to its left"] : ["outside", "inside"];
+  return (
+    <>
+      <Amount
+        label="offset"
+        value={Math.abs(by)}
+        onTyped={(v, signed) => {
+          const next = signed ? v : side === "inside" ? -v : v;
+          setAtNought(next ? (next < 0 ? "inside" : "outside") : side);
+          onChange(next);
+        }}
+      />{" "}
+      <Choice
+        label="side"
+        value={side}
+        options={[
+          ["outside", out],
+          ["inside", within],
+        ]}
+        onChange={(next) => {
+          setAtNought(next);
+          if (by) onChange(next === "inside" ? -Math.abs(by) : Math.abs(by));
+        }}
+      />
+    </>
   );
 }

@@ -11,8 +11,21 @@ import { lookOf } from "../../ui/roles";
 import { LOOK, STOP } from "../../ui/theme";
 import { plural } from "../../ui/words";
 import { measure } from "../findings/FindingCard";
+import { Choice } from "../../ui/fields";
 import { LinePart } from "./LinePart";
-import { asPreset, follows, presetName, usual, type LineWanted, type Make } from "./make";
+import {
+  asPreset,
+  hasOffset,
+  onItself,
+  presetName,
+  rolesInFile,
+  tidy,
+  usual,
+  withLineSet,
+  withoutLine,
+  type LineWanted,
+  type Make,
+} from "./make";
 import { OutlinePart, PointButton, type Pointing } from "./OutlinePart";
 import type { MakingState } from "./useMaking";
 
@@ -64,9 +77,9 @@ export const MakingPart = memo(function MakingPart({
   const busy = useBusy(job);
   useUndoKeys(undo, redo);
   if (!make) return null;
-  const setLine = (index: number, line: LineWanted) =>
-    change({ ...make, lines: make.lines.map((one, i) => (i === index ? line : one)) });
   const add = (line: LineWanted) => change({ ...make, lines: [...make.lines, line] });
+  const there = rolesInFile(job);
+  const both = there.filter((role) => make.lines.some((line) => line.role === role));
   const finish = () =>
     mend.mutate(
       {
@@ -74,7 +87,7 @@ export const MakingPart = memo(function MakingPart({
         label: "Make lines",
         says: "",
         safe: false,
-        settings: { make: JSON.stringify(make), page: job.page },
+        settings: { make: { ...make }, page: job.page },
       },
       { onSuccess: leave },
     );
@@ -82,7 +95,7 @@ export const MakingPart = memo(function MakingPart({
     <Stack spacing={1.5} role="region" aria-label="making lines">
       <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
         <Button variant="contained" disabled={busy || !made || !!made.refused || pending} onClick={finish}>
-          Make {plural(make.lines.length, "line")}
+          {make.lines.length ? `Make ${plural(make.lines.length, "line")}` : "Make lines"}
         </Button>
         <Button onClick={leave}>Leave it</Button>
         <Box sx={{ flex: 1 }} />
@@ -96,15 +109,40 @@ export const MakingPart = memo(function MakingPart({
       {mend.isError && <Alert severity="error">{mend.error.message}</Alert>}
       {error && <Alert severity="error">{error}</Alert>}
       {made?.refused && <Alert severity="warning">{made.refused}</Alert>}
-      {!made && !error && <Typography color="text.secondary">Finding the outline…</Typography>}
-      <OutlinePart make={make} made={made} pointing={pointing} onPointing={onPointing} onChange={change} />
+      {!make.lines.length && <Typography>No line yet. Draw one on the stage, or add one.</Typography>}
+      {!made && !error && make.lines.length > 0 && (
+        <Typography color="text.secondary">Finding the outline…</Typography>
+      )}
+      <OutlinePart
+        make={make}
+        made={made}
+        inFile={there}
+        pointing={pointing}
+        onPointing={onPointing}
+        onChange={change}
+      />
+      {both.length > 0 && (
+        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+          The {both.map(words).join(" and the ")} that the file has{" "}
+          <Choice
+            label="what the file has"
+            value={make.replaces ? "goes" : "stays"}
+            options={[
+              ["stays", both.length > 1 ? "stay beside the new ones" : "stays beside the new one"],
+              ["goes", both.length > 1 ? "are replaced" : "is replaced"],
+            ]}
+            onChange={(next) => change(tidy({ ...make, replaces: next === "goes" || undefined }))}
+          />
+          .
+        </Typography>
+      )}
       {make.lines.map((line, index) => (
         <LinePart
           key={index}
           line={line}
           made={(made?.lines ?? []).filter((one) => one.line === index)}
           editing={pointing === "nodes" && edited === index}
-          onChange={(next) => setLine(index, next)}
+          onChange={(next) => change(withLineSet(make, index, next))}
           onEdit={() => {
             const off = pointing === "nodes" && edited === index;
             onEdited(off ? null : index);
@@ -113,8 +151,7 @@ export const MakingPart = memo(function MakingPart({
           onRemove={() => {
             onEdited(null);
             onPointing("inner");
-            if (make.lines.length > 1) change({ ...make, lines: make.lines.filter((_, i) => i !== index) });
-            else leave();
+            change(withoutLine(make, index));
           }}
         />
       ))}
@@ -156,19 +193,14 @@ function useUndoKeys(undo: () => void, redo: () => void) {
 
 function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const first = make.lines.find(follows);
+  const first = make.lines.find((line) => hasOffset(line) && line.role !== "perforation");
   const offers: [string, LineWanted][] = [
     ...["kiss-cut", "through-cut", "perforation", "back-cut", "crease"].map((role): [string, LineWanted] => [
       `A ${words(role)}`,
       usual(role, make.lines),
     ]),
     ...(first
-      ? [
-          [
-            `A perforation on the ${words(first.role)} itself`,
-            { ...usual("perforation", []), offset_mm: first.offset_mm ?? 0 },
-          ] as [string, LineWanted],
-        ]
+      ? [[`A perforation on the ${words(first.role)} itself`, onItself(first)] as [string, LineWanted]]
       : []),
     ["A slit through the liner, straight across", { role: "back-cut", slit_deg: 0, run_out_mm: 2 }],
     ["A frame to weed", { role: "kiss-cut", frame_mm: 5 }],
@@ -208,7 +240,7 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
     .filter((one) => one.steps.length === 1 && one.steps[0]?.kind === "make-lines")
     .sort((a, b) => bound(b) - bound(a));
   const suggested = presetName(make, words);
-  const step = { kind: "make-lines", settings: { make: JSON.stringify(asPreset(make)) } };
+  const step = { kind: "make-lines", settings: { make: { ...asPreset(make) } } };
   return (
     <>
       <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
@@ -219,7 +251,7 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
           <MenuItem
             key={one.id}
             onClick={() => {
-              onTake(JSON.parse(String(one.steps[0]?.settings.make)) as Make);
+              onTake(one.steps[0]?.settings.make as unknown as Make);
               setAnchor(null);
             }}
           >

@@ -5,9 +5,8 @@ import { MONO } from "../../ui/theme";
 import type { Point } from "../../stage/geometry";
 import type { NodeAt } from "./Grips";
 import type { Edit } from "./make";
+import { further, indexOf, nodeKeys, nodesIn, STEP_MM } from "./nodeKeys";
 import { nodesOf, type Node } from "./paths";
-
-const STEP_MM = 0.1;
 
 interface Props {
   lines: MadeLine[];
@@ -17,15 +16,13 @@ interface Props {
 }
 
 export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
-  const all = lines.flatMap((line, contour) =>
-    nodesOf(line).map((node, i) => ({ contour, node: i, at: node })),
-  );
-  const index = all.findIndex((one) => one.contour === chosen?.contour && one.node === chosen.node);
+  const all = nodesIn(lines);
+  const index = indexOf(all, chosen);
   const here = all[index];
   const at: Point | null = here ? [here.at[0], here.at[1]] : null;
   const go = (by: number) => {
-    const next = all[(index + by + all.length) % all.length];
-    if (next) onChoose({ contour: next.contour, node: next.node });
+    const next = further(all, chosen, by);
+    if (next) onChoose(next);
   };
   const line = here ? lines[here.contour] : undefined;
   const nodes = line ? nodesOf(line) : [];
@@ -40,22 +37,14 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
     .filter((node) => node && at && Math.hypot(node[0] - at[0], node[1] - at[1]) > 1e-6);
   const nearest = ends.sort((a, b) => far(a, at) - far(b, at))[0];
   const act = (what: Edit["do"], to?: Point) => at && onEdit(to ? { do: what, at, to } : { do: what, at });
-  const keys: Record<string, () => void> = {
-    ArrowLeft: () => at && onEdit({ do: "move", at, to: [at[0] - STEP_MM, at[1]] }),
-    ArrowRight: () => at && onEdit({ do: "move", at, to: [at[0] + STEP_MM, at[1]] }),
-    ArrowUp: () => at && onEdit({ do: "move", at, to: [at[0], at[1] + STEP_MM] }),
-    ArrowDown: () => at && onEdit({ do: "move", at, to: [at[0], at[1] - STEP_MM] }),
-    Delete: () => act("delete"),
-    ".": () => go(1),
-    ",": () => go(-1),
-  };
+  const keys = nodeKeys(lines, chosen, onChoose, onEdit);
   return (
     <Box
       role="group"
       aria-label="the node"
       tabIndex={0}
       onKeyDown={(event) => {
-        const doIt = keys[event.key];
+        const doIt = keys[(event.shiftKey ? "Shift+" : "") + event.key];
         if (doIt && !event.ctrlKey && !event.metaKey) {
           event.preventDefault();
           event.stopPropagation();
@@ -103,7 +92,7 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
       </Stack>
       <Typography variant="body2" color="text.secondary">
         Drag nodes; they catch on art and lines unless Alt is held. Keys: , and . go on, arrows move by{" "}
-        {STEP_MM} mm, Delete.
+        {STEP_MM} mm (with Shift ten times as far), Delete.
       </Typography>
     </Box>
   );

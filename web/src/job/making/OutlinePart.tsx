@@ -1,13 +1,14 @@
 /** Where the outline comes from, and what becomes of its inner contours and islands: the first half of the sentence. */
 import { Button, Stack, Typography } from "@mui/material";
 import type { Making } from "../../api/client";
+import { lookOf } from "../../ui/roles";
 import { plural } from "../../ui/words";
 import { Amount, Choice } from "../../ui/fields";
 import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
 
 export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes";
 
-const SOURCES: readonly (readonly [Source, string])[] = [
+const SOURCES: readonly (readonly [string, string])[] = [
   ["auto", "whatever tells it best"],
   ["vector", "the vectors"],
   ["alpha", "what is not clear"],
@@ -28,16 +29,20 @@ const innerKind = (inner: Inner | undefined) =>
 interface Props {
   make: Make;
   made: Making | null;
+  /** The roles of the lines that the file has already. */
+  inFile: string[];
   pointing: Pointing;
   onPointing: (next: Pointing) => void;
   onChange: (make: Make) => void;
 }
 
-export function OutlinePart({ make, made, pointing, onPointing, onChange }: Props) {
+export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange }: Props) {
   const set = (change: Partial<Make>) => onChange(tidy({ ...make, ...change }));
-  const source = make.source === "shape" ? "auto" : (make.source ?? "auto");
-  const pixels = made ? made.source !== "vector" && made.source !== "drawn" : false;
-  const ground = source === "ground" || made?.source === "ground";
+  const source =
+    make.source === "line" ? `line ${make.line}` : make.source === "shape" ? "auto" : (make.source ?? "auto");
+  const lines = [...new Set([...inFile, ...(make.line ? [make.line] : [])])];
+  const pixels = made ? !["vector", "drawn", "line"].includes(made.source) : false;
+  const ground = make.source === "ground" || made?.source === "ground";
   const inner = innerKind(make.inner);
   const kept = made?.inner.filter((one) => one.kept).length ?? 0;
   return (
@@ -47,8 +52,20 @@ export function OutlinePart({ make, made, pointing, onPointing, onChange }: Prop
         <Choice
           label="source"
           value={source}
-          options={SOURCES}
-          onChange={(next) => set({ source: next === "auto" ? undefined : next })}
+          options={[
+            ...SOURCES,
+            ...lines.map((role): readonly [string, string] => [
+              `line ${role}`,
+              `the ${lookOf(role).words} that is there`,
+            ]),
+          ]}
+          onChange={(next) =>
+            set(
+              next.startsWith("line ")
+                ? { source: "line", line: next.slice(5) }
+                : { source: next === "auto" ? undefined : (next as Source), line: undefined },
+            )
+          }
         />
         ,{" "}
         <Choice

@@ -4,7 +4,7 @@ import { act, renderHook, screen, waitFor } from "@testing-library/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import type { PropsWithChildren } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import type { MadeLine, Making } from "../../api/client";
+import type { Job, MadeLine, Making } from "../../api/client";
 import { answer, asked, forget, Refusal } from "../../testing/server";
 import { show } from "../../testing/show";
 import { aFinding, aJob } from "../../testing/values";
@@ -137,7 +137,7 @@ describe("the docket", () => {
     await person.click(screen.getByRole("button", { name: "Make 1 line" }));
     await waitFor(() => expect(leave).toHaveBeenCalled());
     const sent = asked.find((one) => one.to === "POST /api/jobs/7/mends");
-    expect(JSON.stringify(sent?.body)).toContain(JSON.stringify(JSON.stringify(KISS)).slice(1, -1));
+    expect(JSON.stringify(sent?.body)).toContain(`"make":${JSON.stringify(KISS)}`);
   });
 
   it("says why nothing can be made, and then nothing can be pressed to make it", () => {
@@ -160,15 +160,33 @@ describe("the docket", () => {
     expect(onGo).toHaveBeenCalledWith(sharp);
   });
 
-  it("adds a perforation on the kiss cut itself, and the last line taken away leaves", async () => {
+  it("adds a perforation on the kiss cut itself, which follows it wherever it goes", async () => {
     const { person, change } = part();
     await person.click(screen.getByRole("button", { name: "Add a line…" }));
     await person.click(screen.getByRole("menuitem", { name: "A perforation on the kiss cut itself" }));
     const made = change.mock.calls[0]?.[0] as Make;
-    expect(made.lines.map((line) => [line.role, line.offset_mm])).toEqual([
-      ["kiss-cut", 2],
-      ["perforation", 2],
+    expect(made.lines.map((line) => [line.role, line.offset_mm, line.along])).toEqual([
+      ["kiss-cut", 2, undefined],
+      ["perforation", 0, "kiss-cut"],
     ]);
+  });
+
+  it("lets the one proposed line be taken out, so that one can only draw", async () => {
+    const { person, change, leave } = part();
+    await person.click(screen.getByRole("button", { name: "take the kiss cut out" }));
+    expect(change).toHaveBeenCalledWith({ lines: [] });
+    expect(leave).not.toHaveBeenCalled();
+  });
+
+  it("asks whether lines of the same role that the file has stay or go", async () => {
+    const seen = {
+      ...aJob().seen,
+      drawn: [{ role: "kiss-cut", ink: "Kiss Cut", path: "M0 0L9 0L9 9Z", hidden: false, made: false }],
+    } as unknown as Job["seen"];
+    const { person, change } = part({ job: { ...aJob(), seen } });
+    await person.click(screen.getByRole("combobox", { name: "what the file has" }));
+    await person.click(screen.getByRole("option", { name: "is replaced" }));
+    expect(change).toHaveBeenCalledWith({ ...KISS, replaces: true });
   });
 
   it("hears Ctrl+Z but not while somebody types", async () => {

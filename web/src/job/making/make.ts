@@ -3,7 +3,7 @@ import type { Job } from "../../api/client";
 import type { Point } from "../../stage/geometry";
 
 export type Join = "round" | "mitre" | "bevel";
-export type Source = "auto" | "alpha" | "ground" | "vector" | "render" | "shape";
+export type Source = "auto" | "alpha" | "ground" | "vector" | "render" | "shape" | "line";
 export type Shape = "rectangle" | "rounded" | "circle" | "ellipse" | "hull";
 export type Inner = "keep" | "drop" | { drop_below_mm2: number };
 
@@ -32,6 +32,8 @@ export interface LineWanted {
   tab_deg?: number;
   holes?: boolean;
   drawn?: string;
+  /** The role of another line of the make that this one runs along. */
+  along?: string;
   edits?: Edit[];
 }
 
@@ -52,29 +54,76 @@ export interface Make {
   cut_out_at?: Point[];
   objects_at?: Point[];
   bridge_mm?: number;
+  /** The role of the file's line that the source "line" means. */
+  line?: string;
+  /** Whether the file's lines of the same roles go. */
+  replaces?: boolean;
 }
 
 const BORDER_MM = 2;
 const BLEED_MM = 3;
 /** How far the second lines lie outside the first. */
-const FURTHER: Record<string, number> = { "through-cut": 2, perforation: 3, "back-cut": 1.3, crease: 0 };
+const FURTHER: Record<string, number> = {
+  "kiss-cut": 0,
+  "through-cut": 2,
+  perforation: 3,
+  "back-cut": 1.3,
+  crease: 0,
+};
 
-/** Whether a line follows the outline, and so has an offset that can be dragged. */
-export const follows = (line: LineWanted) =>
-  line.slit_deg === undefined && line.frame_mm === undefined && line.weed_mm === undefined && !line.drawn;
+/** Whether a line has an offset: from the outline, from itself as it was drawn, or from the line it runs along. */
+export const hasOffset = (line: LineWanted) =>
+  line.slit_deg === undefined && line.frame_mm === undefined && line.weed_mm === undefined;
+
+/** Whether a line follows the outline of the art. */
+export const follows = (line: LineWanted) => hasOffset(line) && !line.drawn && !line.along;
+
+/** Whether a line was drawn and left open: it has a left and a right, and no outside. */
+export const isOpen = (line: LineWanted) => !!line.drawn && !line.drawn.trimEnd().endsWith("Z");
 
 /** Where a line of a role would usually lie, beside those that there are. */
 export function usual(role: string, lines: LineWanted[]): LineWanted {
   const first = lines.find(follows);
-  const by = (first?.offset_mm ?? BORDER_MM) + (first ? (FURTHER[role] ?? 0) : 0);
   const perforated = role === "perforation" ? { cut_mm: 4, tie_mm: 0.5, least_ties: 4 } : {};
+  const drawn = first ? undefined : lines.find((line) => line.drawn && line.role !== role);
+  if (drawn) return { role, along: drawn.role, offset_mm: FURTHER[role] ?? 0, ...perforated };
+  const by = (first?.offset_mm ?? BORDER_MM) + (first ? (FURTHER[role] ?? 0) : 0);
   return { role, offset_mm: Number(by.toFixed(2)), ...perforated };
+}
+
+/** A perforation over a cut, the same line with a second job. */
+export const onItself = (line: LineWanted): LineWanted => ({
+  ...usual("perforation", []),
+  offset_mm: 0,
+  along: line.role,
+});
+
+/** The roles of the lines that the file had before anything was made. */
+export const rolesInFile = (job: Job): string[] => [
+  ...new Set(
+    (job.seen?.drawn ?? []).filter((line) => !line.made && line.role in FURTHER).map((line) => line.role),
+  ),
+];
+
+/** What is made of a line that the file has: what the order still wants, else what usually goes with it. */
+export function fromLine(job: Job, role: string): Make {
+  const there = rolesInFile(job);
+  const missing = (job.order.roles ?? []).filter((one) => !there.includes(one));
+  const usually = there.includes("back-cut") ? "through-cut" : "back-cut";
+  const wanted = missing.length ? missing : [usually];
+  const at = (one: string) =>
+    one === "kiss-cut" && role === "through-cut"
+      ? { role: one, offset_mm: -(FURTHER["through-cut"] ?? 0) }
+      : usual(one, [{ role, offset_mm: 0 }]);
+  return { source: "line", line: role, lines: wanted.map(at) };
 }
 
 /** What is made to begin with: what the page's lines were made of, else what the order asks for. */
 export function firstMake(job: Job): Make {
   const made = job.seen?.made as unknown as Make | null | undefined;
   if (made) return made;
+  const front = ["kiss-cut", "through-cut"].find((role) => rolesInFile(job).includes(role));
+  if (front) return fromLine(job, front);
   const { roles, edge, border_mm, bleed_mm } = job.order;
   const wanted = roles?.length ? roles : ["kiss-cut"];
   const by = edge === "bleed" ? -(bleed_mm ?? BLEED_MM) : (border_mm ?? BORDER_MM);
@@ -82,6 +131,30 @@ export function firstMake(job: Job): Make {
   for (const role of wanted)
     lines.push(lines.length ? usual(role, lines) : { ...usual(role, []), offset_mm: by });
   return { lines };
+}
+
+/** The same make with a line set otherwise; what runs along it goes on doing so under its new role. */
+export function withLineSet(make: Make, index: number, line: LineWanted): Make {
+  const before = make.lines[index]?.role;
+  const lines = make.lines.map((one, i) =>
+    i === index ? line : one.along && one.along === before ? { ...one, along: line.role } : one,
+  );
+  return { ...make, lines };
+}
+
+/** The same make without a line; what ran along it follows the outline as far out. */
+export function withoutLine(make: Make, index: number): Make {
+  const gone = make.lines[index];
+  const lines = make.lines.filter((_, i) => i !== index);
+  const left = lines.some((line) => line.role === gone?.role);
+  return {
+    ...make,
+    lines: lines.map((line) =>
+      line.along === gone?.role && !left
+        ? tidy({ ...line, along: undefined, offset_mm: (line.offset_mm ?? 0) + (gone?.offset_mm ?? 0) })
+        : line,
+    ),
+  };
 }
 
 /** The same make with one of its lines changed; what becomes undefined is left out. */

@@ -6,7 +6,18 @@ import { describe, expect, it, vi } from "vitest";
 import { render } from "@testing-library/react";
 import { aJob, anOrder } from "../../testing/values";
 import { LinePart } from "./LinePart";
-import { asPreset, firstMake, presetName, turnedInner, usual, type Make } from "./make";
+import {
+  asPreset,
+  firstMake,
+  onItself,
+  presetName,
+  rolesInFile,
+  turnedInner,
+  usual,
+  withLineSet,
+  withoutLine,
+  type Make,
+} from "./make";
 import { OutlinePart } from "./OutlinePart";
 import { holds, moved, pathThrough, rightmost, signedDistance, type Node } from "./paths";
 import { penPath } from "./usePen";
@@ -34,6 +45,86 @@ describe("what is made to begin with", () => {
     const job = aJob();
     const seen = { ...job.seen, made } as unknown as typeof job.seen;
     expect(firstMake({ ...job, seen })).toEqual(made);
+  });
+});
+
+describe("lines that the file has", () => {
+  const drawn = (role: string, made = false) => ({
+    role,
+    ink: "",
+    path: "M0 0L9 0L9 9Z",
+    hidden: false,
+    made,
+  });
+  const withLines = (roles: string[], lines: ReturnType<typeof drawn>[]) => {
+    const job = aJob({ order: anOrder({ roles: roles as never }) });
+    return { ...job, seen: { ...job.seen, drawn: lines } as unknown as typeof job.seen };
+  };
+  it("are what missing ones are made from", () => {
+    const job = withLines(["kiss-cut", "back-cut"], [drawn("kiss-cut")]);
+    expect(firstMake(job)).toEqual({
+      source: "line",
+      line: "kiss-cut",
+      lines: [{ role: "back-cut", offset_mm: 1.3 }],
+    });
+  });
+  it("count only where they were not made here", () => {
+    expect(rolesInFile(withLines([], [drawn("kiss-cut", true), drawn("through-cut")]))).toEqual([
+      "through-cut",
+    ]);
+  });
+});
+
+describe("a line along another", () => {
+  const both: Make = { lines: [{ role: "kiss-cut", offset_mm: 2 }, onItself({ role: "kiss-cut" })] };
+  it("keeps to it under its new role", () => {
+    const next = withLineSet(both, 0, { role: "through-cut", offset_mm: 2 });
+    expect(next.lines[1]?.along).toBe("through-cut");
+  });
+  it("stays where it lay when the other goes", () => {
+    expect(withoutLine(both, 0).lines).toEqual([
+      { role: "perforation", offset_mm: 2, cut_mm: 4, tie_mm: 0.5, least_ties: 4 },
+    ]);
+  });
+  it("goes with a drawn line", () => {
+    expect(usual("back-cut", [{ role: "kiss-cut", drawn: "M 0 0 L 9 9" }])).toEqual({
+      role: "back-cut",
+      along: "kiss-cut",
+      offset_mm: 1.3,
+    });
+  });
+});
+
+describe("an offset", () => {
+  const typed = async (offset_mm: number, text: string, side?: string) => {
+    const change = vi.fn();
+    render(
+      <LinePart
+        line={{ role: "kiss-cut", offset_mm }}
+        made={[]}
+        editing={false}
+        onChange={change}
+        onEdit={vi.fn()}
+        onRemove={vi.fn()}
+      />,
+    );
+    if (side) {
+      await userEvent.click(screen.getByRole("combobox", { name: "side" }));
+      await userEvent.click(screen.getByRole("option", { name: side }));
+    }
+    const field = screen.getByLabelText("offset, mm");
+    await userEvent.clear(field);
+    await userEvent.type(field, `${text}{Enter}`);
+    return (change.mock.lastCall?.[0] as { offset_mm?: number } | undefined)?.offset_mm;
+  };
+  it.each([
+    [2, "-1", undefined, -1],
+    [-2, "-2", undefined, -2],
+    [-2, "3", undefined, -3],
+    [-2, "+3", undefined, 3],
+    [0, "1", "inside", -1],
+  ])("of %s with %s typed, side %s, is %s", async (before, text, side, after) => {
+    expect(await typed(before, text, side)).toBe(after);
   });
 });
 
@@ -135,7 +226,16 @@ describe("the sentence", () => {
   it("leaves out what stays as it is by default", async () => {
     const change = vi.fn();
     const make: Make = { bridge_mm: 3, lines: [usual("kiss-cut", [])] };
-    render(<OutlinePart make={make} made={null} pointing="inner" onPointing={vi.fn()} onChange={change} />);
+    render(
+      <OutlinePart
+        inFile={[]}
+        make={make}
+        made={null}
+        pointing="inner"
+        onPointing={vi.fn()}
+        onChange={change}
+      />,
+    );
     const gaps = screen.getByLabelText("gaps bridged up to, mm");
     await userEvent.clear(gaps);
     await userEvent.type(gaps, "0{Enter}");

@@ -34,8 +34,10 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
   const [live, setLive] = useState<Make | null>(null);
   const [draft, setDraft] = useState<Making | null>(null);
   const { now, change, begin: restart } = history;
-  const shown = useQuery({ ...queries.making(job, now, nodes), placeholderData: keepPreviousData });
-  const settled = useSettled(live ? null : now, CHECK_AFTER_MS);
+  // Without any line there is nothing to be made yet: somebody wants to draw.
+  const asked = now?.lines.length ? now : null;
+  const shown = useQuery({ ...queries.making(job, asked, nodes), placeholderData: keepPreviousData });
+  const settled = useSettled(live ? null : asked, CHECK_AFTER_MS);
   const checked = useQuery(queries.makingCheck(job, settled));
   const wanted = useRef<Make | null>(null);
   const running = useRef(false);
@@ -76,11 +78,11 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
 
   return {
     make: live ?? now,
-    made: now ? (draft ?? shown.data ?? null) : null,
+    made: asked ? (draft ?? shown.data ?? null) : null,
     settled: now,
-    full: now ? (shown.data ?? null) : null,
-    pending: now !== null && shown.isFetching,
-    error: now && shown.error ? shown.error.message : "",
+    full: asked ? (shown.data ?? null) : null,
+    pending: asked !== null && shown.isFetching,
+    error: asked && shown.error ? shown.error.message : "",
     findings: settled && checked.data && settled === now ? checked.data : null,
     canUndo: history.canUndo,
     canRedo: history.canRedo,

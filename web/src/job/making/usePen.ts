@@ -29,12 +29,19 @@ export function penPath(points: PenPoint[], closed: boolean): string {
 
 export function usePen(onDone: (path: string) => void) {
   const [points, setPoints] = useState<PenPoint[]>([]);
-  const add = useCallback((at: Point) => setPoints((all) => [...all, { at, handle: null }]), []);
-  const bend = useCallback(
-    (handle: Point) =>
-      setPoints((all) => all.map((one, i) => (i === all.length - 1 ? { ...one, handle } : one))),
+  /** Pull the curve at the last place; a hand that trembles bends nothing. */
+  const pull = useCallback(
+    (to: Point, least: number) =>
+      setPoints((all) => {
+        const last = all[all.length - 1];
+        if (!last) return all;
+        const far = Math.hypot(to[0] - last.at[0], to[1] - last.at[1]);
+        if (!last.handle && far < least) return all;
+        return [...all.slice(0, -1), { ...last, handle: far < least ? null : to }];
+      }),
     [],
   );
+  const add = useCallback((at: Point) => setPoints((all) => [...all, { at, handle: null }]), []);
   const back = useCallback(() => setPoints((all) => all.slice(0, -1)), []);
   const clear = useCallback(() => setPoints([]), []);
   const done = useCallback(
@@ -44,5 +51,5 @@ export function usePen(onDone: (path: string) => void) {
     },
     [points, onDone],
   );
-  return { points, add, bend, back, clear, done };
+  return { points, add, pull, back, clear, done };
 }

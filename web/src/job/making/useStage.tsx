@@ -1,25 +1,29 @@
 /** What the stage shows and takes while lines are made. */
 import { Box as Area, Button, Stack, TextField, Typography } from "@mui/material";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import type { Job } from "../../api/client";
-import { runsOf, snap as nearestOn, type Box, type Point, type View } from "../../stage/geometry";
+import type { DrawnLine, Job } from "../../api/client";
+import { distance, runsOf, snap as nearestOn, type Box, type Point, type View } from "../../stage/geometry";
 import type { Line } from "../../stage/LineCanvas";
 import { ACCENT } from "../../ui/theme";
 import { typed } from "../../ui/words";
 import type { StageMaking } from "../ArtStage";
 import { InnerMarks, Nodes, OffsetGrips, type NodeAt } from "./Grips";
-import { tidy, turnedInner, withLine, type Edit, type Make } from "./make";
+import { tidy, turnedInner, withLine, type Edit } from "./make";
 import { NodeBar } from "./NodeBar";
+import { nodeKeys } from "./nodeKeys";
 import type { Pointing } from "./OutlinePart";
 import { holds } from "./paths";
 import type { MakingState } from "./useMaking";
-import { penPath, usePen } from "./usePen";
+import { penPath, usePen, type PenPoint } from "./usePen";
 
 const SAYS: Partial<Record<Pointing, string>> = {
   ground: "Press the ground: what is in its colour does not count.",
   "cut-out": "Press an area of the art: it becomes a hole that the ground shows through.",
   objects: "Press the objects that count; all others are left alone.",
 };
+
+/** Of what counts as near: a hand that pulls a place less far has only pressed it. */
+const PULLED = 0.5;
 
 interface Input {
   job: Job;
@@ -44,10 +48,11 @@ export function useStage({
   const [node, setNode] = useState<NodeAt | null>(null);
   const drawn = useCallback(
     (path: string) => {
-      if (make) change({ ...make, lines: [...make.lines, { role: "kiss-cut", drawn: path }] });
+      const role = (!make?.lines.length && job.order.roles?.[0]) || "kiss-cut";
+      if (make) change({ ...make, lines: [...make.lines, { role, drawn: path }] });
       onPointing("inner");
     },
-    [make, change, onPointing],
+    [make, change, onPointing, job.order.roles],
   );
   const pen = usePen(drawn);
   const lines: Line[] = useMemo(
@@ -60,10 +65,13 @@ export function useStage({
       })),
     [made],
   );
-  const instead = useMemo(() => {
-    const before = (job.seen?.made as unknown as Make | null | undefined)?.lines ?? [];
-    return [...new Set([...(make?.lines ?? []), ...before].map((line) => line.role))];
-  }, [make, job.seen]);
+  const roles = make?.lines.map((line) => line.role).join() ?? "";
+  const [replaces, ownSource] = [make?.replaces, make?.source === "line" ? make.line : undefined];
+  const instead = useCallback(
+    (line: DrawnLine) =>
+      (line.made && line.role !== ownSource) || (!!replaces && roles.split(",").includes(line.role)),
+    [roles, replaces, ownSource],
+  );
   const catching = useMemo(
     () => [
       ...runsOf(made?.outline ?? ""),
@@ -84,10 +92,26 @@ export function useStage({
     },
     [make, edited, change],
   );
+  const press = useCallback(
+    (at: Point, within: number) => {
+      const first = pen.points[0];
+      const ends = pen.points.length > 2 && first && distance(first.at, at) <= within;
+      if (ends) pen.done(true);
+      else pen.add(snap(at, within));
+    },
+    [pen, snap],
+  );
+  const draw = useMemo(
+    () =>
+      pointing === "pen"
+        ? { press, pull: (to: Point, within: number) => pen.pull(to, within * PULLED) }
+        : null,
+    [pointing, press, pen],
+  );
   const pick = useCallback(
     (at: Point, within: number) => {
       if (!make) return;
-      if (pointing === "pen") return pen.add(snap(at, within));
+      if (pointing === "pen") return press(at, within);
       const add = (key: "cut_out_at" | "objects_at") =>
         change({ ...make, [key]: [...(make[key] ?? []), at] });
       if (pointing === "cut-out") return add("cut_out_at");
@@ -102,11 +126,11 @@ export function useStage({
         .find((one) => holds(one.path, at));
       if (inner) change(turnedInner(make, inner.at as Point, inner.kept));
     },
-    [make, made, pointing, pen, snap, change, onPointing],
+    [make, made, pointing, press, change, onPointing],
   );
   const onTop = useCallback(
     (view: View) => {
-      if (!make || !made) return null;
+      if (!make || (!made && pointing !== "pen")) return null;
       if (pointing === "nodes")
         return (
           <Nodes
@@ -132,6 +156,7 @@ export function useStage({
                 vectorEffect="non-scaling-stroke"
               />
             ))}
+            <PulledHandle last={pen.points[pen.points.length - 1]} view={view} />
             {pen.points.map((one, i) => (
               <circle
                 key={i}
@@ -145,6 +170,7 @@ export function useStage({
             ))}
           </>
         );
+      if (!made) return null;
       return (
         <>
           <InnerMarks made={made} />
@@ -165,6 +191,10 @@ export function useStage({
     },
     [make, made, pointing, own, node, snap, edit, pen.points, drag, drop],
   );
+  const keys = useMemo(
+    () => (pointing === "nodes" && node ? nodeKeys(own, node, setNode, edit) : undefined),
+    [pointing, own, node, edit],
+  );
   if (!make) return null;
   const says = SAYS[pointing];
   const panel =
@@ -181,7 +211,33 @@ export function useStage({
       </Typography>
     ) : null;
   // The section waits for the hand to let go: it is cut by what is made in full.
-  return { stage: { lines, instead, onTop, pick, make: making.settled ?? make, goTo }, panel };
+  const cut = making.settled ?? make;
+  return {
+    stage: { lines, instead, onTop, pick, draw, keys, make: cut.lines.length ? cut : null, goTo },
+    panel,
+  };
+}
+
+/** The handles of the place that was pressed last, while and after it is pulled. */
+function PulledHandle({ last, view }: { last: PenPoint | undefined; view: View }) {
+  if (!last?.handle) return null;
+  const [[x, y], [hx, hy]] = [last.at, last.handle];
+  return (
+    <>
+      <path
+        d={`M${2 * x - hx} ${2 * y - hy}L${hx} ${hy}`}
+        stroke={ACCENT}
+        strokeWidth={1}
+        vectorEffect="non-scaling-stroke"
+      />
+      {[
+        [hx, hy],
+        [2 * x - hx, 2 * y - hy],
+      ].map(([cx, cy], i) => (
+        <circle key={i} cx={cx} cy={cy} r={3 / view.k} fill={ACCENT} />
+      ))}
+    </>
+  );
 }
 
 function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onLeave: () => void }) {
@@ -196,7 +252,7 @@ function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onLeave: (
     <Area role="group" aria-label="the pen">
       <Typography variant="body2" data-testid="pen">
         {pen.points.length === 0
-          ? "Press where the line begins. Places catch on art and lines."
+          ? "Press where the line begins; press and pull for a curve. Places catch on art and lines."
           : `${pen.points.length} placed, the last at ${last?.map((v) => v.toFixed(2)).join(", ")} mm.`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>

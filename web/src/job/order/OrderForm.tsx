@@ -34,6 +34,8 @@ const FIELDS = Object.keys(NUMBERS) as Field[];
 /** What stands in the fields, as typed; what is no number stays there and is said to be none. */
 const asTexts = (order: Order) =>
   Object.fromEntries(FIELDS.map((field) => [field, String(order[field] ?? "")])) as Record<Field, string>;
+/** That no cut is ticked any more says nothing; only print only says that there is none. */
+const ticked = (roles: Order["roles"]) => (roles?.length ? roles : null);
 const isNone = (text: string) => Number.isNaN(typed(text));
 
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
@@ -47,6 +49,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   /** The job as the fields were filled from it; once somebody's change was told of, as it is now. */
   const [opened, setOpened] = useState<number | undefined>(job.version);
   const roles = order.roles ?? [];
+  const printOnly = order.roles?.length === 0;
   const wrong = FIELDS.filter((field) => isNone(texts[field]));
   /** A figure that the order may leave open; what is wanted otherwise then stands there in grey. */
   const number = (field: Field, otherwise?: number) => (
@@ -79,7 +82,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
               ...order,
               ...numbers,
               quantity,
-              roles: roles.length ? roles : null,
+              roles: roles.length ? roles : printOnly ? [] : null,
             } as JobChange["order"],
             version: opened,
           },
@@ -107,6 +110,17 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         <Typography variant="body2" color="text.secondary">
           Cuts wanted (none ticked: not said)
         </Typography>
+        <FormControlLabel
+          sx={{ height: 28 }}
+          label="none: print only"
+          control={
+            <Checkbox
+              size="small"
+              checked={printOnly}
+              onChange={(e) => setOrder({ ...order, roles: e.target.checked ? [] : null })}
+            />
+          }
+        />
         {CUTS.map((role) => (
           <FormControlLabel
             key={role}
@@ -119,7 +133,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
                 onChange={(e) =>
                   setOrder({
                     ...order,
-                    roles: e.target.checked ? [...roles, role] : roles.filter((r) => r !== role),
+                    roles: ticked(e.target.checked ? [...roles, role] : roles.filter((r) => r !== role)),
                   })
                 }
               />

@@ -1,6 +1,6 @@
 /** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
 import { Box, Button, Stack, Typography } from "@mui/material";
-import { useCallback, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useMend, useUndo } from "../../api/changes";
 import type { Finding, Job, PageSeen } from "../../api/client";
@@ -15,6 +15,7 @@ import { FindingCard } from "../findings/FindingCard";
 import { History } from "../mending/History";
 import { proofWords } from "../mending/proofWords";
 import { TakenInAs } from "../order/TakenInAs";
+import { fromLine, rolesInFile, type Make } from "../making/make";
 import { MakingPart } from "../making/MakingPart";
 import type { Pointing } from "../making/OutlinePart";
 import { useMaking } from "../making/useMaking";
@@ -32,8 +33,20 @@ export function Lines({ job }: { job: Job }) {
   const busy = useBusy(job);
   const making = useMaking(job, pointing === "nodes");
   const inHand = useStage({ job, making, pointing, onPointing: setPointing, edited, goTo: going });
+  const [params, setParams] = useSearchParams();
+  // An address that asks for it begins the making as soon as there is something to make it of.
+  if (params.has("make") && job.seen && !making.make) making.begin();
+  useEffect(() => {
+    if (params.has("make") && making.make) setParams({}, { replace: true });
+  }, [params, making.make, setParams]);
   const findings = job.findings.filter((finding) => finding.mends.length > 0 && !finding.decision);
   const go = useCallback(({ where }: Finding) => where[0] && setGoing({ box: where[0] as Rectangle }), []);
+  const begin = (make?: Make) => {
+    setPointing("inner");
+    setEdited(null);
+    making.begin(make);
+  };
+  const makeFrom = (role: string) => begin(fromLine(job, role));
   if (making.make)
     return (
       <>
@@ -81,15 +94,7 @@ export function Lines({ job }: { job: Job }) {
       <ArtStage job={job} only={only} />
       <Docket title="Inks and lines">
         {job.seen && (
-          <Button
-            variant="contained"
-            disabled={busy}
-            onClick={() => {
-              setPointing("inner");
-              setEdited(null);
-              making.begin();
-            }}
-          >
+          <Button variant="contained" disabled={busy} onClick={() => begin()}>
             {job.seen.made ? "Change the lines that were made" : "Make lines"}
           </Button>
         )}
@@ -98,7 +103,11 @@ export function Lines({ job }: { job: Job }) {
             {job.stack ? "The stack of fabric" : "Stack of fabric…"}
           </Button>
         )}
-        {job.seen ? <Held job={job} seen={job.seen} only={only} onOnly={setOnly} /> : <NotYet job={job} />}
+        {job.seen ? (
+          <Held job={job} seen={job.seen} only={only} onOnly={setOnly} onMakeFrom={busy ? null : makeFrom} />
+        ) : (
+          <NotYet job={job} />
+        )}
         {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
         {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
         {findings.map((finding) => (
@@ -123,10 +132,12 @@ interface HeldProps {
   seen: PageSeen;
   only: string | null;
   onOnly: (role: string | null) => void;
+  /** Makes lines from one that the file has. */
+  onMakeFrom: ((role: string) => void) | null;
 }
 
 /** What the page holds: inks, layers, lines. */
-function Held({ job, seen, only, onOnly }: HeldProps) {
+function Held({ job, seen, only, onOnly, onMakeFrom }: HeldProps) {
   const [, setParams] = useSearchParams();
   const alone = (name: string) => {
     const at = job.plates?.inks.findIndex((plate) => plate.name === name) ?? -1;
@@ -171,6 +182,16 @@ function Held({ job, seen, only, onOnly }: HeldProps) {
             {mm(line.length_mm)}
           </Typography>
         </Box>
+      ))}
+      {rolesInFile(job).map((role) => (
+        <Button
+          key={role}
+          disabled={!onMakeFrom}
+          onClick={() => onMakeFrom?.(role)}
+          sx={{ justifyContent: "flex-start" }}
+        >
+          Make a line from the {lookOf(role).words}…
+        </Button>
       ))}
       {!seen.lines.length && <Typography>The file has no lines.</Typography>}
     </>

@@ -1,0 +1,68 @@
+/** What may be a line in disguise, each with its picture and a button for each role that it can be made. */
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { Finding, Mend } from "../../api/client";
+import { RoleSign } from "../../stage/RoleLine";
+import { lookOf } from "../../ui/roles";
+
+interface Props {
+  job: number;
+  finding: Finding;
+  busy: boolean;
+  onMend: (mend: Mend) => void;
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** The mends of a finding that make one of its candidates a line. */
+export const mendsOf = (finding: Finding, { by, value }: { by: string; value: unknown }): Mend[] =>
+  finding.mends.filter((mend) => mend.kind === "assign-role" && same(mend.settings[by], value));
+
+/** The mends that belong to no candidate. */
+export const otherMends = (finding: Finding): Mend[] => {
+  const own = new Set((finding.candidates ?? []).flatMap((one) => mendsOf(finding, one)));
+  return finding.mends.filter((mend) => !own.has(mend));
+};
+
+export function Candidates({ job, finding, busy, onMend }: Props) {
+  return (finding.candidates ?? []).map((one, i) => {
+    const mends = mendsOf(finding, one);
+    if (!mends.length) return null;
+    return (
+      <Stack key={one.words} direction="row" spacing={1} sx={{ mt: 1 }} role="group" aria-label={one.words}>
+        <Box
+          component="img"
+          alt=""
+          loading="lazy"
+          src={`/api/jobs/${job}/evidence/${finding.key}?candidate=${i}`}
+          sx={{ width: 96, height: 72, objectFit: "cover", flex: "none", bgcolor: "#E6E6E6" }}
+        />
+        <Box sx={{ minWidth: 0 }}>
+          <Typography variant="body2" sx={{ fontWeight: 700, overflowWrap: "anywhere" }}>
+            {one.words}
+          </Typography>
+          <Typography variant="body2" color="text.secondary">
+            {one.why.join(", ")}. It is the
+          </Typography>
+          <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+            {mends.map((mend) => {
+              const role = String(mend.settings.role);
+              return (
+                <Button
+                  key={role}
+                  variant="outlined"
+                  disabled={busy}
+                  aria-label={mend.label}
+                  onClick={() => onMend(mend)}
+                  sx={{ px: 0.75, py: 0, gap: 0.5 }}
+                >
+                  <RoleSign role={role} />
+                  {lookOf(role).words}
+                </Button>
+              );
+            })}
+          </Stack>
+        </Box>
+      </Stack>
+    );
+  });
+}

@@ -1,0 +1,31 @@
+/** What else can be said where a file has no line: that it is printed only, or that lines are to be made. */
+import { Button, Stack, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { useJobChange } from "../../api/changes";
+import type { JobChange } from "../../api/client";
+import { queries } from "../../api/queries";
+
+export function NoLine({ job, busy }: { job: number; busy: boolean }) {
+  const known = useQuery(queries.job(job)).data;
+  const change = useJobChange(job);
+  return (
+    <>
+      <Stack direction="row" spacing={0.5} sx={{ mt: 1 }}>
+        <Button variant="outlined" component={Link} to={`/jobs/${job}/lines?make=1`}>
+          Make lines
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={busy || !known}
+          onClick={() =>
+            known && change.mutate({ order: { ...known.order, roles: [] } as JobChange["order"] })
+          }
+        >
+          Print only
+        </Button>
+      </Stack>
+      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+    </>
+  );
+}
