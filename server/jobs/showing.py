@@ -1,6 +1,7 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -201,13 +202,35 @@ def release_shown(made: models.Release) -> ReleaseShown:
     )
 
 
+def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> tuple[FindingShown, ...]:
+    """The cards without the mends that were tried on just this in vain; one that wants another goes with it."""
+    refused = models.Work.objects.filter(
+        job=job, kind=models.WorkKind.MEND, state=models.WorkState.FAILED, result__found=key
+    )
+    tried = [(row.arguments, (row.result or {}).get("then", [])) for row in refused if "mend" in row.arguments]
+    if not tried:
+        return tuple(cards)
+
+    def now(mend: MendShown) -> MendShown | None:
+        own = {"mend": mend.kind, **mend.settings}
+        for arguments, then in tried:
+            if {key: value for key, value in arguments.items() if key != "then"} == own:
+                with_it = tuple(mend_shown(step_from(one)) for one in then)
+                return replace(mend, then=with_it) if with_it and "then" not in arguments else None
+        return mend
+
+    return tuple(
+        replace(card, mends=tuple(kept for mend in card.mends if (kept := now(mend)) is not None)) for card in cards
+    )
+
+
 def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     """A job with all that its stations show; ``waives`` says whether who asks may let stops pass."""
     found = found_of(job)
     report, sheet = found.report, check_sheet_of(job)
     wanted = edge_limits(Order(), sheet)
     decisions = decisions_of(job)
-    cards = with_decisions(found.cards, report, decisions) if report else ()
+    cards = _after_trials(job, found.key, with_decisions(found.cards, report, decisions)) if report else ()
     own = tools_of(job)
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,

@@ -23,11 +23,11 @@ from jobs.store.media import use_up
 from jobs.store.shared import lay_again, sheet_key
 from jobs.store.stacks import stack_key
 from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
-from jobs.store.works import begin, hold
+from jobs.store.works import begin, hold, steps_of
 
 from horismos.artwork.kinds import Kind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
-from horismos.mending import Recipe, Step, step, step_from
+from horismos.mending import Recipe, Step, step
 from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
 from worker import sheets
@@ -96,7 +96,7 @@ def _make_again(work: models.Work, said: Said) -> bool:
     made: Found | None = None
     try:
         asked = step("make-lines", make=again["make"], page=job.page)
-        made = said.ask("mend", job, case_of(job), asked, None, what="Making the lines anew")
+        made = said.ask("mend", job, case_of(job), asked, None, [], what="Making the lines anew")
         keep(made["pdf"])
         words = f"Lines made anew of the new file: {_changed(again['figures'], made['lines'])} {made['said']}"
     except HorismosError as why:
@@ -217,11 +217,11 @@ def _mend(work: models.Work, said: Said) -> Result:
         now = standing_of(job)
         analysis = getattr(job, "analysis", None)
         report = now.before if analysis is not None and analysis.key == now.key else None
-        step, recipe = _asked(work)
+        step, then, recipe = _asked(work)
         if recipe is not None:
             found: Found = ask_for.ask("mend_by_recipe", job, now.case, recipe, what="The recipe")
         elif step is not None:
-            found = ask_for.ask("mend", job, now.case, step, report, what="The mend")
+            found = ask_for.ask("mend", job, now.case, step, report, then, what="The mend")
         else:
             found = ask_for.ask("mend_safely", job, now.case, report, what="Mending")
         keep(found["pdf"])
@@ -242,11 +242,13 @@ def _mend(work: models.Work, said: Said) -> Result:
     return models.Work.objects.values_list("result", flat=True).get(pk=work.pk)
 
 
-def _asked(work: models.Work) -> tuple[Step | None, Recipe | None]:
-    """The step or the recipe that a mend is to carry out; neither: all that is safe."""
+def _asked(work: models.Work) -> tuple[Step | None, list[Step], Recipe | None]:
+    """The step that a mend is to carry out with those that follow it, or the recipe; neither: all that is safe."""
     if work.arguments.get("recipe"):
-        return None, Recipe.from_json(work.arguments["recipe"])
-    return (None if work.arguments.get("safe") else step_from(work.arguments)), None
+        return None, [], Recipe.from_json(work.arguments["recipe"])
+    if work.arguments.get("safe"):
+        return None, [], None
+    return *steps_of(work.arguments), None
 
 
 def _preview(work: models.Work, said: Said) -> Result:
@@ -255,7 +257,8 @@ def _preview(work: models.Work, said: Said) -> Result:
     now = standing_of(job)
     analysis = getattr(job, "analysis", None)
     report = now.before if analysis is not None and analysis.key == now.key else None
-    found: Found = said.ask("mend", job, now.case, step_from(work.arguments), report, what="The preview")
+    step, then = steps_of(work.arguments)
+    found: Found = said.ask("mend", job, now.case, step, report, then, what="The preview")
     return {"sha256": keep(found["pdf"]), **{key: found[key] for key in ("said", "proof", "places")}}
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from jobs import models
 from jobs.store import works
 
-from horismos.errors import Cancelled, HorismosError
+from horismos.errors import BringsStop, Cancelled, HorismosError
 from worker.kinds import KINDS
 from worker.said import Said
 
@@ -36,12 +36,20 @@ def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> 
     except works.LeaseLost:
         log.warning("work %s was taken over by another worker", work.pk)
     except HorismosError as error:
-        works.ended(work, State.FAILED, "failed", error=str(error))
+        works.ended(work, State.FAILED, "failed", error=str(error), result=_refused(work, error))
     except Exception:
         log.exception("work %s failed", work.pk)
         works.ended(work, State.FAILED, "failed", error=FAULT)
     else:
         works.ended(work, State.DONE, "done", share=1.0, error="", result=result)
+
+
+def _refused(work: models.Work, error: HorismosError) -> dict[str, object] | None:
+    """What is known of a mend that was refused: on which state of the job, and what would have to follow it."""
+    if work.kind != models.WorkKind.MEND:
+        return None
+    key = models.Analysis.objects.filter(job=work.job_id).values_list("key", flat=True).first()
+    return {"found": key, "then": list(error.then) if isinstance(error, BringsStop) else []}
 
 
 def _heard(work: models.Work, ending: Callable[[], bool]) -> Callable[[], bool]:

@@ -3,12 +3,14 @@
 Being stopped by a person is no error, and has no code: nobody has to do anything about it.
 """
 
-from typing import ClassVar
+from collections.abc import Mapping, Sequence
+from typing import Any, ClassVar
 
 from horismos.questions import Question
 
 __all__ = [
-    "Asks", "BadValue", "Cancelled", "CannotRead", "CannotWrite", "ChangedMeanwhile", "DoesNotFit", "HorismosError",
+    "Asks", "BadValue", "BringsStop", "Cancelled", "CannotRead", "CannotWrite", "ChangedMeanwhile", "DoesNotFit",
+    "HorismosError",
     "LimitExceeded", "Locked", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo", "StopsOpen",
     "by_code", "codes",
 ]
@@ -59,6 +61,19 @@ class CannotWrite(HorismosError):
     """What was to be written would not be what was meant; nothing was written."""
 
     code = "cannot-write"
+
+
+class BringsStop(CannotWrite):
+    """A change would bring a new stop that another change answers; both together can be asked for.
+
+    ``then`` are the changes that would have to follow, as plain values.
+    """
+
+    code = "brings-stop"
+
+    def __init__(self, message: str, next_step: str = "", then: Sequence[Mapping[str, Any]] = ()) -> None:
+        super().__init__(message, next_step)
+        self.then = tuple(dict(one) for one in then)
 
 
 class NothingToDo(HorismosError):

@@ -84,7 +84,7 @@ def test_a_mend_reads_the_new_file_once_and_the_old_one_not_again(
     counted.clear()
     mend = before["cards"][0]["mends"][0]
     step = step_from({"mend": mend["kind"], **mend["settings"]})
-    done = way.mend(StoredCase(original), step, before["report"], tell=quiet)
+    done = way.mend(StoredCase(original), step, before["report"], [], tell=quiet)
     (tmp_path / "after").mkdir()
     mended = kept(tmp_path / "after", done["pdf"])
     assert way.look(StoredCase(mended), original, before["report"], tell=quiet)["report"]["verdict"] != "stop"

@@ -1,6 +1,7 @@
 """Mends through the API: one with its settings, all that are safe at once, and what is set aside."""
 
 import io
+from typing import Any
 
 import pytest
 from jobs import models
@@ -163,3 +164,33 @@ def test_what_lies_at_a_place_is_told_with_what_can_be_done_to_just_that(shop: P
     kinds = {m["kind"] for m in things[1]["mends"]}
     assert {"assign-role", "recolour", "build-white"} <= kinds
     assert shop.get(f"{address(job)}/at?x=-40&y=-40").json() == []
+
+
+def test_a_mend_that_would_bring_a_stop_is_done_together_with_what_answers_that(shop: Person) -> None:
+    ground, kiss = f"1 0 0 0 k {circle(50, 50, 41)} f\n", line_in(circle(50, 50, 40))
+    content = f"{ground}/W cs 1 scn 30 30 40 40 re f\n0 1 0 0 k 40 40 15 15 re f\n{kiss}"
+    job = take_in(shop, write(Drawing(content, inks={"K": "Kiss Cut", "W": "Chalk"})))
+    body: dict[str, Any] = {"kind": "recolour", "settings": {"ink": "Chalk", "to": "White"}}
+    assert shop.post(f"/api/jobs/{job['id']}/mends", body, content_type="application/json").status_code == 200
+    work = models.Work.objects.filter(job=job["id"], kind="mend").latest("id")
+    assert work.state == "failed" and "new stop" in work.error and work.result["then"]
+    then = [{"kind": one.pop("mend"), "settings": one} for one in work.result["then"]]
+    answer = shop.post(f"/api/jobs/{job['id']}/mends", {**body, "then": then}, content_type="application/json")
+    assert answer.status_code == 200, answer.content
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["revision"] == 2 and len(models.Revision.objects.get(job=job["id"], number=2).steps) == 1 + len(then)
+
+
+def test_a_mend_that_was_tried_in_vain_is_not_offered_again_until_something_changes(shop: Person) -> None:
+    job = take_in(shop, write(Drawing(line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"})))
+    (card,) = [f for f in job["findings"] if f["id"] == "ink.near-name"]
+    row, key = models.Job.objects.get(pk=job["id"]), models.Analysis.objects.get(job=job["id"]).key
+    models.Work.objects.create(
+        job=row, kind="mend", state="failed", result={"found": key, "then": []},
+        arguments={"mend": card["mends"][0]["kind"], **card["mends"][0]["settings"]},
+    )
+    cards = shop.get(f"/api/jobs/{job['id']}").json()["findings"]
+    assert [f["mends"] for f in cards if f["id"] == "ink.near-name"] == [card["mends"][1:]]
+    models.Analysis.objects.filter(job=job["id"]).update(key="another")
+    cards = shop.get(f"/api/jobs/{job['id']}").json()["findings"]
+    assert [len(f["mends"]) for f in cards if f["id"] == "ink.near-name"] == [len(card["mends"])]

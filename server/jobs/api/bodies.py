@@ -211,9 +211,10 @@ class MendGiven(Schema):
 
 
 class StepAsked(Change, MendGiven):
-    """A mend with its settings, on the revision that the person has seen."""
+    """A mend with its settings, on the revision that the person has seen; ``then`` are mends done with it, as one."""
 
     revision: Annotated[int, Field(ge=0)]
+    then: Annotated[list[MendGiven], Field(max_length=20)] = []
 
 
 class SafeAsked(Change):

@@ -6,12 +6,12 @@ from django.http import HttpRequest
 from ninja import Router
 
 from horismos.errors import NothingToDo
-from horismos.mending import step_from
+from horismos.mending import Step, step_from
 from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.findings import MendShown
 from horismos.workflow.showing.pointed import ThingShown
 from jobs import models
-from jobs.api.bodies import Change, SafeAsked, StepAsked
+from jobs.api.bodies import Change, MendGiven, SafeAsked, StepAsked
 from jobs.api.common import find_job, same_revision
 from jobs.api.pictures import Place
 from jobs.listing import WorkShown, work_shown
@@ -20,7 +20,7 @@ from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
 from jobs.store.decisions import decisions_of
-from jobs.store.works import begin, must_rest
+from jobs.store.works import arguments_of, begin, must_rest
 
 __all__ = ["router"]
 
@@ -28,15 +28,19 @@ router = Router()
 MOST_WITHIN_MM = 50.0
 
 
+def _step(given: MendGiven) -> Step:
+    return step_from({**given.settings, "mend": given.kind})
+
+
 @router.post("/jobs/{job_id}/mends", response=WorkShown)
 def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
-    step = step_from({**body.settings, "mend": body.kind})
+    step, then = _step(body), [_step(one) for one in body.then]
     with changing(job_id, body.version, request.user.pk) as change:
         must_rest(change.job)
         same_revision(change.job, body.revision)
         change.done(step.label)
-        return work_shown(begin(change.job, models.WorkKind.MEND, {**step.to_json()}))
+        return work_shown(begin(change.job, models.WorkKind.MEND, arguments_of(step, then)))
 
 
 @router.post("/jobs/{job_id}/mends/safe", response=WorkShown)
@@ -69,10 +73,10 @@ def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
 @router.post("/jobs/{job_id}/previews", response=WorkShown)
 def preview(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend to be looked at; the job stays as it is. Its picture is had by the content that it gives."""
-    step = step_from({**body.settings, "mend": body.kind})
+    step, then = _step(body), [_step(one) for one in body.then]
     job = find_job(job_id)
     same_revision(job, body.revision)
-    return work_shown(begin(job, models.WorkKind.PREVIEW, {**step.to_json()}))
+    return work_shown(begin(job, models.WorkKind.PREVIEW, arguments_of(step, then)))
 
 
 @router.post("/jobs/{job_id}/revisions/{number}/take", response=WorkShown)

@@ -2,21 +2,23 @@
 
 import os
 import socket
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 from django.db.models import F, Q
 from django.utils import timezone
 
 from horismos.errors import NotReady
+from horismos.mending import Step, step_from
 from jobs import models
 
 __all__ = [
-    "UNDER_WAY", "LeaseLost", "begin", "claim", "ended", "given_back", "hold", "keep_holding", "latest_of", "log",
-    "must_rest", "running", "stop", "worker_name",
+    "UNDER_WAY", "LeaseLost", "arguments_of", "begin", "claim", "ended", "given_back", "hold", "keep_holding",
+    "latest_of", "log", "must_rest", "running", "steps_of", "stop", "worker_name",
 ]
 
 State = models.WorkState
@@ -148,3 +150,14 @@ def given_back(work: models.Work) -> None:
 def ended(work: models.Work, state: models.WorkState, what: str, **also: object) -> None:
     """Say how a piece of work ended, if it is still the worker's."""
     models.Work.objects.filter(_mine(work)).update(state=state, what=what, leased_until=None, **also)
+
+
+def arguments_of(step: Step, then: Sequence[Step] = ()) -> dict[str, Any]:
+    """What a mend's work is given: the step with its settings, and the steps that are done with it."""
+    return {**step.to_json(), **({"then": [one.to_json() for one in then]} if then else {})}
+
+
+def steps_of(arguments: Mapping[str, Any]) -> tuple[Step, list[Step]]:
+    """The same read back."""
+    settings = {key: value for key, value in arguments.items() if key != "then"}
+    return step_from(settings), [step_from(one) for one in arguments.get("then", ())]

@@ -13,7 +13,7 @@ from typing import Any, NoReturn
 
 from horismos.confined.limits import Limits, die_with_parent, limit_processor, limit_self
 from horismos.confined.wire import Closed, plain, receive, send
-from horismos.errors import Asks, HorismosError, LimitExceeded
+from horismos.errors import Asks, BringsStop, HorismosError, LimitExceeded
 
 __all__ = ["begin"]
 
@@ -55,6 +55,10 @@ def _answer(function: str, arguments: tuple[Any, ...], tell: Callable[[float, st
         return {"done": getattr(importlib.import_module(module), name)(*arguments, tell=tell)}
     except Asks as asks:
         return {"asks": [asdict(question) for question in asks.questions]}
+    except BringsStop as error:
+        return {
+            "error": error.code, "message": error.message, "next_step": error.next_step, "then": list(error.then),
+        }
     except HorismosError as error:
         return {"error": error.code, "message": error.message, "next_step": error.next_step}
     except (MemoryError, RecursionError):

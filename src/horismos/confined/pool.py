@@ -19,7 +19,7 @@ from typing import Any
 
 from horismos.confined.limits import Limits
 from horismos.confined.wire import HEAD, Closed, exactly, receive_within, send, values
-from horismos.errors import Asks, Cancelled, CannotRead, LimitExceeded, by_code
+from horismos.errors import Asks, BringsStop, Cancelled, CannotRead, LimitExceeded, by_code
 from horismos.questions import Choice, Question
 
 __all__ = ["Call", "Fault", "Pool"]
@@ -268,6 +268,8 @@ def _value(answer: dict[str, Any]) -> Any:
         raise Asks(*(
             Question(q["id"], q["words"], tuple(Choice(**c) for c in q["choices"])) for q in answer["asks"]
         ))
+    if answer.get("then"):
+        raise BringsStop(str(answer["message"]), str(answer["next_step"]), answer["then"])
     if "error" in answer:
         raise by_code(str(answer["error"]), str(answer["message"]), str(answer["next_step"]))
     return answer["done"]

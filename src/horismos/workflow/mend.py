@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from horismos.artwork import Artwork
 from horismos.checking import Finding, Report, Severity, check_whole
 from horismos.checking.engine.decisions import Decision, settled
+from horismos.comparing.difference import compare
 from horismos.comparing.facets import changed
-from horismos.errors import CannotRead, CannotWrite, NothingToDo
+from horismos.errors import BringsStop, CannotRead, CannotWrite, HorismosError, NothingToDo
 from horismos.mending import Mended, Step, offered, offers, registered
 from horismos.mending import mend as mend_artwork
 from horismos.mending.lines.assign_role import to_remember
@@ -15,6 +17,9 @@ from horismos.workflow.case import Case, Progress
 
 __all__ = ["Course", "mend", "mend_all", "mend_safely", "safe_steps", "to_remember"]
 
+NO_COMPANIONS = frozenset(["make-lines", "assign-role"])
+"""What only a person can mean."""
+MOST_TOLD = 3
 MOST_ROUNDS = 3
 """[ours] what is safe may bring to light something else that is safe to mend."""
 
@@ -58,46 +63,94 @@ def _counted(report: Report) -> dict[str, Any]:
 
 
 def mend(
-    case: Case, step: Step, progress: Progress = lambda share, what: None, report: Report | None = None
+    case: Case, step: Step, progress: Progress = lambda share, what: None, report: Report | None = None,
+    then: Sequence[Step] = (),
 ) -> tuple[Case, Mended]:
     """The case with its artwork mended, and what was done; where the file came from stays known.
 
-    ``report`` is the check of the case as it is, where there is one.
+    ``report`` is the check of the case as it is, where there is one. Steps that come ``then`` are done with it, as one.
 
     Raises NothingToDo where there is nothing to change, CannotWrite where
     the proof fails: something else would change, a new stop would come, or what asked for the mend would stay.
+    BringsStop where a new stop would come that other steps answer.
     """
     report = report or check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.3, what)).report
-    case, done, _ = _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what))
+    case, done, _ = _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what), then)
     return case, done
 
 
-def _proved(case: Case, step: Step, report: Report, progress: Progress) -> tuple[Case, Mended, Report]:
+def _proved(
+    case: Case, step: Step, report: Report, progress: Progress, then: Sequence[Step] = ()
+) -> tuple[Case, Mended, Report]:
     """The same with the check of what came out, where the check of what there is is known."""
     done = mend_artwork(case.artwork, step, case.destination, lambda s, what: progress(s * 0.6, what), case.order)
+    for one in then:
+        done = _both(case, done, mend_artwork(done.artwork, one, case.destination, order=case.order))
     mended = replace(done.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
     after = check_whole(
         mended, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,
         changed(case.artwork, mended, case.destination),
     ).report
-    _must_be_better(step, report, after)
-    return replace(case, artwork=mended), replace(done, artwork=mended), after
+    seen = _must_be_better(case, step, report, after, mended)
+    words = f" What was there before and is seen now: {seen}" if seen else ""
+    return replace(case, artwork=mended), replace(done, artwork=mended, said=done.said + words), after
+
+
+def _both(case: Case, one: Mended, other: Mended) -> Mended:
+    """Two mends, one after the other, as one."""
+    pages = {*one.places, *other.places}
+    return replace(
+        other, step=one.step, said=f"{one.said} {other.said}", changed={**one.changed, **other.changed},
+        difference=compare(case.artwork, other.artwork, case.destination),
+        places={page: [*one.places.get(page, ()), *other.places.get(page, ())] for page in pages},
+        look_at={**other.look_at, **one.look_at},
+    )
 
 
 def _told(finding: Finding) -> tuple[str, int, str]:
     return finding.id, finding.page, finding.subject
 
 
-def _must_be_better(step: Step, before: Report, after: Report) -> None:
-    """Raise CannotWrite where a new stop has come, or where the finding that offered the step is there still."""
+def _new_stops(before: Report, after: Report) -> list[Finding]:
     was = {_told(f) for f in before.findings if f.severity is Severity.STOP}
-    new = [f for f in after.findings if f.severity is Severity.STOP and _told(f) not in was]
+    return [f for f in after.findings if f.severity is Severity.STOP and _told(f) not in was]
+
+
+def _must_be_better(case: Case, step: Step, before: Report, after: Report, mended: Artwork) -> str:
+    """What has only come into sight by a step that reveals, in words.
+
+    Raises CannotWrite where a new stop has come, or where the finding that offered the step is there still.
+    """
+    new = _new_stops(before, after)
     if new and not registered()[step.mend].reveals:
-        raise CannotWrite(f"It would bring a new stop: {new[0].message}", "The file stays as it was.")
+        raise BringsStop(
+            f"It would bring a new stop: {new[0].message}", "The file stays as it was.",
+            [one.to_json() for one in _companions(case, new, before, after, mended)],
+        )
     asked = {_told(f) for f in before.findings if step in offers(f)}
     still = [f for f in after.findings if _told(f) in asked and step in offers(f)]
     if still:
         raise CannotWrite(f"It would not help: {still[0].message}", "The file stays as it was.")
+    return " ".join(f.message for f in new[:MOST_TOLD])
+
+
+def _companions(case: Case, new: Sequence[Finding], before: Report, after: Report, mended: Artwork) -> list[Step]:
+    """The steps that answer stops which a step has brought; none where no such steps leave the file without them."""
+    steps: list[Step] = []
+    artwork = mended
+    for finding in new:
+        ways = [one for one in offers(finding) if one.mend not in NO_COMPANIONS]
+        if not ways:
+            return []
+        if ways[0] in steps:
+            continue
+        steps.append(ways[0])
+        try:
+            artwork = mend_artwork(artwork, ways[0], case.destination, order=case.order).artwork
+        except HorismosError:
+            return []
+    told = check_whole(artwork, case.terms, before=after, touched=changed(mended, artwork, case.destination)).report
+    return [] if _new_stops(before, told) else steps
 
 
 def mend_all(case: Case, steps: Sequence[Step], progress: Progress = lambda share, what: None) -> Course:

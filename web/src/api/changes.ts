@@ -7,7 +7,7 @@ import {
   type Job,
   type JobChange,
   type LineFormat,
-  type Mend,
+  type MendAsked,
   type Work,
 } from "./client";
 import { at, begun, useChange, type Stale } from "./changing";
@@ -147,8 +147,10 @@ export const useOtherFile = (id: number) =>
   );
 
 export const useMend = (id: number) =>
-  useJobWork(id, ({ kind, settings }: Mend, { version, revision }) =>
-    told(api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings, version, revision } })),
+  useJobWork(id, ({ kind, settings, then = [] }: MendAsked, { version, revision }) =>
+    told(
+      api.POST("/api/jobs/{job_id}/mends", { ...at(id), body: { kind, settings, then, version, revision } }),
+    ),
   );
 
 export const useMendSafely = (id: number) =>
@@ -163,8 +165,13 @@ export const useUndo = (id: number) =>
 
 /** A mend carried out to be looked at; the job stays as it is. */
 export const usePreview = (id: number) =>
-  useJobWork(id, ({ kind, settings }: Mend, { version, revision }) =>
-    told(api.POST("/api/jobs/{job_id}/previews", { ...at(id), body: { kind, settings, version, revision } })),
+  useJobWork(id, ({ kind, settings, then = [] }: MendAsked, { version, revision }) =>
+    told(
+      api.POST("/api/jobs/{job_id}/previews", {
+        ...at(id),
+        body: { kind, settings, then, version, revision },
+      }),
+    ),
   );
 
 /** Goes to any revision. */

@@ -2745,6 +2745,8 @@ export interface components {
         /**
          * MendShown
          * @description A mend on a card: its settings, what its button says, and what it would change.
+         *
+         *     Those that come ``then`` are done with it: alone it would bring a stop.
          */
         MendShown: {
             /** Kind */
@@ -2767,6 +2769,11 @@ export interface components {
              * @default true
              */
             safe: boolean;
+            /**
+             * Then
+             * @default []
+             */
+            then: components["schemas"]["MendShown"][];
         };
         /**
          * MisplacementShown
@@ -3748,8 +3755,25 @@ export interface components {
             also: components["schemas"]["CutFormat"][];
         };
         /**
+         * MendGiven
+         * @description A mend with its settings; a making is an object, as large as a drawing is, and read by ``Make.from_json``.
+         */
+        MendGiven: {
+            /** Kind */
+            kind: string;
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
+                [key: string]: string | number | (number | number[])[] | {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        /**
          * StepAsked
-         * @description A mend with its settings, on the revision that the person has seen.
+         * @description A mend with its settings, on the revision that the person has seen; ``then`` are mends done with it, as one.
          */
         StepAsked: {
             /** Kind */
@@ -3767,6 +3791,11 @@ export interface components {
             version: number;
             /** Revision */
             revision: number;
+            /**
+             * Then
+             * @default []
+             */
+            then: components["schemas"]["MendGiven"][];
         };
         /**
          * SafeAsked
@@ -4905,23 +4934,6 @@ export interface components {
             options: string[];
             /** Optional */
             optional: boolean;
-        };
-        /**
-         * MendGiven
-         * @description A mend with its settings; a making is an object, as large as a drawing is, and read by ``Make.from_json``.
-         */
-        MendGiven: {
-            /** Kind */
-            kind: string;
-            /**
-             * Settings
-             * @default {}
-             */
-            settings: {
-                [key: string]: string | number | (number | number[])[] | {
-                    [key: string]: unknown;
-                };
-            };
         };
         /**
          * RecipeDraft

@@ -50,5 +50,5 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 register(Mend(
     "merge-inks", "Merge {ink} into {to}", ("ink.same-role",), frozenset([Facet.NAMES, Facet.ART, Facet.LOOK]),
     (Setting("ink", Kind.NAME, "The ink that goes"), Setting("to", Kind.NAME, "The ink that stays")),
-    _say, _do, offer=_offer, order=11, safe=False,
+    _say, _do, offer=_offer, order=11, safe=False, reveals=True,
 ))

@@ -81,5 +81,5 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 register(Mend(
     "rename", "Rename to {to}", ("ink.near-name", "ink.same-role"), frozenset([Facet.NAMES, Facet.ART]),
     (Setting("ink", Kind.NAME, "The ink's name"), Setting("to", Kind.NAME, "Its new name")),
-    _say, _do, offer=_offer, order=10,
+    _say, _do, offer=_offer, order=10, reveals=True,
 ))

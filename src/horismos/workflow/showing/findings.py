@@ -20,13 +20,17 @@ __all__ = [
 
 @dataclass(frozen=True)
 class MendShown:
-    """A mend on a card: its settings, what its button says, and what it would change."""
+    """A mend on a card: its settings, what its button says, and what it would change.
+
+    Those that come ``then`` are done with it: alone it would bring a stop.
+    """
 
     kind: str
     settings: dict[str, str | float | list[float | list[float]] | dict[str, Any]]
     label: str
     says: str = ""
     safe: bool = True
+    then: tuple["MendShown", ...] = ()
 
 
 @dataclass(frozen=True)

@@ -166,17 +166,22 @@ def _array(made: PlateSet) -> bytes:
     return out.getvalue()
 
 
-def mend(stored: StoredCase, step: Step, report: Mapping[str, Any] | None, tell: Tell) -> Plain:
-    """Carry out one step. ``report`` is that of the check of the case as it is, where there is one.
+def mend(
+    stored: StoredCase, step: Step, report: Mapping[str, Any] | None, then: Sequence[Step], tell: Tell
+) -> Plain:
+    """Carry out one step, and those that come ``then``, as one.
+
+    ``report`` is that of the check of the case as it is, where there is one.
 
     ``places`` are where the art was meant to change on the case's page, the largest first; before them the one to
     look at closely, where there is such.
     """
-    _, done = mend_case(case_of(stored), step, tell, Report.from_json(report) if report else None)
+    _, done = mend_case(case_of(stored), step, tell, Report.from_json(report) if report else None, then)
     boxes = sorted(done.places.get(stored.page_number, ()), key=lambda b: -(b[2] - b[0]) * (b[3] - b[1]))
     close = [done.look_at[stored.page_number]] if stored.page_number in done.look_at else []
     return {
-        **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(), "steps": [step.to_json()],
+        **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(),
+        "steps": [one.to_json() for one in (step, *then)],
         "lines": _figures(done.artwork, stored),
         "places": [[round(v, 3) for v in box] for box in (*close, *boxes[:MOST_PLACES])],
     }

@@ -12,6 +12,7 @@ const mend: Finding["mends"][number] = {
   kind: "rename",
   label: "Rename to Kiss Cut",
   says: "Writes “Kiss Cut”.",
+  then: [],
   settings: { ink: "Kis Cut", to: "Kiss Cut" },
   safe: true,
 };
@@ -67,6 +68,7 @@ describe("the list of findings", () => {
     expect(sent?.body).toEqual({
       version: 3,
       revision: 1,
+      then: [],
       kind: "rename",
       settings: { ink: "Kis Cut", to: "Kiss Cut" },
     });

@@ -14,6 +14,7 @@ const mendTo = (role: string): Mend => ({
   label: `Make the colour RGB 100, 0, 0 % the ${role}`,
   settings: { role, colour: RED },
   says: "",
+  then: [],
   safe: false,
 });
 const none = aFinding({

@@ -32,10 +32,15 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
         disabled={busy || !right}
         onClick={() => onMend(changed)}
       >
-        {mend.label}
+        {[mend, ...(mend.then ?? [])].map((one) => one.label).join(", then ")}
       </Button>
       {open && (
         <>
+          {!!mend.then?.length && (
+            <Typography variant="body2">
+              Alone it would bring a new stop; what follows answers that.
+            </Typography>
+          )}
           {mend.says && (
             <Typography variant="body2" color="text.secondary" sx={{ mt: 0.3 }}>
               {mend.says}

@@ -47,6 +47,7 @@ const mend: Mend = {
   kind: "extend-bleed",
   label: "Extend the bleed to 3 mm",
   says: "Colour goes on.",
+  then: [],
   settings: { distance_mm: 3 },
   safe: false,
 };
