@@ -13,11 +13,12 @@ from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import Mended, mend, step
 from horismos.orders import Order
-from horismos.paths import Contour, contour_from_points, flatten, greatest_distance, length, signed_area
+from horismos.paths import Contour, contour_from_points, flatten, greatest_distance, length, rectangle, signed_area
+from horismos.paths.areas import area_of
 from horismos.paths.corners import corner_places
 from horismos.paths.fit import fit
 from horismos.paths.turns import corners, tight_turns
-from horismos.paths.weld import expanded, welded
+from horismos.paths.weld import expanded, welded, welded_areas
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -193,3 +194,28 @@ def test_rounded_corners_have_the_radius_and_the_rest_stays() -> None:
     assert done.changed["furthest_mm"] == pytest.approx(2.1 * (math.sqrt(2) - 1), abs=0.02)
     with pytest.raises(NothingToDo):
         mended(line_in("20 20 m 80 20 l 80 20.5 l 20 20.5 l h", "T"), "round-corners", radius_mm=2)
+
+
+def _boxes(*boxes: tuple[int, int, int, int]) -> str:
+    return line_in(" ".join(f"{x} {y} {w} {h} re" for x, y, w, h in boxes))
+
+
+@pytest.mark.parametrize(("boxes", "area"), [
+    (((10, 10, 60, 60), (30, 30, 20, 20), (25, 5, 10, 35)), 60 * 60 - 20 * 20 + 5 * 10 + 10 * 5),  # a bar over a hole
+    (((10, 10, 40, 40), (20, 20, 10, 10), (45, 12, 40, 40), (60, 20, 10, 10)), 2 * 1600 - 5 * 38 - 2 * 100),  # two letters
+    (((10, 10, 60, 60), (30, 30, 20, 20), (28, 8, 24, 50)), 60 * 60 + 24 * 2),  # a hole that is covered is gone
+])
+def test_a_weld_keeps_holes_as_far_as_nothing_covers_them(boxes: tuple[tuple[int, ...], ...], area: float) -> None:
+    done = mended(_boxes(*boxes), "weld")  # type: ignore[arg-type]
+    assert area_of(lines_of(done)).area == pytest.approx(area, abs=0.1)
+
+
+def test_many_areas_with_holes_are_joined_as_shapely_joins_them() -> None:
+    """Skia's builder for many paths loses holes; two hundred random pairs, against shapely's union."""
+    random = np.random.default_rng(7)
+    for _ in range(200):
+        areas = []
+        for x, y, r, q in random.uniform((0, 0, 10, 0.2), (60, 60, 40, 0.7), (2, 4)):
+            areas.append([rectangle(x, y, x + r, y + r), rectangle(x + r * 0.1, y + r * 0.1, x + r * q, y + r * q)])
+        meant = shapely.union_all([area_of(area) for area in areas])
+        assert area_of(welded_areas(areas)).area == pytest.approx(meant.area, abs=0.05)

@@ -5,12 +5,15 @@ them right to a ten-thousandth of its size in mm divided by a thousand.
 """
 
 from collections.abc import Sequence
+from itertools import zip_longest
 from typing import Any
 
 import numpy as np
 import pathops
+import shapely
 
 from horismos.errors import CannotWrite
+from horismos.paths.areas import area_of
 from horismos.paths.box import union_bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.measure import bounds, length
@@ -25,6 +28,8 @@ UNITS = 64.0
 CONIC_UNITS = 0.02
 """[ours] how far a piece of a conic may be off when it is drawn by parabolas."""
 DOT_MM = 0.002
+FINE_MM, OFF_MM = 0.01, 0.02
+"""[ours] what is joined is counted as polygons as fine as the one, and may differ by the other all along its edge."""
 SPECK_MM = 0.01
 """[ours] contours shorter than this come of rounding, and are left out."""
 
@@ -45,12 +50,33 @@ def welded_areas(areas: Sequence[Sequence[Contour]]) -> list[Contour]:
     if not areas:
         return []
     middle = _middle([contour for area in areas for contour in area])
-    builder = pathops.OpBuilder(fix_winding=True, keep_starting_points=True)
+    paths = []
     for area in areas:
         path = _path(area, middle)
         path.fillType = pathops.FillType.EVEN_ODD
-        builder.add(path, pathops.PathOp.UNION)
-    return _contours(_resolved(builder.resolve), middle)
+        paths.append(path)
+    # Two at a time, and those that are made again: Skia's own builder for many loses holes that others cross.
+    while len(paths) > 1:
+        paths = [
+            _resolved(lambda a=a, b=b: pathops.op(a, b, pathops.PathOp.UNION, fix_winding=True))
+            if b is not None else a
+            for a, b in zip_longest(paths[::2], paths[1::2])
+        ]
+    if len(areas) == 1:
+        _resolved(lambda: paths[0].simplify(fix_winding=True))
+    made = _contours(paths[0], middle)
+    _must_cover(made, areas)
+    return made
+
+
+def _must_cover(made: Sequence[Contour], areas: Sequence[Sequence[Contour]]) -> None:
+    """Raise CannotWrite where outlines do not enclose what the areas cover together, as another library has it."""
+    meant = shapely.union_all([shapely.make_valid(area_of(area, FINE_MM)) for area in areas if area])
+    found = area_of(made, FINE_MM) if made else shapely.Polygon()
+    off = abs(found.area - meant.area)
+    if off > OFF_MM * max(meant.length, 1.0):
+        words = f"The joined outlines would enclose {off:.1f} mm² too much or too little."
+        raise CannotWrite(words, "Join them by hand.")
 
 
 def without_overlaps(contours: Sequence[Contour], even_odd: bool) -> list[Contour]:

@@ -14,11 +14,13 @@ from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import ROLE, Setting
 from horismos.mending.lines.redraw import redraw
-from horismos.paths import Contour
+from horismos.paths import Contour, length
 from horismos.roles import LineRole
 
 __all__ = ["Reshaping", "pages_of", "reshaped", "shape_mend"]
 
+SAME_LENGTH = 1e-3
+"""[ours] of the length of all lines, that measuring the written ones again may differ by."""
 SLACK_MM = 0.01
 """[ours] what writing to a millionth of a unit and reading again may move a point by, and more."""
 
@@ -34,6 +36,11 @@ class Reshaping:
     changes: dict[Outline, Sequence[Contour]] = field(default_factory=dict)
     counts: dict[str, float] = field(default_factory=dict)
     moved_mm: float | None = None
+
+    @property
+    def longer_mm(self) -> float:
+        """By how much all lines together become longer."""
+        return sum(sum(map(length, new)) - length(outline.contour) for outline, new in self.changes.items())
 
     def count(self, name: str, by: float = 1) -> None:
         """Add to a figure."""
@@ -82,7 +89,14 @@ def shape_mend(
         redraw(before, pdf, reshaped(found(before).changes))
 
     def prove(before: Before, difference: Difference) -> None:
-        most = found(before).moved_mm
+        made = found(before)
+        most = made.moved_mm
+        meant = difference.length_before_mm + made.longer_mm
+        if abs(difference.length_after_mm - meant) > SAME_LENGTH * max(meant, 1.0):
+            raise CannotWrite(
+                f"The lines would be {difference.length_after_mm:.2f} mm long; {meant:.2f} mm was said.",
+                "Nothing was changed. Report this; it is a fault of the program.",
+            )
         if most is not None and difference.lines_moved_mm > most + SLACK_MM:
             raise CannotWrite(
                 f"A line would lie {difference.lines_moved_mm:.3f} mm from where it was; {most:g} mm was said.",
