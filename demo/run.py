@@ -3,9 +3,6 @@
 import argparse
 import os
 import sys
-import threading
-import time
-import urllib.request
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -24,31 +21,29 @@ def main() -> int:
     from django.core.management import call_command
 
     django.setup()
-    call_command("migrate", verbosity=0)
-    from shop.serving import mind
+    from django.conf import settings
+    from shop.serving import claimed, mind
 
     from demo.fill import fill
+    from horismos.errors import NotReady
 
-    fill()
-    address = f"http://127.0.0.1:{args.port}/"
-    threading.Thread(target=_greet, args=[address], daemon=True).start()
-    mind("127.0.0.1", args.port, 1)
+    try:
+        with claimed("127.0.0.1", args.port, settings.VAR):
+            call_command("migrate", verbosity=0)
+            fill()
+            mind("127.0.0.1", args.port, 1, lambda: _greet(args.port))
+    except NotReady as why:
+        print(why, file=sys.stderr)
+        return 1
     return 0
 
 
-def _greet(address: str) -> None:
-    """Say where it runs as soon as it answers."""
+def _greet(port: int) -> None:
+    """Say where it runs, now that it does."""
     from demo import NAME, PASSWORD
 
-    for _ in range(300):
-        try:
-            urllib.request.urlopen(address, timeout=2).close()
-        except OSError:
-            time.sleep(0.1)
-            continue
-        print(f"Horismos runs at {address}\nlog in as {NAME}, password {PASSWORD}\nCtrl-C stops it.", flush=True)
-        return
-    print(f"The server does not answer at {address}. Is the port taken? Try --port.", file=sys.stderr)
+    address = f"http://127.0.0.1:{port}/"
+    print(f"Horismos runs at {address}\nlog in as {NAME}, password {PASSWORD}\nCtrl-C stops it.", flush=True)
 
 
 if __name__ == "__main__":

@@ -1,16 +1,18 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from django.db.models import OuterRef, Q, Subquery
 
 from horismos.orders import Order
+from horismos.words import plural
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
+from jobs.store.drying import is_dry
 from jobs.store.summaries import Summary, summary_of
 from jobs.store.works import latest_of
 
@@ -92,8 +94,8 @@ def work_shown(work: models.Work) -> WorkShown:
 def job_row(job: models.Job) -> JobRow:
     """A job as it stands in the list."""
     row = _analysis(job)
-    released = job.releases.exists() or job.shares.filter(sheet__releases__isnull=False).exists()
-    return _row(_Listed(job, released, latest_of(job)), row.thumb if row else [])
+    packages = models.Release.objects.filter(Q(job=job) | Q(shared__shares__job=job)).order_by("pk").distinct()
+    return _row(_Listed(job, list(packages), latest_of(job)), row.thumb if row else [])
 
 
 def job_rows(search: str = "", group: str = "all", offset: int = 0, limit: int = 100) -> list[JobRow]:
@@ -119,8 +121,23 @@ class _Listed:
     """A job with what the list shows beside its own row."""
 
     job: models.Job
-    released: bool
+    packages: list[models.Release]
+    """What was released of it, alone or on sheets that jobs share, in that order."""
     work: models.Work | None
+
+    @property
+    def state(self) -> str:
+        """What it needs from a person: one of the groups of the Desk, and no other."""
+        if self.job.asks:
+            return "asks"
+        if self.summary.stops is None:
+            row = _analysis(self.job)
+            return "stopped" if row is not None and row.error else "coming"
+        if self.packages:
+            return "released"
+        if self.summary.stops or self.summary.sheet_error:
+            return "stopped"
+        return "to-look-at" if self.summary.looks else "ready"
 
     @cached_property
     def summary(self) -> Summary:
@@ -137,19 +154,31 @@ def _listed(search: str) -> list[_Listed]:
     last = models.Work.objects.filter(job=OuterRef("pk"), shared=None).order_by("-pk").values("pk")[:1]
     works = models.Work.objects.filter(pk__in=models.Job.objects.annotate(last=Subquery(last)).values("last"))
     latest = {work.job_id: work for work in works.select_related("job")}
-    released = set(models.Release.objects.values_list("job_id", flat=True))
-    released |= set(models.Share.objects.filter(sheet__releases__isnull=False).values_list("job_id", flat=True))
-    return [_Listed(job, job.pk in released, latest.get(job.pk)) for job in jobs.prefetch_related("decisions")]
+    packages: dict[int, list[models.Release]] = {}
+    for made in models.Release.objects.order_by("pk").defer("files", "plates"):
+        packages.setdefault(made.job_id, []).append(made)
+    shared = models.Share.objects.filter(sheet__releases__isnull=False).values_list("job_id", "sheet_id").distinct()
+    on_sheet: dict[int, list[models.Release]] = {}
+    for made in (made for of in list(packages.values()) for made in of):
+        if made.shared_id is not None:
+            on_sheet.setdefault(made.shared_id, []).append(made)
+    for job_id, sheet_id in shared:
+        own = packages.setdefault(job_id, [])
+        own += [made for made in on_sheet.get(sheet_id, []) if made not in own]
+    return [
+        _Listed(job, packages.get(job.pk, []), latest.get(job.pk)) for job in jobs.prefetch_related("decisions")
+    ]
 
 
+def _is_in(name: str, one: _Listed) -> bool:
+    return one.state == name
+
+
+STATES = ("asks", "coming", "stopped", "to-look-at", "ready", "released")
 GROUPS: dict[str, Callable[[_Listed], bool]] = {
-    "all": lambda one: True,
-    "asks": lambda one: bool(one.job.asks),
-    "stopped": lambda one: bool(one.summary.stops),
-    "to-look-at": lambda one: one.summary.stops == 0 and bool(one.summary.looks),
-    "released": lambda one: one.summary.stops is not None and one.released,
+    "all": lambda one: True, **{name: partial(_is_in, name) for name in STATES},
 }
-"""The groups of the Desk."""
+"""The groups of the Desk: a job is in one of them and no other, so that they add up."""
 
 
 def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
@@ -168,7 +197,7 @@ def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
 def _reached(one: _Listed) -> int:
     if one.summary.stops is None:
         return 0
-    if one.released:
+    if one.packages:
         return 5
     return 1 if one.summary.stops else 2 if one.summary.sheet_error else 4
 
@@ -189,8 +218,28 @@ def _holds(one: _Listed) -> str:
         return row.error
     if stopped and work is not None and work.kind in LOOKS and row.when < work.created:
         return "The check was stopped; what is found is from before the last change"
+    if one.packages:
+        return _after_release(one.packages)
     if summary.stop:
         return summary.stop
     if summary.sheet_error:
         return summary.sheet_error
-    return "Released; wait until the print is dry, then cut" if one.released else "Ready to release"
+    if summary.looks:
+        which = "it" if summary.looks == 1 else "them"
+        return f"To look at: {plural(summary.looks, 'finding')}. Accept or mend {which}"
+    return "Ready to release"
+
+
+def _after_release(packages: Sequence[models.Release]) -> str:
+    """What comes next for a job that was released: the last of its packages tells."""
+    made = packages[-1]
+    makes = made.ticket.get("makes", "both")
+    if made.rip_state == models.RipState.REFUSED:
+        return f"The RIP refused it: {made.rip_refused}"
+    if makes != "cut" and made.printed is None:
+        return "Released; print it"
+    if makes == "print":
+        return "Printed"
+    if makes == "both" and not is_dry(made):
+        return "Printed; wait until it is dry, then cut"
+    return "Ready to cut"

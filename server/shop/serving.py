@@ -1,19 +1,23 @@
 """A shop that runs: one process that answers, as many that work as there are cores, and one that minds them."""
 
+import fcntl
 import logging
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 from types import FrameType
 
 from horismos.confined.limits import die_with_parent
+from horismos.errors import NotReady
 
-__all__ = ["mind", "web", "workers_wanted"]
+__all__ = ["claimed", "mind", "web", "workers_wanted"]
 
 log = logging.getLogger("horismos.serving")
 MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
@@ -82,8 +86,46 @@ class _Minded:
             self.since = time.monotonic()
 
 
-def mind(host: str, port: int, workers: int) -> None:
-    """Run the web and the workers until SIGTERM or SIGINT."""
+@contextmanager
+def claimed(host: str, port: int, data: Path) -> Iterator[None]:
+    """The address and the data for this shop alone, from before anything is made ready until it ends.
+
+    Raises NotReady where something listens there already, or another shop works on the same data.
+    """
+    data.mkdir(parents=True, exist_ok=True)
+    with (data / "serving.lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            lock.seek(0)
+            raise NotReady(
+                f"Another Horismos works on the data in {data} ({lock.read().strip() or 'where is not known'}).",
+                "Stop that one, or give this one a folder of its own: HORISMOS_VAR=…",
+            ) from None
+        family = socket.AF_INET6 if ":" in host else socket.AF_INET
+        with socket.socket(family) as there:
+            there.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                there.bind((host, port))
+            except OSError:
+                raise NotReady(f"Port {port} of {host} is taken.", "Choose another one: --port …") from None
+        lock.truncate(0)
+        lock.write(f"process {os.getpid()}, port {port}")
+        lock.flush()
+        yield
+
+
+def _answers(host: str, port: int) -> bool:
+    try:
+        socket.create_connection((host, port), 0.2).close()
+    except OSError:
+        return False
+    return True
+
+
+def mind(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
+    """Run the web and the workers until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers."""
+    waits = True
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
     minded += [_Minded(f"worker {i + 1}", ["work"]) for i in range(workers)]
     told: list[int] = []
@@ -96,6 +138,9 @@ def mind(host: str, port: int, workers: int) -> None:
     while not told:
         for one in minded:
             one.look()
+        if waits and _answers("127.0.0.1" if host == "0.0.0.0" else host, port):
+            waits = False
+            runs()
         time.sleep(0.1)
     running = [one.process for one in minded if one.process is not None]
     for process in running:

@@ -19,6 +19,7 @@ from horismos.materials import FILM as FILM_STRATA
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
 from horismos.sheet import Layout, MarkKind, MarkPlan, MarksRound, Turn, piece_of
+from horismos.sheet.assemble import spacing
 from horismos.sheet.filling import Filled, Item, fill_sheets
 from horismos.sheet.marks import marks_on
 from horismos.sheet.rows import Room, in_rows
@@ -419,3 +420,17 @@ def test_too_many_to_be_nested_lie_in_rows_and_it_is_said(tmp_path: Path) -> Non
     plan = {"material": "film-1370", "items": [{"file": "disc.pdf", "quantity": 2_001}], "how": "nest", "seconds": 1}
     (sheet,) = lay_out_files(plan, tmp_path).to_json()["sheets"]
     assert any("lie in rows" in note for note in sheet["notes"]) and sheet["pieces"] == 2_001
+
+
+@pytest.mark.parametrize(("bleed", "given", "gap"), [(0.0, None, 2.0), (0.5, None, 2.0), (3.0, None, 6.0), (0.0, 0, 0)])
+def test_copies_lie_two_millimetres_apart_where_nobody_says_otherwise(
+    bleed: float, given: float | None, gap: float
+) -> None:
+    assert spacing(bleed, False, Layout(gap_mm=given), HOUSE.cutter)[0] == gap
+
+
+@pytest.mark.parametrize(("gap", "words"), [(0.0, "share their edges"), (0.6, "tears when it is weeded"), (1.0, "")])
+def test_shared_edges_and_narrow_strips_between_copies_are_said(gap: float, words: str) -> None:
+    (sheet,) = filled(item(bar(), 4), gap_mm=gap).sheets
+    notes = [note for note in sheet.notes if "weeded" in note or "share" in note]
+    assert bool(notes) is bool(words) and all(words in note for note in notes)

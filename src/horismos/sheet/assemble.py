@@ -37,6 +37,10 @@ Boxes = NDArray[np.float64]
 Laid = TypeVar("Laid")
 
 
+GAP_MM = 2.0
+"""[practice] between the outermost lines of copies, where nobody says otherwise: what is narrower tears in weeding."""
+
+
 def inner_box(material: Material, cutter: Cutter, layout: Layout, bleed_mm: float) -> Bounds:
     """Where cuts may lie: inside margins, leader and trailer, the marks and the code, and their own bleed or frame.
 
@@ -61,7 +65,7 @@ def spacing(bleed_mm: float, alone: bool, layout: Layout, cutter: Cutter) -> tup
 
     A copy ``alone`` shows all of it; marks of its own need room between copies; without print there is none to show.
     """
-    gap = layout.gap_mm if layout.gap_mm is not None else 2 * bleed_mm
+    gap = layout.gap_mm if layout.gap_mm is not None else max(2 * bleed_mm, GAP_MM)
     if layout.makes is Makes.CUT:
         return gap, 0.0
     shown = bleed_mm if alone else min(bleed_mm, gap / 2)

@@ -69,11 +69,11 @@ class Layout:
     """How the copies are to lie; lengths in mm.
 
     ``columns`` None: as many as fit; ``turned`` None: whichever way wastes less. ``gap_mm`` lies between cut outlines,
-    None: twice the bleed, so that every copy keeps its own. ``length_mm`` bounds each sheet; ``media`` is what is
-    loaded, None: the material at its usual size. ``seconds`` is how long nesting may take. ``code``: one is printed
-    beside the marks; ``mirror``: all is printed the other way round, None: as the orders say; ``inks`` are laid down in
-    this order, None: as it is usual. ``frame_mm`` is how far round everything a weeding frame is cut where nothing is
-    printed.
+    None: twice the bleed, so that every copy keeps its own, and at least 2 mm; with 0 copies share their edges.
+    ``length_mm`` bounds each sheet; ``media`` is what is loaded, None: the material at its usual size. ``seconds`` is
+    how long nesting may take. ``code``: one is printed beside the marks; ``mirror``: all is printed the other way
+    round, None: as the orders say; ``inks`` are laid down in this order, None: as it is usual. ``frame_mm`` is how far
+    round everything a weeding frame is cut where nothing is printed.
 
     ``placed`` are copies one by one, by nesting or by hand, in place of rows and columns; ``placed_of`` tells which
     outlines they were placed by, ``rows_mm`` how much rows and columns would take. ``cut_order`` names the roles that

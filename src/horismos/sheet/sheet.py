@@ -19,6 +19,8 @@ from horismos.words import plural
 __all__ = ["Clash", "Grid", "Placement", "Sheet", "flip", "flipped"]
 
 LEAST_MM = 1e-6
+NARROW_MM = 1.0
+"""[practice] what is left between two cuts of one sheet tears when it is narrower."""
 GLOSS = (
     "Glossy laminate over the marks mirrors the sensor's light: it may not find them. "
     "Leave them free of laminate, or cut by hand."
@@ -164,9 +166,17 @@ class Sheet:
                 f"{plural(len(self.clashes), 'pair')} of copies lie nearer than {self.gap_mm:g} mm; the nearest "
                 f"{nearest.apart_mm:.1f} mm."
             ] = None
+        if len(self.placements) > 1 and self.gap_mm < NARROW_MM:
+            said[_narrow(self.gap_mm)] = None
         if self.marks and self.material.glossy:
             said[GLOSS] = None
         return tuple(said)
+
+
+def _narrow(gap_mm: float) -> str:
+    if gap_mm <= LEAST_MM:
+        return "Copies share their edges: what lies between two is cut once for each, on one line."
+    return f"Only {gap_mm:g} mm lie between copies, under {NARROW_MM:g} mm: such a strip tears when it is weeded."
 
 
 def flip(material: Material) -> Matrix:

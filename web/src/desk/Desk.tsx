@@ -22,9 +22,11 @@ import { filesOf, useTakingIn } from "./takingIn";
 const GROUPS = {
   all: "all",
   asks: "asks something",
+  coming: "being checked",
   stopped: "stopped",
   "to-look-at": "to look at",
-  released: "ready to cut",
+  ready: "ready to release",
+  released: "released",
 } as const;
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
 

@@ -43,7 +43,10 @@ export function stateOf(job: Job, station: Station): [string, boolean] {
     return !cut || !sheet || sheet.error
       ? NOT_REACHED
       : [plural(cut.operations.length, "pass", "passes"), false];
-  return job.releases.length ? ["released", false] : [stops ? "blocked" : "ready", stops > 0];
+  if (job.releases.length) return ["released", false];
+  if (stops || sheet?.error) return ["blocked", true];
+  const looks = job.looks ?? 0;
+  return [looks ? `${plural(looks, "look")} open` : "ready", false];
 }
 
 export function Tape({ job, station }: { job: Job; station: Station }) {

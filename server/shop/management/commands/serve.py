@@ -2,11 +2,13 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandParser
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from shop.serving import mind, workers_wanted
+from horismos.errors import NotReady
+from shop.serving import claimed, mind, workers_wanted
 
 
 class Command(BaseCommand):
@@ -22,9 +24,17 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
-        call_command("migrate", verbosity=0)
-        self.stdout.write(f"Horismos runs at http://{options['host']}:{options['port']}/")
+        host, port = options["host"], options["port"]
+        try:
+            with claimed(host, port, settings.VAR):
+                call_command("migrate", verbosity=0)
+                mind(host, port, options["workers"], lambda: self._greet(host, port))
+        except NotReady as why:
+            raise CommandError(str(why)) from None
+
+    def _greet(self, host: str, port: int) -> None:
+        """Say where it runs, now that it does."""
+        self.stdout.write(f"Horismos runs at http://{host}:{port}/")
         if not get_user_model().objects.exists():
             self.stdout.write("Nobody can log in yet. Make the first person: ./horismos user add NAME --all-rights")
         self.stdout.flush()
-        mind(options["host"], options["port"], options["workers"])

@@ -75,7 +75,7 @@ def text(c: Context) -> Iterator[Hit]:
 @rule("line.wide", "look", Facet.NAMES, Facet.PAINT, Facet.GEOMETRY, limit=round(HAIRLINE_MM, 4), unit="mm")
 def wide(c: Context) -> Iterator[Hit]:
     """A stroke wider than a hairline."""
-    for words, role, lines in _by_role(c, lambda line: line.width_mm > c.limit + 1e-3):
+    for words, role, lines in _by_role(c, lambda line: round(line.width_mm, 2) > round(c.limit, 2)):
         worst = sorted(lines, key=lambda line: -line.width_mm)
         yield Hit(
             f"The {words} is drawn {worst[0].width_mm:.2f} mm wide; a hairline is wanted.",

@@ -28,7 +28,7 @@ export function Release({ job }: { job: Job }) {
   return (
     <>
       <SheetStage job={job} label="Sheet to be released" />
-      <Docket title={stops.length ? "Blocked" : "Release"}>
+      <Docket title={stops.length || sheet?.error ? "Blocked" : "Release"}>
         {stops.length > 0 && (
           <Alert severity="error">
             {stops.length} stop{stops.length > 1 ? "s are" : " is"} open:{" "}
