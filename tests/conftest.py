@@ -9,15 +9,28 @@ from reportlab.lib.colors import CMYKColorSep
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
+from tests.breadth import SEED, WHOLE, drawn
 from tests.shapes import Drawing, write
 
 DATA = Path(__file__).parent / "data"
-LONG = "test_killing.py"
+FIRST = ("test_killing.py", "test_stacks.py", "test_mending.py")
+"""What takes longest comes first: at the end one process would wait for the other."""
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The tests that take longest come first: at the end one process would wait for the other."""
-    items.sort(key=lambda item: item.path.name != LONG)
+def pytest_report_header() -> str:
+    """Which draw it is."""
+    return f"breadth: {'all of it' if WHOLE else f'a share, drawn by seed {SEED}'}; --all tries everything"
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """Leave out what was not drawn; keep what shares a demo, a shop or a sample file with one process."""
+    if not WHOLE:
+        items[:], left = drawn(items)
+        config.hook.pytest_deselected(items=left)
+    for item in items:
+        if item.path.parent.name == "browser":
+            item.add_marker(pytest.mark.xdist_group("browser"))
+    items.sort(key=lambda item: (item.path.parent.name != "browser", item.path.name not in FIRST))
 
 
 @pytest.fixture()

@@ -167,7 +167,7 @@ FAULTS = {
     ),
     "line-text-to-outlines": Fault(
         GROUND + "/Over gs /K cs 1 scn BT /F 20 Tf 20 45 Td (Oo) Tj ET ", frozenset([Facet.GEOMETRY]),
-        drawing=LETTERS, may=frozenset([Facet.PAINT, Facet.LAYERS]), anywhere=False,
+        drawing=LETTERS, may=frozenset([Facet.PAINT, Facet.LAYERS, Facet.ART]), art_stays=False, anywhere=False,
     ),
     "strokes-to-outlines": Fault(
         GROUND + "0 1 0 0 K 2 w 1 J [5 3] 0 d 20 20 m 60 40 l 70 70 l S " + KISS, frozenset([Facet.ART]),

@@ -4,7 +4,13 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react()],
   // A busy machine is slow, and that is no reason to fail.
-  test: { setupFiles: ["src/testing/setup.ts"], testTimeout: 60_000 },
+  test: {
+    setupFiles: ["src/testing/setup.ts"],
+    testTimeout: 60_000,
+    // What all files import is read once a process; each test puts back what it changes.
+    pool: "threads",
+    isolate: false,
+  },
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 1500 },
   server: { proxy: { "/api": "http://127.0.0.1:8040" } },
 });

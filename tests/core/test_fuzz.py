@@ -23,6 +23,9 @@ from horismos.intake import Answers
 from horismos.workflow.steps.stored import Content
 from horismos.workflow.take_in import Arrival
 from tests import hostile
+from tests.breadth import breadth
+
+pytestmark = breadth(0.5)
 
 ROOT = Path(__file__).resolve().parents[2]
 CODE = b"".join(file.read_bytes() for file in sorted((ROOT / "src/horismos").rglob("*.py")))

@@ -202,7 +202,7 @@ def _boxes(*boxes: tuple[int, int, int, int]) -> str:
 
 @pytest.mark.parametrize(("boxes", "area"), [
     (((10, 10, 60, 60), (30, 30, 20, 20), (25, 5, 10, 35)), 60 * 60 - 20 * 20 + 5 * 10 + 10 * 5),  # a bar over a hole
-    (((10, 10, 40, 40), (20, 20, 10, 10), (45, 12, 40, 40), (60, 20, 10, 10)), 2 * 1600 - 5 * 38 - 2 * 100),  # two letters
+    (((10, 10, 40, 40), (20, 20, 10, 10), (45, 12, 40, 40), (60, 20, 10, 10)), 2 * 1600 - 5 * 38 - 2 * 100),  # letters
     (((10, 10, 60, 60), (30, 30, 20, 20), (28, 8, 24, 50)), 60 * 60 + 24 * 2),  # a hole that is covered is gone
 ])
 def test_a_weld_keeps_holes_as_far_as_nothing_covers_them(boxes: tuple[tuple[int, ...], ...], area: float) -> None:

@@ -22,9 +22,12 @@ from horismos.mending.engine.settings import ROLE, Setting
 from horismos.orders import Order
 from horismos.paths import signed_area
 from horismos.roles import LineRole
+from tests.breadth import breadth
 from tests.faults import FAULTS, GROUND, KISS, TRACED
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = breadth(0.3)
 
 Pdf = Callable[..., Path]
 FORM = GROUND + "/K CS 0.6 SCN 0.4 w 20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l S " + line_in(

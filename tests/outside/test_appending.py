@@ -14,8 +14,11 @@ from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import mend, registered, step
 from horismos.rendering import plates
+from tests.breadth import breadth
 from tests.faults import FAULTS
 from tests.shapes import write
+
+pytestmark = breadth(0.25)
 
 LIGHT = [name for name in FAULTS if registered()[name].may_append]
 

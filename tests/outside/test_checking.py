@@ -20,7 +20,10 @@ from horismos.misregistration import Misregistration
 from horismos.orders import Order
 from horismos.rendering import plates
 from horismos.rendering.edges import EdgeProfile
+from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
+
+pytestmark = breadth(0.3)
 
 DATA = Path(__file__).parents[1] / "data"
 MIDDLE = (50.0, 50.0)

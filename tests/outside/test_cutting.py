@@ -29,7 +29,10 @@ from horismos.formats.hpgl import read_hpgl
 from horismos.paths import Contour, contour_from_points
 from horismos.release.reading_back import svg_polylines
 from horismos.roles import CUT_ORDER, LineRole
+from tests.breadth import breadth
 from tests.shapes import circle, line_in
+
+pytestmark = breadth(0.5)
 
 Pdf = Callable[..., Path]
 OFFSETS = (0.25, 0.4, 0.6, 0.9)

@@ -22,8 +22,11 @@ from horismos.orders import Order
 from horismos.paths import union_bounds
 from horismos.rendering import plates
 from horismos.units import MM_PER_POINT
+from tests.breadth import breadth
 from tests.outside import others
 from tests.outside.test_against_peers import CHROMIUM
+
+pytestmark = breadth(0.1)
 
 FILES = others.files()
 REFUSED = {

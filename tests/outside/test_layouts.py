@@ -25,7 +25,10 @@ from horismos.sheet.filling import Item, fill_sheets
 from horismos.sheet.marks import marks_on
 from horismos.sheet.misplacement import misplaced
 from horismos.sheet.wanted import LayoutPlan
+from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
+
+pytestmark = breadth(0.34)
 
 PPI = 150
 FILM = {"width_mm": 610, "length_mm": None}

@@ -18,8 +18,11 @@ from horismos.making.vectors import vector_contours
 from horismos.paths import flatten
 from horismos.paths.areas import area_of
 from horismos.rendering.composite import PageView
+from tests.breadth import breadth
 from tests.drawn import SHAPES, coverage, png
 from tests.shapes import Drawing, circle, write
+
+pytestmark = breadth(0.5)
 
 MAKE = {"lines": [
     {"role": "kiss-cut", "offset_mm": 2}, {"role": "perforation", "offset_mm": 4, "cut_mm": 4, "tie_mm": 0.5},

@@ -20,9 +20,12 @@ from horismos.destinations import HOUSE
 from horismos.mending import Mended, mend, step
 from horismos.paths import flatten
 from horismos.rendering import PageView, plates
+from tests.breadth import breadth
 from tests.faults import FAULTS, GROUND, KISS, LETTERS
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, write
+
+pytestmark = breadth(0.25)
 
 PPI = 150
 

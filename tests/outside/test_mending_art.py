@@ -21,8 +21,11 @@ from horismos.mending import Mended, mend, step
 from horismos.mending.art.clear_ground import cleared
 from horismos.paths import flatten
 from horismos.rendering import plates
+from tests.breadth import breadth
 from tests.faults import GROUND, KISS
 from tests.shapes import Drawing, circle, write
+
+pytestmark = breadth(0.25)
 
 PPI = 150
 

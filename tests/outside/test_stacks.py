@@ -16,7 +16,10 @@ import shapely.affinity
 from ezdxf.addons.hpgl2 import api as hpgl
 
 from horismos.cli import main
+from tests.breadth import breadth
 from tests.shapes import circle, line_in
+
+pytestmark = breadth(0.5)
 
 Pdf = Callable[..., Path]
 UNIT = 0.025

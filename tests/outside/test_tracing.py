@@ -25,7 +25,10 @@ from horismos.making.tracing import Field, traced
 from horismos.orders import Order
 from horismos.paths import Contour, flatten, length
 from horismos.paths.levels import level_lines
+from tests.breadth import breadth
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
+
+pytestmark = breadth(0.4)
 
 MOST_PX = 0.35
 

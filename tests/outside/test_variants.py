@@ -14,7 +14,10 @@ from horismos.artwork import line_objects, read, read_bytes
 from horismos.destinations import HOUSE
 from horismos.paths import bounds, union_bounds
 from horismos.rendering import plates
+from tests.breadth import breadth
 from tests.shapes import circle, line_in
+
+pytestmark = breadth(0.25)
 
 Pdf = Callable[..., Path]
 LINED = "0.6 0.3 0 0.1 k 10 10 80 80 re f 0 0.5 1 0 k 30 30 25 25 re f " + line_in(circle(50, 50, 33))

@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 
 from tests import hostile
+from tests.breadth import some
 from tests.core.test_confined import alive
 from tests.running import Shop, wait_until
 from tests.shapes import Drawing, circle, line_in, write
@@ -34,15 +35,20 @@ def file(i: int) -> bytes:
     return write(Drawing(content, inks={"K": "Kis Cut"}))
 
 
-def test_workers_and_server_are_killed_at_a_dozen_moments_and_nothing_hangs_or_is_lost(shop: Shop) -> None:
+MOMENTS = some(range(12), 0.34, "moments")
+"""Six files come in, three of them are mended, and three more moments pass."""
+
+
+def test_workers_and_server_are_killed_at_random_moments_and_nothing_hangs_or_is_lost(shop: Shop) -> None:
     print("seed", SEED)
     chance = random.Random(SEED)
+    sent = [moment for moment in MOMENTS if moment < 6] or [0]
     jobs: list[int] = []
-    for moment in range(12):
+    for moment in (*sent, *(moment for moment in MOMENTS if moment >= 6)):
         if moment < 6:
             jobs.append(shop.send(f"seal-{moment}.pdf", file(moment)))
         elif moment < 9:
-            job = shop.surely("GET", f"/api/jobs/{jobs[moment - 6]}")
+            job = shop.surely("GET", f"/api/jobs/{jobs[(moment - 6) % len(jobs)]}")
             if job["current"] and job["revision"] == 1:
                 step = {"kind": "rename", "settings": {"ink": "Kis Cut", "to": "Kiss Cut"}}
                 body = {**step, "version": job["version"], "revision": 1}
@@ -55,7 +61,7 @@ def test_workers_and_server_are_killed_at_a_dozen_moments_and_nothing_hangs_or_i
         for victim in victims[:1] if chance.random() < 0.7 else victims:
             os.kill(victim, signal.SIGKILL)
     assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 400, 0.5), shop.surely("GET", "/api/works")
-    assert len(set(jobs)) == 6 and set(jobs) <= {job["id"] for job in shop.surely("GET", "/api/jobs")}
+    assert len(set(jobs)) == len(sent) and set(jobs) <= {job["id"] for job in shop.surely("GET", "/api/jobs")}
     for number in jobs:
         job = shop.surely("GET", f"/api/jobs/{number}")
         if job["work"]["state"] == "failed":  # killed three times: it is said, and asked for again it is done

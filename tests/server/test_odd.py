@@ -5,10 +5,11 @@ import json
 import pytest
 from jobs import models
 
+from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.2)]
 CLEAN = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))))
 ODD = [
     "", "nan", "inf", "-inf", "1e400", "-1", "0", "99999999999999999999", "\u00b2", "%ff%00", "a" * 5_000, "null", "[]",

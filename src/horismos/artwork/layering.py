@@ -3,6 +3,7 @@
 Not for reading layers (``layers``) nor for changing what a page paints (``edit``).
 """
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -10,6 +11,7 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.boxes import inherited
+from horismos.artwork.lines import Line
 from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
@@ -20,8 +22,8 @@ from horismos.roles import InkRole, LineRole
 from horismos.units import HAIRLINE_MM, MM_PER_POINT
 
 __all__ = [
-    "WHITE_SHOWN", "add_layers", "below", "ink_layer", "line_form", "line_layer", "on_top", "plain_layer", "put_lines",
-    "separation", "take_layers",
+    "WHITE_SHOWN", "add_layers", "below", "ink_layer", "layer_of_art", "line_form", "line_layer", "on_top",
+    "plain_layer", "put_lines", "separation", "take_layers",
 ]
 
 WHITE_SHOWN = (0.12, 0.0, 0.02, 0.0)
@@ -69,11 +71,27 @@ def on_top(pdf: pikepdf.Pdf, page: Page, drawn: bytes, resources: Any, begin: by
     ])
 
 
-def below(pdf: pikepdf.Pdf, page: Page, outline: Sequence[Contour], drawn: bytes, resources: Any) -> None:
+def layer_of_art(page: Page, lines: Sequence[Line]) -> int | None:
+    """The layer that most of a page's art is on, by its number; None where some art is on no layer."""
+    taken = {line.index for line in lines if line.page is page and line.takes_all}
+    shown = [
+        o.state.layers for i, o in enumerate(page.objects) if i not in taken and o.state.visible and o.state.prints
+    ]
+    if not shown or not all(shown):
+        return None
+    return Counter(layers[-1] for layers in shown).most_common(1)[0][0]
+
+
+def below(
+    pdf: pikepdf.Pdf, page: Page, outline: Sequence[Contour], drawn: bytes, resources: Any, layer: int | None = None
+) -> None:
     """Draw content under all of a page, in mm, inside an outline; the page grows where that goes beyond it.
 
-    ``resources`` is a dictionary of categories with what ``drawn`` names.
+    ``resources`` is a dictionary of categories with what ``drawn`` names. With a ``layer``, by its number, it is on it.
     """
+    if layer is not None:
+        resources.Properties = Dictionary(HzOnLayer=pdf.Root.OCProperties.OCGs[layer])
+        drawn = b"/OC /HzOnLayer BDC\n" + drawn + b"\nEMC"
     target = pdf.pages[page.number - 1].obj
     _add_resources(target, resources)
     a, b, c, d, e, f = inverse(page.matrix)

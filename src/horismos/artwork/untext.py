@@ -25,9 +25,11 @@ Painted = Callable[[TextObject], bytes]
 
 
 def outlined(
-    pdf: pikepdf.Pdf, page: Page, texts: Mapping[int, Sequence[Contour]]
+    pdf: pikepdf.Pdf, page: Page, texts: Mapping[int, Sequence[Contour]], stroked: Mapping[int, bytes] | None = None
 ) -> dict[int, list[Edit]]:
     """The edits, by stream run, that draw texts, by the index of the object, as these contours in mm.
+
+    Where ``stroked`` says by which state, the outlines are stroked, and else painted as the text was.
 
     Raises CannotWrite where a text has its colour from outside of its form.
     """
@@ -42,7 +44,9 @@ def outlined(
         end = text_end(page, obj, ends)
         if contours:
             path = path_operators(contours, obj.state.ctm)
-            paint = b"q " + b" ".join(colours[index]) + b"\n" + path + b" " + PAINTS[obj.rendering_mode % 4] + b" Q "
+            own = stroked.get(index) if stroked else None
+            state, operator = (own, b"S") if own else (b" ".join(colours[index]), PAINTS[obj.rendering_mode % 4])
+            paint = b"q " + state + b"\n" + path + b" " + operator + b" Q "
             behind.setdefault((obj.stream, end), []).append(paint)
         if block is not None:
             group = 8 if block.group(8) is not None else 9

@@ -13,6 +13,8 @@ globalThis.fetch = (input, init) => answerTo(new Request(input, init));
 if (typeof window !== "undefined") {
   Element.prototype.scrollIntoView = () => undefined;
   HTMLCanvasElement.prototype.getContext = () => null;
+  // Names and roles do not hang on style sheets here; working these out for each element takes most of the time.
+  window.getComputedStyle = (element) => (element as HTMLElement).style;
   window.ResizeObserver = class {
     observe() {}
     unobserve() {}
@@ -24,7 +26,7 @@ beforeEach(async () => {
   forget();
   // What is waited for comes late on a busy machine.
   if (typeof window !== "undefined")
-    (await import("@testing-library/react")).configure({ asyncUtilTimeout: 20_000 });
+    (await import("@testing-library/react")).configure({ asyncUtilTimeout: 20_000, defaultHidden: true });
 });
 afterEach(async () => {
   if (typeof window !== "undefined") (await import("@testing-library/react")).cleanup();

@@ -22,5 +22,5 @@ export function show(part: ReactElement, works: Work[] = [], place = "/") {
       </QueryClientProvider>
     </ThemeProvider>,
   );
-  return userEvent.setup();
+  return userEvent.setup({ pointerEventsCheck: 0 });
 }

@@ -7,7 +7,9 @@ import pikepdf
 from pikepdf import Dictionary
 
 from horismos.artwork.edit import Edit, edit_page, unused_names
+from horismos.artwork.fontless import without_idle_fonts
 from horismos.artwork.glyphs import has_outlines, text_bounds, text_contours
+from horismos.artwork.lines import Line
 from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
@@ -19,7 +21,9 @@ from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Said, places_of, register
 from horismos.mending.engine.settings import ROLE
+from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths.box import Bounds, grow
+from horismos.units import HAIRLINE_MM
 from horismos.words import plural
 
 TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
@@ -89,8 +93,23 @@ def _do_texts(before: Before, pdf: pikepdf.Pdf, of_lines: bool = False) -> None:
             i: contours for i in _all_texts(before, of_lines)[0][page.number]
             if isinstance(obj := page.objects[i], TextObject) and (contours := text_contours(obj)) is not None
         }
-        if texts:
+        if not texts:
+            continue
+        if of_lines:
+            names = InkNames(before, pdf)
+            own = {line.index: line for line in before.lines if line.page is page}
+            stroked = {i: _stroke_of(names, own[i]) for i in texts}
+            edit_page(pdf, page, outlined(pdf, page, texts, stroked), names.resources)
+        else:
             edit_page(pdf, page, outlined(pdf, page, texts), {})
+    without_idle_fonts(pdf)
+
+
+def _stroke_of(names: InkNames, line: Line) -> bytes:
+    """What a line's letters are stroked by: a hairline in its ink, overprinting as lines do."""
+    over = names.overprint(True, True)
+    width = HAIRLINE_MM * units_per_mm(line.object)
+    return f"/{over} gs /{names.of(line)} CS {line.tint:g} SCN {width:.6f} w [] 0 d".encode()
 
 
 def _looks_alike(before: Before, difference: Difference) -> None:
@@ -103,12 +122,13 @@ def _looks_alike(before: Before, difference: Difference) -> None:
 
 register(Mend(
     "text-to-outlines", "Outline the text", ("text.live",), TOUCHES, (), _say_texts, _do_texts, _looks_alike,
-    safe=False, order=120,
+    safe=False, order=120, removes=True,
 ))
 register(Mend(
     "line-text-to-outlines", "Outline the text of the {role}", ("line.text",),
-    frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS]), (ROLE,), lambda before: _say_texts(before, True),
-    lambda before, pdf: _do_texts(before, pdf, True), safe=False, order=9, reveals=True,
+    frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.ART]), (ROLE,),
+    lambda before: _say_texts(before, True), lambda before, pdf: _do_texts(before, pdf, True), _looks_alike,
+    safe=False, order=9, reveals=True, removes=True,
 ))
 
 

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from PIL import Image, ImageDraw
 from scipy import ndimage
 
-from horismos.artwork.layering import below
+from horismos.artwork.layering import below, layer_of_art
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Page
 from horismos.artwork.parting import art_alone
@@ -148,7 +148,7 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry
         contour_from_points(np.asarray(r.coords), True)
         for part in shapely.get_parts(ring) if part.geom_type == "Polygon" for r in (part.exterior, *part.interiors)
     ]
-    below(pdf, page, outline, drawn, resources)
+    below(pdf, page, outline, drawn, resources, layer_of_art(page, lines))
 
 
 def _near(wanted: Mask, per_mm: float) -> Mask:

@@ -68,11 +68,12 @@ def reshaped(changes: Mapping[Outline, Sequence[Contour]]) -> dict[Line, list[Co
 def shape_mend(
     id: str, label: str, answers: tuple[str, ...], find: Callable[[Before], Reshaping],
     words: Callable[[Before, Reshaping], str], nothing: Callable[[Before], str], settings: tuple[Setting, ...] = (),
-    safe: bool = False, order: int = 50,
+    safe: bool = False, order: int = 50, as_strokes: bool = False,
 ) -> Mend:
     """Register a mend of how lines run.
 
     ``find`` gives what becomes of which outlines, ``words`` says it, ``nothing`` says why there is nothing to do.
+    ``as_strokes``: what was filled is stroked then.
     """
 
     def found(before: Before) -> Reshaping:
@@ -86,7 +87,7 @@ def shape_mend(
         return Said(words(before, made), made.counts)
 
     def do(before: Before, pdf: pikepdf.Pdf) -> None:
-        redraw(before, pdf, reshaped(found(before).changes))
+        redraw(before, pdf, reshaped(found(before).changes), as_strokes)
 
     def prove(before: Before, difference: Difference) -> None:
         made = found(before)
@@ -103,6 +104,7 @@ def shape_mend(
                 "Nothing was changed. Report this; it is a fault of the program.",
             )
 
+    touches = frozenset([Facet.GEOMETRY, *([Facet.PAINT] if as_strokes else [])])
     return register(Mend(
-        id, label, answers, frozenset([Facet.GEOMETRY]), (ROLE, *settings), say, do, prove, safe=safe, order=order,
+        id, label, answers, touches, (ROLE, *settings), say, do, prove, safe=safe, order=order,
     ))

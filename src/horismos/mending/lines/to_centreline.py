@@ -74,5 +74,5 @@ def _words(before: Before, made: Reshaping) -> str:
 shape_mend(
     "to-centreline", "Make expanded strokes of the {role} lines again", ("line.ribbon",), _find, _words,
     lambda before: f"The {before.step.role_words} holds no expanded stroke of at most {before.step['width_mm']:g} mm.",
-    (WIDEST,), safe=True, order=28,
+    (WIDEST,), safe=True, order=28, as_strokes=True,
 )

@@ -1,0 +1,88 @@
+"""What is left of text and filled lines once they are outlines and strokes: no font, no fill, no stop of our making."""
+
+import subprocess
+from pathlib import Path
+
+import pikepdf
+import pytest
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from horismos import reporting
+from horismos.artwork import line_objects, read, read_bytes
+from horismos.artwork.model import PathObject, TextObject
+from horismos.checking import check
+from horismos.destinations import HOUSE
+from horismos.mending import mend, step
+from horismos.paths import bounds
+from tests.faults import FAULTS
+from tests.shapes import Drawing, line_in, write
+
+FONT = Path(reporting.__file__).parent / "fonts" / "Next-Bold.ttf"
+
+
+@pytest.fixture()
+def lettered(tmp_path: Path) -> Path:
+    """A page and a form in it with text, each in a font of the file."""
+    pdfmetrics.registerFont(TTFont("Lettering", str(FONT)))
+    canvas = Canvas(str(tmp_path / "text.pdf"), pagesize=(200, 200))
+    canvas.beginForm("inner")
+    canvas.setFont("Lettering", 12)
+    canvas.drawString(10, 50, "in a form")
+    canvas.endForm()
+    canvas.setFont("Lettering", 20)
+    canvas.drawString(20, 100, "Saltmarsh")
+    canvas.doForm("inner")
+    canvas.showPage()
+    canvas.save()
+    return tmp_path / "text.pdf"
+
+
+def test_outlined_text_leaves_no_text_object_and_no_font_that_others_report(lettered: Path) -> None:
+    """Source: Poppler's pdffonts."""
+    done = mend(read(lettered), step("text-to-outlines"), HOUSE).artwork
+    lettered.write_bytes(done.data)
+    assert not any(isinstance(o, TextObject) for o in done.pages[0].objects)
+    said = subprocess.run(["pdffonts", str(lettered)], capture_output=True, text=True, check=True).stdout
+    assert len(said.splitlines()) == 2, said
+    with pikepdf.open(lettered) as pdf:
+        assert not any(isinstance(obj, pikepdf.Dictionary) and obj.get("/Type") == "/Font" for obj in pdf.objects)
+
+
+def test_a_page_that_still_shows_text_keeps_its_fonts(lettered: Path) -> None:
+    with pikepdf.open(lettered, allow_overwriting_input=True) as pdf:
+        pdf.pages.append(pdf.pages[0])
+        pdf.pages[1].contents_add(b"BT /F1 8 Tf 3 Tr 10 10 Td (unseen) Tj ET", prepend=False)
+        pdf.save(lettered)
+    done = mend(read(lettered), step("text-to-outlines"), HOUSE).artwork
+    lettered.write_bytes(done.data)
+    said = subprocess.run(["pdffonts", str(lettered)], capture_output=True, text=True, check=True).stdout
+    assert len(said.splitlines()) > 2, said
+
+
+def test_text_in_a_lines_ink_becomes_strokes() -> None:
+    fault = FAULTS["line-text-to-outlines"]
+    done = mend(read_bytes(write(fault.page)), step("line-text-to-outlines", **fault.settings), HOUSE).artwork
+    lines = line_objects(done, done.pages[0], HOUSE)
+    assert lines and all(isinstance(line.object, PathObject) and line.strokes and not line.fills for line in lines)
+    assert not {f.id for f in check(done).findings} & {"line.filled", "line.text", "line.wide", "line.knocks-out"}
+
+
+def test_the_centre_line_of_a_filled_ribbon_is_a_hairline_and_no_fill() -> None:
+    ring = "20 20 60 60 re 20.3 20.3 59.4 59.4 re"
+    artwork = read_bytes(write(Drawing("1 0 0 0 k 10 10 80 80 re f\n" + line_in(ring, paint="f*"))))
+    done = mend(artwork, step("to-centreline", role="kiss-cut"), HOUSE).artwork
+    (line,) = line_objects(done, done.pages[0], HOUSE)
+    assert line.strokes and not line.fills and line.width_mm < 0.1
+    assert bounds(line.contours[0]) == pytest.approx((10.15, 10.15, 69.85, 69.85), abs=0.02)
+    assert "line.filled" not in {f.id for f in check(done).findings}
+
+
+def test_bleed_is_extended_on_the_layer_that_the_art_is_on() -> None:
+    content = "/OC /L0 BDC 1 0 0 0 k 29 29 42 42 re f EMC /OC /L1 BDC " + line_in("30 30 40 40 re") + " EMC"
+    artwork = read_bytes(write(Drawing(content, layers=("Art", "Kiss Cut"))))
+    done = mend(artwork, step("extend-bleed", distance_mm=3), HOUSE).artwork
+    assert [layer.name for layer in done.layers] == ["Art", "Kiss Cut"]
+    assert {obj.state.layers for obj in done.pages[0].objects} == {(0,), (1,)}
+    assert "edge.bleed" not in {f.id for f in check(done).findings}
