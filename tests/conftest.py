@@ -13,8 +13,7 @@ from tests.breadth import SEED, WHOLE, drawn
 from tests.shapes import Drawing, write
 
 DATA = Path(__file__).parent / "data"
-FIRST = ("test_killing.py", "test_stacks.py", "test_mending.py")
-"""What takes longest comes first: at the end one process would wait for the other."""
+LONG = "test_killing.py"
 
 
 def pytest_report_header() -> str:
@@ -30,7 +29,8 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
     for item in items:
         if item.path.parent.name == "browser":
             item.add_marker(pytest.mark.xdist_group("browser"))
-    items.sort(key=lambda item: (item.path.parent.name != "browser", item.path.name not in FIRST))
+    # what takes longest comes first: at the end one process would wait for the other
+    items.sort(key=lambda item: (item.path.parent.name != "browser", item.path.name != LONG))
 
 
 @pytest.fixture()

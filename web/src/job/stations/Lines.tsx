@@ -208,7 +208,10 @@ function Revisions({ job }: { job: Job }) {
       <Typography variant="h2">Revisions</Typography>
       {!job.revisions.length && <NotYet job={job} />}
       {job.revisions.map((revision) => (
-        <Box key={revision.id} sx={{ opacity: revision.number > job.revision ? 0.5 : 1 }}>
+        <Box
+          key={revision.id}
+          sx={revision.number > job.revision ? { color: "text.secondary", fontStyle: "italic" } : {}}
+        >
           <Typography variant="body2" sx={{ fontWeight: revision.current ? 700 : 400 }}>
             {revision.number}. {revision.said || "As it came from the customer, untouched."}
           </Typography>
