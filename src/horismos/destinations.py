@@ -1,12 +1,15 @@
 """Destinations: a RIP and a cutter, and the exact ink names that they want."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import Any
 
+from horismos.errors import BadValue, NotFound
+from horismos.given import Read, number, object_of, text, yes
 from horismos.machines import Cutter, Dialect, MarkStyle, Rip
 from horismos.roles import InkRole, LineRole, all_facts
 
-__all__ = ["HOUSE", "ISO", "SHIPPED", "SMALL", "TABLE", "Destination"]
+__all__ = ["HOUSE", "ISO", "SHIPPED", "SMALL", "TABLE", "Destination", "destination_from_json"]
 
 
 @dataclass(frozen=True)
@@ -77,3 +80,60 @@ TABLE = Destination(
 
 SHIPPED: dict[str, Destination] = {d.id: d for d in (HOUSE, ISO, SMALL, TABLE)}
 """The destinations that ship with the product; the first is the default."""
+
+
+# -- a shop's own ------------------------------------------------------------------------------------------------------
+
+
+def destination_from_json(data: object) -> Destination:
+    """A destination as a shop writes it: what it does not say is as of the shipped one that it is ``like``.
+
+    ``names`` holds the exact ink names by role, ``printing_inks`` the other spot inks that the RIP prints,
+    ``printer_margin_mm`` what the printer leaves blank; ``cutter`` the room it needs, its marks and its speed. The
+    machines behave like those of the shipped one. Raises BadValue or NotFound.
+    """
+    keys = ("like", "title", "names", "printing_inks", "printer_margin_mm", "cutter")
+    given = object_of(data, "The destination", keys)
+    like = given.get("like", HOUSE.id)
+    if like not in SHIPPED:
+        raise NotFound(f"The destination is like “{like}”, and there is none such.", f"Known: {', '.join(SHIPPED)}.")
+    base = SHIPPED[str(like)]
+    names = dict(base.names)
+    for role, name in object_of(given.get("names", {}), "The destination: names", [*LineRole, *InkRole]).items():
+        names[LineRole(role) if role in set(LineRole) else InkRole(role)] = _ink(f"The ink of {role}", name)
+    doubled = sorted(name for name in set(names.values()) if list(names.values()).count(name) > 1)
+    if doubled:
+        raise BadValue(f"The destination has two roles in one ink, “{doubled[0]}”.", "Give each role its own name.")
+    listed = given.get("printing_inks", list(base.rip.printing_inks))
+    if not isinstance(listed, list):
+        raise BadValue("The destination: printing_inks must be a list of names.")
+    margin = number(0, 1_000)("The destination: printer_margin_mm", given.get("printer_margin_mm", base.rip.margin_mm))
+    rip = replace(base.rip, printing_inks=tuple(_ink("A printing ink", one) for one in listed), margin_mm=margin)
+    title = text(200)("The destination: title", given.get("title", base.title))
+    return replace(base, title=title, names=names, rip=rip, cutter=_cutter(base.cutter, given.get("cutter", {})))
+
+
+def _ink(name: str, value: object) -> str:
+    ink: str = text(127)(name, value)
+    if not ink.strip():
+        raise BadValue(f"{name} has no name.", "Give it as the RIP wants it, letter for letter.")
+    return ink
+
+
+def _cutter(base: Cutter, value: object) -> Cutter:
+    given = object_of(value, "The cutter", [*CUTTER_READERS, "mark_distance_mm", "mark_arm_mm", "mark_weight_mm"])
+    marks: dict[str, Any] = {}
+    own: dict[str, Any] = {}
+    for key, one in given.items():
+        if key in CUTTER_READERS:
+            own[key] = CUTTER_READERS[key](f"The cutter: {key}", one)
+        else:
+            marks[key.removeprefix("mark_")] = number(0.1, 1_000)(f"The cutter: {key}", one)
+    return replace(base, **own, marks=replace(base.marks, **marks))
+
+
+CUTTER_READERS: Mapping[str, Read] = {
+    **dict.fromkeys(("side_margin_mm", "leader_mm", "trailer_mm", "head_mm", "feed_mm", "roller_mm"), number(0, 5_000)),
+    **dict.fromkeys(("travel_speed_mm_s", "cut_speed_mm_s", "acceleration_mm_s2"), number(1, 1e6)),
+    "title": text(200), "spread_mm": number(0, 10), "holders": number(1, 20, whole=True), "camera": yes,
+}

@@ -1,12 +1,14 @@
 """Materials: a stack of strata on a roll or sheet."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from horismos.errors import BadValue, NotFound
+from horismos.given import choice, number, object_of, text, yes
 from horismos.misregistration import Misregistration
 from horismos.roles import Part
 
-__all__ = ["MATERIALS", "Ground", "Material", "Stratum", "material_called"]
+__all__ = ["MATERIALS", "Ground", "Material", "Stratum", "material_called", "material_from_json"]
 
 
 class Ground(StrEnum):
@@ -78,6 +80,7 @@ def _film(
     return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground, glossy=glossy)
 
 
+MOST_STRATA = 20
 MATERIALS: dict[str, Material] = {
     m.id: m
     for m in (
@@ -96,3 +99,47 @@ MATERIALS: dict[str, Material] = {
 def material_called(id: str) -> Material:
     """A material by its id; where none of that id ships any more, the first, which is a plain film."""
     return MATERIALS.get(id) or next(iter(MATERIALS.values()))
+
+
+def material_from_json(data: object) -> Material:
+    """A material as a shop writes it: what it does not say is as of the shipped one that it is ``like``.
+
+    ``strata`` run from the face down, each with its ``kind``, ``thickness_um``, ``part`` (face, adhesive or carrier)
+    and ``resists_gf_um``. Raises BadValue or NotFound.
+    """
+    keys = ("like", "title", "width_mm", "length_mm", "strata", "ground", "glossy", "grain")
+    given = object_of(data, "The material", keys)
+    like = given.get("like", next(iter(MATERIALS)))
+    if like not in MATERIALS:
+        raise NotFound(f"The material is like “{like}”, and there is none such.", f"Known: {', '.join(MATERIALS)}.")
+    base = MATERIALS[str(like)]
+    size = number(10, 200_000)
+    length = given.get("length_mm", base.length_mm)
+    return replace(
+        base, title=text(200)("The material: title", given.get("title", base.title)),
+        width_mm=size("The material: width_mm", given.get("width_mm", base.width_mm)),
+        length_mm=None if length is None else size("The material: length_mm", length),
+        strata=_strata(given["strata"]) if "strata" in given else base.strata,
+        ground=choice(Ground)("The material: ground", given.get("ground", base.ground.value)),
+        glossy=yes("The material: glossy", given.get("glossy", base.glossy)),
+        grain=yes("The material: grain", given.get("grain", base.grain)),
+    )
+
+
+def _strata(value: object) -> tuple[Stratum, ...]:
+    if not isinstance(value, list) or not 0 < len(value) <= MOST_STRATA:
+        raise BadValue(f"The material: strata must be a list of 1 to {MOST_STRATA}, from the face down.")
+    out = []
+    for i, one in enumerate(value, 1):
+        name = f"The material: stratum {i}"
+        given = object_of(one, name, ("kind", "thickness_um", "part", "resists_gf_um"))
+        for key in ("kind", "thickness_um"):
+            if key not in given:
+                raise BadValue(f"{name}: {key} is missing.")
+        out.append(Stratum(
+            text(80)(f"{name}: kind", given["kind"]), number(1, 50_000)(f"{name}: thickness_um", given["thickness_um"]),
+            choice(Part)(f"{name}: part", given.get("part", Part.FACE.value)),
+            number(0.01, 1_000)(f"{name}: resists_gf_um", given.get("resists_gf_um", 0.75)),
+        ))
+    return tuple(out)
+

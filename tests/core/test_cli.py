@@ -146,8 +146,8 @@ def test_the_destination_says_which_names_are_wanted(pdf: Pdf, capsys: Said) -> 
     assert main(["check", str(path), "--destination", "iso"]) == OK
     assert main(["check", str(path)]) == STOP
     assert "ink.near-name" in capsys.readouterr().out
-    with pytest.raises(SystemExit):
-        main(["check", str(path), "--destination", "elsewhere"])
+    assert main(["check", str(path), "--destination", "elsewhere"]) == 2
+    assert "no destination “elsewhere”" in capsys.readouterr().err
 
 
 # -- mend -------------------------------------------------------------------------------------------

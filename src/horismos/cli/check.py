@@ -7,9 +7,8 @@ from typing import Any
 
 from horismos.checking import Report, check_whole
 from horismos.cli.common import case_of, show
-from horismos.cli.file import OK, STOP, UNREADABLE, file_options, print_json
+from horismos.cli.file import OK, STOP, UNREADABLE, file_options, material_option, print_json
 from horismos.errors import Locked
-from horismos.materials import MATERIALS
 from horismos.workflow.case import Case
 from horismos.workflow.showing.findings import report_document
 
@@ -22,7 +21,7 @@ def options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--order", type=Path, help="a JSON file; see the README")
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--sheet", type=Path, help="a check sheet, as the Shelf exports it")
-    parser.add_argument("--material", choices=sorted(MATERIALS))
+    material_option(parser)
     parser.add_argument("--report", type=Path, metavar="OUT.pdf", help="write the preflight report")
     parser.add_argument("--letter", type=Path, metavar="OUT.txt", help="write a letter about all stops and looks")
 

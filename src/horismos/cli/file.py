@@ -8,12 +8,16 @@ from typing import Any
 
 from horismos.artwork import Artwork, read, read_bytes
 from horismos.artwork.kinds import Kind
-from horismos.destinations import HOUSE, SHIPPED
-from horismos.errors import Asks, BadValue, CannotRead, HorismosError
+from horismos.destinations import HOUSE, SHIPPED, Destination, destination_from_json
+from horismos.errors import Asks, BadValue, CannotRead, HorismosError, NotFound
 from horismos.intake import Answers, kind_of, take_in
+from horismos.materials import MATERIALS, Material, material_from_json
 from horismos.orders import Order
 
-__all__ = ["OK", "STOP", "UNREADABLE", "artwork_of", "file_options", "order_of", "plain_json", "print_json"]
+__all__ = [
+    "OK", "STOP", "UNREADABLE", "artwork_of", "destination_of", "file_options", "material_of", "material_option",
+    "order_of", "plain_json", "print_json",
+]
 
 OK, STOP, UNREADABLE = 0, 1, 2
 
@@ -21,12 +25,42 @@ OK, STOP, UNREADABLE = 0, 1, 2
 def file_options(parser: argparse.ArgumentParser) -> None:
     """The options that say what a file leaves open."""
     parser.add_argument("file", type=Path, help="the customer's file: PDF, EPS, SVG, PNG, JPEG, TIFF, HP-GL or DXF")
-    parser.add_argument("--destination", choices=sorted(SHIPPED), default=HOUSE.id)
+    parser.add_argument(
+        "--destination", default=HOUSE.id, metavar="ID|FILE.json", help=f"{', '.join(sorted(SHIPPED))}, or a file"
+    )
     parser.add_argument("--password", default="", help="for a file that opens with one")
     parser.add_argument("--width", type=float, metavar="MM", help="finished width of a file without a size")
     parser.add_argument("--height", type=float, metavar="MM", help="finished height of a file without a size")
     parser.add_argument("--unit", default="", help="of a drawing that does not say: mm, cm, m, inch, foot, point")
     parser.add_argument("--bind", action="append", default=[], metavar="KEY=ROLE", help="such as pen:1=kiss-cut")
+
+
+def material_option(parser: argparse.ArgumentParser) -> None:
+    """The option that says what is printed and cut."""
+    parser.add_argument(
+        "--material", metavar="ID|FILE.json", help=f"{', '.join(sorted(MATERIALS))}, or a file"
+    )
+
+
+def destination_of(args: argparse.Namespace) -> Destination:
+    """The destination that was named, or that a file describes. Raises NotFound, BadValue or CannotRead."""
+    name = str(args.destination)
+    if name.endswith(".json"):
+        return destination_from_json(plain_json(Path(name)))
+    if name not in SHIPPED:
+        raise NotFound(f"There is no destination “{name}”.", f"Known: {', '.join(SHIPPED)}, or a file ending in .json.")
+    return SHIPPED[name]
+
+
+def material_of(name: str | None) -> Material | None:
+    """The material that was named, or that a file describes; None where none was. Raises as above."""
+    if not name:
+        return None
+    if name.endswith(".json"):
+        return material_from_json(plain_json(Path(name)))
+    if name not in MATERIALS:
+        raise NotFound(f"There is no material “{name}”.", f"Known: {', '.join(MATERIALS)}, or a file ending in .json.")
+    return MATERIALS[name]
 
 
 def artwork_of(args: argparse.Namespace) -> Artwork:
@@ -41,7 +75,7 @@ def artwork_of(args: argparse.Namespace) -> Artwork:
     answers = Answers(args.password, (), args.width, args.height, args.unit, binding)
     try:
         order = order_of(getattr(args, "order", None))
-        taken = take_in(data, args.file.name, answers, order, SHIPPED[args.destination])
+        taken = take_in(data, args.file.name, answers, order, destination_of(args))
     except Asks as asks:
         raise HorismosError(asks.message, _how_to_say(asks)) from None
     notes = tuple((note.severity, note.words) for note in taken.notes)

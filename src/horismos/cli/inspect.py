@@ -3,8 +3,7 @@
 import argparse
 
 from horismos.artwork.inspect import inspect
-from horismos.cli.file import OK, artwork_of, file_options, print_json
-from horismos.destinations import SHIPPED
+from horismos.cli.file import OK, artwork_of, destination_of, file_options, print_json
 
 __all__ = ["options", "run"]
 
@@ -17,7 +16,7 @@ def options(parser: argparse.ArgumentParser) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Carry the command out; gives the exit code."""
-    found = inspect(artwork_of(args), SHIPPED[args.destination])
+    found = inspect(artwork_of(args), destination_of(args))
     if args.json:
         print_json(found)
         return OK

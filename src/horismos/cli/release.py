@@ -7,8 +7,7 @@ from pathlib import Path
 
 from horismos.checking import check_whole
 from horismos.cli.common import case_of, show
-from horismos.cli.file import OK, STOP, file_options
-from horismos.materials import MATERIALS
+from horismos.cli.file import OK, STOP, file_options, material_option
 from horismos.sheet import Layout
 from horismos.workflow.release import release
 
@@ -20,7 +19,7 @@ def options(parser: argparse.ArgumentParser) -> None:
     file_options(parser)
     parser.add_argument("--order", type=Path, required=True)
     parser.add_argument("--out", type=Path, required=True, help="a folder")
-    parser.add_argument("--material", choices=sorted(MATERIALS))
+    material_option(parser)
     parser.add_argument("--columns", type=int)
     parser.add_argument("--gap", type=float, metavar="MM")
     parser.add_argument("--page", type=int, default=1)

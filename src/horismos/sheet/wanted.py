@@ -4,10 +4,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from horismos.destinations import SHIPPED, Destination
+from horismos.destinations import SHIPPED, Destination, destination_from_json
 from horismos.errors import BadValue, NotFound
 from horismos.given import Read, choice, number, object_of
-from horismos.materials import FILM, MATERIALS, Material
+from horismos.materials import FILM, MATERIALS, Material, material_from_json
 from horismos.sheet.layout import READERS, Fill, Layout
 from horismos.sheet.turning import Turn
 
@@ -61,6 +61,8 @@ def _material(name: str, value: object) -> Material:
         if value not in MATERIALS:
             raise NotFound(f"There is no material “{value}”.", f"Known: {', '.join(MATERIALS)}.")
         return MATERIALS[value]
+    if isinstance(value, Mapping) and not set(value) <= {"width_mm", "length_mm"}:
+        return material_from_json(value)
     given = object_of(value, name, ("width_mm", "length_mm"))
     size = number(10, 100_000)
     if given.get("width_mm") is None:
@@ -72,6 +74,8 @@ def _material(name: str, value: object) -> Material:
 
 
 def _destination(name: str, value: object) -> Destination:
+    if isinstance(value, Mapping):
+        return destination_from_json(value)
     if not isinstance(value, str) or value not in SHIPPED:
         raise NotFound(f"There is no destination “{value}”.", f"Known: {', '.join(SHIPPED)}.")
     return SHIPPED[value]
