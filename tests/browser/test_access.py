@@ -10,6 +10,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.breadth import breadth
+
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 RUN = """async () => (await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })).violations
     .filter((found) => ['serious', 'critical'].includes(found.impact))
@@ -138,6 +140,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
 }  # fmt: skip
 
 
+@breadth(0.34)
 @pytest.mark.parametrize("view", VIEWS)
 def test_no_view_has_a_serious_finding(page: Page, view: str) -> None:
     VIEWS[view](page)

@@ -38,3 +38,12 @@ def test_holes_of_one_piece_count_together() -> None:
 
 def test_a_kiss_piece_with_a_hole_inside_its_through_cut_is_in_order() -> None:
     assert not _orders(_rect(4, "K"), _rect(0, "T"), line_in(circle(70, 40, 8), "T"))
+
+
+def test_between_a_cut_in_the_film_and_one_in_the_liner_is_no_strip() -> None:
+    """A back cut 1.27 mm outside its kiss cut [practice]; two cuts through the film that near are crowded."""
+    kiss = line_in(circle(50, 50, 30))
+    for ink, crowded in (("Back Cut", False), ("Through Cut", True)):
+        drawn = Drawing(f"1 0 0 0 k {circle(50, 50, 40)} f {kiss}" + line_in(circle(50, 50, 31.27), "B"),
+                        inks={"K": "Kiss Cut", "B": ink})
+        assert ("line.crowded" in {f.id for f in check(read_bytes(write(drawn))).findings}) is crowded

@@ -158,7 +158,7 @@ def test_many_pages_become_jobs_or_pieces(shop: Client) -> None:
 def test_the_order_starts_from_the_file_and_the_customers_last_one(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT)))
     order = job["order"]
-    assert order["width_mm"] == pytest.approx(80, abs=0.05) and order["roles"] == ["kiss-cut"]
+    assert order["width_mm"] == pytest.approx(80, abs=0.05) and order["roles"] is None
     assert order["edge"] == "bleed" and job["intake"]["order_said"]
     shop.patch(
         f"/api/jobs/{job['id']}", {"customer": "Saltmarsh Trust"}, content_type="application/json"

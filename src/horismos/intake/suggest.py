@@ -12,7 +12,7 @@ from horismos.orders import Edge, Order
 from horismos.paths import Contour, bounds, chain, signed_area, union_bounds
 from horismos.rendering.apart import PageApart
 from horismos.rendering.edges import measure_edges
-from horismos.roles import CUT_ORDER, OUTERMOST_FIRST, LineRole
+from horismos.roles import OUTERMOST_FIRST, LineRole
 from horismos.units import PLAIN_RATIOS
 
 __all__ = ["Suggestion", "suggest", "warnings"]
@@ -36,7 +36,10 @@ class Suggestion:
 def suggest(
     artwork: Artwork, page: Page, destination: Destination, given: Order, last: Order | None = None
 ) -> Suggestion:
-    """Fill what an order leaves open: size, cuts and edge from the file, the rest as ordered last."""
+    """Fill what an order leaves open: size and edge from the file, the rest as ordered last.
+
+    Which cuts are wanted stays open: a guess would be held against the file before anybody has said a word.
+    """
     lines = line_objects(artwork, page, destination)
     roles = lines_by_role(lines)
     said: list[str] = []
@@ -53,10 +56,6 @@ def suggest(
     if order.width_mm is None and order.height_mm is None:
         order = replace(order, width_mm=round(size[0], 2), height_mm=round(size[1], 2))
         said.append(f"Size from {whence}.")
-    if order.roles is None and roles:
-        found = tuple(role for role in CUT_ORDER if role in roles)
-        order = replace(order, roles=found)
-        said.append("Cuts as drawn in the file.")
     if order.edge is Edge.EITHER:
         edge = _edge(artwork, page, lines, roles)
         if edge is not Edge.EITHER:

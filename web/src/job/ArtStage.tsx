@@ -180,7 +180,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
                   key={value}
                   value={value}
                   title={`key ${i + 1}`}
-                  sx={{ whiteSpace: "nowrap", py: 0.25, px: 0.75 }}
+                  sx={{ whiteSpace: "nowrap", py: 0.25, px: 0.6 }}
                 >
                   {words}
                 </ToggleButton>
@@ -196,7 +196,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
               variant={boxes ? "contained" : "outlined"}
               aria-pressed={boxes}
               onClick={() => setBoxes(!boxes)}
-              sx={{ px: 1, minWidth: 0 }}
+              sx={{ px: 0.75, minWidth: 0 }}
             >
               Boxes
             </Button>
@@ -205,9 +205,9 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
                 variant={sizing ? "contained" : "outlined"}
                 aria-pressed={sizing}
                 onClick={() => setSizing(!sizing)}
-                sx={{ px: 1, minWidth: 0 }}
+                sx={{ px: 0.75, minWidth: 0 }}
               >
-                Size…
+                Size
               </Button>
             )}
           </>
@@ -309,7 +309,7 @@ function WhichLines({ value, roles, disabled, onChoose }: WhichProps) {
       onChange={(e) => onChoose(e.target.value)}
       disabled={disabled}
       slotProps={{ htmlInput: { "aria-label": "which lines" }, select: { sx: { fontSize: 13 } } }}
-      sx={{ width: 124, "& .MuiSelect-select": { py: 0.5 } }}
+      sx={{ width: 122, "& .MuiSelect-select": { py: 0.5 } }}
     >
       <MenuItem value="all">Art and lines</MenuItem>
       <MenuItem value="none">Art alone</MenuItem>

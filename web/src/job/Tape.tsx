@@ -29,6 +29,8 @@ export function stateOf(job: Job, station: Station): [string, boolean] {
   if (!seen || stops === null) return NOT_REACHED;
   const left = (n: number): [string, boolean] => (n ? [`${plural(n, "stop")} left`, true] : ["clean", false]);
   if (station === "check") return left(stops);
+  if (station === "lines" && !seen.lines.length && !stops)
+    return [job.order.roles?.length === 0 ? "print only" : "no line", false];
   if (station === "lines")
     return left(
       job.findings.filter((f) => f.severity === "stop" && !f.decision && OF_LINES.test(f.id)).length,
@@ -42,7 +44,7 @@ export function stateOf(job: Job, station: Station): [string, boolean] {
   if (station === "cut")
     return !cut || !sheet || sheet.error
       ? NOT_REACHED
-      : [plural(cut.operations.length, "pass", "passes"), false];
+      : [cut.operations.length ? plural(cut.operations.length, "pass", "passes") : "nothing is cut", false];
   if (job.releases.length) return ["released", false];
   if (stops || sheet?.error) return ["blocked", true];
   const looks = job.looks ?? 0;

@@ -37,7 +37,8 @@ def crowded(c: Context) -> Iterator[Hit]:
     known = in_ribbon | crossing | touching
     found = [
         n for n in near(c.shape.chords, range(len(everything)), c.limit, DOUBLED_WITHIN_MM)
-        if frozenset((n.a, n.b)) not in known and not _stacked(everything[n.a], everything[n.b])
+        if frozenset((n.a, n.b)) not in known and _share_a_part(everything[n.a].role, everything[n.b].role)
+        and not _stacked(everything[n.a], everything[n.b])
     ]
     groups: dict[tuple[LineRole, LineRole], list[Any]] = {}
     for n in found:
@@ -50,6 +51,11 @@ def crowded(c: Context) -> Iterator[Hit]:
             f"{who} only {worst:.2f} mm apart. The strip between them tears or comes off with the waste.",
             worst, len(pairs), [n.box for n in pairs], subject=one.value,
         )
+
+
+def _share_a_part(one: LineRole, other: LineRole) -> bool:
+    """Whether both cut the same part of the media: between a cut in the film and one in the liner is no strip."""
+    return one is other or bool(one.facts.through & other.facts.through)
 
 
 def _stacked(a: Outline, b: Outline) -> bool:

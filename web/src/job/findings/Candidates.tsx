@@ -13,6 +13,13 @@ interface Props {
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
+/** About how RGB or CMYK, each 0 to 1, looks on this screen. */
+const shownAs = (values: number[]) => {
+  const [a = 0, b = 0, c = 0, k] = values;
+  const rgb = k === undefined ? [a, b, c] : [a, b, c].map((ink) => (1 - ink) * (1 - k));
+  return `rgb(${rgb.map((v) => Math.round(255 * v)).join()})`;
+};
+
 /** The mends of a finding that make one of its candidates a line. */
 export const mendsOf = (finding: Finding, { by, value }: { by: string; value: unknown }): Mend[] =>
   finding.mends.filter((mend) => mend.kind === "assign-role" && same(mend.settings[by], value));
@@ -38,6 +45,19 @@ export function Candidates({ job, finding, busy, onMend }: Props) {
         />
         <Box sx={{ minWidth: 0 }}>
           <Typography variant="body2" sx={{ fontWeight: 700, overflowWrap: "anywhere" }}>
+            {Array.isArray(one.value) && (
+              <Box
+                component="span"
+                sx={{
+                  display: "inline-block",
+                  width: 12,
+                  height: 12,
+                  mr: 0.75,
+                  border: "1px solid #777",
+                  bgcolor: shownAs(one.value),
+                }}
+              />
+            )}
             {one.words}
           </Typography>
           <Typography variant="body2" color="text.secondary">

@@ -171,7 +171,7 @@ export const MakingPart = memo(function MakingPart({
             `Lines lie at most ${made.deviation_mm.toFixed(3)} mm from what was meant. `}
         </Typography>
       )}
-      <Live findings={findings} onGo={onGo} />
+      {make.lines.length > 0 && <Live findings={findings} onGo={onGo} />}
     </Stack>
   );
 });

@@ -283,7 +283,7 @@ function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onLeave: (
             onLeave();
           }}
         >
-          Leave it
+          Put the pen away
         </Button>
       </Stack>
     </Area>
