@@ -21,6 +21,7 @@ def pytest_report_header() -> str:
     return f"breadth: {'all of it' if WHOLE else f'a share, drawn by seed {SEED}'}; --all tries everything"
 
 
+@pytest.hookimpl(tryfirst=True)
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """Leave out what was not drawn; keep what shares a demo, a shop or a sample file with one process."""
     if not WHOLE:

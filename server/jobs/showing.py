@@ -275,8 +275,11 @@ def _question(question: dict[str, Any]) -> Question:
 
 def _intake(job: models.Job) -> IntakeShown:
     said = job.intake
+    # what did not fit is told of this file and this order, and of no other
+    now = [job.revision.number if job.revision else 0, job.order.data]
+    warnings = said.get("order_warnings", []) if said.get("warned_of", now) == now else []
     return IntakeShown(
         said.get("kind"), said.get("pages", 1), [NoteShown(**n) for n in said.get("notes", [])],
         [Choice(**c) for c in said.get("choices", [])], list(said.get("order_said", [])),
-        list(said.get("order_warnings", [])), job.original_name,
+        list(warnings), job.original_name,
     )

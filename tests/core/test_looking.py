@@ -143,8 +143,8 @@ def suggested(path: Path, given: Order | None = None, last: Order | None = None)
 
 def test_size_cuts_and_edge_come_from_the_file(pdf: Pdf) -> None:
     found = suggested(pdf(CLEAN))
-    assert found.order.width_mm == pytest.approx(80, abs=0.02) and found.order.roles == (LineRole.KISS_CUT,)
-    assert found.order.edge == "bleed" and not found.warnings and len(found.said) == 3
+    assert found.order.width_mm == pytest.approx(80, abs=0.02) and found.order.roles is None
+    assert found.order.edge == "bleed" and not found.warnings and len(found.said) == 2
     bordered = suggested(pdf(f"1 0 0 0 k {circle(50, 50, 35)} f " + line_in(circle(50, 50, 40))))
     assert bordered.order.edge == "border"
     empty = suggested(pdf(line_in(circle(50, 50, 40))))

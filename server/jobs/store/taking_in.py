@@ -131,10 +131,13 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     )
     job.asks = []
     kept = {name: found[name] for name in ("kind", "pages", "notes", "choices")}
-    job.intake = {**job.intake, **kept, "order_said": found["said"], "order_warnings": found["warnings"]}
-    job.save(update_fields=["revision", "asks", "intake"])
     if not job.intake.get("order_kept"):
         _keep_order(job, found["order"])
+    job.intake = {
+        **job.intake, **kept, "order_said": found["said"], "order_warnings": found["warnings"],
+        "warned_of": [job.revision.number, job.order.data],
+    }
+    job.save(update_fields=["revision", "asks", "intake"])
     return job.revision
 
 

@@ -14,14 +14,16 @@ from horismos.artwork.parting import art_alone, write_art_alone
 from horismos.colour import delta_e
 from horismos.comparing.facets import Facet, touched
 from horismos.destinations import Destination
-from horismos.paths import flatten, greatest_distance, length
+from horismos.paths import flatten, length
 from horismos.paths.box import Bounds
+from horismos.paths.distance import farthest_from
 from horismos.rendering.apart import PageApart
 from horismos.rendering.composite import PageView, Pixels
 from horismos.rendering.raster import RasterView
 
 __all__ = ["LARGE_BYTES", "UNSEEN", "Difference", "compare", "picture_apart"]
 
+STEP_MM = 0.5
 UNSEEN = 2.5
 """[ours] ΔE that rounding in a renderer can make; about what an eye can tell side by side."""
 MOST_PIXELS = 1_000_000
@@ -103,7 +105,9 @@ def compare(
         drawn = [[flatten(c) for line in lines for c in line.contours] for lines in both]
         drawn[1] = [points + _shift(old, new) for points in drawn[1]]
         if drawn[0] and drawn[1]:  # where all lines come or go none has moved; the counts tell
-            moved = max(moved, greatest_distance(drawn[0], drawn[1]))
+            # what only went or only came has not moved either: all that stays lies where something lay, or the reverse
+            ways = farthest_from(drawn[1], drawn[0], STEP_MM), farthest_from(drawn[0], drawn[1], STEP_MM)
+            moved = max(moved, min(ways))
         for i, lines in enumerate(both):
             counts[i].update(_counts(lines))
             lengths[i] += sum(length(c) for line in lines for c in line.contours)

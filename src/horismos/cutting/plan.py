@@ -158,15 +158,17 @@ ALL = Wanted()
 
 
 def plan_cut(
-    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS, wanted: Wanted = ALL
+    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS, wanted: Wanted = ALL,
+    zero_mm: tuple[float, float] | None = None,
 ) -> CutPlan:
     """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer.
 
     ``tools`` gives those of each piece: pieces of several jobs keep their own. A sheet that is not cut has no
-    operation. The zero is the first mark; without marks, where the machine can begin.
+    operation. The zero is the first mark; without marks the lower left of what is cut, unless ``zero_mm`` says which
+    place of the sheet it is.
     """
     sheet = sheet.printed
-    origin = _zero(sheet)
+    origin = zero_mm or _zero(sheet)
     operations: list[Operation] = []
     for role in wanted.roles() if sheet.makes.cuts else ():
         having: dict[Tool, list[Piece]] = {}
@@ -183,14 +185,15 @@ def plan_cut(
 def _zero(sheet: Sheet) -> tuple[float, float]:
     """The zero of all passes: the first mark, or the front one on the right where the cutter counts from there.
 
-    Without marks the corner from which it can cut.
+    Without marks the corner of what is cut: whoever loads it sets the zero there.
     """
-    side, right = sheet.cutter.side_margin_mm, sheet.cutter.dialect.right
+    right = sheet.cutter.dialect.right
     if sheet.marks:
         front = [mark for mark in sheet.marks if mark.y_mm <= min(m.y_mm for m in sheet.marks) + 1.0]
         first = max(front, key=lambda mark: mark.x_mm) if right else sheet.marks[0]
         return first.x_mm, first.y_mm
-    return (sheet.material.width_mm - side if right else side), sheet.cutter.leader_mm
+    x0, y0, x1, _ = sheet.frame or sheet.cut_box
+    return (x1 if right else x0), y0
 
 
 def _operation(

@@ -84,6 +84,7 @@ def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) 
             (role, id(piece)): line_form(pdf, role, piece.lines[role], destination)
             for piece in lined for role in piece.lines
         }
+        _rename_doubles(pdf, {"Art", "Registration marks", *(destination.name_of(role) for role in roles)})
         for sheet in sheets:
             page = _page(pdf, sheet.printed, _Forms(forms, lines), layers, destination)
             pdf.pages.append(pikepdf.Page(pdf.make_indirect(page)))
@@ -92,6 +93,16 @@ def print_sheets(sheets: Sequence[Sheet], destination: Destination, title: str) 
         order = laid_down(sheets[0], destination)
         hindered = follow(pdf, title, [piece.page for piece in pieces], order)
         return Printed(save(pdf, version=VERSION), hindered)
+
+
+def _rename_doubles(pdf: pikepdf.Pdf, names: set[str]) -> None:
+    """Call the art's own layers otherwise than those of the sheet; none of them says any more that it is cut."""
+    properties: Any = pdf.Root.get("/OCProperties")
+    for group in properties.get("/OCGs", []) if properties is not None else []:
+        if str(group.get("/Name", "")) in names:
+            group.Name = pikepdf.String(f"Art on {group.Name}")
+            if "/GTS_Metadata" in group:
+                del group["/GTS_Metadata"]
 
 
 def laid_down(sheet: Sheet, destination: Destination) -> tuple[str, ...]:

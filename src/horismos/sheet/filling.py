@@ -99,7 +99,10 @@ class _Filler:
         bounded = replace(material, length_mm=bound_of(material, layout))
         self.inner = inner_box(bounded, self.cutter, layout, self.bleed)
         length = None if bounded.length_mm is None else self.inner[3] - self.inner[1]
-        self.room = Room(self.inner[2] - self.inner[0], length, gap)
+        # what is only cut lies where the cutter begins, and not in the middle of a roll
+        corner = layout.makes is Makes.CUT and not layout.has_marks
+        share = (1.0 if self.cutter.dialect.right else 0.0) if corner else 0.5
+        self.room = Room(self.inner[2] - self.inner[0], length, gap, share)
         self.boxes = [item.piece.bounds for item in items]
         self.turns = [item.turn.along(material.grain) for item in items]
         self._outlines: list[shapely.Polygon] | None = None

@@ -15,11 +15,16 @@ ROUNDING_MM = 1e-6
 
 @dataclass(frozen=True)
 class Room:
-    """Where cut outlines may lie: so wide, so long (None: without end), with at least ``gap_mm`` between them."""
+    """Where cut outlines may lie: so wide, so long (None: without end), with at least ``gap_mm`` between them.
+
+    ``share_left`` is how much of what is left over across lies to the left of them: half of it, so that they stand in
+    the middle, none, or all.
+    """
 
     width_mm: float
     length_mm: float | None
     gap_mm: float
+    share_left: float = 0.5
 
 
 @dataclass(frozen=True)
@@ -62,7 +67,7 @@ def in_rows(
             in_row += 1
             x, high = x + wide + room.gap_mm, max(high, tall)
             top, right = max(top, y + tall), max(right, x - room.gap_mm)
-    across = (room.width_mm - right) / 2
+    across = (room.width_mm - right) * room.share_left
     centred = tuple((item, (a, b, c, d, e + across, f)) for item, (a, b, c, d, e, f) in copies)
     return Packed(centred, top, tuple(left))
 

@@ -184,7 +184,9 @@ def _cut_job(
     placed = Placement(piece, (1.0, 0.0, 0.0, 1.0, *shift), own)
     around = frame and (frame[0] + shift[0], frame[1] + shift[1], frame[2] + shift[0], frame[3] + shift[1])
     sheet = Sheet(material, (placed,), (), cutter, length, frame=around)
-    plan = plan_cut(sheet, lambda piece: {**tools_for(material), LineRole.KISS_CUT: tool})
+    right = material.width_mm - cutter.side_margin_mm if cutter.dialect.right else cutter.side_margin_mm
+    zero = (right, cutter.leader_mm)  # the same for all layers, whatever each of them cuts
+    plan = plan_cut(sheet, lambda piece: {**tools_for(material), LineRole.KISS_CUT: tool}, zero_mm=zero)
     return LayerCut(laid, sheet, plan, tool, material, _lay(laid, below), cut_as)
 
 

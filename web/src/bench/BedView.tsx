@@ -165,7 +165,12 @@ export function BedView({ made, bed, ready, onCut }: Props) {
                 This sheet has no marks: it is cut from where its corner lies. Lay it exactly.
               </Typography>
             )}
-            {bed.aligned?.fit && <FitFigures fit={bed.aligned.fit} />}
+            {bed.aligned?.fit && (
+              <FitFigures
+                fit={bed.aligned.fit}
+                marks={marks.filter((mark) => mark.residual_mm !== null).length}
+              />
+            )}
             {printed && (ready || !marks.length || calibrates) && hand}
             <TestCuts
               made={made}

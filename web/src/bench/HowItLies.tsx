@@ -22,7 +22,16 @@ export function Code({ bed }: { bed: Bed }) {
   return null;
 }
 
-export function FitFigures({ fit }: { fit: NonNullable<NonNullable<Bed["aligned"]>["fit"]> }) {
+/** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
+const TELLING = 4;
+
+interface FitProps {
+  fit: NonNullable<NonNullable<Bed["aligned"]>["fit"]>;
+  /** How many marks it goes by. */
+  marks: number;
+}
+
+export function FitFigures({ fit, marks }: FitProps) {
   const [x = 0, y = 0] = fit.moved_mm;
   return (
     <Stack>
@@ -36,7 +45,13 @@ export function FitFigures({ fit }: { fit: NonNullable<NonNullable<Bed["aligned"
       </Figure>
       <Figure words="Skewed">{fit.skew_deg.toFixed(3)}°</Figure>
       {fit.bend_mm !== 0 && <Figure words="Bent">{fit.bend_mm.toFixed(2)} mm</Figure>}
-      <Figure words="Greatest residual">{fit.worst_mm.toFixed(3)} mm</Figure>
+      {marks < TELLING ? (
+        <Typography variant="body2">
+          {marks} marks always fit: they prove nothing. Read a fourth one to see whether the cut lands right.
+        </Typography>
+      ) : (
+        <Figure words="Greatest residual">{fit.worst_mm.toFixed(3)} mm</Figure>
+      )}
     </Stack>
   );
 }

@@ -1,6 +1,6 @@
 /** A tool setting of a job: what is always looked at, and behind a button what a blade needs. */
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Tool } from "../api/client";
 import { Patterns } from "./Patterns";
 
@@ -46,12 +46,26 @@ interface Props {
 export function ToolForm({ tool, failed, onKeep }: Props) {
   const [own, setOwn] = useState<Tool>(tool);
   const [more, setMore] = useState(false);
+  const sent = useRef<string | null>(null);
+  const keep = (next: Tool) => {
+    sent.current = JSON.stringify(next);
+    onKeep(next);
+  };
   const changed = JSON.stringify(own) !== JSON.stringify(tool);
   const perforates = tool.cut_mm !== null && tool.cut_mm !== undefined;
   const set = (field: Field, text: string) => {
     const value = text === "" && field.empty ? null : Number(text);
     setOwn({ ...own, [field.key]: value });
   };
+  // Who leaves with figures that were typed and not kept has meant them all the same.
+  const left = useRef<() => void>(() => undefined);
+  useEffect(() => {
+    left.current = () => {
+      const whole = Object.values(own).every((value) => !Number.isNaN(value));
+      if (changed && whole && sent.current !== JSON.stringify(own)) onKeep(own);
+    };
+  });
+  useEffect(() => () => left.current(), []);
   const shown = [...ALWAYS, ...(perforates ? OF_TIES : []), ...(more ? OF_BLADE : [])];
   return (
     <Stack
@@ -62,7 +76,7 @@ export function ToolForm({ tool, failed, onKeep }: Props) {
       sx={{ flexWrap: "wrap", mt: 0.7, rowGap: 1, alignItems: "center" }}
       onSubmit={(event) => {
         event.preventDefault();
-        onKeep(own);
+        keep(own);
       }}
     >
       {shown.map((field) => (

@@ -11,7 +11,7 @@ from typing import Any
 import pikepdf
 from pikepdf import Array, Dictionary
 
-from horismos.artwork.boxes import inherited
+from horismos.artwork.boxes import KEYS, inherited
 from horismos.artwork.edit import edit_page
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.layering import add_layers, line_form, line_layer, on_top
@@ -144,10 +144,16 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 
 
 def _grow(pdf: pikepdf.Pdf, page: Page, made: Made) -> bool:
-    """Make room on the page for lines that go beyond it; whether it had to grow. The trim box stays where it is."""
+    """Make room on the page for lines that go beyond it; whether it had to grow. The trim box stays where it is.
+
+    What the file left to be guessed of its boxes is stated then: what we write names its finished size.
+    """
     target = pdf.pages[page.number - 1].obj
     box = union_bounds(bounds(line.contour) for line in made.lines)
     media, bleed = page.boxes.media, page.boxes.bleed
+    for name in ("trim", "bleed"):
+        if name not in page.boxes.stated:
+            target[KEYS[name]] = Array([float(v) for v in page.boxes.raw[name]])
     if box is None or union_bounds([box, bleed]) == bleed:
         return False
     whole = union_bounds([grow(box, SPARE_MM), media])
