@@ -86,3 +86,11 @@ def test_bleed_is_extended_on_the_layer_that_the_art_is_on() -> None:
     assert [layer.name for layer in done.layers] == ["Art", "Kiss Cut"]
     assert {obj.state.layers for obj in done.pages[0].objects} == {(0,), (1,)}
     assert "edge.bleed" not in {f.id for f in check(done).findings}
+
+
+def test_lines_that_only_went_have_not_moved() -> None:
+    """Dropping inner contours once said that lines had moved by 12.6 mm, though none that stayed had."""
+    holes = "".join(f"{x} 40 6 6 re " for x in (30, 45, 60))
+    artwork = read_bytes(write(Drawing("1 0 0 0 k 10 10 80 80 re f\n" + line_in(f"20 20 60 60 re {holes}"))))
+    done = mend(artwork, step("drop-inner", role="kiss-cut"), HOUSE)
+    assert done.difference.lines_moved_mm < 1e-9 and done.difference.after == {"kiss-cut": 1}

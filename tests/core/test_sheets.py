@@ -12,13 +12,14 @@ import pytest
 
 from horismos.artwork import read_bytes
 from horismos.cli import main
+from horismos.cutting import plan_cut
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue, DoesNotFit, HorismosError, NotFound, NothingToDo
 from horismos.machines import MarkStyle
 from horismos.materials import FILM as FILM_STRATA
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
-from horismos.sheet import Layout, MarkKind, MarkPlan, MarksRound, Turn, piece_of
+from horismos.sheet import Layout, Makes, MarkKind, MarkPlan, MarksRound, Turn, piece_of
 from horismos.sheet.assemble import spacing
 from horismos.sheet.filling import Filled, Item, fill_sheets
 from horismos.sheet.marks import marks_on
@@ -434,3 +435,13 @@ def test_shared_edges_and_narrow_strips_between_copies_are_said(gap: float, word
     (sheet,) = filled(item(bar(), 4), gap_mm=gap).sheets
     notes = [note for note in sheet.notes if "weeded" in note or "share" in note]
     assert bool(notes) is bool(words) and all(words in note for note in notes)
+
+
+def test_what_is_only_cut_lies_where_the_cutter_begins_and_its_zero_is_its_own_corner() -> None:
+    roll = {"width_mm": 1370, "length_mm": None}
+    (sheet,) = by_plan([item(bar(), 1)], {"material": roll}).sheets
+    assert sheet.cut_box[0] > 500, "what is printed stands in the middle"
+    plain = Layout(makes=Makes.CUT, code=False)
+    (alone,) = fill_sheets([item(bar(), 1)], MATERIALS["film-1370"], HOUSE, plain).sheets
+    assert alone.cut_box[0] == pytest.approx(HOUSE.cutter.side_margin_mm, abs=1e-6) and not alone.marks
+    assert plan_cut(alone).origin_mm == pytest.approx(alone.cut_box[:2])

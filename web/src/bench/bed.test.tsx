@@ -87,6 +87,16 @@ const bedShown = (bed: Bed, made = aRelease(), ready = false) => {
 };
 const sent = (to: string) => asked.filter((one) => one.to === to).at(-1)?.body;
 
+const FIT = {
+  moved_mm: [1.234, -0.5],
+  turn_deg: 0.1234,
+  stretch_x: 0.02,
+  stretch_y: -0.01,
+  skew_deg: 0.004,
+  bend_mm: 0.3,
+  worst_mm: 0.0123,
+};
+
 describe("a print", () => {
   it("is not loaded while it is wet, and somebody may wait", async () => {
     answer({ "POST /api/bench/5/dry": aRelease(), "GET /api/bench": [], "GET /api/bench/5/bed": aBed() });
@@ -211,21 +221,25 @@ describe("marks", () => {
   });
 
   it("come to a fit with its figures", () => {
-    const fit = {
-      moved_mm: [1.234, -0.5],
-      turn_deg: 0.1234,
-      stretch_x: 0.02,
-      stretch_y: -0.01,
-      skew_deg: 0.004,
-      bend_mm: 0.3,
-      worst_mm: 0.0123,
-    };
+    const fit = FIT;
     const { aligned } = aBed();
-    bedShown(aBed({ aligned: aligned && { ...aligned, fit, trouble: "" } }), aRelease(), true);
+    const four = [1, 2, 3, 4].map((n) => aMark(n, { place: [n, n], residual_mm: 0.01 }));
+    bedShown(aBed({ aligned: aligned && { ...aligned, marks: four, fit, trouble: "" } }), aRelease(), true);
     expect(screen.getByText("1.23, -0.50 mm")).toBeTruthy();
     expect(screen.getByText("0.012 mm")).toBeTruthy();
     expect(screen.getByText("0.30 mm")).toBeTruthy();
     expect(screen.getByRole("button", { name: "Cut it" })).toBeTruthy();
+  });
+});
+
+describe("three marks", () => {
+  it("prove nothing, and a fourth is asked for", () => {
+    const fit = { ...FIT, worst_mm: 0 };
+    const three = [1, 2, 3].map((n) => aMark(n, { place: [n, n], residual_mm: 0 }));
+    const { aligned } = aBed();
+    bedShown(aBed({ aligned: aligned && { ...aligned, marks: three, fit, trouble: "" } }), aRelease(), true);
+    expect(screen.getByText(/3 marks always fit: they prove nothing/)).toBeTruthy();
+    expect(screen.queryByText("0.000 mm")).toBeNull();
   });
 });
 

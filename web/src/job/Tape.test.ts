@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Job } from "../api/client";
-import { aFinding, aJob, aSheet } from "../testing/values";
+import { aFinding, aJob, anOrder, aSheet } from "../testing/values";
 import { stateOf, type Station } from "./Tape";
 
 const ALL: Station[] = ["check", "lines", "sheet", "cut", "release"];
@@ -16,7 +16,7 @@ describe("the tape of stations", () => {
   });
 
   it("says of a clean job where it stands", () => {
-    expect(words(aJob())).toEqual(["clean", "clean", "4 × 2", "0 passes", "ready"]);
+    expect(words(aJob())).toEqual(["clean", "no line", "4 × 2", "nothing is cut", "ready"]);
     expect(bad(aJob())).not.toContain(true);
   });
 
@@ -35,8 +35,13 @@ describe("the tape of stations", () => {
 
   it("says that a piece does not fit, and then knows of no cut", () => {
     const job = aJob({ sheet: aSheet({ error: "Too wide." }) });
-    expect(words(job).slice(2, 4)).toEqual(["does not fit", "not reached"]);
+    expect(words(job).slice(2)).toEqual(["does not fit", "not reached", "blocked"]);
     expect(words(aJob({ sheet: null })).slice(2, 4)).toEqual(["not reached", "not reached"]);
+  });
+
+  it("says that looks are open, and that it is printed only", () => {
+    expect(words(aJob({ looks: 2 }))[4]).toBe("2 looks open");
+    expect(words(aJob({ order: anOrder({ roles: [] }) }))[1]).toBe("print only");
   });
 
   it("says when it was released", () => {
