@@ -21,17 +21,12 @@ def pytest_report_header() -> str:
     return f"breadth: {'all of it' if WHOLE else f'a share, drawn by seed {SEED}'}; --all tries everything"
 
 
-@pytest.hookimpl(tryfirst=True)
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
-    """Leave out what was not drawn; keep what shares a demo, a shop or a sample file with one process."""
+    """Leave out what was not drawn; what takes longest comes first, or at the end one process would wait."""
     if not WHOLE:
         items[:], left = drawn(items)
         config.hook.pytest_deselected(items=left)
-    for item in items:
-        if item.path.parent.name == "browser":
-            item.add_marker(pytest.mark.xdist_group("browser"))
-    # what takes longest comes first: at the end one process would wait for the other
-    items.sort(key=lambda item: (item.path.parent.name != "browser", item.path.name != LONG))
+    items.sort(key=lambda item: (item.path.name != LONG, item.path.parent.name != "browser"))
 
 
 @pytest.fixture()
