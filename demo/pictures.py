@@ -38,6 +38,7 @@ expect.set_options(timeout=90_000)  # the worker may have other jobs to do first
 
 def _shot(page: Page, name: str) -> None:
     page.mouse.move(1279, 799)
+    page.wait_for_load_state("networkidle")
     page.wait_for_timeout(900)  # pictures fade in
     page.screenshot(path=FOLDER / f"{name}.png")
 
