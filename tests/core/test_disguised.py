@@ -184,9 +184,9 @@ def test_candidates_for_all_ordered_roles_are_named_at_once_and_the_rest_stays_o
 
 
 def test_a_group_of_an_svg_that_says_cut_keeps_its_name_and_one_under_art_is_left_where_it_lies() -> None:
-    cut = '<g id="Schnitt"><circle cx="40" cy="30" r="22" fill="none" stroke="#e00"/></g>'
-    art = '<circle cx="40" cy="30" r="20" fill="#3a7"/>'
-    for content, names in ((art + cut, ["Schnitt"]), (cut + art, [])):
+    named = '<g id="Schnitt"><circle cx="40" cy="30" r="22" fill="none" stroke="#e00"/></g>'
+    disc = '<circle cx="40" cy="30" r="20" fill="#3a7"/>'
+    for content, names in ((disc + named, ["Schnitt"]), (named + disc, [])):
         svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60">{content}</svg>'
         taken = take_in(svg.encode(), "a.svg", Answers(), Order(), HOUSE)
         assert [layer.name for layer in read_bytes(taken.pdf).layers] == names
