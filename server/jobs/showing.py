@@ -213,11 +213,13 @@ def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> t
 
     def now(mend: MendShown) -> MendShown | None:
         own = {"mend": mend.kind, **mend.settings}
-        for arguments, then in tried:
-            if {key: value for key, value in arguments.items() if key != "then"} == own:
-                with_it = tuple(mend_shown(step_from(one)) for one in then)
-                return replace(mend, then=with_it) if with_it and "then" not in arguments else None
-        return mend
+        of_it = [one for one in tried if {key: v for key, v in one[0].items() if key != "then"} == own]
+        if not of_it:
+            return mend
+        then = of_it[0][1]
+        if not then or any("then" in arguments for arguments, _ in of_it):
+            return None  # in vain alone, or even with what should have followed it
+        return replace(mend, then=tuple(mend_shown(step_from(one)) for one in then))
 
     return tuple(
         replace(card, mends=tuple(kept for mend in card.mends if (kept := now(mend)) is not None)) for card in cards

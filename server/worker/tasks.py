@@ -7,7 +7,7 @@ from collections.abc import Callable
 from jobs import models
 from jobs.store import works
 
-from horismos.errors import BringsStop, Cancelled, HorismosError
+from horismos.errors import BringsStop, Cancelled, CannotWrite, HorismosError, NothingToDo
 from worker.kinds import KINDS
 from worker.said import Said
 
@@ -45,8 +45,11 @@ def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> 
 
 
 def _refused(work: models.Work, error: HorismosError) -> dict[str, object] | None:
-    """What is known of a mend that was refused: on which state of the job, and what would have to follow it."""
-    if work.kind != models.WorkKind.MEND:
+    """What is known of a mend that was refused: on which state of the job, and what would have to follow it.
+
+    What failed for want of time or memory was not refused: it may do well another time.
+    """
+    if work.kind != models.WorkKind.MEND or not isinstance(error, CannotWrite | NothingToDo):
         return None
     key = models.Analysis.objects.filter(job=work.job_id).values_list("key", flat=True).first()
     return {"found": key, "then": list(error.then) if isinstance(error, BringsStop) else []}

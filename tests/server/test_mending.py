@@ -6,7 +6,9 @@ from typing import Any
 import pytest
 from jobs import models
 from PIL import Image
+from worker.tasks import _refused
 
+from horismos.errors import CannotWrite, LimitExceeded
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -194,3 +196,24 @@ def test_a_mend_that_was_tried_in_vain_is_not_offered_again_until_something_chan
     models.Analysis.objects.filter(job=job["id"]).update(key="another")
     cards = shop.get(f"/api/jobs/{job['id']}").json()["findings"]
     assert [len(f["mends"]) for f in cards if f["id"] == "ink.near-name"] == [len(card["mends"])]
+
+
+def test_a_companion_is_offered_until_it_was_tried_in_vain_and_want_of_time_hides_nothing(shop: Person) -> None:
+    job = take_in(shop, write(Drawing(line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"})))
+    row, key = models.Job.objects.get(pk=job["id"]), models.Analysis.objects.get(job=job["id"]).key
+    arguments = {"mend": "rename", "ink": "Kis Cut", "to": "Kiss Cut"}
+    then = [{"mend": "overprint", "role": "kiss-cut"}]
+
+    def offered() -> list[list[str]]:
+        cards = shop.get(address(job)).json()["findings"]
+        return [[one["kind"] for one in m["then"]] for f in cards for m in f["mends"] if m["kind"] == "rename"]
+
+    failed = {"job": row, "kind": "mend", "state": "failed"}
+    work = models.Work.objects.create(**failed, arguments=arguments, result={"found": key, "then": then})
+    assert _refused(work, LimitExceeded("It took too long.")) is None
+    assert _refused(work, CannotWrite("It would not help.")) == {"found": key, "then": []}
+    assert offered() == [["overprint"]]
+    models.Work.objects.create(
+        **failed, arguments={**arguments, "then": then}, result={"found": key, "then": []}
+    )
+    assert offered() == []
