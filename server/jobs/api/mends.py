@@ -105,5 +105,5 @@ def lies_at(request: HttpRequest, job_id: int, x: Place, y: Place, within: float
 
 
 def _thing(plain: dict[str, Any]) -> ThingShown:
-    mends = tuple(MendShown(**mend) for mend in plain["mends"])
+    mends = tuple(MendShown(**{**mend, "then": tuple(mend["then"])}) for mend in plain["mends"])
     return ThingShown(**{**plain, "box": tuple(plain["box"]), "mends": mends})
