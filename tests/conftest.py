@@ -1,5 +1,6 @@
 """Shared makers of test files. They write PDF by a way that is not the product's."""
 
+import os
 import subprocess
 from collections.abc import Callable
 from pathlib import Path
@@ -14,6 +15,8 @@ from tests.shapes import Drawing, write
 
 DATA = Path(__file__).parent / "data"
 LONG = "test_killing.py"
+# A browser that was driven in this process has left a loop behind, and Django would refuse its own set-up there.
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 
 
 def pytest_report_header() -> str:
