@@ -177,6 +177,10 @@ FAULTS = {
         f"1 0 0.3 0 k {circle(50, 50, 41)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
         art_stays=False, anywhere=False,
     ),
+    "spread": Fault(
+        f"1 0 0.3 0 k {circle(50, 50, 40)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), art_stays=False,
+        anywhere=False,
+    ),
     "pull-in": Fault(GROUND + KISS, SHAPE, {"distance_mm": 1}, anywhere=False),
     "clear-ground": Fault(
         on_ground("10000000"), frozenset([Facet.ART, Facet.LOOK]), drawing={"trim": (0, 0, 100, 100)}, art_stays=False,

@@ -16,13 +16,13 @@ from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.destinations import Destination
 from horismos.paths import Contour, bounds, union_bounds
-from horismos.paths.box import placed
+from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import inverse
 from horismos.roles import InkRole, LineRole
 from horismos.units import HAIRLINE_MM, MM_PER_POINT
 
 __all__ = [
-    "WHITE_SHOWN", "add_layers", "below", "ink_layer", "layer_of_art", "line_form", "line_layer", "on_top",
+    "WHITE_SHOWN", "add_layers", "below", "grow_page", "ink_layer", "layer_of_art", "line_form", "line_layer", "on_top",
     "plain_layer", "put_lines", "separation", "take_layers",
 ]
 
@@ -101,12 +101,20 @@ def below(
     listed = list(before) if isinstance(before, Array) else [before]
     head = f"q {to_mm}\n{clip} W* n\n".encode() + drawn + b"\nQ\n"
     target.Contents = Array([pdf.make_stream(head), *listed])
-    box = union_bounds([*(bounds(contour) for contour in outline), page.boxes.media])
-    assert box is not None
-    grown = placed(box, inverse(page.matrix))
+    box = union_bounds(bounds(contour) for contour in outline)
+    if box is not None:
+        grow_page(target, page, box)
+
+
+def grow_page(target: Any, page: Page, box: Bounds) -> None:
+    """Make an open page large enough for a box in mm."""
+    media = page.boxes.media
+    whole = union_bounds([box, media])
+    assert whole is not None
+    grown = placed(whole, inverse(page.matrix))
     for key in ("/MediaBox", "/CropBox"):
         old = inherited(target, key)
-        if old is not None and box != page.boxes.media:
+        if old is not None and whole != media:
             x0, y0, x1, y1 = (float(v) for v in old)
             target[key] = Array([min(x0, grown[0]), min(y0, grown[1]), max(x1, grown[2]), max(y1, grown[3])])
 

@@ -358,8 +358,9 @@ class Page:
     ``matrix`` maps default user space to mm. ``repairs`` says what had to be read leniently.
     ``annotations`` counts the annotations that print; they are among the objects. ``unrestored`` counts the
     graphics states that the content saves and never restores. ``pulled_in_mm`` is how far a mend of ours moved the
-    cuts inwards, ``made`` what lines of it were made of, as it was noted on the page. ``kept`` holds what was
-    worked out of the page once and would come to the same again, such as its lines.
+    cuts inwards, ``spread_mm`` how far one spread flat art under them, ``made`` what lines of it were made of, as it
+    was noted on the page. ``kept`` holds what was worked out of the page once and would come to the same again, such
+    as its lines.
     """
 
     number: int
@@ -378,6 +379,7 @@ class Page:
     annotations: int = 0
     unrestored: int = 0
     pulled_in_mm: float = 0.0
+    spread_mm: float = 0.0
     made: str = ""
     kept: dict[Any, Any] = field(default_factory=dict, repr=False)
 

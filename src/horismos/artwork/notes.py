@@ -4,25 +4,36 @@ from typing import Any
 
 from pikepdf import Dictionary, String
 
-__all__ = ["MADE", "PULLED_IN", "made_of", "note", "pulled_in"]
+__all__ = ["MADE", "PULLED_IN", "SPREAD", "made_of", "note", "pulled_in", "spread"]
 
 PULLED_IN = "/PulledIn"
 """How far the cuts of a page were moved inwards, in its units."""
+SPREAD = "/Spread"
+"""How far flat art of a page was spread under the cuts that it ends on, in its units."""
 MADE = "/Made"
 """What lines of a page were made of, and their patterns, as JSON."""
 ANY_DATE = "D:19700101000000Z"
 """[standard] 14.5 asks for a date; always the same one, so that the same mend gives the same file."""
-MOST_PULLED_IN = 10_000.0
+MOST_NOTED = 10_000.0
 MOST_MADE = 4_000_000
 
 
 def pulled_in(page: Any) -> float:
     """How far the cuts were moved inwards, in units of the page; 0 where nothing is noted."""
+    return _length(page, PULLED_IN)
+
+
+def spread(page: Any) -> float:
+    """How far flat art was spread under the cuts, in units of the page; 0 where nothing is noted."""
+    return _length(page, SPREAD)
+
+
+def _length(page: Any, key: str) -> float:
     try:
-        noted = float(page["/PieceInfo"]["/Horismos"]["/Private"][PULLED_IN])
+        noted = float(page["/PieceInfo"]["/Horismos"]["/Private"][key])
     except (KeyError, TypeError, ValueError, AttributeError):
         return 0.0
-    return noted if 0 <= noted < MOST_PULLED_IN else 0.0
+    return noted if 0 <= noted < MOST_NOTED else 0.0
 
 
 def made_of(page: Any) -> str:

@@ -17,7 +17,7 @@ from horismos.artwork.boxes import boxes_of, inherited
 from horismos.artwork.interpret import Interpreter
 from horismos.artwork.layers import layers_of
 from horismos.artwork.model import Artwork, Boxes, Damage, Font, Page, Repair
-from horismos.artwork.notes import made_of, pulled_in
+from horismos.artwork.notes import made_of, pulled_in, spread
 from horismos.artwork.resources import ResourceCache
 from horismos.artwork.unpack import stream_bytes
 from horismos.errors import CannotRead, LimitExceeded, Locked
@@ -199,7 +199,7 @@ def _page(page: Any, number: int, cache: ResourceCache, annotations: int) -> Pag
         tuple(interpreter.streams), tuple(interpreter.clips), tuple(interpreter.ink_names), fonts,
         used, (*(Repair(said, Damage.PAGE) for said in notes), *broken, *interpreter.repairs),
         tuple(interpreter.groups), annotations, interpreter.unrestored,
-        pulled_in(page) * MM_PER_POINT * user_unit, made_of(page),
+        pulled_in(page) * MM_PER_POINT * user_unit, spread(page) * MM_PER_POINT * user_unit, made_of(page),
     )
 
 

@@ -1,10 +1,8 @@
 """The outlines of live strokes, with caps, joins and dashes as drawn."""
 
-import math
-
 from horismos.artwork.model import Page, PathObject
 from horismos.paths.contour import Contour
-from horismos.paths.matrix import inverse, multiply, scale
+from horismos.paths.matrix import inverse, multiply, scale, size_of
 from horismos.paths.weld import expanded
 
 __all__ = ["stroke_outline"]
@@ -17,8 +15,7 @@ def stroke_outline(page: Page, obj: PathObject) -> list[Contour]:
     page. Raises CannotWrite where it cannot be made.
     """
     state = obj.state
-    a, b, c, d, _, _ = state.ctm
-    size = math.sqrt(abs(a * d - b * c))
+    size = size_of(state.ctm)
     if not size or not state.line_width:
         return []
     there, back = multiply(inverse(state.ctm), scale(size)), multiply(scale(1 / size), state.ctm)

@@ -12,6 +12,7 @@ import horismos.mending.colour.recolour
 import horismos.mending.colour.to_cmyk
 import horismos.mending.edge.extend_bleed
 import horismos.mending.edge.pull_in
+import horismos.mending.edge.spread
 import horismos.mending.layers.hidden
 import horismos.mending.layers.sort_layers
 import horismos.mending.lines.assign_role

@@ -1,6 +1,8 @@
 """Affine matrices as ISO 32000 writes them (ISO 32000-1, 8.3.3)."""
 
-__all__ = ["IDENTITY", "Matrix", "apply", "inverse", "move", "multiply", "scale"]
+import math
+
+__all__ = ["IDENTITY", "Matrix", "apply", "inverse", "move", "multiply", "scale", "size_of"]
 
 Matrix = tuple[float, float, float, float, float, float]
 """a b c d e f: x' = ax + cy + e, y' = bx + dy + f."""
@@ -41,6 +43,16 @@ def inverse(m: Matrix) -> Matrix:
     a, b, c, d, e, f = m
     det = a * d - b * c
     return d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det
+
+
+def size_of(m: Matrix) -> float:
+    """How many times as large a matrix makes lengths: the root of what it makes of areas.
+
+    >>> size_of((2, 0, 0, 8, 5, 5))
+    4.0
+    """
+    a, b, c, d, _, _ = m
+    return math.sqrt(abs(a * d - b * c))
 
 
 def move(dx: float, dy: float) -> Matrix:

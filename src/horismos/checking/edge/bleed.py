@@ -21,6 +21,8 @@ EVEN_SHARE = 0.95
 """[ours] of a contour that has to have a border for it to be judged whether it is even."""
 DETAIL_MM = 6.0
 """[ours] a shape smaller than this both ways is a detail."""
+SPREAD_MORE_MM = 0.45
+"""[ours] what was spread ends so much further out, where it was stroked wider to close a gap to the cut, at most."""
 PLACE_MM = 2.0
 """[ours] half the side of the box round a single place."""
 WINDOW = 10
@@ -97,15 +99,24 @@ def _short(c: Context, p: EdgeProfile, needed: float) -> Flags:
     """Which samples have too little bleed.
 
     Blank media on both sides of the cut is no missing bleed, unless the order wants colour over the cut and
-    colour begins only a little inside, or is nowhere along the contour.
+    colour begins only a little inside, or is nowhere along the contour. Where a mend spread flat art under the cut,
+    what it was spread by is enough.
     """
     short: Flags = p.coloured & (p.outside < needed - ACCURACY_MM)
+    if _is_spread(p, c.page.spread_mm):
+        short &= p.outside < c.page.spread_mm - ACCURACY_MM
     if c.order.edge is Edge.BLEED:
         near = p.inside <= max(needed, c.edge.tolerance)
         if not (p.coloured | near).any():
             near[:] = True
         short |= ~p.coloured & near
     return short
+
+
+def _is_spread(p: EdgeProfile, spread_mm: float) -> bool:
+    """Whether flat art was spread under a contour: along most of it colour ends as far out as that came to."""
+    ends = (p.outside >= spread_mm - ACCURACY_MM) & (p.outside <= spread_mm + SPREAD_MORE_MM)
+    return bool(spread_mm) and float(p.weight[p.coloured & ends].sum()) > p.length_mm / 2
 
 
 @rule(

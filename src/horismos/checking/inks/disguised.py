@@ -19,6 +19,7 @@ from horismos.names import plain_words, recognise, roles_in_words
 from horismos.paths import Contour, flatten, union_bounds
 from horismos.paths.areas import area_of
 from horismos.paths.box import Bounds
+from horismos.paths.matrix import size_of
 from horismos.roles import LineRole
 
 __all__ = ["ANY_ROLE", "candidates"]
@@ -211,8 +212,7 @@ def _holds(area: shapely.Geometry, c: Context, obj: PaintedObject) -> bool:
 
 
 def _width(obj: PathObject) -> float:
-    a, b, c, d, _, _ = obj.state.ctm
-    return float(obj.state.line_width * abs(a * d - b * c) ** 0.5)
+    return obj.state.line_width * size_of(obj.state.ctm)
 
 
 def _goes_round(contours: Sequence[Contour], others: Mapping[int, Bounds], drawn: _Drawn) -> bool:

@@ -13,7 +13,7 @@ from horismos.artwork.lines import Line
 from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
-from horismos.artwork.recolour import colours_at
+from horismos.artwork.recolour import as_fill, colours_at
 from horismos.artwork.strokes import stroke_outline
 from horismos.artwork.untext import outlined
 from horismos.comparing.difference import Difference
@@ -167,7 +167,7 @@ def _do_strokes(before: Before, pdf: pikepdf.Pdf) -> None:
         for i in strokes:
             obj = page.objects[i]
             assert isinstance(obj, PathObject)
-            edits.setdefault(obj.stream, []).append(_expanded(page, obj, states.of(obj) + _as_fill(colours[i][0])))
+            edits.setdefault(obj.stream, []).append(_expanded(page, obj, states.of(obj) + as_fill(colours[i][0])))
         edit_page(pdf, page, edits, states.resources)
 
 
@@ -190,14 +190,6 @@ class _States:
             made = Dictionary(op=key[0], OP=key[0], ca=key[1])
             self.resources[("/ExtGState", self._known[key])] = made
         return f"/{self._known[key]} gs ".encode()
-
-
-FILLS = {b"K": b"k", b"RG": b"rg", b"G": b"g", b"CS": b"cs", b"SC": b"sc", b"SCN": b"scn"}
-
-
-def _as_fill(stroke: bytes) -> bytes:
-    """The operators that set a stroke's colour, for fills."""
-    return b" ".join(FILLS.get(part, part) for part in stroke.split()) + b" "
 
 
 def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:

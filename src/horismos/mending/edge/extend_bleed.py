@@ -78,13 +78,13 @@ def _found(before: Before) -> list[tuple[Page, list[Contour], NDArray[np.float64
     return [one for one in found if len(one[2])]
 
 
-def _ring(faces: list[Contour], points: NDArray[np.float64], wanted: float) -> shapely.Geometry:
-    """The area outside the cuts that is to be filled: near those places, and not inside a piece."""
+def ring(faces: list[Contour], points: NDArray[np.float64], wanted: float, within: float = 0.0) -> shapely.Geometry:
+    """The area outside the cuts that is near those places, in mm, and so little within a piece."""
     pieces = shapely.union_all([shapely.make_valid(shapely.Polygon(flatten(c, 0.02))) for c in faces if c.loops])
     near = shapely.union_all(shapely.buffer(shapely.points(points), wanted + ACCURACY_MM * 2, quad_segs=12))
     holes = _holes(faces)
     solid = pieces if holes is None else pieces.difference(holes)
-    return near.difference(solid)
+    return near.difference(solid.buffer(-within) if within else solid)
 
 
 def _holes(faces: list[Contour]) -> shapely.Geometry | None:
@@ -107,7 +107,7 @@ def _say(before: Before) -> Said:
         "missing, in the inks that are there. Inside the cut nothing changes.",
         {"places": count, "missing_mm": round(missing, 2)},
         lambda: {
-            page.number: [tuple(part.bounds) for part in shapely.get_parts(_ring(faces, points, wanted))]
+            page.number: [tuple(part.bounds) for part in shapely.get_parts(ring(faces, points, wanted))]
             for page, faces, points, _ in found
         },
         lambda: {
@@ -120,24 +120,24 @@ def _say(before: Before) -> Said:
 def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     for page, faces, points, _ in _found(before):
         lines = [line for line in before.lines if line.page is page]
-        _extend(before, pdf, page, _ring(faces, points, float(before.step["distance_mm"])), lines)
+        _extend(before, pdf, page, ring(faces, points, float(before.step["distance_mm"])), lines)
 
 
-def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry, lines: Sequence[Line]) -> None:
+def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, area: shapely.Geometry, lines: Sequence[Line]) -> None:
     x0, y0, x1, y1 = page.boxes.media
     ppi = min(FINE_PPI, math.sqrt(MOST_PIXELS / ((x1 - x0) * (y1 - y0))) * MM_PER_INCH)
     inks = set(page.ink_names) - {line.ink for line in lines}
     made = plates(art_alone(before.artwork, page, lines), ppi, None, inks=inks)
     stack = np.stack([plate.tint for plate in made], axis=2)
     per_mm = ppi / MM_PER_INCH
-    left, low, right, high = ring.bounds
+    left, low, right, high = area.bounds
     pad = float(before.step["distance_mm"]) + 2
     window = (left - pad, low - pad, right + pad, high + pad)
     stack, origin = _cut_out(stack, (x0, y1), per_mm, window)
     covered = ndimage.binary_erosion(stack.max(axis=2) > INK, iterations=RIM_PX, border_value=1)
     if not covered.any():
         raise CannotWrite("There is no colour near the cut to go on with.", "Nothing was changed.")
-    wanted = _drawn(ring, origin, per_mm, covered.shape)
+    wanted = _drawn(area, origin, per_mm, covered.shape)
     how = str(before.step["how"]) or _best(stack, covered & _near(wanted, per_mm), per_mm)
     filled = _filled(stack, covered, how, per_mm)
     filled[~wanted] = 0
@@ -146,7 +146,7 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, ring: shapely.Geometry
     drawn, resources = tint_pictures(pdf, [p.ink for p in made], filled, box)
     outline = [
         contour_from_points(np.asarray(r.coords), True)
-        for part in shapely.get_parts(ring) if part.geom_type == "Polygon" for r in (part.exterior, *part.interiors)
+        for part in shapely.get_parts(area) if part.geom_type == "Polygon" for r in (part.exterior, *part.interiors)
     ]
     below(pdf, page, outline, drawn, resources, layer_of_art(page, lines))
 
@@ -174,11 +174,11 @@ def _best(stack: NDArray[np.uint8], band: Mask, per_mm: float) -> str:
     return "mirror" if rough > FLAT / 2 else "stretch"
 
 
-def _drawn(ring: shapely.Geometry, origin: tuple[float, float], per_mm: float, shape: tuple[int, ...]) -> Mask:
+def _drawn(area: shapely.Geometry, origin: tuple[float, float], per_mm: float, shape: tuple[int, ...]) -> Mask:
     """The pixels that the area to be filled touches, and a few round it: only these are kept."""
     picture = Image.new("1", (shape[1], shape[0]))
     pen = ImageDraw.Draw(picture)
-    for part in shapely.get_parts(ring):
+    for part in shapely.get_parts(area):
         for rim, ink in ((part.exterior, 1), *((inner, 0) for inner in part.interiors)):
             corners = (np.asarray(rim.coords) - origin) * (per_mm, -per_mm)
             pen.polygon([(float(x), float(y)) for x, y in corners], fill=ink)

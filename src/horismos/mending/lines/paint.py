@@ -1,6 +1,5 @@
 """Paints lines anew where they stand in the content: the same contours, some of the paint otherwise."""
 
-import math
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
@@ -18,6 +17,7 @@ from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
 from horismos.mending.engine.settings import ROLE
 from horismos.mending.lines.rename import colour_arrays, pdf_name
+from horismos.paths.matrix import size_of
 from horismos.roles import LineRole
 from horismos.words import plural
 
@@ -68,8 +68,7 @@ class InkNames:
 
 def units_per_mm(obj: PaintedObject) -> float:
     """How many user-space units a millimetre of an object's stroke comes to."""
-    a, b, c, d, _, _ = obj.state.ctm
-    return 1 / max(math.sqrt(abs(a * d - b * c)), 1e-9)
+    return 1 / max(size_of(obj.state.ctm), 1e-9)
 
 
 def repaint(

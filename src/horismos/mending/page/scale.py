@@ -8,12 +8,14 @@ from pikepdf import Array
 
 from horismos.artwork.boxes import KEYS, inherited
 from horismos.artwork.lines import outer_cut
+from horismos.artwork.notes import PULLED_IN, SPREAD, note
 from horismos.checking.page.boxes import PROPORTION
 from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, by_proposal, register
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.lines.paint import repaint
 from horismos.mending.page.turn import EVERYTHING_MOVES, everywhere
+from horismos.units import MM_PER_POINT
 
 RATIO = Setting("ratio", Kind.NUMBER, "The ratio", None, "", 0.01, 100.0, optional=True)
 TO = Setting(
@@ -89,6 +91,9 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
         listed = list(contents) if isinstance(contents, Array) else [contents]
         begin = pdf.make_stream(f"q {ratio:.8f} 0 0 {ratio:.8f} 0 0 cm\n".encode())
         page.obj.Contents = Array([begin, *listed, pdf.make_stream(b"\n" + b"Q " * (1 + own.unrestored))])
+        for key, noted in ((PULLED_IN, own.pulled_in_mm), (SPREAD, own.spread_mm)):
+            if noted:
+                note(page.obj, key, round(noted * ratio / MM_PER_POINT / own.user_unit, 6))
         for annotation in page.obj.get("/Annots", Array()):
             annotation.Rect = Array([float(v) * ratio for v in annotation.get("/Rect", [0, 0, 0, 0])])
 
