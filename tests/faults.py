@@ -177,6 +177,10 @@ FAULTS = {
         f"1 0 0.3 0 k {circle(50, 50, 41)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), may=frozenset([Facet.NAMES]),
         art_stays=False, anywhere=False,
     ),
+    "take-out": Fault(
+        "0 1 1 0 k 30 30 10 10 re f " + GROUND + KISS, frozenset([Facet.ART]), {"at": [[20, 20], [30, 30]]},
+        may=frozenset([Facet.NAMES, Facet.LOOK]), art_stays=False, anywhere=False,
+    ),
     "spread": Fault(
         f"1 0 0.3 0 k {circle(50, 50, 40)} f " + KISS, frozenset([Facet.ART, Facet.LOOK]), art_stays=False,
         anywhere=False,

@@ -165,7 +165,7 @@ def test_each_mend_answers_what_it_says_it_answers_and_makes_it_quiet(name: str)
     done = mend(before, step(name, **FAULTS[name].settings), HOUSE)
     # holes, a size and a missing line are findings where an order says otherwise
     by_order = ("drop-inner", "turn", "scale", "mirror", "pull-in", "assign-role", "build-white", "make-lines",
-                "fit-page")
+                "fit-page", "take-out")
     assert asked or name in by_order
     assert not asked & {f.id for f in check(done.artwork).findings}, "what is white now is told by other checks"
     assert done.changed and all(value >= 0 for value in done.changed.values())

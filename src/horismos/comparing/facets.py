@@ -29,7 +29,7 @@ from horismos.artwork.model import (
 )
 from horismos.destinations import Destination
 
-__all__ = ["ALL", "Facet", "changed", "touched"]
+__all__ = ["ALL", "Facet", "art_said", "changed", "touched"]
 
 
 class Facet(StrEnum):
@@ -194,6 +194,11 @@ def _art(page: Page, lines: list[Line]) -> Iterable[Said]:
     for i, obj in enumerate(page.objects):
         if i not in taken:
             yield _object(page, obj, partly.get(i))
+
+
+def art_said(page: Page) -> list[Said]:
+    """All objects of a page, in their order, each without its place in the file."""
+    return [_object(page, obj, None) for obj in page.objects]
 
 
 def _object(page: Page, obj: PaintedObject, line: Line | None) -> Said:

@@ -5,6 +5,7 @@ import horismos.mending.art.drop_active
 import horismos.mending.art.flatten
 import horismos.mending.art.outlines
 import horismos.mending.art.resample
+import horismos.mending.art.take_out
 import horismos.mending.colour.blacken
 import horismos.mending.colour.limit_ink
 import horismos.mending.colour.overprinting

@@ -5,8 +5,9 @@ from pikepdf import Array, Name
 
 from horismos.artwork.edit import edit_page
 from horismos.artwork.extent import bounds_of
-from horismos.artwork.model import Page
+from horismos.artwork.model import Page, TextObject
 from horismos.artwork.parting import leave_out
+from horismos.artwork.untext import outlined
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Said, register
@@ -37,8 +38,10 @@ def _said(before: Before, words: str) -> Said:
 def _drop(before: Before, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         hidden = _hidden(before, page)
+        texts: dict[int, tuple[()]] = {i: () for i in hidden if isinstance(page.objects[i], TextObject)}
+        edits = outlined(pdf, page, texts) if texts else {}  # what stands behind a text stays where it is
         if hidden:
-            edit_page(pdf, page, leave_out(page, hidden, {}), {})
+            edit_page(pdf, page, leave_out(page, (i for i in hidden if i not in texts), edits), {})
 
 
 def _show(before: Before, pdf: pikepdf.Pdf) -> None:

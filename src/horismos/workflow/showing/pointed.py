@@ -20,6 +20,7 @@ from horismos.checking.engine.findings import Candidate
 from horismos.errors import HorismosError
 from horismos.formats.svg import svg_path
 from horismos.mending import Step, step
+from horismos.mending.art.take_out import rounded, with_box
 from horismos.paths import Contour, bounds, flatten, length, signed_area
 from horismos.paths.box import Bounds, grow
 from horismos.roles import InkRole, LineRole
@@ -126,7 +127,7 @@ def _objects(case: Case, at: tuple[float, float], within: float) -> Iterator[Thi
         obj = case.page.objects[i]
         box = bounds_of(case.page, obj) if i not in taken and obj.state.visible else None
         if box is not None and _is_at(case, obj, box, at, within):
-            yield _object(case, obj, box, at, taken)
+            yield _object(case, i, box, at, taken)
 
 
 def _is_at(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float], within: float) -> bool:
@@ -148,7 +149,8 @@ def _is_at(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float],
     return bool(obj.fills and (inside % 2 == 1 if obj.operator.endswith("*") else inside > 0))
 
 
-def _object(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float], taken: set[int]) -> ThingShown:
+def _object(case: Case, i: int, box: Bounds, at: tuple[float, float], taken: set[int]) -> ThingShown:
+    obj = case.page.objects[i]
     kind = kind_of(obj)
     paints = list(dict.fromkeys(paint for paint, _ in paints_of(obj)))
     colours = [c for paint in paints if (c := _colour(paint)) is not None]
@@ -160,7 +162,7 @@ def _object(case: Case, obj: PaintedObject, box: Bounds, at: tuple[float, float]
     outline = svg_path(case.page.contours(obj)) if isinstance(obj, PathObject) else ""
     return ThingShown(
         kind, f"{WORDS[kind]} in {said}{where}", " · ".join(alike), None, tuple(round(v, 3) for v in box), outline,
-        _shown(_steps(case, obj, colours, layer, at)),
+        _shown([*_steps(case, obj, colours, layer, at), *_out(case, i)]),
     )
 
 
@@ -210,6 +212,17 @@ def _steps(
         made.append(("clear-ground", {}))
     made.append(("build-white", {"at": [[round(at[0], 3), round(at[1], 3)]]}))
     yield from _possible(made)
+
+
+def _out(case: Case, i: int) -> Iterator[Step]:
+    """The step that takes an object out of the art; none for one that is a line in part."""
+    lines = {line.index for line in case.lines}
+    box = bounds_of(case.page, case.page.objects[i])
+    if i in lines or box is None:
+        return
+    x0, y0, x1, y1 = rounded(box)
+    which = with_box(case.page, box, lines).index(i) + 1
+    yield from _possible([("take-out", {"at": [[x0, y0], [x1, y1]], "which": which, "page": case.page.number})])
 
 
 def _possible(made: Iterable[tuple[str, dict[str, object]]]) -> Iterator[Step]:
