@@ -81,6 +81,15 @@ def test_a_test_cut_says_what_is_seen_and_what_corrects_it(shop: Person, job: di
     assert file.content.startswith(b"IN;") and b"FS" in file.content
 
 
+def test_what_the_file_draws_can_be_a_layer(shop: Person, job: dict[str, Any]) -> None:
+    (one,) = shop.get(f"/api/jobs/{job['id']}/stack/drawn?revision={job['revision']}").json()
+    assert (one["key"], one["words"]) == ("line:kiss-cut", "the kiss cut") and one["path"].startswith("M")
+    stack = {"layers": [{"name": "a", "offset_mm": 5}, {"name": "b", "drawn": one["key"], "offset_mm": 7}]}
+    shown = ask(shop, f"jobs/{job['id']}/stack/shown", {**about(job), "stack": stack})
+    assert [round((layer["area_mm2"] / 3.14159) ** 0.5, 1) for layer in shown["layers"]] == [25, 27]
+    assert shop.get(f"/api/jobs/{job['id']}/stack/drawn?revision=9").status_code == 409
+
+
 def test_a_stack_is_kept_with_the_job_and_taken_away(shop: Person, job: dict[str, Any]) -> None:
     assert job["stack"] is None
     after = kept(shop, job)

@@ -13,7 +13,7 @@ from horismos.cutting.depth import Outcome
 from horismos.errors import NothingToDo
 from horismos.stitching.stack import Stack
 from horismos.words import safe_name
-from horismos.workflow.showing.stack import StackSectionShown, StackShown
+from horismos.workflow.showing.stack import DrawnShown, StackSectionShown, StackShown
 from jobs import models
 from jobs.api.common import download, find_job, same_revision, whole
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
@@ -28,7 +28,7 @@ from jobs.store.works import UNDER_WAY, begin, log, must_rest
 __all__ = ["router"]
 
 router = Router()
-SHOWN, SECTION = TypeAdapter(StackShown), TypeAdapter(StackSectionShown)
+SHOWN, SECTION, DRAWN = TypeAdapter(StackShown), TypeAdapter(StackSectionShown), TypeAdapter(list[DrawnShown])
 WHAT = "Making the stack"
 
 
@@ -82,6 +82,14 @@ class FabricTested:
 def show(request: HttpRequest, job_id: int, body: StackGiven) -> StackShown:
     """The stack as it would be made, with every stitch."""
     return SHOWN.validate_python(_ask("shown", job_id, body))
+
+
+@router.get("/jobs/{job_id}/stack/drawn", response=list[DrawnShown])
+def drawn(request: HttpRequest, job_id: int, revision: int) -> list[DrawnShown]:
+    """What the file draws that a layer of fabric can be, as a revision has it."""
+    job = find_job(job_id)
+    same_revision(job, revision)
+    return DRAWN.validate_python(ask("stack:drawn", case_of(job), key=pool_key(job), seconds=LOOKING_S, what=WHAT))
 
 
 @router.post("/jobs/{job_id}/stack/section", response=StackSectionShown)

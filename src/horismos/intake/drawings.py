@@ -2,13 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
 from horismos.artwork.kinds import Kind
-from horismos.artwork.layering import put_lines
+from horismos.artwork.layering import add_layers, plain_layer, put_lines
 from horismos.destinations import Destination
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.formats.dxf import read_dxf
@@ -62,14 +63,18 @@ def read_drawing(data: bytes, kind: Kind) -> LineDrawing:
 
 
 def pdf_of_lines(
-    lines: Mapping[LineRole, Sequence[Contour]], art: Sequence[Contour], unit_mm: float, destination: Destination
+    lines: Mapping[LineRole, Sequence[Contour]], art: Mapping[str, Sequence[Contour]], unit_mm: float,
+    destination: Destination,
 ) -> bytes:
-    """A page just large enough, its trim box round the lines. Raises LimitExceeded beyond 100 m."""
+    """A page just large enough, its trim box round the lines; art by the names of the layers that it is put on.
+
+    Raises LimitExceeded beyond 100 m.
+    """
     scaled = {
         role: [c.transformed((unit_mm, 0, 0, unit_mm, 0, 0)) for c in of] for role, of in lines.items() if of
     }
-    drawn = [c.transformed((unit_mm, 0, 0, unit_mm, 0, 0)) for c in art]
-    box = union_bounds(bounds(c) for of in [*scaled.values(), drawn] for c in of)
+    drawn = {name: [c.transformed((unit_mm, 0, 0, unit_mm, 0, 0)) for c in of] for name, of in art.items()}
+    box = union_bounds(bounds(c) for of in [*scaled.values(), *drawn.values()] for c in of)
     if box is None:
         raise CannotRead("Everything in the file was left out.", "Bind a layer or pen to a cut.")
     x0, y0, x1, y1 = box
@@ -91,15 +96,20 @@ def pdf_of_lines(
             page.UserUnit = unit
         pdf.pages.append(pikepdf.Page(pdf.make_indirect(page)))
         if drawn:
-            _put_art(pdf, pdf.pages[0].obj, [c.transformed((1, 0, 0, 1, dx, dy)) for c in drawn], unit)
+            placed = {name: [c.transformed((1, 0, 0, 1, dx, dy)) for c in of] for name, of in drawn.items()}
+            _put_art(pdf, pdf.pages[0].obj, placed, unit)
         put_lines(pdf, pdf.pages[0].obj, moved, destination)
         return save(pdf)
 
 
-def _put_art(pdf: pikepdf.Pdf, page: pikepdf.Object, art: Sequence[Contour], unit: float) -> None:
-    """What was bound to art: thin black strokes."""
+def _put_art(pdf: pikepdf.Pdf, page: Any, art: Mapping[str, Sequence[Contour]], unit: float) -> None:
+    """What was bound to art: thin black strokes, each pen or layer on a layer of its own."""
     from horismos.artwork.pathdata import path_operators
 
     k = points_from_mm(1.0) / unit
-    body = path_operators(art, (1, 0, 0, 1, 0, 0)).decode()
-    page.Contents = pdf.make_stream(f"q {k:.8f} 0 0 {k:.8f} 0 0 cm 0 0 0 1 K 0.25 w\n{body}\nS Q".encode())
+    layers = [plain_layer(pdf, name) for name in art]
+    page.Resources.Properties = Dictionary({f"/Art{i}": layer for i, layer in enumerate(layers)})
+    bodies = (path_operators(of, (1, 0, 0, 1, 0, 0)).decode() for of in art.values())
+    drawn = "\n".join(f"/OC /Art{i} BDC\n{body}\nS EMC" for i, body in enumerate(bodies))
+    page.Contents = pdf.make_stream(f"q {k:.8f} 0 0 {k:.8f} 0 0 cm 0 0 0 1 K 0.25 w\n{drawn}\nQ".encode())
+    add_layers(pdf, layers, [])

@@ -244,12 +244,13 @@ def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination
     if questions:
         raise Asks(*questions)
     lines: dict[LineRole, list[Any]] = {}
-    art: list[Any] = []
+    art: dict[str, list[Any]] = {}
     for choice in choices:
         if choice.said in set(LineRole):
             lines.setdefault(LineRole(choice.said), []).extend(drawing.strands[choice.key])
         elif choice.said == ART:
-            art += drawing.strands[choice.key]
+            what, _, name = choice.key.partition(":")
+            art[f"{what} {name}" if what == "pen" else name] = drawing.strands[choice.key]
     assert unit is not None
     pdf = pdf_of_lines(lines, art, unit, destination)
     notes = [Note("look" if "Left out" in words or "scaled" in words else "note", words) for words in drawing.notes]

@@ -1,6 +1,6 @@
 """The layers of a stack as areas: each moved outwards from the one above, and cut larger by what it shrinks."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -21,6 +21,7 @@ WITHIN_MM = 0.004
 """[ours] how far the straight pieces that are cut may lie from the area's edge."""
 MITRE_LIMIT = 5.0
 """A mitre no longer than so many offsets, as GEOS has it when nobody says otherwise (GEOS, BufferParameters)."""
+NOTHING: Mapping[str, shapely.Geometry] = {}
 SPECK_MM2 = 0.05
 """[ours] what is smaller is no piece of fabric."""
 
@@ -43,8 +44,10 @@ class LaidLayer:
         return tuple(straight_round(rims_of(self.cut_area, SPECK_MM2), WITHIN_MM))
 
 
-def lay_layers(outline: shapely.Geometry, stack: Stack) -> tuple[LaidLayer, ...]:
-    """The layers of a stack on the outline of its art, from the top down.
+def lay_layers(
+    outline: shapely.Geometry, stack: Stack, drawn: Mapping[str, shapely.Geometry] = NOTHING
+) -> tuple[LaidLayer, ...]:
+    """The layers of a stack on the outline of its art, or as they are ``drawn``, by key, from the top down.
 
     What shrinks is cut larger about the middle of the lowest layer, so that all is in place again when it has shrunk.
     Raises NothingToDo where nothing is left of a layer.
@@ -52,7 +55,10 @@ def lay_layers(outline: shapely.Geometry, stack: Stack) -> tuple[LaidLayer, ...]
     areas = []
     area = outline
     for layer in stack.layers:
-        area = moved(area, layer.offset_mm, layer.join)
+        if layer.drawn and layer.drawn not in drawn:
+            what = layer.drawn.partition(":")[2]
+            raise NothingToDo(f"The file draws no area as “{what}”.", f"Say what “{layer.name}” is drawn as.")
+        area = moved(drawn[layer.drawn] if layer.drawn else area, layer.offset_mm, layer.join)
         if layer.inner is Inner.CLOSE:
             area = shapely.union_all([shapely.Polygon(part.exterior) for part in shapely.get_parts(area)])
         area = _without_specks(area)

@@ -139,14 +139,16 @@ class Sewing:
 class Layer:
     """A layer of fabric; lengths in mm.
 
-    ``offset_mm`` is from the layer above, of the top one from the outline of the art. ``shrinks`` is the share of its
-    length that the fabric loses under heat, by which it is cut larger; ``pull_mm`` how much further its stitches reach
-    at either end, since they pull in. ``colour`` is the fabric's, ``thread`` the thread's, as #rrggbb. ``force_gf`` is
-    what a test cut has shown to cut this fabric and nothing below, None: as its thickness asks for.
+    ``drawn`` says what of the file it is drawn as, by the key of what is drawn; empty: it follows the layer above.
+    ``offset_mm`` is from that, or from the layer above, of the top one from the outline of the art. ``shrinks`` is the
+    share of its length that the fabric loses under heat, by which it is cut larger; ``pull_mm`` how much further its
+    stitches reach at either end, since they pull in. ``colour`` is the fabric's, ``thread`` the thread's, as #rrggbb.
+    ``force_gf`` is what a test cut has shown to cut this fabric and nothing below, None: as its thickness asks for.
     """
 
     name: str
     fabric: str
+    drawn: str = ""
     offset_mm: float = 0.0
     join: Join = Join.ROUND
     inner: Inner = Inner.KEEP
@@ -180,7 +182,7 @@ class Layer:
         if not isinstance(sewn, list) or len(sewn) > MOST_SEWINGS:
             raise BadValue(f"Layer {number}: stitches must be a list of at most {MOST_SEWINGS} kinds.")
         stitches = tuple(Sewing.from_json(one, f"Layer {number}, stitches {i}") for i, one in enumerate(sewn, 1))
-        if number > 1 and said.get("offset_mm", 0.0) < 0:
+        if number > 1 and said.get("offset_mm", 0.0) < 0 and not said.get("drawn"):
             raise BadValue(
                 f"“{name}” is {-said['offset_mm']:g} mm smaller than the layer above it.",
                 "Give it an offset of 0 or more: each layer carries the one above.",
@@ -262,9 +264,9 @@ def _fabric(name: str, value: object) -> str:
 
 
 LAYER: Mapping[str, Read] = {
-    "name": text(60), "fabric": _fabric, "offset_mm": number(-20, 100), "join": choice(Join), "inner": choice(Inner),
-    "shrinks": number(0, 0.2), "pull_mm": number(0, 1), "colour": _colour, "thread": _colour, "lay": choice(Lay),
-    "force_gf": _force, "stitches": text(0),
+    "name": text(60), "fabric": _fabric, "drawn": text(300), "offset_mm": number(-20, 100), "join": choice(Join),
+    "inner": choice(Inner), "shrinks": number(0, 0.2), "pull_mm": number(0, 1), "colour": _colour, "thread": _colour,
+    "lay": choice(Lay), "force_gf": _force, "stitches": text(0),
 }
 SEWING: Mapping[str, Read] = {
     "kind": choice(StitchKind), "width_mm": number(0, 30), "spacing_mm": number(0.2, 12), "inset_mm": number(0, 30),

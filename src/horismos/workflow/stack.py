@@ -23,6 +23,7 @@ from horismos.roles import LineRole
 from horismos.sheet import Piece, Sheet
 from horismos.sheet.sheet import Placement
 from horismos.simulation.sewing import needle_times, too_large
+from horismos.stitching.drawn import Drawn, drawn_areas
 from horismos.stitching.layers import LaidLayer, lay_layers
 from horismos.stitching.plan import StitchPlan, plan_stitches
 from horismos.stitching.stack import Lay, Outline, Stack
@@ -30,7 +31,7 @@ from horismos.words import plural
 from horismos.workflow.case import Case
 
 __all__ = [
-    "MACHINE", "LayerCut", "MadeStack", "StackFile", "files_of", "make_stack", "outline_of",
+    "MACHINE", "LayerCut", "MadeStack", "StackFile", "drawn_in", "files_of", "make_stack", "outline_of",
     "parking", "sewing_time", "told",
 ]
 
@@ -42,6 +43,7 @@ MACHINE = SewingMachine()
 ALL_OF_IT = Make((LineWanted(LineRole.KISS_CUT),), Source.AUTO, inner=0.0)
 """The outline of all art, its inner contours kept."""
 LEAST_INSIDE_MM = 1e-3
+AS_DRAWN = "As it is drawn."
 
 
 @dataclass(frozen=True, eq=False)
@@ -129,17 +131,24 @@ def _polygons(area: shapely.Geometry) -> shapely.Geometry:
     return shapely.orient_polygons(shapely.MultiPolygon(parts))
 
 
+def drawn_in(case: Case) -> tuple[Drawn, ...]:
+    """What the page draws that a layer of fabric can be."""
+    return drawn_areas(case.artwork, case.page, case.lines)
+
+
 def make_stack(case: Case, stack: Stack) -> MadeStack:
     """Make a stack of a page: layers, cut jobs on one origin, and stitches.
 
     Raises NothingToDo where there is no outline or nothing is left of a layer, DoesNotFit where the media is too small.
     """
-    outline, why = outline_of(case, stack.outline)
-    layers = lay_layers(outline, stack)
+    drawn = {one.key: one.area for one in drawn_in(case)} if any(one.drawn for one in stack.layers) else {}
+    top = stack.layers[0].drawn
+    outline, why = (drawn[top], AS_DRAWN) if top in drawn else outline_of(case, stack.outline)
+    layers = lay_layers(outline, stack, drawn)
     cuts = _cut_jobs(case, stack, layers)
     stitches = plan_stitches(layers)
     said = [
-        *_of_lost(outline, layers), *_of_depth(cuts), *_of_shrinking(layers), *stitches.said, *_of_hoop(stitches)
+        *_of_lost(outline, layers), *_of_depth(cuts), *_of_reaching(layers), *stitches.said, *_of_hoop(stitches)
     ]
     return MadeStack(stack, why, outline, layers, cuts, stitches, tuple(dict.fromkeys(said)))
 
@@ -214,7 +223,7 @@ def _of_lost(outline: shapely.Geometry, layers: Sequence[LaidLayer]) -> list[str
     for laid, above in zip(layers, [outline, *(one.area for one in layers)], strict=False):
         parts = shapely.get_parts(above)
         lost = int((~shapely.intersects(parts, laid.area)).sum())
-        if lost:
+        if lost and not laid.layer.drawn:
             out.append(
                 f"{plural(lost, 'piece')} of {len(parts)} vanished from “{laid.layer.name}” under the offset of "
                 f"{laid.layer.offset_mm:g} mm."
@@ -241,10 +250,17 @@ def _of_depth(cuts: Sequence[LayerCut]) -> list[str]:
     return out
 
 
-def _of_shrinking(layers: Sequence[LaidLayer]) -> list[str]:
-    """Which layers are cut over the edge of the one below, as these lie when they are cut."""
+def _of_reaching(layers: Sequence[LaidLayer]) -> list[str]:
+    """Which layers reach over the edge of the one below: drawn so, or as these lie when they are cut."""
     out = []
     for upper, lower in zip(layers, layers[1:], strict=False):
+        over = shapely.difference(upper.area, shapely.buffer(lower.area, LEAST_INSIDE_MM))
+        if not over.is_empty:
+            out.append(
+                f"“{upper.layer.name}” is drawn over the edge of “{lower.layer.name}” on {over.area:.1f} mm²: there "
+                "nothing carries it. Give the lower one an offset, or change their order."
+            )
+            continue
         over = shapely.difference(upper.cut_area, shapely.buffer(lower.cut_area, LEAST_INSIDE_MM))
         if not over.is_empty:
             out.append(

@@ -58,6 +58,7 @@ export type Making = Shapes["MakingShown"];
 export type MadeLine = Shapes["MadeLineShown"];
 export type StackShown = Shapes["StackShown"];
 export type FabricLayer = Shapes["LayerShown"];
+export type Drawn = Shapes["DrawnShown"];
 export type Fabric = Shapes["FabricShown"];
 export type StackSection = Shapes["StackSectionShown"];
 export type StackPackage = Shapes["StackPackageShown"];
@@ -77,6 +78,8 @@ export interface SewingWanted {
 export interface LayerWanted {
   name: string;
   fabric: string;
+  /** What of the file it is drawn as, by its key; empty: it follows the layer above. */
+  drawn: string;
   offset_mm: number;
   join: "round" | "mitre";
   inner: "keep" | "close";

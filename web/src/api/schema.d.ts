@@ -452,6 +452,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/stack/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drawn
+         * @description What the file draws that a layer of fabric can be, as a revision has it.
+         */
+        get: operations["jobs_api_stack_drawn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/stack/section": {
         parameters: {
             query?: never;
@@ -4165,6 +4185,22 @@ export interface components {
             revision: number;
         };
         /**
+         * DrawnShown
+         * @description Something that a file draws and a layer of fabric can be: by what it is told, in words, as path data in mm.
+         */
+        DrawnShown: {
+            /** Key */
+            key: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+            /** Path */
+            path: string;
+            /** Area Mm2 */
+            area_mm2: number;
+        };
+        /**
          * StackSectionShown
          * @description A stack cut open along a line; layers from the top down.
          */
@@ -6227,6 +6263,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StackShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_drawn: {
+        parameters: {
+            query: {
+                revision: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnShown"][];
                 };
             };
         };

@@ -29,6 +29,21 @@ export const stackQueries = {
         ),
     }),
 
+  /** What the file draws that a layer of fabric can be. */
+  drawn: (job: Job) =>
+    queryOptions({
+      queryKey: ["stack drawn", job.id, job.revision],
+      enabled: job.seen !== null,
+      staleTime: Infinity,
+      retry: false,
+      queryFn: () =>
+        told(
+          api.GET("/api/jobs/{job_id}/stack/drawn", {
+            params: { path: { job_id: job.id }, query: { revision: job.revision } },
+          }),
+        ),
+    }),
+
   /** The stack cut open along a line. */
   section: (job: Job, stack: StackWanted, [[x0, y0], [x1, y1]]: Line) =>
     queryOptions({

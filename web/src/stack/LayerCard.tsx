@@ -1,7 +1,7 @@
 /** One layer of a stack: fabric, colour, how much larger than the one above, and its stitches, as sentences. */
 import { Box, Button, IconButton, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
-import type { Fabric, FabricLayer, LayerWanted, SewingWanted } from "../api/client";
+import type { Drawn, Fabric, FabricLayer, LayerWanted, SewingWanted } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { SewingLine } from "./SewingLine";
 import { changed, KINDS, MOST_SEWINGS, movedBy, sewing, without } from "./wanted";
@@ -13,6 +13,8 @@ interface Props {
   number: number;
   count: number;
   fabrics: Fabric[];
+  /** What of the file it can be drawn as. */
+  drawn: Drawn[];
   chosen: boolean;
   onChoose: () => void;
   onChange: (next: Partial<LayerWanted>) => void;
@@ -21,8 +23,9 @@ interface Props {
 }
 
 export function LayerCard(props: Props) {
-  const { layer, made, number, count, fabrics, chosen, onChoose, onChange, onMove, onRemove } = props;
+  const { layer, made, number, count, fabrics, drawn, chosen, onChoose, onChange, onMove, onRemove } = props;
   const known = fabrics.find((one) => one.id === layer.fabric.toLowerCase());
+  const kept = layer.drawn && !drawn.some((one) => one.key === layer.drawn);
   const stitches = (next: SewingWanted[]) => onChange({ stitches: next });
   return (
     <Box
@@ -84,11 +87,22 @@ export function LayerCard(props: Props) {
         <Amount
           label={`offset of ${layer.name}`}
           value={layer.offset_mm}
-          least={number ? 0 : -20}
+          least={number && !layer.drawn ? 0 : -20}
           most={100}
           onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
         />{" "}
-        {number ? "outside the layer above" : "outside the outline"},{" "}
+        outside{" "}
+        <Choice
+          label={`what ${layer.name} is drawn as`}
+          value={layer.drawn}
+          options={[
+            ["", number ? "the layer above" : "the outline"],
+            ...drawn.map((one) => [one.key, one.words] as const),
+            ...(kept ? [[layer.drawn, `${layer.drawn}, which is not there`] as const] : []),
+          ]}
+          onChange={(next) => onChange({ drawn: next })}
+        />
+        ,{" "}
         <Choice
           label={`corners of ${layer.name}`}
           value={layer.join}

@@ -1,6 +1,6 @@
 /** The layers of a stack from the top down, what they are made of, and the frame round them. */
 import { Button, Typography } from "@mui/material";
-import type { Job, LayerWanted, StackShown, StackWanted } from "../api/client";
+import type { Drawn, Job, LayerWanted, StackShown, StackWanted } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
 import { LayerCard } from "./LayerCard";
@@ -25,6 +25,7 @@ export function LayersPart({
   job,
   stack,
   shown,
+  drawn,
   alone,
   onAlone,
   onStack,
@@ -34,6 +35,7 @@ export function LayersPart({
   job: Job;
   stack: StackWanted;
   shown: StackShown | null;
+  drawn: Drawn[];
   alone: number | null;
   onAlone: (layer: number | null) => void;
   onStack: (stack: StackWanted) => void;
@@ -77,6 +79,7 @@ export function LayersPart({
           number={i}
           count={layers.length}
           fabrics={shown?.fabrics ?? []}
+          drawn={drawn}
           chosen={alone === i}
           onChoose={() => onAlone(alone === i ? null : i)}
           onChange={(next) => onLayers(changed(layers, i, next))}

@@ -10,7 +10,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Job, LayerWanted, StackWanted } from "../api/client";
+import type { Drawn, Job, LayerWanted, StackWanted } from "../api/client";
 import { stackQueries, useKeepStack } from "../api/stacks";
 import { ArtStage } from "../job/ArtStage";
 import type { Point } from "../stage/geometry";
@@ -22,7 +22,7 @@ import { SewPart } from "./SewPart";
 import { StackSection } from "./StackSection";
 import { StackStage } from "./StackStage";
 import { useStack } from "./useStack";
-import { BEGINNINGS, changed, inOrder } from "./wanted";
+import { BEGINNINGS, BY_WORDS, calledAs, changed, inOrder, kindsDrawn, stackDrawn } from "./wanted";
 
 type Part = "layers" | "cut" | "sew";
 
@@ -36,6 +36,7 @@ export function StackStation({ job }: { job: Job }) {
   const [sewn, setSewn] = useState<number | null>(null);
   const [line, setLine] = useState<[Point, Point] | null>(null);
   const keep = useKeepStack(job.id);
+  const drawn = useQuery(stackQueries.drawn(job));
   const made = stack && shown.data && !shown.data.refused ? shown.data : null;
   const change = (next: StackWanted) => {
     setSewn(null);
@@ -64,7 +65,7 @@ export function StackStation({ job }: { job: Job }) {
         {!stack ? (
           <>
             {keep.isError && <Alert severity="error">{keep.error.message}</Alert>}
-            <Begin job={job} onBegin={held.begin} />
+            <Begin job={job} drawn={drawn.data ?? []} onBegin={held.begin} />
           </>
         ) : (
           <>
@@ -95,6 +96,7 @@ export function StackStation({ job }: { job: Job }) {
                 job={job}
                 stack={stack}
                 shown={shown.data ?? null}
+                drawn={drawn.data ?? []}
                 alone={alone}
                 onAlone={setAlone}
                 onStack={change}
@@ -132,7 +134,7 @@ export function StackStation({ job }: { job: Job }) {
 }
 
 /** Nothing yet: what a stack is, and stacks to begin with. */
-function Begin({ job, onBegin }: { job: Job; onBegin: (stack: StackWanted) => void }) {
+function Begin({ job, drawn, onBegin }: { job: Job; drawn: Drawn[]; onBegin: (stack: StackWanted) => void }) {
   return (
     <>
       <Typography variant="body2">
@@ -140,6 +142,19 @@ function Begin({ job, onBegin }: { job: Job; onBegin: (stack: StackWanted) => vo
         sheet, then sewn down. They are made of the kiss cut, else of the outline of the art.
       </Typography>
       {!job.seen && <Typography color="text.secondary">The file is still being looked at.</Typography>}
+      {kindsDrawn(drawn).map((kind) => (
+        <Button
+          key={kind.by}
+          variant="contained"
+          onClick={() => onBegin(stackDrawn(kind))}
+          sx={{ justifyContent: "flex-start", textAlign: "left" }}
+        >
+          <span>
+            <b>As it is drawn</b> by {BY_WORDS[kind.by]}: {kind.drawn.map(calledAs).join(", ")}, the first on
+            top
+          </span>
+        </Button>
+      ))}
       {BEGINNINGS.map(([title, about, stack]) => (
         <Button
           key={title}

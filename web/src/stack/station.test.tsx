@@ -2,7 +2,7 @@
 /** The station of stacks and the machines: what is asked, shown, refused, and pressed. */
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
-import type { Sewn, StackBed, StackPackage, StackShown } from "../api/client";
+import type { Sewn, StackBed, StackPackage, StackShown, StackWanted } from "../api/client";
 import { haltOf, SewingMachine } from "../bench/SewingMachine";
 import { StackCutter } from "../bench/StackCutter";
 import { answer, asked, Refusal } from "../testing/server";
@@ -107,7 +107,7 @@ const PACKAGE: StackPackage = {
 const TWO = BEGINNINGS[1]?.[2];
 const at = "/api/jobs/7/stack";
 
-beforeEach(() => answer({ [`POST ${at}/shown`]: SHOWN }));
+beforeEach(() => answer({ [`POST ${at}/shown`]: SHOWN, [`GET ${at}/drawn`]: [] }));
 
 describe("the station", () => {
   it("offers stacks to begin with, and writes the one that is chosen", async () => {
@@ -127,6 +127,27 @@ describe("the station", () => {
     const kept = asked.find(({ to }) => to === `POST ${at}`)?.body;
     expect(kept).toEqual({ stack: TWO, version: 3 });
     expect(asked.find(({ to }) => to === `POST ${at}/write`)?.body).toEqual({ version: 4 });
+  });
+
+  it("offers what the file draws as a stack of its own, with no offset", async () => {
+    const drawn = (name: string, area_mm2: number) => ({
+      key: `layer:${name}`,
+      by: "layer",
+      words: `the layer “${name}”`,
+      path: "M0 0L9 0L9 9Z",
+      area_mm2,
+    });
+    answer({ [`GET ${at}/drawn`]: [drawn("pen 2", 100), drawn("pen 1", 400)] });
+    const person = show(<StackStation job={aJob()} />);
+    const button = await screen.findByRole("button", { name: /As it is drawn by layers: pen 2, pen 1/ });
+    await person.click(button);
+    await screen.findByText(/which is to stay whole/);
+    const sent = asked.find(({ to }) => to === `POST ${at}/shown`)?.body as { stack: StackWanted };
+    expect(sent.stack.layers.map((one) => [one.name, one.drawn, one.offset_mm])).toEqual([
+      ["pen 2", "layer:pen 2", 0],
+      ["pen 1", "layer:pen 1", 0],
+    ]);
+    expect(screen.getByRole("combobox", { name: "what pen 2 is drawn as" }).textContent).toContain("pen 2");
   });
 
   it("says why nothing can be made, and writes nothing then", async () => {

@@ -1,5 +1,5 @@
 /** What a stack is made of: layers and stitches to begin with, and how one is changed. */
-import type { LayerWanted, SewingWanted, StackWanted } from "../api/client";
+import type { Drawn, LayerWanted, SewingWanted, StackWanted } from "../api/client";
 
 export const KINDS: [SewingWanted["kind"], string][] = [
   ["placement", "placement line"],
@@ -33,6 +33,7 @@ const narrow = () => sewing("satin", { width_mm: 2, inset_mm: 1 });
 export const layer = (name: string, more: Partial<LayerWanted> = {}): LayerWanted => ({
   name,
   fabric: "twill",
+  drawn: "",
   offset_mm: 0,
   join: "round",
   inner: "keep",
@@ -75,6 +76,40 @@ export const BEGINNINGS: [string, string, StackWanted][] = [
   ],
 ];
 
+/** What a file draws, of one kind: its layers, its inks, its colours or its lines. */
+export interface AsDrawn {
+  by: Drawn["by"];
+  drawn: Drawn[];
+}
+
+export const BY_WORDS: Record<string, string> = {
+  layer: "layers",
+  ink: "inks",
+  colour: "colours",
+  line: "lines",
+};
+const LOOKS = ["#F3EBD6", "#C98A3A", "#2F5D62", "#8C9A6B", "#7D8FA3"];
+
+/** The kinds of which a file draws several areas, no more of them than a stack has layers. */
+export const kindsDrawn = (drawn: Drawn[]): AsDrawn[] =>
+  Object.keys(BY_WORDS)
+    .map((by) => ({ by, drawn: drawn.filter((one) => one.by === by) }))
+    .filter((kind) => kind.drawn.length > 1 && kind.drawn.length <= MOST_LAYERS);
+
+/** What a thing that is drawn is called as a layer. */
+export const calledAs = (one: Drawn) => one.key.slice(one.by.length + 1).slice(0, 60);
+
+/** A stack as it is drawn: the smallest area on top, nothing offset. */
+export const stackDrawn = (kind: AsDrawn): StackWanted =>
+  stack(
+    ...kind.drawn.map((one, i) =>
+      (i === kind.drawn.length - 1 ? ground : layer)(calledAs(one), {
+        drawn: one.key,
+        colour: LOOKS[i] ?? "",
+      }),
+    ),
+  );
+
 /** A name that no layer has yet. */
 export function freeName(layers: LayerWanted[]): string {
   const taken = new Set(layers.map((one) => one.name.toLowerCase()));
@@ -97,4 +132,4 @@ export function movedBy<T>(list: T[], at: number, by: number): T[] {
 
 /** Layers in another order; the top one keeps whatever offset it has, any other has at least none. */
 export const inOrder = (layers: LayerWanted[]): LayerWanted[] =>
-  layers.map((one, i) => (i && one.offset_mm < 0 ? { ...one, offset_mm: 0 } : one));
+  layers.map((one, i) => (i && !one.drawn && one.offset_mm < 0 ? { ...one, offset_mm: 0 } : one));

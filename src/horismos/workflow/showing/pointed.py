@@ -9,14 +9,13 @@ import shapely
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import (
-    PROCESS_INKS,
     ImageObject,
-    Paint,
     PaintedObject,
     PathObject,
 )
 from horismos.artwork.paints import kind_of, paints_of
 from horismos.checking.engine.findings import Candidate
+from horismos.checking.inks.colours import colour_of
 from horismos.errors import HorismosError
 from horismos.formats.svg import svg_path
 from horismos.mending import Step, step
@@ -153,7 +152,7 @@ def _object(case: Case, i: int, box: Bounds, at: tuple[float, float], taken: set
     obj = case.page.objects[i]
     kind = kind_of(obj)
     paints = list(dict.fromkeys(paint for paint, _ in paints_of(obj)))
-    colours = [c for paint in paints if (c := _colour(paint)) is not None]
+    colours = [c for paint in paints if (c := colour_of(paint)) is not None]
     layer = case.artwork.layers[obj.state.layers[-1]].name if obj.state.layers else ""
     alike = [_alike(case, one, taken) for one in colours] if not isinstance(obj, ImageObject) else []
     where = f", on the layer “{layer}”" if layer else ""
@@ -169,26 +168,10 @@ def _object(case: Case, i: int, box: Bounds, at: tuple[float, float], taken: set
 WORDS = {"path": "Shape", "text": "Text", "image": "Picture", "shading": "Shading"}
 
 
-def _colour(paint: Paint) -> Candidate | None:
-    """A paint as what is chosen by it: a spot ink, or a flat colour."""
-    used = [ink for ink, tint in paint.inks if tint > 0]
-    if len(used) == 1 and used[0] not in PROCESS_INKS and used[0] != "All":
-        return Candidate("ink", used[0], ())
-    if paint.family == "Pattern":
-        return None
-    if paint.additive:
-        rgb = len(paint.values) == 3 and paint.family != "Lab"
-        return Candidate("colour", tuple(round(v, 4) for v in paint.values), ()) if rgb else None
-    tints = dict(paint.inks)
-    if set(tints) <= set(PROCESS_INKS) and tints:
-        return Candidate("colour", tuple(round(tints.get(ink, 0.0), 4) for ink in PROCESS_INKS), ())
-    return None
-
-
 def _alike(case: Case, colour: Candidate, taken: set[int]) -> str:
     """How many objects are drawn in the same colour."""
     count = sum(
-        any((found := _colour(paint)) is not None and found.key == colour.key for paint, _ in paints_of(obj))
+        any((found := colour_of(paint)) is not None and found.key == colour.key for paint, _ in paints_of(obj))
         for i, obj in enumerate(case.page.objects) if i not in taken
     )
     return f"{plural(count, 'object')} in {colour.words}"

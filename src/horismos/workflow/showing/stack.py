@@ -1,5 +1,6 @@
 """A stack of fabric: what the stage, the docket and the section show of it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,14 +10,15 @@ from horismos.cutting.depth import Outcome
 from horismos.formats.embroidery import UNIT_MM
 from horismos.formats.svg import svg_path
 from horismos.paths.areas import rims_of, straight_round
+from horismos.stitching.drawn import Drawn
 from horismos.stitching.fabrics import FABRICS
 from horismos.stitching.plan import Seam, thread_of
 from horismos.stitching.section import StackSection
 from horismos.workflow.stack import MACHINE, LayerCut, MadeStack, sewing_time
 
 __all__ = [
-    "FabricShown", "KindSewn", "LayerShown", "SeamShown", "StackSectionShown", "StackShown", "StitchFigures",
-    "fabrics_shown", "stack_section_shown", "stack_shown",
+    "DrawnShown", "FabricShown", "KindSewn", "LayerShown", "SeamShown", "StackSectionShown", "StackShown",
+    "StitchFigures", "drawn_shown", "fabrics_shown", "stack_section_shown", "stack_shown",
 ]
 
 SHOWN_MM = 0.005
@@ -33,6 +35,22 @@ class FabricShown:
     colour: str
     shrinks: float
     pull_mm: float
+
+
+@dataclass(frozen=True)
+class DrawnShown:
+    """Something that a file draws and a layer of fabric can be: by what it is told, in words, as path data in mm."""
+
+    key: str
+    by: str
+    words: str
+    path: str
+    area_mm2: float
+
+
+def drawn_shown(drawn: Iterable[Drawn]) -> tuple[DrawnShown, ...]:
+    """What the screen shows of what a file draws."""
+    return tuple(DrawnShown(d.key, d.by, d.words, _path(d.area), round(float(d.area.area), 1)) for d in drawn)
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,11 @@ from horismos.stitching.fabrics import CARRIER
 from horismos.stitching.section import stack_section
 from horismos.stitching.stack import Stack
 from horismos.workflow.case import Case
-from horismos.workflow.showing.stack import StackShown, stack_section_shown, stack_shown
-from horismos.workflow.stack import LayerCut, MadeStack, files_of, make_stack, told
+from horismos.workflow.showing.stack import StackShown, drawn_shown, stack_section_shown, stack_shown
+from horismos.workflow.stack import LayerCut, MadeStack, drawn_in, files_of, make_stack, told
 from horismos.workflow.steps.stored import StoredCase, case_of
 
-__all__ = ["section", "shown", "tested", "written"]
+__all__ = ["drawn", "section", "shown", "tested", "written"]
 
 Plain = dict[str, Any]
 Point = tuple[float, float]
@@ -40,6 +40,11 @@ def shown(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
     except (NothingToDo, DoesNotFit, CannotWrite) as why:
         return asdict(StackShown.nothing(str(why)))
     return asdict(stack_shown(made))
+
+
+def drawn(stored: StoredCase, tell: Any) -> list[Plain]:
+    """What the file draws that a layer of fabric can be."""
+    return [asdict(one) for one in drawn_shown(drawn_in(case_of(stored)))]
 
 
 def section(stored: StoredCase, wanted: Mapping[str, Any], start: Point, end: Point, tell: Any) -> Plain:
