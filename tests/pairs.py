@@ -128,6 +128,10 @@ PAIRS: dict[str, Pair] = {
     "page.boxes": Pair(
         {"content": CLEAN, "trim": (4.98, 10, 90, 90)}, {"content": CLEAN, "trim": (5.005, 10, 90, 90)}, 0.02,
     ),
+    "page.beyond": Pair(
+        {"content": CLEAN + "0 1 0 0 k 92 40 8.7 5 re f\n"}, {"content": CLEAN + "0 1 0 0 k 92 40 8.3 5 re f\n"}, 0.7,
+        at=(86, 32),
+    ),
     "page.size": Pair(
         {"content": GROUND + line_in(circle(50, 50, 40.3)), "trim": (9, 9, 91, 91)},
         {"content": GROUND + line_in(circle(50, 50, 40.2)), "trim": (9, 9, 91, 91)},

@@ -82,7 +82,8 @@ def test_a_real_silhouette_is_one_clean_line_with_few_nodes() -> None:
     rows, columns = max(find_contours(alpha, 127.5), key=len).T
     raw = shapely.LineString(np.column_stack([columns + 0.5, alpha.shape[0] - rows - 0.5]) * PX_MM)
     apart_mm = shapely.hausdorff_distance(shapely.LineString(flatten(line, 0.005)), raw, densify=0.1)
-    assert apart_mm < 0.05 + 3 * PX_MM, "the fit, the stairs, and tips a pixel wide that are smoothed over with them"
+    assert apart_mm < 0.05 + 5 * PX_MM, "the fit, the stairs, and tips a pixel wide that are smoothed over with them"
+    assert line.node_count < 100, "stairs are not followed"
 
 
 @pytest.mark.parametrize("seed", range(4))

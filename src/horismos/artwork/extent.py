@@ -15,7 +15,7 @@ from horismos.paths.box import Bounds, common, grow, holds
 from horismos.paths.matrix import IDENTITY, Matrix, apply
 from horismos.paths.ring import area_inside
 
-__all__ = ["Extent", "Source", "art_box", "bounds_of", "extent_of"]
+__all__ = ["Extent", "Source", "art_box", "art_boxes", "bounds_of", "extent_of"]
 
 MOST_NODES = 4_000
 """[ours] a path with more is clipped and widened by its box only."""
@@ -186,11 +186,17 @@ def _widened(box: Bounds, obj: PaintedObject) -> Bounds:
     return grow(box, dx, dy)
 
 
-def art_box(page: Page, lines: Sequence[Line]) -> Bounds | None:
-    """The box in mm of what a page prints, without its lines and within its media box; None where that is nothing."""
+def art_boxes(page: Page, lines: Sequence[Line]) -> list[Bounds]:
+    """The boxes in mm of what a page prints, without its lines, also beyond its media box."""
     taken = {line.index for line in lines if line.page is page and line.takes_all}
-    boxes = [
+    boxes = (
         bounds_of(page, obj) for i, obj in enumerate(page.objects)
         if i not in taken and obj.state.visible and obj.state.prints
-    ]
-    return common(found, page.boxes.media) if (found := union_bounds(box for box in boxes if box)) else None
+    )
+    return [box for box in boxes if box is not None]
+
+
+def art_box(page: Page, lines: Sequence[Line]) -> Bounds | None:
+    """The box in mm of what a page prints, without its lines and within its media box; None where that is nothing."""
+    found = union_bounds(art_boxes(page, lines))
+    return common(found, page.boxes.media) if found else None

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import pikepdf
 from pikepdf import Name
 from PIL import Image
 
@@ -42,6 +43,10 @@ __all__ = ["SvgTaken", "SvgWanted", "answered_size", "art_ppi", "pdf_from_svg", 
 
 TIME_S = 60.0
 COMPARED_PIXELS = 600_000
+AROUND = 2
+SPAN = 2 * AROUND + 1
+"""[ours] so many pages are looked at on each side for what lies beyond, and across."""
+LOOKED_PX, LEAST_PX = 1_000, 4
 FINER = (2, 4)
 """PDFium draws no stroke thinner than a pixel; drawn so much finer, thin strokes come out as pale as elsewhere."""
 MOST_UNLIKE = 0.0005
@@ -112,7 +117,7 @@ def pdf_from_svg(wanted: SvgWanted, destination: Destination, unlike: float | No
     CannotRead or LimitExceeded.
     """
     art, size_mm = wanted.art(), wanted.size_mm
-    vectors = None if unlike else _vectors(art)
+    vectors = None if unlike else _whole(art)
     if unlike is None:
         unlike = share_unlike(wanted, vectors)
     if vectors and not unlike and wanted.named and (rest := wanted.rest()) is not None:
@@ -172,6 +177,40 @@ def _vectors(svg: bytes) -> bytes:
         if not (here / "out.pdf").exists():
             raise CannotRead("The SVG could not be converted.", "Ask for a PDF.")
         return (here / "out.pdf").read_bytes()
+
+
+def _whole(svg: bytes) -> bytes:
+    """The vectors of an SVG with what lies beyond its page: the page shows less than is drawn."""
+    wider = _wider(svg)
+    if wider is None:
+        return _vectors(svg)
+    with open_pdf(_vectors(wider)) as pdf:
+        page = pdf.pages[0]
+        x0, y0, x1, y1 = (float(v) for v in page.mediabox)
+        w, h = (x1 - x0) / SPAN, (y1 - y0) / SPAN
+        page.contents_add(f"q 1 0 0 1 {-x0 - w * AROUND:.6f} {-y0 - h * AROUND:.6f} cm".encode(), prepend=True)
+        page.contents_add(b"Q")
+        page.mediabox = page.cropbox = pikepdf.Rectangle(0, 0, w, h)
+        return save(pdf)
+
+
+def _wider(svg: bytes) -> bytes | None:
+    """The SVG on a page that reaches as far round it as it is wide and high; None where nothing is drawn there."""
+    from lxml import etree
+
+    root = etree.fromstring(svg)
+    view = [float(v) for v in (root.get("viewBox") or "").replace(",", " ").split()]
+    if len(view) != 4 or (root.get("preserveAspectRatio") or "").strip() == "none":
+        return None
+    x, y, w, h = view
+    root.set("viewBox", f"{x - w * AROUND:.6f} {y - h * AROUND:.6f} {w * SPAN:.6f} {h * SPAN:.6f}")
+    for side in ("width", "height"):
+        root.set(side, f"{float((root.get(side) or '0mm').removesuffix('mm')) * SPAN:.6f}mm")
+    wider: bytes = etree.tostring(root, encoding="utf-8", xml_declaration=True)
+    with Image.open(io.BytesIO(drawn_by_resvg(wider, LOOKED_PX, clear=True))) as image:
+        seen = np.asarray(image.convert("RGBA"))[:, :, 3] > 8
+    rows, columns = (np.arange(n) * SPAN // n != AROUND for n in seen.shape)
+    return wider if seen[rows].sum() + seen[:, columns].sum() >= LEAST_PX else None
 
 
 def _witness(svg: bytes, size_mm: tuple[float, float]) -> Pixels:

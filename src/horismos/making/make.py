@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TypeVar
 
 import numpy as np
@@ -11,7 +12,7 @@ from horismos.artwork import Artwork, Line, Page
 from horismos.errors import NothingToDo
 from horismos.making.beside import beside, frame_round, slits, weeding_cuts, with_round_corners, with_tab
 from horismos.making.edits import edited, path_drawn
-from horismos.making.made import Made, MadeLine
+from horismos.making.made import Inner, Made, MadeLine
 from horismos.making.pattern import DEFAULT_CUT_MM, DEFAULT_TIE_MM, pattern_along
 from horismos.making.shapes import fitted_shape
 from horismos.making.silhouette import Found, Silhouette, found, shaped
@@ -31,6 +32,11 @@ DENSE_PER_MM = 0.2
 FEWER = 0.75
 """[ours] the outline's own curves are taken unless fitting them anew saves a quarter of the nodes."""
 DRAFT_MM = 0.04
+WEEDED_MM = 1.0
+"""[ours] waste of a line that we draw is at least so wide; the check of strips begins to look at twice of it."""
+OWN_WEEDED_MM = 0.5
+"""[ours] an inner contour of the art itself is left out below this."""
+JOINED_MM = 0.001
 MOST_KNOWN = 6
 MOST_MEASURED = 60_000
 
@@ -96,9 +102,16 @@ def make_from(base: Base | None, wanted: Make, draft: bool = False) -> Made:
     notes = (*(silhouette.notes if silhouette else ()), *maker.notes)
     return Made(
         outline.source.value if silhouette else "drawn", outline.why, tuple(lines),
-        (silhouette.contours if silhouette else None) or outline.contours, silhouette.inner if silhouette else (),
+        (silhouette.contours if silhouette else None) or outline.contours,
+        tuple(_left(one, maker.too_narrow) for one in silhouette.inner) if silhouette else (),
         maker.deviation_mm, tuple(dict.fromkeys(notes)),
     )
+
+
+def _left(inner: Inner, too_narrow: Sequence[shapely.Geometry]) -> Inner:
+    """An inner contour as it is cut: not where it was left out for being too narrow."""
+    gone = any(one.contains(shapely.Point(inner.at)) for one in too_narrow)
+    return replace(inner, kept=False) if gone else inner
 
 
 def _unlike_patterns(wanted: Make) -> list[str]:
@@ -137,6 +150,7 @@ class _Maker:
         self.silhouette, self.wanted, self.draft = silhouette, wanted, draft
         self.notes: list[str] = []
         self.deviation_mm = 0.0
+        self.too_narrow: list[shapely.Geometry] = []
         self.made: dict[int, list[Contour]] = {}
         self._bounding = next((i for i, line in enumerate(wanted.lines) if line.role in FRONT and line.follows), None)
         self._areas: dict[int, shapely.Geometry] = {}
@@ -226,7 +240,7 @@ class _Maker:
             if spec.offset_mm < 0:
                 gone = shapely.is_empty(shapely.buffer(shapely.get_parts(area), spec.offset_mm, quad_segs=4))
                 self._swallowed(int(gone.sum()), spec)
-        wanted = self._with_steps(wanted, spec)
+        wanted = self._with_steps(self._weedable(wanted, spec), spec)
         if wanted.is_empty:
             return []
         if self.draft:
@@ -240,6 +254,37 @@ class _Maker:
         self._areas[number] = wanted
         self.deviation_mm = max(self.deviation_mm, _deviation(made, wanted))
         return made
+
+    def _weedable(self, area: shapely.Geometry, spec: LineWanted) -> shapely.Geometry:
+        """An area without inner contours, and without inlets, that are too narrow to be weeded; a person may keep one.
+
+        Where the line is the outline itself its inlets stay.
+        """
+        if area.is_empty or self.wanted.shape is not None:
+            return area
+        least = WEEDED_MM if spec.offset_mm else OWN_WEEDED_MM
+        points = [shapely.Point(at) for at in self.wanted.keep_at]
+        own = [shapely.Polygon(ring) for part in shapely.get_parts(self.art) for ring in part.interiors]
+        kept = [one for one in own if any(one.contains(at) for at in points)]
+        holes = [shapely.Polygon(ring) for part in shapely.get_parts(area) for ring in part.interiors]
+        gone = [
+            h for h in holes
+            if h.buffer(-least / 2).is_empty and not any(one.contains(h.representative_point()) for one in kept)
+        ]
+        if gone:
+            self.notes.append(f"{plural(len(gone), 'inner contour')} narrower than {least:g} mm left out of the "
+                              f"{spec.role.words}: nobody could weed {'it' if len(gone) == 1 else 'them'}.")
+            area = shapely.union_all([area, *gone])
+            self.too_narrow += [o for o in own if any(o.contains(h.representative_point()) for h in gone)]
+        if spec.offset_mm <= 0:
+            return area
+        shut = shapely.difference(area.buffer(least / 2, quad_segs=16).buffer(-least / 2, quad_segs=16), area)
+        narrow = [p for p in shapely.get_parts(shut) if p.area > (least / 2) ** 2 and p.geom_type == "Polygon"]
+        narrow = [p for p in narrow if not any(one.contains(p.representative_point()) for one in kept)]
+        if narrow:
+            self.notes.append(f"{plural(len(narrow), 'inlet')} narrower than {least:g} mm closed.")
+            area = shapely.union_all([area, *(p.buffer(JOINED_MM) for p in narrow)])
+        return area
 
     def _inner_of(self, parts: Sequence[shapely.Geometry], spec: LineWanted, fine: float) -> shapely.Geometry:
         """The holes of pieces, smaller by what the line lies outside of the art: a shape round a piece keeps them."""

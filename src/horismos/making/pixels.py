@@ -12,7 +12,7 @@ from horismos.artwork.edit import reopened
 from horismos.artwork.model import Artwork, ImageObject, Page
 from horismos.artwork.pixels import picture_drawn, samples_of
 from horismos.errors import CannotRead
-from horismos.making.tracing import Field
+from horismos.making.tracing import Field, is_hard
 from horismos.making.wanted import Where
 from horismos.paths.box import Bounds
 from horismos.paths.matrix import Matrix
@@ -67,7 +67,7 @@ def by_alpha_of(artwork: Artwork, page: Page, picture: ImageObject) -> Field | N
             samples, _, _ = samples_of(mask)
     except (CannotRead, KeyError, pikepdf.PdfError):
         return None
-    return Field(samples[:, :, 0], 255.0, _unit_square(picture.state.ctm, samples.shape))
+    return Field(samples[:, :, 0], 255.0, _unit_square(picture.state.ctm, samples.shape), graded=True)
 
 
 def _unit_square(ctm: Matrix, shape: tuple[int, ...]) -> Matrix:
@@ -93,7 +93,7 @@ def drawn_alpha(art: bytes, page: Page, ppi: float = DRAWN_PPI) -> Field:
     fine = _fine(page, ppi)
     with PageView.of_art(art, page) as view:
         covered = view.covered(page.boxes.media, fine)
-    return Field(covered, 255.0, _on_page(page.boxes.media, fine))
+    return Field(covered, 255.0, _on_page(page.boxes.media, fine), graded=True)
 
 
 def drawn_colours(art: bytes, page: Page, ppi: float = DRAWN_PPI) -> tuple[Colours, Matrix]:
@@ -170,4 +170,5 @@ def by_ground(colours: Colours, matrix: Matrix, ground: Ground) -> Field:
         # what is padded round is met first, and all that is joined to it is ground
         labels, _ = ndimage.label(np.pad(bare, 1, constant_values=True))
         out[bare & (labels[1:-1, 1:-1] != 1)] = 255
-    return Field(ndimage.gaussian_filter(out, SMOOTH_PX), 255.0, matrix)
+    hard = is_hard(Field(out, 255.0, matrix), 0.5)
+    return Field(ndimage.gaussian_filter(out, SMOOTH_PX), 255.0, matrix, hard=hard)

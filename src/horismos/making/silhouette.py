@@ -8,6 +8,7 @@ import shapely
 from scipy import ndimage
 
 from horismos.artwork import Artwork, Line, Page, art_alone
+from horismos.artwork.extent import art_boxes
 from horismos.artwork.model import ImageObject
 from horismos.artwork.sorting import art_without
 from horismos.errors import NothingToDo
@@ -26,11 +27,12 @@ from horismos.making.pixels import (
     sharpest_tolerance,
     whole,
 )
-from horismos.making.tracing import Field, pieces_in, traced
-from horismos.making.vectors import has_pictures, is_ground, object_at, vector_area, vector_contours
+from horismos.making.tracing import Field, pieces_in, soft_part, traced
+from horismos.making.vectors import fades, has_pictures, is_ground, object_at, vector_area, vector_contours
 from horismos.making.wanted import Make, Source, Where
 from horismos.paths import Contour, chain, contour_from_points
 from horismos.paths.areas import area_of
+from horismos.paths.box import common
 from horismos.paths.contour import closed
 from horismos.paths.matrix import Matrix
 from horismos.paths.offset import curves_round
@@ -40,6 +42,11 @@ __all__ = ["Found", "Silhouette", "found", "shaped"]
 
 FINE_MM = 0.002
 """[ours] the polygons that are worked on leave the curves by no more."""
+HALF = 0.5
+SOFT_FIT_MM = 0.05
+GOES_ROUND = "Soft parts, such as shadows, are seen: the outline goes round them; with a threshold, through them."
+SPECK_NEAR_MM = 3.0
+"""[ours] a speck of vector art so near to a piece is a part of it; of pixels it may be noise."""
 OPAQUE = 250
 FRAME_TOLERANCE = 24.0
 MOST_OBJECTS = 400
@@ -49,13 +56,17 @@ MOST_INNER = 500
 
 @dataclass(frozen=True, eq=False)
 class Found:
-    """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken."""
+    """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken.
+
+    ``is_soft`` says that soft parts, such as shadows, are in it.
+    """
 
     source: Source
     why: str
     contours: tuple[Contour, ...]
     area: shapely.Geometry
     specks: int = 0
+    is_soft: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -75,27 +86,45 @@ def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Fo
     art = _Art(artwork, page, lines, make)
     if not art.objects:
         raise NothingToDo("There is no art on the page to make lines from.")
+    if all(common(box, page.boxes.media) is None for box in art_boxes(page, lines)):
+        raise NothingToDo("All of the art lies beyond the page's edge.", "Fit the page to all that is drawn first.")
     source, why = art.chosen()
+    is_soft = False
     if source is Source.VECTOR:
         contours = vector_contours(page, art.objects)
         area = _valid(area_of(contours, FINE_MM)) if contours is not None else vector_area(page, art.objects)
         if contours is None:
             contours = curves_round(area, art.fit_mm)
     else:
-        field = art.field(source)
-        contours = traced(field, make.threshold, art.fit_mm, make.specks_mm2)
-        if not contours and (specks := pieces_in(field, make.threshold)):
-            raise NothingToDo(
-                f"{plural(specks, 'piece')} found, none of {make.specks_mm2:g} mm² or more. Lower the smallest piece."
-            )
-        area = _valid(area_of(contours, FINE_MM))
+        contours, area, is_soft = _traced(art.field(source), make, art.fit_mm)
     parts = shapely.get_parts(area)
-    big = parts[shapely.area(parts) >= max(make.specks_mm2, 1e-4)] if len(parts) else parts
+    is_big = shapely.area(parts) >= max(make.specks_mm2, 1e-4) if len(parts) else np.zeros(0, bool)
+    if source is Source.VECTOR and is_big.any() and not is_big.all():
+        is_big |= shapely.dwithin(parts, shapely.MultiPolygon(list(parts[is_big])), SPECK_NEAR_MM)
+    big = parts[is_big]
     if not len(big):
         if len(parts):
             raise NothingToDo(f"All that was found is below {make.specks_mm2:g} mm². Lower the smallest piece.")
         raise NothingToDo(NOTHING[source])
-    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
+    why += f" {GOES_ROUND}" if is_soft else ""
+    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big), is_soft)
+
+
+def _traced(field: Field, make: Make, fit_mm: float) -> tuple[list[Contour], shapely.Geometry, bool]:
+    """The outline in a picture as curves and as an area, and whether soft parts are in it."""
+    threshold = HALF if make.threshold is None else make.threshold
+    contours = traced(field, threshold, fit_mm, make.specks_mm2)
+    area = _valid(area_of(contours, FINE_MM)) if contours else shapely.MultiPolygon()
+    soft = soft_part(field) if make.threshold is None and field.graded else None
+    rims = traced(soft, HALF, max(fit_mm, SOFT_FIT_MM), make.specks_mm2) if soft is not None else []
+    if rims:
+        area = _valid(shapely.union(area, area_of(rims, FINE_MM)))
+        contours = curves_round(area, fit_mm)
+    if not contours and (specks := pieces_in(field, threshold)):
+        raise NothingToDo(
+            f"{plural(specks, 'piece')} found, none of {make.specks_mm2:g} mm² or more. Lower the smallest piece."
+        )
+    return contours, area, bool(rims)
 
 
 def _of_line(page: Page, lines: Sequence[Line], make: Make) -> Found:
@@ -188,6 +217,8 @@ class _Art:
             return asked, "The vectors were asked for."
         if asked not in (Source.AUTO, Source.SHAPE):
             return asked, f"{asked.value.capitalize()} was asked for."
+        if not has_pictures(self.page, self.objects) and any(fades(self.page, i) for i in self.objects):
+            return Source.RENDER, "The art is vectors, and some of them fade out: what shows counts."
         if not has_pictures(self.page, self.objects):
             papers = [i for i in self.objects if is_ground(self.page, i)]
             if papers and len(papers) < len(self.objects):

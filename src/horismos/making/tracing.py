@@ -7,7 +7,7 @@ what a sharp corner has there, or less by what rounding took from it.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -20,7 +20,7 @@ from horismos.paths.fit import fit_simple
 from horismos.paths.levels import Grid, level_lines
 from horismos.paths.matrix import Matrix
 
-__all__ = ["Field", "pieces_in", "traced"]
+__all__ = ["Field", "is_hard", "pieces_in", "soft_part", "traced"]
 
 STEP_PX = 0.5
 NEAR_PX, FAR_PX = 1.5, 5.0
@@ -42,21 +42,35 @@ OWN_SHARE = 0.85
 STRAIGHT_PX = 0.14
 """[ours] a level line leaves a straight edge by up to a tenth of a pixel."""
 MOST_SKIP_PX = 12.0
+MOST_TIP_PX = 40.0
+"""[ours] where the sides of a corner meet further off, if they meet at all, it is the end of a thin stroke."""
 MOST_LOOPS = 20_000
+HARD_SIGMA_PX, HARD_PX = 0.9, 0.6
+"""[ours] stairs are half a pixel high: they are smoothed, and the curves need not follow what is left of them."""
 HARD_SHARE = 0.15
 """[ours] pixels along the edge that are neither in nor out; where fewer are, the picture has no anti-aliasing."""
+
+
+SEEN = 3 / 255
+"""The check of the edge takes a lighter tint for blank media."""
+SOFT_MM = 0.3
+"""[ours] an edge that fades out within less is the edge of something sharp."""
+SMOOTH_MM = 0.1
 
 
 @dataclass(frozen=True, eq=False)
 class Field:
     """How much of each pixel is art: values, shape (height, width), from 0 to ``full``.
 
-    ``matrix`` maps pixels from the upper left corner, y downwards, to mm.
+    ``matrix`` maps pixels from the upper left corner, y downwards, to mm. ``graded`` says that the values are opacity
+    as it is seen, and not a share worked out from colours; ``hard`` that no pixel was mixed before it was smoothed.
     """
 
     values: Grid
     full: float
     matrix: Matrix
+    graded: bool = False
+    hard: bool = False
 
     @property
     def per_mm(self) -> float:
@@ -71,10 +85,12 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     What is smaller than ``least_mm2`` is left out. Outer ones and holes run opposite ways. Raises LimitExceeded where
     the picture is noise.
     """
-    values, skip = field.values, 0.0
-    if _is_hard(field, threshold):
+    values, skip, least_px = field.values, 0.0, 0.15
+    if field.hard or is_hard(field, threshold):
         # no anti-aliasing: an edge is known to half a pixel only, and its stairs are smoothed over
-        values, skip = ndimage.gaussian_filter(values.astype(np.uint8) if field.full > 1 else values, 0.8), 1.0
+        values, skip = values.astype(np.uint8) if field.full > 1 else values, 1.0
+        values = ndimage.gaussian_filter(values, HARD_SIGMA_PX)
+        least_px = HARD_PX
     level = min(max(threshold, 1e-3), 1.0) * field.full
     loops = level_lines(values, level, max(least_mm2 * field.per_mm**2, 0.25))
     if not loops:
@@ -87,10 +103,25 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     held = _Held(values, field.full, loops)
     made = [_with_corners(_Line.of(loop), skip, held) for loop in loops]
     curves = fit_simple(
-        [points for points, _ in made], [corners for _, corners in made], max(tolerance * OWN_SHARE, 0.15),
+        [points for points, _ in made], [corners for _, corners in made], max(tolerance * OWN_SHARE, least_px),
         max(REACH_PX, 2 * tolerance) + skip, max(STRAIGHT_PX, tolerance / 4),
     )
     return [curve.transformed(field.matrix) for curve in curves]
+
+
+def soft_part(field: Field) -> Field | None:
+    """Where what is half clear or less goes on beyond a sharp edge, as a shadow does; None where nothing does.
+
+    It is smoothed, since a level line of so little opacity would follow the steps of 8 bits.
+    """
+    values = np.asarray(field.values)
+    soft = (values >= SEEN * field.full) & (values < field.full / 2)
+    wide = ndimage.binary_erosion(soft, iterations=max(2, round(SOFT_MM / 2 * field.per_mm)))
+    if not wide.any():
+        return None
+    own = soft & ndimage.binary_propagation(wide, mask=soft)
+    seen = np.where(own | (values >= field.full / 2), np.float32(field.full), np.float32(0))
+    return replace(field, values=ndimage.gaussian_filter(seen, SMOOTH_MM * field.per_mm), graded=False)
 
 
 def pieces_in(field: Field, threshold: float) -> int:
@@ -99,7 +130,8 @@ def pieces_in(field: Field, threshold: float) -> int:
     return int(count)
 
 
-def _is_hard(field: Field, threshold: float) -> bool:
+def is_hard(field: Field, threshold: float) -> bool:
+    """Whether hardly a pixel along the edge is neither in nor out: the picture has no anti-aliasing."""
     values = field.values
     step = max(1, int(np.sqrt(values.size / 4_000_000)))
     seen = values[::step]
@@ -162,8 +194,9 @@ def _with_corners(line: "_Line", skip: float, held: _Held) -> tuple[Floats, NDAr
     is_corner = np.concatenate([np.zeros(int(keep.sum()), bool), np.ones(len(corners), bool)])[sorted_]
     made = both[sorted_]
     made = np.vstack([made, made[:1]])
-    if corners and not shapely.is_simple(shapely.linestrings(made)):
-        # tips of a narrow place that reach across it: the level line itself does not
+    far = [float(np.hypot(*(apex - line.at(np.array([place]))[0]))) for place, apex, *_ in corners]
+    if corners and (not max(far) <= MOST_TIP_PX or not shapely.is_simple(shapely.linestrings(made))):
+        # tips of a narrow place that reach across it or run away: the level line itself does not
         return np.vstack([points, points[:1]]), np.empty(0, np.int64)
     return made, np.flatnonzero(is_corner)
 

@@ -10,11 +10,11 @@ from horismos.artwork.glyphs import has_outlines, text_contours
 from horismos.artwork.model import ImageObject, Page, PathObject, ShadingObject, TextObject
 from horismos.artwork.strokes import stroke_outline
 from horismos.errors import CannotWrite
-from horismos.paths import Contour, bounds, union_bounds
+from horismos.paths import Contour, bounds, rectangle, union_bounds
 from horismos.paths.areas import area_of
 from horismos.paths.weld import expanded, welded_areas, without_overlaps
 
-__all__ = ["has_pictures", "is_ground", "object_at", "vector_area", "vector_contours"]
+__all__ = ["fades", "has_pictures", "is_ground", "object_at", "vector_area", "vector_contours"]
 
 UNSEEN, STROKED, FILLED = 3, (1, 2), (0, 2)
 """[standard] ISO 32000-1, table 106: the rendering mode that paints nothing; those that stroke, and that fill."""
@@ -27,9 +27,18 @@ GROUND_SHARE = 0.98
 def has_pictures(page: Page, objects: list[int]) -> bool:
     """Whether any of the objects is drawn by pixels or by letters whose outlines cannot be had."""
     return any(
-        isinstance(o, ImageObject | ShadingObject) or (isinstance(o, TextObject) and not has_outlines(o) and _seen(o))
+        isinstance(o, ImageObject) or (isinstance(o, TextObject) and not has_outlines(o) and _seen(o))
         for o in (page.objects[i] for i in objects)
     )
+
+
+def fades(page: Page, index: int) -> bool:
+    """Whether an object is masked softly, so that what it covers is not what is seen of it."""
+    state = page.objects[index].state
+    group, masked = state.group, state.soft_mask
+    while group >= 0 and not masked:
+        group, masked = page.groups[group].outer, page.groups[group].soft_mask
+    return masked
 
 
 def _seen(text: TextObject) -> bool:
@@ -57,6 +66,8 @@ def _painted(page: Page, index: int) -> list[list[Contour]]:
             areas.append(without_overlaps(page.contours(obj), obj.operator.endswith("*")))
         if obj.strokes:
             areas.append(stroke_outline(page, obj))
+    elif isinstance(obj, ShadingObject):
+        areas.append([rectangle(*page.boxes.media)])  # as much of it as its clip lets through
     elif isinstance(obj, TextObject) and _seen(obj):
         letters = [Contour(c.segments, c.straight, True) for c in text_contours(obj) or []]
         if letters and obj.rendering_mode % 4 in FILLED:

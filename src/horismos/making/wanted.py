@@ -140,12 +140,13 @@ class Make:
     """What lines are made of, and which. See ``from_json`` for the keys.
 
     ``tolerance`` is the greatest difference of a channel, 0 to 255, that is still ground, None: where the art's edge is
-    sharpest; ``threshold`` the share of a pixel, 0 to 1, from which on it is art. ``ground_at`` is a place that is
-    ground. ``inner`` is ``keep``, ``drop``, or an area in mm² below which inner contours are dropped; ``keep_at`` and
-    ``drop_at`` are inner contours that a person chose otherwise, by a place in them, and ``cut_out_at`` places in areas
-    of the art that become holes. ``objects_at`` are places on the only objects that count; none: all do.
-    ``line`` is the role of the file's line that the source ``line`` means. Lines that the file has of the roles that
-    are made stay where they are, unless it ``replaces`` them.
+    sharpest; ``threshold`` the share of a pixel, 0 to 1, from which on it is art, None: half of it, and soft parts
+    beside that which are seen, such as shadows. ``ground_at`` is a place that is ground. ``inner`` is ``keep``,
+    ``drop``, or an area in mm² below which inner contours are dropped; ``keep_at`` and ``drop_at`` are inner contours
+    that a person chose otherwise, by a place in them, and ``cut_out_at`` places in areas of the art that become holes.
+    ``objects_at`` are places on the only objects that count; none: all do. ``line`` is the role of the file's line that
+    the source ``line`` means. Lines that the file has of the roles that are made stay where they are, unless it
+    ``replaces`` them.
     """
 
     lines: tuple[LineWanted, ...]
@@ -153,7 +154,7 @@ class Make:
     ground: tuple[int, int, int] | None = None
     ground_at: Point | None = None
     tolerance: float | None = None
-    threshold: float = 0.5
+    threshold: float | None = None
     joined: Where = Where.EDGE
     shape: Shape | None = None
     around: Around = Around.PIECE

@@ -2,13 +2,15 @@
 
 from collections.abc import Iterator
 
+from horismos.artwork.extent import art_boxes
 from horismos.artwork.kinds import Kind
 from horismos.checking.engine.context import Context
-from horismos.checking.engine.findings import Hit
+from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
 from horismos.comparing.facets import Facet
-from horismos.paths.box import Bounds
+from horismos.paths.box import Bounds, common
 from horismos.units import PLAIN_RATIOS
+from horismos.words import are, plural
 
 Ways = list[tuple[str, dict[str, object]]]
 """Mends with the settings that were worked out for them."""
@@ -55,6 +57,27 @@ def boxes(c: Context) -> Iterator[Hit]:
 
 def _sticks_out(inner: Bounds, outer: Bounds) -> float:
     return max(outer[0] - inner[0], outer[1] - inner[1], inner[2] - outer[2], inner[3] - outer[3])
+
+
+@rule("page.beyond", "look", Facet.BOXES, Facet.ART, Facet.NAMES, limit=0.5, unit="mm")
+def beyond(c: Context) -> Iterator[Hit]:
+    """Art that the page's edge cuts off, or that lies beyond it; what fills the page may run over its edge."""
+    media, trim = c.page.boxes.media, c.page.boxes.trim
+    boxes = art_boxes(c.page, c.lines)
+    inside = [box for box in boxes if common(box, media) is not None]
+    # what lies wholly outside is a leftover, unless there is nothing else
+    found = [b for b in inside or boxes if _sticks_out(b, media) > c.limit and _sticks_out(trim, b) > 0]
+    if not found:
+        return
+    found.sort(key=lambda box: -_sticks_out(box, media))
+    far = _sticks_out(found[0], media)
+    all_of_it = "" if inside else "All of the art lies beyond the page. "
+    yield Hit(
+        f"{all_of_it}{plural(len(found), 'object')} of the art {are(len(found), 'goes', 'go')} up to {far:.1f} mm "
+        "beyond the page's edge. That is cut off, and nothing of it is printed.",
+        far, len(found), [common(box, media) or trim for box in found[:MOST_PLACES]],
+        proposes=[("fit-page", {"to": "all"})],
+    )
 
 
 @rule("page.size", "stop", Facet.BOXES, Facet.GEOMETRY, Facet.NAMES, Facet.ART, limit=0.5, unit="mm", scope="piece")

@@ -1,10 +1,13 @@
 """Fits the page to what is on it: the trim box to the outer cut or the art, with room for art and lines beyond."""
 
+from collections.abc import Mapping
+from typing import Any
+
 import pikepdf
 from pikepdf import Array
 
 from horismos.artwork.boxes import KEYS, inherited
-from horismos.artwork.extent import art_box
+from horismos.artwork.extent import art_box, art_boxes
 from horismos.artwork.lines import outer_cut
 from horismos.artwork.model import Page
 from horismos.errors import NothingToDo
@@ -15,8 +18,8 @@ from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import inverse
 
-TO = Setting("to", Kind.CHOICE, "The finished size is that of", "auto", options=("auto", "cut", "art"))
-"""Left to itself: the outer cut, where there is one, else the art."""
+TO = Setting("to", Kind.CHOICE, "The finished size is that of", "auto", options=("auto", "cut", "art", "all"))
+"""Left to itself: the outer cut, where there is one, else the art; all is the art with what lies beyond the page."""
 SAME_MM = 0.01
 
 
@@ -25,9 +28,12 @@ def _wanted(before: Before, page: Page) -> dict[str, Bounds]:
     to = str(before.step["to"])
     own = [line for line in before.lines if line.page is page]
     cut, art = outer_cut(page, before.lines), art_box(page, own)
-    trim = cut if to == "cut" else art if to == "art" else cut or art
+    if to == "all":
+        art = union_bounds(art_boxes(page, own))
+    trim = cut if to == "cut" else art if to in ("art", "all") else cut or art
     if trim is None:
-        what = {"cut": "no line that bounds a piece", "art": "no art"}.get(to, "neither art nor a line")
+        none = {"cut": "no line that bounds a piece", "art": "no art", "all": "no art"}
+        what = none.get(to, "neither art nor a line")
         raise NothingToDo(f"There is {what} on the page.", "Fit it to something else.")
     lines = union_bounds(bounds(c) for line in own for c in line.contours)
     bleed = union_bounds(box for box in (trim, art, lines) if box)
@@ -62,7 +68,11 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
                 target[KEYS[name]] = Array([round(v, 6) for v in placed(box, inverse(page.matrix))])
 
 
+def _label(values: Mapping[str, Any]) -> str:
+    return "Fit the page to all that is drawn" if values["to"] == "all" else "Fit the page to the art and lines"
+
+
 register(Mend(
-    "fit-page", "Fit the page to the art and lines", ("page.size",), EVERYTHING_MOVES, (TO,), _say, _do,
+    "fit-page", _label, ("page.size", "page.beyond"), EVERYTHING_MOVES, (TO,), _say, _do,
     offer=by_proposal, safe=False, order=3, reveals=True,
 ))

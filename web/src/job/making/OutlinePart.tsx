@@ -169,10 +169,21 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
             least={0}
             most={100}
             step={5}
-            value={Math.round((make.threshold ?? 0.5) * 100)}
-            onChange={(v) => set({ threshold: v === undefined || v === 50 ? undefined : v / 100 })}
+            value={make.threshold === undefined ? undefined : Math.round(make.threshold * 100)}
+            shipped="auto"
+            onChange={(v) => set({ threshold: v === undefined ? undefined : v / 100 })}
           />{" "}
-          on.
+          on.{" "}
+          {made?.why.includes("Soft parts") && make.threshold === undefined && (
+            <Button size="small" onClick={() => set({ threshold: 0.5 })}>
+              Through the soft parts
+            </Button>
+          )}
+          {make.threshold === 0.5 && (
+            <Button size="small" onClick={() => set({ threshold: undefined })}>
+              Round the soft parts
+            </Button>
+          )}
         </Typography>
       )}
       {made && !made.refused && (
