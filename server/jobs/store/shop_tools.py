@@ -50,7 +50,10 @@ class ShopToolShown:
 def shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     """The shop's settings, by role, where it has such."""
     rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).order_by("number")
-    return {LineRole(row.role): Tool.kept(LineRole(row.role), row.data) for row in rows}
+    return {
+        LineRole(row.role): replace(Tool.kept(LineRole(row.role), row.data), passed=row.seen == Outcome.RIGHT)
+        for row in rows
+    }
 
 
 def shop_key(destination: str, material: str) -> list[object]:
@@ -91,7 +94,8 @@ def keep_tool(destination: str, material: str, tool: Tool, who: int | None, note
         last = of.order_by("-number").first()
         models.ShopTool.objects.create(
             destination_id=destination, material_id=material, role=tool.role.value, seen=seen, who_id=who, note=note,
-            number=last.number + 1 if last else 1, data={k: v for k, v in asdict(tool).items() if k != "role"},
+            number=last.number + 1 if last else 1,
+            data={key: value for key, value in asdict(tool).items() if key not in ("role", "passed")},
         )
 
 

@@ -55,11 +55,16 @@ def depth_um(force_gf: float, strata: Sequence[Stratum], from_behind: bool = Fal
 
 
 def reached_um(tool: Tool, strata: Sequence[Stratum]) -> float:
-    """How deep a tool goes in all its passes: each goes on where the one before ended [ours: by half as much]."""
+    """How deep a tool goes in all its passes: each goes on where the one before ended [ours: by half as much].
+
+    One that passed a test cut goes as deep as was seen: through what it parts, and not into what is to stay whole.
+    """
     if tool.sent_gf is None:
         return wanted_um(tool.role, strata)
     force = sum(tool.sent_gf * 0.5**i for i in range(tool.passes))
-    return depth_um(force, strata, tool.role.facts.from_behind, tool.wear_gf_km * tool.age_m / 1000)
+    deep = depth_um(force, strata, tool.role.facts.from_behind, tool.wear_gf_km * tool.age_m / 1000)
+    wanted = wanted_um(tool.role, strata)
+    return min(max(deep, wanted), wanted + IMPRESSION_UM) if tool.passed and wanted else deep
 
 
 def outcome_of(tool: Tool, strata: Sequence[Stratum]) -> Outcome:

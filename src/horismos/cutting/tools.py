@@ -35,7 +35,8 @@ class Tool:
     tie: 0 leaves it whole, a little scores it. ``blade`` None: the line itself is written, and what a blade needs is
     left to the machine. ``offset_mm`` is how far the tip of a drag blade trails behind the middle of its holder;
     ``overcut_mm`` how far a closed cut runs on over its beginning. ``age_m`` is what the blade has cut, and each km
-    of that adds ``wear_gf_km`` to the force.
+    of that adds ``wear_gf_km`` to the force. ``passed`` says that a test cut with just this setting came out right on
+    the very material: what was seen there goes before the model of depth.
     """
 
     role: LineRole
@@ -53,6 +54,7 @@ class Tool:
     acceleration_mm_s2: float | None = None
     age_m: float = 0.0
     wear_gf_km: float = 0.0
+    passed: bool = False
 
     def __post_init__(self) -> None:
         """Refuse what no cutter can do, naming the value."""
@@ -121,7 +123,9 @@ def tools_from_json(data: object, name: str, known: Mapping[LineRole, Tool] | No
             for key, one in object_of(value, of, READERS).items()
         }
         kept: dict[str, Any] = {k: v for k, v in said.items() if v is not None or k in MAY_BE_NONE}
-        out[role] = replace((known or DEFAULT_TOOLS)[role], **kept)
+        before = (known or DEFAULT_TOOLS)[role]
+        after = replace(before, **kept)
+        out[role] = after if after == before else replace(after, passed=False)
     return out
 
 

@@ -52,7 +52,7 @@ class Standing:
 
 def _operation(operation: Operation, destination: Destination) -> dict[str, Any]:
     tool = operation.tool
-    setting = {key: value for key, value in asdict(tool).items() if key != "role"}
+    setting = {key: value for key, value in asdict(tool).items() if key not in ("role", "passed")}
     return {
         "role": operation.role.value,
         "ink": destination.name_of(operation.role),

@@ -23,8 +23,9 @@ TRULY = 0.93
 
 
 def as_brought(tool: Tool) -> Tool:
-    """A setting with the force that the simulated cutter truly brings."""
-    return tool if tool.force_gf is None else replace(tool, force_gf=tool.force_gf * TRULY)
+    """A setting with the force that the simulated cutter truly brings, whatever was seen of it before."""
+    truly = replace(tool, passed=False)
+    return truly if tool.force_gf is None else replace(truly, force_gf=tool.force_gf * TRULY)
 
 
 @dataclass(frozen=True, eq=False)

@@ -8,7 +8,7 @@ from typing import Any
 
 from horismos.errors import BadValue
 from horismos.formats.embroidery import FORMATS
-from horismos.given import Read, choice, number, object_of, text
+from horismos.given import Read, choice, number, object_of, text, yes
 from horismos.roles import LineRole
 from horismos.stitching.fabrics import FABRICS, Fabric, fabric_called
 
@@ -143,7 +143,8 @@ class Layer:
     ``offset_mm`` is from that, or from the layer above, of the top one from the outline of the art. ``shrinks`` is the
     share of its length that the fabric loses under heat, by which it is cut larger; ``pull_mm`` how much further its
     stitches reach at either end, since they pull in. ``colour`` is the fabric's, ``thread`` the thread's, as #rrggbb.
-    ``force_gf`` is what a test cut has shown to cut this fabric and nothing below, None: as its thickness asks for.
+    ``force_gf`` is what a test cut has led to, None: as its thickness asks for; it ``passed`` where that test showed
+    the fabric cut and nothing below.
     """
 
     name: str
@@ -158,6 +159,7 @@ class Layer:
     thread: str = ""
     lay: Lay = Lay.STICK
     force_gf: float | None = None
+    passed: bool = False
     stitches: tuple[Sewing, ...] = ()
 
     @property
@@ -266,7 +268,7 @@ def _fabric(name: str, value: object) -> str:
 LAYER: Mapping[str, Read] = {
     "name": text(60), "fabric": _fabric, "drawn": text(300), "offset_mm": number(-20, 100), "join": choice(Join),
     "inner": choice(Inner), "shrinks": number(0, 0.2), "pull_mm": number(0, 1), "colour": _colour, "thread": _colour,
-    "lay": choice(Lay), "force_gf": _force, "stitches": text(0),
+    "lay": choice(Lay), "force_gf": _force, "passed": yes, "stitches": text(0),
 }
 SEWING: Mapping[str, Read] = {
     "kind": choice(StitchKind), "width_mm": number(0, 30), "spacing_mm": number(0.2, 12), "inset_mm": number(0, 30),

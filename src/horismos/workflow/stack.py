@@ -184,7 +184,7 @@ def _cut_job(
     material = cloth.lying_on(below.layer.cloth if below else None, MEDIA_MM)
     tool = tools_for(material)[LineRole.KISS_CUT]
     if laid.layer.force_gf is not None:
-        tool = replace(tool, force_gf=laid.layer.force_gf)
+        tool = replace(tool, force_gf=laid.layer.force_gf, passed=laid.layer.passed)
     own = union_bounds(bounds(c) for c in laid.contours)
     assert own is not None
     piece = Piece(

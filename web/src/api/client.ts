@@ -89,6 +89,8 @@ export interface LayerWanted {
   thread: string;
   lay: "stick" | "heat";
   force_gf: number | null;
+  /** A test cut with that force came out right. */
+  passed: boolean;
   stitches: SewingWanted[];
 }
 export interface StackWanted {

@@ -9,7 +9,7 @@ interface Props {
   job: Job;
   stack: StackWanted;
   shown: StackShown;
-  onForce: (layer: number, force_gf: number) => void;
+  onForce: (layer: number, force_gf: number, passed: boolean) => void;
 }
 
 /** What is seen when the figure of a test cut is weeded from fabric. */
@@ -90,9 +90,13 @@ function OneCut({
                   onClick={() => {
                     const force_gf = found.corrected_gf?.[seen];
                     if (force_gf === undefined) return;
-                    onForce(layer.number, force_gf);
+                    onForce(layer.number, force_gf, seen === "right");
                     if (seen === "right") test.reset();
-                    else test.mutate({ ...stack, layers: changed(stack.layers, layer.number, { force_gf }) });
+                    else
+                      test.mutate({
+                        ...stack,
+                        layers: changed(stack.layers, layer.number, { force_gf, passed: false }),
+                      });
                   }}
                 >
                   {label}

@@ -77,7 +77,7 @@ export function LayerCard(props: Props) {
             ...fabrics.map((one) => [one.id, one.title] as const),
             ...(known ? [] : [[layer.fabric, layer.fabric] as const]),
           ]}
-          onChange={(fabric) => onChange({ fabric, force_gf: null })}
+          onChange={(fabric) => onChange({ fabric, force_gf: null, passed: false })}
         />{" "}
         <Colour
           label={`colour of ${layer.name}`}

@@ -78,7 +78,7 @@ export function Saving({
 
 /** Which fabrics nobody has cut a figure in yet: their force is only worked out. */
 export function Untested({ stack, onTest }: { stack: StackWanted; onTest: () => void }) {
-  const left = stack.layers.filter((one) => one.force_gf === null).map((one) => one.name);
+  const left = stack.layers.filter((one) => !one.passed).map((one) => one.name);
   if (!left.length) return null;
   return (
     <Typography variant="body2" color="text.secondary">

@@ -114,7 +114,9 @@ export function StackStation({ job }: { job: Job }) {
                 job={job}
                 stack={stack}
                 shown={made}
-                onForce={(number, force_gf) => layers(changed(stack.layers, number, { force_gf }))}
+                onForce={(number, force_gf, passed) =>
+                  layers(changed(stack.layers, number, { force_gf, passed }))
+                }
               />
             )}
             {part === "sew" && made && (

@@ -216,8 +216,14 @@ describe("the station", () => {
     await person.click(screen.getByRole("button", { name: "border: hangs on" }));
     expect(await screen.findByText(/what lies below is whole/)).toBeTruthy();
     const tests = asked.filter(({ to }) => to === `POST ${at}/test`).map(({ body }) => body as never);
-    expect(tests.at(-1)).toMatchObject({ layer: 1, stack: { layers: [{}, { force_gf: 180 }] } });
-    expect(screen.getByText(/Not test-cut yet: face/)).toBeTruthy();
+    expect(tests.at(-1)).toMatchObject({ layer: 1, stack: { layers: [{}, { force_gf: 180, passed: false }] } });
+    expect(screen.getByText(/Not test-cut yet: face, border/)).toBeTruthy();
+    await person.click(screen.getByRole("button", { name: "border: right" }));
+    await waitFor(() => {
+      const sent = asked.filter(({ to }) => to === `POST ${at}/shown`).at(-1)?.body;
+      expect(sent).toMatchObject({ stack: { layers: [{}, { force_gf: 170, passed: true }] } });
+    });
+    expect(screen.getByText("Not test-cut yet: face.", { exact: false })).toBeTruthy();
   });
 
   it("plays the stitches and says which they are", async () => {

@@ -43,6 +43,7 @@ export const layer = (name: string, more: Partial<LayerWanted> = {}): LayerWante
   thread: "",
   lay: "stick",
   force_gf: null,
+  passed: false,
   stitches: [sewing("tack-down"), narrow()],
   ...more,
 });

@@ -51,7 +51,7 @@ class ToolShown:
     @classmethod
     def of(cls, tool: Tool) -> "ToolShown":
         """A tool as it is shown."""
-        return cls(**asdict(tool))
+        return cls(**{key: value for key, value in asdict(tool).items() if key != "passed"})
 
 
 @dataclass(frozen=True)
