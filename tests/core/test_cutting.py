@@ -30,6 +30,7 @@ from horismos.paths.measure import nearest_around
 from horismos.release.cut_files import CutFormat, cut_files
 from horismos.roles import LineRole
 from horismos.sheet import Sheet
+from horismos.sheet.layout import Aligning
 from horismos.simulation.motion import driven
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
@@ -293,6 +294,16 @@ def test_front_and_back_meet_on_the_sheet_that_is_turned_over_sideways(pdf: Pdf)
     assert shapely.distance(shapely.points(turned_back), meant).max() < 0.15
     assert np.sort(seen[:, 0])[1] > 300 > seen[:, 0].min() and seen[:, 1].max() < sheet.length_mm
     assert front.roles == ("kiss-cut", "through-cut")
+
+
+def test_the_aligning_figure_has_a_tool_a_force_and_passes_of_its_own(pdf: Pdf) -> None:
+    sheet = sheet_of(pdf, line_in(circle(50, 50, 20)) + line_in("17 17 40 66 re", "B"), 3)
+    own = Aligning.from_json("Aligning", {"number": 4, "force_gf": 310, "passes": 2})
+    made = next(op for op in plan_cut(sheet, wanted=Wanted(aligning=own)).operations if op.aligning)
+    assert (made.tool.number, made.tool.force_gf, made.tool.passes, len(made.strokes)) == (4, 310, 2, 6)
+    assert made.tool.speed_mm_s == DEFAULT_TOOLS[LineRole.THROUGH_CUT].speed_mm_s
+    with pytest.raises(BadValue, match="passes is 0"):
+        Aligning.from_json("Aligning", {"passes": 0})
 
 
 def test_the_aligning_figure_touches_no_mark_no_code_and_no_cut(pdf: Pdf) -> None:

@@ -12,10 +12,12 @@ from reportlab.pdfgen.canvas import Canvas
 from horismos import reporting
 from horismos.artwork import line_objects, read, read_bytes
 from horismos.artwork.model import PathObject, TextObject
+from horismos.artwork.strokes import stroke_area, stroke_outline
 from horismos.checking import check
 from horismos.destinations import HOUSE
 from horismos.mending import mend, step
 from horismos.paths import bounds
+from horismos.paths.areas import area_of
 from tests.faults import FAULTS
 from tests.shapes import Drawing, line_in, write
 
@@ -94,3 +96,22 @@ def test_lines_that_only_went_have_not_moved() -> None:
     artwork = read_bytes(write(Drawing("1 0 0 0 k 10 10 80 80 re f\n" + line_in(f"20 20 60 60 re {holes}"))))
     done = mend(artwork, step("drop-inner", role="kiss-cut"), HOUSE)
     assert done.difference.lines_moved_mm < 1e-9 and done.difference.after == {"kiss-cut": 1}
+
+
+def test_thin_strokes_are_outlined_though_a_picture_of_them_would_differ() -> None:
+    """Two hundred strokes of a twentieth of a millimetre: a renderer draws each a pixel wide, and their outlines not."""
+    content = "0.05 w 0 0 0 1 K " + " ".join(f"{10 + i * 0.4} 10 m {10 + i * 0.4} 90 l S" for i in range(200))
+    before = read_bytes(write(Drawing(content)))
+    done = mend(before, step("strokes-to-outlines"), HOUSE)
+    assert not any(isinstance(o, PathObject) and o.strokes for o in done.artwork.pages[0].objects)
+
+
+def test_an_outline_that_lost_a_part_of_its_stroke_is_made_anew() -> None:
+    """A loop of one curve that ends where it begins, at a sharp corner: one of two libraries loses its inside."""
+    content = "0.6 w 0 0 0 1 K 50 50 m 52 51 49 54 50 50 c h S"
+    page = read_bytes(write(Drawing(content))).pages[0]
+    obj = page.objects[0]
+    assert isinstance(obj, PathObject)
+    meant = stroke_area(page, obj)
+    assert meant is not None
+    assert area_of(stroke_outline(page, obj)).area == pytest.approx(meant.area, rel=0.03)

@@ -327,6 +327,7 @@ def test_a_back_cut_is_for_the_sheet_turned_over_sideways(pdf: Pdf) -> None:
     front, aligning, behind = planned.cut.operations
     assert not front.mirrored and behind.mirrored and behind.role is LineRole.BACK_CUT
     assert aligning.aligning and not aligning.mirrored and aligning.role is LineRole.THROUGH_CUT
+    assert aligning.tool.passes == 3 and len(aligning.strokes) == 9, "its three corners show on the back"
     meant = sorted(
         (FILM.width_mm - x, y) for copy in planned.sheet.placements
         for contour in copy.piece.lines[LineRole.BACK_CUT]

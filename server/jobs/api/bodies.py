@@ -126,6 +126,15 @@ class CopyGiven(BaseModel):
     sheet: Annotated[int, Field(ge=1, le=2_000)] = 1
 
 
+class AligningGiven(BaseModel):
+    """How the figure is cut by which a turned sheet is aligned; what is not given is as the through cut has it."""
+
+    number: Annotated[int, Field(ge=1, le=8)] | None = None
+    force_gf: Number | None = None
+    speed_mm_s: Number | None = None
+    passes: Annotated[int, Field(ge=1, le=10)] | None = None
+
+
 class LayoutChange(Change):
     """What is to be changed of a layout; what is not named stays. Read by ``Layout.from_json``.
 
@@ -149,6 +158,7 @@ class LayoutChange(Change):
     cut_order: Annotated[list[Key], Field(max_length=8)] | None = None
     cut_only: Annotated[list[Key], Field(max_length=8)] | None = None
     cut_copies: Annotated[list[int], Field(max_length=20_000)] | None = None
+    aligning: AligningGiven | None = None
 
     def given(self) -> dict[str, Any]:
         """Only what was named."""

@@ -15,7 +15,7 @@ WORDS = {
     "fill": "how many copies", "inks": "the order of inks", "frame_mm": "the weeding frame",
     "length_mm": "the longest sheet", "placed": "where copies lie", "placed_of": "",
     "cut_order": "the order of cutting", "cut_only": "what is cut",
-    "cut_copies": "which copies are cut",
+    "cut_copies": "which copies are cut", "aligning": "how the aligning figure is cut",
 }
 """What can be changed of a layout, in words."""
 LAYOUT = tuple(WORDS)

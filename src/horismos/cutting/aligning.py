@@ -1,9 +1,13 @@
 """The figure by which a turned sheet is aligned: cut right through from the front, so that it shows on the back."""
 
+from dataclasses import replace
+
+from horismos.cutting.tools import Tool
 from horismos.paths import Contour, contour_from_points
 from horismos.sheet import Sheet
+from horismos.sheet.layout import Aligning
 
-__all__ = ["aligning_figure", "aligning_places"]
+__all__ = ["aligning_figure", "aligning_places", "aligning_tool"]
 
 FIGURE_MM = 6.0
 """[ours] the length of a side of one of its corners, where there is room."""
@@ -32,6 +36,12 @@ def aligning_places(sheet: Sheet) -> list[tuple[float, float, float]]:
         left = max(left, sheet.code.box[2] + BESIDE_MM)
     right = max(right - side, left + side + BESIDE_MM)
     return [(left, max(low, 0.0), side), (right, max(low, 0.0), side), (behind, high - side, side)]
+
+
+def aligning_tool(through: Tool, wanted: Aligning) -> Tool:
+    """What the figure is cut with: the tool that goes right through, with what is its own."""
+    own = {key: getattr(wanted, key) for key in ("number", "force_gf", "speed_mm_s")}
+    return replace(through, passes=wanted.passes, **{key: value for key, value in own.items() if value is not None})
 
 
 def aligning_figure(sheet: Sheet) -> list[Contour]:

@@ -1,12 +1,12 @@
 """The cut plan: which role first, which contour next and from where, what each tool does, how far and how long."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
 
-from horismos.cutting.aligning import aligning_figure
+from horismos.cutting.aligning import aligning_figure, aligning_tool
 from horismos.cutting.blade import swing
 from horismos.cutting.order import Places, in_order
 from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
@@ -21,6 +21,7 @@ from horismos.paths.measure import ROUGH_MM, nearest_around
 from horismos.paths.together import flatten_all
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Piece, Sheet
+from horismos.sheet.layout import Aligning
 from horismos.sheet.sheet import flip
 
 __all__ = ["CutPlan", "Operation", "Pause", "Wanted", "plan_cut"]
@@ -77,11 +78,13 @@ class Wanted:
     """What of a sheet is cut, and when: roles in another order than is usual, only some, only some of the copies.
 
     ``copies`` are counted from 1 as they lie on the sheet; the weeding frame and the aligning figure belong to none.
+    ``aligning`` is how that figure is cut.
     """
 
     order: tuple[LineRole, ...] = ()
     only: tuple[LineRole, ...] | None = None
     copies: tuple[int, ...] | None = None
+    aligning: Aligning = field(default_factory=Aligning)
 
     def roles(self) -> list[LineRole]:
         """The roles in the order in which they are cut: those that are named first, the others as usual."""
@@ -178,7 +181,9 @@ def plan_cut(
         operations += [_operation(role, tool, pieces, sheet, origin, wanted) for tool, pieces in having.items()]
     operations = [operation for operation in operations if operation.contours]
     operations = _framed(operations, sheet, origin)
-    operations = _aligned(operations, sheet, origin, tools(sheet.pieces[0])[LineRole.THROUGH_CUT])
+    operations = _aligned(
+        operations, sheet, origin, aligning_tool(tools(sheet.pieces[0])[LineRole.THROUGH_CUT], wanted.aligning)
+    )
     return CutPlan(tuple(operations), origin, sheet.cutter, _warned(operations))
 
 

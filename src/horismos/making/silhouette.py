@@ -43,6 +43,7 @@ __all__ = ["Found", "Silhouette", "found", "shaped"]
 FINE_MM = 0.002
 """[ours] the polygons that are worked on leave the curves by no more."""
 HALF = 0.5
+LETTERS_LACK = "Letters are drawn whose outlines are not in the file"
 SOFT_FIT_MM = 0.05
 GOES_ROUND = "Soft parts, such as shadows, are seen: the outline goes round them; with a threshold, through them."
 SPECK_NEAR_MM = 3.0
@@ -231,7 +232,9 @@ class _Art:
         field = self.alpha()
         if _bare_share(field) > 0.001:
             only = own_picture(self.page, self.objects) is not None
-            what = "The picture has clear parts" if only else "Pictures and vectors are mixed, and parts are clear"
+            pictures = any(isinstance(self.page.objects[i], ImageObject) for i in self.objects)
+            mixed = "Pictures and vectors are mixed, and parts are clear" if pictures else LETTERS_LACK
+            what = "The picture has clear parts" if only else mixed
             return (Source.ALPHA if only else Source.RENDER), f"{what}: what is opaque counts."
         colours, _ = self.colours()
         ground = self._ground()

@@ -65,6 +65,31 @@ class Placed:
 
 
 @dataclass(frozen=True)
+class Aligning:
+    """How the figure is cut by which a turned sheet is aligned; None: as the through cut has it.
+
+    It has to show on the back, so that it goes over its corners several times.
+    """
+
+    number: int | None = None
+    force_gf: float | None = None
+    speed_mm_s: float | None = None
+    passes: int = 3  # [practice] two or three passes show behind
+
+    @classmethod
+    def from_json(cls, name: str, data: object) -> "Aligning":
+        """Read it; unknown keys and figures out of range are refused. Raises BadValue."""
+        given = object_of(data, name, ALIGNING)
+        return cls(**{key: ALIGNING[key](f"{name}: {key}", value) for key, value in given.items() if value is not None})
+
+
+ALIGNING: Mapping[str, Read] = {
+    "number": number(1, 8, whole=True), "force_gf": number(0.1, 1000), "speed_mm_s": number(0.1, 2000),
+    "passes": number(1, 10, whole=True),
+}
+
+
+@dataclass(frozen=True)
 class Layout:
     """How the copies are to lie; lengths in mm.
 
@@ -78,8 +103,8 @@ class Layout:
     ``placed`` are copies one by one, by nesting or by hand, in place of rows and columns; ``placed_of`` tells which
     outlines they were placed by, ``rows_mm`` how much rows and columns would take. ``cut_order`` names the roles that
     are cut first, one behind the other, the others as usual; ``cut_only`` those that are cut at all, ``cut_copies`` the
-    copies that are, counted from 1. Raises BadValue
-    for what cannot be laid out.
+    copies that are, counted from 1; ``aligning`` says how a turned sheet's figure is. Raises BadValue for what cannot
+    be laid out.
     """
 
     how: How = How.ROWS
@@ -102,6 +127,7 @@ class Layout:
     cut_order: tuple[LineRole, ...] = ()
     cut_only: tuple[LineRole, ...] | None = None
     cut_copies: tuple[int, ...] | None = None
+    aligning: Aligning = field(default_factory=Aligning)
 
     def __post_init__(self) -> None:
         """Refuse what no sheet can have."""
@@ -190,5 +216,6 @@ READERS: Mapping[str, Read] = {
     "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
     "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "frame_mm": number(0, 500),
     "cut_order": roles_read, "cut_only": roles_read, "cut_copies": copies_read,
+    "aligning": Aligning.from_json,
     "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
 }

@@ -111,7 +111,9 @@ ITEM_READERS: Mapping[str, Read] = {
     "file": _file, "order": _order, "quantity": number(1, MOST_COPIES, whole=True), "turn": choice(Turn),
 }
 PLAN_READERS: Mapping[str, Read] = {"material": _material, "destination": _destination, "items": _items}
-OWN = ("how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror", "order", "only", "copies")
+OWN = (
+    "how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror", "order", "only", "copies", "aligning",
+)
 """What a plan says of the layout."""
 CUT = {"order": "cut_order", "only": "cut_only", "copies": "cut_copies"}
 """How the layout calls what a plan says of the cut."""

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from horismos.cutting import CutPlan, Wanted, plan_cut
+from horismos.cutting import CutPlan, plan_cut
 from horismos.destinations import Destination
 from horismos.errors import BadValue
 from horismos.materials import Material
@@ -15,7 +15,7 @@ from horismos.sheet.inks import said_of_order
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.placing import print_of_all, room_of
 from horismos.workflow.case import Case
-from horismos.workflow.tools import tools_of
+from horismos.workflow.tools import tools_of, wanted_of
 
 __all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together", "seen_from"]
 
@@ -106,7 +106,7 @@ def plan_together(
         id(item.piece): tools_of(replace(share.case, material=material))
         for item, share in zip(items, shares, strict=True)
     }
-    wanted = Wanted(layout.cut_order, layout.cut_only, layout.cut_copies)
+    wanted = wanted_of(layout)
     sheets = []
     for number, sheet in enumerate(filled.sheets, 1):
         on = {id(piece) for piece in sheet.pieces}

@@ -5,11 +5,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from horismos.cutting import CutPlan, Operation, Tool, Wanted, plan_cut, tools_from_json
+from horismos.cutting import CutPlan, Operation, Tool, plan_cut, tools_from_json
 from horismos.cutting.depth import tools_for
 from horismos.release.cut_files import CutFile, CutFormat, cut_files
 from horismos.roles import LineRole
 from horismos.workflow.lay_out import TOOLS, LaidOut, lay_out_files
+from horismos.workflow.tools import wanted_of
 
 __all__ = ["PlannedFiles", "plan_files"]
 
@@ -52,7 +53,7 @@ def plan_files(data: Any, folder: Path, kind: CutFormat = CutFormat.HPGL) -> Pla
     """
     laid = lay_out_files(data, folder)
     tools = _tools(data, tools_for(laid.plan.material))
-    wanted = Wanted(laid.plan.layout.cut_order, laid.plan.layout.cut_only, laid.plan.layout.cut_copies)
+    wanted = wanted_of(laid.plan.layout)
     cuts, files = [], []
     count = len(laid.filled.sheets)
     for number, sheet in enumerate(laid.filled.sheets, 1):

@@ -3,13 +3,19 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from horismos.cutting import Tool
+from horismos.cutting import Tool, Wanted
 from horismos.cutting.depth import tools_for
 from horismos.making.note import note_on
 from horismos.roles import LineRole
+from horismos.sheet import Layout
 from horismos.workflow.case import Case
 
-__all__ = ["tools_of"]
+__all__ = ["tools_of", "wanted_of"]
+
+
+def wanted_of(layout: Layout) -> Wanted:
+    """What of a sheet is cut, when and how, as its layout says."""
+    return Wanted(layout.cut_order, layout.cut_only, layout.cut_copies, layout.aligning)
 
 
 def tools_of(case: Case) -> Mapping[LineRole, Tool]:

@@ -3535,6 +3535,20 @@ export interface components {
             sha256: string;
         };
         /**
+         * AligningGiven
+         * @description How the figure is cut by which a turned sheet is aligned; what is not given is as the through cut has it.
+         */
+        AligningGiven: {
+            /** Number */
+            number?: number | null;
+            /** Force Gf */
+            force_gf?: number | null;
+            /** Speed Mm S */
+            speed_mm_s?: number | null;
+            /** Passes */
+            passes?: number | null;
+        };
+        /**
          * CopyGiven
          * @description A copy that was placed: a matrix from its mm to the sheet's, which item from 0, which sheet from 1.
          */
@@ -3591,6 +3605,7 @@ export interface components {
             cut_only?: string[] | null;
             /** Cut Copies */
             cut_copies?: number[] | null;
+            aligning?: components["schemas"]["AligningGiven"] | null;
             /**
              * Name
              * @default
@@ -4646,6 +4661,7 @@ export interface components {
             cut_only?: string[] | null;
             /** Cut Copies */
             cut_copies?: number[] | null;
+            aligning?: components["schemas"]["AligningGiven"] | null;
             /**
              * Name
              * @default

@@ -1,6 +1,6 @@
 /** The operations in the order of cutting: moved up and down, switched on and off, each with its tool. */
 import { Box, Button, IconButton, Stack, Switch, Typography } from "@mui/material";
-import type { Job } from "../api/client";
+import type { Job, Tool } from "../api/client";
 import { useJobChange } from "../api/changes";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
@@ -19,6 +19,9 @@ export function movedBy(roles: readonly Role[], role: Role, by: 1 | -1): Role[] 
   out.splice(to, 0, role);
   return out;
 }
+
+/** What of a tool is the aligning figure's own. */
+const figure = ({ number, force_gf, speed_mm_s, passes }: Tool) => ({ number, force_gf, speed_mm_s, passes });
 
 export function Operations({ job, cut }: { job: Job; cut: Cut }) {
   const change = useJobChange(job.id);
@@ -80,14 +83,15 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
             {job.own_tools.includes(role) && !operation.aligning && (
               <Typography variant="body2">Set for this job alone, in place of the shop’s setting.</Typography>
             )}
-            {!operation.aligning && (
-              <ToolForm
-                key={JSON.stringify(operation.tool)}
-                tool={operation.tool}
-                failed={failed}
-                onKeep={(tool) => change.mutate({ tools: [tool] })}
-              />
-            )}
+            <ToolForm
+              key={JSON.stringify(operation.tool)}
+              tool={operation.tool}
+              failed={failed}
+              only={operation.aligning ? ["number", "force_gf", "speed_mm_s", "passes"] : undefined}
+              onKeep={(tool) =>
+                change.mutate(operation.aligning ? { aligning: figure(tool) } : { tools: [tool] })
+              }
+            />
           </Box>
         );
       })}

@@ -40,10 +40,12 @@ const BLADES = [
 interface Props {
   tool: Tool;
   failed?: string;
+  /** The only figures that can be set; all where it is left out. */
+  only?: (keyof Tool)[];
   onKeep: (tool: Tool) => void;
 }
 
-export function ToolForm({ tool, failed, onKeep }: Props) {
+export function ToolForm({ tool, failed, only, onKeep }: Props) {
   const [own, setOwn] = useState<Tool>(tool);
   const [more, setMore] = useState(false);
   const sent = useRef<string | null>(null);
@@ -66,7 +68,9 @@ export function ToolForm({ tool, failed, onKeep }: Props) {
     };
   });
   useEffect(() => () => left.current(), []);
-  const shown = [...ALWAYS, ...(perforates ? OF_TIES : []), ...(more ? OF_BLADE : [])];
+  const shown = only
+    ? ALWAYS.filter((field) => only.includes(field.key))
+    : [...ALWAYS, ...(perforates ? OF_TIES : []), ...(more ? OF_BLADE : [])];
   return (
     <Stack
       component="form"
@@ -89,7 +93,10 @@ export function ToolForm({ tool, failed, onKeep }: Props) {
           sx={{ width: field.words.length > 12 ? 124 : 82 }}
           slotProps={{
             inputLabel: { shrink: true },
-            htmlInput: { step: "any", "aria-label": `${field.words} for ${tool.role}` },
+            htmlInput: {
+              step: "any",
+              "aria-label": `${field.words} for ${only ? "the aligning figure" : tool.role}`,
+            },
           }}
           onChange={(e) => set(field, e.target.value)}
         />
@@ -115,9 +122,11 @@ export function ToolForm({ tool, failed, onKeep }: Props) {
           ))}
         </TextField>
       )}
-      <Button size="small" aria-expanded={more} onClick={() => setMore(!more)}>
-        {more ? "Less" : "Blade…"}
-      </Button>
+      {!only && (
+        <Button size="small" aria-expanded={more} onClick={() => setMore(!more)}>
+          {more ? "Less" : "Blade…"}
+        </Button>
+      )}
       {changed && (
         <Button type="submit" variant="contained">
           Keep

@@ -14,22 +14,27 @@ from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.recolour import as_fill, colours_at
-from horismos.artwork.strokes import stroke_outline
+from horismos.artwork.strokes import FINE_MM, covers_alike, stroke_area, stroke_outline
 from horismos.artwork.untext import outlined
-from horismos.comparing.difference import Difference
+from horismos.comparing.difference import MOST_PIXELS, Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending.engine.registry import Before, Mend, Places, Said, places_of, register
 from horismos.mending.engine.settings import ROLE
 from horismos.mending.lines.paint import InkNames, units_per_mm
+from horismos.paths.areas import area_of
 from horismos.paths.box import Bounds, grow
-from horismos.units import HAIRLINE_MM
+from horismos.paths.matrix import size_of
+from horismos.rendering.composite import PageView
+from horismos.units import HAIRLINE_MM, MM_PER_INCH
 from horismos.words import plural
 
 TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
 """Of names only those go that nothing but spaces was set in."""
 MOST_MEAN_DELTA_E = 1.0
 """[ours] what is drawn may differ by the smoothing of letters; more means that it is another drawing."""
+SEEN_PX = 3.0
+"""[ours] pixels that a stroke is wide at least for its picture to be compared."""
 UNSEEN, CLIPS = 3, 4
 """[standard] ISO 32000-1, table 106: the rendering mode that paints nothing; from where on text adds to the clip."""
 
@@ -206,7 +211,30 @@ def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:
     return Edit(obj.start, obj.end, text)
 
 
+def _covers_alike(before: Before, difference: Difference) -> None:
+    """The outlines cover what the strokes covered: each reckoned by another library, and seen where all are wide.
+
+    A renderer draws a stroke that is thinner than a pixel of the comparison as wide as one, and a fill as pale as it
+    is: only where strokes are some pixels wide can their pictures be compared.
+    """
+    wide = True
+    for page in before.artwork.pages:
+        for i in _strokes(before, page):
+            obj = page.objects[i]
+            assert isinstance(obj, PathObject)
+            width = obj.state.line_width * size_of(obj.state.ctm)
+            wide &= width * PageView.overview_ppi(page.boxes, MOST_PIXELS) / MM_PER_INCH >= SEEN_PX
+            made, meant = area_of(stroke_outline(page, obj), FINE_MM), stroke_area(page, obj)
+            if meant is not None and not covers_alike(made, meant, width):
+                raise CannotWrite(
+                    f"A stroke covers {meant.area:.2f} mm², and its outline would {made.area:.2f}.",
+                    "Nothing was changed; ask for an outlined file.",
+                )
+    if wide:
+        _looks_alike(before, difference)
+
+
 register(Mend(
     "strokes-to-outlines", "Outline the strokes", ("stroke.live",), TOUCHES, (), _say_strokes, _do_strokes,
-    _looks_alike, safe=False, order=121,
+    _covers_alike, safe=False, order=121,
 ))
