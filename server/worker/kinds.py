@@ -22,7 +22,7 @@ from jobs.store.files import content_of, keep
 from jobs.store.media import use_up
 from jobs.store.shared import lay_again, sheet_key
 from jobs.store.stacks import stack_key
-from jobs.store.taking_in import arrival_of, content_to_take, keep_questions, keep_taken
+from jobs.store.taking_in import arrival_of, content_to_take, follow_size, keep_questions, keep_taken
 from jobs.store.works import begin, hold, steps_of
 
 from horismos.artwork.kinds import Kind
@@ -35,6 +35,8 @@ from worker.said import Found, Result, Said
 
 __all__ = ["KINDS"]
 
+RESIZES = frozenset(["scale", "fit-page", "turn"])
+"""The mends after which the finished piece has another size."""
 
 
 def _job(work: models.Work) -> models.Job:
@@ -235,6 +237,8 @@ def _mend(work: models.Work, said: Said) -> Result:
             job.save(update_fields=["revision"])
             told_of = {"revision": job.revision.number, **{k: found.get(k, []) for k in ("skipped", "refused")}}
             models.Work.objects.filter(pk=work.pk).update(result=told_of)
+            if step and step.mend in RESIZES:
+                follow_size(job, found["finished"])
             told = to_remember(step) if step else None
             for other in remember(job, *told) if told else ():
                 begin(other, models.WorkKind.ANALYSE)

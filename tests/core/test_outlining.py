@@ -99,7 +99,7 @@ def test_lines_that_only_went_have_not_moved() -> None:
 
 
 def test_thin_strokes_are_outlined_though_a_picture_of_them_would_differ() -> None:
-    """Two hundred strokes of a twentieth of a millimetre: a renderer draws each a pixel wide, and their outlines not."""
+    """Two hundred strokes of a twentieth of a millimetre: a renderer draws each a pixel wide, and no outline."""
     content = "0.05 w 0 0 0 1 K " + " ".join(f"{10 + i * 0.4} 10 m {10 + i * 0.4} 90 l S" for i in range(200))
     before = read_bytes(write(Drawing(content)))
     done = mend(before, step("strokes-to-outlines"), HOUSE)

@@ -105,6 +105,19 @@ def test_what_was_made_a_line_once_is_remembered_for_the_customer_and_needs_nobo
         assert [line["role"] for line in shop.get(address(job)).json()["seen"]["lines"]] == ["kiss-cut"]
 
 
+def test_a_size_that_was_guessed_follows_a_scale_and_one_that_was_said_stands(shop: Person) -> None:
+    drawn = write(Drawing(GROUND + line_in(circle(50, 50, 40))))
+    guessed, said = take_in(shop, drawn, "a.pdf"), take_in(shop, drawn, "b.pdf")
+    shop.patch(address(said), {"order": {"width_mm": 80, "height_mm": 80}}, content_type=JSON)
+    twice = {"kind": "scale", "settings": {"ratio": 2}}
+    for job in (guessed, said):
+        assert shop.post(f"{address(job)}/mends", twice, content_type=JSON).status_code == 200
+    one, other = (shop.get(address(job)).json() for job in (guessed, said))
+    assert (one["order"]["width_mm"], one["order"]["height_mm"]) == (160, 160)
+    assert not [f for f in one["findings"] if f["id"] == "page.size"]
+    assert other["order"]["width_mm"] == 80 and [f for f in other["findings"] if f["id"] == "page.size"]
+
+
 # -- history, previews, pointing -----------------------------------------------------------------------
 
 

@@ -1,6 +1,6 @@
 """Jobs begun from customers' files, the answers to what a file leaves open, and what taking in gave."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -18,7 +18,7 @@ from jobs.store.files import content_of, keep
 from jobs.store.works import begin, log
 
 __all__ = [
-    "arrival_of", "content_to_take", "keep_answers", "keep_questions", "keep_taken", "new_job",
+    "arrival_of", "content_to_take", "follow_size", "keep_answers", "keep_questions", "keep_taken", "new_job",
     "replace_file", "unlocked",
 ]
 
@@ -146,6 +146,15 @@ def _said(job: models.Job, said: str, again: bool) -> str:
     if replaced:
         return f"The customer sent another file, {replaced}. {said}".strip()
     return "Taken in again, with other answers." if again else said
+
+
+def follow_size(job: models.Job, finished: Sequence[float]) -> None:
+    """Let an order's size that was guessed from the file follow what a person makes of it; one that was said stands."""
+    if job.intake.get("order_kept"):
+        return
+    size = dict(zip(("width_mm", "height_mm"), finished, strict=True))
+    job.order.data = Order.from_json({**job.order.data, **size}).to_json()
+    job.order.save(update_fields=["data"])
 
 
 def _keep_order(job: models.Job, order: dict[str, Any]) -> None:

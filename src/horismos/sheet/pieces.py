@@ -7,6 +7,7 @@ from functools import cached_property
 import numpy as np
 import shapely
 
+from horismos.artwork.extent import art_boxes
 from horismos.artwork.lines import Line, line_objects, lines_by_role
 from horismos.artwork.model import Artwork, Page
 from horismos.destinations import Destination
@@ -70,7 +71,8 @@ def piece_of(
     left_out = tuple(role for role in by_role if role not in wanted)
     contours = [joined.contour for joined in chain([c for of in wanted.values() for c in of])]
     box = union_bounds(bounds(contour) for contour in contours) or page.boxes.trim
-    bleed = 0.0 if order.edge is Edge.BORDER else bleed_mm
+    prints = order.edge is not Edge.BORDER and bool(art_boxes(page, drawn))
+    bleed = bleed_mm if prints else 0.0
     return Piece(
         artwork, page, tuple(drawn), wanted, left_out, _outline(contours) or (rectangle(*box),), box, bleed, job
     )

@@ -67,7 +67,7 @@ def _stretches(flagged: Flags, profile: EdgeProfile, values: NDArray[np.float64]
 @rule("edge.bleed", "stop", *EDGE, limit=DEFAULT_BLEED_MM, unit="mm", scope="piece", heeds=("edge.risk",))
 def bleed(c: Context) -> Iterator[Hit]:
     """Colour that ends short of the needed distance outside the cut."""
-    if c.order.edge is Edge.BORDER:
+    if c.order.edge is Edge.BORDER or not c.printed:
         return
     needed = c.go_by(c.edge.bleed)
     if not c.faces():

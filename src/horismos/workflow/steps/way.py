@@ -19,6 +19,7 @@ from horismos.destinations import Destination
 from horismos.errors import HorismosError, NothingToDo
 from horismos.intake import kind_of
 from horismos.intake.pages import unlocked
+from horismos.intake.suggest import finished_size
 from horismos.mending import Recipe, Step
 from horismos.paths import length
 from horismos.release import Package
@@ -182,7 +183,7 @@ def mend(
     return {
         **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(),
         "steps": [one.to_json() for one in (step, *then)],
-        "lines": _figures(done.artwork, stored),
+        "lines": _figures(done.artwork, stored), "finished": _finished(done.artwork, stored),
         "places": [[round(v, 3) for v in box] for box in (*close, *boxes[:MOST_PLACES])],
     }
 
@@ -195,6 +196,13 @@ def _figures(artwork: Artwork, stored: StoredCase) -> dict[str, list[float]]:
                      round(sum(length(c) for line in of for c in line.contours), 2)]
         for role, of in lines_by_role(line_objects(artwork, page, stored.destination)).items()
     }
+
+
+def _finished(artwork: Artwork, stored: StoredCase) -> list[float]:
+    """Width and height in mm that an order would be guessed to have."""
+    page = artwork.pages[stored.page_number - 1]
+    size, _ = finished_size(page, lines_by_role(line_objects(artwork, page, stored.destination)))
+    return [round(v, 2) for v in size]
 
 
 def _made(artwork: Artwork) -> Plain:
