@@ -106,8 +106,10 @@ def test_what_was_made_a_line_once_is_remembered_for_the_customer_and_needs_nobo
 
 
 def test_a_size_that_was_guessed_follows_a_scale_and_one_that_was_said_stands(shop: Person) -> None:
-    drawn = write(Drawing(GROUND + line_in(circle(50, 50, 40))))
-    guessed, said = take_in(shop, drawn, "a.pdf"), take_in(shop, drawn, "b.pdf")
+    guessed, said = (
+        take_in(shop, write(Drawing(GROUND + line_in(circle(50, 50, 40)) + mark)), f"{name}.pdf")
+        for name, mark in (("a", ""), ("b", " "))
+    )
     shop.patch(address(said), {"order": {"width_mm": 80, "height_mm": 80}}, content_type=JSON)
     twice = {"kind": "scale", "settings": {"ratio": 2}}
     for job in (guessed, said):
