@@ -1,7 +1,8 @@
 """Breadth is drawn by lot: of many samples, kills and loads a share is tried each time, and all of them with --all.
 
-A test that asks the same of many says so: ``pytestmark = breadth(0.2)``, or above one test. What is drawn follows from
-the code, so that one change always meets the same draw, here and elsewhere, and another change another one;
+A test that asks the same of many says so: ``pytestmark = breadth(0.2)``, or above one test. Tests that go the same
+roads in several ways say under which name they are drawn together: ``breadth(0.5, "journeys")``. What is drawn follows
+from the code, so that one change always meets the same draw, here and elsewhere, and another change another one;
 ``HORISMOS_SEED`` gives another. It is printed.
 """
 
@@ -24,9 +25,12 @@ WHOLE = "HORISMOS_SHARE" not in os.environ
 One = TypeVar("One")
 
 
-def breadth(share: float) -> pytest.MarkDecorator:
-    """Mark tests of which so much, 0 to 1, is tried in a run that is to be quick; at least one of each."""
-    return pytest.mark.breadth(share)
+def breadth(share: float, together: str = "") -> pytest.MarkDecorator:
+    """Mark tests of which so much, 0 to 1, is tried in a run that is to be quick; at least one of each.
+
+    Each test is drawn among its own parameters, or among all that are marked ``together`` by one name.
+    """
+    return pytest.mark.breadth(share, together)
 
 
 def some(of: Sequence[One], share: float, what: str = "") -> list[One]:
@@ -42,8 +46,9 @@ def drawn(items: list[pytest.Item]) -> tuple[list[pytest.Item], list[pytest.Item
     """The tests that are tried, and those that were not drawn."""
     families: dict[str, list[pytest.Item]] = {}
     for item in items:
-        if item.get_closest_marker("breadth") is not None:
-            families.setdefault(item.nodeid.partition("[")[0], []).append(item)
+        mark = item.get_closest_marker("breadth")
+        if mark is not None:
+            families.setdefault(mark.args[1] or item.nodeid.partition("[")[0], []).append(item)
     left: set[pytest.Item] = set()
     for name, family in families.items():
         mark = family[0].get_closest_marker("breadth")

@@ -6,7 +6,10 @@ from pathlib import Path
 import pypdfium2
 from playwright.sync_api import Page, expect
 
+from tests.breadth import breadth
 from tests.browser.seen import places_on
+
+pytestmark = breadth(0.4, "journeys")
 
 
 def _open(page: Page, name: str) -> None:

@@ -10,8 +10,11 @@ from playwright.sync_api import Locator, Page, expect
 
 from horismos.destinations import HOUSE
 from horismos.workflow.bench import POINTER_OFF_MM
+from tests.breadth import breadth
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = breadth(0.4, "journeys")
 
 Call = Callable[..., Any]
 STEPS_MM = (0.02, 0.1, 0.5, 2, 10, 50)

@@ -9,8 +9,11 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
+from tests.breadth import breadth
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = breadth(0.4, "journeys")
 
 
 def stage_of(page: Page) -> tuple[Locator, dict[str, float]]:

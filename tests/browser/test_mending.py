@@ -4,7 +4,10 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
+from tests.breadth import breadth
 from tests.browser.seen import places_on
+
+pytestmark = breadth(0.4, "journeys")
 
 
 def _open(page: Page, name: str) -> None:

@@ -10,6 +10,10 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from tests.breadth import breadth
+
+pytestmark = breadth(0.4, "journeys")
+
 ROOT = Path(__file__).resolve().parents[2]
 FIRST, SECOND = "a spell of dry weather", "a longer spell of weather"
 

@@ -5,8 +5,11 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from tests.breadth import breadth
 from tests.browser.test_sheets import say, to_sheet
 from tests.shapes import Drawing, circle, line_in, write
+
+pytestmark = breadth(0.4, "journeys")
 
 
 def hook(wide: float = 15) -> bytes:

@@ -6,6 +6,10 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.breadth import breadth
+
+pytestmark = breadth(0.4, "journeys")
+
 MOST_PRESSES = 10
 
 

@@ -11,10 +11,13 @@ from django.contrib.auth.models import Permission
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
+from jobs.store.apart import POOL
 from worker.loop import run_all
 
 from horismos.destinations import SHIPPED
 from horismos.materials import MATERIALS
+from tests.breadth import WHOLE
+from tests.server.remembered import remembering, run_for_real
 
 PASSWORD = "long enough here"
 JOB = re.compile(r"/api/jobs/(\d+)(?:/(\w+))?")
@@ -25,6 +28,12 @@ FAST = "django.contrib.auth.hashers.MD5PasswordHasher"
 def folders(settings, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     settings.VAR = tmp_path
     settings.PASSWORD_HASHERS = [FAST]
+
+
+@pytest.fixture(autouse=True)
+def known_steps(monkeypatch: pytest.MonkeyPatch) -> None:
+    if not WHOLE:
+        monkeypatch.setattr(POOL, "run", remembering(run_for_real))
 
 
 class Person(Client):
