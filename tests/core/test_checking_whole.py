@@ -22,6 +22,8 @@ from horismos.orders import Edge, Order
 from horismos.reporting.letter import write_letter
 from horismos.reporting.words import WORDS
 from horismos.roles import LineRole
+from horismos.sheet.layout import Layout, Makes
+from horismos.workflow.case import Case
 from tests.pairs import CLEAN, FIELD, GROUND, KISS, PAIRS, SPOTS, material_of
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -243,3 +245,18 @@ def test_the_command_line_takes_a_sheet_and_writes_report_and_letter(tmp_path: P
     assert "A thick line" in letter.read_text()
     sheet.write_text('{"limits": {"line.wid": 1}}')
     assert main(words) == 2
+
+
+def test_of_what_is_cut_only_nothing_is_asked_of_colour(pdf: Pdf) -> None:
+    """Letters on their own cut, in RGB: with the sheet printed that is a stop, and cut only it is not."""
+    content = "1 0 0 rg 20 20 40 40 re f " + line_in("20 20 40 40 re ") + line_in("30 30 5 5 re 30.1 30.1 5 5 re ")
+    case = Case(read(pdf(content)), Order(roles=(LineRole.KISS_CUT,)))
+    printed = check_whole(case.artwork, case.terms).report
+    assert {"edge.risk", "ink.rgb"} <= {f.id for f in printed.findings}
+    cut = replace(case, layout=Layout(makes=Makes.CUT))
+    for before in (None, printed):
+        report = check_whole(case.artwork, cut.terms, before=before, touched=frozenset() if before else None).report
+        topics = {f.id.partition(".")[0] for f in report.findings}
+        assert not topics & {"edge", "ink", "art"} and "line.crosses" in {f.id for f in report.findings}
+    again = check_whole(case.artwork, case.terms, before=report, touched=frozenset()).report
+    assert {f.id for f in again.findings} == {f.id for f in printed.findings}

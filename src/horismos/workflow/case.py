@@ -73,7 +73,10 @@ class Case:
     @cached_property
     def terms(self) -> Terms:
         """What the check goes by."""
-        return Terms(self.order, self.destination, self.check_sheet, self.material, self.known, self.rehearsed)
+        return Terms(
+            self.order, self.destination, self.check_sheet, self.material, self.known, self.rehearsed,
+            self.layout.makes.prints,
+        )
 
     @property
     def media(self) -> Material:

@@ -99,7 +99,7 @@ def plan_together(
     """Lay several jobs out on the same sheets. Raises DoesNotFit; BadValue for none, or one of another destination."""
     if not shares:
         raise BadValue("There is no job on the sheet.", "Put one on it.")
-    items = tuple(item_of_case(share, destination) for share in shares)
+    items = tuple(item_of_case(share, destination, layout.makes.prints) for share in shares)
     layout = seen_from([share.case for share in shares], layout)
     filled = lay_out(items, material, destination, layout)
     tools = {
@@ -127,13 +127,14 @@ def seen_from(cases: Sequence[Case], layout: Layout) -> Layout:
     return replace(layout, mirror=all(case.order.seen is Seen.THROUGH for case in cases))
 
 
-def item_of_case(share: Share, destination: Destination) -> Item:
-    """What lies on a sheet of a job. Raises BadValue where the job goes elsewhere."""
+def item_of_case(share: Share, destination: Destination, prints: bool = True) -> Item:
+    """What lies on a sheet of a job, without bleed where nothing ``prints``. Raises BadValue where it goes elsewhere.
+    """
     case = share.case
     if case.destination.id != destination.id:
         raise BadValue(f"“{case.facts.name}” goes to {case.destination.title}.", "Take it off the sheet.")
     edge = case.terms.edge
-    piece = piece_of(case.artwork, case.page, case.order, destination, edge.bleed, case.facts.name)
+    piece = piece_of(case.artwork, case.page, case.order, destination, edge.bleed if prints else 0.0, case.facts.name)
     return Item(piece, share.quantity, share.turn, edge.tolerance)
 
 

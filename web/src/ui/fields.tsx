@@ -17,6 +17,9 @@ interface NumberProps {
   onTyped?: (value: number, signed: boolean) => void;
 }
 
+/** How wide a field is beside its digits, which are all shown, and each of them, in pixels. */
+const [WIDE, DIGIT] = [36, 9];
+
 /** A figure in a sentence. Enter or leaving it takes it; the arrow keys go up and down by a step. */
 export function Amount({
   label,
@@ -73,7 +76,7 @@ export function Amount({
           endAdornment: unit ? <span style={{ paddingLeft: 3, fontSize: 14 }}>{unit}</span> : undefined,
         },
       }}
-      sx={{ width: unit.length > 2 ? 76 : 62, verticalAlign: "baseline" }}
+      sx={{ width: Math.max(unit.length > 2 ? 76 : 62, WIDE + DIGIT * shown.length), verticalAlign: "baseline" }}
     />
   );
 }

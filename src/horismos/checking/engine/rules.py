@@ -10,6 +10,12 @@ from horismos.comparing.facets import Facet
 
 __all__ = ["TOPICS", "Rule", "Scope", "all_limits", "registered", "rule"]
 
+OF_PRINT = frozenset(["edge", "image", "white", "art", "text", "stroke"])
+"""The topics that are about what is printed."""
+OF_PRINT_TOO = frozenset([
+    "ink.rgb", "ink.load", "ink.registration", "ink.rich-black-text", "ink.white-overprint", "layer.hidden-art",
+    "page.beyond",
+])
 TOPICS = ("file", "page", "ink", "line", "edge", "white", "layer", "image", "text", "stroke", "art")
 """[ours] what is told first among findings of one severity."""
 Measure = Callable[[Context], Iterable[Hit]]
@@ -34,6 +40,11 @@ class Rule:
     measure: Measure
     more: Mapping[str, tuple[float, str]] = field(default_factory=dict)
     heeds: tuple[str, ...] = ()
+
+    @property
+    def of_print(self) -> bool:
+        """Whether it is about what is printed, and says nothing of what is cut only."""
+        return self.id in OF_PRINT_TOO or (self.id.partition(".")[0] in OF_PRINT and self.id != "edge.rehearsed")
 
 
 _RULES: dict[str, Rule] = {}

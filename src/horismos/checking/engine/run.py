@@ -61,10 +61,11 @@ def check_whole(
     pages = [p for p in artwork.pages if number is None or p.number == number]
     contexts = [Context(artwork, page, terms, (art or {}).get(page.number)) for page in pages]
     pieces = [c for c in contexts if c.lines] or contexts[:1]
-    stands = {r.id for r in registered().values() if before is not None and _stands(r, before, terms.sheet, touched)}
+    rules = [r for r in registered().values() if terms.printed or not r.of_print]
+    stands = {r.id for r in rules if before is not None and _stands(r, before, terms.sheet, touched)}
     plan = [
         (a_rule, context)
-        for a_rule in registered().values()
+        for a_rule in rules
         if a_rule.id not in stands and _severity(a_rule, terms.sheet) is not Severity.OFF
         for context in {"file": contexts[:1], "piece": pieces}.get(a_rule.scope, contexts)
     ]

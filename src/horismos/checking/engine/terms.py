@@ -58,7 +58,8 @@ class Terms:
     """The order, where it goes, the check sheet, the material (or None).
 
     ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.
-    ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has.
+    ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has. What is cut only is not ``printed``:
+    then nothing is asked of colour.
     """
 
     order: Order
@@ -67,6 +68,7 @@ class Terms:
     material: Material | None = None
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
+    printed: bool = True
 
     @cached_property
     def edge(self) -> EdgeLimits:
