@@ -216,7 +216,10 @@ describe("the station", () => {
     await person.click(screen.getByRole("button", { name: "border: hangs on" }));
     expect(await screen.findByText(/what lies below is whole/)).toBeTruthy();
     const tests = asked.filter(({ to }) => to === `POST ${at}/test`).map(({ body }) => body as never);
-    expect(tests.at(-1)).toMatchObject({ layer: 1, stack: { layers: [{}, { force_gf: 180, passed: false }] } });
+    expect(tests.at(-1)).toMatchObject({
+      layer: 1,
+      stack: { layers: [{}, { force_gf: 180, passed: false }] },
+    });
     expect(screen.getByText(/Not test-cut yet: face, border/)).toBeTruthy();
     await person.click(screen.getByRole("button", { name: "border: right" }));
     await waitFor(() => {

@@ -76,7 +76,10 @@ export function Amount({
           endAdornment: unit ? <span style={{ paddingLeft: 3, fontSize: 14 }}>{unit}</span> : undefined,
         },
       }}
-      sx={{ width: Math.max(unit.length > 2 ? 76 : 62, WIDE + DIGIT * shown.length), verticalAlign: "baseline" }}
+      sx={{
+        width: Math.max(unit.length > 2 ? 76 : 62, WIDE + DIGIT * shown.length),
+        verticalAlign: "baseline",
+      }}
     />
   );
 }
