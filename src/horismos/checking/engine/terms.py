@@ -58,8 +58,8 @@ class Terms:
     """The order, where it goes, the check sheet, the material (or None).
 
     ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.
-    ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has. What is cut only is not ``printed``:
-    then nothing is asked of colour.
+    ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has. What is cut only is not
+    ``printed``: then nothing is asked of colour.
     """
 
     order: Order
