@@ -336,3 +336,13 @@ def test_what_was_sent_in_another_shape_is_named(shop: Client) -> None:
     answer = shop.patch(address(job), {"columns": "many"}, content_type=JSON)
     assert answer.status_code == 422 and answer.json()["code"] == "not-understood"
     assert "columns" in answer.json()["message"]
+
+
+def test_what_is_told_of_a_change_is_what_differs_though_a_form_sends_all_of_its_fields(shop: Person) -> None:
+    job = take_in(shop, CLEAN)
+    path = f"/api/jobs/{job['id']}"
+    whole = {"marks": {"kind": "bracket-in"}, "code": True, "fill": "quantity", "gap_mm": None, "makes": "cut"}
+    shop.patch(path, whole, content_type=JSON)
+    shop.patch(path, whole, content_type=JSON)
+    told = [entry["what"] for entry in shop.get(path).json()["log"] if entry["what"].startswith("Changed")]
+    assert told == ["Changed what it goes through"]

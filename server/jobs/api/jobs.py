@@ -25,8 +25,7 @@ from jobs.store.apart import ask
 from jobs.store.cases import key_of, made_key, tools_of_shop
 from jobs.store.changing import changing
 from jobs.store.files import content_of, keep_parts
-from jobs.store.layouts import LAYOUT, changed_layout
-from jobs.store.layouts import WORDS as LAYOUT_WORDS
+from jobs.store.layouts import changed_layout, words_of_change
 from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
 
@@ -35,7 +34,7 @@ __all__ = ["router"]
 router = Router()
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
-WORDS = {**LAYOUT_WORDS, "due": "the date", **{n: f"the {n}" for n in (
+WORDS = {"due": "the date", **{n: f"the {n}" for n in (
     "name", "customer", "destination", "material", "tools",
 )}}
 """What the fields are called where a change is told of."""
@@ -188,9 +187,9 @@ def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:
     """What of a change is one, in words: a form sends all its fields, those too that nobody has touched."""
     before: dict[str, Any] = {
         **{name: getattr(job, name) for name in NAMES}, "destination": job.destination_id, "material": job.material_id,
-        **{name: job.layout.get(name) for name in LAYOUT},
     }
     out = [WORDS[name] for name in before if name in given and given[name] != before[name] and WORDS[name]]
+    out += words_of_change(job.layout, given)
     if "order" in given:
         old, new = Order.from_json(job.order.data).to_json(), Order.from_json(given["order"]).to_json()
         for key in sorted({*old, *new}):

@@ -16,7 +16,7 @@ from jobs.api.common import find, find_job, picture
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
-from jobs.store.layouts import WORDS, changed_layout
+from jobs.store.layouts import changed_layout, words_of_change
 from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
 from jobs.store.works import UNDER_WAY, begin, log
 
@@ -63,7 +63,7 @@ def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> Sh
     given = body.given()
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
         _must_rest(change.sheet)
-        said = [WORDS[key] for key in WORDS if key in given and given[key] != change.sheet.layout.get(key)]
+        said = words_of_change(change.sheet.layout, given)
         if "name" in given:
             change.sheet.name = given["name"]
             said.append("the name")

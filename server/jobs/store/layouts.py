@@ -5,7 +5,7 @@ from typing import Any
 
 from horismos.sheet import Layout
 
-__all__ = ["LAYOUT", "WORDS", "changed_layout"]
+__all__ = ["LAYOUT", "changed_layout", "words_of_change"]
 
 ROWS, PLACED = frozenset(["columns", "gap_mm", "turned"]), frozenset(["placed", "placed_of", "rows_mm"])
 """Who says how rows and columns lie has no copies any more that were placed one by one."""
@@ -19,6 +19,12 @@ WORDS = {
 }
 """What can be changed of a layout, in words."""
 LAYOUT = tuple(WORDS)
+
+
+def words_of_change(layout: Mapping[str, Any], given: Mapping[str, Any]) -> list[str]:
+    """What of a change of a layout is one, in words: a form sends all of its fields. Raises BadValue."""
+    old, new = Layout.from_json(layout), Layout.from_json(changed_layout(layout, given))
+    return [WORDS[key] for key in LAYOUT if key in given and WORDS[key] and getattr(old, key) != getattr(new, key)]
 
 
 def changed_layout(layout: Mapping[str, Any], given: Mapping[str, Any]) -> dict[str, Any]:
