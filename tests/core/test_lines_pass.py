@@ -120,6 +120,16 @@ def test_waste_that_nobody_could_weed_is_closed_and_said_and_one_that_was_kept_s
     assert [one.kept for one in found.inner] == [False] and [one.kept for one in kept.inner] == [True]
 
 
+def test_pieces_that_lie_near_each_other_stay_apart_and_a_hole_that_was_pointed_at_stays() -> None:
+    """Two squares 4.8 mm apart are contours 0.8 mm apart at 2 mm; a spot of 4.5 mm is a hole of half a millimetre."""
+    squares = "0 0 0 1 k 20 30 25 25 re f 49.8 30 25 25 re f\n0 1 0 0 k 30 40 4.5 4.5 re f\n"
+    case = drawn(squares)
+    x0, y0, _, _ = case.page.boxes.media
+    assert len(made(case, AROUND).lines) == 2
+    cut_out = made(case, {**AROUND, "cut_out_at": [[32 + x0, 42 + y0]]})
+    assert [line.inner for line in cut_out.lines].count(True) == 1 and len(cut_out.lines) == 3
+
+
 def test_a_speck_of_vector_art_beside_a_piece_is_a_part_of_it() -> None:
     """A dot of half a square millimetre that the cut would go through."""
     case = drawn(f"0 0 0 1 k {circle(50, 50, 15)} f {circle(67, 50, 0.4)} f\n")

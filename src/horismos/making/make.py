@@ -263,7 +263,7 @@ class _Maker:
         if area.is_empty or self.wanted.shape is not None:
             return area
         least = WEEDED_MM if spec.offset_mm else OWN_WEEDED_MM
-        points = [shapely.Point(at) for at in self.wanted.keep_at]
+        points = [shapely.Point(at) for at in (*self.wanted.keep_at, *self.wanted.cut_out_at)]
         own = [shapely.Polygon(ring) for part in shapely.get_parts(self.art) for ring in part.interiors]
         kept = [one for one in own if any(one.contains(at) for at in points)]
         holes = [shapely.Polygon(ring) for part in shapely.get_parts(area) for ring in part.interiors]
@@ -278,8 +278,8 @@ class _Maker:
             self.too_narrow += [o for o in own if any(o.contains(h.representative_point()) for h in gone)]
         if spec.offset_mm <= 0:
             return area
-        shut = shapely.difference(area.buffer(least / 2, quad_segs=16).buffer(-least / 2, quad_segs=16), area)
-        narrow = [p for p in shapely.get_parts(shut) if p.area > (least / 2) ** 2 and p.geom_type == "Polygon"]
+        parts = shapely.get_parts(area)
+        narrow = [gap for i, part in enumerate(parts) for gap in _inlets(part, least, [*parts[:i], *parts[i + 1 :]])]
         narrow = [p for p in narrow if not any(one.contains(p.representative_point()) for one in kept)]
         if narrow:
             self.notes.append(f"{plural(len(narrow), 'inlet')} narrower than {least:g} mm closed.")
@@ -306,6 +306,15 @@ class _Maker:
             self.notes.append(
                 f"{plural(count, 'piece')} vanished under the {spec.role.words} of {spec.offset_mm:g} mm."
             )
+
+
+def _inlets(
+    piece: shapely.Geometry, least_mm: float, others: Sequence[shapely.Geometry]
+) -> list[shapely.Geometry]:
+    """What is narrower than so many mm and open on one side, or runs into a wider hole; other pieces stay apart."""
+    shut = shapely.difference(piece.buffer(least_mm / 2, quad_segs=16).buffer(-least_mm / 2, quad_segs=16), piece)
+    found = [p for p in shapely.get_parts(shut) if p.geom_type == "Polygon" and p.area > (least_mm / 2) ** 2]
+    return [p for p in found if not any(shapely.dwithin(p, other, JOINED_MM) for other in others)]
 
 
 def _straight(area: shapely.Geometry) -> list[Contour]:

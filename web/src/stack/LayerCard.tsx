@@ -6,6 +6,9 @@ import { Amount, Choice } from "../ui/fields";
 import { SewingLine } from "./SewingLine";
 import { changed, KINDS, MOST_SEWINGS, movedBy, sewing, without } from "./wanted";
 
+/** What stands for nothing that is drawn: the choice shows no empty word. */
+const ABOVE = "above";
+
 interface Props {
   layer: LayerWanted;
   /** What was made of it; null while that is not known. */
@@ -94,13 +97,13 @@ export function LayerCard(props: Props) {
         outside{" "}
         <Choice
           label={`what ${layer.name} is drawn as`}
-          value={layer.drawn}
+          value={layer.drawn || ABOVE}
           options={[
-            ["", number ? "the layer above" : "the outline"],
+            [ABOVE, number ? "the layer above" : "the outline"],
             ...drawn.map((one) => [one.key, one.words] as const),
             ...(kept ? [[layer.drawn, `${layer.drawn}, which is not there`] as const] : []),
           ]}
-          onChange={(next) => onChange({ drawn: next })}
+          onChange={(next) => onChange({ drawn: next === ABOVE ? "" : next })}
         />
         ,{" "}
         <Choice
