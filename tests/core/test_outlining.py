@@ -15,7 +15,9 @@ from horismos.artwork.model import PathObject, TextObject
 from horismos.artwork.strokes import stroke_area, stroke_outline
 from horismos.checking import check
 from horismos.destinations import HOUSE
+from horismos.errors import CannotWrite
 from horismos.mending import mend, step
+from horismos.mending.art import outlines
 from horismos.paths import bounds
 from horismos.paths.areas import area_of
 from tests.faults import FAULTS
@@ -115,3 +117,14 @@ def test_an_outline_that_lost_a_part_of_its_stroke_is_made_anew() -> None:
     meant = stroke_area(page, obj)
     assert meant is not None
     assert area_of(stroke_outline(page, obj)).area == pytest.approx(meant.area, rel=0.03)
+
+
+def test_an_outline_that_covers_less_than_its_stroke_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The proof looks at what was written: here the outlining leaves half of each stroke out."""
+    before = read_bytes(write(Drawing("0.4 w 0 0 0 1 K 20 20 m 80 20 l S 20 40 m 80 40 l S")))
+    whole = outlines.stroke_outline
+    monkeypatch.setattr(outlines, "stroke_outline", lambda page, obj: [
+        c.transformed((0.5, 0, 0, 1, 5, 0)) for c in whole(page, obj)
+    ])
+    with pytest.raises(CannotWrite, match=r"covers 24\.00 mm², and its outline would 12\.00"):
+        mend(before, step("strokes-to-outlines"), HOUSE)

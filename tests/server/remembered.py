@@ -6,7 +6,7 @@ breadth (``./horismos test --all``) every test asks anew.
 
 import pickle
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass
+from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
 from jobs.store.apart import POOL
@@ -28,7 +28,7 @@ def _by_content(value: Any) -> Any:
         value.read()
         return value.sha256
     if isinstance(value, JobFacts):
-        return value.name  # the minute at which it was checked is for papers alone
+        value = replace(value, when="")  # the minute at which it was checked is for papers alone
     if is_dataclass(value) and not isinstance(value, type):
         return type(value), [_by_content(getattr(value, f.name)) for f in fields(value)]
     if isinstance(value, list | tuple):

@@ -24,7 +24,6 @@ __all__ = [
     "ColourOperator",
     "Mapped",
     "as_fill",
-    "as_stroke",
     "colour_operators",
     "colours_at",
     "recolour_within",
@@ -117,17 +116,11 @@ def colours_at(
 
 
 FILLS = {b"K": b"k", b"RG": b"rg", b"G": b"g", b"CS": b"cs", b"SC": b"sc", b"SCN": b"scn"}
-STROKES = {fill: stroke for stroke, fill in FILLS.items()}
 
 
 def as_fill(stroke: bytes) -> bytes:
     """The operators that set a stroke's colour, for fills."""
     return b" ".join(FILLS.get(part, part) for part in stroke.split()) + b" "
-
-
-def as_stroke(fill: bytes) -> bytes:
-    """The operators that set a fill's colour, for strokes."""
-    return b" ".join(STROKES.get(part, part) for part in fill.split()) + b" "
 
 
 def _back(again: Interpreter, stream: int, by: int, stroking: bool) -> bytes:

@@ -57,17 +57,13 @@ MOST_INNER = 500
 
 @dataclass(frozen=True, eq=False)
 class Found:
-    """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken.
-
-    ``is_soft`` says that soft parts, such as shadows, are in it.
-    """
+    """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken."""
 
     source: Source
     why: str
     contours: tuple[Contour, ...]
     area: shapely.Geometry
     specks: int = 0
-    is_soft: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -108,7 +104,7 @@ def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Fo
             raise NothingToDo(f"All that was found is below {make.specks_mm2:g} mm². Lower the smallest piece.")
         raise NothingToDo(NOTHING[source])
     why += f" {GOES_ROUND}" if is_soft else ""
-    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big), is_soft)
+    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
 
 
 def _traced(field: Field, make: Make, fit_mm: float) -> tuple[list[Contour], shapely.Geometry, bool]:

@@ -1,6 +1,6 @@
 """Draws text and strokes as outlines: what is drawn stays, whatever becomes of the fonts and of the size."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 import pikepdf
@@ -212,19 +212,17 @@ def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:
 
 
 def _covers_alike(before: Before, difference: Difference) -> None:
-    """The outlines cover what the strokes covered: each reckoned by another library, and seen where all are wide.
+    """The outlines in the new file cover what the strokes covered: each reckoned by another library than drew them.
 
     A renderer draws a stroke that is thinner than a pixel of the comparison as wide as one, and a fill as pale as it
-    is: only where strokes are some pixels wide can their pictures be compared.
+    is: only where all strokes are some pixels wide can the pictures be compared as well.
     """
     wide = True
-    for page in before.artwork.pages:
-        for i in _strokes(before, page):
-            obj = page.objects[i]
-            assert isinstance(obj, PathObject)
+    for page, later in zip(before.artwork.pages, difference.later.pages, strict=True):
+        for obj, outline in _outlines_in(page, later, set(_strokes(before, page))):
             width = obj.state.line_width * size_of(obj.state.ctm)
             wide &= width * PageView.overview_ppi(page.boxes, MOST_PIXELS) / MM_PER_INCH >= SEEN_PX
-            made, meant = area_of(stroke_outline(page, obj), FINE_MM), stroke_area(page, obj)
+            made, meant = area_of(later.contours(outline), FINE_MM), stroke_area(page, obj)
             if meant is not None and not covers_alike(made, meant, width):
                 raise CannotWrite(
                     f"A stroke covers {meant.area:.2f} mm², and its outline would {made.area:.2f}.",
@@ -232,6 +230,27 @@ def _covers_alike(before: Before, difference: Difference) -> None:
                 )
     if wide:
         _looks_alike(before, difference)
+
+
+def _outlines_in(page: Page, later: Page, strokes: set[int]) -> Iterator[tuple[PathObject, PathObject]]:
+    """Each path that was stroked, with what it is outlined by on the later page: behind its own fill, if it has one.
+
+    Raises CannotWrite where that is not there.
+    """
+    at = 0
+    for i, obj in enumerate(page.objects):
+        if i not in strokes:
+            at += 1
+            continue
+        assert isinstance(obj, PathObject)
+        at += obj.fills
+        if not stroke_outline(page, obj):
+            continue
+        outline = later.objects[at] if at < len(later.objects) else None
+        if not isinstance(outline, PathObject) or outline.strokes or not outline.fills:
+            raise CannotWrite("A stroke would be lost.", "Nothing was changed; ask for an outlined file.")
+        yield obj, outline
+        at += 1
 
 
 register(Mend(
