@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, StorageState, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect, sync_playwright
 
 from tests.running import wait_until
 
@@ -69,15 +69,25 @@ def logged_in(chromium: Browser, demo: tuple[str, Path]) -> StorageState:
     return state
 
 
+@pytest.fixture(scope="session")
+def window(chromium: Browser) -> Iterator[BrowserContext]:
+    """One window for all tests, that knows the front end's files already."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    yield context
+    context.close()
+
+
 @pytest.fixture()
-def page(chromium: Browser, logged_in: StorageState, demo: tuple[str, Path]) -> Iterator[Page]:
-    """The Desk, before somebody who is logged in and wants less motion; each test has a context of its own."""
-    context = chromium.new_context(
-        storage_state=logged_in, viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
-    )
-    page = context.new_page()
+def page(window: BrowserContext, logged_in: StorageState, demo: tuple[str, Path]) -> Iterator[Page]:
+    """The Desk, before somebody who is logged in and wants less motion; what one test leaves, no other finds."""
+    window.clear_cookies()
+    window.add_cookies(logged_in["cookies"])
+    page = window.new_page()
     page.set_default_timeout(90_000)
     page.goto(demo[0])
     page.get_by_role("heading", name="Desk").wait_for()
     yield page
-    context.close()
+    page.unroute_all(behavior="ignoreErrors")
+    page.evaluate("() => { localStorage.clear(); sessionStorage.clear(); }")
+    for other in window.pages:
+        other.close()

@@ -215,7 +215,7 @@ def test_as_many_sheets_as_it_takes_to_the_last_copy() -> None:
 
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_a_length_is_filled_with_as_many_as_go_on_it(how: str) -> None:
-    laid = filled(item(disc(), 5), item(bar(), 2), fill="length", length_mm=600, how=how, seconds=3)
+    laid = filled(item(disc(), 5), item(bar(), 2), fill="length", length_mm=600, how=how, seconds=1)
     (sheet,) = laid.sheets
     assert laid.left == (0, 0) and len(sheet.placements) > 20 and sheet.length_mm <= 600 + 1e-6
     counts = [len(sheet.copies_of(piece)) for piece in sheet.pieces]
@@ -242,7 +242,7 @@ def test_a_piece_that_fits_nowhere_is_refused_by_name(plan: dict[str, Any]) -> N
 
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_a_long_piece_that_fits_at_a_slant_alone_lies_so(how: str) -> None:
-    laid = filled(item(bar(600, 4), 1, "free"), how=how, seconds=2, material={"width_mm": 620, "length_mm": 500})
+    laid = filled(item(bar(600, 4), 1, "free"), how=how, seconds=1, material={"width_mm": 620, "length_mm": 500})
     a, b, *_ = laid.sheets[0].placements[0].matrix
     assert 0.05 < abs(a) < 0.999 and 0.05 < abs(b) < 0.999
 
@@ -381,14 +381,14 @@ def test_copies_of_their_own_marks_are_not_nested() -> None:
 
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_copies_lie_in_the_middle_of_the_media(how: str) -> None:
-    (sheet,) = filled(item(hook(), 5), how=how, seconds=2).sheets
+    (sheet,) = filled(item(hook(), 5), how=how, seconds=1).sheets
     box = np.array([copy.bounds for copy in sheet.placements])
     assert box[:, 0].min() == pytest.approx(610 - box[:, 2].max(), abs=0.2)
 
 
 def test_a_length_that_rows_cannot_fill_with_what_was_ordered_is_filled_by_nesting() -> None:
     rows, nested = (
-        filled(item(hook(), 60), fill="length", length_mm=700, how=how, seconds=8) for how in ("rows", "nest")
+        filled(item(hook(), 60), fill="length", length_mm=700, how=how, seconds=4) for how in ("rows", "nest")
     )
     assert rows.left[0] > nested.left[0] and nested.sheets[0].length_mm <= 700 + 1e-6
 

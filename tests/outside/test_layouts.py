@@ -81,7 +81,7 @@ def test_no_two_cuts_are_nearer_than_the_gap_and_none_leaves_the_room(
     how: str, turn: str, gap: float, seed: int
 ) -> None:
     """200 random pieces; distances by shapely."""
-    laid = sheets(some(200, seed, turn=turn), how=how, gap_mm=gap, seconds=4, code=True)
+    laid = sheets(some(200, seed, turn=turn), how=how, gap_mm=gap, seconds=1, code=True)
     assert sum(len(sheet.placements) for sheet in laid) == 200
     for sheet in laid:
         shapes = cut_shapes(sheet)
@@ -101,7 +101,7 @@ def test_no_two_cuts_are_nearer_than_the_gap_and_none_leaves_the_room(
 def test_nesting_is_never_worse_than_rows_and_columns() -> None:
     for seed in (1, 2):
         items = some(64, seed)
-        rows, nested = (sheets(items, how=how, seconds=3)[0].length_mm for how in ("rows", "nest"))
+        rows, nested = (sheets(items, how=how, seconds=1)[0].length_mm for how in ("rows", "nest"))
         assert nested < rows
 
 
@@ -159,7 +159,7 @@ def test_marks_are_found_where_they_are_said_to_be(tmp_path: Path, kind: MarkKin
 
 def test_what_a_nested_copy_shows_never_enters_the_cut_of_a_neighbour(tmp_path: Path) -> None:
     """Every piece's cut, drawn alone, is what the sheet shows there: Ghostscript's picture against shapely's shapes."""
-    (sheet,) = sheets(some(40, 8), how="nest", gap_mm=2, seconds=3)
+    (sheet,) = sheets(some(40, 8), how="nest", gap_mm=2, seconds=1)
     picture = drawn(sheet, tmp_path, 100)
     outside = shapely.union_all(cut_shapes(sheet)).buffer(1.0 + 0.3)
     rows, columns = np.nonzero(picture < 250)
@@ -180,7 +180,7 @@ def test_the_bounds_of_a_turned_copy_are_those_of_its_cuts() -> None:
 
 
 def test_the_lines_in_the_file_lie_where_they_were_laid_out(tmp_path: Path) -> None:
-    (sheet,) = sheets(some(24, 9), how="nest", seconds=2)
+    (sheet,) = sheets(some(24, 9), how="nest", seconds=1)
     artwork = read_bytes(print_pdf(sheet, HOUSE, "sheet").data)
     written = [
         shapely.Polygon(flatten(c, 0.005)) for line in line_objects(artwork, artwork.pages[0], HOUSE)

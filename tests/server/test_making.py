@@ -12,10 +12,11 @@ from django.test.client import BOUNDARY, MULTIPART_CONTENT, encode_multipart
 from jobs import models
 from worker.loop import run_all
 
+from tests.breadth import breadth
 from tests.drawn import SHAPES, coverage, png
 from tests.server.conftest import Person, take_in
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
 JSON = "application/json"
 KISS = {"role": "kiss-cut", "offset_mm": 2}
 

@@ -9,10 +9,11 @@ from PIL import Image
 from worker.tasks import _refused
 
 from horismos.errors import CannotWrite, LimitExceeded
+from tests.breadth import breadth
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
 JSON = "application/json"
 GROUND = f"1 0 0 0 k {circle(50, 50, 44)} f "
 WRONG = write(Drawing(

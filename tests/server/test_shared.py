@@ -8,10 +8,11 @@ from jobs.store.media import use_up
 from worker import sheets
 
 from horismos.media import Media
+from tests.breadth import breadth
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
 JSON = "application/json"
 Shown = dict[str, Any]
 
@@ -116,7 +117,7 @@ def test_when_a_job_changes_only_it_is_made_again_and_the_sheet_says_so(
 
 def test_copies_of_several_jobs_are_nested_moved_by_hand_and_released(shop: Person, two: tuple[Shown, Shown]) -> None:
     sheet = begun(shop, *two)
-    body = {"version": sheet["version"], "turn": "free", "gap_mm": 3, "seconds": 2}
+    body = {"version": sheet["version"], "turn": "free", "gap_mm": 3, "seconds": 1}
     assert shop.post(f"{at(sheet)}/nest", body, content_type=JSON).status_code == 200
     nested = shop.get(at(sheet)).json()
     work = models.Work.objects.filter(kind="nest").get()

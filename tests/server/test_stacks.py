@@ -8,10 +8,11 @@ import pytest
 from jobs import models
 from shop.keeping import referred
 
+from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
 JSON = "application/json"
 SEWN = [{"kind": "tack-down"}, {"kind": "satin"}]
 STACK: dict[str, Any] = {

@@ -14,10 +14,11 @@ from worker.loop import run_all
 from worker.tasks import FAULT, carry_out
 
 from horismos.errors import Cancelled
+from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
 MISS = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
 CLEAN = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))))
 JSON = "application/json"
@@ -190,7 +191,7 @@ def test_copies_are_nested_kept_and_given_up_for_rows(shop: Client) -> None:
     job = take_in(shop, write(Drawing(f"0 1 0 0 k {path} f " + line_in(path), trim=None, bleed=None)))
     shop.patch(address(job), {"order": {"quantity": 60}}, content_type=JSON)
     rows = shop.get(address(job)).json()
-    body = {"version": rows["version"], "turn": "free", "seconds": 3, "gap_mm": 4.0}
+    body = {"version": rows["version"], "turn": "free", "seconds": 1, "gap_mm": 4.0}
     answer = shop.post(f"{address(job)}/nest", body, content_type=JSON)
     assert answer.status_code == 200, answer.content
     work = shop.get(f"/api/works/{answer.json()['id']}").json()

@@ -18,6 +18,7 @@ class Command(BaseCommand):
     """``manage user``. A password comes from standard input or is asked for; never as an argument."""
 
     help = "Make and change people: add, password, rights, off, on, list."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """One word for what to do, a name, and rights."""

@@ -13,6 +13,7 @@ class Command(BaseCommand):
     """``manage backup``."""
 
     help = "Write the shop's database and files into one tar file."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Where to."""

@@ -13,6 +13,7 @@ class Command(BaseCommand):
     """Print the module."""
 
     help = __doc__
+    requires_system_checks = []
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Print it."""

@@ -11,6 +11,7 @@ class Command(BaseCommand):
     """Print the document."""
 
     help = __doc__
+    requires_system_checks = []
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Print it."""

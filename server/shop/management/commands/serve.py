@@ -15,6 +15,7 @@ class Command(BaseCommand):
     """``manage serve``."""
 
     help = "Run a shop until told to end."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Where to listen, and how many workers."""

@@ -17,6 +17,7 @@ class Command(BaseCommand):
     """``manage sweep``. The shop's rule stands in the environment; an option goes before it."""
 
     help = "Remove old jobs, ended work, log-ins that are over, and files that nothing refers to."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """After how many days."""

@@ -11,6 +11,7 @@ class Command(BaseCommand):
     """``manage verify``. Ends with 1 where something is wrong."""
 
     help = "Look through the database and every file that it refers to."
+    requires_system_checks = []
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""

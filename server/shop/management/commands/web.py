@@ -11,6 +11,7 @@ class Command(BaseCommand):
     """``manage web``."""
 
     help = "Answer requests until told to end."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Where to listen."""

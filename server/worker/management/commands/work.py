@@ -11,6 +11,7 @@ class Command(BaseCommand):
     """``manage work``."""
 
     help = "Run a worker; as many as there are cores may run at a time."
+    requires_system_checks = []
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
