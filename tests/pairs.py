@@ -84,6 +84,12 @@ def many_nodes(count: int) -> str:
     return f"{points[0]} m {' l '.join(points[1:])} l h "
 
 
+def long_picture(pixels: int) -> str:
+    """A picture of one row, 9 points square."""
+    row = "00" * ((pixels + 7) // 8)
+    return f"q 9 0 0 9 40 40 cm BI /IM true /W {pixels} /H 1 /BPC 1 /F /AHx ID {row}> EI Q "
+
+
 @dataclass(frozen=True)
 class Pair:
     """Two drawings, as arguments of ``tests.shapes.Drawing``, and what is known of the first."""
@@ -267,6 +273,10 @@ PAIRS: dict[str, Pair] = {
     "image.resolution": Pair(
         {"content": GROUND + picture(20, 68) + KISS}, {"content": GROUND + picture(20, 69) + KISS}, 86.36,
         at=(40, 40),
+    ),
+    "image.undrawn": Pair(
+        {"content": GROUND + long_picture(131_072) + KISS}, {"content": GROUND + long_picture(131_071) + KISS}, 131_072,
+        at=(30, 30),
     ),
     "image.excess": Pair(
         {"content": GROUND + picture(11, 195) + KISS}, {"content": GROUND + picture(11, 194) + KISS}, 450.27,

@@ -11,8 +11,8 @@ from horismos.questions import Question
 __all__ = [
     "Asks", "BadValue", "BringsStop", "Cancelled", "CannotRead", "CannotWrite", "ChangedMeanwhile", "DoesNotFit",
     "HorismosError",
-    "LimitExceeded", "Locked", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo", "StopsOpen",
-    "by_code", "codes",
+    "LimitExceeded", "Locked", "NoRoom", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo",
+    "StopsOpen", "by_code", "codes",
 ]
 
 
@@ -61,6 +61,18 @@ class CannotWrite(HorismosError):
     """What was to be written would not be what was meant; nothing was written."""
 
     code = "cannot-write"
+
+
+class NoRoom(CannotWrite):
+    """The disk is full; what was there before stands."""
+
+    code = "no-room"
+
+    def __init__(
+        self, message: str = "The disk of the server is full. Nothing was changed.",
+        next_step: str = "Make room, or tell who looks after the server.",
+    ) -> None:
+        super().__init__(message, next_step)
 
 
 class BringsStop(CannotWrite):

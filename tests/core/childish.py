@@ -44,3 +44,11 @@ def eats(size: int, tell: Tell) -> int:
 def crashes(tell: Tell) -> None:
     """End as a broken codec does."""
     ctypes.string_at(0)
+
+
+def grows(tell: Tell) -> None:
+    """Take more and more memory, and touch it."""
+    held = []
+    while True:
+        held.append(bytearray(os.urandom(1 << 20)) * 20)
+        time.sleep(0.05)

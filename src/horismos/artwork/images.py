@@ -3,10 +3,13 @@
 from collections.abc import Callable
 from typing import Any
 
+from horismos.artwork import limits
+from horismos.artwork.ledger import Ledger
 from horismos.artwork.model import ImageObject
 from horismos.artwork.resources import form_of
 from horismos.artwork.run import Args, Run
 from horismos.artwork.scan import OPERATION, end_of_inline_image, operands, token
+from horismos.errors import LimitExceeded
 
 __all__ = ["draw", "inline_image"]
 
@@ -61,6 +64,7 @@ def _add_image(run: Run, get: Callable[..., Any], place: tuple[int, int], space_
     elif stencil:
         page.note_inks(gs.fill)
     inks = space.all_inks if space else tuple(ink for ink, _ in gs.fill.inks) if stencil else ()
+    _count(page, get, 1 / 8 if stencil else int(get("/BitsPerComponent", 8)) / 8 * (space.components if space else 3))
     page.add(
         ImageObject(
             run.index,
@@ -75,6 +79,17 @@ def _add_image(run: Run, get: Callable[..., Any], place: tuple[int, int], space_
             get("/SMask") is not None or bool(get("/SMaskInData", 0)),
         )
     )
+
+
+def _count(page: Ledger, get: Callable[..., Any], pixel_bytes: float) -> None:
+    """Raise LimitExceeded for a picture that would unpack to more than its file may."""
+    width, height = int(get("/Width", 0)), int(get("/Height", 0))
+    most = page.cache.most_unpacked
+    if width * height > limits.MAX_PICTURE_PIXELS or width * height * pixel_bytes > most:
+        raise LimitExceeded(
+            f"A picture of {width:,} × {height:,} pixels unpacks to {width * height * pixel_bytes / 1e6:,.0f} MB; "
+            f"{most / 1e6:,.0f} MB are the most for a file of this size.", "Ask for one of fewer pixels.",
+        )
 
 
 def _inline_image(run: Run, start: int) -> int:

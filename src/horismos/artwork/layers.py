@@ -5,7 +5,9 @@ from typing import Any, NamedTuple
 
 import pikepdf
 
+from horismos.artwork import limits
 from horismos.artwork.model import Layer
+from horismos.errors import LimitExceeded
 from horismos.roles import role_of_step
 
 __all__ = ["EVERYWHERE", "Membership", "layers_of", "membership", "same_object"]
@@ -89,7 +91,10 @@ def layers_of(pdf: pikepdf.Pdf) -> tuple[list[Layer], dict[tuple[int, ...], int]
     at_print, at_view = _automatic(default, "/Print"), _automatic(default, "/View")
     layers: list[Layer] = []
     numbers: dict[tuple[int, ...], int] = {}
-    for group in properties.get("/OCGs", []):
+    groups: Any = properties.get("/OCGs", [])
+    if isinstance(groups, pikepdf.Array) and len(groups) > limits.MAX_LAYERS:
+        raise LimitExceeded(f"The file has more than {limits.MAX_LAYERS:,} layers.", "Ask for it with fewer.")
+    for group in groups:
         number = same_object(group)
         if number in numbers or not isinstance(group, pikepdf.Dictionary):
             continue

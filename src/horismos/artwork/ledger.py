@@ -4,7 +4,7 @@ It keeps count and knows no operator; ``run`` reads them, ``interpret`` decides 
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any, NamedTuple
 
 from horismos.artwork import limits
@@ -93,14 +93,18 @@ class Ledger(ABC):
         if paint in self._noted:
             return
         self._noted.add(paint)
-        for ink, tint in paint.inks:
-            if tint > 0 or paint.family in ("Separation", "DeviceN"):
-                self.ink_names.setdefault(ink)
+        self._note(ink for ink, tint in paint.inks if tint > 0 or paint.family in ("Separation", "DeviceN"))
 
     def note_space(self, space: Space) -> None:
         """Note every ink that something in a colour space can name."""
-        for ink in space.all_inks:
-            self.ink_names.setdefault(ink)
+        self._note(space.all_inks)
+
+    def _note(self, inks: Iterable[str]) -> None:
+        self.ink_names.update(dict.fromkeys(inks))
+        if len(self.ink_names) > limits.MAX_INKS:
+            raise LimitExceeded(
+                f"The page names more than {limits.MAX_INKS} inks.", "Ask for the file with its colours joined.",
+            )
 
     def note_font(self, font: UsedFont) -> None:
         """Note a font in use; one of the same name that is not embedded counts."""

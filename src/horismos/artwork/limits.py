@@ -15,4 +15,16 @@ MAX_PAGES = 2_000
 MAX_NESTING = 60
 """Arrays and dictionaries inside each other, in content."""
 MAX_PICTURE_PIXELS = 400_000_000
-"""Of a picture that is unpacked to be changed."""
+"""Of a picture."""
+MAX_PICTURE_SIDE = 131_071
+"""Of a picture, in pixels: PDFium draws none that is wider or higher (its ``kMaxImageDimension``)."""
+MAX_UNPACKED_BYTES, MAX_UNPACKED_RATIO = 600_000_000, 60
+"""A picture may unpack to so much, or to so many times the size of its file where that is more."""
+MAX_LAYERS = 5_000
+MAX_INKS = 250
+"""Of a page, spot inks with those that take part in mixtures."""
+
+
+def most_unpacked(stored: int) -> int:
+    """To how many bytes a picture may unpack in a file of ``stored`` bytes."""
+    return max(MAX_UNPACKED_BYTES, MAX_UNPACKED_RATIO * stored)

@@ -19,10 +19,12 @@ from horismos.artwork.model import (
 )
 from horismos.artwork.paints import paints_of
 from horismos.destinations import Destination
+from horismos.errors import LimitExceeded
 from horismos.names import Recognised, recognise
 from horismos.paths import Chain, Contour, bounds, chain, flatten, length, union_bounds
 from horismos.paths.box import Bounds
 from horismos.paths.contour import CLOSED_WITHIN_MM
+from horismos.paths.tangled import crossings_about
 from horismos.roles import OUTERMOST_FIRST, InkRole, LineRole
 
 __all__ = ["FULL", "Line", "inks_of_page", "line_objects", "lines_by_role", "outer_cut", "paints_of", "unclosed"]
@@ -142,11 +144,24 @@ class _Names:
         return tuple(r for r in found.roles if isinstance(r, LineRole)) if found else ()
 
 
+MOST_CROSSINGS = 1_000_000
+"""[ours] a drawing of cut lines has some thousands at most."""
+
+
 def line_objects(artwork: Artwork, page: Page, destination: Destination) -> list[Line]:
-    """The lines of a page in the order in which they are painted; looked for once, and kept with the page."""
+    """The lines of a page in the order in which they are painted; looked for once, and kept with the page.
+
+    Raises LimitExceeded where they cross so often that nothing could be worked out of them.
+    """
     key = ("lines", *sorted(destination.names.items()))
     if key not in page.kept:
-        page.kept[key] = tuple(_found(artwork, page, destination))
+        found = tuple(_found(artwork, page, destination))
+        crossings = crossings_about([contour for line in found for contour in line.contours])
+        if crossings > MOST_CROSSINGS:
+            raise LimitExceeded(
+                f"The lines cross about {crossings / 1e6:,.1f} million times.", "Ask for the cut lines drawn anew.",
+            )
+        page.kept[key] = found
     return list(page.kept[key])
 
 

@@ -153,7 +153,7 @@ def read_open(pdf: pikepdf.Pdf, data: bytes, password: str = "") -> Artwork:
                 raise LimitExceeded(f"The file has {len(pdf.pages)} pages.", "Ask for fewer.")
             if not len(pdf.pages):
                 raise CannotRead("The file has no pages.", "Ask for it to be sent again.")
-            cache = ResourceCache(numbers, layers)
+            cache = ResourceCache(numbers, layers, limits.most_unpacked(len(data)))
             pages = tuple(
                 _page(page.obj, i, cache, annotations.get(i, 0)) for i, page in enumerate(pdf.pages, 1)
             )

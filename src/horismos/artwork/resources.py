@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 import pikepdf
 
+from horismos.artwork import limits
 from horismos.artwork.fonts import UsedFont, font_of
 from horismos.artwork.layers import EVERYWHERE, Membership, membership, same_object
 from horismos.artwork.model import Layer, Paint
@@ -47,11 +48,16 @@ def form_of(xobject: Any, read_stream: Callable[[Any], bytes]) -> Form:
 
 
 class ResourceCache:
-    """What was already made of the objects of one file, by object number."""
+    """What was already made of the objects of one file, by object number.
+
+    ``most_unpacked`` is to how many bytes a picture of the file may unpack.
+    """
 
     def __init__(
-        self, layer_numbers: dict[tuple[int, ...], int], states: Sequence[Layer]
+        self, layer_numbers: dict[tuple[int, ...], int], states: Sequence[Layer],
+        most_unpacked: int = limits.MAX_UNPACKED_BYTES,
     ) -> None:
+        self.most_unpacked = most_unpacked
         self.fonts: dict[tuple[int, ...], UsedFont] = {}
         self.forms: dict[tuple[int, int], Form] = {}
         self.patterns: dict[tuple[int, ...], Paint] = {}

@@ -2,20 +2,20 @@
 
 import importlib
 import os
-import pickle
 import signal
 import socket
 import sys
+import tempfile
 import traceback
 from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any, NoReturn
 
 from horismos.confined.limits import Limits, die_with_parent, limit_processor, limit_self
-from horismos.confined.wire import Closed, plain, receive, send
+from horismos.confined.wire import Closed, call_received, plain, send
 from horismos.errors import Asks, BringsStop, HorismosError, LimitExceeded
 
-__all__ = ["begin"]
+__all__ = ["begin", "scratch_of"]
 
 
 def begin(link: socket.socket, limits: Limits, parent: int) -> NoReturn:
@@ -36,13 +36,20 @@ def serve(link: socket.socket, limits: Limits, parent: int) -> None:
     die_with_parent(parent)
     limit_self(limits)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    os.environ["TMPDIR"] = tempfile.tempdir = tempfile.mkdtemp(prefix=scratch_of(os.getpid()))
     try:
+        link.sendall(b"i")  # whom this comes from is what the other side wants to know
         while True:
-            function, arguments, seconds = pickle.loads(receive(link))
-            limit_processor(seconds)
-            send(link, plain(_answer(function, arguments, _teller(link))))
-    except Closed:
+            with call_received(link) as (function, arguments, seconds):
+                limit_processor(seconds)
+                send(link, plain(_answer(function, arguments, _teller(link))))
+    except (Closed, OSError):
         return
+
+
+def scratch_of(number: int) -> str:
+    """How the names of a child's own folders begin, by its number."""
+    return f"horismos-child-{number}-"
 
 
 def _teller(link: socket.socket) -> Callable[[float, str], None]:

@@ -6,10 +6,12 @@ import resource
 import signal
 from dataclasses import dataclass
 
-__all__ = ["Limits", "adopt_orphans", "confine_self", "die_with_parent", "limit_self"]
+__all__ = ["MEMORY_BYTES", "Limits", "adopt_orphans", "confine_self", "die_with_parent", "limit_self", "tree_bytes"]
 
 MEMORY_BYTES = 4_000_000_000
 OUTPUT_BYTES = 8_000_000_000
+TREE_BYTES, TREE_RATIO, MOST_TREE_BYTES = 1_000_000_000, 10, 6_000_000_000
+"""[ours] a child may hold so much together with all that it has started, more for large files, never more than that."""
 PR_SET_PDEATHSIG, PR_SET_CHILD_SUBREAPER, PR_SET_NO_NEW_PRIVS = 1, 36, 38
 """From linux/prctl.h."""
 _libc = ctypes.CDLL(None, use_errno=True)
@@ -22,6 +24,11 @@ class Limits:
     seconds: float = 120.0
     memory_bytes: int = MEMORY_BYTES
     output_bytes: int = OUTPUT_BYTES
+
+
+def tree_bytes(file_bytes: int) -> int:
+    """How much a child and all that it has started may hold for files of so many bytes."""
+    return min(TREE_BYTES + TREE_RATIO * file_bytes, MOST_TREE_BYTES)
 
 
 def die_with_parent(parent: int) -> None:

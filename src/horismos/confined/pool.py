@@ -17,8 +17,10 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from horismos.confined.limits import Limits
-from horismos.confined.wire import HEAD, Closed, exactly, receive_within, send, values
+from horismos.confined.jail import jailed
+from horismos.confined.limits import Limits, tree_bytes
+from horismos.confined.memory import held, tree_of
+from horismos.confined.wire import HEAD, Closed, exactly, hand, named, receive_within, takes_names, values
 from horismos.errors import Asks, BringsStop, Cancelled, CannotRead, LimitExceeded, by_code
 from horismos.questions import Choice, Question
 
@@ -73,21 +75,22 @@ class _Child:
 
     def heavy(self) -> bool:
         """Whether it holds more memory than one that is kept may."""
-        try:
-            pages = int(Path(f"/proc/{self.number}/statm").read_text().split()[1])
-        except (OSError, IndexError, ValueError):
-            return True
-        return pages * os.sysconf("SC_PAGE_SIZE") > HEAVY_BYTES
+        return held([self.number], HEAVY_BYTES) > HEAVY_BYTES
 
 
 class Pool:
     """At most ``most`` children at a time, forked from a template that has imported ``modules``.
 
-    ``ready`` of them wait for the next file. May be used by many threads; belongs to one process.
+    ``ready`` of them wait for the next file. With ``scratch``, a folder, they live in a jail that can write there
+    alone. May be used by many threads; belongs to one process.
     """
 
-    def __init__(self, modules: Sequence[str], most: int = 4, ready: int = 1, limits: Limits | None = None) -> None:
+    def __init__(
+        self, modules: Sequence[str], most: int = 4, ready: int = 1, limits: Limits | None = None,
+        scratch: Path | None = None,
+    ) -> None:
         self.most = most
+        self._scratch = scratch
         self._modules, self._limits = tuple(modules), limits or Limits()
         self._wanted = ready
         self._free = threading.Condition()
@@ -124,7 +127,7 @@ class Pool:
         ends = time.monotonic() + call.seconds
         looks = 0.0
         try:
-            send(child.link, pickle.dumps((call.function, call.arguments, call.seconds)))
+            most = tree_bytes(hand(child.link, (call.function, call.arguments, call.seconds)))
             while True:
                 data = receive_within(child.link, LOOKS_EVERY_S)
                 if time.monotonic() > ends:
@@ -133,6 +136,11 @@ class Pool:
                     looks = time.monotonic()
                     if cancelled():
                         raise Cancelled
+                    if held(tree_of(child.number), most) > most:
+                        raise LimitExceeded(
+                            f"This asks for more memory than a file of its size may: {most / 1e6:,.0f} MB.",
+                            "Ask for a simpler file.",
+                        )
                 if data is None:
                     continue
                 answer = values(data)
@@ -231,11 +239,12 @@ class Pool:
             for attempt in (0, 1):
                 process, control = self._started(again=attempt > 0)
                 ours, theirs = socket.socketpair()
+                takes_names(ours)
                 try:
                     socket.send_fds(control, [pickle.dumps(self._limits)], [theirs.fileno()])
-                    (number,) = HEAD.unpack(exactly(control, HEAD.size))
+                    exactly(control, HEAD.size)
                     ours.settimeout(ANSWERS_WITHIN_S)
-                    return _Child(number, ours)
+                    return _Child(named(ours), ours)
                 except (OSError, Closed):
                     ours.close()
                     process.kill()
@@ -252,6 +261,9 @@ class Pool:
             ours, theirs = socket.socketpair()
             ours.settimeout(START_S)
             command = [sys.executable, "-m", "horismos.confined.template", str(theirs.fileno()), *self._modules]
+            if self._scratch is not None:
+                self._scratch.mkdir(parents=True, exist_ok=True, mode=0o700)
+                command = jailed(command, self._scratch)
             process = subprocess.Popen(
                 command, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, start_new_session=True,
                 env={**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"},

@@ -10,7 +10,7 @@ import time
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
-from horismos.confined.limits import Limits, die_with_parent, limit_self
+from horismos.confined.limits import MEMORY_BYTES, Limits, die_with_parent, limit_self
 from horismos.errors import Cancelled, CannotRead, LimitExceeded, NotInstalled
 
 __all__ = ["ghostscript", "lines_of", "run_limited"]
@@ -25,6 +25,7 @@ def run_limited(
     cwd: Path,
     time_s: float = TIME_S,
     cancelled: Callable[[], bool] = lambda: False,
+    memory_bytes: int = MEMORY_BYTES,
 ) -> bytes:
     """Run a program in a folder of its own and give what it printed.
 
@@ -34,7 +35,7 @@ def run_limited(
     Raises LimitExceeded when the time is over, Cancelled when ``cancelled`` says so, CannotRead
     when the program fails, with the last line it printed.
     """
-    ends, parent, limits = time.monotonic() + time_s, os.getpid(), Limits(time_s)
+    ends, parent, limits = time.monotonic() + time_s, os.getpid(), Limits(time_s, memory_bytes)
 
     def begin() -> None:
         die_with_parent(parent)
@@ -77,14 +78,14 @@ def _ended(child: subprocess.Popen[bytes]) -> bool:
 
 def ghostscript(
     arguments: Sequence[str], cwd: Path, cancelled: Callable[[], bool] = lambda: False,
-    time_s: float = TIME_S,
+    time_s: float = TIME_S, memory_bytes: int = MEMORY_BYTES,
 ) -> bytes:
     """Run Ghostscript in safe mode. Raises as run_limited, or where it is not installed."""
     program = shutil.which("gs")
     if program is None:
         raise NotInstalled("Ghostscript is not installed.", "Install the package ghostscript.")
     fixed = [program, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dNOPROMPT"]
-    return run_limited([*fixed, *arguments], cwd, time_s, cancelled)
+    return run_limited([*fixed, *arguments], cwd, time_s, cancelled, memory_bytes)
 
 
 def lines_of(

@@ -8,12 +8,15 @@ import gc
 import importlib
 import os
 import pickle
+import shutil
 import signal
 import socket
 import sys
+import tempfile
 from collections.abc import Iterator
+from pathlib import Path
 
-from horismos.confined.child import begin
+from horismos.confined.child import begin, scratch_of
 from horismos.confined.limits import Limits, adopt_orphans
 from horismos.confined.wire import HEAD
 
@@ -34,10 +37,13 @@ def main(control: socket.socket, modules: list[str]) -> None:
             data, descriptors, _, _ = socket.recv_fds(control, 4096, 1)
         except ConnectionError:
             data = b""
-        children -= set(_ended())
+        for number in _ended():
+            children.discard(number)
+            _forget(number)
         if not data:
             for number in children:
                 _end(number)
+                _forget(number)
             return
         limits: Limits = pickle.loads(data)
         link = socket.socket(fileno=descriptors[0])
@@ -61,6 +67,12 @@ def _end(number: int) -> None:
     """End a child and all that it has started."""
     with contextlib.suppress(ProcessLookupError):
         os.killpg(number, signal.SIGKILL)
+
+
+def _forget(number: int) -> None:
+    """Take away what a child has left in its folder."""
+    for folder in Path(tempfile.gettempdir()).glob(f"{scratch_of(number)}*"):
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 if __name__ == "__main__":

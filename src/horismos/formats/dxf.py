@@ -5,7 +5,7 @@ dimensions are left out and counted.
 """
 
 import io
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import ezdxf
@@ -13,6 +13,7 @@ import ezdxf.path
 import numpy as np
 from ezdxf import recover
 from ezdxf.disassemble import recursive_decompose
+from ezdxf.entities.dxfentity import DXFEntity
 from ezdxf.lldxf.const import DXFError
 from ezdxf.path import Curve3To, Curve4To, Path
 
@@ -28,7 +29,8 @@ INSUNITS = {
 }
 """[standard, from memory] $INSUNITS of a drawing's header."""
 DRAWN = frozenset(["LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE", "LWPOLYLINE", "POLYLINE", "HELIX"])
-MOST_ENTITIES = 500_000
+MOST_ENTITIES = 200_000
+DEEPEST_BLOCKS = 60
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,13 +61,14 @@ def read_dxf(data: bytes) -> Drawing:
 def _read(data: bytes) -> Drawing:
     document, auditor = recover.read(io.BytesIO(data))
     repairs = tuple(dict.fromkeys(str(entry.message)[:120] for entry in auditor.fixes))[:12]
+    if _expanded(document) > MOST_ENTITIES:
+        raise LimitExceeded(
+            f"The drawing comes to more than {MOST_ENTITIES:,} entities, its blocks and arrays laid out.",
+            "Ask for the cut lines alone.",
+        )
     layers: dict[str, list[Contour]] = {}
     left_out: dict[str, int] = {}
-    count = 0
     for entity in recursive_decompose(document.modelspace()):
-        count += 1
-        if count > MOST_ENTITIES:
-            raise LimitExceeded("The drawing holds more than 500,000 entities.", "Ask for the cut lines alone.")
         kind = entity.dxftype()
         if kind not in DRAWN:
             left_out[kind] = left_out.get(kind, 0) + 1
@@ -81,6 +84,41 @@ def _read(data: bytes) -> Drawing:
     return Drawing(
         {name: _joined(of) for name, of in layers.items() if of}, UNITS_MM[unit] if unit else None, left_out, repairs
     )
+
+
+def _expanded(document: ezdxf.document.Drawing) -> int:
+    """How many entities a drawing comes to with its blocks laid out, counted without laying any out.
+
+    Blocks hold each other at most so deep as there are blocks; one that holds itself counts as endless.
+    """
+    known: dict[str, int] = {}
+
+    def count(entities: Iterable[DXFEntity], inside: tuple[str, ...]) -> int:
+        total = 0
+        for entity in entities:
+            kind, times, name = entity.dxftype(), 1, ""
+            if kind == "INSERT":
+                name, times = str(entity.dxf.get("name", "")), _times(entity)
+            elif kind == "DIMENSION":
+                name = str(entity.dxf.get("geometry", ""))
+            total += 1 + (times * of_block(name, inside) if name in document.blocks else 0)
+            if total > MOST_ENTITIES:
+                return MOST_ENTITIES + 1
+        return total
+
+    def of_block(name: str, inside: tuple[str, ...]) -> int:
+        if name in inside or len(inside) > DEEPEST_BLOCKS:
+            return MOST_ENTITIES + 1
+        if name not in known:
+            known[name] = count(document.blocks[name], (*inside, name))
+        return known[name]
+
+    return count(document.modelspace(), ())
+
+
+def _times(entity: DXFEntity) -> int:
+    rows, columns = (max(int(entity.dxf.get(key, 1)), 1) for key in ("row_count", "column_count"))
+    return rows * columns
 
 
 def _contours(path: Path) -> list[Contour]:

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import ExifTags, Image
 
+from horismos.artwork.limits import MAX_PICTURE_SIDE, most_unpacked
 from horismos.errors import CannotRead, LimitExceeded
 
 __all__ = ["MOST_PIXELS", "Array", "Picture", "check_size", "deflated", "exif_said", "from_samples"]
@@ -50,14 +51,28 @@ class Picture:
         return (h, w) if self.orientation >= 5 else (w, h)
 
 
-def check_size(width: int, height: int) -> None:
-    """Refuse a claim of no pixels, or of more than may be read. Raises CannotRead or LimitExceeded."""
+def check_size(width: int, height: int, stored: int, pixel_bytes: float) -> None:
+    """Refuse a claim of no pixels, or of more than may be read from a file of ``stored`` bytes.
+
+    Raises CannotRead or LimitExceeded.
+    """
     if width < 1 or height < 1:
         raise CannotRead("The picture claims to have no pixels.", "Ask for it to be sent again.")
     if width * height > MOST_PIXELS:
         raise LimitExceeded(
             f"The picture claims {width:,} × {height:,} pixels; {MOST_PIXELS // 1_000_000} million are the most.",
             "Ask for a smaller one.",
+        )
+    if max(width, height) > MAX_PICTURE_SIDE:
+        raise LimitExceeded(
+            f"The picture claims {width:,} × {height:,} pixels; {MAX_PICTURE_SIDE:,} on a side are the most.",
+            "Ask for a smaller one.",
+        )
+    if width * height * pixel_bytes > most_unpacked(stored):
+        raise LimitExceeded(
+            f"The picture unpacks to {width * height * pixel_bytes / 1e6:,.0f} MB out of {stored / 1e6:,.1f} MB; "
+            f"{most_unpacked(stored) / 1e6:,.0f} MB are the most for a file of this size.",
+            "Ask for one of fewer pixels.",
         )
 
 

@@ -77,7 +77,8 @@ def _png(data: bytes) -> Picture:
     packed: list[bytes] = []
     for kind, body in _chunks(data):
         if kind == b"IHDR":
-            check_size(int.from_bytes(body[:4], "big"), int.from_bytes(body[4:8], "big"))
+            pixel_bytes = {2: 3, 4: 2, 6: 4}.get(body[9], 1) * body[8] / 8
+            check_size(int.from_bytes(body[:4], "big"), int.from_bytes(body[4:8], "big"), len(data), pixel_bytes)
         if kind == b"IDAT":
             packed.append(body)
         else:
@@ -134,7 +135,7 @@ def _verify(packed: list[bytes], expected: int) -> None:
 def _jpeg(data: bytes) -> Picture:
     frame, adobe = _jpeg_frame(data)
     bits, height, width, components = frame
-    check_size(width, height)
+    check_size(width, height, len(data), components)
     if bits != 8 or components not in (1, 3, 4):
         raise CannotRead(f"The JPEG has {components} components of {bits} bits.", "Ask for 8 bits, grey, RGB or CMYK.")
     with Image.open(io.BytesIO(data)) as image:

@@ -24,6 +24,7 @@ from horismos.artwork.kinds import Kind
 from horismos.artwork.layering import add_layers, plain_layer, put_lines
 from horismos.artwork.model import PathObject
 from horismos.artwork.read import open_pdf, read_bytes
+from horismos.confined.aside import seconds_for
 from horismos.confined.programs import run_limited
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
@@ -41,7 +42,6 @@ from horismos.units import MM_PER_INCH
 
 __all__ = ["SvgTaken", "SvgWanted", "answered_size", "art_ppi", "pdf_from_svg", "share_unlike"]
 
-TIME_S = 60.0
 COMPARED_PIXELS = 600_000
 AROUND = 2
 SPAN = 2 * AROUND + 1
@@ -173,7 +173,7 @@ def _vectors(svg: bytes) -> bytes:
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
         (here / "in.svg").write_bytes(svg)
-        run_limited(["rsvg-convert", "-f", "pdf", "-o", "out.pdf", "in.svg"], here, TIME_S)
+        run_limited(["rsvg-convert", "-f", "pdf", "-o", "out.pdf", "in.svg"], here, seconds_for(len(svg)))
         if not (here / "out.pdf").exists():
             raise CannotRead("The SVG could not be converted.", "Ask for a PDF.")
         return (here / "out.pdf").read_bytes()

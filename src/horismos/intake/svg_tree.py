@@ -91,7 +91,8 @@ def _decoded(data: bytes) -> str:
 
 def _without_doctype(text: str) -> str:
     """The text without its document type; its plain entities written out. Raises CannotRead for others."""
-    found = re.search(r"<!DOCTYPE[^\[>]*(?:\[(.*?)\])?\s*>", text, re.DOTALL)
+    begins = text.find("<!DOCTYPE")  # there is one, or the parser refuses the rest
+    found = re.compile(r"<!DOCTYPE[^\[>]*(?:\[(.*?)\])?\s*>", re.DOTALL).match(text, begins) if begins >= 0 else None
     if not found:
         return text
     inside = found[1] or ""
@@ -144,7 +145,7 @@ def _reaches_out(style: str) -> bool:
 
 def _inside_only(style: str) -> str:
     style = re.sub(r"@import[^;]*;?", "", style)
-    return re.sub(r"url\(\s*[\"']?(?!#|data:)[^)]*\)", "none", style)
+    return re.sub(r"url\(\s*[\"']?(?!#|data:)[^)]*(?:\)|$)", "none", style)
 
 
 def _remove(element: Any) -> None:
@@ -172,22 +173,31 @@ def _view_box(root: Any) -> tuple[float, float, float, float] | None:
 
 def _properties(element: Any) -> dict[str, str]:
     own = {key: element.get(key).strip() for key in ("stroke", "fill", "display") if element.get(key)}
-    for part in (element.get("style") or "").split(";"):
-        key, _, value = part.partition(":")
-        if key.strip() in ("stroke", "fill", "display"):
-            own[key.strip()] = value.strip()
-    return own
+    return own | _declared(element.get("style") or "")
 
 
 def _class_rules(root: Any) -> dict[str, dict[str, str]]:
-    """Properties by class, from plain rules such as ``.cut{stroke:#f0f}``."""
+    """Properties by class, from plain rules such as ``.cut{stroke:#f0f}``; each sign is read once."""
     rules: dict[str, dict[str, str]] = {}
     for sheet in root.iter(f"{SVG}style", "style"):
-        for selectors, body in re.findall(r"([^{}]+)\{([^{}]*)\}", sheet.text or ""):
-            values = dict(re.findall(r"(stroke|fill|display)\s*:\s*([^;!]+?)\s*(?:;|!|$)", body))
-            for name in re.findall(r"(?:^|,)\s*[\w]*\.([\w-]+)\s*(?=,|$)", selectors):
-                rules.setdefault(name, {}).update(values)
+        for rule in (sheet.text or "").split("}")[:-1]:
+            selectors, opens, body = rule.rpartition("{")
+            values = _declared(body)
+            for selector in selectors.rpartition("{")[2].split(",") if opens and values else ():
+                name = re.fullmatch(r"\w*\.([\w-]+)", selector.strip())
+                if name:
+                    rules.setdefault(name[1], {}).update(values)
     return rules
+
+
+def _declared(text: str) -> dict[str, str]:
+    """The properties that are asked for, out of ``key: value; key: value``."""
+    out: dict[str, str] = {}
+    for part in text.split(";"):
+        key, _, value = part.partition(":")
+        if key.strip() in ("stroke", "fill", "display"):
+            out[key.strip()] = value.partition("!")[0].strip()
+    return out
 
 
 def _given_name(identity: str | None) -> str | None:

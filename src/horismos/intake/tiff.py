@@ -1,12 +1,14 @@
 """TIFF (TIFF 6.0): each full-size frame as a picture."""
 
 import io
+from collections.abc import Iterator
+from itertools import islice
 
 import numpy as np
 import tifffile
 
-from horismos.errors import CannotRead
-from horismos.intake.picture import Array, Picture, check_size, from_samples
+from horismos.errors import CannotRead, LimitExceeded
+from horismos.intake.picture import MOST_PIXELS, Array, Picture, check_size, from_samples
 
 __all__ = ["tiff_pictures"]
 
@@ -21,13 +23,33 @@ TO_INCH = {2: 1.0, 3: 2.54}
 def tiff_pictures(data: bytes) -> list[Picture]:
     """The frames of a TIFF. Raises CannotRead, and what the codecs raise on broken data."""
     with tifffile.TiffFile(io.BytesIO(data)) as file:
-        frames = [p for p in list(file.pages)[:MOST_FRAMES] if isinstance(p, tifffile.TiffPage)]
+        frames = [p for p in islice(_each(file), MOST_FRAMES + 1) if isinstance(p, tifffile.TiffPage)]
+        if len(frames) > MOST_FRAMES:
+            raise LimitExceeded(f"The TIFF holds more than {MOST_FRAMES} pictures.", "Ask for them in parts.")
         pages = [p for p in frames if not p.subfiletype & REDUCED]
         if not pages:
             raise CannotRead("The TIFF holds no picture.", "Ask for it to be sent again.")
         for page in pages:
-            check_size(page.imagewidth, page.imagelength * max(page.imagedepth, 1))
+            height, pixel = page.imagelength * max(page.imagedepth, 1), page.samplesperpixel * page.bitspersample / 8
+            check_size(page.imagewidth, height, len(data), pixel)
+        whole = sum(page.imagewidth * page.imagelength for page in pages)
+        if whole > MOST_PIXELS:
+            raise LimitExceeded(
+                f"The TIFF's {len(pages)} pictures hold {whole / 1e6:,.0f} million pixels; "
+                f"{MOST_PIXELS // 1_000_000} million are the most.", "Ask for them in parts.",
+            )
         return [_picture(page) for page in pages]
+
+
+def _each(file: tifffile.TiffFile) -> Iterator[object]:
+    """One frame after the other; a file may hold a hundred thousand."""
+    number = 0
+    while True:
+        try:
+            yield file.pages[number]
+        except IndexError:
+            return
+        number += 1
 
 
 def _picture(page: tifffile.TiffPage) -> Picture:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 import numpy as np
 import shapely
 
+from horismos.errors import BadValue
 from horismos.making.shapes import straight
 from horismos.making.wanted import LineWanted
 from horismos.paths import Contour, flatten, rectangle
@@ -17,6 +18,8 @@ CLEAR_MM = 1.0
 """[ours] so far from a piece a cut through the waste ends: it must not lift the piece's edge."""
 SHORT_MM = 3.0
 """[ours] a cut through waste that is shorter frees nothing."""
+MOST_CUTS = 500
+"""[ours] through the waste of one sheet."""
 CORNERS = 3.0
 """[ours] what rounding takes away beyond so many squares of its radius was no corner but a thin part."""
 
@@ -55,9 +58,17 @@ def frame_round(area: shapely.Geometry, by_mm: float) -> Contour:
 
 
 def weeding_cuts(frame: shapely.Geometry, pieces: shapely.Geometry, widest_mm: float) -> list[Contour]:
-    """Straight cuts through the waste inside a frame, so that no strip of it is wider than so much."""
-    waste = shapely.difference(frame, shapely.buffer(pieces, CLEAR_MM))
+    """Straight cuts through the waste inside a frame, so that no strip of it is wider than so much.
+
+    Raises BadValue where that would be too many.
+    """
     x0, y0, x1, y1 = frame.bounds
+    cuts = (x1 - x0 + y1 - y0) / widest_mm
+    if cuts > MOST_CUTS:
+        raise BadValue(
+            f"Cuts every {widest_mm:g} mm would be {cuts:,.0f}; {MOST_CUTS} are the most.", "Set them further apart.",
+        )
+    waste = shapely.difference(frame, shapely.buffer(pieces, CLEAR_MM))
     out = []
     for across in (False, True):
         low, high = (y0, y1) if across else (x0, x1)

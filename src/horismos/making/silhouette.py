@@ -9,7 +9,7 @@ from scipy import ndimage
 
 from horismos.artwork import Artwork, Line, Page, art_alone
 from horismos.artwork.extent import art_boxes
-from horismos.artwork.model import ImageObject
+from horismos.artwork.model import ImageObject, PathObject
 from horismos.artwork.sorting import art_without
 from horismos.errors import NothingToDo
 from horismos.formats.svg import svg_path
@@ -36,6 +36,7 @@ from horismos.paths.box import common
 from horismos.paths.contour import closed
 from horismos.paths.matrix import Matrix
 from horismos.paths.offset import curves_round
+from horismos.paths.tangled import crossings_about
 from horismos.words import plural
 
 __all__ = ["Found", "Silhouette", "found", "shaped"]
@@ -50,6 +51,7 @@ SPECK_NEAR_MM = 3.0
 """[ours] a speck of vector art so near to a piece is a part of it; of pixels it may be noise."""
 OPAQUE = 250
 FRAME_TOLERANCE = 24.0
+MOST_CROSSINGS = 20_000
 MOST_OBJECTS = 400
 """[ours] vectors that are joined one by one where nobody asks for it."""
 MOST_INNER = 500
@@ -224,6 +226,10 @@ class _Art:
             count = len(self.objects)
             if count > MOST_OBJECTS:
                 return Source.RENDER, f"The art is {count:,} objects: what they cover is quicker drawn than joined."
+            paths = [o for i in self.objects if isinstance(o := self.page.objects[i], PathObject)]
+            crossings = crossings_about([contour for path in paths for contour in self.page.contours(path)])
+            if crossings > MOST_CROSSINGS:
+                return Source.RENDER, f"The art crosses itself about {crossings:,.0f} times: what shows counts."
             return Source.VECTOR, f"The art is vectors: {plural(count, 'object')}."
         field = self.alpha()
         if _bare_share(field) > 0.001:

@@ -12,17 +12,20 @@ import numpy as np
 import pathops
 import shapely
 
-from horismos.errors import CannotWrite
+from horismos.errors import CannotWrite, LimitExceeded
 from horismos.paths.areas import area_of
 from horismos.paths.box import union_bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.measure import bounds, length
 from horismos.paths.pen import ContourPen
+from horismos.paths.tangled import crossings_about
 
 __all__ = ["expanded", "welded", "welded_areas", "without_overlaps"]
 
 CAPS = (pathops.LineCap.BUTT_CAP, pathops.LineCap.ROUND_CAP, pathops.LineCap.SQUARE_CAP)
 JOINS = (pathops.LineJoin.MITER_JOIN, pathops.LineJoin.ROUND_JOIN, pathops.LineJoin.BEVEL_JOIN)
+MOST_CROSSINGS = 200_000
+"""[ours] of one outline; more take minutes to part."""
 UNITS = 64.0
 """Skia's strokes are as fine as pixels want them; so many of its units make a mm."""
 CONIC_UNITS = 0.02
@@ -82,8 +85,14 @@ def _must_cover(made: Sequence[Contour], areas: Sequence[Sequence[Contour]]) -> 
 def without_overlaps(contours: Sequence[Contour], even_odd: bool) -> list[Contour]:
     """The outlines of the area that a path fills (ISO 32000-1, 8.5.3.3): none lies on or crosses another.
 
-    Raises CannotWrite where they cannot be made.
+    Raises CannotWrite where they cannot be made, LimitExceeded where they cross too often.
     """
+    crossings = crossings_about(contours)
+    if crossings > MOST_CROSSINGS:
+        raise LimitExceeded(
+            f"An outline crosses itself about {crossings:,.0f} times.", "Take what shows as the source, or ask for it "
+            "drawn anew.",
+        )
     middle = _middle(contours)
     path = _path([Contour(c.segments, c.straight, True) for c in contours], middle)
     path.fillType = pathops.FillType.EVEN_ODD if even_odd else pathops.FillType.WINDING

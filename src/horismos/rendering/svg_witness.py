@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from horismos.errors import CannotRead
+from horismos.confined.aside import aside, seconds_for
 from horismos.rendering.composite import Pixels
 
 __all__ = ["differing_share", "drawn_by_resvg"]
@@ -19,18 +19,18 @@ TOLERANCE = 32
 
 
 def drawn_by_resvg(svg: bytes, width: int, clear: bool = False) -> bytes:
-    """A PNG of an SVG, so many pixels wide, on white or clear. Raises CannotRead.
+    """A PNG of an SVG, so many pixels wide, on white or clear. Raises CannotRead, or LimitExceeded.
 
-    The renderer cannot be stopped: the process that this runs in has to be a limited one.
+    The renderer cannot be stopped: it runs in a fork of this process.
     """
     import resvg_py
 
-    try:
+    def draw() -> bytes:
         return bytes(resvg_py.svg_to_bytes(
             svg_string=svg.decode("utf-8"), width=width, dpi=DPI, background=None if clear else "white"
         ))
-    except (ValueError, RuntimeError, OSError) as error:
-        raise CannotRead(f"The SVG cannot be drawn ({error}).", "Ask for a PDF.") from None
+
+    return aside(draw, seconds_for(len(svg)), "Drawing the SVG")
 
 
 def differing_share(a: Pixels, b: Pixels) -> float:

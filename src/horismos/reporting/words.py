@@ -113,6 +113,8 @@ WORDS: dict[str, Words] = {
         "Please move it inwards."),
     "image.resolution": Words("A coarse picture", "A picture has {measured} at its finished size; {limit} are needed.",
         "Please send a larger one, if you have it."),
+    "image.undrawn": Words("A picture that cannot be drawn", "A picture has {measured} on a side and cannot be shown.",
+                           "Please send the picture with at most {limit} on a side."),
     "image.excess": Words("More pixels than needed", "A picture has {measured}, more than can be printed.",
         "Nothing has to be done; a smaller one would do."),
     "image.ground": Words("A box round the picture", "A picture has an opaque ground round its subject.",

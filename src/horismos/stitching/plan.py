@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from horismos.errors import BadValue
 from horismos.formats.embroidery import UNIT_MM, Record, Sewn, Stop
 from horismos.paths.contour import Floats
 from horismos.stitching.columns import band_area, columns
@@ -24,6 +25,8 @@ LEAST_UNITS = 3
 """[ours] 0.3 mm: a shorter stitch lies in the hole of the one before."""
 LONGEST_UNITS = 120
 """[memory] the shortest of the longest stitches that formats hold is 12.1 mm along each axis, in DST."""
+MOST_STITCHES = 500_000
+"""[ours] of a stack; a large patch has some ten thousand."""
 LOCK_UNITS = 4
 """[ours] the small stitches that hold the thread at both ends of a seam: there and back, and there and back again."""
 WIDE_MM = 9.0
@@ -125,7 +128,16 @@ def thread_of(laid: LaidLayer) -> str:
 
 
 def plan_stitches(layers: Sequence[LaidLayer]) -> StitchPlan:
-    """Plan the stitches of layers, which are given from the top down; the lowest is sewn first."""
+    """Plan the stitches of layers, which are given from the top down; the lowest is sewn first.
+
+    Raises BadValue where they would be far too many: that is counted before any is made.
+    """
+    about = sum(_about(laid) for laid in layers)
+    if about > MOST_STITCHES:
+        raise BadValue(
+            f"The stack would have about {about:,.0f} stitches; {MOST_STITCHES:,} are the most.",
+            "Take a wider spacing, or narrower satins.",
+        )
     x0, y0, x1, y1 = shapely.union_all([one.area for one in layers]).bounds
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
     said: dict[str, None] = {}
@@ -138,6 +150,15 @@ def plan_stitches(layers: Sequence[LaidLayer]) -> StitchPlan:
         seams += work.sewn()
         at = work.at
     return StitchPlan(tuple(seams), middle, tuple(said))
+
+
+def _about(laid: LaidLayer) -> float:
+    """About how many stitches a layer will have: along its edge, and across wide columns in parts."""
+    along, longest = float(laid.area.length), LONGEST_UNITS * UNIT_MM
+    return sum(
+        along / sewing.spacing_mm * (1 if sewing.kind.runs else 2 * max(sewing.width_mm / longest, 1.0))
+        for sewing in laid.layer.stitches
+    )
 
 
 class _Layer:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from horismos.artwork.extent import bounds_of
+from horismos.artwork.limits import MAX_PICTURE_SIDE
 from horismos.artwork.model import ImageObject
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
@@ -48,6 +49,26 @@ def effective_ppi(image: ImageObject) -> float:
 def _shown(c: Context) -> list[tuple[ImageObject, Bounds]]:
     found = ((o, bounds_of(c.page, o)) for o in c.printed if isinstance(o, ImageObject))
     return [(o, box) for o, box in found if box and (box[2] - box[0]) * (box[3] - box[1]) / 100 >= LEAST_CM2]
+
+
+@rule("image.undrawn", "stop", Facet.ART, limit=float(MAX_PICTURE_SIDE), unit="px")
+def undrawn(c: Context) -> Iterator[Hit]:
+    """Pictures that are drawn neither here nor in any measurement, since a side of theirs is too long.
+
+    What they show is not known; a RIP may print them.
+    """
+    found = sorted(
+        ((max(o.pixels), o) for o in c.printed if isinstance(o, ImageObject) and max(o.pixels) > c.limit),
+        key=lambda one: -one[0],
+    )
+    if found:
+        worst, count = found[0][1], len(found)
+        yield Hit(
+            f"{plural(count, 'picture')} {are(count, 'is', 'are')} not drawn here and not measured: "
+            f"{worst.pixels[0]:,} × {worst.pixels[1]:,} pixels, and {c.limit:,.0f} on a side are the most. "
+            f"What {are(count, 'it shows', 'they show')} is not known.",
+            found[0][0], count, [c.place(o) for _, o in found[:MOST_PLACES]],
+        )
 
 
 @rule("image.resolution", "look", Facet.ART, limit=EYE_PPI_AT_1_M, unit="ppi")

@@ -6,7 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
-from horismos.errors import CannotRead
+from horismos.errors import CannotRead, LimitExceeded
 from horismos.machines import Dialect
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
@@ -55,6 +55,7 @@ class Plotter:
         across: Matrix = (0.0, unit, aside, 0.0, 0.0, 0.0) if dialect.turned else (aside, 0.0, 0.0, unit, 0.0, 0.0)
         self._to_mm, self._unit_mm = multiply(across, move(*origin_mm)), unit
         self.strokes: list[Stroke] = []
+        self.most_strokes: int | None = None
         self.at = (0.0, 0.0)
         self.down = False
         self.tool, self.force_gf, self.speed_mm_s, self.operation = 0, 0.0, 0.0, -1
@@ -74,6 +75,10 @@ class Plotter:
             for contour in self._pen.contours:
                 stroke = Stroke(self.operation, self.tool, self.force_gf, self.speed_mm_s, contour)
                 self.strokes.append(stroke)
+            if self.most_strokes is not None and len(self.strokes) > self.most_strokes:
+                raise LimitExceeded(
+                    f"The plot has more than {self.most_strokes:,} strokes.", "Ask for the cut lines alone.",
+                )
         self._pen, self.down = None, False
 
     def line_to(self, x: float, y: float) -> None:

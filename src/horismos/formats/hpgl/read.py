@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
-from horismos.errors import CannotRead
+from horismos.errors import CannotRead, LimitExceeded
 from horismos.formats.hpgl.interpret import PLAIN, Interpreter
 from horismos.formats.hpgl.plotter import Stroke
 from horismos.formats.hpgl.tokens import Instruction, instructions, looks_like_hpgl
@@ -12,6 +12,8 @@ from horismos.machines import Dialect
 __all__ = ["Plot", "read_hpgl", "read_plot"]
 
 MOVES = frozenset(["PU", "PD", "PA", "PR"])
+MOST_STROKES = 200_000
+"""[ours] of a customer's file."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -37,10 +39,13 @@ def read_hpgl(
 
 
 def read_plot(data: bytes) -> Plot:
-    """A customer's plot file, escape sequences and labels passed over. Raises CannotRead."""
+    """A customer's plot file, escape sequences and labels passed over. Raises CannotRead or LimitExceeded."""
     if not looks_like_hpgl(data):
         raise CannotRead("This is not HP-GL.", "Ask for the lines as PDF, DXF or HP-GL.")
+    if data.upper().count(b"PU") > MOST_STROKES:  # each stroke begins with the pen up
+        raise LimitExceeded(f"The plot has more than {MOST_STROKES:,} strokes.", "Ask for the cut lines alone.")
     interpreter = Interpreter()
+    interpreter.plotter.most_strokes = MOST_STROKES
     strokes = interpreter.run(_in_pairs(instructions(data, strict=False)))
     return Plot(strokes, interpreter.scale_unsaid, interpreter.left_out)
 
