@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
 from jobs.store.cases import tools_of
-from jobs.store.shop_tools import shop_tools
+from jobs.store.shop_tools import shop_tools, version_of
 from ninja import Router, Schema
 
 from floor.loadings import loading_of
@@ -20,7 +20,7 @@ from horismos.words import safe_name
 from horismos.workflow.figures import Tested, cut_figure, roles_weeded
 from horismos.workflow.showing.sheet import ToolShown
 
-__all__ = ["router"]
+__all__ = ["must_lie", "router"]
 
 router = Router()
 
@@ -36,7 +36,8 @@ class FigureGiven(Schema):
 class TestCutShown:
     """A test cut: where it stands, how deep it went of what was wanted, in µm, and what is seen when it is weeded.
 
-    ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf.
+    ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf; ``version`` is the
+    number of the shop's, 0 as shipped.
     """
 
     role: LineRole
@@ -48,6 +49,7 @@ class TestCutShown:
     reached_um: float
     seen: Outcome
     own: bool
+    version: int
     destination: str
     material: str
 
@@ -63,11 +65,16 @@ def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
     return {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role], False
 
 
-def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
+def must_lie(made: models.Release, side: Side, role: LineRole) -> None:
+    """Raise NotReady or NotFound where no sheet of a package lies there, or none that has such a line."""
     if loading_of(made, side) is None:
         raise NotReady("No sheet lies before the cutter.", "Load it first.")
     if role not in roles_weeded(made.ticket, side):
         raise NotFound(f"This sheet has no {role.words}.", "Choose one of its operations.")
+
+
+def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
+    must_lie(made, side, role)
     tool, own = _tool(made, role)
     return cut_figure(made.ticket, side, role, tool), own
 
@@ -81,9 +88,10 @@ def test_cut(request: HttpRequest, release_id: int, body: FigureGiven) -> TestCu
     """Cut the figure with the tool of a role, as it is set now."""
     made = _made(release_id)
     found, own = _cut(made, body.side, body.role)
+    destination, material = made.ticket["destination"], made.ticket["material"]["id"]
     return TestCutShown(
         found.role, ToolShown.of(found.tool), list(found.at), found.path, list(found.strata), found.wanted_um,
-        found.reached_um, found.seen, own, made.ticket["destination"], made.ticket["material"]["id"],
+        found.reached_um, found.seen, own, version_of(destination, material, body.role), destination, material,
     )
 
 

@@ -107,7 +107,7 @@ class ShopTool(models.Model):
     """A setting of the shop for a role on a material at a destination's cutter. Never changed; the last one counts.
 
     ``data`` is a setting as ``cutting.Tool`` has it; ``seen`` what a test cut with the one before has shown, empty
-    where it was typed in.
+    where it was typed in. ``confirmed`` where whoever kept it may change the Shelf.
     """
 
     destination = models.ForeignKey(Destination, on_delete=models.CASCADE)
@@ -116,6 +116,7 @@ class ShopTool(models.Model):
     number = models.PositiveIntegerField()
     data = models.JSONField()
     seen = models.CharField(max_length=20, blank=True)
+    confirmed = models.BooleanField(default=False)
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     note = models.CharField(max_length=200, blank=True)
     when = models.DateTimeField(auto_now_add=True)

@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-__all__ = ["of", "too_often"]
+__all__ = ["crowded", "of", "too_often"]
 
 
 def of(request: HttpRequest) -> str:
@@ -22,3 +22,9 @@ def too_often(request: HttpRequest, *about: object, **more: object) -> HttpRespo
     """The refusal of one name at one address for a while."""
     message = "Too many attempts with this name. Wait five minutes."
     return JsonResponse({"message": message, "code": "too-often"}, status=429)
+
+
+def crowded(request: HttpRequest) -> HttpResponse:
+    """The refusal where others try at the same time, or too many were wrong from this address."""
+    message = "Too many log-ins are tried just now, or were wrong from here. Try again, after wrong ones in 5 minutes."
+    return JsonResponse({"message": message, "code": "too-often"}, status=429, headers={"Retry-After": "5"})

@@ -1,6 +1,8 @@
 """Logging in and out, and one's own password."""
 
 import logging
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Annotated
 
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
@@ -15,7 +17,9 @@ from ninja.decorators import decorate_view
 from pydantic import StringConstraints
 
 from horismos.errors import BadValue, NotPermitted
-from people.address import too_often
+from people import address, log_ins
+from people.address import crowded, too_often
+from people.door import DOOR
 
 __all__ = ["router"]
 
@@ -40,6 +44,18 @@ class Login(Schema):
     password: Secret
 
 
+@dataclass(frozen=True)
+class LogInShown:
+    """One log-in of the person who asks: from where, with which browser, since when, and when it was last used."""
+
+    id: int
+    address: str
+    browser: str
+    began: datetime
+    seen: datetime
+    this: bool
+
+
 class NewPassword(Schema):
     """A password instead of the present one."""
 
@@ -62,11 +78,15 @@ def _me(request: HttpRequest) -> Me:
 @router.post("/login", auth=None, response={200: Me, 401: Problem, 429: Problem})
 @decorate_view(csrf_protect)
 def log_in(request: HttpRequest, body: Login) -> Me | Status[Problem] | HttpResponse:
-    """Log in; after too many failures with one name at one address there is a pause."""
-    user = authenticate(request, username=body.name, password=body.password)
+    """Log in; after too many failures there is a pause, for a name at an address, for the address, and for all."""
+    with DOOR.trying(address.of(request)) as may:
+        if not may:
+            return crowded(request)
+        user = authenticate(request, username=body.name, password=body.password)
     if getattr(request, "axes_locked_out", False):
         return too_often(request)
     if user is None:
+        DOOR.wrong(address.of(request))
         return Status(401, Problem(message="Name and password do not fit together."))
     login(request, user)
     return _me(request)
@@ -82,13 +102,35 @@ def log_out(request: HttpRequest) -> Me:
 @router.get("/me", response=Me)
 def me(request: HttpRequest) -> Me:
     """Who is logged in."""
+    log_ins.seen(request)
     return _me(request)
 
 
-@router.post("/me/password", response=Me)
+@router.get("/me/log-ins", response=list[LogInShown])
+def own_log_ins(request: HttpRequest) -> list[LogInShown]:
+    """Where this person is logged in, this browser first."""
+    own = request.session.session_key
+    return [
+        LogInShown(one.pk, one.address, one.browser, one.began, one.seen, one.session == own)
+        for one in log_ins.of(request)
+    ]
+
+
+@router.delete("/me/log-ins/{log_in_id}", response=list[LogInShown])
+def end_log_in(request: HttpRequest, log_in_id: int) -> list[LogInShown]:
+    """End one of one's own log-ins; whoever uses it has to log in again."""
+    log_ins.end(request, log_in_id)
+    log.info("%s ended a log-in", request.user.get_username())
+    return own_log_ins(request)
+
+
+@router.post("/me/password", response={200: Me, 429: Problem})
 def change_password(request: HttpRequest, body: NewPassword) -> Me | HttpResponse:
     """Take another password. All other log-ins of this person end."""
-    user = authenticate(request, username=request.user.get_username(), password=body.present)
+    with DOOR.trying(address.of(request)) as may:
+        if not may:
+            return crowded(request)
+        user = authenticate(request, username=request.user.get_username(), password=body.present)
     if getattr(request, "axes_locked_out", False):
         return too_often(request)
     if not isinstance(user, AbstractBaseUser):
@@ -100,5 +142,6 @@ def change_password(request: HttpRequest, body: NewPassword) -> Me | HttpRespons
     user.set_password(body.new)
     user.save(update_fields=["password"])
     update_session_auth_hash(request, user)
+    log_ins.keep_only(request)
     log.info("%s changed the password", user.get_username())
     return _me(request)

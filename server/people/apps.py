@@ -12,6 +12,7 @@ class PeopleConfig(AppConfig):
     """The people of the shop; Django's own accounts."""
 
     name = "people"
+    default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
         """Listen to log-ins."""
@@ -23,13 +24,18 @@ class PeopleConfig(AppConfig):
 
 
 def _in(sender: Any, request: Any, user: Any, **more: Any) -> None:
+    from people import log_ins
     from people.address import of
 
+    log_ins.note(request, user.pk)
     log.info("%s logged in from %s", user.get_username(), of(request))
 
 
-def _out(sender: Any, user: Any, **more: Any) -> None:
+def _out(sender: Any, user: Any, request: Any = None, **more: Any) -> None:
+    from people import log_ins
+
     if user is not None:
+        log_ins.forget(request)
         log.info("%s logged out", user.get_username())
 
 

@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 
 from django.http import HttpRequest
+from floor.test_cuts import must_lie
 from jobs import models
 from jobs.api.bodies import Key, Words
+from jobs.api.common import find
 from jobs.store.decisions import may_edit_shelf
 from jobs.store.shop_tools import ShopToolShown, jobs_with, keep_seen, keep_tool, shop_tools_shown
 from jobs.store.works import begin
@@ -14,6 +16,7 @@ from horismos.cutting import Tool
 from horismos.cutting.depth import Outcome
 from horismos.errors import NotPermitted
 from horismos.roles import LineRole
+from horismos.simulation.bed import Side
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = ["router"]
@@ -41,11 +44,12 @@ class ToolGiven(Schema):
 
 
 class SeenGiven(Schema):
-    """What a test cut has shown."""
+    """What a test cut has shown: on which sheet that lies before the cutter, with which version of the setting."""
 
-    destination: Key
-    material: Key
+    release: int
+    side: Side = Side.FRONT
     role: LineRole
+    version: int
     seen: Outcome
 
 
@@ -78,7 +82,12 @@ def save_tool(request: HttpRequest, body: ToolGiven) -> ShopTools:
 
 @router.post("/shelf/tools/seen", response=ShopTools)
 def test_cut(request: HttpRequest, body: SeenGiven) -> ShopTools:
-    """Correct a setting by what a test cut has shown; whoever cuts may say that."""
-    keep_seen(body.destination, body.material, body.role, body.seen, request.user.pk)
-    _again(body.destination, body.material)
-    return _shown(request, body.destination, body.material)
+    """Correct a setting by what a test cut has shown on a sheet that lies there; whoever cuts may say that."""
+    made = find(models.Release.objects.select_related("job"), body.release)
+    must_lie(made, body.side, body.role)
+    destination, material = str(made.ticket["destination"]), str(made.ticket["material"]["id"])
+    keep_seen(
+        destination, material, body.role, body.version, body.seen, request.user.pk, may_edit_shelf(request.user),
+    )
+    _again(destination, material)
+    return _shown(request, destination, material)

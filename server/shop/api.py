@@ -2,7 +2,9 @@
 
 import json
 import logging
+from errno import EDQUOT, ENOSPC
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from floor.api import router as floor
 from floor.bed import router as bed
@@ -30,6 +32,7 @@ from shelf.tools import router as tools
 from horismos.errors import (
     ChangedMeanwhile,
     HorismosError,
+    NoRoom,
     NotFound,
     NothingToDo,
     NotPermitted,
@@ -48,7 +51,10 @@ for router in (
 ):
     api.add_router("", router)
 
-STATUSES = {NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409}
+STATUSES = {
+    NotFound: 404, NotPermitted: 403, NotReady: 409, StopsOpen: 409, ChangedMeanwhile: 409, NothingToDo: 409,
+    NoRoom: 507,
+}
 """What the web calls an error; anything else that was asked for and cannot be is 400."""
 
 
@@ -70,6 +76,23 @@ def _not_understood(request: HttpRequest, error: ValidationError) -> HttpRespons
     where = ".".join(str(part) for part in first["loc"][1:] if part != "body")
     message = f"{where or 'What was sent'}: {first['msg']}. Correct it and send it again."
     return api.create_response(request, {"message": message, "code": "not-understood"}, status=422)
+
+
+@api.exception_handler(OverflowError)
+def _too_large(request: HttpRequest, error: OverflowError) -> HttpResponse:
+    """A number that no row can hold, such as 2 to the 70th: there is nothing of that number."""
+    message = "A number is larger than any number here. Correct it and send it again."
+    return api.create_response(request, {"message": message, "code": "not-understood"}, status=422)
+
+
+@api.exception_handler(OSError)
+@api.exception_handler(OperationalError)
+def _full(request: HttpRequest, error: Exception) -> HttpResponse:
+    """A full disk is nobody's mistake here, and has its own words; any other failure of the machine is a fault."""
+    if getattr(error, "errno", 0) not in (ENOSPC, EDQUOT) and "disk is full" not in str(error):
+        return _fault(request, error)
+    log.error("the disk is full: %s %s: %s", request.method, request.path[:200], error)
+    return _problem(request, NoRoom())
 
 
 @api.exception_handler(Exception)

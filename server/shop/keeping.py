@@ -1,12 +1,6 @@
-"""What the store holds and what refers to it: looked through, swept, taken away and brought back."""
+"""What the store holds and what refers to it: looked through and swept."""
 
 import hashlib
-import json
-import os
-import shutil
-import sqlite3
-import tarfile
-import tempfile
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -22,15 +16,14 @@ from django.utils import timezone
 from floor import hot_folder
 from jobs import models
 from jobs.store.files import BESIDE, path_of, read_whole
+from people.models import LogIn
 
-from horismos.errors import CannotRead, CannotWrite
+from shop.serving import runs
 
-__all__ = ["Rule", "Swept", "back_up", "bring_back", "faults", "referred", "sweep"]
+__all__ = ["Rule", "Swept", "faults", "hash_of", "referred", "sweep"]
 
-DATABASE, MANIFEST, FORMAT = "horismos.sqlite3", "manifest.json", "horismos backup 1"
 FRESH_S = 24 * 3600
 """[ours] what was written within a day may belong to something that is still under way."""
-TABLES_LEFT_OUT = ("django_session", "axes_accessattempt", "axes_accesslog", "axes_accessfailurelog")
 
 
 def referred() -> set[str]:
@@ -58,10 +51,10 @@ def _stored() -> Iterator[Path]:
 
 
 def _halves() -> Iterator[Path]:
-    """Files that were begun and never finished, of uploads too, once they are a day old."""
-    for folder in ("files", "views", "hot-folder", "uploads"):
+    """Files that were begun and never finished, of uploads and dead children too, once they are a day old."""
+    for folder in ("files", "views", "hot-folder", "uploads", "scratch"):
         for path in (Path(settings.VAR) / folder).rglob("*"):
-            half = path.name.startswith(BESIDE) or folder == "uploads"
+            half = path.name.startswith(BESIDE) or folder in ("uploads", "scratch")
             if half and path.is_file() and time.time() - path.stat().st_mtime > FRESH_S:
                 yield path
 
@@ -79,7 +72,7 @@ def faults() -> Iterator[str]:
         yield from (f"The database: a row of {row[0]} refers to nothing" for row in cursor.fetchall())
     for sha256 in sorted(referred()):
         try:
-            if _hash_of(path_of(sha256)) != sha256:
+            if hash_of(path_of(sha256)) != sha256:
                 yield f"File {sha256} is not what it was."
         except (OSError, ValueError):
             yield f"File {sha256} is missing."
@@ -88,7 +81,8 @@ def faults() -> Iterator[str]:
     yield from _faults_of_hot_folder()
 
 
-def _hash_of(path: Path) -> str:
+def hash_of(path: Path) -> str:
+    """The hash of what a file holds."""
     sha256 = hashlib.sha256()
     for part in read_whole(path):
         sha256.update(part)
@@ -107,6 +101,9 @@ def _faults_of_jobs() -> Iterator[str]:
 
 
 def _faults_of_works() -> Iterator[str]:
+    """Only where the shop runs: after a loss of power, or in a shop brought back, the next start takes it up."""
+    if not runs(Path(settings.VAR)):
+        return
     late = timezone.now() - timedelta(minutes=5)
     for work in models.Work.objects.filter(state=models.WorkState.RUNNING, leased_until__lt=late):
         yield f"Work {work.pk} ({work.kind}) has been left by its worker, and no other has taken it up."
@@ -171,6 +168,7 @@ def sweep(rule: Rule, really: bool = True) -> Swept:
                 tried.delete()
         if really:
             old.delete()
+            LogIn.objects.exclude(session__in=Session.objects.values("session_key")).delete()
     _sweep_files(rule, swept, really)
     return swept
 
@@ -215,75 +213,3 @@ def _sweep_files(rule: Rule, swept: Swept, really: bool) -> None:
             stat = path.stat()
             if now - max(stat.st_mtime, stat.st_atime) > rule.views * 24 * 3600:
                 swept.views += go(path)
-
-
-# -- away and back ----------------------------------------------------------------------------------------
-
-
-def back_up(to: Path) -> int:
-    """Write all of the shop into one tar file while it runs; gives how many files of content are in it.
-
-    The database is copied as it stands at one moment, then what it refers to. Log-ins and the secret stay out:
-    after a restore everybody logs in anew. Raises CannotWrite where content is missing or not what it was.
-    """
-    to = to.resolve()
-    with tempfile.TemporaryDirectory(dir=to.parent, prefix=BESIDE) as folder:
-        copy = Path(folder) / DATABASE
-        _copy_database(copy)
-        wanted = sorted(referred())
-        beside = Path(folder) / "backup.tar"
-        with tarfile.open(beside, "w") as tar:
-            tar.add(copy, DATABASE)
-            for sha256 in wanted:
-                path = path_of(sha256)
-                if not path.exists() or _hash_of(path) != sha256:
-                    raise CannotWrite(f"File {sha256} is missing or not what it was.", "Run ./horismos verify.")
-                tar.add(path, f"files/{sha256[:2]}/{sha256}")
-            manifest = Path(folder) / MANIFEST
-            manifest.write_text(json.dumps({"format": FORMAT, "files": wanted, "database": _hash_of(copy)}))
-            tar.add(manifest, MANIFEST)
-        with beside.open("rb") as file:
-            os.fsync(file.fileno())
-        beside.replace(to)
-    return len(wanted)
-
-
-def _copy_database(to: Path) -> None:
-    connection.ensure_connection()
-    out = sqlite3.connect(to)
-    try:
-        connection.connection.backup(out)
-        for table in TABLES_LEFT_OUT:
-            out.execute(f"DELETE FROM {table}")
-        out.commit()
-        out.execute("PRAGMA journal_mode=DELETE")
-        out.execute("VACUUM")
-    finally:
-        out.close()
-
-
-def bring_back(source: Path, var: Path) -> int:
-    """Lay a backup out in an empty data folder; gives how many files of content came back.
-
-    Nothing is left behind where the backup is not whole. Raises CannotRead or CannotWrite.
-    """
-    if (var / DATABASE).exists() or any((var / "files").glob("??")):
-        raise CannotWrite(f"{var} holds a shop already.", "Give HORISMOS_VAR an empty folder.")
-    with tempfile.TemporaryDirectory(dir=var, prefix=BESIDE) as folder:
-        here = Path(folder)
-        try:
-            with tarfile.open(source) as tar:
-                tar.extractall(here, filter="data")
-            manifest = json.loads((here / MANIFEST).read_text())
-            if manifest["format"] != FORMAT:
-                raise ValueError("another format")
-            if _hash_of(here / DATABASE) != manifest["database"]:
-                raise ValueError("its database is damaged")
-            for sha256 in manifest["files"]:
-                if _hash_of(here / "files" / sha256[:2] / sha256) != sha256:
-                    raise ValueError(f"file {sha256} is damaged")
-        except (tarfile.TarError, OSError, ValueError, KeyError, TypeError) as error:
-            raise CannotRead(f"{source.name} is no whole backup ({error}).", "Take another one.") from None
-        shutil.move(here / "files", var / "files") if manifest["files"] else None
-        (here / DATABASE).replace(var / DATABASE)
-    return len(manifest["files"])

@@ -1,15 +1,17 @@
-"""What holds for every request: a number, headers, no upload by strangers, a line in the log."""
+"""What holds for every request: a number, headers, no upload by strangers, a line in the log that nobody forges."""
 
 import logging
+import re
 import time
 import uuid
 from collections.abc import Callable
 from contextvars import ContextVar
+from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-__all__ = ["Gate", "NumberFilter", "Numbered", "number"]
+__all__ = ["SMALL_BYTES", "Gate", "NumberFilter", "Numbered", "OneLine", "Refusals", "number"]
 
 Answer = Callable[[HttpRequest], HttpResponse]
 log = logging.getLogger("horismos.requests")
@@ -30,6 +32,40 @@ class NumberFilter(logging.Filter):
         """Note the number; every record passes."""
         record.number = number.get()
         return True
+
+
+class Refusals(logging.Filter):
+    """Takes the trace from what was refused, such as a name of this host that is none: it is no fault of ours."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        """Every record passes."""
+        if record.name.startswith("django.security"):
+            record.exc_info = None
+        return True
+
+
+UNPRINTABLE = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ud800-\udfff]")
+"""What ends a line, moves the cursor, or turns the direction of writing."""
+
+
+def _escaped(text: str) -> str:
+    return UNPRINTABLE.sub(lambda one: one[0].encode("unicode_escape").decode(), text)
+
+
+class OneLine(logging.Formatter):
+    """A record is one line, whatever the values in it; the lines of a trace are set in, so that none passes for one."""
+
+    def formatMessage(self, record: logging.LogRecord) -> str:
+        """The line."""
+        return _escaped(super().formatMessage(record))
+
+    def formatException(self, ei: Any) -> str:
+        """The trace of a fault of ours, each line set in."""
+        return "\n".join(f"  | {_escaped(line)}" for line in super().formatException(ei).split("\n"))
+
+    def formatStack(self, stack_info: str) -> str:
+        """Where it was logged, each line set in."""
+        return "\n".join(f"  | {_escaped(line)}" for line in super().formatStack(stack_info).split("\n"))
 
 
 class Numbered:

@@ -7,17 +7,19 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from types import FrameType
 
 from horismos.confined.limits import die_with_parent
+from horismos.confined.memory import held, tree_of
 from horismos.errors import NotReady
 
-__all__ = ["claimed", "mind", "web", "workers_wanted"]
+__all__ = ["claimed", "memory_bytes", "mind", "runs", "web", "workers_wanted"]
 
 log = logging.getLogger("horismos.serving")
 MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
@@ -29,6 +31,8 @@ PAUSE_S, LONGEST_PAUSE_S = 0.2, 3.0
 STEADY_S = 10.0
 """What has run for so long is started again at once."""
 GRACE_S = 15.0
+WEIGHS_EVERY_S = 1.0
+MEMORY_SHARE = 0.75
 
 
 def workers_wanted() -> int:
@@ -40,21 +44,26 @@ def web(host: str, port: int) -> None:
     """Answer requests until SIGTERM.
 
     Bodies are taken off the wire by one thread that waits for nobody, and handed on when they are whole: whoever
-    sends slowly keeps no thread.
+    sends slowly keeps no thread. Of whoever is not logged in nothing large is kept at all.
     """
     from django.conf import settings
     from django.core.wsgi import get_wsgi_application
     from jobs.store.apart import POOL
-    from waitress import serve
+    from waitress.server import create_server
+
+    from shop.bodies import Channel
 
     application = get_wsgi_application()
+    tempfile.tempdir = str(settings.FILE_UPLOAD_TEMP_DIR)
     POOL.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    serve(
+    server = create_server(
         application, host=host, port=port, threads=THREADS, connection_limit=CONNECTIONS, channel_timeout=IDLE_S,
         max_request_body_size=settings.MOST_UPLOAD_BYTES + 1_000_000, max_request_header_size=64_000, ident=None,
         clear_untrusted_proxy_headers=False, asyncore_use_poll=True,
     )
+    server.channel_class = Channel
+    server.run()
 
 
 @dataclass
@@ -115,6 +124,53 @@ def claimed(host: str, port: int, data: Path) -> Iterator[None]:
         yield
 
 
+def runs(data: Path) -> bool:
+    """Whether a shop works on the data now."""
+    try:
+        with (data / "serving.lock").open() as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except FileNotFoundError:
+        return False
+    except OSError:
+        return True
+    return False
+
+
+def memory_bytes() -> int:
+    """How much memory the shop may hold as a whole: what the setting says, else most of what the machine has."""
+    from django.conf import settings
+
+    said = float(settings.MEMORY_MB) * 1_000_000
+    return int(said or MEMORY_SHARE * os.sysconf("SC_PHYS_PAGES") * os.sysconf("SC_PAGE_SIZE"))
+
+
+def _relieve(most: int) -> None:
+    """Where the shop holds more than it may, end what holds most of all that handle customers' files."""
+    everybody = tree_of(os.getpid())
+    if held(everybody, most) <= most:
+        return
+    children = [number for number in everybody if _handles_files(number)]
+    weights = {number: held(tree_of(number), 0) for number in children}
+    if weights:
+        largest = max(weights, key=lambda number: weights[number])
+        log.error(
+            "the shop holds more than %.0f MB; process %d with %.0f MB is ended", most / 1e6, largest,
+            weights[largest] / 1e6,
+        )
+        with suppress(ProcessLookupError):
+            os.killpg(largest, signal.SIGKILL)
+
+
+def _handles_files(number: int) -> bool:
+    """Whether a process is a child of a template: leader of a group of its own, below one that looks like it."""
+    try:
+        parent = int(Path(f"/proc/{number}/stat").read_text().rsplit(")", 1)[1].split()[1])
+        alike = [Path(f"/proc/{one}/cmdline").read_bytes() for one in (number, parent)]
+        return alike[0] == alike[1] and b"horismos.confined.template" in alike[0] and os.getpgid(number) == number
+    except (OSError, IndexError, ValueError):
+        return False
+
+
 def _answers(host: str, port: int) -> bool:
     try:
         socket.create_connection((host, port), 0.2).close()
@@ -129,6 +185,7 @@ def mind(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
     minded += [_Minded(f"worker {i + 1}", ["work"]) for i in range(workers)]
     told: list[int] = []
+    weighed, most = 0.0, memory_bytes()
 
     def end(number: int, frame: FrameType | None) -> None:
         told.append(number)
@@ -138,6 +195,9 @@ def mind(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
     while not told:
         for one in minded:
             one.look()
+        if time.monotonic() - weighed > WEIGHS_EVERY_S:
+            weighed = time.monotonic()
+            _relieve(most)
         if waits and _answers("127.0.0.1" if host == "0.0.0.0" else host, port):
             waits = False
             runs()

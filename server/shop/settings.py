@@ -7,10 +7,14 @@ from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
+from horismos.confined.jail import offered
+
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("HORISMOS_VAR", ROOT / "var"))
 os.umask(0o077)  # customers' artwork and the database are for this account alone
 VAR.mkdir(parents=True, exist_ok=True)
+if VAR.stat().st_uid == os.getuid() and VAR.stat().st_mode & 0o077:
+    VAR.chmod(0o700)  # it was there before
 
 
 def _secret() -> str:
@@ -91,7 +95,11 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"{_RULES}CommonPasswordValidator"},
     {"NAME": f"{_RULES}NumericPasswordValidator"},
     {"NAME": f"{_RULES}UserAttributeSimilarityValidator"},
+    {"NAME": "people.passwords.Varied"},
 ]
+MOST_WRONG_BY_ADDRESS = int(os.environ.get("HORISMOS_WRONG_BY_ADDRESS", "20"))
+MOST_WRONG_IN_ALL = int(os.environ.get("HORISMOS_WRONG_IN_ALL", "300"))
+"""So many wrong passwords within five minutes, under whatever names, from one address and from all together."""
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]  # who shares the address is not locked out
 AXES_FAILURE_LIMIT = 9  # eight wrong ones are answered, the ninth is not
 AXES_COOLOFF_TIME = timedelta(minutes=5)
@@ -130,7 +138,12 @@ WHITENOISE_ROOT = ROOT / "web" / "dist"
 WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 MOST_UPLOAD_BYTES = int(float(os.environ.get("HORISMOS_UPLOAD_MB", "500")) * 1_000_000)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
-FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+FILE_UPLOAD_HANDLERS = ["jobs.store.uploads.StoringHandler"]
+JAIL = {"on": True, "off": False}.get(os.environ.get("HORISMOS_JAIL", ""), offered())
+"""Whether what handles customers' files lives in a jail; without a word it does where the machine offers one."""
+SCRATCH = VAR / "scratch"
+MEMORY_MB = float(os.environ.get("HORISMOS_MEMORY_MB", "0"))
+"""How much memory the shop may hold as a whole, in MB; 0 for three quarters of what the machine has."""
 CUTTERS = dict(
     part.split("=", 1) for part in os.environ.get("HORISMOS_CUTTERS", "").split() if "=" in part
 )
@@ -146,9 +159,11 @@ TRUSTED_PROXIES = _listed("HORISMOS_PROXIES")
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "filters": {"number": {"()": "shop.requests.NumberFilter"}},
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s [%(number)s] %(message)s"}},
-    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["number"]}},
+    "filters": {"number": {"()": "shop.requests.NumberFilter"}, "refusals": {"()": "shop.requests.Refusals"}},
+    "formatters": {"line": {
+        "()": "shop.requests.OneLine", "format": "%(asctime)s %(levelname)s %(name)s [%(number)s] %(message)s",
+    }},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["number", "refusals"]}},
     "root": {"handlers": ["stderr"], "level": os.environ.get("HORISMOS_LOG", "INFO")},
     "loggers": {
         "django": {"handlers": [], "level": "INFO", "propagate": True},

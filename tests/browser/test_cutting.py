@@ -193,15 +193,19 @@ def test_a_job_is_rehearsed_before_it_is_released(page: Page, call: Call, tmp_pa
     expect(rehearsal).to_contain_text("No piece spoilt")
 
 
-def test_what_a_test_cut_shows_corrects_the_shops_setting(page: Page) -> None:
+def test_what_a_test_cut_shows_corrects_the_shops_setting(page: Page, call: Call, tmp_path: Path) -> None:
+    """On the sheet that lies before the cutter; on the Shelf it is typed, and seen who tested it."""
+    job = taken_in(page, call, tmp_path, "tested rounds", DISC, order={"quantity": 2})
+    released(page, call, job)
+    page.get_by_role("button", name="Load it", exact=True).click()
+    page.get_by_role("button", name="Cut the figure of the kiss cut").click()
+    page.get_by_role("button", name="The kiss cut was too shallow").click()
+    expect(page.get_by_text("Kept on the Shelf.")).to_be_visible()
     page.get_by_role("link", name="Shelf").click()
     kiss = page.locator('[data-tool="kiss-cut"]')
-    force = kiss.get_by_label("Force, gf for kiss-cut")
-    expect(force).to_have_value("90")
-    kiss.get_by_role("button", name="The test cut of the kiss cut was too shallow").click()
-    expect(force).to_have_value("100")
-    kiss.get_by_role("button", name="The test cut of the kiss cut was right", exact=True).click()
-    expect(kiss).to_contain_text("tested by demo")
-    kiss.get_by_role("button", name="The test cut of the kiss cut was into the liner").click()
-    expect(force).to_have_value("90")
+    expect(kiss.get_by_label("Force, gf for kiss-cut")).to_have_value("100")
     expect(kiss).to_contain_text("not tested as it is now")
+    kiss.get_by_label("Force, gf for kiss-cut").fill("90")
+    kiss.get_by_label("Force, gf for kiss-cut").press("Tab")
+    kiss.get_by_role("button", name=re.compile("Keep")).click()
+    expect(kiss).to_contain_text("2 versions")

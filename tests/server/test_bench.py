@@ -201,8 +201,9 @@ def test_a_figure_is_cut_for_a_tool_and_what_is_seen_corrects_it_until_it_is_rig
     found = asked(shop, f"{at}/test-cut", role="kiss-cut")
     assert found["seen"] == "too-shallow" and found["reached_um"] < found["wanted_um"] == 115
     assert asked(shop, f"{at}/test-cut", 404, role="crease")["message"]
-    here = {key: found[key] for key in ("destination", "material", "role", "seen")}
+    here = {"release": int(at.rpartition("/")[2]), **{key: found[key] for key in ("role", "seen", "version")}}
     asked(shop, "/api/shelf/tools/seen", **here)
+    assert "version 1 by now" in asked(shop, "/api/shelf/tools/seen", 409, **here)["message"], "said twice counts once"
     found = asked(shop, f"{at}/test-cut", role="kiss-cut")
     assert found["seen"] == "right" and found["tool"]["force_gf"] == 100
     answer = shop.get(f"{at}/test-cut/kiss-cut")

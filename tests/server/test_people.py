@@ -140,19 +140,26 @@ def test_an_upload_is_refused_by_its_length_before_it_is_read(shop: Person, sett
 def test_an_upload_does_not_lie_in_memory(shop: Person, tmp_path: Path, settings) -> None:  # type: ignore[no-untyped-def]
     import tracemalloc
 
-    from django.core.files.uploadedfile import TemporaryUploadedFile
+    from django.http import HttpRequest
+    from django.http.multipartparser import MultiPartParser
+    from jobs.store.files import path_of
+    from jobs.store.uploads import StoringHandler, kept
 
-    settings.FILE_UPLOAD_TEMP_DIR = tmp_path
-    big = TemporaryUploadedFile("big.pdf", "application/pdf", 0, "utf-8")
-    for _ in range(60):
-        big.write(bytes(1_000_000))
-    big.seek(0)
-    from jobs.store.files import keep_parts, path_of
-
-    tracemalloc.start()
-    sha256 = keep_parts(big.chunks())
-    peak = tracemalloc.get_traced_memory()[1]
-    tracemalloc.stop()
+    head = b'--x\r\nContent-Disposition: form-data; name="file"; filename="big.pdf"\r\n\r\n'
+    body = tmp_path / "body"
+    with body.open("wb") as file:
+        file.write(head)
+        for _ in range(60):
+            file.write(bytes(1_000_000))
+        file.write(b"\r\n--x--\r\n")
+    request = HttpRequest()
+    request.META = {"CONTENT_TYPE": "multipart/form-data; boundary=x", "CONTENT_LENGTH": str(body.stat().st_size)}
+    with body.open("rb") as file:
+        tracemalloc.start()
+        _, files = MultiPartParser(request.META, file, [StoringHandler(request)]).parse()
+        sha256 = kept(files["file"])
+        peak = tracemalloc.get_traced_memory()[1]
+        tracemalloc.stop()
     assert path_of(sha256).stat().st_size == 60_000_000 and peak < 5_000_000
 
 

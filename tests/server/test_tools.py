@@ -1,8 +1,11 @@
 """Tool settings on the Shelf: by cutter, material and role, corrected by test cuts, overridden for a job."""
 
+from typing import Any
+
 import pytest
 
 from tests.server.conftest import Person, person
+from tests.server.test_bench import asked, printed, released
 from tests.server.test_shared import JSON, disc, job_of, patched
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -25,21 +28,40 @@ def test_settings_begin_as_shipped_and_are_kept_with_who_and_when(shop: Person) 
     assert shop.post("/api/shelf/tools", wrong, content_type=JSON).status_code == 400
 
 
+def loaded(shop: Person) -> int:
+    """The number of a package whose sheet lies before the cutter."""
+    at = released(shop)
+    printed(shop, at)
+    asked(shop, f"{at}/load", shift_x_mm=0)
+    return int(at.rpartition("/")[2])
+
+
+def said(who: Person, release: int, seen: str, version: int | None = None) -> Any:
+    """What somebody says of the kiss cut's figure on that sheet, of the newest version where none is named."""
+    if version is None:
+        version = len(settings_of(who)["kiss-cut"]["versions"])
+    body = {"release": release, "role": "kiss-cut", "version": version, "seen": seen}
+    return who.post("/api/shelf/tools/seen", body, content_type=JSON)
+
+
+def force(shop: Person) -> float:
+    return float(settings_of(shop)["kiss-cut"]["tool"]["force_gf"])
+
+
 @pytest.mark.parametrize(("seen", "force"), [
     ("too-shallow", 100), ("right", 90), ("into-the-liner", 80), ("through", 70),
 ])
 def test_what_a_test_cut_shows_corrects_the_force(shop: Person, seen: str, force: float) -> None:
-    body = {**HERE, "role": "kiss-cut", "seen": seen}
-    assert shop.post("/api/shelf/tools/seen", body, content_type=JSON).status_code == 200
+    assert said(shop, loaded(shop), seen).status_code == 200
     kiss = settings_of(shop)["kiss-cut"]
     assert kiss["tool"]["force_gf"] == force and kiss["versions"][0]["seen"] == seen
     assert (kiss["tested"] is not None) == (seen == "right")
 
 
 def test_jobs_are_cut_with_the_shops_settings_unless_they_have_their_own(shop: Person) -> None:
-    job = job_of(shop, disc(30), "seals.pdf", 4)
+    job = job_of(shop, disc(28), "terns.pdf", 4)
     assert job["cut"]["operations"][0]["tool"]["force_gf"] == 90 and job["own_tools"] == []
-    shop.post("/api/shelf/tools/seen", {**HERE, "role": "kiss-cut", "seen": "too-shallow"}, content_type=JSON)
+    said(shop, loaded(shop), "too-shallow")
     job = shop.get(f"/api/jobs/{job['id']}").json()
     assert job["cut"]["operations"][0]["tool"]["force_gf"] == 100 and job["current"], "it was looked at again"
     kiss = next(tool for tool in job["tools"] if tool["role"] == "kiss-cut")
@@ -64,10 +86,26 @@ def test_only_who_may_changes_the_shelf_but_whoever_cuts_says_what_was_seen(shop
     guest = person("guest")
     kiss = settings_of(guest)["kiss-cut"]["tool"]
     assert guest.post("/api/shelf/tools", {**HERE, "tool": kiss}, content_type=JSON).status_code == 403
-    seen = {**HERE, "role": "kiss-cut", "seen": "right"}
-    assert guest.post("/api/shelf/tools/seen", seen, content_type=JSON).status_code == 200
+    assert said(guest, loaded(shop), "right").status_code == 200
     nowhere = {"destination": "nowhere", "material": "film-1370"}
     assert guest.get("/api/shelf/tools", nowhere).status_code == 404
+
+
+def test_test_cuts_do_not_take_a_force_far_from_what_was_confirmed(shop: Person) -> None:
+    """Four times “through” took a kiss cut from 90 to 10 gf, by anybody, with no sheet before the cutter."""
+    guest, made = person("guest"), loaded(shop)
+    assert said(guest, made, "through").status_code == 200 and force(shop) == 70
+    answer = said(guest, made, "through")
+    assert answer.status_code == 403 and "90 gf was confirmed" in answer.json()["message"] and force(shop) == 70
+    assert said(guest, made, "through", version=0).status_code == 409, "that version was not the one that was cut"
+    assert said(guest, made, "right").status_code == 200
+    assert said(guest, made, "into-the-liner").status_code == 403, "what came out right is confirmed by nobody yet"
+    assert said(shop, made, "right").status_code == 200
+    assert said(guest, made, "into-the-liner").status_code == 200 and force(shop) == 60
+    unloaded = job_of(shop, disc(30), "more.pdf", 2)
+    shop.post(f"/api/jobs/{unloaded['id']}/release")
+    other = next(row["id"] for row in shop.get("/api/bench").json() if row["id"] != made)
+    assert said(guest, other, "right").status_code == 409, "no sheet of it lies there"
 
 
 def test_perforations_get_names_of_the_shop(shop: Person) -> None:

@@ -20,7 +20,7 @@ from worker import kinds, said
 from worker.loop import run_all
 from worker.tasks import carry_out
 
-from horismos.errors import CannotRead, CannotWrite
+from horismos.errors import CannotRead, CannotWrite, NoRoom
 from tests import hostile
 from tests.breadth import breadth
 from tests.server.conftest import Person, person, take_in
@@ -344,14 +344,19 @@ def test_a_disk_that_fills_up_leaves_nothing_half_written(
 
     with monkeypatch.context() as patched:
         patched.setattr(files.os, "fsync", full)
-        with pytest.raises(CannotWrite, match="No space left"):
+        with pytest.raises(NoRoom, match="disk of the server is full"):
             files.keep(b"some content")
-        with pytest.raises(CannotWrite, match="No space left"):
-            files.keep_parts([b"some ", b"content"])
+        with pytest.raises(NoRoom, match="disk of the server is full"):
+            incoming = files.Incoming()
+            incoming.write(b"some content")
+            incoming.keep()
         with pytest.raises(CannotWrite):
             hot_folder.put(models.Job(pk=1, destination_id="house"), "k" * 64, {"a-print.pdf": b"x"})
     assert not [path for path in tmp_path.rglob("*") if path.is_file()]
-    sha256 = files.keep_parts([b"some ", b"content"])
+    incoming = files.Incoming()
+    incoming.write(b"some ")
+    incoming.write(b"content")
+    sha256 = incoming.keep()
     assert sha256 == files.keep(b"some content") and files.load(sha256) == b"some content"
 
 

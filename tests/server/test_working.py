@@ -1,10 +1,12 @@
 """Work and people at the same time: what is asked for while something runs, and what is changed under it."""
 
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.test import Client
 from jobs import models
 from jobs.store.apart import ask
@@ -347,3 +349,33 @@ def test_what_is_told_of_a_change_is_what_differs_though_a_form_sends_all_of_its
     shop.patch(path, whole, content_type=JSON)
     told = [entry["what"] for entry in shop.get(path).json()["log"] if entry["what"].startswith("Changed")]
     assert told == ["Changed what it goes through"]
+
+
+def test_a_job_is_shown_as_it_was_at_one_moment(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Work that ended while a job was read was told together with what stood before: the screen asked no more."""
+    from jobs import showing
+
+    job = take_in(shop, CLEAN)
+    shop.works = False
+    answer = shop.patch(f"/api/jobs/{job['id']}", {"columns": 1}, content_type=JSON)
+    assert answer.status_code == 200
+    read = showing.found_of
+
+    def meanwhile(seen: models.Job) -> object:
+        found = read(seen)
+
+        def works() -> None:
+            run_all()
+            connection.close()
+
+        thread = threading.Thread(target=works)
+        thread.start()
+        thread.join(60)
+        return found
+
+    monkeypatch.setattr(showing, "found_of", meanwhile)
+    shown = shop.get(f"/api/jobs/{job['id']}").json()
+    assert shown["work"]["state"] == "waiting" and not shown["current"]
+    monkeypatch.setattr(showing, "found_of", read)
+    shown = shop.get(f"/api/jobs/{job['id']}").json()
+    assert shown["work"]["state"] == "done" and shown["current"]

@@ -10,6 +10,7 @@ from horismos.errors import ChangedMeanwhile, NotFound
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
+from jobs.store.moment import one_moment
 
 __all__ = ["download", "find", "find_job", "picture", "same_revision", "whole"]
 
@@ -35,7 +36,8 @@ def find_job(job_id: int) -> models.Job:
 
 def whole(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
-    return job_shown(find_job(job_id), may_waive(request.user))
+    with one_moment():
+        return job_shown(find_job(job_id), may_waive(request.user))
 
 
 def same_revision(job: models.Job, number: int) -> None:

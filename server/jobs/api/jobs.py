@@ -24,9 +24,10 @@ from jobs.store.analyses import found_of
 from jobs.store.apart import ask
 from jobs.store.cases import key_of, made_key, tools_of_shop
 from jobs.store.changing import changing
-from jobs.store.files import content_of, keep_parts
+from jobs.store.files import content_of
 from jobs.store.layouts import changed_layout, words_of_change
 from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
+from jobs.store.uploads import kept
 from jobs.store.works import UNDER_WAY, begin, log, must_rest
 
 __all__ = ["router"]
@@ -77,7 +78,7 @@ def take_in(
 ) -> TakenInShown:
     """Take in a customer's file as a new job; one that is known by its content is named instead."""
     name = safe_file_name(file.name or "artwork")
-    original = keep_parts(file.chunks())
+    original = kept(file)
     known = models.Job.objects.filter(original=original).order_by("-id").first()
     if known is not None and not again:
         return TakenInShown(job_row(find_job(known.pk)), True)
@@ -98,7 +99,7 @@ def replace(
 ) -> WorkShown:
     """Let a job have another file of its customer; lines that were made of the old one are made anew of it."""
     name = safe_file_name(file.name or "artwork")
-    original = keep_parts(file.chunks())
+    original = kept(file)
     try:
         ask("way:kind", content_of(original), name, key=original, what="Telling what the file is")
     except HorismosError as error:

@@ -17,6 +17,7 @@ from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
 from jobs.store.layouts import changed_layout, words_of_change
+from jobs.store.moment import one_moment
 from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
 from jobs.store.works import UNDER_WAY, begin, log
 
@@ -36,6 +37,11 @@ def _sheet(sheet_id: int) -> models.SharedSheet:
     return find(models.SharedSheet.objects.select_related("material", "destination"), sheet_id)
 
 
+def _whole(sheet_id: int) -> SharedShown:
+    with one_moment():
+        return shared_shown(_sheet(sheet_id))
+
+
 @router.get("/shared-sheets", response=list[SharedRow])
 def sheets(request: HttpRequest, job: int | None = None) -> list[SharedRow]:
     """The sheets that several jobs share, newest first; or those that one job lies on."""
@@ -48,13 +54,13 @@ def begin_shared(request: HttpRequest, body: SharedBegun) -> SharedShown:
     with transaction.atomic():
         sheet = begin_sheet([find_job(number) for number in dict.fromkeys(body.jobs)], request.user.pk)
         lay_again(sheet)
-    return shared_shown(_sheet(sheet.pk))
+    return _whole(sheet.pk)
 
 
 @router.get("/shared-sheets/{sheet_id}", response=SharedShown)
 def sheet(request: HttpRequest, sheet_id: int) -> SharedShown:
     """A shared sheet, whole."""
-    return shared_shown(_sheet(sheet_id))
+    return _whole(sheet_id)
 
 
 @router.patch("/shared-sheets/{sheet_id}", response=SharedShown)
@@ -72,7 +78,7 @@ def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> Sh
             said += _keep_shares(change.sheet, body)
         change.done(f"Changed {', '.join(filter(None, said)) or 'nothing'}")
         lay_again(change.sheet)
-    return shared_shown(_sheet(sheet_id))
+    return _whole(sheet_id)
 
 
 def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:

@@ -5,6 +5,8 @@ import os
 from collections.abc import Callable
 from typing import Any
 
+from django.conf import settings
+
 from horismos.confined.pool import Call, Fault, Pool
 
 __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
@@ -18,7 +20,7 @@ BESIDE = [
 ]
 """What only some files need, and a process of its own would import where such a one comes."""
 POOL = Pool(
-    [*STEPS, *BESIDE], most=max(2, min(6, os.cpu_count() or 2)),
+    [*STEPS, *BESIDE], most=max(2, min(6, os.cpu_count() or 2)), scratch=settings.SCRATCH if settings.JAIL else None,
 )
 atexit.register(POOL.close)
 Tell = Callable[[float, str], None]

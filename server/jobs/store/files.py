@@ -1,18 +1,20 @@
 """Files by the hash of their content: written once, whole or not at all, and never changed."""
 
 import contextlib
+import errno
 import hashlib
 import os
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
+from typing import NoReturn
 
 from django.conf import settings
 
-from horismos.errors import CannotWrite
+from horismos.errors import CannotWrite, NoRoom
 from horismos.workflow.steps.stored import Content
 
-__all__ = ["content_of", "keep", "keep_parts", "load", "path_of", "read_whole", "write_whole"]
+__all__ = ["Incoming", "content_of", "keep", "load", "path_of", "read_whole", "write_whole"]
 
 BESIDE = ".part-"
 """How the name begins of a file that is being written; one that is left over is swept."""
@@ -44,9 +46,11 @@ def _beside(folder: Path) -> Iterator[tuple[int, Path]]:
             os.close(handle)
             path.unlink(missing_ok=True)
     except OSError as error:
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            raise NoRoom() from None
         raise CannotWrite(
             f"“{folder.name}” cannot be written to ({error.strerror}).",
-            "Make room, or tell who looks after the server.",
+            "Tell who looks after the server.",
         ) from None
 
 
@@ -62,12 +66,16 @@ def _move(handle: int, path: Path, to: Path) -> None:
         os.close(folder)
 
 
+def _write(handle: int, data: bytes) -> None:
+    view = memoryview(data)
+    while view:
+        view = view[os.write(handle, view) :]
+
+
 def write_whole(path: Path, data: bytes) -> None:
     """Write a file so that it is there whole or not at all, also after a loss of power. Raises CannotWrite."""
     with _beside(path.parent) as (handle, beside):
-        view = memoryview(data)
-        while view:
-            view = view[os.write(handle, view) :]
+        _write(handle, data)
         _move(handle, beside, path)
 
 
@@ -80,19 +88,43 @@ def keep(data: bytes) -> str:
     return sha256
 
 
-def keep_parts(parts: Iterable[bytes]) -> str:
-    """The same for bytes that come in parts, none of them kept in memory."""
-    with _beside(Path(settings.VAR) / "files") as (handle, beside):
-        sha256 = hashlib.sha256()
-        for part in parts:
-            sha256.update(part)
-            view = memoryview(part)
-            while view:
-                view = view[os.write(handle, view) :]
-        path = path_of(sha256.hexdigest())
-        if not path.exists():
-            _move(handle, beside, path)
-    return sha256.hexdigest()
+class Incoming:
+    """Content that comes in parts, none of them kept in memory; it counts once all of it is kept.
+
+    Every step raises CannotWrite where the disk does not take it, and then nothing of it stays.
+    """
+
+    def __init__(self) -> None:
+        self._hash = hashlib.sha256()
+        self._open = _beside(Path(settings.VAR) / "files")
+        self._handle, self._path = self._open.__enter__()
+
+    def write(self, part: bytes) -> None:
+        """Add a part."""
+        self._hash.update(part)
+        try:
+            _write(self._handle, part)
+        except OSError as error:
+            self._failed(error)
+
+    def keep(self) -> str:
+        """Make it content of the store; gives its hash."""
+        sha256 = self._hash.hexdigest()
+        try:
+            if not path_of(sha256).exists():
+                _move(self._handle, self._path, path_of(sha256))
+        except OSError as error:
+            self._failed(error)
+        self.drop()
+        return sha256
+
+    def drop(self) -> None:
+        """Leave nothing of it."""
+        self._open.__exit__(None, None, None)
+
+    def _failed(self, error: OSError) -> NoReturn:
+        self._open.__exit__(type(error), error, error.__traceback__)  # raises CannotWrite
+        raise error
 
 
 def read_whole(path: Path) -> Iterator[bytes]:

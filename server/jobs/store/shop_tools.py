@@ -4,26 +4,35 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import Max
 
 from horismos.cutting import Tool
 from horismos.cutting.depth import Outcome, tools_for
 from horismos.destinations import SHIPPED
-from horismos.errors import NotFound
+from horismos.errors import ChangedMeanwhile, NotFound, NotPermitted
 from horismos.materials import MATERIALS
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
 
-__all__ = ["ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown"]
+__all__ = [
+    "ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
+    "version_of",
+]
 
 STEP_GF = 10.0
 """[ours] by so much a test cut corrects the force; through, by twice."""
+MOST_GF = 20.0
+"""[ours] so far test cuts may take a force from what was confirmed by somebody who may change the Shelf."""
 CORRECTS = {Outcome.SHALLOW: STEP_GF, Outcome.RIGHT: 0.0, Outcome.LINER: -STEP_GF, Outcome.THROUGH: -2 * STEP_GF}
 
 
 @dataclass(frozen=True)
 class ShopToolVersion:
-    """A version of a setting: what it was, who kept it and why, and what the test cut before had shown."""
+    """A version of a setting: what it was, who kept it and why, and what the test cut before had shown.
+
+    ``confirmed`` where who kept it may change the Shelf.
+    """
 
     number: int
     tool: ToolShown
@@ -31,6 +40,7 @@ class ShopToolVersion:
     when: datetime
     seen: str
     note: str
+    confirmed: bool
 
 
 @dataclass(frozen=True)
@@ -83,10 +93,19 @@ def shop_tools_shown(destination: str, material: str) -> list[ShopToolShown]:
 def _version(row: models.ShopTool) -> ShopToolVersion:
     tool = Tool.kept(LineRole(row.role), row.data)
     who = row.who.get_username() if row.who else ""
-    return ShopToolVersion(row.number, ToolShown.of(tool), who, row.when, row.seen, row.note)
+    return ShopToolVersion(row.number, ToolShown.of(tool), who, row.when, row.seen, row.note, row.confirmed)
 
 
-def keep_tool(destination: str, material: str, tool: Tool, who: int | None, note: str = "", seen: str = "") -> None:
+def version_of(destination: str, material: str, role: LineRole) -> int:
+    """The number of the newest version of a setting; 0 where it is as shipped."""
+    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=role.value)
+    return of.aggregate(last=Max("number"))["last"] or 0
+
+
+def keep_tool(
+    destination: str, material: str, tool: Tool, who: int | None, note: str = "", seen: str = "",
+    confirmed: bool = True,
+) -> None:
     """Keep a setting as the newest version. Raises NotFound."""
     _known(destination, material)
     of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
@@ -94,19 +113,47 @@ def keep_tool(destination: str, material: str, tool: Tool, who: int | None, note
         last = of.order_by("-number").first()
         models.ShopTool.objects.create(
             destination_id=destination, material_id=material, role=tool.role.value, seen=seen, who_id=who, note=note,
-            number=last.number + 1 if last else 1,
+            confirmed=confirmed, number=last.number + 1 if last else 1,
             data={key: value for key, value in asdict(tool).items() if key not in ("role", "passed")},
         )
 
 
-def keep_seen(destination: str, material: str, role: LineRole, seen: Outcome, who: int | None) -> Tool:
-    """Correct a setting by what a test cut has shown, and keep it; gives what it is now. Raises NotFound, BadValue."""
+def keep_seen(
+    destination: str, material: str, role: LineRole, version: int, seen: Outcome, who: int | None, may_confirm: bool,
+) -> Tool:
+    """Correct a setting by what a test cut of its ``version`` has shown, and keep it; gives what it is now.
+
+    Where who says so may not change the Shelf, the force stays near to what was last confirmed. Raises NotFound,
+    BadValue, ChangedMeanwhile where it is another version by now, NotPermitted where it would go too far.
+    """
     _known(destination, material)
-    tool = {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role]
-    if tool.force_gf is not None:
-        tool = replace(tool, force_gf=tool.force_gf + CORRECTS[seen])
-    keep_tool(destination, material, tool, who, seen=seen.value)
+    with transaction.atomic():
+        now = version_of(destination, material, role)
+        if now != version:
+            raise ChangedMeanwhile(
+                f"The {role.words}’s setting is version {now} by now, and version {version} was cut.",
+                "Cut the figure again, with the setting as it is.",
+            )
+        tool = {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role]
+        if tool.force_gf is not None:
+            tool = replace(tool, force_gf=tool.force_gf + CORRECTS[seen])
+            if not may_confirm:
+                _near(destination, material, tool)
+        keep_tool(destination, material, tool, who, seen=seen.value, confirmed=may_confirm)
     return tool
+
+
+def _near(destination: str, material: str, tool: Tool) -> None:
+    """Raise NotPermitted where a force is far from the last that somebody with the right to has confirmed."""
+    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
+    last = of.filter(confirmed=True).order_by("number").last()
+    sure = Tool.kept(tool.role, last.data) if last else tools_for(MATERIALS[material])[tool.role]
+    if sure.force_gf is None or tool.force_gf is None or abs(tool.force_gf - sure.force_gf) <= MOST_GF:
+        return
+    raise NotPermitted(
+        f"Test cuts would take the {tool.role.words} to {tool.force_gf:g} gf, and {sure.force_gf:g} gf was confirmed.",
+        "Look at blade and material; somebody who may change the Shelf can set or confirm it there.",
+    )
 
 
 def jobs_with(destination: str, material: str) -> list[models.Job]:

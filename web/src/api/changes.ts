@@ -77,7 +77,18 @@ export const useLogout = () => useChange(() => told(api.POST("/api/logout")), ev
 export const usePassword = () =>
   useChange(
     (body: { present: string; new: string }) => told(api.POST("/api/me/password", { body })),
-    (client) => void refresh(client, queries.me()),
+    (client) => {
+      void refresh(client, queries.me());
+      void refresh(client, queries.logIns());
+    },
+  );
+
+/** One of one's own log-ins is ended; the answer is what is left. */
+export const useEndLogIn = () =>
+  useChange(
+    (log_in_id: number) =>
+      told(api.DELETE("/api/me/log-ins/{log_in_id}", { params: { path: { log_in_id } } })),
+    (client) => void refresh(client, queries.logIns()),
   );
 
 /** What is named of a job is changed; `version` is the one that a form was opened on, else what is on the screen. */

@@ -27,6 +27,9 @@ const checked = (job: Job) => [job.id, job.revision, job.art_sha256, job.finding
 export const queries = {
   me: () => queryOptions({ queryKey: ["me"], queryFn: () => told(api.GET("/api/me")), retry: false }),
 
+  /** Where this person is logged in. */
+  logIns: () => queryOptions({ queryKey: ["log-ins"], queryFn: () => told(api.GET("/api/me/log-ins")) }),
+
   /** Everything that lists jobs, to be asked anew. */
   lists: () => ({ queryKey: ["jobs"] }),
 

@@ -15,7 +15,7 @@ export interface paths {
         put?: never;
         /**
          * Log In
-         * @description Log in; after too many failures with one name at one address there is a pause.
+         * @description Log in; after too many failures there is a pause, for a name at an address, for the address, and for all.
          */
         post: operations["people_api_log_in"];
         delete?: never;
@@ -59,6 +59,46 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/log-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Log Ins
+         * @description Where this person is logged in, this browser first.
+         */
+        get: operations["people_api_own_log_ins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/log-ins/{log_in_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Log In
+         * @description End one of one's own log-ins; whoever uses it has to log in again.
+         */
+        delete: operations["people_api_end_log_in"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1427,7 +1467,7 @@ export interface paths {
         put?: never;
         /**
          * Test Cut
-         * @description Correct a setting by what a test cut has shown; whoever cuts may say that.
+         * @description Correct a setting by what a test cut has shown on a sheet that lies there; whoever cuts may say that.
          */
         post: operations["shelf_tools_test_cut"];
         delete?: never;
@@ -2084,6 +2124,30 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * LogInShown
+         * @description One log-in of the person who asks: from where, with which browser, since when, and when it was last used.
+         */
+        LogInShown: {
+            /** Id */
+            id: number;
+            /** Address */
+            address: string;
+            /** Browser */
+            browser: string;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+            /** This */
+            this: boolean;
         };
         /**
          * NewPassword
@@ -5084,6 +5148,8 @@ export interface components {
         /**
          * ShopToolVersion
          * @description A version of a setting: what it was, who kept it and why, and what the test cut before had shown.
+         *
+         *     ``confirmed`` where who kept it may change the Shelf.
          */
         ShopToolVersion: {
             /** Number */
@@ -5100,6 +5166,8 @@ export interface components {
             seen: string;
             /** Note */
             note: string;
+            /** Confirmed */
+            confirmed: boolean;
         };
         /**
          * ShopTools
@@ -5133,16 +5201,24 @@ export interface components {
         };
         /**
          * SeenGiven
-         * @description What a test cut has shown.
+         * @description What a test cut has shown: on which sheet that lies before the cutter, with which version of the setting.
          */
         SeenGiven: {
-            /** Destination */
-            destination: string;
-            /** Material */
-            material: string;
+            /** Release */
+            release: number;
+            /** @default front */
+            side: components["schemas"]["Side"];
             role: components["schemas"]["LineRole"];
+            /** Version */
+            version: number;
             seen: components["schemas"]["Outcome"];
         };
+        /**
+         * Side
+         * @description Which side of the sheet looks up.
+         * @enum {string}
+         */
+        Side: "front" | "back";
         /**
          * PatternShown
          * @description A perforation pattern; lengths in mm, the force in the ties in gf: 0 leaves them whole.
@@ -5189,12 +5265,6 @@ export interface components {
              */
             preset: string;
         };
-        /**
-         * Side
-         * @description Which side of the sheet looks up.
-         * @enum {string}
-         */
-        Side: "front" | "back";
         /**
          * MoveShown
          * @description A stroke of the cutter: from ``start_s`` the tool is down until ``end_s``; points in mm.
@@ -5483,7 +5553,8 @@ export interface components {
          * TestCutShown
          * @description A test cut: where it stands, how deep it went of what was wanted, in µm, and what is seen when it is weeded.
          *
-         *     ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf.
+         *     ``own`` says that the setting is the job's alone, so that it corrects nothing on the Shelf; ``version`` is the
+         *     number of the shop's, 0 as shipped.
          */
         TestCutShown: {
             role: components["schemas"]["LineRole"];
@@ -5501,6 +5572,8 @@ export interface components {
             seen: components["schemas"]["Outcome"];
             /** Own */
             own: boolean;
+            /** Version */
+            version: number;
             /** Destination */
             destination: string;
             /** Material */
@@ -5729,6 +5802,48 @@ export interface operations {
             };
         };
     };
+    people_api_own_log_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogInShown"][];
+                };
+            };
+        };
+    };
+    people_api_end_log_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_in_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogInShown"][];
+                };
+            };
+        };
+    };
     people_api_change_password: {
         parameters: {
             query?: never;
@@ -5749,6 +5864,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

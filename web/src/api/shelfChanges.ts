@@ -6,7 +6,7 @@ import {
   type Draft,
   type Pattern,
   type RecipeDraft,
-  type SeenOutcome,
+  type SeenGiven,
   type Shelf,
   type ShopTools,
   type Tool,
@@ -130,6 +130,4 @@ export const useRemovePattern = () =>
   );
 
 export const useTestCut = () =>
-  useToolsChange((body: { destination: string; material: string; role: Tool["role"]; seen: SeenOutcome }) =>
-    told(api.POST("/api/shelf/tools/seen", { body })),
-  );
+  useToolsChange((body: SeenGiven) => told(api.POST("/api/shelf/tools/seen", { body })));

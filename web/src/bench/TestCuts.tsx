@@ -36,7 +36,7 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
   const correct = (seen: TestCut["seen"]) =>
     found &&
     say.mutate(
-      { destination: found.destination, material: found.material, role, seen },
+      { release: made.id, side: bed.side, role, version: found.version, seen },
       { onSuccess: () => seen !== "right" && cutIt() },
     );
   return (

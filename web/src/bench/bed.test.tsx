@@ -295,6 +295,7 @@ describe("a test cut", () => {
       reached_um: 83.7,
       seen: "too-shallow",
       own: false,
+      version: 3,
       destination: "house",
       material: "film-1370",
       ...values,
@@ -317,9 +318,10 @@ describe("a test cut", () => {
     await person.click(screen.getByRole("button", { name: "The kiss cut was too shallow" }));
     await waitFor(() =>
       expect(sent("POST /api/shelf/tools/seen")).toEqual({
-        destination: "house",
-        material: "film-1370",
+        release: 5,
+        side: "front",
         role: "kiss-cut",
+        version: 3,
         seen: "too-shallow",
       }),
     );

@@ -1,4 +1,4 @@
-/** Another password for who is logged in. */
+/** Another password for who is logged in, and where that is. */
 import {
   Alert,
   Button,
@@ -12,6 +12,7 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import { usePassword } from "../api/changes";
+import { LogIns } from "./LogIns";
 
 const FIELDS = [
   ["present", "Present password", "current-password"],
@@ -61,6 +62,7 @@ export function Password({ onClose }: { onClose: () => void }) {
                 {change.isError && <Alert severity="error">{change.error.message}</Alert>}
               </>
             )}
+            <LogIns />
           </Stack>
         </DialogContent>
         <DialogActions>

@@ -1,15 +1,15 @@
-/** Tool settings by cutter and material: what is set, who tested it and when, corrected by what a test cut shows. */
+/** Tool settings by cutter and material: what is set, who tested it at the Bench and when, who confirmed it. */
 import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
-import { useKeepTool, useTestCut } from "../api/shelfChanges";
+import { useKeepTool } from "../api/shelfChanges";
 import type { Shelf, ShopTool } from "../api/client";
 import { queries } from "../api/queries";
 import { PatternShelf } from "../cut/Patterns";
 import { ToolForm } from "../cut/ToolForm";
 import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
-import { SEEN, seenOf } from "../ui/seen";
+import { SEEN } from "../ui/seen";
 
 const saw = (seen: string) => SEEN.find(([value]) => value === seen)?.[1].toLowerCase() ?? seen;
 const day = (when: string) => when.slice(0, 10);
@@ -52,6 +52,10 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
           ))}
         </TextField>
       </Stack>
+      <Typography variant="body2" color="text.secondary">
+        Test cuts are made at the Bench, on a sheet that lies before the cutter; what they show corrects the
+        force here.
+      </Typography>
       {tools.isPending && <LinearProgress aria-label="loading tools" />}
       {tools.isError && <Typography color="error">{tools.error.message}</Typography>}
       {tools.data?.tools.map((one) => (
@@ -76,9 +80,8 @@ interface SettingProps {
 
 function Setting({ one, destination, material, mayEdit }: SettingProps) {
   const keep = useKeepTool();
-  const test = useTestCut();
   const { role } = one;
-  const failed = keep.error ?? test.error;
+  const last = one.versions[0];
   return (
     <Box data-tool={role} sx={{ borderTop: "1px solid #DDD", pt: 1 }}>
       <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
@@ -87,28 +90,20 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
           {standing(one)}
         </Typography>
-        {role !== "crease" && (
-          <Typography variant="body2" color="text.secondary">
-            A test cut was
-          </Typography>
+        {last && !last.confirmed && mayEdit && (
+          <Button
+            size="small"
+            disabled={keep.isPending}
+            onClick={() => keep.mutate({ destination, material, tool: one.tool, note: "confirmed" })}
+          >
+            Confirm {one.tool.force_gf === null ? "it" : `${one.tool.force_gf} gf`}
+          </Button>
         )}
-        {role !== "crease" &&
-          seenOf(role).map(([seen, words]) => (
-            <Button
-              key={seen}
-              size="small"
-              disabled={test.isPending}
-              aria-label={`The test cut of the ${lookOf(role).words} was ${words.toLowerCase()}`}
-              onClick={() => test.mutate({ destination, material, role, seen })}
-            >
-              {words}
-            </Button>
-          ))}
       </Stack>
       {mayEdit && (
         <ToolForm
           tool={one.tool}
-          failed={failed?.message}
+          failed={keep.error?.message}
           onKeep={(tool) => keep.mutate({ destination, material, tool, note: "" })}
         />
       )}
@@ -123,6 +118,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
               {version.number}. {day(version.when)} {version.who}: tool {version.tool.number},{" "}
               {version.tool.force_gf === null ? "force of the machine" : `${version.tool.force_gf} gf`}
               {version.seen && `, since a test cut was ${saw(version.seen)}`}
+              {version.note && ` (${version.note})`}
             </div>
           ))}
         </Typography>
@@ -132,6 +128,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
 }
 
 function standing(one: ShopTool): string {
-  if (one.tested) return `tested by ${one.tested_by} on ${day(one.tested)}`;
-  return one.versions.length ? "not tested as it is now" : "as shipped, not tested here";
+  const open = one.versions[0] && !one.versions[0].confirmed ? ", not confirmed" : "";
+  if (one.tested) return `tested by ${one.tested_by} on ${day(one.tested)}${open}`;
+  return one.versions.length ? `not tested as it is now${open}` : "as shipped, not tested here";
 }

@@ -8,6 +8,7 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.models import Permission, User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
+from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 RIGHTS = {"waive-stop": "waive_stop", "edit-shelf": "edit_shelf"}
@@ -28,7 +29,8 @@ class Command(BaseCommand):
         parser.add_argument("--all-rights", action="store_true")
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """Do it."""
+        """Do it; in a data folder that is new, the database is made first."""
+        call_command("migrate", verbosity=0)
         what, name = options["what"], options["name"].strip()
         if what == "list":
             self._list()

@@ -6,7 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from horismos.errors import HorismosError
-from shop.keeping import back_up
+from shop.backup import back_up
 
 
 class Command(BaseCommand):

@@ -9,7 +9,8 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
 from horismos.errors import HorismosError
-from shop.keeping import bring_back, faults
+from shop.backup import bring_back
+from shop.keeping import faults
 
 
 class Command(BaseCommand):
@@ -29,8 +30,14 @@ class Command(BaseCommand):
             count = bring_back(options["source"], Path(settings.VAR))
         except (HorismosError, OSError) as error:
             raise CommandError(str(error)) from None
-        call_command("migrate", verbosity=0)
-        found = list(faults())
+        try:
+            call_command("migrate", verbosity=0)
+            found = list(faults())
+        except Exception as error:
+            raise CommandError(
+                f"The backup came back, but holds what no shop has written ({type(error).__name__}: {error}). "
+                "Take another one, into an empty folder."
+            ) from None
         for line in found:
             self.stderr.write(line)
         if found:

@@ -6,8 +6,11 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import connection
+from django.db.migrations.recorder import MigrationRecorder
 
 from horismos.errors import NotReady
+from shop.backup import unknown
 from shop.serving import claimed, mind, workers_wanted
 
 
@@ -28,6 +31,12 @@ class Command(BaseCommand):
         host, port = options["host"], options["port"]
         try:
             with claimed(host, port, settings.VAR):
+                newer = unknown(MigrationRecorder(connection).applied_migrations())
+                if newer:
+                    raise NotReady(
+                        f"A newer Horismos has worked on the data in {settings.VAR} ({newer[-1]}).",
+                        "Start that one, or bring back a backup of this one into another folder.",
+                    )
                 call_command("migrate", verbosity=0)
                 mind(host, port, options["workers"], lambda: self._greet(host, port))
         except NotReady as why:
