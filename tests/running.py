@@ -14,7 +14,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-__all__ = ["Shop", "wait_until"]
+__all__ = ["Browser", "Shop", "wait_until"]
 
 ROOT = Path(__file__).resolve().parents[1]
 PASSWORD = "a spell of dry weather"
@@ -28,31 +28,16 @@ def wait_until(fact: Callable[[], bool], seconds: float = 60.0, every: float = 0
     return fact()
 
 
-class Shop:
-    """A shop that runs, and somebody logged in to it. It is asked again where it was killed in the middle."""
+class Browser:
+    """Somebody who is logged in to a shop, with cookies of its own."""
 
-    def __init__(self, var: Path, workers: int = 2) -> None:
-        self.var = var
-        self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR"}
-        manage = [sys.executable, str(ROOT / "server" / "manage.py")]
-        self.manage = lambda *arguments, **more: subprocess.run(
-            [*manage, *arguments], env=self.environment, capture_output=True, text=True, check=False, **more
-        )
-        assert self.manage("migrate", "-v", "0").returncode == 0
-        made = self.manage("user", "add", "ada", "--all-rights", input=PASSWORD + "\n")
-        assert made.returncode == 0, made.stderr
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            self.port = free.getsockname()[1]
-        self.process = subprocess.Popen(
-            [*manage, "serve", "--port", str(self.port), "--workers", str(workers)], env=self.environment,
-            stdout=subprocess.DEVNULL,
-        )
+    def __init__(self, port: int) -> None:
+        self.port = port
         self._jar = http.cookiejar.CookieJar()
         self._open = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self._jar)).open
-        assert wait_until(self._logged_in, 240)
 
-    def _logged_in(self) -> bool:
+    def logged_in(self) -> bool:
+        """Log in; False where the shop does not answer yet, or too many try."""
         try:
             self._open(f"http://127.0.0.1:{self.port}/", timeout=60).close()
             self.ask("POST", "/api/login", json.dumps({"name": "ada", "password": PASSWORD}).encode())
@@ -73,6 +58,35 @@ class Shop:
         with self._open(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
             data: bytes = answer.read()
             return data
+
+
+class Shop(Browser):
+    """A shop that runs, and somebody logged in to it. It is asked again where it was killed in the middle."""
+
+    def __init__(self, var: Path, workers: int = 2) -> None:
+        self.var = var
+        self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR"}
+        manage = [sys.executable, str(ROOT / "server" / "manage.py")]
+        self.manage = lambda *arguments, **more: subprocess.run(
+            [*manage, *arguments], env=self.environment, capture_output=True, text=True, check=False, **more
+        )
+        made = self.manage("user", "add", "ada", "--all-rights", input=PASSWORD + "\n")
+        assert made.returncode == 0, made.stderr
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.process = subprocess.Popen(
+            [*manage, "serve", "--port", str(self.port), "--workers", str(workers)], env=self.environment,
+            stdout=subprocess.DEVNULL,
+        )
+        super().__init__(self.port)
+        assert wait_until(self.logged_in, 240)
+
+    def browser(self) -> Browser:
+        """Another one, logged in too."""
+        made = Browser(self.port)
+        assert wait_until(made.logged_in, 240)
+        return made
 
     def close(self) -> None:
         """End the shop."""

@@ -30,7 +30,8 @@ IDLE_S = 60
 PAUSE_S, LONGEST_PAUSE_S = 0.2, 3.0
 STEADY_S = 10.0
 """What has run for so long is started again at once."""
-GRACE_S = 15.0
+GRACE_S = 6.0
+"""[ours] what is under way may end within so long; then it is ended, and what it did waits for the next start."""
 WEIGHS_EVERY_S = 1.0
 MEMORY_SHARE = 0.75
 

@@ -2,7 +2,9 @@
 
 import ctypes
 import os
+import socket
 import subprocess
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -52,3 +54,18 @@ def grows(tell: Tell) -> None:
     while True:
         held.append(bytearray(os.urandom(1 << 20)) * 20)
         time.sleep(0.05)
+
+
+def looks_around(own: Path, secret: str, port: int, tell: Tell) -> dict[str, object]:
+    """What is seen of a file that was handed over, of another's path, of the network, of other processes."""
+    left = Path(tempfile.gettempdir()) / "left"
+    found: dict[str, object] = {"own": own.read_bytes(), "secret": os.path.exists(secret), "left": left.exists()}
+    try:
+        socket.create_connection(("127.0.0.1", port), 2).close()
+        found["network"] = True
+    except OSError:
+        found["network"] = False
+    found["processes"] = sum(name.isdigit() for name in os.listdir("/proc"))
+    found["account"] = os.path.exists("/etc/passwd")
+    left.write_text("of this child")
+    return found

@@ -23,6 +23,7 @@ from jobs import models
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
+from jobs.store.moment import once
 from jobs.store.shop_tools import shop_key, shop_tools
 
 __all__ = [
@@ -142,6 +143,10 @@ def key_of(job: models.Job) -> str:
 
 def made_key(job: models.Job) -> str:
     """What a package of a job would be made of."""
+    return once(("made", job.pk), lambda: _made_key(job))
+
+
+def _made_key(job: models.Job) -> str:
     tools = [*sorted((t.role, t.data) for t in job.tools.all()), *shop_key(job.destination_id, job.material_id)]
     sheet = check_sheet_of(job)
     return _hash([

@@ -15,6 +15,7 @@ from horismos.errors import NotFound
 from horismos.materials import MATERIALS
 from horismos.reporting.words import WORDS
 from jobs import models
+from jobs.store.moment import once
 
 __all__ = [
     "CheckKnown", "CheckSheetShown", "LimitKnown", "VersionShown", "check_sheet_of", "known_checks", "latest",
@@ -85,7 +86,7 @@ def title_of(scope: str, subject: str) -> str:
 def latest(scope: str, subject: str) -> models.CheckSheetVersion | None:
     """The version of a sheet that counts, or None."""
     found = models.CheckSheetVersion.objects.filter(sheet__scope=scope, sheet__subject=subject)
-    return found.select_related("sheet").order_by("-number").first()
+    return once(("check sheet", scope, subject), lambda: found.select_related("sheet").order_by("-number").first())
 
 
 def _value(scope: str, subject: str, data: Mapping[str, Any], version: str) -> CheckSheet:

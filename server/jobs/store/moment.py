@@ -1,11 +1,16 @@
 """Reading all that belongs together as it was at one moment."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Hashable, Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
+from typing import TypeVar
 
 from django.db import connection
 
-__all__ = ["one_moment"]
+__all__ = ["once", "one_moment"]
+
+Found = TypeVar("Found")
+_found: ContextVar[dict[Hashable, object] | None] = ContextVar("found", default=None)
 
 
 @contextmanager
@@ -20,7 +25,20 @@ def one_moment() -> Iterator[None]:
         return
     with connection.cursor() as cursor:
         cursor.execute("BEGIN DEFERRED")
+        token = _found.set({})
         try:
             yield
         finally:
+            _found.reset(token)
             cursor.execute("ROLLBACK")
+
+
+def once(key: Hashable, find: Callable[[], Found]) -> Found:
+    """What is found for a key: within one moment it is looked for once, since it cannot come out otherwise."""
+    known = _found.get()
+    if known is None:
+        return find()
+    if key not in known:
+        known[key] = find()
+    found: Found = known[key]  # type: ignore[assignment]
+    return found

@@ -14,6 +14,7 @@ from horismos.materials import MATERIALS
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
+from jobs.store.moment import once
 
 __all__ = [
     "ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
@@ -59,6 +60,10 @@ class ShopToolShown:
 
 def shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     """The shop's settings, by role, where it has such."""
+    return dict(once(("shop tools", destination, material), lambda: _shop_tools(destination, material)))
+
+
+def _shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).order_by("number")
     return {
         LineRole(row.role): replace(Tool.kept(LineRole(row.role), row.data), passed=row.seen == Outcome.RIGHT)

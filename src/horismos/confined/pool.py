@@ -6,10 +6,12 @@ A child belongs to the file that it first handles: it may keep what it has read,
 import contextlib
 import os
 import pickle
+import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 from collections.abc import Callable, Sequence
@@ -91,6 +93,7 @@ class Pool:
     ) -> None:
         self.most = most
         self._scratch = scratch
+        self._own: Path | None = None
         self._modules, self._limits = tuple(modules), limits or Limits()
         self._wanted = ready
         self._free = threading.Condition()
@@ -174,6 +177,13 @@ class Pool:
                 process.kill()
                 process.wait()
                 self._template = None
+            self._clear()
+
+    def _clear(self) -> None:
+        """Take away what a jail has left behind."""
+        if self._own is not None:
+            shutil.rmtree(self._own, ignore_errors=True)
+            self._own = None
 
     def _check_owner(self) -> None:
         """After a fork of this process nothing here is its own."""
@@ -262,11 +272,17 @@ class Pool:
             ours.settimeout(START_S)
             command = [sys.executable, "-m", "horismos.confined.template", str(theirs.fileno()), *self._modules]
             if self._scratch is not None:
+                # one for each template: in two jails two children have one number
                 self._scratch.mkdir(parents=True, exist_ok=True, mode=0o700)
-                command = jailed(command, self._scratch)
+                self._clear()
+                self._own = Path(tempfile.mkdtemp(dir=self._scratch, prefix="jail-"))
+                command = jailed(command, self._own)
             process = subprocess.Popen(
                 command, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, start_new_session=True,
-                env={**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"},
+                env={
+                    **os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1",
+                    "PYTHONPATH": os.pathsep.join(filter(None, sys.path)),
+                },
             )
             theirs.close()
             self._template = process, ours

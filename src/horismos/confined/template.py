@@ -53,7 +53,8 @@ def main(control: socket.socket, modules: list[str]) -> None:
             begin(link, limits, me)
         children.add(number)
         link.close()
-        control.sendall(HEAD.pack(number))
+        with contextlib.suppress(OSError):  # who asked has ended meanwhile, and is heard of next
+            control.sendall(HEAD.pack(number))
 
 
 def _ended() -> Iterator[int]:

@@ -9,6 +9,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
 
+from horismos.confined.jail import offered
 from horismos.errors import NotReady
 from shop.backup import unknown
 from shop.serving import claimed, mind, workers_wanted
@@ -29,6 +30,8 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         host, port = options["host"], options["port"]
+        if settings.JAIL and not offered():
+            raise CommandError("HORISMOS_JAIL is on, and this machine offers none. Install bubblewrap, or turn it off.")
         try:
             with claimed(host, port, settings.VAR):
                 newer = unknown(MigrationRecorder(connection).applied_migrations())
@@ -45,6 +48,8 @@ class Command(BaseCommand):
     def _greet(self, host: str, port: int) -> None:
         """Say where it runs, now that it does."""
         self.stdout.write(f"Horismos runs at http://{host}:{port}/")
+        if not settings.JAIL:
+            self.stdout.write("What handles customers' files is limited, and in no jail: see docs/security.md.")
         if not get_user_model().objects.exists():
             self.stdout.write("Nobody can log in yet. Make the first person: ./horismos user add NAME --all-rights")
         self.stdout.flush()

@@ -34,7 +34,8 @@ SMALL_PIXELS = 40_000
 FULL_DELTA_E = 25.0
 """[ours] from here on a difference is shown in full red; what is just seen is a light one."""
 Tell = Callable[[float, str], None]
-_open: OrderedDict[Path, PageView] = OrderedDict()
+_open: OrderedDict[tuple[int, ...], PageView] = OrderedDict()
+"""By what a file is, since in a jail two files come by one path."""
 
 
 def view(content: Content, page_number: int, destination: Destination, name: str, tell: Tell) -> bytes:
@@ -64,11 +65,13 @@ def _made(artwork: Artwork, page: Page, destination: Destination, name: str) -> 
 
 def tile(path: Path, area: Bounds, ppi: float, tell: Tell) -> bytes:
     """A part of a kept view. Pages stay open, since opening a heavy one takes longer than a tile."""
-    known = _open.get(path)
+    stat = path.stat()
+    key = (stat.st_dev, stat.st_ino, stat.st_size, stat.st_mtime_ns)
+    known = _open.get(key)
     if known is None:
         data = path.read_bytes()
-        known = _open[path] = PageView(data, *read_boxes(data))
-    _open.move_to_end(path)
+        known = _open[key] = PageView(data, *read_boxes(data))
+    _open.move_to_end(key)
     while len(_open) > OPEN_PAGES:
         _open.popitem(last=False)[1].close()
     return png_of(known.render(area, ppi))
