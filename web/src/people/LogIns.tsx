@@ -13,7 +13,7 @@ export function LogIns() {
   const end = useEndLogIn();
   return (
     <Stack component="section" aria-label="where you are logged in" spacing={0.5}>
-      <Typography variant="h3">Where you are logged in</Typography>
+      <Typography variant="h2">Where you are logged in</Typography>
       {error && <Alert severity="error">{error.message}</Alert>}
       <Stack component="ul" sx={{ m: 0, p: 0, listStyle: "none", maxHeight: 220, overflow: "auto" }}>
         {data.map((one) => (
