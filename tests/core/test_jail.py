@@ -84,4 +84,4 @@ def test_nothing_of_the_disk_may_be_written_but_the_scratch(scratch: Path) -> No
     scratch.mkdir()
     tried = jailed(["/bin/sh", "-c", "touch /tmp/here; touch /usr/there || echo refused"], scratch)
     done = subprocess.run(tried, capture_output=True, text=True, check=False, timeout=30)
-    assert done.stdout == "refused\n" and [path.name for path in scratch.iterdir()] == ["here"]
+    assert done.stdout == "refused\n" and (scratch / "here").is_file()

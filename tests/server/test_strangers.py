@@ -436,18 +436,7 @@ def test_what_a_manifest_does_not_name_does_not_come_along(shop: Person, tmp_pat
     assert "extra" not in ((there / "secret").read_text() if (there / "secret").exists() else "")
 
 
-def test_a_shop_does_not_start_on_what_a_newer_one_has_written(tmp_path: Path) -> None:
-    assert manage(tmp_path, "migrate", "-v", "0").returncode == 0
-    with sqlite3.connect(tmp_path / "horismos.sqlite3") as database:
-        row = "INSERT INTO django_migrations (app, name, applied) VALUES ('jobs', '9999_later', '2030-01-01')"
-        database.execute(row)
-    database.close()
-    refused = manage(tmp_path, "serve", "--port", "0")
-    assert refused.returncode == 1 and "A newer Horismos has worked on the data" in refused.stderr
-    assert "Traceback" not in refused.stderr
-
-
-def test_two_shops_do_not_work_on_one_folder(tmp_path: Path) -> None:
+def test_a_shop_does_not_start_beside_another_nor_on_what_a_newer_one_has_written(tmp_path: Path) -> None:
     import fcntl
 
     from shop.keeping import runs
@@ -458,3 +447,10 @@ def test_two_shops_do_not_work_on_one_folder(tmp_path: Path) -> None:
         assert runs(tmp_path)
         refused = manage(tmp_path, "serve", "--port", "0")
     assert refused.returncode == 1 and "Another Horismos works on the data" in refused.stderr
+    with sqlite3.connect(tmp_path / "horismos.sqlite3") as database:
+        row = "INSERT INTO django_migrations (app, name, applied) VALUES ('jobs', '9999_later', '2030-01-01')"
+        database.execute(row)
+    database.close()
+    refused = manage(tmp_path, "serve", "--port", "0")
+    assert refused.returncode == 1 and "A newer Horismos has worked on the data" in refused.stderr
+    assert "Traceback" not in refused.stderr
