@@ -20,7 +20,7 @@ from horismos.words import safe_name
 from horismos.workflow.figures import Tested, cut_figure, roles_weeded
 from horismos.workflow.showing.sheet import ToolShown
 
-__all__ = ["must_lie", "router"]
+__all__ = ["must_correct", "router"]
 
 router = Router()
 
@@ -65,7 +65,14 @@ def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
     return {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role], False
 
 
-def must_lie(made: models.Release, side: Side, role: LineRole) -> None:
+def must_correct(made: models.Release, side: Side, role: LineRole) -> None:
+    """Raise NotReady or NotFound where a test cut on a package's sheet says nothing of the shop's setting."""
+    _must_lie(made, side, role)
+    if _tool(made, role)[1]:
+        raise NotReady(f"The {role.words} is cut with a setting of this job alone.", "Change it in the job's Cut.")
+
+
+def _must_lie(made: models.Release, side: Side, role: LineRole) -> None:
     """Raise NotReady or NotFound where no sheet of a package lies there, or none that has such a line."""
     if loading_of(made, side) is None:
         raise NotReady("No sheet lies before the cutter.", "Load it first.")
@@ -74,7 +81,7 @@ def must_lie(made: models.Release, side: Side, role: LineRole) -> None:
 
 
 def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
-    must_lie(made, side, role)
+    _must_lie(made, side, role)
     tool, own = _tool(made, role)
     return cut_figure(made.ticket, side, role, tool), own
 

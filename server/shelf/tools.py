@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from django.http import HttpRequest
-from floor.test_cuts import must_lie
+from floor.test_cuts import must_correct
 from jobs import models
 from jobs.api.bodies import Key, Words
 from jobs.api.common import find
@@ -84,7 +84,7 @@ def save_tool(request: HttpRequest, body: ToolGiven) -> ShopTools:
 def test_cut(request: HttpRequest, body: SeenGiven) -> ShopTools:
     """Correct a setting by what a test cut has shown on a sheet that lies there; whoever cuts may say that."""
     made = find(models.Release.objects.select_related("job"), body.release)
-    must_lie(made, body.side, body.role)
+    must_correct(made, body.side, body.role)
     destination, material = str(made.ticket["destination"]), str(made.ticket["material"]["id"])
     keep_seen(
         destination, material, body.role, body.version, body.seen, request.user.pk, may_edit_shelf(request.user),

@@ -163,11 +163,15 @@ def _relieve(most: int) -> None:
 
 
 def _handles_files(number: int) -> bool:
-    """Whether a process is a child of a template: leader of a group of its own, below one that looks like it."""
+    """Whether a process is a child of a template: leader of a group of its own, below one that looks like it.
+
+    A jail is two processes that look alike as well, and holds all children: it is none.
+    """
     try:
         parent = int(Path(f"/proc/{number}/stat").read_text().rsplit(")", 1)[1].split()[1])
         alike = [Path(f"/proc/{one}/cmdline").read_bytes() for one in (number, parent)]
-        return alike[0] == alike[1] and b"horismos.confined.template" in alike[0] and os.getpgid(number) == number
+        forked = alike[0] == alike[1] and alike[0].startswith(sys.executable.encode() + b"\0-m\0horismos.confined")
+        return forked and os.getpgid(number) == number
     except (OSError, IndexError, ValueError):
         return False
 

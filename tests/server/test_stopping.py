@@ -1,14 +1,21 @@
 """Work that a person stops: nothing of it counts, and nothing that stood is lost."""
 
+import os
+import threading
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from django.test import Client
 from jobs import models
 from jobs.store.apart import ask
+from shop.serving import _relieve
 from worker import said
 
-from horismos.errors import Cancelled
+from horismos.confined.jail import offered
+from horismos.confined.memory import held, tree_of
+from horismos.confined.pool import Call, Pool
+from horismos.errors import Cancelled, CannotRead
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -60,3 +67,37 @@ def test_a_mend_that_was_stopped_in_its_check_stands_and_says_so(
     after = shop.get(url).json()
     assert after["work"]["state"] == "cancelled"
     assert after["revision"] == 2 and not after["current"] and not after["error"]
+
+
+@pytest.mark.parametrize("jail", [False, True])
+def test_what_holds_most_is_ended_where_the_shop_holds_too_much(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, jail: bool
+) -> None:
+    """Of all that handle files the heaviest; nothing else of the shop."""
+    if jail and not offered():
+        pytest.skip("this machine offers no jail")
+    monkeypatch.setattr("horismos.confined.pool.tree_bytes", lambda size: 10**12)
+    pool = Pool(["tests.core.childish"], most=2, ready=0, scratch=tmp_path if jail else None)
+    try:
+        pool.run(Call("tests.core.childish:number", key="light", seconds=60))
+        over = threading.Event()
+
+        def relieves() -> None:
+            _relieve(10**12)  # as long as it holds less than it may, nothing is ended
+            while not over.wait(0.3):
+                everybody = tree_of(os.getpid())
+                if any(held([number], 0) > 600_000_000 for number in everybody[1:]):
+                    _relieve(held(everybody, 0) // 2)
+                    return
+
+        relieving = threading.Thread(target=relieves)
+        relieving.start()
+        try:
+            with pytest.raises(CannotRead, match="made its reader end"):
+                pool.run(Call("tests.core.childish:grows", key="heavy", seconds=60))
+        finally:
+            over.set()
+            relieving.join()
+        assert pool.run(Call("tests.core.childish:number", key="light", seconds=60)), "the light one stands"
+    finally:
+        pool.close()

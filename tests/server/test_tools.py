@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from jobs import models
 
 from tests.server.conftest import Person, person
 from tests.server.test_bench import asked, printed, released
@@ -102,6 +103,11 @@ def test_test_cuts_do_not_take_a_force_far_from_what_was_confirmed(shop: Person)
     assert said(guest, made, "into-the-liner").status_code == 403, "what came out right is confirmed by nobody yet"
     assert said(shop, made, "right").status_code == 200
     assert said(guest, made, "into-the-liner").status_code == 200 and force(shop) == 60
+    job = shop.get(f"/api/jobs/{models.Release.objects.get(pk=made).job_id}").json()
+    kiss = next(tool for tool in job["tools"] if tool["role"] == "kiss-cut")
+    patched(shop, job, tools=[{**kiss, "force_gf": 77}])
+    answer = said(shop, made, "right")
+    assert answer.status_code == 409 and "of this job alone" in answer.json()["message"]
     unloaded = job_of(shop, disc(30), "more.pdf", 2)
     shop.post(f"/api/jobs/{unloaded['id']}/release")
     other = next(row["id"] for row in shop.get("/api/bench").json() if row["id"] != made)

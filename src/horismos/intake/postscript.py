@@ -3,13 +3,12 @@
 import tempfile
 from pathlib import Path
 
+from horismos.confined.aside import seconds_for
 from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead
 
 __all__ = ["pdf_from_postscript"]
 
-TIME_S, TIME_A_MB_S, MOST_TIME_S = 8.0, 3.0, 90.0
-"""[ours] a program that takes longer does not come to an end; large ones are given time by their size."""
 MEMORY_BYTES, MEMORY_RATIO = 900_000_000, 10
 """[ours] of addresses, and so many times its size more."""
 BINARY_HEAD = b"\xc5\xd0\xd3\xc6"
@@ -44,7 +43,7 @@ def pdf_from_postscript(data: bytes) -> bytes:
                 *(["-dEPSCrop"] if encapsulated else []),
                 "-sOutputFile=out.pdf", "in.ps",
             ],
-            here, time_s=min(TIME_S + TIME_A_MB_S * len(data) / 1e6, MOST_TIME_S),
+            here, time_s=seconds_for(len(data)),
             memory_bytes=MEMORY_BYTES + MEMORY_RATIO * len(data),
         )
         out = here / "out.pdf"
