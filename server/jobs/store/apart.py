@@ -16,7 +16,7 @@ STEPS = ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "hor
          "horismos.workflow.steps.stack"]
 BESIDE = [
     "horismos.artwork.programs", "horismos.intake.svg", "horismos.intake.drawings", "horismos.intake.picture_pdf",
-    "horismos.intake.postscript", "resvg_py",
+    "horismos.intake.postscript", "resvg_py", "scipy.ndimage", "scipy.sparse.csgraph", "scipy.spatial.distance",
 ]
 """What only some files need, and a process of its own would import where such a one comes."""
 POOL = Pool(

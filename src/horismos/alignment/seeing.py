@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import find_objects, gaussian_filter, label, map_coordinates
 
 from horismos.paths.contour import Floats
 from horismos.sheet.marks import MarkKind
@@ -55,16 +55,16 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
 
     ``opens`` says which way the arms of a bracket go, right and up positive.
     """
-    smooth = gaussian_filter(bright, 1.0)
+    smooth = scipy.ndimage.gaussian_filter(bright, 1.0)
     area = _area(kind, arm, weight)
     # half the ink of a mark is darker than that, however fine it is
     low, high = np.percentile(smooth, [min(0.5, 50 * area / smooth.size), 90])
     if high - low < LEAST_CONTRAST:
         return Unseen.DARK if high < DARK_GROUND else _why_not(bright)
     level = float(low + high) / 2
-    found, count = label(smooth < level)
+    found, count = scipy.ndimage.label(smooth < level)
     sizes = np.bincount(found.ravel(), minlength=count + 1)[1:]
-    boxes = find_objects(found)
+    boxes = scipy.ndimage.find_objects(found)
     best: tuple[float, Sighting] | None = None
     for i in np.flatnonzero(np.abs(sizes / area - 1) <= SIZE_OFF).tolist():
         rows, columns = np.nonzero(found[boxes[i]] == i + 1)
@@ -77,7 +77,7 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
 
 def _why_not(bright: Bright) -> Unseen:
     """Why there is not as much ink as a mark has on a light ground, by the darkest and the brightest of it."""
-    low, high = np.percentile(gaussian_filter(bright, BLANK_BLUR), [0.02, 99.98])
+    low, high = np.percentile(scipy.ndimage.gaussian_filter(bright, BLANK_BLUR), [0.02, 99.98])
     # blank, or a corner of something that is no mark; else what is there is nearly drowned
     if high - low < BLANK or high - low >= LEAST_CONTRAST:
         return Unseen.ABSENT
@@ -201,7 +201,7 @@ def _edge(bright: Bright, base: Floats, way: Floats, weight: float, level: float
     """Where, going out of the ink from places in it, shape (n, 2), it becomes light; nan where it never does."""
     steps = np.arange(0, weight * 0.5 + 6, 0.25)
     at = base[:, None] + steps[None, :, None] * way
-    seen = map_coordinates(bright, [-at[..., 1], at[..., 0]], order=1, mode="nearest")
+    seen = scipy.ndimage.map_coordinates(bright, [-at[..., 1], at[..., 0]], order=1, mode="nearest")
     ink, ground = seen[:, :2].mean(axis=1), seen[:, -4:].mean(axis=1)
     half = (ink + ground) / 2
     light = seen >= half[:, None]

@@ -6,9 +6,9 @@ The search is that of fast_tsp (Lin-Kernighan moves, seconds bounded). Up to twe
 from functools import lru_cache
 
 import numpy as np
+import scipy
 from fast_tsp import find_tour
 from numpy.typing import NDArray
-from scipy.spatial.distance import cdist
 
 from horismos.paths.contour import Floats
 
@@ -66,7 +66,7 @@ def _searched(
     n = len(begins)
     from_start = np.hypot(*(begins - start).T)
     to_end = np.zeros(n) if not stop_raw else np.hypot(*(ends - np.frombuffer(stop_raw)).T)
-    between = cdist(ends, begins).astype(np.float32)
+    between = scipy.spatial.distance.cdist(ends, begins).astype(np.float32)
     if not np.array_equal(begins, ends):
         between = (between + between.T) / 2
         np.fill_diagonal(between, 0)

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import pikepdf
+import scipy
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from horismos.artwork.edit import reopened
 from horismos.artwork.model import Artwork, ImageObject, Page
@@ -158,9 +158,9 @@ def by_ground(colours: Colours, matrix: Matrix, ground: Ground) -> Field:
         clear = far <= tolerance
         if clear.all():
             continue
-        near, least = ndimage.maximum_filter(far, WINDOW_PX), ndimage.minimum_filter(far, WINDOW_PX)
+        near, least = scipy.ndimage.maximum_filter(far, WINDOW_PX), scipy.ndimage.minimum_filter(far, WINDOW_PX)
         shade = np.minimum(least, tolerance)
-        beside = ndimage.binary_dilation(clear, np.ones((3, 3), bool), iterations=BESIDE_PX)
+        beside = scipy.ndimage.binary_dilation(clear, np.ones((3, 3), bool), iterations=BESIDE_PX)
         share = np.where(near > tolerance, np.clip((far - shade) / np.maximum(near - shade, 1), 0, 1), 0.0)
         # inside the art a pixel counts whole, however near its colour comes to the ground
         share = np.where(beside, share, 1.0)
@@ -168,7 +168,7 @@ def by_ground(colours: Colours, matrix: Matrix, ground: Ground) -> Field:
     if ground.joined is Where.EDGE:
         bare = out < 128
         # what is padded round is met first, and all that is joined to it is ground
-        labels, _ = ndimage.label(np.pad(bare, 1, constant_values=True))
+        labels, _ = scipy.ndimage.label(np.pad(bare, 1, constant_values=True))
         out[bare & (labels[1:-1, 1:-1] != 1)] = 255
     hard = is_hard(Field(out, 255.0, matrix), 0.5)
-    return Field(ndimage.gaussian_filter(out, SMOOTH_PX), 255.0, matrix, hard=hard)
+    return Field(scipy.ndimage.gaussian_filter(out, SMOOTH_PX), 255.0, matrix, hard=hard)

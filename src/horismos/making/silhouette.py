@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+import scipy
 import shapely
-from scipy import ndimage
 
 from horismos.artwork import Artwork, Line, Page, art_alone
 from horismos.artwork.extent import art_boxes
@@ -294,7 +294,7 @@ class _Art:
         within = self.make.tolerance or FRAME_TOLERANCE
         field = by_ground(colours, matrix, Ground(colour, within, Where.ANYWHERE))
         there = 255 - field.values.astype(np.uint8)
-        labels, _ = ndimage.label(ndimage.binary_dilation(there > 20))
+        labels, _ = scipy.ndimage.label(scipy.ndimage.binary_dilation(there > 20))
         if not labels[row, column]:
             return shapely.Polygon()
         alone = replace(field, values=np.where(labels == labels[row, column], there, 0).astype(np.uint8))

@@ -10,9 +10,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from horismos.errors import LimitExceeded
 from horismos.paths.contour import Contour, Floats
@@ -89,7 +89,7 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     if field.hard or is_hard(field, threshold):
         # no anti-aliasing: an edge is known to half a pixel only, and its stairs are smoothed over
         values, skip = values.astype(np.uint8) if field.full > 1 else values, 1.0
-        values = ndimage.gaussian_filter(values, HARD_SIGMA_PX)
+        values = scipy.ndimage.gaussian_filter(values, HARD_SIGMA_PX)
         least_px = HARD_PX
     level = min(max(threshold, 1e-3), 1.0) * field.full
     loops = level_lines(values, level, max(least_mm2 * field.per_mm**2, 0.25))
@@ -116,17 +116,17 @@ def soft_part(field: Field) -> Field | None:
     """
     values = np.asarray(field.values)
     soft = (values >= SEEN * field.full) & (values < field.full / 2)
-    wide = ndimage.binary_erosion(soft, iterations=max(2, round(SOFT_MM / 2 * field.per_mm)))
+    wide = scipy.ndimage.binary_erosion(soft, iterations=max(2, round(SOFT_MM / 2 * field.per_mm)))
     if not wide.any():
         return None
-    own = soft & ndimage.binary_propagation(wide, mask=soft)
+    own = soft & scipy.ndimage.binary_propagation(wide, mask=soft)
     seen = np.where(own | (values >= field.full / 2), np.float32(field.full), np.float32(0))
-    return replace(field, values=ndimage.gaussian_filter(seen, SMOOTH_MM * field.per_mm), graded=False)
+    return replace(field, values=scipy.ndimage.gaussian_filter(seen, SMOOTH_MM * field.per_mm), graded=False)
 
 
 def pieces_in(field: Field, threshold: float) -> int:
     """How many separate pieces are covered by at least ``threshold``, however small."""
-    _, count = ndimage.label(field.values >= min(max(threshold, 1e-3), 1.0) * field.full)
+    _, count = scipy.ndimage.label(field.values >= min(max(threshold, 1e-3), 1.0) * field.full)
     return int(count)
 
 
@@ -231,7 +231,7 @@ def _corners(line: _Line, at: Floats, reach: float, skip: float, held: _Held) ->
         comes[:, 0] * goes[:, 1] - comes[:, 1] * goes[:, 0], (comes * goes).sum(axis=1)
     )))
     window = max(int(2 * NEAR_PX / STEP_PX), 1)
-    peak = (turn >= CORNER_DEGREES) & (turn >= ndimage.maximum_filter1d(turn, 2 * window + 1, mode="wrap"))
+    peak = (turn >= CORNER_DEGREES) & (turn >= scipy.ndimage.maximum_filter1d(turn, 2 * window + 1, mode="wrap"))
     found: list[Corner] = []
     for i in np.flatnonzero(peak).tolist():
         corner = _corner(line, float(at[i]), skip, held)

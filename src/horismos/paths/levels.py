@@ -7,9 +7,8 @@ costs no more than looking at each of them once.
 from typing import Any
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.sparse import coo_matrix
-from scipy.sparse.csgraph import connected_components
 
 from horismos.errors import LimitExceeded
 from horismos.paths.contour import Floats
@@ -57,8 +56,8 @@ def level_lines(values: Grid, level: float, least_area: float = 0.0) -> list[Flo
     order = np.argsort(starts)
     follows = order[np.searchsorted(starts, ends, sorter=order)]
     count = len(starts)
-    joined = coo_matrix((np.ones(count, np.int8), (np.arange(count), follows)), shape=(count, count))
-    loops, member = connected_components(joined, directed=True, connection="weak")
+    joined = scipy.sparse.coo_matrix((np.ones(count, np.int8), (np.arange(count), follows)), shape=(count, count))
+    loops, member = scipy.sparse.csgraph.connected_components(joined, directed=True, connection="weak")
     after = points[follows]
     twice = np.bincount(member, points[:, 0] * after[:, 1] - points[:, 1] * after[:, 0], loops)
     _, first = np.unique(member, return_index=True)

@@ -4,6 +4,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
 
 from horismos.looks import STOP, rgb
@@ -109,13 +110,12 @@ def _inside(load: NDArray[np.float32], made: PlateSet, box: Bounds) -> NDArray[n
 
 def _regions(load: NDArray[np.float32], above: NDArray[np.bool_]) -> list[tuple[float, tuple[int, int, int, int]]]:
     """The highest load of each group of blocks that touch, with its first row and column and its last."""
-    from scipy import ndimage
 
     size = max(1, -(-max(load.shape) // BLOCKS))
     rows, columns = np.nonzero(above)
     blocks = np.zeros((load.shape[0] // size + 1, load.shape[1] // size + 1), bool)
     blocks[rows // size, columns // size] = True
-    names, count = ndimage.label(blocks, structure=np.ones((3, 3)))
+    names, count = scipy.ndimage.label(blocks, structure=np.ones((3, 3)))
     name = names[rows // size, columns // size] - 1
     highest = np.zeros(count, np.float32)
     np.maximum.at(highest, name, load[rows, columns])

@@ -6,9 +6,9 @@ A picture is sharp to a twentieth of a millimetre, blurred a little, noisy, and 
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.random import Generator
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter
 
 from horismos.paths.contour import Floats
 from horismos.simulation.loading import Load
@@ -67,7 +67,7 @@ class Camera:
         xs, ys = places[..., 0], places[..., 1]
         beside = (xs < 0) | (ys < 0) | (xs > wide) | (ys > long)
         seen = np.where(beside, np.float32(90.0), seen)
-        pixels = gaussian_filter(seen, self.blur_mm * PER_MM)
+        pixels = scipy.ndimage.gaussian_filter(seen, self.blur_mm * PER_MM)
         if self.sheet.glossy:
             pixels = pixels * (1 - self.glare) + self.glare * 250
         noisy = pixels + random.normal(size=pixels.shape) * self.noise

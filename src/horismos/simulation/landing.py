@@ -6,8 +6,8 @@ It looks at the print as it is, piece by piece, and not at what anybody promised
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import map_coordinates
 
 from horismos.orders import Edge
 from horismos.paths.box import Bounds
@@ -32,7 +32,7 @@ class Inked:
         """How far places, shape (..., 2), are inked; blank outside the box."""
         columns = (places[..., 0] - self.box[0]) * self.per_mm - HALF
         rows = (self.box[3] - places[..., 1]) * self.per_mm - HALF
-        found: Floats = map_coordinates(self.covered, [rows, columns], order=1, mode="constant", cval=0.0)
+        found: Floats = scipy.ndimage.map_coordinates(self.covered, [rows, columns], order=1, mode="constant", cval=0.0)
         return found
 
 

@@ -6,8 +6,8 @@ The picture is what the camera of the cutter looks at; nobody else needs it. Lin
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import map_coordinates
 
 from horismos.artwork import Page, line_objects, read_bytes
 from horismos.artwork.parting import art_alone
@@ -66,7 +66,7 @@ class Print:
         drawn = self.part((float(box[0]), float(box[1]), float(box[2]), float(box[3])))
         k = self.ppi / MM_PER_INCH
         rows, columns = (box[3] - flat[:, 1]) * k - 0.5, (flat[:, 0] - box[0]) * k - 0.5
-        found: NDArray[np.float32] = map_coordinates(drawn, [rows, columns], order=1, mode="nearest")
+        found: NDArray[np.float32] = scipy.ndimage.map_coordinates(drawn, [rows, columns], order=1, mode="nearest")
         return found.reshape(places.shape[:-1])
 
 

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.spatial import cKDTree
+import scipy
 
 from horismos.paths.contour import Floats
 from horismos.paths.flatten import parted
@@ -38,7 +38,7 @@ class Edges:
             steps = np.maximum(np.ceil(np.hypot(*np.diff(ring, axis=0).T) / STEP_MM).astype(np.int64), 1)
             points.append(parted(ring, steps)[:-1])
         self.points = np.concatenate(points)
-        self._tree = cKDTree(self.points)
+        self._tree = scipy.spatial.cKDTree(self.points)
 
     def reach(self, at: Floats, way: Floats, most_mm: float | Floats) -> Floats:
         """How far, in mm, lines from points of the edges, both of shape (n, 2), stay nearer to them than to others."""

@@ -11,9 +11,9 @@ from typing import Any
 
 import numpy as np
 import pikepdf
+import scipy
 from numpy.typing import NDArray
 from pikepdf import Name, Stream
-from scipy import ndimage
 
 from horismos.artwork.edit import reopened
 from horismos.artwork.model import ImageObject, Page
@@ -68,7 +68,7 @@ def cleared(samples: Samples, space: Space, tolerance: float) -> Cleared | None:
     alike = _alike(samples, colour, space, tolerance)
     if np.concatenate([alike[0], alike[-1], alike[:, 0], alike[:, -1]]).mean() < PLAIN_SHARE:
         return None
-    labels, _ = ndimage.label(alike)
+    labels, _ = scipy.ndimage.label(alike)
     rim = np.unique(np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]]))
     ground: Mask = np.isin(labels, rim[rim > 0])
     if not LEAST_SUBJECT < 1 - ground.mean() < 1:
@@ -108,12 +108,12 @@ def _unmix(
     bare = ground[rows, columns]
     if not bare.any() or bare.all():
         return
-    sure = ndimage.binary_erosion(~bare, iterations=MIXED_PX, border_value=1)
+    sure = scipy.ndimage.binary_erosion(~bare, iterations=MIXED_PX, border_value=1)
     if not sure.any():
         return
-    far, nearest = ndimage.distance_transform_edt(~sure, return_indices=True)
+    far, nearest = scipy.ndimage.distance_transform_edt(~sure, return_indices=True)
     # The ground's own rim is looked at too: a faint trace of the subject lies within the tolerance.
-    edge = ndimage.binary_dilation(bare, iterations=MIXED_PX) & ndimage.binary_dilation(~bare, iterations=1)
+    edge = scipy.ndimage.binary_dilation(bare, iterations=MIXED_PX) & scipy.ndimage.binary_dilation(~bare, iterations=1)
     edge &= ~sure & (far <= MIXED_PX + REACH_PX)
     at = np.nonzero(edge)
     own = samples[rows, columns][nearest[0][at], nearest[1][at]].astype(np.float32)

@@ -9,8 +9,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.model import ImageObject, Page, PaintedObject, PathObject, TextObject
@@ -128,8 +128,8 @@ def _patch(page: Page, unit: Unit, shown: Drawn, differs: NDArray[np.bool_]) -> 
     )
     mask, edge = differs[top:low, left:right], _edge(page, page.objects[unit.index])
     if edge and mask.any():
-        nearest = ndimage.distance_transform_edt(~mask, return_distances=False, return_indices=True)
-        mask = ndimage.binary_dilation(mask, iterations=RUN_ON_PX)
+        nearest = scipy.ndimage.distance_transform_edt(~mask, return_distances=False, return_indices=True)
+        mask = scipy.ndimage.binary_dilation(mask, iterations=RUN_ON_PX)
         tints = tints[nearest[0], nearest[1]]
     spots = tuple(bool(tints[..., k].any()) for k in range(tints.shape[2]))
     return Patch(unit.index, Drawn(tints, shown.inks, box), mask, spots, edge)

@@ -9,10 +9,10 @@ from collections.abc import Iterable, Mapping, Sequence
 
 import numpy as np
 import pikepdf
+import scipy
 import shapely
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw
-from scipy import ndimage
 
 from horismos.artwork.layering import below, layer_of_art
 from horismos.artwork.lines import Line
@@ -134,7 +134,7 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, area: shapely.Geometry
     pad = float(before.step["distance_mm"]) + 2
     window = (left - pad, low - pad, right + pad, high + pad)
     stack, origin = _cut_out(stack, (x0, y1), per_mm, window)
-    covered = ndimage.binary_erosion(stack.max(axis=2) > INK, iterations=RIM_PX, border_value=1)
+    covered = scipy.ndimage.binary_erosion(stack.max(axis=2) > INK, iterations=RIM_PX, border_value=1)
     if not covered.any():
         raise CannotWrite("There is no colour near the cut to go on with.", "Nothing was changed.")
     wanted = _drawn(area, origin, per_mm, covered.shape)
@@ -153,7 +153,7 @@ def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, area: shapely.Geometry
 
 def _near(wanted: Mask, per_mm: float) -> Mask:
     """What lies within a millimetre of the area to be filled."""
-    out: Mask = ndimage.binary_dilation(wanted, iterations=max(1, round(STRETCHED_MM * per_mm)))
+    out: Mask = scipy.ndimage.binary_dilation(wanted, iterations=max(1, round(STRETCHED_MM * per_mm)))
     return out
 
 
@@ -168,8 +168,8 @@ def _best(stack: NDArray[np.uint8], band: Mask, per_mm: float) -> str:
     tints = stack.astype(np.float32)
     if max(float(np.std(tints[..., i][band])) for i in range(tints.shape[2])) <= FLAT:
         return "run-on"
-    fine = tints - ndimage.gaussian_filter(tints, (SMOOTH_MM * per_mm, SMOOTH_MM * per_mm, 0))
-    inner = ndimage.binary_erosion(band, iterations=2)
+    fine = tints - scipy.ndimage.gaussian_filter(tints, (SMOOTH_MM * per_mm, SMOOTH_MM * per_mm, 0))
+    inner = scipy.ndimage.binary_erosion(band, iterations=2)
     rough = float(np.abs(fine[inner]).mean()) if inner.any() else 0.0
     return "mirror" if rough > FLAT / 2 else "stretch"
 
@@ -182,7 +182,7 @@ def _drawn(area: shapely.Geometry, origin: tuple[float, float], per_mm: float, s
         for rim, ink in ((part.exterior, 1), *((inner, 0) for inner in part.interiors)):
             corners = (np.asarray(rim.coords) - origin) * (per_mm, -per_mm)
             pen.polygon([(float(x), float(y)) for x, y in corners], fill=ink)
-    out: Mask = ndimage.binary_dilation(np.asarray(picture, bool), iterations=4)
+    out: Mask = scipy.ndimage.binary_dilation(np.asarray(picture, bool), iterations=4)
     return out
 
 
@@ -201,7 +201,7 @@ def _cut_out(
 
 def _filled(stack: NDArray[np.uint8], covered: Mask, how: str, per_mm: float) -> NDArray[np.uint8]:
     """The tints with those outside of what is covered taken from inside it."""
-    nearest = ndimage.distance_transform_edt(~covered, return_distances=False, return_indices=True)
+    nearest = scipy.ndimage.distance_transform_edt(~covered, return_distances=False, return_indices=True)
     rows, columns = np.indices(covered.shape)
     if how == "run-on":
         same: NDArray[np.uint8] = stack[nearest[0], nearest[1]]

@@ -9,9 +9,9 @@ from collections.abc import Collection, Iterable, Mapping
 
 import numpy as np
 import pikepdf
+import scipy
 import shapely
 from pikepdf import Dictionary
-from scipy import ndimage
 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.layering import WHITE_SHOWN, add_layers, ink_layer, on_top, separation
@@ -87,7 +87,7 @@ def _covered(before: Before, page: Page) -> tuple[list[shapely.Geometry], float]
     load = total(made, named | {line.ink for line in lines})
     per_mm = load.shape[1] / (x1 - x0), load.shape[0] / (y1 - y0)
     threshold = float(before.step["threshold"])
-    there = ndimage.gaussian_filter((load > max(threshold, 0.2)).astype(np.float32), 0.7)
+    there = scipy.ndimage.gaussian_filter((load > max(threshold, 0.2)).astype(np.float32), 0.7)
     found = [part for part in traced(there, 0.5, (x0, y1), per_mm).geoms if part.area > SPECK_MM2]
     return list(shapely.simplify(np.array(found, dtype=object), FINE_PX / per_mm[0])), 0.5 / per_mm[0]
 
