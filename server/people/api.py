@@ -3,7 +3,7 @@
 import logging
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.contrib.auth.models import AbstractBaseUser
@@ -20,6 +20,7 @@ from horismos.errors import BadValue, NotPermitted
 from people import address, log_ins
 from people.address import crowded, too_often
 from people.door import DOOR
+from people.models import Habit
 
 __all__ = ["router"]
 
@@ -29,12 +30,22 @@ Secret = Annotated[str, StringConstraints(min_length=1, max_length=1_000)]
 Account = Annotated[str, StringConstraints(min_length=1, max_length=150)]
 
 
+Unit = Literal["mm", "in"]
+
+
 class Me(Schema):
     """Who is logged in, and what that person may do; an empty name for nobody."""
 
     name: str
     may_waive: bool = False
     may_edit_shelf: bool = False
+    unit: Unit = "mm"
+
+
+class HabitChange(Schema):
+    """How the person wants to see things from now on."""
+
+    unit: Unit
 
 
 class Login(Schema):
@@ -72,7 +83,11 @@ class Problem(Schema):
 
 def _me(request: HttpRequest) -> Me:
     user = request.user
-    return Me(name=user.get_username(), may_waive=may_waive(user), may_edit_shelf=may_edit_shelf(user))
+    inches = Habit.objects.filter(user=user.pk or 0, unit="in").exists()
+    return Me(
+        name=user.get_username(), may_waive=may_waive(user), may_edit_shelf=may_edit_shelf(user),
+        unit="in" if inches else "mm",
+    )
 
 
 @router.post("/login", auth=None, response={200: Me, 401: Problem, 429: Problem})
@@ -103,6 +118,13 @@ def log_out(request: HttpRequest) -> Me:
 def me(request: HttpRequest) -> Me:
     """Who is logged in."""
     log_ins.seen(request)
+    return _me(request)
+
+
+@router.patch("/me", response=Me)
+def change_habit(request: HttpRequest, body: HabitChange) -> Me:
+    """See lengths in another unit, on every screen of this person."""
+    Habit.objects.update_or_create(user_id=request.user.pk or 0, defaults={"unit": body.unit})
     return _me(request)
 
 

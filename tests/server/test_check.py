@@ -15,7 +15,7 @@ from tests.pairs import FIELD, GROUND, KISS, SPOTS
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.6, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.45, "the shop at work")]
 RGB = GROUND + "1 0 0 rg 30 30 9 9 re f " + KISS
 SHORT = f"1 0 0 0 k {circle(50, 50, 42)} f " + line_in(circle(50, 50, 40), width=0.5)
 
@@ -97,6 +97,10 @@ def test_the_letter_holds_what_was_chosen_and_nothing_else(shop: Client) -> None
     assert "Is: Kis Cut   Should be: Kiss Cut" in said["text"] and "How to send it again" in said["text"]
     pdf = shop.get(f"/api/jobs/{job['id']}/letter.pdf?chosen={','.join(keys)}").content
     assert "Too little bleed" in text_of(pdf) and "Kis·Cut" in text_of(pdf)
+    _, inches = post(shop, f"/api/jobs/{job['id']}/letter", {"keys": keys, "unit": "in"})
+    assert re.search(r"\d mm", said["text"]) and not re.search(r"\d mm", inches["text"]) and " in" in inches["text"]
+    pdf = shop.get(f"/api/jobs/{job['id']}/letter.pdf?unit=in&chosen={','.join(keys)}").content
+    assert not re.search(r"\d mm", text_of(pdf))
     status, said = post(shop, f"/api/jobs/{job['id']}/letter", {"keys": []})
     assert status == 400 and "Choose" in said["message"]
 

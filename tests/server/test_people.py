@@ -215,3 +215,16 @@ def test_the_first_person_is_made_on_the_command_line(shop: Person, monkeypatch:
         typed(monkeypatch, "add", "ada", password=NEW)
     with pytest.raises(CommandError, match="nobody called"):
         typed(monkeypatch, "on", "nemo")
+
+
+def test_a_person_sees_lengths_in_their_own_unit_on_every_screen(shop: Client) -> None:
+    assert shop.get("/api/me").json()["unit"] == "mm"
+    assert shop.patch("/api/me", {"unit": "in"}, content_type=JSON).json()["unit"] == "in"
+    assert shop.patch("/api/me", {"unit": "ell"}, content_type=JSON).status_code == 422
+    elsewhere = Client()
+    log_in(elsewhere)
+    assert elsewhere.get("/api/me").json()["unit"] == "in", "wherever that person logs in"
+    get_user_model().objects.create_user("bea", password=PASSWORD)
+    other = Client()
+    log_in(other, "bea")
+    assert other.get("/api/me").json()["unit"] == "mm", "and nobody else"

@@ -1,9 +1,10 @@
 /** The frame: who is logged in, and the places. */
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { useLogout } from "./api/changes";
+import { chooseUnit } from "./api/habits";
 import { useWatch } from "./api/progress";
 import { queries } from "./api/queries";
 import { Bench } from "./bench/Bench";
@@ -13,6 +14,7 @@ import { Login } from "./people/Login";
 import { Password } from "./people/Password";
 import { SharedPage } from "./shared/SharedPage";
 import { ShelfPage } from "./shelf/ShelfPage";
+import { learnUnit, useUnit } from "./ui/unit";
 
 const PLACES = [
   ["/", "Desk"],
@@ -24,6 +26,7 @@ export function App() {
   const me = useQuery(queries.me());
   if (me.isPending) return <LinearProgress aria-label="loading" />;
   if (me.isError) return <Login />;
+  learnUnit(me.data.unit);
   return <House name={me.data.name} />;
 }
 
@@ -32,6 +35,7 @@ function House({ name }: { name: string }) {
   const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
   useWatch();
+  useUnitShown();
   return (
     <Stack sx={{ height: "100vh" }}>
       <Stack
@@ -60,6 +64,7 @@ function House({ name }: { name: string }) {
           })}
         </Stack>
         <Box sx={{ flex: 1 }} />
+        <UnitSwitch />
         <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">
           {name}
         </Button>
@@ -81,4 +86,30 @@ function House({ name }: { name: string }) {
       </Box>
     </Stack>
   );
+}
+
+function UnitSwitch() {
+  const unit = useUnit();
+  return (
+    <Button
+      color="inherit"
+      title="See lengths in the other unit, here and on your other screens"
+      aria-label={`Lengths in ${unit === "mm" ? "millimetres" : "inches"}; change to ${unit === "mm" ? "inches" : "millimetres"}`}
+      onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")}
+    >
+      {unit === "mm" ? "mm" : "inches"}
+    </Button>
+  );
+}
+
+/** What is shown is said anew when the person sees lengths in another unit. */
+function useUnitShown() {
+  const client = useQueryClient();
+  const unit = useUnit();
+  const last = useRef(unit);
+  useEffect(() => {
+    if (last.current === unit) return;
+    last.current = unit;
+    void client.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== "me" });
+  }, [client, unit]);
 }

@@ -1,5 +1,7 @@
 """The check: decisions, edge map, what a cut that lands off would show, pictures, letter, report."""
 
+from typing import Literal
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from ninja.errors import HttpError
@@ -20,6 +22,15 @@ __all__ = ["router"]
 router = Router()
 MOST_MOVE_MM, MOST_TURN, MOST_STRETCH = 20.0, 10.0, 5.0
 EVIDENCE = {"small": (352, 140), "large": (704, 352)}
+
+
+Unit = Literal["mm", "in"]
+
+
+class LetterWanted(Keys):
+    """Findings for a letter, and the unit that its lengths are in."""
+
+    unit: Unit = "mm"
 
 
 class LetterShown(Schema):
@@ -142,17 +153,19 @@ def evidence(
 
 
 @router.post("/jobs/{job_id}/letter", response=LetterShown)
-def letter_text(request: HttpRequest, job_id: int, body: Keys) -> LetterShown:
+def letter_text(request: HttpRequest, job_id: int, body: LetterWanted) -> LetterShown:
     """The letter to the customer from chosen findings, as text."""
     job = find_job(job_id)
-    return LetterShown(text=ask("papers:letter", case_of(job), report_row(job), body.keys, key=pool_key(job)))
+    row, inches = report_row(job), body.unit == "in"
+    return LetterShown(text=ask("papers:letter", case_of(job), row, body.keys, inches, key=pool_key(job)))
 
 
 @router.get("/jobs/{job_id}/letter.pdf")
-def letter_file(request: HttpRequest, job_id: int, chosen: str) -> HttpResponse:
+def letter_file(request: HttpRequest, job_id: int, chosen: str, unit: Unit = "mm") -> HttpResponse:
     """The same as PDF; the keys of the findings in a row."""
     job = find_job(job_id)
-    made = ask("papers:letter_file", case_of(job), report_row(job), chosen.split(","), key=pool_key(job))
+    row, inches = report_row(job), unit == "in"
+    made = ask("papers:letter_file", case_of(job), row, chosen.split(","), inches, key=pool_key(job))
     return download(made, f"letter-{job_id}.pdf")
 
 

@@ -2,6 +2,7 @@
 
 import hashlib
 from collections.abc import Sequence
+from dataclasses import replace
 
 from horismos.checking import Report
 from horismos.checking.engine.decisions import settled
@@ -9,6 +10,7 @@ from horismos.errors import BadValue
 from horismos.reporting.evidence import Evidence
 from horismos.reporting.letter import Letter, write_letter
 from horismos.reporting.report import About, by_keys, letter_pdf, report_pdf
+from horismos.units import in_inches
 from horismos.workflow.case import Case
 
 __all__ = ["evidence_of", "letter_of", "letter_pdf_of", "preflight_pdf"]
@@ -20,18 +22,22 @@ def evidence_of(case: Case, page_number: int | None = None) -> Evidence:
     return Evidence(case.artwork, page, case.destination)
 
 
-def letter_of(case: Case, report: Report, keys: Sequence[str]) -> Letter:
-    """The letter from chosen findings. Raises BadValue where none of them is there."""
+def letter_of(case: Case, report: Report, keys: Sequence[str], inches: bool = False) -> Letter:
+    """The letter from chosen findings, lengths in mm or inches. Raises BadValue where none of them is there."""
     findings = by_keys(report, keys)
     if not findings:
         raise BadValue("Choose at least one finding for the letter.")
     facts = case.facts
-    return write_letter(findings, facts.name, facts.file_name, facts.customer, facts.shop, case.destination)
+    letter = write_letter(findings, facts.name, facts.file_name, facts.customer, facts.shop, case.destination)
+    if not inches:
+        return letter
+    items = (replace(item, wrong=in_inches(item.wrong), change=in_inches(item.change)) for item in letter.items)
+    return replace(letter, items=tuple(items))
 
 
-def letter_pdf_of(case: Case, report: Report, keys: Sequence[str]) -> bytes:
+def letter_pdf_of(case: Case, report: Report, keys: Sequence[str], inches: bool = False) -> bytes:
     """The same as PDF, with pictures."""
-    written = letter_of(case, report, keys)
+    written = letter_of(case, report, keys, inches)
     with evidence_of(case) as pictures:
         return letter_pdf(written, pictures)
 

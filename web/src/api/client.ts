@@ -1,4 +1,6 @@
 /** The API, typed by its OpenAPI document. Errors carry the server's own words. */
+import { sentencesIn } from "../ui/lengths";
+import { unitNow } from "../ui/unit";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
@@ -129,8 +131,8 @@ export class Refused extends Error {
 /** The data of an answer, or an error with the server's message. */
 export async function told<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call;
-  if (data !== undefined && response.ok) return data;
-  const said = error as { message?: string; code?: string } | undefined;
+  if (data !== undefined && response.ok) return sentencesIn(data, unitNow());
+  const said = sentencesIn(error, unitNow()) as { message?: string; code?: string } | undefined;
   throw new Refused(
     said?.message ?? `The server answered ${response.status}. Try again.`,
     response.status,

@@ -1,4 +1,5 @@
 /** Every question that is asked of the server: its key and how it is asked, in one place. */
+import { unitNow } from "../ui/unit";
 import {
   infiniteQueryOptions,
   keepPreviousData,
@@ -240,9 +241,9 @@ export const queries = {
 
   letter: (id: number, keys: string[]) =>
     queryOptions({
-      queryKey: ["letter", id, keys.join()],
+      queryKey: ["letter", id, keys.join(), unitNow()],
       enabled: keys.length > 0,
-      queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys } })),
+      queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys, unit: unitNow() } })),
     }),
 };
 

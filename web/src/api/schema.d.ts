@@ -61,7 +61,11 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Habit
+         * @description See lengths in another unit, on every screen of this person.
+         */
+        patch: operations["people_api_change_habit"];
         trace?: never;
     };
     "/api/me/log-ins": {
@@ -2101,6 +2105,12 @@ export interface components {
              * @default false
              */
             may_edit_shelf: boolean;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
         };
         /**
          * Problem
@@ -2124,6 +2134,17 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * HabitChange
+         * @description How the person wants to see things from now on.
+         */
+        HabitChange: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "mm" | "in";
         };
         /**
          * LogInShown
@@ -4516,12 +4537,18 @@ export interface components {
             text: string;
         };
         /**
-         * Keys
-         * @description Findings by their keys.
+         * LetterWanted
+         * @description Findings for a letter, and the unit that its lengths are in.
          */
-        Keys: {
+        LetterWanted: {
             /** Keys */
             keys: string[];
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
         };
         /**
          * RehearsalAsked
@@ -5802,6 +5829,30 @@ export interface operations {
             };
         };
     };
+    people_api_change_habit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HabitChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
     people_api_own_log_ins: {
         parameters: {
             query?: never;
@@ -6695,7 +6746,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Keys"];
+                "application/json": components["schemas"]["LetterWanted"];
             };
         };
         responses: {
@@ -6714,6 +6765,7 @@ export interface operations {
         parameters: {
             query: {
                 chosen: string;
+                unit?: "mm" | "in";
             };
             header?: never;
             path: {

@@ -1,15 +1,7 @@
 /** A new origin while part of the work is cut: possible, as on a real machine, and warned of in plain words. */
-import {
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Stack,
-  TextField,
-  Typography,
-} from "@mui/material";
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { LengthField } from "../ui/LengthField";
 
 interface Props {
   /** Between what it would be set, as in “two passes”. */
@@ -20,8 +12,8 @@ interface Props {
 
 export function SetOrigin({ between, warns, onSet }: Props) {
   const [asks, setAsks] = useState(false);
-  const [x, setX] = useState("");
-  const [y, setY] = useState("");
+  const [x, setX] = useState<number | null>(null);
+  const [y, setY] = useState<number | null>(null);
   return (
     <>
       <Button size="small" onClick={() => setAsks(true)}>
@@ -34,13 +26,8 @@ export function SetOrigin({ between, warns, onSet }: Props) {
             {warns} The machine comes back to the old origin by itself: there is no need to set one.
           </Typography>
           <Stack direction="row" spacing={1}>
-            <TextField
-              label="To the right, mm"
-              type="number"
-              value={x}
-              onChange={(e) => setX(e.target.value)}
-            />
-            <TextField label="Forward, mm" type="number" value={y} onChange={(e) => setY(e.target.value)} />
+            <LengthField label="To the right" value={x} onChange={setX} />
+            <LengthField label="Forward" value={y} onChange={setY} />
           </Stack>
         </DialogContent>
         <DialogActions>
@@ -49,8 +36,9 @@ export function SetOrigin({ between, warns, onSet }: Props) {
           </Button>
           <Button
             color="error"
+            disabled={Number.isNaN(x) || Number.isNaN(y)}
             onClick={() => {
-              onSet([Number(x), Number(y)]);
+              onSet([x ?? 0, y ?? 0]);
               setAsks(false);
             }}
           >

@@ -4,8 +4,8 @@ import type { Job, Tool } from "../api/client";
 import { useJobChange } from "../api/changes";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
-import { metres, minutes } from "../ui/words";
-import { ToolForm } from "./ToolForm";
+import { metres, minutes, plural } from "../ui/words";
+import { ToolForm, toolWords } from "./ToolForm";
 
 type Cut = NonNullable<Job["cut"]>;
 type Role = Cut["roles"][number];
@@ -75,10 +75,13 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
               )}
             </Stack>
             <Typography variant="body2" color="text.secondary">
-              {operation.contours} contours, {metres(operation.cut_mm)} cut, {metres(operation.travel_mm)}{" "}
-              travel
+              {toolWords(operation.tool)}
               {operation.mirrored ? " · from behind, on the sheet turned over sideways" : ""}
               {operation.aligning ? " · right through, so that it shows on the back" : ""}
+            </Typography>
+            <Typography variant="body2" color="text.secondary">
+              {plural(operation.contours, "contour")}, {metres(operation.cut_mm)} cut,{" "}
+              {metres(operation.travel_mm)} travel
             </Typography>
             {job.own_tools.includes(role) && !operation.aligning && (
               <Typography variant="body2">Set for this job alone, in place of the shop’s setting.</Typography>

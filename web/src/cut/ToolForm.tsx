@@ -1,14 +1,23 @@
-/** A tool setting of a job: what is always looked at, and behind a button what a blade needs. */
+/** A tool setting of a job: what is always looked at, its perforation, and behind a button blade and wear. */
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Tool } from "../api/client";
+import { CountField, LengthField } from "../ui/LengthField";
+import { plain } from "../ui/words";
 import { Patterns } from "./Patterns";
 
+type Figure = Exclude<keyof Tool, "role" | "blade" | "tie" | "pattern">;
 interface Field {
-  key: keyof Tool;
+  key: Figure;
   words: string;
   /** What stands in an empty field: what is left to the machine has none. */
   empty?: string;
+  /** A length; otherwise a plain number, whose unit its words name. */
+  length?: "mm" | "m";
+}
+interface Group {
+  title: string;
+  fields: Field[];
 }
 
 const ALWAYS: Field[] = [
@@ -17,18 +26,29 @@ const ALWAYS: Field[] = [
   { key: "speed_mm_s", words: "mm/s", empty: "machine" },
   { key: "passes", words: "Passes" },
 ];
-const OF_TIES: Field[] = [
-  { key: "cut_mm", words: "Cut, mm" },
-  { key: "tie_mm", words: "Tie, mm" },
-  { key: "tie_force_gf", words: "Force in the tie, gf" },
-];
-const OF_BLADE: Field[] = [
-  { key: "offset_mm", words: "Offset, mm" },
-  { key: "overcut_mm", words: "Overcut, mm" },
-  { key: "acceleration_mm_s2", words: "mm/s²", empty: "machine" },
-  { key: "age_m", words: "Blade has cut, m" },
-  { key: "wear_gf_km", words: "Wear, gf per km" },
-];
+const PERFORATION: Group = {
+  title: "Perforation",
+  fields: [
+    { key: "cut_mm", words: "Cut", length: "mm" },
+    { key: "tie_mm", words: "Tie", length: "mm" },
+    { key: "tie_force_gf", words: "Force in the tie, gf" },
+  ],
+};
+const BLADE: Group = {
+  title: "Blade",
+  fields: [
+    { key: "offset_mm", words: "Offset", length: "mm" },
+    { key: "overcut_mm", words: "Overcut", length: "mm" },
+    { key: "acceleration_mm_s2", words: "Acceleration, mm/s²", empty: "machine" },
+  ],
+};
+const WEAR: Group = {
+  title: "Wear",
+  fields: [
+    { key: "age_m", words: "Has cut, m" },
+    { key: "wear_gf_km", words: "Wear, gf per km" },
+  ],
+};
 const BLADES = [
   ["", "left to the machine"],
   ["drag", "drag blade"],
@@ -36,6 +56,21 @@ const BLADES = [
   ["rotary", "rotary blade"],
   ["wheel", "creasing wheel"],
 ] as const;
+
+/** What a tool does, in one line of words. */
+export function toolWords(tool: Tool): string {
+  const left = (value: number | null | undefined, unit: string, what: string) =>
+    value === null || value === undefined ? `${what} left to the machine` : `${plain(value)} ${unit}`;
+  const blade = BLADES.find(([value]) => value !== "" && value === tool.blade)?.[1];
+  return [
+    `Tool ${tool.number}`,
+    left(tool.force_gf, "gf", "force"),
+    left(tool.speed_mm_s, "mm/s", "speed"),
+    (tool.passes ?? 1) === 1 ? "once over" : `${tool.passes} times over`,
+    ...(tool.cut_mm ? [`cuts ${plain(tool.cut_mm)} mm, leaves ${plain(tool.tie_mm ?? 0)} mm`] : []),
+    ...(blade ? [blade] : []),
+  ].join(", ");
+}
 
 interface Props {
   tool: Tool;
@@ -55,80 +90,68 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
   };
   const changed = JSON.stringify(own) !== JSON.stringify(tool);
   const perforates = tool.cut_mm !== null && tool.cut_mm !== undefined;
-  const set = (field: Field, text: string) => {
-    const value = text === "" && field.empty ? null : Number(text);
-    setOwn({ ...own, [field.key]: value });
-  };
+  const wrong = Object.values(own).some((value) => Number.isNaN(value));
+  const set = (field: Field, figure: number | null) =>
+    setOwn({ ...own, [field.key]: figure === null && !field.empty ? NaN : figure });
   // Who leaves with figures that were typed and not kept has meant them all the same.
   const left = useRef<() => void>(() => undefined);
   useEffect(() => {
     left.current = () => {
-      const whole = Object.values(own).every((value) => !Number.isNaN(value));
-      if (changed && whole && sent.current !== JSON.stringify(own)) onKeep(own);
+      if (changed && !wrong && sent.current !== JSON.stringify(own)) onKeep(own);
     };
   });
   useEffect(() => () => left.current(), []);
-  const shown = only
-    ? ALWAYS.filter((field) => only.includes(field.key))
-    : [...ALWAYS, ...(perforates ? OF_TIES : []), ...(more ? OF_BLADE : [])];
+  const shown = only ? ALWAYS.filter((field) => only.includes(field.key)) : ALWAYS;
+  const one = (field: Field) => {
+    const given = {
+      label: field.words,
+      of: only ? "the aligning figure" : tool.role,
+      value: own[field.key],
+      shipped: field.empty,
+      onChange: (figure: number | null) => set(field, figure),
+      sx: { width: field.words.length > 12 ? 148 : 96 },
+    };
+    return field.length ? (
+      <LengthField key={field.key} {...given} />
+    ) : (
+      <CountField key={field.key} {...given} />
+    );
+  };
+  const group = ({ title, fields }: Group, also?: ReactNode) => (
+    <Stack key={title} spacing={0.5} role="group" aria-label={title}>
+      <Typography variant="body2" color="text.secondary">
+        {title}
+      </Typography>
+      <Fields>
+        {fields.map(one)}
+        {also}
+      </Fields>
+    </Stack>
+  );
   return (
     <Stack
       component="form"
-      direction="row"
-      useFlexGap
-      spacing={0.5}
-      sx={{ flexWrap: "wrap", mt: 0.7, rowGap: 1, alignItems: "center" }}
+      spacing={1}
+      sx={{ mt: 0.7 }}
       onSubmit={(event) => {
         event.preventDefault();
-        keep(own);
+        if (!wrong) keep(own);
       }}
     >
-      {shown.map((field) => (
-        <TextField
-          key={field.key}
-          label={field.words}
-          type="number"
-          value={own[field.key] ?? ""}
-          placeholder={field.empty}
-          sx={{ width: field.words.length > 12 ? 124 : 82 }}
-          slotProps={{
-            inputLabel: { shrink: true },
-            htmlInput: {
-              step: "any",
-              "aria-label": `${field.words} for ${only ? "the aligning figure" : tool.role}`,
-            },
-          }}
-          onChange={(e) => set(field, e.target.value)}
-        />
-      ))}
-      {perforates && <Patterns tool={own} onChoose={(pattern) => setOwn({ ...own, ...pattern })} />}
-      {more && (
-        <TextField
-          select
-          label="Blade"
-          value={own.blade ?? ""}
-          sx={{ width: 168 }}
-          slotProps={{
-            inputLabel: { shrink: true },
-            select: { displayEmpty: true },
-            htmlInput: { "aria-label": `Blade for ${tool.role}` },
-          }}
-          onChange={(e) => setOwn({ ...own, blade: (e.target.value || null) as Tool["blade"] })}
-        >
-          {BLADES.map(([value, words]) => (
-            <MenuItem key={value} value={value}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
-      {!only && (
-        <Button size="small" aria-expanded={more} onClick={() => setMore(!more)}>
-          {more ? "Less" : "Blade…"}
-        </Button>
-      )}
+      <Fields>
+        {shown.map(one)}
+        {!only && (
+          <Button size="small" aria-expanded={more} onClick={() => setMore(!more)}>
+            {more ? "Less" : "Blade and wear…"}
+          </Button>
+        )}
+      </Fields>
+      {perforates &&
+        group(PERFORATION, <Patterns tool={own} onChoose={(pattern) => setOwn({ ...own, ...pattern })} />)}
+      {more && group(BLADE, <BladeKind tool={own} onChoose={(blade) => setOwn({ ...own, blade })} />)}
+      {more && group(WEAR)}
       {changed && (
-        <Button type="submit" variant="contained">
+        <Button type="submit" variant="contained" disabled={wrong} sx={{ alignSelf: "flex-start" }}>
           Keep
         </Button>
       )}
@@ -138,5 +161,34 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
         </Typography>
       )}
     </Stack>
+  );
+}
+
+const Fields = ({ children }: { children: ReactNode }) => (
+  <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", rowGap: 1, alignItems: "center" }}>
+    {children}
+  </Stack>
+);
+
+function BladeKind({ tool, onChoose }: { tool: Tool; onChoose: (blade: Tool["blade"]) => void }) {
+  return (
+    <TextField
+      select
+      label="Kind"
+      value={tool.blade ?? ""}
+      sx={{ width: 188 }}
+      slotProps={{
+        inputLabel: { shrink: true },
+        select: { displayEmpty: true },
+        htmlInput: { "aria-label": `Blade for ${tool.role}` },
+      }}
+      onChange={(e) => onChoose((e.target.value || null) as Tool["blade"])}
+    >
+      {BLADES.map(([value, words]) => (
+        <MenuItem key={value} value={value}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }

@@ -1,6 +1,6 @@
 /** The order of a job in one line. */
 import type { JobRow } from "../api/client";
-import { plural } from "../ui/words";
+import { exactSize, plural } from "../ui/words";
 
 const EDGES: Record<string, string> = {
   bleed: "colour over the cut",
@@ -11,6 +11,6 @@ const EDGES: Record<string, string> = {
 export const orderLine = (job: JobRow) => {
   const { width_mm: w, height_mm: h, quantity, edge } = job.order;
   const copies =
-    w && h ? `${quantity} of ${w} × ${h} mm` : `${plural(quantity, "copy", "copies")}, size not said`;
+    w && h ? `${quantity} of ${exactSize([w, h])}` : `${plural(quantity, "copy", "copies")}, size not said`;
   return `${copies} · ${job.material} · ${EDGES[edge] ?? edge}`;
 };

@@ -162,7 +162,7 @@ describe("the sheet", () => {
   it("does not lose a gap that is no number", async () => {
     const person = at("sheet", aJob());
     await person.type(await screen.findByLabelText("Gap, mm"), "wide");
-    expect(screen.getByRole("alert").textContent).toContain("“wide” is not a number");
+    expect(screen.getByRole("alert").textContent).toContain("“wide” cannot be read");
     await person.keyboard("{Enter}");
     expect(patched()).toBeUndefined();
   });

@@ -24,7 +24,7 @@ import { RoleSign } from "../stage/RoleLine";
 import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
 import { WorkProgress } from "../ui/WorkProgress";
-import { WORK_WORDS, metres, minutes, moment, plural } from "../ui/words";
+import { metres, minutes, moment, plural, size, WORK_WORDS } from "../ui/words";
 
 const TURNS: readonly (readonly [Turn, string])[] = [
   ["free", "turned freely"],
@@ -200,7 +200,7 @@ function Tray({ shared }: { shared: Shared }) {
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography noWrap>{job.name}</Typography>
             <Typography variant="body2" color="text.secondary">
-              {free} copies, {job.size_mm.map((v) => Math.round(v)).join(" × ")} mm
+              {free} copies, {size(job.size_mm)}
               {job.due && `, due ${job.due}`}
               {job.stops ? ` · ${plural(job.stops, "stop")} open` : ""}
             </Typography>

@@ -2,7 +2,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Amount } from "../ui/fields";
-import { plural } from "../ui/words";
+import { mm, plural } from "../ui/words";
 import type { Side } from "./hand";
 import type { ByHand } from "./useByHand";
 
@@ -30,8 +30,8 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
     <Box role="group" aria-label="copies by hand">
       <Typography variant="body2">
         {many ? `${plural(many, "copy", "copies")} chosen.` : "Choose a copy on the stage; Shift adds more."}{" "}
-        Drag to move, arrow keys by 1 mm, with Shift by 10; r turns. Copies snap to others and to the gap; Alt
-        moves freely.
+        Drag to move, arrow keys by {mm(1, 0)}, with Shift by ten times as much; r turns. Copies snap to
+        others and to the gap; Alt moves freely.
       </Typography>
       <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", alignItems: "baseline", mt: 0.5 }}>
         <Button variant="outlined" disabled={!many} onClick={() => hand.turn(degrees)}>

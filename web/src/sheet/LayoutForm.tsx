@@ -3,6 +3,7 @@ import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
+import { LengthField } from "../ui/LengthField";
 import { boxOf } from "./hand";
 import { MarksPart, WayPart } from "./MarksPart";
 import { MediaPart } from "./MediaPart";
@@ -73,13 +74,7 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
             value={form.columns}
             onChange={(e) => set({ columns: e.target.value.replace(/\D/g, "") })}
           />
-          <TextField
-            label="Gap, mm"
-            placeholder="2 × bleed"
-            value={form.gap}
-            error={wrong}
-            onChange={(e) => set({ gap: e.target.value })}
-          />
+          <LengthField label="Gap" shipped="2 × bleed" value={form.gap} onChange={(gap) => set({ gap })} />
           <TextField
             select
             label="Turned"
@@ -166,11 +161,6 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
           onMirror={(mirror) => set({ mirror })}
           room={rectangleOf(sheet)}
         />
-      )}
-      {wrong && (
-        <Typography color="error" role="alert">
-          Gap, mm: “{form.gap}” is not a number.
-        </Typography>
       )}
       {error && (
         <Typography color="error" role="alert">

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
 import type { View } from "../stage/geometry";
+import { mm } from "../ui/words";
 
 const ROLLER_LONG = 2.2;
 const INK = "#3A3A3A";
@@ -69,7 +70,7 @@ export function MediaLook({ sheet, view }: Props) {
         words={wide * view.k > 2 * BESIDE_PX}
       />
       <Words x={to + 6 / view.k} y={leader / 2} view={view} room={leader}>
-        leader {leader} mm; rollers on both sides
+        leader {mm(leader, 0)}; rollers on both sides
       </Words>
       <Words
         x={sheet.side_margin_mm + 6 / view.k}
@@ -77,7 +78,7 @@ export function MediaLook({ sheet, view }: Props) {
         view={view}
         room={sheet.head_mm}
       >
-        room for the head {sheet.head_mm} mm
+        room for the head {mm(sheet.head_mm, 0)}
       </Words>
       <Words
         x={sheet.side_margin_mm + 6 / view.k}
@@ -85,7 +86,7 @@ export function MediaLook({ sheet, view }: Props) {
         view={view}
         room={cut - top - sheet.head_mm}
       >
-        {sheet.endless ? `fed out ${sheet.feed_mm} mm, then cut off` : `trailer ${trailer} mm`}
+        {sheet.endless ? `fed out ${mm(sheet.feed_mm, 0)}, then cut off` : `trailer ${mm(trailer, 0)}`}
       </Words>
     </g>
   );

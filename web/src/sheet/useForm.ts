@@ -1,6 +1,5 @@
 /** What a form says of a layout, before it is laid out so. */
 import { useState } from "react";
-import { typed } from "../ui/words";
 import type { Marks } from "./MarksPart";
 import type { LayoutChange, Target } from "./target";
 
@@ -16,7 +15,7 @@ export type Makes = "both" | "cut" | "print";
 
 export interface Form {
   columns: string;
-  gap: string;
+  gap: number | null;
   turned: string;
   longest: number | undefined;
   fill: Fill;
@@ -33,7 +32,7 @@ export const isPlaced = (target: Target) => !!(target.layout.placed as unknown[]
 
 const formOf = ({ layout }: Target): Form => ({
   columns: String(layout.columns ?? ""),
-  gap: String(layout.gap_mm ?? ""),
+  gap: (layout.gap_mm as number | null) ?? null,
   turned: layout.turned === undefined || layout.turned === null ? "auto" : String(layout.turned),
   longest: (layout.length_mm as number | null) ?? undefined,
   fill: (layout.fill as Fill | null) ?? "quantity",
@@ -49,13 +48,13 @@ const formOf = ({ layout }: Target): Form => ({
 export function useForm(target: Target) {
   const [form, setForm] = useState(() => formOf(target));
   const placed = isPlaced(target);
-  const wrong = Number.isNaN(typed(form.gap));
+  const wrong = Number.isNaN(form.gap);
   const change = (): LayoutChange => ({
     ...(placed
       ? {}
       : {
           columns: form.columns ? Number(form.columns) : null,
-          gap_mm: typed(form.gap),
+          gap_mm: form.gap,
           turned: form.turned === "auto" ? null : form.turned === "true",
         }),
     length_mm: form.longest ?? null,

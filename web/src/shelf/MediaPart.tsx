@@ -14,7 +14,8 @@ import { useState } from "react";
 import { useAddMedia, useDropMedia, useLoadMedia, usePrice } from "../api/shelfChanges";
 import type { MediaShown, Shelf } from "../api/client";
 import { Amount } from "../ui/fields";
-import { plain, typed } from "../ui/words";
+import { LengthField } from "../ui/LengthField";
+import { plain } from "../ui/words";
 
 type Material = Shelf["materials"][number];
 
@@ -118,10 +119,9 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
   const add = useAddMedia();
   const [material, setMaterial] = useState(shelf.materials[0]?.id ?? "");
   const [title, setTitle] = useState("");
-  const [width, setWidth] = useState("");
-  const [length, setLength] = useState("");
+  const [wide, setWidth] = useState<number | null>(null);
+  const [long, setLength] = useState<number | null>(null);
   const [roll, setRoll] = useState(true);
-  const [wide, long] = [typed(width), typed(length)];
   const ready = !!wide && !Number.isNaN(long ?? 0) && (roll || !!long);
   return (
     <Stack
@@ -137,7 +137,13 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
         const named = title.trim() || (roll ? "Roll" : "Sheets");
         add.mutate(
           { material, title: named, width_mm: wide, length_mm: long, roll },
-          { onSuccess: () => [setTitle, setWidth, setLength].forEach((set) => set("")) },
+          {
+            onSuccess: () => {
+              setTitle("");
+              setWidth(null);
+              setLength(null);
+            },
+          },
         );
       }}
     >
@@ -165,17 +171,12 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
         <MenuItem value="sheets">sheets</MenuItem>
       </TextField>
       <TextField label="Name" value={title} onChange={(e) => setTitle(e.target.value)} sx={{ width: 140 }} />
-      <TextField
-        label="Width, mm"
-        value={width}
-        onChange={(e) => setWidth(e.target.value)}
-        sx={{ width: 100 }}
-      />
-      <TextField
-        label={roll ? "Length left, mm" : "Length, mm"}
-        placeholder={roll ? "not known" : ""}
-        value={length}
-        onChange={(e) => setLength(e.target.value)}
+      <LengthField label="Width" value={wide} onChange={setWidth} sx={{ width: 120 }} />
+      <LengthField
+        label={roll ? "Length left" : "Length"}
+        shipped={roll ? "not known" : undefined}
+        value={long}
+        onChange={setLength}
         sx={{ width: 170 }}
       />
       <Button type="submit" variant="outlined" disabled={!ready || add.isPending}>

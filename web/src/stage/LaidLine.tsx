@@ -1,6 +1,7 @@
 /** A line that the person laid across the stage: the measuring tape, or the place of the section. */
 import { MONO } from "../ui/theme";
-import { angle, distance, length, toScreen, type Point, type Unit, type View } from "./geometry";
+import type { Unit } from "../ui/lengths";
+import { angle, distance, length, toScreen, type Point, type View } from "./geometry";
 
 export function LaidLine({
   view,

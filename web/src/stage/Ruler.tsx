@@ -1,6 +1,7 @@
 /** The rulers along the left and the bottom, in mm or inches, with the pointer's place marked. */
 import { MONO } from "../ui/theme";
-import { inView, perUnit, rulerStep, toScreen, type Point, type Unit, type View } from "./geometry";
+import { perUnit, type Unit } from "../ui/lengths";
+import { inView, rulerStep, toScreen, type Point, type View } from "./geometry";
 import { RULER } from "./useView";
 
 export function Ruler({

@@ -1,9 +1,8 @@
-/** How many CSS pixels a millimetre is on this monitor, and which unit the rulers show; kept in this browser. */
+/** How many CSS pixels a millimetre is on this monitor; kept in this browser. */
 import { useSyncExternalStore } from "react";
-import { NOMINAL, type Unit } from "./geometry";
+import { NOMINAL } from "./geometry";
 
 const KEY = "horismos-pixels-per-mm";
-const UNIT = "horismos-unit";
 const heard = new Set<() => void>();
 
 const listen = (tell: () => void) => {
@@ -22,13 +21,5 @@ export function calibrate(value: number | null) {
   heard.forEach((tell) => tell());
 }
 
-export const unitNow = (): Unit => (localStorage.getItem(UNIT) === "in" ? "in" : "mm");
-
-export function chooseUnit(unit: Unit) {
-  localStorage.setItem(UNIT, unit);
-  heard.forEach((tell) => tell());
-}
-
 export const usePixelsPerMm = () => useSyncExternalStore(listen, pixelsPerMm);
-export const useUnit = () => useSyncExternalStore(listen, unitNow);
 export const isCalibrated = () => localStorage.getItem(KEY) !== null;

@@ -1,4 +1,6 @@
 /** Geometry on screen: mm with y upwards to pixels with y downwards, the ruler's steps, tiles, the tape. */
+import { perUnit, type Unit } from "../ui/lengths";
+
 export type Box = [number, number, number, number];
 export type Point = [number, number];
 
@@ -81,9 +83,6 @@ export function tilesOf(page: Box, seen: Box, pixelsPerMm: number): Tile[] {
 }
 
 // -- lengths ---------------------------------------------------------------------------------------
-
-export type Unit = "mm" | "in";
-export const perUnit = (unit: Unit): number => (unit === "mm" ? 1 : MM_PER_INCH);
 
 /** A length in the unit that the rulers show, as exact as a pixel at this zoom. */
 export function length(value: number, unit: Unit, k: number): string {

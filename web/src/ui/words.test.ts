@@ -1,10 +1,11 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from "vitest";
 import { looks } from "../api/looks";
 import { orderLine } from "../desk/orderLine";
 import { modeOf, MODES } from "../job/modes/useModes";
 import { aJob, anOrder } from "../testing/values";
 import { CUTS, lookOf, ROLES } from "./roles";
-import { bytes, kindWords, metres, minutes, mm, moment, plural, typed } from "./words";
+import { bytes, kindWords, metres, minutes, mm, moment, plural, size } from "./words";
 
 describe("words", () => {
   it("says lengths, times and sizes alike", () => {
@@ -28,15 +29,16 @@ describe("words", () => {
     ]);
   });
 
-  it("reads numbers as they are typed, and says what is none", () => {
-    expect([typed("12,5"), typed("12.5"), typed(" 3 "), typed(""), typed("  ")]).toEqual([
-      12.5,
-      12.5,
-      3,
-      null,
-      null,
+  it("says lengths in inches to whoever sees inches, as exactly", () => {
+    localStorage.setItem("horismos-unit", "in");
+    expect([mm(25.4), mm(3.14159, 2), metres(15310), size([76.2, 50.8])]).toEqual([
+      "1.00 in",
+      "0.124 in",
+      "50.23 ft",
+      "3.00 × 2.00 in",
     ]);
-    expect(typed("twelve")).toBeNaN();
+    localStorage.clear();
+    expect(mm(25.4)).toBe("25.4 mm");
   });
 
   it("says a moment by day and clock", () => {

@@ -1,7 +1,36 @@
 /** Figures and counts in words, alike everywhere. */
-export const mm = (value: number, digits = 1): string => `${value.toFixed(digits)} mm`;
+import { digits, inUnit, MM_PER_INCH, plain } from "./lengths";
+import { unitNow } from "./unit";
 
-export const metres = (length_mm: number): string => `${(length_mm / 1000).toFixed(2)} m`;
+export { plain };
+
+/** A length in mm in the unit of the person, so exact: what is known to a tenth of a mm is to a hundredth of an inch. */
+export const mm = (value: number, digits = 1): string =>
+  unitNow() === "mm" ? `${value.toFixed(digits)} mm` : `${(value / MM_PER_INCH).toFixed(digits + 1)} in`;
+
+/** The same without needless noughts. */
+export const length = (value: number): string => inUnit(value, unitNow());
+
+/** A place on the stage. */
+export const place = ([x, y]: [number, number]): string =>
+  unitNow() === "mm"
+    ? `${x.toFixed(2)}, ${y.toFixed(2)} mm`
+    : `${(x / MM_PER_INCH).toFixed(3)}, ${(y / MM_PER_INCH).toFixed(3)} in`;
+
+/** A width and a height, to the whole mm. */
+export const size = (sides: readonly number[]): string =>
+  unitNow() === "mm"
+    ? `${sides.map((side) => Math.round(side)).join(" × ")} mm`
+    : `${sides.map((side) => (side / MM_PER_INCH).toFixed(2)).join(" × ")} in`;
+
+/** The same to the last digit that there is. */
+export const exactSize = (sides: readonly number[]): string =>
+  `${sides.map((side) => digits(side, unitNow())).join(" × ")} ${unitNow()}`;
+
+export const metres = (length_mm: number): string =>
+  unitNow() === "mm"
+    ? `${(length_mm / 1000).toFixed(2)} m`
+    : `${(length_mm / MM_PER_INCH / 12).toFixed(2)} ft`;
 
 export const minutes = (seconds: number): string => {
   const whole = Math.round(seconds);
@@ -26,13 +55,6 @@ export const plural = (count: number, word: string, many = `${word}s`): string =
 /** The kinds of files, as people call them. */
 const KINDS: Record<string, string> = { postscript: "PostScript", hpgl: "HP-GL" };
 export const kindWords = (kind: string): string => KINDS[kind] ?? kind.toUpperCase();
-
-/** A number that somebody typed, with a comma or a point; null for nothing. */
-export const typed = (text: string): number | null =>
-  text.trim() === "" ? null : Number(text.replace(",", ".").replace("−", "-"));
-
-/** A figure without needless noughts. */
-export const plain = (value: number) => String(Number(value.toFixed(3)));
 
 /** What long work does, as it is told of. */
 export const WORK_WORDS: Record<string, string> = {

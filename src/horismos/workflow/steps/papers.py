@@ -13,14 +13,14 @@ Tell = Callable[[float, str], None]
 Known = Mapping[str, Any]
 
 
-def letter(stored: StoredCase, report: Known, keys: Sequence[str], tell: Tell) -> str:
+def letter(stored: StoredCase, report: Known, keys: Sequence[str], inches: bool, tell: Tell) -> str:
     """The letter from chosen findings."""
-    return letter_of(case_of(stored), Report.from_json(report), keys).text()
+    return letter_of(case_of(stored), Report.from_json(report), keys, inches).text()
 
 
-def letter_file(stored: StoredCase, report: Known, keys: Sequence[str], tell: Tell) -> bytes:
+def letter_file(stored: StoredCase, report: Known, keys: Sequence[str], inches: bool, tell: Tell) -> bytes:
     """The same as PDF."""
-    return letter_pdf_of(case_of(stored), Report.from_json(report), keys)
+    return letter_pdf_of(case_of(stored), Report.from_json(report), keys, inches)
 
 
 def report_file(stored: StoredCase, report: Known, tell: Tell) -> bytes:

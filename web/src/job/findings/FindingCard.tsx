@@ -1,4 +1,6 @@
 /** A finding in plain words: its picture, the measured value beside its limit, the mends, and the decision on it. */
+import { said } from "../../ui/lengths";
+import { unitNow } from "../../ui/unit";
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Finding, Mend } from "../../api/client";
@@ -9,7 +11,7 @@ import { Candidates, otherMends } from "./Candidates";
 import { NoLine } from "./NoLine";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
-const figure = (value: number) => Number(value.toFixed(2));
+const figure = (value: number, unit: string) => said(`${Number(value.toFixed(2))} ${unit}`, unitNow());
 const places = (count: number) => plural(count, "place");
 
 /** The measured value beside its limit, or how many there are. */
@@ -17,7 +19,7 @@ export const measure = (finding: Finding) =>
   finding.measured === null
     ? "not measured"
     : MEASURES.has(finding.unit)
-      ? `${figure(finding.measured)} ${finding.unit}, limit ${figure(finding.limit)} ${finding.unit}`
+      ? `${figure(finding.measured, finding.unit)}, limit ${figure(finding.limit, finding.unit)}`
       : places(finding.count);
 
 interface Props {

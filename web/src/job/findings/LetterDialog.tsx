@@ -16,6 +16,7 @@ import type { Job } from "../../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { STOP } from "../../ui/theme";
+import { unitNow } from "../../ui/unit";
 
 export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }) {
   const offered = job.findings.filter((finding) => finding.severity !== "note");
@@ -91,7 +92,7 @@ export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }
         <Button
           variant="contained"
           disabled={!chosen.length}
-          href={`/api/jobs/${job.id}/letter.pdf?chosen=${chosen.join(",")}`}
+          href={`/api/jobs/${job.id}/letter.pdf?unit=${unitNow()}&chosen=${chosen.join(",")}`}
         >
           Letter with pictures, PDF
         </Button>

@@ -1,5 +1,6 @@
 /** What a hand can take on the stage while lines are made: offsets to drag, inner contours, nodes and their handles. */
 import { useRef, useState, type PointerEvent, type ReactNode } from "react";
+import { mm, place } from "../../ui/words";
 import type { MadeLine, Making } from "../../api/client";
 import { toMm, type Point, type View } from "../../stage/geometry";
 import { lookOf } from "../../ui/roles";
@@ -174,7 +175,7 @@ interface NodesProps {
 export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }: NodesProps) {
   const [held, setHeld] = useState<{ at: NodeAt; to: Point; side?: "in" | "out" } | null>(null);
   const label = (to: Point, from: Node) =>
-    `${to[0].toFixed(2)}, ${to[1].toFixed(2)} mm · ${Math.hypot(to[0] - from[0], to[1] - from[1]).toFixed(2)} mm away`;
+    `${place(to)} · ${mm(Math.hypot(to[0] - from[0], to[1] - from[1]), 2)} away`;
   return lines.map((line, contour) => {
     const nodes = nodesOf(line);
     const own = held && held.at.contour === contour ? held : null;

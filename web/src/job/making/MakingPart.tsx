@@ -9,7 +9,7 @@ import { useBusy } from "../../api/progress";
 import { queries } from "../../api/queries";
 import { lookOf } from "../../ui/roles";
 import { LOOK, STOP } from "../../ui/theme";
-import { plural } from "../../ui/words";
+import { mm, plural } from "../../ui/words";
 import { measure } from "../findings/FindingCard";
 import { Choice } from "../../ui/fields";
 import { LinePart } from "./LinePart";
@@ -167,8 +167,7 @@ export const MakingPart = memo(function MakingPart({
       ))}
       {made && !made.refused && (
         <Typography variant="body2" color="text.secondary">
-          {made.deviation_mm > 0 &&
-            `Lines lie at most ${made.deviation_mm.toFixed(3)} mm from what was meant. `}
+          {made.deviation_mm > 0 && `Lines lie at most ${mm(made.deviation_mm, 3)} from what was meant. `}
         </Typography>
       )}
       {make.lines.length > 0 && <Live findings={findings} onGo={onGo} />}

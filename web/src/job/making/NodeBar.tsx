@@ -1,5 +1,6 @@
 /** The node that is chosen, by keyboard as well as by hand: go on, move, make a corner or a curve, take away. */
 import { Box, Button, Stack, Typography } from "@mui/material";
+import { mm } from "../../ui/words";
 import type { MadeLine } from "../../api/client";
 import { MONO } from "../../ui/theme";
 import type { Point } from "../../stage/geometry";
@@ -92,7 +93,7 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
       </Stack>
       <Typography variant="body2" color="text.secondary">
         Drag nodes; they catch on art and lines unless Alt is held. Keys: , and . go on, arrows move by{" "}
-        {STEP_MM} mm (with Shift ten times as far), Delete.
+        {mm(STEP_MM)} (with Shift ten times as far), Delete.
       </Typography>
     </Box>
   );

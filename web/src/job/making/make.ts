@@ -1,4 +1,5 @@
 /** What lines are made of, as a value: the same that the server takes, keeps with the lines, and gives back. */
+import { length as inWords } from "../../ui/words";
 import type { Job } from "../../api/client";
 import type { Point } from "../../stage/geometry";
 
@@ -185,7 +186,7 @@ export function presetName(make: Make, words: (role: string) => string): string 
     .map((line) => {
       const by = Math.abs(line.offset_mm ?? 0);
       const where = follows(line)
-        ? `${by} mm ${inside(line) ? "inside" : "border"}, ${line.join ?? "round"}, `
+        ? `${inWords(by)} ${inside(line) ? "inside" : "border"}, ${line.join ?? "round"}, `
         : "";
       return `${where}${words(line.role)}`;
     })

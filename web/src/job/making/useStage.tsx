@@ -1,11 +1,13 @@
 /** What the stage shows and takes while lines are made. */
 import { Box as Area, Button, Stack, TextField, Typography } from "@mui/material";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { place as placeWords } from "../../ui/words";
 import type { DrawnLine, Job } from "../../api/client";
 import { distance, runsOf, snap as nearestOn, type Box, type Point, type View } from "../../stage/geometry";
 import type { Line } from "../../stage/LineCanvas";
 import { ACCENT } from "../../ui/theme";
-import { typed } from "../../ui/words";
+import { understood, type Unit } from "../../ui/lengths";
+import { useUnit } from "../../ui/unit";
 import type { StageMaking } from "../ArtStage";
 import { InnerMarks, Nodes, OffsetGrips, type NodeAt } from "./Grips";
 import { tidy, turnedInner, withLine, type Edit } from "./make";
@@ -240,29 +242,33 @@ function PulledHandle({ last, view }: { last: PenPoint | undefined; view: View }
   );
 }
 
+/** Two lengths that were typed with a space or a semicolon between them. */
+function placed(text: string, unit: Unit): Point | null {
+  const both = text.trim().split(text.includes(";") ? ";" : /\s+/);
+  const [x, y, ...more] = both.map((one) => understood(one, unit));
+  return x?.state === "length" && y?.state === "length" && !more.length ? [x.mm, y.mm] : null;
+}
+
 function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onLeave: () => void }) {
   const [at, setAt] = useState("");
-  const place = at
-    .trim()
-    .split(/[\s;]+/)
-    .map((one) => typed(one));
-  const good = place.length === 2 && place.every((v) => v !== null && Number.isFinite(v));
+  const unit = useUnit();
+  const place = placed(at, unit);
   const last = pen.points[pen.points.length - 1]?.at;
   return (
     <Area role="group" aria-label="the pen">
       <Typography variant="body2" data-testid="pen">
         {pen.points.length === 0
           ? "Press where the line begins; press and pull for a curve. Places catch on art and lines."
-          : `${pen.points.length} placed, the last at ${last?.map((v) => v.toFixed(2)).join(", ")} mm.`}
+          : `${pen.points.length} placed, the last at ${last ? placeWords(last) : ""}.`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
         <TextField
-          label="Place, x y in mm"
+          label={`Place, x y in ${unit}`}
           value={at}
           onChange={(e) => setAt(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key === "Enter" && good) {
-              pen.add([place[0] ?? 0, place[1] ?? 0]);
+            if (e.key === "Enter" && place) {
+              pen.add(place);
               setAt("");
             }
           }}

@@ -1,6 +1,8 @@
 /** The settings of a mend as fields: with their units and ranges, empty where the shipped value stands. */
 import { MenuItem, Stack, TextField } from "@mui/material";
 import type { Mend, MendKnown, Setting } from "../../api/client";
+import { LengthField } from "../../ui/LengthField";
+import { counted } from "../../ui/lengths";
 import { ROLES } from "../../ui/roles";
 
 export type Settings = Mend["settings"];
@@ -17,7 +19,7 @@ const written = (value: Settings[string] | undefined): string =>
 export function read(setting: Setting, text: string): Settings[string] | undefined {
   const bare = text.trim();
   if (!bare) return undefined;
-  if (setting.kind === "number") return Number(bare.replace(",", "."));
+  if (setting.kind === "number") return counted(bare) ?? undefined;
   const numbers = (part: string) =>
     part
       .trim()
@@ -108,6 +110,18 @@ function Field({
           </MenuItem>
         ))}
       </TextField>
+    );
+  if (setting.kind === "number" && setting.unit === "mm")
+    return (
+      <LengthField
+        label={setting.words}
+        value={value as number | undefined}
+        shippedMm={typeof setting.default === "number" ? setting.default : undefined}
+        least={setting.least}
+        most={setting.most ?? undefined}
+        onChange={(mm) => onChange(mm === null ? "" : String(mm))}
+        sx={{ width: 200 }}
+      />
     );
   return (
     <TextField

@@ -1,5 +1,6 @@
 /** The legend of the edge map in mm, and the control that lets the cut land off. */
 import { Box, Button, MenuItem, Slider, Stack, TextField, Typography } from "@mui/material";
+import { length, mm } from "../../ui/words";
 import type { Edges, Job, Landing } from "../../api/client";
 import { KINDS, NOWHERE, type Kind } from "../../stage/edges";
 import type { Misregistration } from "../../api/queries";
@@ -32,11 +33,11 @@ const MOVES = [
 const wordsOf = (kind: Kind, edges: Edges): string => {
   const { bleed, border, tolerance } = edges.limits;
   return {
-    over: `runs over by ${bleed} mm or more`,
-    border: `blank by ${border} mm or more`,
-    short: `runs over by less than ${bleed} mm`,
-    narrow: `blank by less than ${border} mm`,
-    risk: `at risk: within ${tolerance} mm of the cut`,
+    over: `runs over by ${length(bleed)} or more`,
+    border: `blank by ${length(border)} or more`,
+    short: `runs over by less than ${length(bleed)}`,
+    narrow: `blank by less than ${length(border)}`,
+    risk: `at risk: within ${length(tolerance)} of the cut`,
   }[kind];
 };
 
@@ -88,7 +89,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
             {wordsOf(kind, edges)}
           </Typography>
           <Typography variant="body2" sx={{ textAlign: "right", whiteSpace: "nowrap" }}>
-            {(shares.get(kind)?.mm ?? 0).toFixed(0)} mm
+            {mm(shares.get(kind)?.mm ?? 0, 0)}
             <br />
             {((shares.get(kind)?.share ?? 0) * 100).toFixed(0)} %
           </Typography>
@@ -142,8 +143,8 @@ const said = (edges: Edges) =>
   edges.stands_mm === null
     ? "–"
     : edges.stands_mm >= edges.reach_mm - 0.01
-      ? `more than ${edges.reach_mm} mm`
-      : `${Number(edges.stands_mm.toFixed(2))} mm`;
+      ? `more than ${length(edges.reach_mm)}`
+      : length(Number(edges.stands_mm.toFixed(2)));
 
 /** Where the cut can land off least. */
 function worstOf(edges: Edges, layer: string): [number, number] | null {
@@ -168,7 +169,7 @@ function Slivers({ landing, onGo }: { landing: Landing; onGo: (at: [number, numb
   return (
     <Typography variant="body2" data-testid="slivers" sx={{ color: STOP, fontWeight: 700 }}>
       {kinds.map(([kind, area]) => `${kind} ${area < 10 ? area.toFixed(2) : area.toFixed(0)} mm²`).join(", ")}
-      , up to {landing.widest_mm.toFixed(2)} mm wide{" "}
+      , up to {mm(landing.widest_mm, 2)} wide{" "}
       <Button
         onClick={() => {
           const at = landing.slivers[0]?.outline;

@@ -16,33 +16,31 @@ import { useJobChange } from "../../api/changes";
 import { queries } from "../../api/queries";
 import { MaterialField } from "./MaterialField";
 import { CUTS, lookOf } from "../../ui/roles";
-import { typed } from "../../ui/words";
+import { CountField, LengthField } from "../../ui/LengthField";
 
-const NUMBERS = {
-  width_mm: "Width, mm",
-  height_mm: "Height, mm",
-  quantity: "Quantity",
-  bleed_mm: "Bleed, mm",
-  border_mm: "Border, mm",
-  tolerance_mm: "Cutter within, mm",
-  viewing_distance_m: "Seen from, m",
-  holes: "Holes a piece",
+const LENGTHS = {
+  width_mm: "Width",
+  height_mm: "Height",
+  bleed_mm: "Bleed",
+  border_mm: "Border",
+  tolerance_mm: "Cutter within",
 } as const;
-type Field = keyof typeof NUMBERS;
-const FIELDS = Object.keys(NUMBERS) as Field[];
+const COUNTS = { quantity: "Quantity", holes: "Holes a piece" } as const;
+type Length = keyof typeof LENGTHS;
+type Field = Length | keyof typeof COUNTS | "viewing_distance_m";
+const FIELDS = [...Object.keys(LENGTHS), ...Object.keys(COUNTS), "viewing_distance_m"] as Field[];
 
-/** What stands in the fields, as typed; what is no number stays there and is said to be none. */
-const asTexts = (order: Order) =>
-  Object.fromEntries(FIELDS.map((field) => [field, String(order[field] ?? "")])) as Record<Field, string>;
+/** What the fields hold; not a number where what was typed is none. */
+const asFigures = (order: Order) =>
+  Object.fromEntries(FIELDS.map((field) => [field, order[field] ?? null])) as Record<Field, number | null>;
 /** That no cut is ticked any more says nothing; only print only says that there is none. */
 const ticked = (roles: Order["roles"]) => (roles?.length ? roles : null);
-const isNone = (text: string) => Number.isNaN(typed(text));
 
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const shelf = useQuery(queries.shelf());
   const change = useJobChange(job.id);
   const [order, setOrder] = useState<Order>(job.order);
-  const [texts, setTexts] = useState(asTexts(job.order));
+  const [figures, setFigures] = useState(asFigures(job.order));
   const [customer, setCustomer] = useState(job.customer);
   const [material, setMaterial] = useState(job.material_id);
   const [destination, setDestination] = useState(job.destination);
@@ -50,19 +48,17 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const [opened, setOpened] = useState<number | undefined>(job.version);
   const roles = order.roles ?? [];
   const printOnly = order.roles?.length === 0;
-  const wrong = FIELDS.filter((field) => isNone(texts[field]));
-  /** A figure that the order may leave open; what is wanted otherwise then stands there in grey. */
-  const number = (field: Field, otherwise?: number) => (
-    <TextField
-      label={NUMBERS[field]}
-      value={texts[field]}
-      error={isNone(texts[field])}
-      placeholder={otherwise === undefined ? undefined : String(otherwise)}
-      onChange={(e) => setTexts({ ...texts, [field]: e.target.value })}
-      slotProps={otherwise === undefined ? {} : { inputLabel: { shrink: true } }}
-      sx={{ minWidth: 96 }}
-    />
+  const wrong = FIELDS.some((field) => Number.isNaN(figures[field]));
+  const hears = (field: Field) => ({
+    value: figures[field],
+    onChange: (figure: number | null) => setFigures({ ...figures, [field]: figure }),
+    sx: { minWidth: 96 },
+  });
+  /** A length that the order may leave open; what is wanted otherwise then stands there in grey. */
+  const length = (field: Length, otherwise?: number) => (
+    <LengthField label={LENGTHS[field]} shippedMm={otherwise} {...hears(field)} />
   );
+  const count = (field: keyof typeof COUNTS) => <CountField label={COUNTS[field]} whole {...hears(field)} />;
   return (
     <Stack
       component="form"
@@ -70,9 +66,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       aria-label="order"
       onSubmit={(event) => {
         event.preventDefault();
-        if (wrong.length) return;
-        const numbers = Object.fromEntries(FIELDS.map((field) => [field, typed(texts[field])]));
-        const quantity = typed(texts.quantity) ?? 0;
+        if (wrong) return;
         change.mutate(
           {
             customer,
@@ -80,8 +74,8 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
             destination,
             order: {
               ...order,
-              ...numbers,
-              quantity,
+              ...figures,
+              quantity: figures.quantity ?? 0,
               roles: roles.length ? roles : printOnly ? [] : null,
             } as JobChange["order"],
             version: opened,
@@ -102,9 +96,9 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       )}
       <TextField label="Customer" value={customer} onChange={(e) => setCustomer(e.target.value)} />
       <Stack direction="row" spacing={1}>
-        {number("width_mm")}
-        {number("height_mm")}
-        {number("quantity")}
+        {length("width_mm")}
+        {length("height_mm")}
+        {count("quantity")}
       </Stack>
       <Stack>
         <Typography variant="body2" color="text.secondary">
@@ -153,15 +147,21 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           <MenuItem value="border">blank border</MenuItem>
           <MenuItem value="either">either</MenuItem>
         </TextField>
-        {number("bleed_mm", job.edge_wanted.bleed)}
+        {length("bleed_mm", job.edge_wanted.bleed)}
       </Stack>
       <Stack direction="row" spacing={1}>
-        {number("border_mm", job.edge_wanted.border)}
-        {number("tolerance_mm", job.edge_wanted.tolerance)}
+        {length("border_mm", job.edge_wanted.border)}
+        {length("tolerance_mm", job.edge_wanted.tolerance)}
       </Stack>
       <Stack direction="row" spacing={1}>
-        {number("viewing_distance_m")}
-        {number("holes")}
+        <LengthField
+          label="Seen from"
+          unit="m"
+          value={figures.viewing_distance_m === null ? null : 1000 * figures.viewing_distance_m}
+          onChange={(mm) => setFigures({ ...figures, viewing_distance_m: mm === null ? null : mm / 1000 })}
+          sx={{ minWidth: 96 }}
+        />
+        {count("holes")}
         <TextField
           select
           label="White ink"
@@ -189,13 +189,8 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           </MenuItem>
         ))}
       </TextField>
-      {wrong.map((field) => (
-        <Typography key={field} color="error" role="alert">
-          {NUMBERS[field]}: “{texts[field]}” is not a number.
-        </Typography>
-      ))}
       {change.isError && <Typography color="error">{change.error.message}</Typography>}
-      <Button type="submit" variant="contained" disabled={change.isPending || wrong.length > 0}>
+      <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
         Keep the order and check again
       </Button>
     </Stack>

@@ -5,7 +5,7 @@ import type { Answers, Job, Question } from "../../api/client";
 import { useAnswers } from "../../api/changes";
 import { CUTS, lookOf, ROLES } from "../../ui/roles";
 import { RoleSign } from "../../stage/RoleLine";
-import { typed } from "../../ui/words";
+import { LengthField } from "../../ui/LengthField";
 import { useBusy } from "../../api/progress";
 
 type Said = Partial<Answers>;
@@ -114,13 +114,14 @@ function Asked({ job, question, said, onSay }: AskedProps) {
       )}
       {question.id === "size" && (
         <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
-          <TextField
-            label="Width, mm"
+          <LengthField
+            label="Width"
             autoFocus
-            onChange={(e) => onSay({ width_mm: typed(e.target.value) })}
+            value={said.width_mm}
+            onChange={(width_mm) => onSay({ width_mm })}
           />
           <Typography>or</Typography>
-          <TextField label="Height, mm" onChange={(e) => onSay({ height_mm: typed(e.target.value) })} />
+          <LengthField label="Height" value={said.height_mm} onChange={(height_mm) => onSay({ height_mm })} />
           <Typography variant="body2" color="text.secondary">
             One of them is enough: the proportions stay.
           </Typography>

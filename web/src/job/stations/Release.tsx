@@ -8,7 +8,7 @@ import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
 import { JobRehearsal } from "../release/Rehearsal";
-import { bytes, moment, plural } from "../../ui/words";
+import { bytes, mm, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
 const FORMATS: [LineFormat, string][] = [
@@ -47,7 +47,7 @@ export function Release({ job }: { job: Job }) {
             : sheet?.makes === "print"
               ? "nothing is cut. Writes the print PDF and the ticket"
               : "Writes the print PDF (art and marks, each line role on its own layer, marked not to print), the cut file and the ticket"}
-          ; then reads them back. More than 0.05 mm off and nothing is released.
+          ; then reads them back. More than {mm(0.05, 2)} off and nothing is released.
         </Typography>
         {sheet?.makes !== "print" && (
           <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
@@ -80,9 +80,7 @@ export function Release({ job }: { job: Job }) {
               {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
               {made.shared_id !== null && ", shared with other jobs"}
             </Typography>
-            <Figure words="Cut as written lies from cut as meant at most">
-              {made.worst_off_mm.toFixed(4)} mm
-            </Figure>
+            <Figure words="Cut as written lies from cut as meant at most">{mm(made.worst_off_mm, 4)}</Figure>
             {made.pdf_x && <PdfX pdfX={made.pdf_x as unknown as PdfXSaid} />}
             {made.files.map((file) => (
               <Stack key={file.name} direction="row" sx={{ justifyContent: "space-between" }}>
