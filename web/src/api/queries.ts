@@ -243,7 +243,8 @@ export const queries = {
     queryOptions({
       queryKey: ["letter", id, keys.join(), unitNow()],
       enabled: keys.length > 0,
-      queryFn: () => told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys, unit: unitNow() } })),
+      queryFn: () =>
+        told(api.POST("/api/jobs/{job_id}/letter", { ...at(id), body: { keys, unit: unitNow() } })),
     }),
 };
 
