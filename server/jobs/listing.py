@@ -1,20 +1,22 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property, partial
 from typing import Any
 
 from django.db.models import OuterRef, Q, Subquery
 
+from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.words import plural
+from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
 from jobs.store.drying import is_dry
 from jobs.store.summaries import Summary, summary_of
-from jobs.store.works import latest_of
+from jobs.store.works import latest_of, steps_of
 
 __all__ = ["GROUPS", "JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
 
@@ -33,6 +35,8 @@ class WorkShown:
     job_version: int
     shared: int | None = None
     result: dict[str, Any] | None = None
+    instead: MendShown | None = None
+    """A mend that would have brought a new stop, with what answers that."""
 
 
 @dataclass(frozen=True)
@@ -87,8 +91,18 @@ def work_shown(work: models.Work) -> WorkShown:
     """A piece of work."""
     return WorkShown(
         work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.job.version, work.shared_id, work.result,
+        work.error, work.job.version, work.shared_id, work.result, _instead(work),
     )
+
+
+def _instead(work: models.Work) -> MendShown | None:
+    if work.state != models.WorkState.FAILED or work.kind != models.WorkKind.MEND or "mend" not in work.arguments:
+        return None
+    then = (work.result or {}).get("then")
+    if not then:
+        return None
+    step, already = steps_of(work.arguments)
+    return None if already else replace(mend_shown(step), then=tuple(mend_shown(step_from(one)) for one in then))
 
 
 def job_row(job: models.Job) -> JobRow:

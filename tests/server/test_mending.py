@@ -192,10 +192,14 @@ def test_a_mend_that_would_bring_a_stop_is_done_together_with_what_answers_that(
     assert shop.post(f"/api/jobs/{job['id']}/mends", body, content_type="application/json").status_code == 200
     work = models.Work.objects.filter(job=job["id"], kind="mend").latest("id")
     assert work.state == "failed" and "new stop" in work.error and work.result["then"]
+    instead = shop.get(f"/api/jobs/{job['id']}").json()["work"]["instead"]
+    assert (instead["kind"], instead["settings"]) == (body["kind"], body["settings"]), "offered where it was pressed"
     then = [{"kind": one.pop("mend"), "settings": one} for one in work.result["then"]]
+    assert [{"kind": one["kind"], "settings": one["settings"]} for one in instead["then"]] == then
     answer = shop.post(f"/api/jobs/{job['id']}/mends", {**body, "then": then}, content_type="application/json")
     assert answer.status_code == 200, answer.content
     after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["work"]["instead"] is None
     assert after["revision"] == 2 and len(models.Revision.objects.get(job=job["id"], number=2).steps) == 1 + len(then)
 
 

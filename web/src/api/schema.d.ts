@@ -2254,6 +2254,39 @@ export interface components {
             work: components["schemas"]["WorkShown"] | null;
         };
         /**
+         * MendShown
+         * @description A mend on a card: its settings, what its button says, and what it would change.
+         *
+         *     Those that come ``then`` are done with it: alone it would bring a stop.
+         */
+        MendShown: {
+            /** Kind */
+            kind: string;
+            /** Settings */
+            settings: {
+                [key: string]: string | number | (number | number[])[] | {
+                    [key: string]: unknown;
+                };
+            };
+            /** Label */
+            label: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Safe
+             * @default true
+             */
+            safe: boolean;
+            /**
+             * Then
+             * @default []
+             */
+            then: components["schemas"]["MendShown"][];
+        };
+        /**
          * OrderShown
          * @description An order; None where it says nothing.
          */
@@ -2325,6 +2358,7 @@ export interface components {
             result?: {
                 [key: string]: unknown;
             } | null;
+            instead?: components["schemas"]["MendShown"] | null;
         };
         /**
          * WorkState
@@ -2846,39 +2880,6 @@ export interface components {
             what: string;
             /** Box Mm */
             box_mm: number[];
-        };
-        /**
-         * MendShown
-         * @description A mend on a card: its settings, what its button says, and what it would change.
-         *
-         *     Those that come ``then`` are done with it: alone it would bring a stop.
-         */
-        MendShown: {
-            /** Kind */
-            kind: string;
-            /** Settings */
-            settings: {
-                [key: string]: string | number | (number | number[])[] | {
-                    [key: string]: unknown;
-                };
-            };
-            /** Label */
-            label: string;
-            /**
-             * Says
-             * @default
-             */
-            says: string;
-            /**
-             * Safe
-             * @default true
-             */
-            safe: boolean;
-            /**
-             * Then
-             * @default []
-             */
-            then: components["schemas"]["MendShown"][];
         };
         /**
          * MisplacementShown

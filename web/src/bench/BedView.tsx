@@ -169,6 +169,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
               <FitFigures
                 fit={bed.aligned.fit}
                 marks={marks.filter((mark) => mark.residual_mm !== null).length}
+                printed={marks.length}
               />
             )}
             {printed && (ready || !marks.length || calibrates) && hand}

@@ -27,11 +27,12 @@ const TELLING = 4;
 
 interface FitProps {
   fit: NonNullable<NonNullable<Bed["aligned"]>["fit"]>;
-  /** How many marks it goes by. */
+  /** How many marks it goes by, and how many the sheet has. */
   marks: number;
+  printed: number;
 }
 
-export function FitFigures({ fit, marks }: FitProps) {
+export function FitFigures({ fit, marks, printed }: FitProps) {
   const [x = 0, y = 0] = fit.moved_mm;
   return (
     <Stack>
@@ -47,7 +48,10 @@ export function FitFigures({ fit, marks }: FitProps) {
       {fit.bend_mm !== 0 && <Figure words="Bent">{fit.bend_mm.toFixed(2)} mm</Figure>}
       {marks < TELLING ? (
         <Typography variant="body2">
-          {marks} marks always fit: they prove nothing. Read a fourth one to see whether the cut lands right.
+          {marks} marks always fit: they prove nothing.{" "}
+          {printed >= TELLING
+            ? "Read a fourth one to see whether the cut lands right."
+            : "This sheet has no fourth one: measure the first piece that is cut, and lay the next sheet out with four."}
         </Typography>
       ) : (
         <Figure words="Greatest residual">{fit.worst_mm.toFixed(3)} mm</Figure>

@@ -1,9 +1,10 @@
 /** One job: the tape of stations along the top, the stage on the left, the docket on the right. */
-import { Alert, Box, LinearProgress, Stack, Typography } from "@mui/material";
+import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import type { Job } from "../api/client";
+import { useMend } from "../api/changes";
 import { useWorkOf } from "../api/progress";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
@@ -79,9 +80,12 @@ export function JobPage() {
   );
 }
 
+const lower = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
+
 /** What became of the last work where that is not what was wanted. */
 function Outcome({ job }: { job: Job }) {
   const work = useWorkOf(job);
+  const mend = useMend(job.id);
   if (work?.state === "failed" && work.kind === "nest")
     return (
       <Alert severity="info" role="status">
@@ -90,8 +94,26 @@ function Outcome({ job }: { job: Job }) {
     );
   if (work?.state === "failed" && !job.error)
     return (
-      <Alert severity="error" role="alert">
+      <Alert
+        severity="error"
+        role="alert"
+        action={
+          work.instead && (
+            <Button
+              color="inherit"
+              variant="outlined"
+              disabled={mend.isPending}
+              onClick={() => work.instead && mend.mutate(work.instead)}
+            >
+              {[work.instead, ...(work.instead.then ?? [])]
+                .map((one, i) => (i ? lower(one.label) : one.label))
+                .join(", then ")}
+            </Button>
+          )
+        }
+      >
         {WORK_WORDS[work.kind]} did not finish. {work.error}
+        {work.instead && " It can be done together with what answers that."}
       </Alert>
     );
   if (work?.state === "cancelled" && job.verdict && !job.current)

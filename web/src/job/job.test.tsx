@@ -94,6 +94,37 @@ describe("what became of work", () => {
     );
   });
 
+  it("is offered anew with what answers the stop that it would bring", async () => {
+    const then = [
+      {
+        kind: "overprint",
+        settings: { ink: "White" },
+        label: "Let White overprint",
+        says: "",
+        safe: false,
+        then: [],
+      },
+    ];
+    const instead = {
+      kind: "recolour",
+      settings: { to: "White" },
+      label: "Draw it in White",
+      safe: false,
+      says: "",
+      then,
+    };
+    answer({ "POST /api/jobs/7/mends": aWork() });
+    const person = at(
+      "check",
+      aJob({ work: aWork({ kind: "mend", state: "failed", error: "A stop.", instead }) }),
+    );
+    await person.click(
+      await screen.findByRole("button", { name: "Draw it in White, then let White overprint" }),
+    );
+    const sent = () => asked.find((one) => one.to === "POST /api/jobs/7/mends")?.body;
+    await waitFor(() => expect(sent()).toMatchObject({ kind: "recolour", then: [{ kind: "overprint" }] }));
+  });
+
   it("is said where it was stopped and what stands is of before", async () => {
     at("sheet", aJob({ current: false, work: aWork({ state: "cancelled" }) }));
     expect((await screen.findByRole("status")).textContent).toContain("Checking was stopped.");

@@ -1,5 +1,5 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
-import { Typography } from "@mui/material";
+import { Button, Typography } from "@mui/material";
 import { Amount, Choice } from "../ui/fields";
 
 export interface Marks {
@@ -75,6 +75,9 @@ interface Props {
   room: number[];
 }
 
+/** From so many marks on the cutter can tell whether they fit. */
+const TELLING = 4;
+
 export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room }: Props) {
   const set = (change: Marks) => {
     const next = { ...marks, ...change };
@@ -98,6 +101,15 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
           )
         }
       />{" "}
+      {!marks.every_mm && (marks.count ?? TELLING) < TELLING && (
+        <>
+          (that few always fit, so that nothing tells whether the cut lands right:{" "}
+          <Button size="small" onClick={() => set({ count: undefined })}>
+            take four
+          </Button>
+          ){" "}
+        </>
+      )}
       {marks.every_mm ? (
         <Amount
           label="marks every"

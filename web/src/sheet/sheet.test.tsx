@@ -30,7 +30,9 @@ describe("the marks", () => {
   };
 
   it("are so many at corners, or along both sides at a distance, and never both", async () => {
-    const { choose, onMarks } = marks({ kind: "dot", count: 3 });
+    const { person, choose, onMarks } = marks({ kind: "dot", count: 3 });
+    await person.click(screen.getByRole("button", { name: "take four" }));
+    expect(onMarks, "three prove nothing").toHaveBeenLastCalledWith({ kind: "dot" });
     await choose("how many marks", "along both sides, every");
     expect(onMarks).toHaveBeenLastCalledWith({ kind: "dot", every_mm: 500 });
     await choose("how many marks", "at two corners");
