@@ -2,6 +2,8 @@
 
 import io
 import zipfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from enum import StrEnum
 from pathlib import Path
@@ -14,7 +16,7 @@ from jobs.store.files import load, write_whole
 from jobs.store.works import log
 from ninja import Router, Schema
 
-from horismos.errors import NotFound
+from horismos.errors import NotFound, NotReady
 from horismos.release.sending import address_of, send
 from horismos.simulation.bed import Side
 from horismos.simulation.device import device
@@ -24,6 +26,7 @@ from horismos.words import safe_name
 __all__ = ["router"]
 
 router = Router()
+_taking: set[tuple[str, int]] = set()
 
 
 class Way(StrEnum):
@@ -78,11 +81,24 @@ def _sent(destination: str, name: str, data: bytes) -> str:
     named = settings.CUTTERS.get(destination)
     if named:
         address = address_of(named)
-        return f"{name}: {send(data, address):,} bytes sent to {address[0]}:{address[1]}."
+        with _alone(address):
+            return f"{name}: {send(data, address):,} bytes sent to {address[0]}:{address[1]}."
     with device() as simulated:
         send(data, simulated.address)
     came, read = len(simulated.taken), simulated.strokes
     return f"{name}: {came:,} bytes taken by the simulated device, which reads {read} strokes."
+
+
+@contextmanager
+def _alone(address: tuple[str, int]) -> Iterator[None]:
+    """Send to a device while nobody else does: two files would run into each other, and a slow one keeps a thread."""
+    if address in _taking:
+        raise NotReady(f"The device at {address[0]}:{address[1]} is taking a file just now.", "Wait until it has it.")
+    _taking.add(address)
+    try:
+        yield
+    finally:
+        _taking.discard(address)
 
 
 @router.get("/bench/{release_id}/stick")

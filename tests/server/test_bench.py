@@ -210,7 +210,9 @@ def test_a_figure_is_cut_for_a_tool_and_what_is_seen_corrects_it_until_it_is_rig
     assert "attachment" in answer["Content-Disposition"] and answer.content.startswith(b"IN;")
 
 
-def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(shop: Person, settings: Any) -> None:
+def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(
+    shop: Person, settings: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
     import io
     import zipfile
     from pathlib import Path
@@ -232,6 +234,9 @@ def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(shop: Person, sett
     with device() as ours:
         settings.CUTTERS = {"house": f"127.0.0.1:{ours.address[1]}"}
         assert "bytes sent" in asked(shop, f"{at}/hand-over", way="socket")["words"]
+        with monkeypatch.context() as another:
+            another.setattr("floor.handing_over._taking", {("127.0.0.1", ours.address[1])})
+            assert "taking a file" in asked(shop, f"{at}/hand-over", 409, way="socket")["message"], "one at a time"
     assert bytes(ours.taken) == stick.read("seals-cut.plt")
     answer = asked(shop, f"{at}/hand-over", 400, way="socket")
     assert "did not take the file" in answer["message"] and "switched on" in answer["message"]

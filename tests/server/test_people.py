@@ -228,3 +228,9 @@ def test_a_person_sees_lengths_in_their_own_unit_on_every_screen(shop: Client) -
     other = Client()
     log_in(other, "bea")
     assert other.get("/api/me").json()["unit"] == "mm", "and nobody else"
+
+
+def test_a_shop_behind_tls_wants_its_proxy_named(settings) -> None:  # type: ignore[no-untyped-def]
+    settings.TLS, settings.TRUSTED_PROXIES = True, []
+    with pytest.raises(CommandError, match="HORISMOS_PROXIES"):
+        call_command("serve", "--port", "0")

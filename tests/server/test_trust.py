@@ -1,6 +1,7 @@
 """Attacks and accidents that were seen on a copy of the shop, each tried again: nothing is lost, nothing gets round."""
 
 import json
+import re
 import threading
 from collections.abc import Callable
 from datetime import timedelta
@@ -274,6 +275,29 @@ def test_what_a_dead_worker_held_is_taken_up_again_and_not_for_ever(shop: Person
     shop.works = True
     assert shop.post(f"{address(job)}/answers", {}, content_type=JSON).status_code == 200
     assert shop.get(address(job)).json()["verdict"] == "clean"
+
+
+def test_a_clock_that_is_set_back_keeps_no_work_from_being_taken_up(shop: Person) -> None:
+    shop.works = False
+    shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", CLEAN)})
+    work = claim("one that dies")
+    assert work is not None and claim("another") is None
+    models.Work.objects.filter(pk=work.pk).update(leased_until=timezone.now() + timedelta(hours=1))
+    assert claim("another") is not None, "nobody holds anything for an hour"
+
+
+@pytest.mark.parametrize("name", ["../../evil.pdf", "a;SP1;PD0,0;IN;\x1b%-12345X.pdf", "=cmd|calc!A0.pdf", "  .pdf"])
+def test_a_name_reaches_no_file_but_as_plain_letters(shop: Person, name: str) -> None:
+    job = take_in(shop, CLEAN, name)
+    assert job["name"].strip() and job["name"].isprintable()
+    seen = {"version": job["version"], "revision": 1, "found": job["found"]}
+    assert shop.post(f"{address(job)}/release", seen, content_type=JSON).status_code == 200
+    (made,) = shop.get("/api/bench").json()
+    for file in made["files"]:
+        assert re.fullmatch(r"[a-z0-9-]+\.[a-z]+", file["name"]), file["name"]
+        if file["name"].endswith(".plt"):
+            data = b"".join(shop.get(f"/api/bench/{made['id']}/files/{file['name']}").streaming_content)  # type: ignore[attr-defined]
+            assert data.startswith(b"IN;") and data.isascii() and b"\x1b" not in data and data.count(b"IN;") == 1
 
 
 def test_stop_is_heard_though_the_worker_is_dead(shop: Person) -> None:

@@ -29,7 +29,7 @@ MADE = "Made from the customer's {}; the file itself is kept as it came."
 def new_job(file_name: str, original: str, customer: str) -> models.Job:
     """A job for a customer's file, by the hash of its content."""
     job = models.Job.objects.create(
-        name=file_name.rsplit(".", 1)[0][:200] or "Untitled",
+        name=file_name.rsplit(".", 1)[0].strip()[:200] or "Untitled",
         original=original, original_name=file_name, customer=customer,
         destination=models.Destination.objects.get(pk="house"),
         material=models.Material.objects.get(pk="film-1370"),

@@ -43,8 +43,17 @@ def stop(work: models.Work) -> None:
     """Ask a piece of work to stop; one that has not begun, or that nobody holds any more, never goes on."""
     works = models.Work.objects.filter(pk=work.pk)
     works.update(cancel=True)
-    left = Q(state=State.WAITING) | Q(state=State.RUNNING, leased_until__lt=timezone.now())
+    left = Q(state=State.WAITING) | Q(state=State.RUNNING) & _lapsed()
     works.filter(left).update(state=State.CANCELLED, what="stopped")
+
+
+def _lapsed() -> Q:
+    """That nobody holds it any more, by the clock: also where it would be held longer than anybody holds anything.
+
+    That is seen after the clock was set back; work would wait for the hour to come again.
+    """
+    now = timezone.now()
+    return Q(leased_until__lt=now) | Q(leased_until__gt=now + 2 * LEASE) | Q(leased_until=None)
 
 
 def running() -> list[models.Work]:
@@ -84,7 +93,7 @@ def claim(worker: str) -> models.Work | None:
     works = models.Work.objects.all()
     held = works.filter(state=State.RUNNING)
     dead = [name for name in held.values_list("worker", flat=True).distinct() if _has_ended(name)]
-    lapsed = held.filter(Q(leased_until__lt=now) | Q(leased_until=None) | Q(worker__in=dead))
+    lapsed = held.filter(_lapsed() | Q(worker__in=dead))
     lapsed.filter(cancel=True).update(state=State.CANCELLED, what="stopped")
     lapsed.filter(attempts__gte=MOST_ATTEMPTS).update(state=State.FAILED, what="failed", error=DIED)
     lapsed.update(state=State.WAITING, what="waiting", share=0)

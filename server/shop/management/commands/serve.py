@@ -32,6 +32,11 @@ class Command(BaseCommand):
         host, port = options["host"], options["port"]
         if settings.JAIL and not offered():
             raise CommandError("HORISMOS_JAIL is on, and this machine offers none. Install bubblewrap, or turn it off.")
+        if settings.TLS and not settings.TRUSTED_PROXIES:
+            raise CommandError(
+                "HORISMOS_TLS=1 sends all pages to https, which a proxy before this server has to speak. "
+                "Say which: HORISMOS_PROXIES=ADDRESS, and that it sets X-Forwarded-Proto and X-Forwarded-For."
+            )
         try:
             with claimed(host, port, settings.VAR):
                 newer = unknown(MigrationRecorder(connection).applied_migrations())
