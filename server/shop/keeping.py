@@ -15,8 +15,11 @@ from django.db.models import Max
 from django.utils import timezone
 from floor import hot_folder
 from jobs import models
+from jobs.listing import JobRow, job_row
+from jobs.showing import ReleaseShown, release_shown
 from jobs.store.files import BESIDE, path_of, read_whole
 from people.models import LogIn
+from pydantic import TypeAdapter
 
 from shop.serving import runs
 
@@ -77,6 +80,7 @@ def faults() -> Iterator[str]:
         except (OSError, ValueError):
             yield f"File {sha256} is missing."
     yield from _faults_of_jobs()
+    yield from _faults_of_what_is_shown()
     yield from _faults_of_works()
     yield from _faults_of_hot_folder()
 
@@ -98,6 +102,21 @@ def _faults_of_jobs() -> Iterator[str]:
             yield f"Job {job.pk} has the revisions {numbers}."
         if not models.Order.objects.filter(job=job).exists():
             yield f"Job {job.pk} has no order."
+
+
+def _faults_of_what_is_shown() -> Iterator[str]:
+    """One row that holds what no shop writes would take the whole list with it."""
+    rows, packages = TypeAdapter(JobRow), TypeAdapter(ReleaseShown)
+    for job in models.Job.objects.order_by("pk"):
+        try:
+            rows.validate_python(job_row(job))
+        except Exception as error:  # whatever a row may hold
+            yield f"Job {job.pk} cannot be shown ({type(error).__name__}): remove it, or take another backup."
+    for made in models.Release.objects.order_by("pk"):
+        try:
+            packages.validate_python(release_shown(made))
+        except Exception as error:
+            yield f"Package {made.pk} cannot be shown ({type(error).__name__}): remove it, or take another backup."
 
 
 def _faults_of_works() -> Iterator[str]:

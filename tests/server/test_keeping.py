@@ -161,6 +161,18 @@ def manage(var: Path, *arguments: str) -> subprocess.CompletedProcess[str]:
     )
 
 
+def test_a_row_that_no_shop_has_written_is_told_of_by_its_job(shop: Person) -> None:
+    job = take_in(shop, art())
+    shop.post(f"/api/jobs/{job['id']}/release")
+    assert not [line for line in faults() if "cannot be shown" in line]
+    models.Analysis.objects.update(summary=[1, 2])
+    models.Release.objects.update(ticket={"x": 1})
+    lines = [line for line in faults() if "cannot be shown" in line]
+    assert [line.split(" cannot")[0] for line in lines] == [
+        f"Job {job['id']}", f"Package {models.Release.objects.get().pk}",
+    ]
+
+
 def test_a_backup_comes_back_whole_and_a_damaged_one_not_at_all(shop: Person, tmp_path: Path) -> None:
     job = take_in(shop, art())
     shop.post(f"/api/jobs/{job['id']}/release")
