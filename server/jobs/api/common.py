@@ -37,7 +37,8 @@ def find_job(job_id: int) -> models.Job:
 def whole(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
     with one_moment():
-        return job_shown(find_job(job_id), may_waive(request.user))
+        jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
+        return job_shown(find(jobs.prefetch_related("tools"), job_id), may_waive(request.user))
 
 
 def same_revision(job: models.Job, number: int) -> None:

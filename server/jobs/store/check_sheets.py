@@ -1,11 +1,12 @@
 """Check sheets in the database: which of them a job goes by, their versions, what a change would do."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 
 from horismos.checking import CheckSheet, all_limits, merged, registered
 from horismos.checking.engine.check_sheet import SCOPES
@@ -85,8 +86,18 @@ def title_of(scope: str, subject: str) -> str:
 
 def latest(scope: str, subject: str) -> models.CheckSheetVersion | None:
     """The version of a sheet that counts, or None."""
-    found = models.CheckSheetVersion.objects.filter(sheet__scope=scope, sheet__subject=subject)
-    return once(("check sheet", scope, subject), lambda: found.select_related("sheet").order_by("-number").first())
+    return _latest([(scope, subject)]).get((scope, subject))
+
+
+def _latest(subjects: Sequence[tuple[str, str]]) -> dict[tuple[str, str], models.CheckSheetVersion]:
+    """The versions that count of sheets, asked for at once."""
+    wanted = Q()
+    for scope, subject in subjects:
+        wanted |= Q(sheet__scope=scope, sheet__subject=subject)
+    found = models.CheckSheetVersion.objects.filter(wanted).select_related("sheet").order_by("number")
+    return once(
+        ("check sheets", *subjects), lambda: {(one.sheet.scope, one.sheet.subject): one for one in found}
+    )
 
 
 def _value(scope: str, subject: str, data: Mapping[str, Any], version: str) -> CheckSheet:
@@ -96,12 +107,13 @@ def _value(scope: str, subject: str, data: Mapping[str, Any], version: str) -> C
 
 def check_sheet_of(job: models.Job, instead: tuple[str, str, CheckSheet] | None = None) -> CheckSheet:
     """The sheets that apply to a job, laid over each other; one of them may be replaced by a draft."""
-    sheets = []
-    for scope, subject in _subjects(job):
+    sheets, subjects = [], _subjects(job)
+    versions = _latest(subjects)
+    for scope, subject in subjects:
         if instead is not None and instead[:2] == (scope, subject):
             sheets.append(instead[2])
             continue
-        version = latest(scope, subject)
+        version = versions.get((scope, subject))
         if version is not None:
             sheets.append(_value(scope, subject, version.data, f"version {version.number}"))
     return merged(sheets)
