@@ -38,7 +38,7 @@ OWN_WEEDED_MM = 0.5
 """[ours] an inner contour of the art itself is left out below this."""
 JOINED_MM = 0.001
 MOST_KNOWN = 6
-MOST_MEASURED = 60_000
+MOST_MEASURED = 12_000
 
 Base = tuple[Found, Silhouette]
 """What lines are made from: it takes long to find, and stays the same while offsets change."""

@@ -39,11 +39,14 @@ SHALLOW = np.radians(80.0)
 REACH_PX = 2.5
 OWN_SHARE = 0.85
 """[ours] of the tolerance is for the fit; the rest for what a level line itself is off."""
-STRAIGHT_PX = 0.14
-"""[ours] a level line leaves a straight edge by up to a tenth of a pixel."""
+LEAST_PX, FLAT_PX = 0.3, 0.22
+"""[ours] renderers know an edge to a tenth of a pixel or two: no closer does a curve follow, nor leave the straight."""
 MOST_SKIP_PX = 12.0
-MOST_TIP_PX = 40.0
-"""[ours] where the sides of a corner meet further off, if they meet at all, it is the end of a thin stroke."""
+MOST_TIP_PX, HARD_TIP_PX = 40.0, 1.2
+"""[ours] where the sides of a corner meet further off, if they meet at all, it is the end of a thin stroke; without
+anti-aliasing a tip is set no further out than so much, and so much for how narrow it is."""
+MOST_TRIES = 5
+MOST_STEPS = 40_000
 MOST_LOOPS = 20_000
 HARD_SIGMA_PX, HARD_PX = 0.9, 0.6
 """[ours] stairs are half a pixel high: they are smoothed, and the curves need not follow what is left of them."""
@@ -56,6 +59,10 @@ SEEN = 3 / 255
 SOFT_MM = 0.3
 """[ours] an edge that fades out within less is the edge of something sharp."""
 SMOOTH_MM = 0.1
+
+
+Corner = tuple[float, Floats, float, float]
+"""How far along a level line, where, and the stretch of the line that it takes the place of."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,7 +92,7 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     What is smaller than ``least_mm2`` is left out. Outer ones and holes run opposite ways. Raises LimitExceeded where
     the picture is noise.
     """
-    values, skip, least_px = field.values, 0.0, 0.15
+    values, skip, least_px = field.values, 0.0, LEAST_PX
     if field.hard or is_hard(field, threshold):
         # no anti-aliasing: an edge is known to half a pixel only, and its stairs are smoothed over
         values, skip = values.astype(np.uint8) if field.full > 1 else values, 1.0
@@ -104,7 +111,7 @@ def traced(field: Field, threshold: float, fit_mm: float, least_mm2: float) -> l
     made = [_with_corners(_Line.of(loop), skip, held) for loop in loops]
     curves = fit_simple(
         [points for points, _ in made], [corners for _, corners in made], max(tolerance * OWN_SHARE, least_px),
-        max(REACH_PX, 2 * tolerance) + skip, max(STRAIGHT_PX, tolerance / 4),
+        max(REACH_PX, 2 * tolerance) + skip, max(FLAT_PX, tolerance / 4),
     )
     return [curve.transformed(field.matrix) for curve in curves]
 
@@ -178,32 +185,61 @@ def _signed(loop: Floats) -> float:
 def _with_corners(line: "_Line", skip: float, held: _Held) -> tuple[Floats, NDArray[np.int64]]:
     """A level line at even steps, with its corners set in place of what rounds them off, and their numbers."""
     total = line.total
-    count = max(int(total / STEP_PX), 8)
+    count = max(int(total / min(max(total / MOST_STEPS, STEP_PX), 2 * STEP_PX)), 8)
     at = np.arange(count) * total / count
     points = line.at(at)
     reach = min(FAR_PX + skip, total / 6)
     if reach <= NEAR_PX + skip:
         return np.vstack([points, points[:1]]), np.empty(0, np.int64)
-    corners = _corners(line, at, reach, skip, held)
-    keep = np.ones(count, bool)
+    # tips of a narrow place may reach across it or run away: there the level line itself is followed
+    corners = [
+        corner for corner in _corners(line, at, reach, skip, held)
+        if float(np.hypot(*(corner[1] - line.at(np.array([corner[0]]))[0]))) <= MOST_TIP_PX
+    ]
+    for _ in range(MOST_TRIES):
+        made, places = _set_in(line, at, points, corners)
+        crossing = _crossing(made)
+        if not len(crossing):
+            return made, places
+        near = [np.abs(np.mod(places - k + count // 2, count) - count // 2).min(initial=count) for k in crossing]
+        if not corners or min(near) > 1:
+            break
+        gone = np.isin(places, np.concatenate([crossing, crossing + 1]))
+        corners = [corner for corner, out in zip(corners, gone.tolist(), strict=True) if not out]
+    return np.vstack([points, points[:1]]), np.empty(0, np.int64)
+
+
+def _set_in(
+    line: "_Line", at: Floats, points: Floats, corners: Sequence[Corner]
+) -> tuple[Floats, NDArray[np.int64]]:
+    """The points with corners in place of what rounds them off, and the numbers of these."""
+    keep = np.ones(len(at), bool)
     for _, _, low, high in corners:
-        keep &= np.mod(at - low, total) > (high - low)
+        for turn in (-line.total, 0.0, line.total):
+            begin, end = np.searchsorted(at, (low + turn, high + turn + 1e-9))
+            keep[begin:end] = False
     order = np.concatenate([at[keep], [place for place, *_ in corners]])
     both = np.concatenate([points[keep], np.array([apex for _, apex, *_ in corners]).reshape(-1, 2)])
     sorted_ = np.argsort(order, kind="stable")
     is_corner = np.concatenate([np.zeros(int(keep.sum()), bool), np.ones(len(corners), bool)])[sorted_]
     made = both[sorted_]
-    made = np.vstack([made, made[:1]])
-    far = [float(np.hypot(*(apex - line.at(np.array([place]))[0]))) for place, apex, *_ in corners]
-    if corners and (not max(far) <= MOST_TIP_PX or not shapely.is_simple(shapely.linestrings(made))):
-        # tips of a narrow place that reach across it or run away: the level line itself does not
-        return np.vstack([points, points[:1]]), np.empty(0, np.int64)
-    return made, np.flatnonzero(is_corner)
+    return np.vstack([made, made[:1]]), np.flatnonzero(is_corner)
+
+
+def _crossing(ring: Floats) -> NDArray[np.int64]:
+    """The chords of a closed polyline that cross others, by number; none where it is simple."""
+    if shapely.is_simple(shapely.linestrings(ring)):
+        return np.empty(0, np.int64)
+    chords = shapely.linestrings(np.stack([ring[:-1], ring[1:]], axis=1))
+    one, other = shapely.STRtree(chords).query(chords, predicate="intersects")
+    apart = (other - one) % len(chords)
+    return np.unique(one[(apart > 1) & (apart < len(chords) - 1)])
 
 
 @dataclass(frozen=True, eq=False)
 class _Line:
-    loop: Floats
+    x: Floats
+    y: Floats
     along: Floats
     total: float
 
@@ -211,15 +247,13 @@ class _Line:
     def of(cls, loop: Floats) -> "_Line":
         """The line along a loop."""
         along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(loop, axis=0).T))])
-        return cls(loop, along, float(along[-1]))
+        x, y = np.ascontiguousarray(loop.T)
+        return cls(x, y, along, float(along[-1]))
 
     def at(self, where: Floats) -> Floats:
         """Points, shape (…, 2), so far along the loop."""
         where = np.mod(where, self.total)
-        return np.stack([np.interp(where, self.along, self.loop[:, i]) for i in (0, 1)], axis=-1)
-
-
-Corner = tuple[float, Floats, float, float]
+        return np.stack([np.interp(where, self.along, self.x), np.interp(where, self.along, self.y)], axis=-1)
 
 
 def _corners(line: _Line, at: Floats, reach: float, skip: float, held: _Held) -> list[Corner]:
@@ -282,14 +316,23 @@ def _corner(line: _Line, place: float, skip: float, held: _Held) -> Corner | Non
         # More is held than straight sides give: they come together later.
         wide = 2 * float(np.hypot(*(apex - spread[30]))) * np.tan(inner / 2) + 2 * near * np.tan(inner / 2)
         deeper = min((-missing - DEEPER / 2) * 1.6 / wide, 0.8)
-        return place % line.total, apex + _unit(u + v) * deeper, place - near, place + near
+        apex = _reached(line, place, apex + _unit(u + v) * deeper, skip, narrow)
+        return place % line.total, apex, place - near, place + near
     radius = float(np.sqrt(max(missing, 0.0) / max(1 / np.tan(inner / 2) - (np.pi - inner) / 2, 1e-4)))
     gone = radius * (1 / np.sin(inner / 2) - 1)
     if gone > ROUND_PX * min((np.pi - inner) / SHALLOW, 1.0) ** 2 + ROUND_NARROW * narrow * narrow:
         return None
     # What seems to be gone may be noise or a small radius; a third of the way back is never far off.
     apex = apex - _unit(u + v) * gone / 3
-    return place % line.total, apex, place - near, place + near
+    return place % line.total, _reached(line, place, apex, skip, narrow), place - near, place + near
+
+
+def _reached(line: _Line, place: float, apex: Floats, skip: float, narrow: float) -> Floats:
+    """A tip no further from the level line than one can be that was drawn without anti-aliasing."""
+    beside = line.at(place + np.linspace(-MOST_SKIP_PX, MOST_SKIP_PX, 97))
+    nearest = beside[np.hypot(*(beside - apex).T).argmin()]
+    far, most = float(np.hypot(*(apex - nearest))), HARD_TIP_PX * (1 + narrow)
+    return apex if not skip or far <= most else nearest + (apex - nearest) * most / far
 
 
 def _side(points: Floats, corner: Floats) -> tuple[Floats, Floats]:

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from horismos.paths.contour import Contour, Floats, contour_from_points, straight_segments
 from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
 from horismos.paths.cubics import Dense
-from horismos.paths.flatten import flatten, parted
+from horismos.paths.flatten import chord_steps, flatten, parted
 
 __all__ = ["dense", "fit", "fit_loops", "fit_points", "fit_simple", "one_cubic", "reach_of"]
 
@@ -30,8 +30,10 @@ STRAIGHT = 0.25
 """[ours] of the tolerance: what leaves its chord by less is straight."""
 MOST_HALVED = 4
 CLOSER = (0.4, 0.15)
+MOST_SHORT = 3
 THOROUGH = 30_000
-"""[ours] points up to which it pays to look for fewer segments still."""
+MANY = 150
+"""[ours] points, and segments, up to which it pays to look for fewer segments still."""
 TRIES = np.array([0.3, 0.5, 0.7])
 
 
@@ -117,28 +119,60 @@ def fit_simple(
 ) -> list[Contour]:
     """The same for closed polylines that cross themselves nowhere: neither do the curves.
 
-    Where a thin part lets them, they are fitted more closely; at last it goes by straight pieces.
+    Where a thin part lets them, those that cross are fitted more closely; at last they go by straight pieces.
     """
     made = fit_loops(polylines, corners, True, True, tolerance, reach, flat)
-    for share in CLOSER:
-        bad = [i for i, contour in enumerate(made) if not _is_simple(contour, tolerance)]
-        if not bad:
-            return made
-        again = fit_loops(
-            [polylines[i] for i in bad], [corners[i] for i in bad], True, True, tolerance * share, reach, flat * share
-        )
-        for i, contour in zip(bad, again, strict=True):
-            made[i] = contour
     for i, contour in enumerate(made):
-        if not _is_simple(contour, tolerance):
-            plain = shapely.simplify(shapely.LinearRing(polylines[i]), tolerance / 2)
-            made[i] = contour_from_points(np.asarray(plain.coords), True)
+        for share in (*CLOSER, 0.0, 0.0):
+            tangled = _tangled(contour, tolerance)
+            if not len(tangled):
+                break
+            contour = _closer(contour, tangled, polylines[i], tolerance, share, reach)
+        else:
+            if len(_tangled(contour, tolerance)):
+                plain = shapely.simplify(shapely.LinearRing(polylines[i]), tolerance / 2)
+                contour = contour_from_points(np.asarray(plain.coords), True)
+        made[i] = contour
     return made
 
 
-def _is_simple(contour: Contour, tolerance: float) -> bool:
+def _tangled(contour: Contour, tolerance: float) -> NDArray[np.int64]:
+    """The segments of a contour that cross others, or themselves, by number."""
+    steps = chord_steps(contour.segments, contour.straight, tolerance / 4)
+    own = np.repeat(np.arange(len(steps)), steps)
     ring = flatten(contour, tolerance / 4)
-    return len(ring) > 3 and bool(shapely.is_simple(shapely.linestrings(ring)))
+    if len(ring) < 4 or len(own) != len(ring) - 1:
+        return np.arange(len(steps)) if len(ring) < 4 else np.empty(0, np.int64)
+    if shapely.is_simple(shapely.linestrings(ring)):
+        return np.empty(0, np.int64)
+    chords = shapely.linestrings(np.stack([ring[:-1], ring[1:]], axis=1))
+    one, other = shapely.STRtree(chords).query(chords, predicate="intersects")
+    apart = (other - one) % len(chords)
+    one = one[(apart > 1) & (apart < len(chords) - 1)]
+    return np.unique(own[one])
+
+
+def _closer(
+    contour: Contour, which: NDArray[np.int64], points: Floats, tolerance: float, share: float, reach: float
+) -> Contour:
+    """A contour with some of its segments drawn anew along the points between their ends: closer, or straight."""
+    place = {tuple(point): i for i, point in enumerate(points[:-1].tolist())}
+    size = len(points) - 1
+    segments, straight = list(contour.segments[:, None]), [flag[None] for flag in contour.straight]
+    for number in which.tolist():
+        begin, end = (place.get(tuple(contour.segments[number, k].tolist())) for k in (0, 3))
+        if begin is None or end is None:
+            continue
+        between = points[np.arange(begin, begin + ((end - begin) % size or size) + 1) % size]
+        if share and len(between) > MOST_SHORT:
+            none = [np.empty(0, np.int64)]
+            new = fit_loops([between], none, False, False, tolerance * share, reach * share)[0]
+            segments[number], straight[number] = new.segments, new.straight
+        else:
+            plain = np.asarray(shapely.simplify(shapely.linestrings(between), tolerance / 4).coords)
+            segments[number] = straight_segments(plain)
+            straight[number] = np.ones(len(plain) - 1, bool)
+    return Contour(np.concatenate(segments), np.concatenate(straight), contour.closed)
 
 
 def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArray[np.bool_], NDArray[np.int64]]:
@@ -146,7 +180,7 @@ def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArr
     near, within = tolerance * LOOKED, tolerance * SHARE
     places = points.split(near, flat)
     places = points.merged(places, near, flat)
-    if points.count <= THOROUGH:
+    if points.count <= THOROUGH and len(places.low) <= MANY:
         for turned in (False, True):
             if turned:
                 points, places = points.turned(places)
