@@ -104,7 +104,8 @@ def _drawn(at: np.ndarray, reach: np.ndarray) -> np.ndarray:
     points = OUTLINED_PX / 2 + reach[:, None] * np.column_stack([np.cos(at), np.sin(at)])
     path = "M" + "L".join(f"{x:.3f} {y:.3f}" for x, y in points)
     side = f'width="{OUTLINED_PX}" height="{OUTLINED_PX}"'
-    drawn = resvg_py.svg_to_bytes(svg_string=f'<svg xmlns="http://www.w3.org/2000/svg" {side}><path d="{path}Z"/></svg>')
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" {side}><path d="{path}Z"/></svg>'
+    drawn = resvg_py.svg_to_bytes(svg_string=svg)
     with Image.open(io.BytesIO(bytes(drawn))) as image:
         return np.asarray(image)[:, :, 3]
 
