@@ -69,3 +69,10 @@ def looks_around(own: Path, secret: str, port: int, tell: Tell) -> dict[str, obj
     found["account"] = os.path.exists("/etc/passwd")
     left.write_text("of this child")
     return found
+
+
+def tells_for_ever(tell: Tell) -> None:
+    """Work and tell, again and again, until somebody has it left off."""
+    while True:
+        tell(0.5, "x" * 5_000)
+        sum(range(10_000))

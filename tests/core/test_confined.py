@@ -284,3 +284,34 @@ def test_drawing_has_a_deadline(pool: Pool, kept: Callable[[bytes], Content], ma
     good = kept(hostile.sound())
     fine = Call(f"{STEPS}.pictures:tile", (good.path, (0.0, 0.0, 100.0, 100.0), 72.0), good.sha256, 10.0)
     assert pool.run(fine).startswith(b"\x89PNG"), "the next one is drawn"
+
+
+def test_a_child_that_is_kept_leaves_off_and_goes_on_with_the_next(pool: Pool) -> None:
+    own = pool.run(Call(f"{HERE}:number", key="kept", kept=True))
+    for _ in range(20):
+        began = time.monotonic()
+        with pytest.raises(Cancelled):
+            pool.run(
+                Call(f"{HERE}:tells_for_ever", key="kept", kept=True),
+                cancelled=lambda began=began: time.monotonic() > began + 0.05,
+            )
+        assert time.monotonic() - began < 2
+        assert pool.run(Call(f"{HERE}:number", key="kept", kept=True)) == own, "it was not ended, and answers rightly"
+
+
+def test_calls_to_a_child_that_is_kept_wait_for_each_other_and_may_give_up_waiting(pool: Pool) -> None:
+    busy, over = Call(f"{HERE}:tells_for_ever", key="queue", kept=True), threading.Event()
+    first = threading.Thread(target=_leave, args=(pool, busy, over))
+    first.start()
+    wait_until(lambda: any(child.key == "queue" for child in pool._at_work), 10)
+    with pytest.raises(Cancelled):
+        pool.run(Call(f"{HERE}:number", key="queue", kept=True), cancelled=lambda: True)
+    assert sum(child.key == "queue" for child in pool._at_work) == 1, "no second child was begun for it"
+    over.set()
+    first.join(10)
+    assert isinstance(pool.run(Call(f"{HERE}:number", key="queue", kept=True)), int)
+
+
+def _leave(pool: Pool, call: Call, over: threading.Event) -> None:
+    with suppress(Cancelled):
+        pool.run(call, cancelled=over.is_set)

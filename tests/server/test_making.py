@@ -57,6 +57,33 @@ def test_lines_are_shown_checked_cut_open_and_made_and_can_be_changed_later(shop
     assert not [f for f in after["findings"] if f["id"] == "line.outside"]
 
 
+def test_what_a_page_asked_about_before_is_left_off_when_it_asks_about_something_else(
+    shop: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from jobs.api import making
+
+    from horismos.errors import Cancelled
+
+    job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
+    real = making.ask
+    asked: list[bool] = []
+
+    def meanwhile(step: str, *arguments: Any, cancelled: Any, **more: Any) -> Any:
+        asked.append(cancelled())
+        if len(asked) == 1:
+            ask(shop, job, "making", {"lines": [{**KISS, "offset_mm": 3}]}, tab="other")
+            assert not cancelled(), "another page is nothing to it"
+            ask(shop, job, "making", {"lines": [{**KISS, "offset_mm": 4}]}, tab="one")
+            assert cancelled()
+            raise Cancelled
+        return real(step, *arguments, cancelled=cancelled, **more)
+
+    monkeypatch.setattr(making, "ask", meanwhile)
+    said = ask(shop, job, "making/check", {"lines": [KISS]}, 409, tab="one")
+    assert "Something else has been asked for" in said["message"] and asked == [False] * 3
+    assert ask(shop, job, "making", {"lines": [KISS]}, tab="one")["lines"], "and it may come back to it"
+
+
 def _circle_of(places: int) -> str:
     turn = [2 * math.pi * i / places for i in range(places)]
     at = [f"{30 + 25 * math.cos(a):.3f} {30 + 25 * math.sin(a):.3f}" for a in turn]

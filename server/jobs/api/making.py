@@ -1,6 +1,8 @@
 """Lines while they are made: shown, checked and cut open, before they are put into the job's file as a mend is."""
 
+import json
 import math
+from collections import OrderedDict
 from typing import Annotated, Any
 
 from django.http import HttpRequest
@@ -8,10 +10,12 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 from pydantic import Field, TypeAdapter
 
+from horismos.errors import Cancelled, ChangedMeanwhile
 from horismos.making import Make
 from horismos.workflow.showing.findings import FindingShown
 from horismos.workflow.showing.inks import SectionShown
 from horismos.workflow.showing.making import MakingShown
+from jobs import models
 from jobs.api.common import find_job, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.store.analyses import found_of, plates_file
@@ -21,16 +25,22 @@ from jobs.store.cases import case_of, pool_key
 __all__ = ["router"]
 
 router = Router()
-APART = "checks"
-"""Checking takes seconds: a hand that drags meanwhile is answered by another child."""
+MAKES = "makes"
+MOST_TABS = 200
+_newest: OrderedDict[tuple[int, str], str] = OrderedDict()
+"""What each page has asked about last, of this process alone."""
 SHOWN, CARDS, SECTION = TypeAdapter(MakingShown), TypeAdapter(list[FindingShown]), TypeAdapter(SectionShown)
 
 
 class Wanted(Schema):
-    """What is to be made, on the revision that the person has seen."""
+    """What is to be made, on the revision that the person has seen.
+
+    ``tab`` names the page that asks: what it asked before about anything else is left off.
+    """
 
     make: dict[str, Any]
     revision: Annotated[int, Field(ge=0)]
+    tab: Annotated[str, Field(max_length=40)] = ""
 
 
 class Shown(Wanted):
@@ -46,15 +56,32 @@ class CutOpen(Wanted):
     line: tuple[float, float, float, float]
 
 
+def _asked(job: models.Job, body: Wanted, make: Make, step: str, *more: Any, what: str) -> Any:
+    """What a step of making gives, in the one child that knows the outline. It is left off when it is out of date.
+
+    Raises ChangedMeanwhile where the page has asked about something else since.
+    """
+    wanted, tab = json.dumps(body.make, sort_keys=True), (job.pk, body.tab)
+    if body.tab:
+        _newest[tab] = wanted
+        _newest.move_to_end(tab)
+        while len(_newest) > MOST_TABS:
+            _newest.popitem(last=False)
+    try:
+        return ask(
+            f"making:{step}", case_of(job), make.to_json(), *more, key=pool_key(job) + MAKES + body.tab,
+            seconds=LOOKING_S, what=what, kept=True, cancelled=lambda: _newest.get(tab, wanted) != wanted,
+        )
+    except Cancelled:
+        raise ChangedMeanwhile("Something else has been asked for since.", "Look at that.") from None
+
+
 @router.post("/jobs/{job_id}/making", response=MakingShown)
 def show(request: HttpRequest, job_id: int, body: Shown) -> MakingShown:
     """The lines as they would be."""
     job, make = find_job(job_id), Make.from_json(body.make)
     same_revision(job, body.revision)
-    found = ask(
-        "making:shown", case_of(job), make.to_json(), body.draft, body.nodes, key=pool_key(job), seconds=LOOKING_S,
-        what="Making the lines",
-    )
+    found = _asked(job, body, make, "shown", body.draft, body.nodes, what="Making the lines")
     return SHOWN.validate_python(found)
 
 
@@ -64,10 +91,7 @@ def check(request: HttpRequest, job_id: int, body: Wanted) -> list[FindingShown]
     job, make = find_job(job_id), Make.from_json(body.make)
     same_revision(job, body.revision)
     report = found_of(job).report
-    found = ask(
-        "making:checked", case_of(job), make.to_json(), report.to_json() if report else None,
-        key=pool_key(job) + APART, seconds=LOOKING_S, what="Checking the lines",
-    )
+    found = _asked(job, body, make, "checked", report.to_json() if report else None, what="Checking the lines")
     return CARDS.validate_python(found)
 
 
@@ -79,8 +103,7 @@ def cut_open(request: HttpRequest, job_id: int, body: CutOpen) -> SectionShown:
         raise HttpError(400, "Draw a longer line.")
     job, make = find_job(job_id), Make.from_json(body.make)
     same_revision(job, body.revision)
-    found = ask(
-        "making:section", case_of(job), make.to_json(), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job),
-        seconds=LOOKING_S, what="Cutting the material open",
+    found = _asked(
+        job, body, make, "section", plates_file(job), (x0, y0), (x1, y1), what="Cutting the material open"
     )
     return SECTION.validate_python(found)

@@ -32,14 +32,16 @@ DRAWING_S = 30.0
 
 def ask(
     step: str, *arguments: Any, key: str, seconds: float = DRAWING_S, tell: Tell = lambda share, what: None,
-    cancelled: Callable[[], bool] = lambda: False, what: str = "Drawing the page",
+    cancelled: Callable[[], bool] = lambda: False, what: str = "Drawing the page", kept: bool = False,
 ) -> Any:
     """What a step (``way:look``) gives for a file; ``key`` is the same for all steps on one customer's file.
+
+    Steps with a key whose child is ``kept`` follow each other in it, and find what it has found already.
 
     Raises what the step raises, LimitExceeded where it takes too long, Cancelled, or Fault.
     """
     call = Call(
-        f"horismos.workflow.steps.{step}", arguments, key, seconds,
+        f"horismos.workflow.steps.{step}", arguments, key, seconds, kept,
         (f"{what} took longer than {seconds:.0f} s, and was stopped.", "Ask for a simpler file."),
     )
     return POOL.run(call, tell, cancelled)

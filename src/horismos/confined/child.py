@@ -7,7 +7,8 @@ import socket
 import sys
 import tempfile
 import traceback
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import asdict
 from typing import Any, NoReturn
 
@@ -15,7 +16,49 @@ from horismos.confined.limits import Limits, die_with_parent, limit_processor, l
 from horismos.confined.wire import Closed, call_received, plain, send
 from horismos.errors import Asks, BringsStop, HorismosError, LimitExceeded
 
-__all__ = ["begin", "scratch_of"]
+__all__ = ["LEAVES_OFF", "begin", "scratch_of"]
+
+LEAVES_OFF = signal.SIGUSR1
+"""What a child is sent that is to leave off what it does, and to wait for the next call."""
+
+
+class _LeftOff(BaseException):
+    """Nobody wants what is being worked out any more."""
+
+
+class _Ear:
+    """Hears that a call is to be left off: at once while it is carried out, and after a message that is being sent."""
+
+    def __init__(self) -> None:
+        self._open, self._heard = False, False
+        signal.signal(LEAVES_OFF, self._hear)
+
+    def _hear(self, number: int, frame: object) -> None:
+        self._heard = True
+        if self._open:
+            self._open = False
+            raise _LeftOff
+
+    @contextmanager
+    def listening(self) -> Iterator[None]:
+        """While a call is carried out."""
+        self._heard, self._open = False, True
+        try:
+            yield
+        finally:
+            self._open = False
+
+    def teller(self, link: socket.socket) -> Callable[[float, str], None]:
+        """What tells the other side how far a call is, each message whole."""
+
+        def tell(share: float, what: str) -> None:
+            self._open = False
+            send(link, plain({"told": [share, what]}))
+            self._open = True
+            if self._heard:
+                raise _LeftOff
+
+        return tell
 
 
 def begin(link: socket.socket, limits: Limits, parent: int) -> NoReturn:
@@ -36,13 +79,14 @@ def serve(link: socket.socket, limits: Limits, parent: int) -> None:
     die_with_parent(parent)
     limit_self(limits)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    ear = _Ear()
     os.environ["TMPDIR"] = tempfile.tempdir = tempfile.mkdtemp(prefix=scratch_of(os.getpid()))
     try:
         link.sendall(b"i")  # whom this comes from is what the other side wants to know
         while True:
             with call_received(link) as (function, arguments, seconds):
                 limit_processor(seconds)
-                send(link, plain(_answer(function, arguments, _teller(link))))
+                send(link, plain(_unless_left(ear, function, arguments, ear.teller(link))))
     except (Closed, OSError):
         return
 
@@ -52,8 +96,14 @@ def scratch_of(number: int) -> str:
     return f"horismos-child-{number}-"
 
 
-def _teller(link: socket.socket) -> Callable[[float, str], None]:
-    return lambda share, what: send(link, plain({"told": [share, what]}))
+def _unless_left(
+    ear: _Ear, function: str, arguments: tuple[Any, ...], tell: Callable[[float, str], None]
+) -> dict[str, Any]:
+    try:
+        with ear.listening():
+            return _answer(function, arguments, tell)
+    except _LeftOff:
+        return {"left off": True}
 
 
 def _answer(function: str, arguments: tuple[Any, ...], tell: Callable[[float, str], None]) -> dict[str, Any]:

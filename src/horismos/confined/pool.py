@@ -19,6 +19,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from horismos.confined.child import LEAVES_OFF
 from horismos.confined.jail import jailed
 from horismos.confined.limits import Limits, tree_bytes
 from horismos.confined.memory import held, tree_of
@@ -28,7 +29,9 @@ from horismos.questions import Choice, Question
 
 __all__ = ["Call", "Fault", "Pool"]
 
-LOOKS_EVERY_S = 0.1
+LOOKS_EVERY_S, LOOKS_SOON_S = 0.1, 0.02
+HEARS_WITHIN_S = 0.4
+"""[ours] a child that is asked to leave off does so within so long, or it is ended."""
 IDLE_S = 90.0
 """[ours] after so long what a child has read is given back."""
 HEAVY_BYTES = 700_000_000
@@ -47,13 +50,15 @@ class Call:
     """What a child is to do: ``function`` (module:name) with arguments, as one of those for ``key``.
 
     The function also gets ``tell``, and gives plain values and bytes. ``took_too_long`` and ``what_ended`` are
-    what people read where the time is over, or where the child ended by itself.
+    what people read where the time is over, or where the child ended by itself. A child that is ``kept`` knows what
+    took long to find: such calls with its key wait for it, and one that is cancelled is left off without ending it.
     """
 
     function: str
     arguments: tuple[Any, ...] = ()
     key: str = ""
     seconds: float = 120.0
+    kept: bool = False
     took_too_long: tuple[str, str] = ("This took longer than it may.", "Ask for a simpler file.")
     what_ended: tuple[str, str] = (
         "The file made its reader end, or asks for more memory than a file may.", "Ask for it to be written again.",
@@ -102,6 +107,7 @@ class Pool:
         self._idle: list[_Child] = []
         self._ready: list[_Child] = []
         self._busy = 0
+        self._at_work: list[_Child] = []
         self._owner = os.getpid()
 
     # -- calls ---------------------------------------------------------------------------------------
@@ -115,13 +121,15 @@ class Pool:
         Raises what the function raises of our errors; LimitExceeded when its time is over, CannotRead where
         the child ended, Cancelled within a moment of ``cancelled`` saying so, Fault where our code failed.
         """
-        child = self._taken(call.key, cancelled)
+        child = self._taken(call.key, cancelled, call.kept)
         done = False
         try:
             answer = self._answer(child, call, tell, cancelled)
             done = True
         finally:
             self._rest(child, done)
+        if "left off" in answer:
+            raise Cancelled
         return _value(answer)
 
     def _answer(
@@ -132,9 +140,11 @@ class Pool:
         try:
             most = tree_bytes(hand(child.link, (call.function, call.arguments, call.seconds)))
             while True:
-                data = receive_within(child.link, LOOKS_EVERY_S)
+                data = receive_within(child.link, LOOKS_SOON_S if call.kept else LOOKS_EVERY_S)
                 if time.monotonic() > ends:
                     raise LimitExceeded(*call.took_too_long)
+                if call.kept and cancelled():
+                    return self._left_off(child)
                 if time.monotonic() - looks > LOOKS_EVERY_S:
                     looks = time.monotonic()
                     if cancelled():
@@ -154,6 +164,18 @@ class Pool:
                 tell(float(answer["told"][0]), str(answer["told"][1]))
         except (Closed, ValueError):
             raise CannotRead(*call.what_ended) from None
+
+    def _left_off(self, child: _Child) -> dict[str, Any]:
+        """Ask a child to leave off what it does, and hear that it has. Raises Cancelled where it does not."""
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(child.number, LEAVES_OFF)
+        ends = time.monotonic() + HEARS_WITHIN_S
+        while time.monotonic() < ends:
+            data = receive_within(child.link, LOOKS_SOON_S)
+            answer = None if data is None else values(data)
+            if isinstance(answer, dict) and "told" not in answer:
+                return {"left off": True}
+        raise Cancelled
 
     # -- children --------------------------------------------------------------------------------------
 
@@ -189,8 +211,9 @@ class Pool:
         """After a fork of this process nothing here is its own."""
         if self._owner != os.getpid():
             self._template, self._idle, self._ready, self._busy, self._owner = None, [], [], 0, os.getpid()
+            self._at_work = []
 
-    def _taken(self, key: str, cancelled: Callable[[], bool]) -> _Child:
+    def _taken(self, key: str, cancelled: Callable[[], bool], waits: bool) -> _Child:
         with self._free:
             self._check_owner()
             while True:
@@ -199,7 +222,12 @@ class Pool:
                 if known is not None:
                     self._idle.remove(known)
                     self._busy += 1
+                    self._at_work.append(known)
                     return known
+                if waits and any(child.key == key for child in self._at_work):
+                    if not self._free.wait(LOOKS_SOON_S) and cancelled():
+                        raise Cancelled
+                    continue
                 if self._busy + len(self._idle) < self.most or self._idle:
                     if self._busy + len(self._idle) >= self.most:
                         self._idle.pop(0).end()
@@ -216,12 +244,15 @@ class Pool:
                 self._free.notify()
             raise
         child.key = key
+        with self._free:
+            self._at_work.append(child)
         return child
 
     def _rest(self, child: _Child, done: bool) -> None:
         """Keep a child that did its work; end one that failed, was stopped, or holds too much."""
         with self._free:
             self._busy -= 1
+            self._at_work.remove(child)
             if done and child.key and not child.heavy():
                 child.rested = time.monotonic()
                 self._idle.append(child)

@@ -202,7 +202,18 @@ export const queries = {
       staleTime: Infinity,
       gcTime: 60_000,
       retry: false,
-      queryFn: () => makingOf(job, make ?? {}, false, nodes),
+      queryFn: ({ signal }) => makingOf(job, make ?? {}, false, nodes, signal),
+    }),
+
+  /** The same by straight pieces, soon after a change. */
+  makingSoon: (job: Job, make: object | null) =>
+    queryOptions({
+      queryKey: ["making soon", job.id, job.revision, make],
+      enabled: make !== null && job.seen !== null,
+      staleTime: Infinity,
+      gcTime: 60_000,
+      retry: false,
+      queryFn: ({ signal }) => makingOf(job, make ?? {}, true, false, signal),
     }),
 
   /** What the check would say of them. */
@@ -213,11 +224,12 @@ export const queries = {
       staleTime: Infinity,
       gcTime: 60_000,
       retry: false,
-      queryFn: () =>
+      queryFn: ({ signal }) =>
         told(
           api.POST("/api/jobs/{job_id}/making/check", {
             ...at(job.id),
-            body: { make: make as Record<string, unknown>, revision: job.revision },
+            body: { make: make as Record<string, unknown>, revision: job.revision, tab: TAB },
+            signal,
           }),
         ),
     }),
@@ -230,11 +242,17 @@ export const queries = {
       gcTime: 60_000,
       retry: false,
       placeholderData: keepPreviousData,
-      queryFn: () =>
+      queryFn: ({ signal }) =>
         told(
           api.POST("/api/jobs/{job_id}/making/section", {
             ...at(job.id),
-            body: { make: make as Record<string, unknown>, revision: job.revision, line: [x0, y0, x1, y1] },
+            body: {
+              make: make as Record<string, unknown>,
+              revision: job.revision,
+              line: [x0, y0, x1, y1],
+              tab: TAB,
+            },
+            signal,
           }),
         ),
     }),
@@ -248,11 +266,15 @@ export const queries = {
     }),
 };
 
-const makingOf = (job: Job, make: object, draft: boolean, nodes: boolean) =>
+/** Names this page to the server, which leaves off what the page asked about before it asked about another make. */
+const TAB = Math.random().toString(36).slice(2);
+
+const makingOf = (job: Job, make: object, draft: boolean, nodes: boolean, signal?: AbortSignal) =>
   told(
     api.POST("/api/jobs/{job_id}/making", {
       ...at(job.id),
-      body: { make: make as Record<string, unknown>, revision: job.revision, draft, nodes },
+      body: { make: make as Record<string, unknown>, revision: job.revision, draft, nodes, tab: TAB },
+      signal,
     }),
   );
 

@@ -4046,6 +4046,11 @@ export interface components {
             /** Revision */
             revision: number;
             /**
+             * Tab
+             * @default
+             */
+            tab: string;
+            /**
              * Draft
              * @default false
              */
@@ -4059,6 +4064,8 @@ export interface components {
         /**
          * Wanted
          * @description What is to be made, on the revision that the person has seen.
+         *
+         *     ``tab`` names the page that asks: what it asked before about anything else is left off.
          */
         Wanted: {
             /** Make */
@@ -4067,6 +4074,11 @@ export interface components {
             };
             /** Revision */
             revision: number;
+            /**
+             * Tab
+             * @default
+             */
+            tab: string;
         };
         /**
          * BandShown
@@ -4127,6 +4139,11 @@ export interface components {
             };
             /** Revision */
             revision: number;
+            /**
+             * Tab
+             * @default
+             */
+            tab: string;
             /** Line */
             line: [
                 number,

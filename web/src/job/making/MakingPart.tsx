@@ -94,7 +94,11 @@ export const MakingPart = memo(function MakingPart({
   return (
     <Stack spacing={1.5} role="region" aria-label="making lines">
       <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
-        <Button variant="contained" disabled={busy || !made || !!made.refused || pending} onClick={finish}>
+        <Button
+          variant="contained"
+          disabled={busy || !make.lines.length || (!pending && (!made || !!made.refused))}
+          onClick={finish}
+        >
           {make.lines.length ? `Make ${plural(make.lines.length, "line")}` : "Make lines"}
         </Button>
         <Button onClick={leave}>Leave it</Button>
@@ -108,7 +112,7 @@ export const MakingPart = memo(function MakingPart({
       </Stack>
       {mend.isError && <Alert severity="error">{mend.error.message}</Alert>}
       {error && <Alert severity="error">{error}</Alert>}
-      {made?.refused && <Alert severity="warning">{made.refused}</Alert>}
+      {!pending && made?.refused && <Alert severity="warning">{made.refused}</Alert>}
       {!make.lines.length && <Typography>No line yet. Draw one on the stage, or add one.</Typography>}
       {!made && !error && make.lines.length > 0 && (
         <Typography color="text.secondary">Finding the outline…</Typography>

@@ -36,8 +36,15 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
   const { now, change, begin: restart } = history;
   // Without any line there is nothing to be made yet: somebody wants to draw.
   const asked = now?.lines.length ? now : null;
-  const shown = useQuery({ ...queries.making(job, asked, nodes), placeholderData: keepPreviousData });
-  const settled = useSettled(live ? null : asked, CHECK_AFTER_MS);
+  // By straight pieces first, which is soon; then as it will be; then what the check says of it.
+  const soon = useQuery(queries.makingSoon(job, live ? null : asked));
+  const first = soon.isSuccess || soon.isError;
+  const shown = useQuery({
+    ...queries.making(job, first && !live ? asked : null, nodes),
+    placeholderData: keepPreviousData,
+  });
+  const arrived = first && shown.data && !shown.isPlaceholderData ? shown.data : null;
+  const settled = useSettled(live || !arrived ? null : asked, CHECK_AFTER_MS);
   const checked = useQuery(queries.makingCheck(job, settled));
   const wanted = useRef<Make | null>(null);
   const running = useRef(false);
@@ -71,17 +78,16 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
     setLive(null);
     if (last) change(last);
   }, [change]);
-  const arrived = shown.data && !shown.isPlaceholderData ? shown.data : null;
   useEffect(() => {
     if (arrived && !wanted.current) setDraft(null);
   }, [arrived]);
 
   return {
     make: live ?? now,
-    made: asked ? (draft ?? shown.data ?? null) : null,
+    made: asked ? (draft ?? arrived ?? soon.data ?? shown.data ?? null) : null,
     settled: now,
     full: asked ? (shown.data ?? null) : null,
-    pending: asked !== null && shown.isFetching,
+    pending: asked !== null && !arrived && !shown.isError,
     error: asked && shown.error ? shown.error.message : "",
     findings: settled && checked.data && settled === now ? checked.data : null,
     canUndo: history.canUndo,
