@@ -15,6 +15,8 @@ export interface MakingState {
   /** The same when the hand lets go: what the docket shows. */
   settled: Make | null;
   full: Making | null;
+  /** The last whose lines are there as they will be: what is cut open. */
+  lined: Make | null;
   pending: boolean;
   error: string;
   findings: Finding[] | null;
@@ -78,6 +80,8 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
     setLive(null);
     if (last) change(last);
   }, [change]);
+  const [lined, setLined] = useState<Make | null>(null);
+  if (arrived && asked && lined !== asked) setLined(asked);
   useEffect(() => {
     if (arrived && !wanted.current) setDraft(null);
   }, [arrived]);
@@ -87,6 +91,7 @@ export function useMaking(job: Job, nodes: boolean): MakingState {
     made: asked ? (draft ?? arrived ?? soon.data ?? shown.data ?? null) : null,
     settled: now,
     full: asked ? (shown.data ?? null) : null,
+    lined: asked ? lined : null,
     pending: asked !== null && !arrived && !shown.isError,
     error: asked && shown.error ? shown.error.message : "",
     findings: settled && checked.data && settled === now ? checked.data : null,

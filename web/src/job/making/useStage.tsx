@@ -212,10 +212,10 @@ export function useStage({
         </Button>
       </Typography>
     ) : null;
-  // The section waits for the hand to let go: it is cut by what is made in full.
-  const cut = making.settled ?? make;
+  // The section waits for the lines as they will be.
+  const cut = making.lined;
   return {
-    stage: { lines, instead, onTop, pick, draw, keys, make: cut.lines.length ? cut : null, goTo },
+    stage: { lines, instead, onTop, pick, draw, keys, make: cut?.lines.length ? cut : null, goTo },
     panel,
   };
 }
