@@ -2,11 +2,12 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from functools import cached_property, partial
 from typing import Any
 
 from django.db.models import OuterRef, Q, Subquery
+from django.utils import timezone
 
 from horismos.mending import step_from
 from horismos.orders import Order
@@ -85,6 +86,8 @@ class JobRow:
     media_box_mm: list[float]
     drawn: list[DrawnLine]
     work: WorkShown | None
+    new: bool
+    """It has just come in, and nobody has changed it yet."""
 
 
 def work_shown(work: models.Work) -> WorkShown:
@@ -113,7 +116,7 @@ def job_row(job: models.Job) -> JobRow:
 
 
 def job_rows(search: str = "", group: str = "all", offset: int = 0, limit: int = 100) -> list[JobRow]:
-    """Jobs due first, some of a group; as many questions to the database for one as for all."""
+    """What has just come in, then what is due first, some of a group; as many questions for one job as for all."""
     wanted = [one for one in _listed(search) if GROUPS[group](one)][offset : offset + limit]
     thumbs = dict(models.Analysis.objects.filter(job__in=[one.job for one in wanted]).values_list("job_id", "thumb"))
     return [_row(one, thumbs.get(one.job.pk, [])) for one in wanted]
@@ -154,6 +157,11 @@ class _Listed:
         return "to-look-at" if self.summary.looks else "ready"
 
     @cached_property
+    def is_new(self) -> bool:
+        """Whether it has just come in and nobody has changed it yet: then it stands above what is due."""
+        return self.job.version == 1 and timezone.now() - self.job.created < NEW_FOR
+
+    @cached_property
     def summary(self) -> Summary:
         """What was found on it, without what people let stand."""
         return summary_of(_analysis(self.job), list(self.job.decisions.all()))
@@ -179,9 +187,14 @@ def _listed(search: str) -> list[_Listed]:
     for job_id, sheet_id in shared:
         own = packages.setdefault(job_id, [])
         own += [made for made in on_sheet.get(sheet_id, []) if made not in own]
-    return [
+    listed = [
         _Listed(job, packages.get(job.pk, []), latest.get(job.pk)) for job in jobs.prefetch_related("decisions")
     ]
+    return sorted(listed, key=lambda one: -one.job.created.timestamp() if one.is_new else 0.0)
+
+
+NEW_FOR = timedelta(minutes=10)
+"""[ours] so long what has come in stands on top of the Desk."""
 
 
 def _is_in(name: str, one: _Listed) -> bool:
@@ -204,7 +217,7 @@ def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
         reached=_reached(one), holds=_holds(one), size_mm=list(summary.size_mm),
         has_picture=bool(row and row.art_sha256), asks=len(job.asks), art_sha256=row.art_sha256 if row else "",
         media_box_mm=list(summary.media_box_mm), drawn=[DrawnLine(**line) for line in thumb],
-        work=work_shown(one.work) if one.work else None,
+        work=work_shown(one.work) if one.work else None, new=one.is_new,
     )
 
 

@@ -189,3 +189,20 @@ def test_the_order_says_a_bleed_or_leaves_it_to_the_check_sheet(shop: Client) ->
     said = shop.patch(url, {"order": order}, content_type="application/json")
     assert said.status_code == 200 and finding(shop.get(url).json(), "edge.bleed")["limit"] == 3.0
     assert shop.get(f"{url}/edges").json()["limits"]["bleed"] == 3.0
+
+
+def test_what_has_just_come_in_stands_on_top_until_it_is_changed_or_a_while_has_passed(shop: Client) -> None:
+    from datetime import timedelta
+
+    from django.utils import timezone
+    from jobs import models
+
+    due = take_in(shop, write(Drawing(SHORT)), "due.pdf")
+    patched = shop.patch(f"/api/jobs/{due['id']}", {"due": "2026-12-01"}, content_type="application/json")
+    assert patched.status_code == 200
+    take_in(shop, write(Drawing(SHORT.replace("40", "39"))), "late.pdf")
+    fresh = take_in(shop, write(Drawing(SHORT.replace("40", "38"))), "fresh.pdf")
+    names = lambda: [(row["name"], row["new"]) for row in shop.get("/api/jobs").json()]  # noqa: E731
+    assert names() == [("fresh", True), ("late", True), ("due", False)]
+    models.Job.objects.filter(pk=fresh["id"]).update(created=timezone.now() - timedelta(hours=1))
+    assert names() == [("late", True), ("due", False), ("fresh", False)]

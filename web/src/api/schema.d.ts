@@ -2252,6 +2252,8 @@ export interface components {
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
             work: components["schemas"]["WorkShown"] | null;
+            /** New */
+            new: boolean;
         };
         /**
          * MendShown
@@ -2702,6 +2704,8 @@ export interface components {
             /** Drawn */
             drawn: components["schemas"]["DrawnLine"][];
             work: components["schemas"]["WorkShown"] | null;
+            /** New */
+            new: boolean;
             /** Destination */
             destination: string;
             /** Material Id */

@@ -13,6 +13,7 @@ import {
 } from "@mui/material";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
+import { useNavigate } from "react-router";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
@@ -31,7 +32,8 @@ const GROUPS = {
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
 
 export function Desk() {
-  const taking = useTakingIn();
+  const go = useNavigate();
+  const taking = useTakingIn((job) => void go(`/jobs/${job}`));
   const [group, setGroup] = useState("all");
   const [search, setSearch] = useState("");
   const [customer, setCustomer] = useState("");

@@ -36,9 +36,16 @@ export function Row({ job }: { job: JobRow }) {
       >
         <Thumb job={job} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          <Typography sx={{ fontWeight: 700 }} noWrap>
-            {job.name}
-          </Typography>
+          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+            <Typography sx={{ fontWeight: 700 }} noWrap>
+              {job.name}
+            </Typography>
+            {job.new && (
+              <Box component="span" sx={{ fontSize: 12, border: "1px solid", px: 0.6, lineHeight: 1.4 }}>
+                new
+              </Box>
+            )}
+          </Stack>
           <Typography variant="body2" color="text.secondary" noWrap>
             {job.customer ? `${job.customer} · ` : ""}
             {orderLine(job)}

@@ -83,4 +83,11 @@ describe("the Desk", () => {
     expect(screen.getByText("checking lines")).toBeTruthy();
     expect(screen.getByLabelText("progress of Worked on").getAttribute("aria-valuenow")).toBe("40");
   });
+
+  it("marks what has just come in", async () => {
+    desk(rows({ name: "Fresh", new: true }, { name: "Older", new: false }));
+    show(<Desk />);
+    await waitFor(() => expect(names()).toEqual(["Fresh", "Older"]));
+    expect(screen.getAllByText("new")).toHaveLength(1);
+  });
 });

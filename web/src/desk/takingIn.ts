@@ -1,6 +1,6 @@
 /** Files on their way in: sent one after the other, each with its progress, each to be stopped by itself. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { cookie, type TakenIn } from "../api/client";
 import { queries, refresh } from "../api/queries";
 
@@ -70,8 +70,16 @@ function send(
   });
 }
 
-export function useTakingIn() {
+/** `onAlone` hears the job that a single file has become, so that it can be opened. */
+export function useTakingIn(onAlone: (job: number) => void) {
   const client = useQueryClient();
+  const alone = useRef(onAlone);
+  useEffect(() => {
+    alone.current = onAlone;
+    return () => {
+      alone.current = () => undefined; // who has gone elsewhere meanwhile stays there
+    };
+  });
   const [arrivals, setArrivals] = useState<Arrival[]>([]);
   const next = useRef(1);
   const line = useRef<Promise<void>>(Promise.resolve());
@@ -85,7 +93,7 @@ export function useTakingIn() {
   );
 
   const take = useCallback(
-    async (arrival: Arrival, again: boolean) => {
+    async (arrival: Arrival, again: boolean, opens: boolean) => {
       if (stopped.current.has(arrival.key)) return;
       const request = new XMLHttpRequest();
       requests.current.set(arrival.key, request);
@@ -100,6 +108,7 @@ export function useTakingIn() {
         });
         void refresh(client, queries.works());
         void refresh(client, queries.lists());
+        if (opens && !known) alone.current(job.id);
       } catch (error) {
         const halted = (error as Error).name === "AbortError";
         change(arrival.key, {
@@ -114,8 +123,8 @@ export function useTakingIn() {
   );
 
   const queue = useCallback(
-    (arrival: Arrival, again: boolean) => {
-      line.current = line.current.then(() => take(arrival, again));
+    (arrival: Arrival, again: boolean, opens: boolean) => {
+      line.current = line.current.then(() => take(arrival, again, opens));
     },
     [take],
   );
@@ -132,7 +141,7 @@ export function useTakingIn() {
         said: "",
       }));
       setArrivals((before) => [...before.filter((one) => one.state !== "taken"), ...fresh]);
-      fresh.forEach((arrival) => queue(arrival, false));
+      fresh.forEach((arrival) => queue(arrival, false, fresh.length === 1));
     },
     [queue],
   );
@@ -149,7 +158,7 @@ export function useTakingIn() {
   const again = useCallback(
     (arrival: Arrival) => {
       stopped.current.delete(arrival.key);
-      queue(arrival, true);
+      queue(arrival, true, true);
     },
     [queue],
   );

@@ -165,6 +165,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   media_box_mm: [0, 0, 100, 80],
   drawn: [],
   work: null,
+  new: false,
   destination: "house",
   material_id: "film-1370",
   page: 1,
