@@ -179,7 +179,7 @@ def _stacking(page: Page) -> None:
 
 def _rest(page: Page) -> None:
     page.get_by_role("link", name="Shelf").click()
-    expect(page.get_by_role("region", name="check sheets")).to_be_visible()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Recipes").click()
     recipes = page.get_by_role("region", name="recipes")
     recipes.get_by_role("button", name="Write one…").click()
     dialog = page.get_by_role("dialog")

@@ -59,6 +59,16 @@ def place(name: str, waits_for: str) -> Callable[[Page], None]:
     return go
 
 
+def on_the_shelf(name: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        page.get_by_role("link", name="Shelf").click()
+        page.get_by_role("navigation", name="shelf").get_by_role("link", name=name).click()
+        expect(page.locator('[aria-label="shelf"] [aria-current]')).to_have_text(name)
+        expect(page.get_by_role("heading").nth(1)).to_be_visible()
+
+    return go
+
+
 def released(page: Page) -> None:
     page.get_by_role("link", name="Tern door stickers").first.click()
     page.get_by_role("link", name="Release").click()
@@ -136,7 +146,9 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     **{f"{w} on the stage": way(w) for w in ("Inks", "Ink load", "Edge", "Compare")},
     "a card with a decision": card,
     "the order": opened("Order…", "Quantity"), "the letter": opened("Letter…", "the letter"),
-    "shelf": place("Shelf", '[aria-label="check sheets"]'), "bench, empty or not": place("Bench", "main p"),
+    "shelf": place("Shelf", '[aria-label="shelf"] [aria-current]'), **{
+        f"shelf, {name}": on_the_shelf(name) for name in ("Media", "Tools", "Checks", "Recipes")
+    }, "bench, empty or not": place("Bench", "main p"),
     "bench with a release": released, "the machine stands": stands,
     "logged out": out,
 }  # fmt: skip

@@ -46,6 +46,7 @@ def taken_in(page: Page, call: Call, folder: Path, name: str, content: str, **ch
     inks = {"K": "Kiss Cut", "T": "Through Cut", "B": "Back Cut"}
     path = folder / f"{name}.pdf"
     path.write_bytes(write(Drawing(content, inks={k: v for k, v in inks.items() if f"/{k} CS" in content})))
+    page.get_by_role("navigation", name="places").get_by_role("link", name="Desk").click()
     page.get_by_test_id("files").set_input_files(path)
     page.get_by_text(name, exact=True).wait_for()
     (job,) = [one for one in call("GET", "/api/jobs?limit=200") if one["name"] == name]
@@ -202,6 +203,7 @@ def test_what_a_test_cut_shows_corrects_the_shops_setting(page: Page, call: Call
     page.get_by_role("button", name="The kiss cut was too shallow").click()
     expect(page.get_by_text("Kept on the Shelf.")).to_be_visible()
     page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Tools").click()
     kiss = page.locator('[data-tool="kiss-cut"]')
     expect(kiss.get_by_label("Force, gf for kiss-cut")).to_have_value("100")
     expect(kiss).to_contain_text("not tested as it is now")

@@ -64,6 +64,7 @@ def test_a_pasted_picture_and_a_bound_drawing_become_jobs(page: Page, tmp_path: 
     document.write(out)
     plan = tmp_path / "plan.dxf"
     plan.write_text(out.getvalue())
+    page.get_by_role("navigation", name="places").get_by_role("link", name="Desk").click()
     page.get_by_test_id("files").set_input_files(plan)
     page.get_by_text("plan", exact=True).click()
     expect(page.locator('[data-question="binding"]')).to_be_visible()

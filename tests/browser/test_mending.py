@@ -107,6 +107,7 @@ def test_a_colour_that_is_pointed_at_becomes_the_kiss_cut(page: Page) -> None:
 
 def test_a_recipe_runs_over_three_jobs_and_says_what_became_of_each(page: Page) -> None:
     page.get_by_role("link", name="Shelf").click()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Recipes").click()
     recipes = page.get_by_role("region", name="recipes")
     recipes.get_by_role("button", name="Write one…").click()
     dialog = page.get_by_role("dialog")

@@ -77,7 +77,7 @@ function House({ name }: { name: string }) {
           <Route path="/jobs/:id/:station?" element={<JobPage />} />
           <Route path="/shared/:id" element={<SharedPage />} />
           <Route path="/bench" element={<Bench />} />
-          <Route path="/shelf" element={<ShelfPage />} />
+          <Route path="/shelf/:page?" element={<ShelfPage />} />
           <Route
             path="*"
             element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}

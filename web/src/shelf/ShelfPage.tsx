@@ -1,58 +1,48 @@
-/** The shelf: materials, destinations with their exact names, tool settings. */
-import {
-  Alert,
-  LinearProgress,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from "@mui/material";
+/** The shelf, a page for each kind of thing that stands on it; each is shown when it is opened. */
+import { Alert, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link, useParams } from "react-router";
+import type { Shelf } from "../api/client";
 import { queries } from "../api/queries";
-import { lookOf } from "../ui/roles";
-import { MONO } from "../ui/theme";
 import { CheckSheetsPart } from "./CheckSheetsPart";
 import { MediaPart } from "./MediaPart";
+import { NamesPart } from "./NamesPart";
 import { RecipesPart } from "./RecipesPart";
 import { ToolsPart } from "./ToolsPart";
 
+const PAGES: Record<string, { words: string; part: (shelf: Shelf) => ReactNode }> = {
+  destinations: { words: "Destinations", part: (shelf) => <NamesPart shelf={shelf} /> },
+  media: { words: "Media", part: (shelf) => <MediaPart shelf={shelf} /> },
+  tools: { words: "Tools", part: (shelf) => <ToolsPart shelf={shelf} /> },
+  checks: { words: "Checks", part: () => <CheckSheetsPart /> },
+  recipes: { words: "Recipes", part: () => <RecipesPart /> },
+};
+
 export function ShelfPage() {
+  const { page = "destinations" } = useParams();
   const shelf = useQuery(queries.shelf());
   if (shelf.isPending) return <LinearProgress aria-label="loading" />;
   if (shelf.isError) return <Alert severity="error">{shelf.error.message}</Alert>;
   return (
     <Stack spacing={3} sx={{ p: 3, maxWidth: 1000 }}>
-      <Typography variant="h1">Shelf</Typography>
-      <Typography variant="h2">Destinations and the exact names they want</Typography>
-      <Table size="small">
-        <TableHead>
-          <TableRow>
-            <TableCell>Role</TableCell>
-            {shelf.data.destinations.map((d) => (
-              <TableCell key={d.id}>{d.title}</TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {Object.keys(shelf.data.destinations[0]?.names ?? {}).map((role) => (
-            <TableRow key={role}>
-              <TableCell>{lookOf(role).words.replace("-", " ")}</TableCell>
-              {shelf.data.destinations.map((d) => (
-                <TableCell key={d.id} sx={{ fontFamily: MONO }}>
-                  {d.names[role]?.replaceAll(" ", "␣")}
-                </TableCell>
-              ))}
-            </TableRow>
+      <Stack direction="row" spacing={2} sx={{ alignItems: "center" }}>
+        <Typography variant="h1">Shelf</Typography>
+        <Stack component="nav" aria-label="shelf" direction="row" spacing={1}>
+          {Object.entries(PAGES).map(([name, { words }]) => (
+            <Button
+              key={name}
+              component={Link}
+              to={`/shelf/${name}`}
+              aria-current={name === page ? "page" : undefined}
+              sx={{ borderBottom: name === page ? 2 : 0, borderRadius: 0 }}
+            >
+              {words}
+            </Button>
           ))}
-        </TableBody>
-      </Table>
-      <MediaPart shelf={shelf.data} />
-      <ToolsPart shelf={shelf.data} />
-      <RecipesPart />
-      <CheckSheetsPart />
+        </Stack>
+      </Stack>
+      {PAGES[page]?.part(shelf.data) ?? <Typography>There is no such page on the Shelf.</Typography>}
     </Stack>
   );
 }
