@@ -5,6 +5,7 @@ from datetime import date, timedelta
 from django.contrib.auth import get_user_model
 from django.contrib.auth.models import Permission
 from django.db import transaction
+from django.utils import timezone
 from jobs import models
 from jobs.store.files import keep
 from jobs.store.works import begin
@@ -74,4 +75,5 @@ def fill() -> None:
             material=models.Material.objects.get(pk=material),
         )
         models.Order.objects.create(job=job, data=order)
+        models.Job.objects.filter(pk=job.pk).update(created=timezone.now() - timedelta(hours=2))
         begin(job, models.WorkKind.TAKE_IN)

@@ -109,7 +109,7 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
       value: own[field.key],
       shipped: field.empty,
       onChange: (figure: number | null) => set(field, figure),
-      sx: { width: field.words.length > 12 ? 148 : 96 },
+      sx: { width: field.words.length > 12 ? 148 : 82 },
     };
     return field.length ? (
       <LengthField key={field.key} {...given} />

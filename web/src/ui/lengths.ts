@@ -234,7 +234,7 @@ export function said(text: string, unit: Unit): string {
 /** The fields of an answer that hold sentences of the program; names and what people wrote stay as they are. */
 const SENTENCES = new Set([
   ...["message", "detail", "words", "said", "says", "why", "note", "notes", "warnings", "next_step"],
-  ...["order_said", "order_warnings", "advice", "title_words", "refused", "offer", "label", "error"],
+  ...["order_said", "order_warnings", "advice", "title_words", "refused", "offer", "label", "error", "holds"],
 ]);
 
 /** An answer with the sentences of the program in a unit. */

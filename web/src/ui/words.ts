@@ -23,9 +23,12 @@ export const size = (sides: readonly number[]): string =>
     ? `${sides.map((side) => Math.round(side)).join(" × ")} mm`
     : `${sides.map((side) => (side / MM_PER_INCH).toFixed(2)).join(" × ")} in`;
 
-/** The same to the last digit that there is. */
+/** The same to the last digit that there is in mm, and to a thousandth of an inch. */
 export const exactSize = (sides: readonly number[]): string =>
-  `${sides.map((side) => digits(side, unitNow())).join(" × ")} ${unitNow()}`;
+  `${sides
+    .map((side) => Number(digits(side, unitNow())).toFixed(3))
+    .map(Number)
+    .join(" × ")} ${unitNow()}`;
 
 export const metres = (length_mm: number): string =>
   unitNow() === "mm"
