@@ -27,7 +27,7 @@ from tests.faults import FAULTS, GROUND, KISS, TRACED
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.3)
+pytestmark = breadth(0.2)
 
 Pdf = Callable[..., Path]
 FORM = GROUND + "/K CS 0.6 SCN 0.4 w 20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l S " + line_in(

@@ -18,6 +18,7 @@ import shapely
 from horismos.confined.programs import lines_of
 from horismos.paths import Contour, contour_from_points, flatten
 from horismos.paths.matrix import Matrix
+from horismos.sheet.interlocked import interlocked
 from horismos.sheet.pieces import Piece
 from horismos.sheet.rows import Packed, Room
 from horismos.sheet.turning import Turn, turned
@@ -104,7 +105,9 @@ def nested(
     given = json.dumps({
         "height": room.width_mm - SPARE_MM, "gap": room.gap_mm + SPARE_MM, "seconds": budget, "items": items,
     })
-    best: Packed | None = None
+    best = _first(outlines, turns, counts, wanted, room)
+    if best is not None:
+        better(best)
     for lines in lines_of([sys.executable, "-I", str(STRIP)], given, budget + 30.0, enough):
         found = json.loads(lines[-1])  # each is better than those before
         packed = _packed(found["placed"], wanted, outlines, room)
@@ -112,6 +115,20 @@ def nested(
             best = packed
             better(best)
     return best
+
+
+def _first(
+    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], wanted: Sequence[int], room: Room
+) -> Packed | None:
+    """Rows that reach into each other, where all copies are of one outline: what the search has to better."""
+    if len(wanted) != 1:
+        return None
+    (item,) = wanted
+    found = interlocked(outlines[item], turns[item], counts[item], room)
+    if found is None:
+        return None
+    found = Packed(tuple((item, matrix) for _, matrix in found.copies), found.length_mm, tuple(0 for _ in outlines))
+    return found if _holds(found, outlines, room) else None
 
 
 def _too_wide(outline: shapely.Polygon, turn: Turn, room: Room) -> bool:

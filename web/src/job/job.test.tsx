@@ -190,6 +190,16 @@ describe("the sheet", () => {
     );
   });
 
+  it("asks which length is to be filled, instead of laying out one copy", async () => {
+    const person = at("sheet", aJob({ layout: { fill: "length" } }));
+    expect((await screen.findByRole("alert")).textContent).toContain("Which length is to be filled?");
+    expect(screen.getByRole("button", { name: "Lay out" })).toHaveProperty("disabled", true);
+    await person.type(screen.getByLabelText("longest sheet, mm"), "1 m{Enter}");
+    expect(screen.queryByRole("alert")).toBeNull();
+    await person.click(screen.getByRole("button", { name: "Lay out" }));
+    await waitFor(() => expect(patched()).toMatchObject({ fill: "length", length_mm: 1000 }));
+  });
+
   it("does not lose a gap that is no number", async () => {
     const person = at("sheet", aJob());
     await person.type(await screen.findByLabelText("Gap, mm"), "wide");

@@ -48,7 +48,7 @@ interface Props {
 }
 
 export function LayoutForm({ target, sheet, state, material, children, also }: Props) {
-  const { form, set, placed, wrong, change } = state;
+  const { form, set, placed, wrong, asks, change } = state;
   const { run, isPending, error } = target.change;
   return (
     <Stack
@@ -161,6 +161,11 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
           onMirror={(mirror) => set({ mirror })}
           room={rectangleOf(sheet)}
         />
+      )}
+      {asks && (
+        <Typography color="error" role="alert">
+          Which length is to be filled? Say how long a sheet is at most.
+        </Typography>
       )}
       {error && (
         <Typography color="error" role="alert">

@@ -48,7 +48,9 @@ const formOf = ({ layout }: Target): Form => ({
 export function useForm(target: Target) {
   const [form, setForm] = useState(() => formOf(target));
   const placed = isPlaced(target);
-  const wrong = Number.isNaN(form.gap);
+  /** A length is to be filled, and nobody has said which. */
+  const asks = form.fill === "length" && form.longest === undefined;
+  const wrong = Number.isNaN(form.gap) || asks;
   const change = (): LayoutChange => ({
     ...(placed
       ? {}
@@ -58,7 +60,7 @@ export function useForm(target: Target) {
           turned: form.turned === "auto" ? null : form.turned === "true",
         }),
     length_mm: form.longest ?? null,
-    fill: form.fill === "length" && form.longest === undefined ? "quantity" : form.fill,
+    fill: form.fill,
     media: form.media,
     marks: { kind: "bracket-in", around: "art", ...form.marks },
     code: form.code,
@@ -72,6 +74,7 @@ export function useForm(target: Target) {
     set: (part: Partial<Form>) => setForm((now) => ({ ...now, ...part })),
     placed,
     wrong,
+    asks,
     change,
   };
 }

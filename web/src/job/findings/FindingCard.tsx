@@ -101,17 +101,17 @@ export function FindingCard({
             }}
           />
         )}
-        <Stack direction="row" sx={{ justifyContent: "space-between", gap: 1 }}>
-          <Typography variant="body2" sx={{ fontFamily: MONO, color: "text.secondary", fontSize: 12 }}>
-            {finding.id}
-          </Typography>
-          <Typography variant="body2" sx={{ fontWeight: 700, textAlign: "right" }}>
-            {measure(finding)}
-          </Typography>
-        </Stack>
         <Typography variant="body2" sx={{ color: settled ? "text.secondary" : "inherit" }}>
           {finding.message}
         </Typography>
+        <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline", gap: 1 }}>
+          <Typography variant="body2" sx={{ fontWeight: 700 }}>
+            {measure(finding)}
+          </Typography>
+          <Typography variant="body2" sx={{ fontFamily: MONO, color: "text.secondary", fontSize: 11 }}>
+            {finding.id}
+          </Typography>
+        </Stack>
       </Box>
       {settled && (
         <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
