@@ -295,7 +295,7 @@ def test_a_child_that_is_kept_leaves_off_and_goes_on_with_the_next(pool: Pool) -
                 Call(f"{HERE}:tells_for_ever", key="kept", kept=True),
                 cancelled=lambda began=began: time.monotonic() > began + 0.05,
             )
-        assert time.monotonic() - began < 2
+        assert time.monotonic() - began < 10
         assert pool.run(Call(f"{HERE}:number", key="kept", kept=True)) == own, "it was not ended, and answers rightly"
 
 

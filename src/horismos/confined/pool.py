@@ -30,7 +30,7 @@ from horismos.questions import Choice, Question
 __all__ = ["Call", "Fault", "Pool"]
 
 LOOKS_EVERY_S, LOOKS_SOON_S = 0.1, 0.02
-HEARS_WITHIN_S = 0.4
+HEARS_WITHIN_S = 1.0
 """[ours] a child that is asked to leave off does so within so long, or it is ended."""
 IDLE_S = 90.0
 """[ours] after so long what a child has read is given back."""
