@@ -1,6 +1,7 @@
 """Cut files handed over: on a stick, into the cutter's hot folder, or straight to its socket."""
 
 import io
+import threading
 import zipfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -27,6 +28,7 @@ __all__ = ["router"]
 
 router = Router()
 _taking: set[tuple[str, int]] = set()
+_asking = threading.Lock()
 
 
 class Way(StrEnum):
@@ -92,9 +94,11 @@ def _sent(destination: str, name: str, data: bytes) -> str:
 @contextmanager
 def _alone(address: tuple[str, int]) -> Iterator[None]:
     """Send to a device while nobody else does: two files would run into each other, and a slow one keeps a thread."""
-    if address in _taking:
-        raise NotReady(f"The device at {address[0]}:{address[1]} is taking a file just now.", "Wait until it has it.")
-    _taking.add(address)
+    with _asking:
+        if address in _taking:
+            at = f"{address[0]}:{address[1]}"
+            raise NotReady(f"The device at {at} is taking a file just now.", "Wait until it has it.")
+        _taking.add(address)
     try:
         yield
     finally:

@@ -59,22 +59,20 @@ def points_from_mm(mm: float) -> float:
     return mm / MM_PER_POINT
 
 
+FIGURE = re.compile(r"\d+(?:\.\d+)?")
 LENGTHS = re.compile(r"(\d+(?:\.\d+)?)((?:\s[×x]\s\d+(?:\.\d+)?)*)\s?mm(?![²³\w])")
 
 
 def in_inches(sentence: str) -> str:
-    """A sentence whose lengths are in mm with all of them in inches, a digit finer, four at most.
+    """A sentence whose lengths are in mm with all of them in inches, two digits finer, four at most.
 
     >>> in_inches("Colour ends 1.2 mm outside; 59.4 × 76.2 mm were ordered, 12 mm² are bare.")
-    'Colour ends 0.05 in outside; 2.34 × 3 in were ordered, 12 mm² are bare.'
+    'Colour ends 0.047 in outside; 2.339 × 3 in were ordered, 12 mm² are bare.'
     """
     return LENGTHS.sub(lambda found: FIGURE.sub(_inches, found[1] + found[2]) + " in", sentence)
 
 
-FIGURE = re.compile(r"\d+(?:\.\d+)?")
-
-
 def _inches(found: re.Match[str]) -> str:
-    places = min(max(len(found[0].partition(".")[2]) + 1, 2), 4)
+    places = min(max(len(found[0].partition(".")[2]) + 2, 2), 4)
     text = f"{float(found[0]) / MM_PER_INCH:.{places}f}"
     return text.rstrip("0").rstrip(".")

@@ -14,6 +14,7 @@ import { Login } from "./people/Login";
 import { Password } from "./people/Password";
 import { SharedPage } from "./shared/SharedPage";
 import { ShelfPage } from "./shelf/ShelfPage";
+import type { Unit } from "./ui/lengths";
 import { learnUnit, useUnit } from "./ui/unit";
 
 const PLACES = [
@@ -26,15 +27,15 @@ export function App() {
   const me = useQuery(queries.me());
   if (me.isPending) return <LinearProgress aria-label="loading" />;
   if (me.isError) return <Login />;
-  learnUnit(me.data.unit);
-  return <House name={me.data.name} />;
+  return <House name={me.data.name} unit={me.data.unit} />;
 }
 
-function House({ name }: { name: string }) {
+function House({ name, unit }: { name: string; unit: Unit }) {
   const logout = useLogout();
   const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
   useWatch();
+  useEffect(() => learnUnit(unit), [unit]);
   useUnitShown();
   return (
     <Stack sx={{ height: "100vh" }}>

@@ -30,15 +30,17 @@ def find(rows: QuerySet[Row], pk: object) -> Row:
 
 def find_job(job_id: int) -> models.Job:
     """A job with what is always asked of it; raises NotFound where there is none."""
-    jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
-    return find(jobs, job_id)
+    return find(_jobs(), job_id)
+
+
+def _jobs() -> QuerySet[models.Job]:
+    return models.Job.objects.select_related("order", "material", "revision", "analysis")
 
 
 def whole(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
     with one_moment():
-        jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
-        return job_shown(find(jobs.prefetch_related("tools"), job_id), may_waive(request.user))
+        return job_shown(find(_jobs().prefetch_related("tools"), job_id), may_waive(request.user))
 
 
 def same_revision(job: models.Job, number: int) -> None:

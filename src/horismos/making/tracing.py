@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from horismos.errors import LimitExceeded
 from horismos.paths.contour import Contour, Floats
-from horismos.paths.fit import fit_simple
+from horismos.paths.fit import crossing_chords, fit_simple
 from horismos.paths.levels import Grid, level_lines
 from horismos.paths.matrix import Matrix
 
@@ -198,13 +198,12 @@ def _with_corners(line: "_Line", skip: float, held: _Held) -> tuple[Floats, NDAr
     ]
     for _ in range(MOST_TRIES):
         made, places = _set_in(line, at, points, corners)
-        crossing = _crossing(made)
+        crossing = crossing_chords(made)
         if not len(crossing):
             return made, places
-        near = [np.abs(np.mod(places - k + count // 2, count) - count // 2).min(initial=count) for k in crossing]
-        if not corners or min(near) > 1:
+        gone = np.isin(places, np.concatenate([crossing, (crossing + 1) % (len(made) - 1)]))
+        if not gone.any():
             break
-        gone = np.isin(places, np.concatenate([crossing, crossing + 1]))
         corners = [corner for corner, out in zip(corners, gone.tolist(), strict=True) if not out]
     return np.vstack([points, points[:1]]), np.empty(0, np.int64)
 
@@ -224,16 +223,6 @@ def _set_in(
     is_corner = np.concatenate([np.zeros(int(keep.sum()), bool), np.ones(len(corners), bool)])[sorted_]
     made = both[sorted_]
     return np.vstack([made, made[:1]]), np.flatnonzero(is_corner)
-
-
-def _crossing(ring: Floats) -> NDArray[np.int64]:
-    """The chords of a closed polyline that cross others, by number; none where it is simple."""
-    if shapely.is_simple(shapely.linestrings(ring)):
-        return np.empty(0, np.int64)
-    chords = shapely.linestrings(np.stack([ring[:-1], ring[1:]], axis=1))
-    one, other = shapely.STRtree(chords).query(chords, predicate="intersects")
-    apart = (other - one) % len(chords)
-    return np.unique(one[(apart > 1) & (apart < len(chords) - 1)])
 
 
 @dataclass(frozen=True, eq=False)

@@ -18,7 +18,7 @@ from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
 from horismos.paths.cubics import Dense
 from horismos.paths.flatten import chord_steps, flatten, parted
 
-__all__ = ["dense", "fit", "fit_loops", "fit_points", "fit_simple", "one_cubic", "reach_of"]
+__all__ = ["crossing_chords", "dense", "fit", "fit_loops", "fit_points", "fit_simple", "one_cubic", "reach_of"]
 
 MOST_POINTS = 2_000
 """[ours] that a polyline is filled up to."""
@@ -143,13 +143,17 @@ def _tangled(contour: Contour, tolerance: float) -> NDArray[np.int64]:
     ring = flatten(contour, tolerance / 4)
     if len(ring) < 4 or len(own) != len(ring) - 1:
         return np.arange(len(steps)) if len(ring) < 4 else np.empty(0, np.int64)
+    return np.unique(own[crossing_chords(ring)])
+
+
+def crossing_chords(ring: Floats) -> NDArray[np.int64]:
+    """The chords of a closed polyline, shape (n, 2), that cross others, by number; none where it is simple."""
     if shapely.is_simple(shapely.linestrings(ring)):
         return np.empty(0, np.int64)
     chords = shapely.linestrings(np.stack([ring[:-1], ring[1:]], axis=1))
     one, other = shapely.STRtree(chords).query(chords, predicate="intersects")
     apart = (other - one) % len(chords)
-    one = one[(apart > 1) & (apart < len(chords) - 1)]
-    return np.unique(own[one])
+    return np.unique(one[(apart > 1) & (apart < len(chords) - 1)])
 
 
 def _closer(

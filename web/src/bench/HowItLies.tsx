@@ -1,6 +1,7 @@
 /** What code and marks say of a sheet before the cutter: whether it is the right one, and how it lies. */
 import { Button, Stack, Typography } from "@mui/material";
 import type { Bed } from "../api/client";
+import { TELLING } from "../sheet/MarksPart";
 import { Figure } from "../ui/Docket";
 
 export function Code({ bed }: { bed: Bed }) {
@@ -21,9 +22,6 @@ export function Code({ bed }: { bed: Bed }) {
     );
   return null;
 }
-
-/** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
-const TELLING = 4;
 
 interface FitProps {
   fit: NonNullable<NonNullable<Bed["aligned"]>["fit"]>;

@@ -3,7 +3,7 @@ import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Tool } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
-import { plain } from "../ui/words";
+import { length, plain } from "../ui/words";
 import { Patterns } from "./Patterns";
 
 type Figure = Exclude<keyof Tool, "role" | "blade" | "tie" | "pattern">;
@@ -13,7 +13,7 @@ interface Field {
   /** What stands in an empty field: what is left to the machine has none. */
   empty?: string;
   /** A length; otherwise a plain number, whose unit its words name. */
-  length?: "mm" | "m";
+  length?: true;
 }
 interface Group {
   title: string;
@@ -29,16 +29,16 @@ const ALWAYS: Field[] = [
 const PERFORATION: Group = {
   title: "Perforation",
   fields: [
-    { key: "cut_mm", words: "Cut", length: "mm" },
-    { key: "tie_mm", words: "Tie", length: "mm" },
+    { key: "cut_mm", words: "Cut", length: true },
+    { key: "tie_mm", words: "Tie", length: true },
     { key: "tie_force_gf", words: "Force in the tie, gf" },
   ],
 };
 const BLADE: Group = {
   title: "Blade",
   fields: [
-    { key: "offset_mm", words: "Offset", length: "mm" },
-    { key: "overcut_mm", words: "Overcut", length: "mm" },
+    { key: "offset_mm", words: "Offset", length: true },
+    { key: "overcut_mm", words: "Overcut", length: true },
     { key: "acceleration_mm_s2", words: "Acceleration, mm/s²", empty: "machine" },
   ],
 };
@@ -67,7 +67,7 @@ export function toolWords(tool: Tool): string {
     left(tool.force_gf, "gf", "force"),
     left(tool.speed_mm_s, "mm/s", "speed"),
     (tool.passes ?? 1) === 1 ? "once over" : `${tool.passes} times over`,
-    ...(tool.cut_mm ? [`cuts ${plain(tool.cut_mm)} mm, leaves ${plain(tool.tie_mm ?? 0)} mm`] : []),
+    ...(tool.cut_mm ? [`cuts ${length(tool.cut_mm)}, leaves ${length(tool.tie_mm ?? 0)}`] : []),
     ...(blade ? [blade] : []),
   ].join(", ");
 }

@@ -75,8 +75,8 @@ interface Props {
   room: number[];
 }
 
-/** From so many marks on the cutter can tell whether they fit. */
-const TELLING = 4;
+/** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
+export const TELLING = 4;
 
 export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room }: Props) {
   const set = (change: Marks) => {

@@ -91,8 +91,11 @@ describe("what stands below a field", () => {
 describe("sentences of the program", () => {
   const words = "Colour ends 1.2 mm outside; 59.4 × 76.2 mm were ordered, 12 mm² are bare.";
   it("say lengths in inches to whoever sees inches", () => {
-    expect(said(words, "in")).toBe("Colour ends 0.05 in outside; 2.34 × 3 in were ordered, 12 mm² are bare.");
+    expect(said(words, "in")).toBe(
+      "Colour ends 0.047 in outside; 2.339 × 3 in were ordered, 12 mm² are bare.",
+    );
     expect(said(words, "mm")).toBe(words);
+    expect(said("A hair of 0.1 mm.", "in"), "nothing small becomes nothing").toBe("A hair of 0.004 in.");
   });
 
   it("are told from names and from what people wrote", () => {

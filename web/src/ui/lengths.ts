@@ -222,8 +222,8 @@ const FINER = 2;
 export function said(text: string, unit: Unit): string {
   if (unit === "mm") return text;
   const one = (figure: string) => {
-    const places = (figure.split(".")[1]?.length ?? 0) + FINER - 1;
-    return String(Number((Number(figure) / MM_PER_INCH).toFixed(Math.min(Math.max(places, 2), 4))));
+    const places = (figure.split(".")[1]?.length ?? 0) + FINER;
+    return String(Number((Number(figure) / MM_PER_INCH).toFixed(Math.min(places, 4))));
   };
   return text.replace(
     LENGTH,

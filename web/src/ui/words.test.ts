@@ -32,8 +32,8 @@ describe("words", () => {
   it("says lengths in inches to whoever sees inches, as exactly", () => {
     localStorage.setItem("horismos-unit", "in");
     expect([mm(25.4), mm(3.14159, 2), metres(15310), size([76.2, 50.8])]).toEqual([
-      "1.00 in",
-      "0.124 in",
+      "1.000 in",
+      "0.1237 in",
       "50.23 ft",
       "3.00 × 2.00 in",
     ]);

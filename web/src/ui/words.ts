@@ -4,9 +4,11 @@ import { unitNow } from "./unit";
 
 export { plain };
 
-/** A length in mm in the unit of the person, so exact: what is known to a tenth of a mm is to a hundredth of an inch. */
+/** A length in mm in the unit of the person, so exact: a tenth of a mm is four thousandths of an inch. */
 export const mm = (value: number, digits = 1): string =>
-  unitNow() === "mm" ? `${value.toFixed(digits)} mm` : `${(value / MM_PER_INCH).toFixed(digits + 1)} in`;
+  unitNow() === "mm"
+    ? `${value.toFixed(digits)} mm`
+    : `${(value / MM_PER_INCH).toFixed(Math.min(digits + 2, 4))} in`;
 
 /** The same without needless noughts. */
 export const length = (value: number): string => inUnit(value, unitNow());
