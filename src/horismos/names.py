@@ -66,10 +66,14 @@ class Recognised:
 
 @dataclass(frozen=True)
 class Run:
-    """A run of letters of a name beside the exact one: kind is same, extra, missing or other."""
+    """A run of letters of a name beside the letters that stand there in the exact one.
+
+    ``kind`` is same, extra (nothing stands there in the exact one), missing (nothing stands here) or other.
+    """
 
     text: str
     kind: str
+    wanted: str = ""
 
 
 def _words(name: str) -> list[str]:
@@ -187,27 +191,21 @@ def _by_words(words: list[str]) -> set[Role]:
     return {role for roles in found if roles for role in roles}
 
 
+KINDS = {"equal": "same", "delete": "extra", "insert": "missing", "replace": "other"}
+"""What a step from a name to the exact one is to somebody who reads the name."""
+
+
 def spelling(name: str, wanted: str) -> tuple[Run, ...]:
     """Set a name beside the exact one, letter by letter.
 
     ``extra`` letters are too many in the name, ``missing`` ones are not in it, ``other`` ones
     stand where a different letter should.
 
-    >>> [(r.text, r.kind) for r in spelling("Kis Cut", "Kiss Cut")]
-    [('Ki', 'same'), ('s', 'missing'), ('s Cut', 'same')]
+    >>> [(r.text, r.wanted, r.kind) for r in spelling("Kis Cut", "Kiss Cut")]
+    [('Ki', 'Ki', 'same'), ('', 's', 'missing'), ('s Cut', 's Cut', 'same')]
     """
-    runs: list[Run] = []
     matcher = difflib.SequenceMatcher(None, name, wanted, autojunk=False)
-    for kind, a0, a1, b0, b1 in matcher.get_opcodes():
-        if kind == "equal":
-            runs.append(Run(name[a0:a1], "same"))
-        elif kind == "delete":
-            runs.append(Run(name[a0:a1], "extra"))
-        elif kind == "insert":
-            runs.append(Run(wanted[b0:b1], "missing"))
-        else:
-            runs.append(Run(name[a0:a1], "other"))
-    return tuple(runs)
+    return tuple(Run(name[a0:a1], KINDS[kind], wanted[b0:b1]) for kind, a0, a1, b0, b1 in matcher.get_opcodes())
 
 
 def differences(name: str, wanted: str) -> tuple[str, ...]:

@@ -88,20 +88,20 @@ def test_a_mend_is_looked_at_before_it_is_done_and_can_be_left(page: Page) -> No
 def test_a_colour_that_is_pointed_at_becomes_the_kiss_cut(page: Page) -> None:
     _open(page, "Volunteer tabards")
     missing = page.locator('[data-finding="line.missing"]')
-    expect(missing).to_contain_text("It may be the colour CMYK 80, 0, 100, 0 %")
+    expect(missing).to_contain_text("It may be the green (CMYK 80, 0, 100, 0 %)")
     page.get_by_role("button", name="Point", exact=True).click()
     # the left edge of the L of the word, on which the green hairline lies
     page.mouse.click(*places_on(page)(50.05, 40))
     expect(page.get_by_test_id("pointed").first).to_be_attached()
-    expect(page.get_by_text("2 objects in the colour CMYK 80, 0, 100, 0 %")).to_be_visible()
+    expect(page.get_by_text("2 objects in the green (CMYK 80, 0, 100, 0 %)")).to_be_visible()
     panel = page.locator("[data-over]")
-    _mend(page, panel.get_by_role("button", name="Make the colour CMYK 80, 0, 100, 0 % the kiss cut"))
+    _mend(page, panel.get_by_role("button", name="Make the green (CMYK 80, 0, 100, 0 %) the kiss cut"))
     expect(missing).to_have_count(0)
     # By keyboard: the bird above the word, in the middle of the stage when that is moved on once.
     page.locator("[data-stage]").focus()
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
-    expect(panel).to_contain_text("Shape in colour CMYK")
+    expect(panel).to_contain_text("Shape in green")
     _back_to(page, 1)
 
 

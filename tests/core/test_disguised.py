@@ -56,9 +56,9 @@ def test_a_hairline_in_an_ordinary_colour_round_the_art_is_named_for_the_line_th
     missing = finding(report_of(artwork), "line.missing")
     (one,) = missing.candidates
     assert (one.by, one.value) == ("colour", (0.0, 1.0, 0.0, 0.0)) and one.sure > 0.7
-    assert "the colour CMYK 0, 100, 0, 0 %" in missing.message and "goes round the art" in missing.message
+    assert "the magenta (CMYK 0, 100, 0, 0 %)" in missing.message and "goes round the art" in missing.message
     (only,) = offers(missing)
-    assert only.label == "Make the colour CMYK 0, 100, 0, 0 % the kiss cut"
+    assert only.label == "Make the magenta (CMYK 0, 100, 0, 0 %) the kiss cut"
     done = mend(artwork, only, HOUSE)
     lines = lines_by_role(line_objects(done.artwork, done.artwork.pages[0], HOUSE))
     assert [len(line.contours) for line in lines[LineRole.KISS_CUT]] == [1]
@@ -104,7 +104,7 @@ def test_the_surest_comes_first_and_a_layer_can_say_it() -> None:
     artwork = read_bytes(write(Drawing(content, inks={}, layers=("Stanze",))))
     missing = finding(report_of(artwork, Order(roles=(LineRole.THROUGH_CUT,))), "line.missing")
     assert missing.candidates[0].by == "layer"
-    assert missing.candidates[0].sure >= missing.candidates[-1].sure and "Or the colour" in missing.detail
+    assert missing.candidates[0].sure >= missing.candidates[-1].sure and "Or the red" in missing.detail
     done = mend(artwork, offers(missing)[0], HOUSE)
     assert done.difference.after == {"through-cut": 1}
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from horismos.artwork import read
@@ -23,6 +24,7 @@ from horismos.simulation import play, rip
 from horismos.workflow.analyse import Earlier, analyse, plates_of
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.mend import mend
+from horismos.workflow.papers import evidence_of
 from horismos.workflow.plan import plan
 from horismos.workflow.rehearse import rehearse
 from horismos.workflow.release import release
@@ -170,6 +172,26 @@ def test_the_page_on_screen_has_its_lines_with_role_length_and_wanted_name(case:
     assert line.length_mm == pytest.approx(2 * 3.14159 * 40, rel=1e-3)
     ink = next(ink for ink in seen.inks if ink.name == "Kis Cut")
     assert ink.wanted == "Kiss Cut" and "".join(run.text for run in ink.spelling)
+
+
+def test_the_picture_of_a_whole_line_shows_a_stretch_of_it_large_enough_to_be_seen(case: Case) -> None:
+    finding = next(f for f in analyse(case).report.findings if f.id == "ink.near-name")
+    assert max(finding.where[0][2] - finding.where[0][0], finding.where[0][3] - finding.where[0][1]) > 70
+    with evidence_of(case) as pictures:
+        (of_line, of_place) = (pictures.of(finding, (352, 176)), pictures.picture(finding.where, size=(352, 176)))
+    drawn = [int((np.abs(p.astype(int) - (0x2F, 0x47, 0xC2)).sum(axis=2) < 60).sum()) for p in (of_line, of_place)]
+    # of a stretch of 24 mm the line is one arc across the picture; of 80 mm it is all of the circle, and smaller
+    assert 0 < drawn[0] < drawn[1]
+    arc = np.argwhere(np.abs(of_line.astype(int) - (0x2F, 0x47, 0xC2)).sum(axis=2) < 60)
+    assert np.ptp(arc[:, 0]) > 120, "it runs from the top of the picture to its foot"
+
+
+def test_cards_set_a_name_under_the_one_that_is_wanted(case: Case) -> None:
+    cards = findings_shown(analyse(case).report, case.artwork, case.destination)
+    (names,) = next(card.names for card in cards if card.id == "ink.near-name")
+    assert (names.ink, names.wanted) == ("Kis Cut", "Kiss Cut")
+    assert "".join(run.text for run in names.spelling) == names.ink
+    assert "".join(run.wanted for run in names.spelling) == names.wanted
 
 
 def test_cards_say_which_mends_answer_and_whether_one_is_safe(case: Case) -> None:

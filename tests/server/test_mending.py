@@ -173,8 +173,8 @@ def test_what_lies_at_a_place_is_told_with_what_can_be_done_to_just_that(shop: P
     things = shop.get(f"{address(job)}/at?x=50&y=40&within=0.5").json()
     assert [t["kind"] for t in things] == ["contour", "path", "contour"]
     assert things[0]["words"].startswith("Inner contour of the kiss cut: 28.3 mm²") and things[0]["outline"][0] == "M"
-    assert things[1]["words"] == "Shape in colour CMYK 100, 0, 0, 0 %"
-    assert things[1]["alike"] == "1 object in the colour CMYK 100, 0, 0, 0 %"
+    assert things[1]["words"] == "Shape in cyan (CMYK 100, 0, 0, 0 %)"
+    assert things[1]["alike"] == "1 object in the cyan (CMYK 100, 0, 0, 0 %)"
     (drop,) = [m for m in things[0]["mends"] if m["kind"] == "drop-inner"]
     shop.post(f"{address(job)}/mends", {"kind": drop["kind"], "settings": drop["settings"]}, content_type=JSON)
     after = shop.get(address(job)).json()

@@ -31,7 +31,7 @@ __all__ = [
     "share_key", "standing_of", "tools_of", "tools_of_shop",
 ]
 
-CHECKS = 7
+CHECKS = 8
 """Raised when checks change what they say: then nothing is carried over from before."""
 
 

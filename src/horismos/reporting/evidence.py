@@ -10,9 +10,10 @@ from PIL import Image, ImageDraw
 from horismos.artwork.lines import line_objects
 from horismos.artwork.model import Artwork, Page
 from horismos.artwork.sorting import colour_on_white
+from horismos.checking import Finding
 from horismos.destinations import Destination
 from horismos.looks import INK, LOOK, NOTE, STOP, rgb
-from horismos.paths import flatten
+from horismos.paths import box, flatten
 from horismos.paths.box import Bounds
 from horismos.rendering.apart import PageApart
 from horismos.rendering.composite import Pixels
@@ -27,6 +28,13 @@ SHARP = 2
 """Pictures are drawn so many times as large and made smaller, so that lines come out smooth."""
 ROUND = 1.8
 """[ours] times the place itself."""
+WHOLE_MM = 40.0
+"""[ours] of a line that is longer or wider a stretch is shown: all of it would show none of it."""
+STRETCH_MM = 24.0
+PICTURE_MM = 60.0
+"""[ours] of a place that is larger so much is shown round its middle, where pixels or ink are what is wrong."""
+CLOSE = ("image.",)
+"""The checks that are about what only shows from near."""
 
 
 class Evidence:
@@ -36,7 +44,7 @@ class Evidence:
         lines = line_objects(artwork, page, destination)
         self.page = page
         self._view = PageApart.of_art(colour_on_white(artwork, page, lines, destination), page)
-        self._drawn = [(line.role, flatten(c, 0.05)) for line in lines for c in line.contours]
+        self._drawn = [(line.role, line.width_mm, flatten(c, 0.05)) for line in lines for c in line.contours]
 
     def __enter__(self) -> Self:
         return self
@@ -58,10 +66,43 @@ class Evidence:
         w = h * size[0] / size[1]
         return x - w / 2, y - h / 2, x + w / 2, y + h / 2
 
-    def picture(self, places: Sequence[Bounds], severity: str = "note", size: tuple[int, int] = (352, 176)) -> Pixels:
-        """The first of the places, framed, with the others as far as they are in view; the whole page for none."""
+    def of(self, finding: Finding, size: tuple[int, int]) -> Pixels:
+        """The worst place of a finding: a stretch of a line that it is about as a whole, the place itself else."""
+        places = finding.where
+        near = self._stretch(places[0], finding.subject) if places else None
+        if near is None and places and finding.id.startswith(CLOSE):
+            near = _middle(places[0], PICTURE_MM)
+        return self.picture(places, finding.severity, size, near, "" if near is None else finding.subject)
+
+    def _stretch(self, place: Bounds, subject: str) -> Bounds | None:
+        """A stretch of the line that fills a place: round the point that is nearest to the upper left of it."""
+        if max(place[2] - place[0], place[3] - place[1]) <= WHOLE_MM:
+            return None
+        around = box.grow(place, 0.1)
+        rings = [
+            ring for role, _, ring in self._drawn
+            if (role.value if role else "") == subject and box.holds(around, (*ring.min(axis=0), *ring.max(axis=0)))
+        ]
+        if not rings:
+            return None
+        points = np.concatenate(rings)
+        if not np.allclose((*points.min(axis=0), *points.max(axis=0)), place, atol=0.2):
+            return None
+        x, y = points[np.argmin(np.hypot(points[:, 0] - place[0], points[:, 1] - place[3]))]
+        half = STRETCH_MM / 2 / ROUND
+        return float(x) - half, float(y) - half, float(x) + half, float(y) + half
+
+    def picture(
+        self, places: Sequence[Bounds], severity: str = "note", size: tuple[int, int] = (352, 176),
+        near: Bounds | None = None, meant: str = "",
+    ) -> Pixels:
+        """The first of the places, framed, with the others as far as they are in view; the whole page for none.
+
+        ``near`` is what is shown of it where that is not all, in mm; where the lines of one role are ``meant``, the
+        others are paler.
+        """
         media = self.page.boxes.media
-        area = self.area(places[0] if places else media, size)
+        area = self.area(near or (places[0] if places else media), size)
         per_mm = size[0] / (area[2] - area[0])
         wide, high = SHARP * size[0], SHARP * size[1]
         per_mm *= SHARP
@@ -72,14 +113,31 @@ class Evidence:
             moved = (points - (area[0], area[3])) * (per_mm, -per_mm)
             return [(float(x), float(y)) for x, y in moved]
 
-        for role, ring in self._drawn:
+        for role, width, ring in self._drawn:
             low, high = ring.min(axis=0), ring.max(axis=0)
             if low[0] < area[2] and high[0] > area[0] and low[1] < area[3] and high[1] > area[1]:
-                draw.line(at(ring), fill=(255, 255, 255), width=5 * SHARP, joint="curve")
-                draw.line(at(ring), fill=rgb(role.facts.colour if role else INK), width=2 * SHARP, joint="curve")
+                colour = rgb(role.facts.colour if role else INK)
+                wide = round(width * per_mm)
+                if meant and meant != (role.value if role else ""):
+                    colour = _paler(colour)
+                as_drawn = wide > 2 * SHARP
+                casing = (_paler(colour), wide) if as_drawn else ((255, 255, 255), 5 * SHARP)
+                draw.line(at(ring), fill=casing[0], width=casing[1], joint="curve")
+                draw.line(at(ring), fill=colour, width=SHARP if as_drawn else 2 * SHARP, joint="curve")
         for place in reversed(places[:40]):
             (x0, y0), (x1, y1) = at(np.array([[place[0], place[3]], [place[2], place[1]]]))
             for grow, colour, width in ((7, (255, 255, 255), 4), (6, FRAMES[severity], 2)):
                 by = grow * SHARP
                 draw.rectangle((x0 - by, y0 - by, x1 + by, y1 + by), outline=colour, width=width * SHARP)
         return np.asarray(image.resize(size, Image.Resampling.BOX))
+
+
+def _middle(place: Bounds, most: float) -> Bounds:
+    """The middle of a place, at most so wide and high, in mm."""
+    x, y = (place[0] + place[2]) / 2, (place[1] + place[3]) / 2
+    w, h = (min(place[i + 2] - place[i], most) / 2 for i in (0, 1))
+    return x - w, y - h, x + w, y + h
+
+
+def _paler(colour: tuple[int, int, int]) -> tuple[int, int, int]:
+    return tuple(round(v + (255 - v) * 0.6) for v in colour)  # type: ignore[return-value]

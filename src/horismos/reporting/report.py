@@ -45,7 +45,7 @@ def letter_pdf(letter: Letter, evidence: Evidence) -> bytes:
     parts += [paragraph(text) for text in letter.opening[1:]]
     for number, item in enumerate(letter.items, 1):
         where = item.finding.where
-        picture = evidence.picture(where, item.finding.severity, PICTURE) if where else None
+        picture = evidence.of(item.finding, PICTURE) if where else None
         names = [paragraph(f"Is: {is_.replace(' ', '·') or '(no name)'}\nShould be: {should.replace(' ', '·')}", "mono")
                  for is_, should in item.names]
         parts.append(card(picture, [
@@ -127,7 +127,7 @@ def _card(finding: Finding, decision: Decision | None, evidence: Evidence) -> An
         parts.append(small("Carried over: nothing that it depends on has changed since it was measured."))
     if decision is not None:
         parts.append(paragraph(f"{decision.verb.capitalize()} by {decision.who}, {decision.when}: {decision.reason}"))
-    picture = evidence.picture(finding.where, finding.severity, PICTURE) if finding.where else None
+    picture = evidence.of(finding, PICTURE) if finding.where else None
     return card(picture, parts)
 
 

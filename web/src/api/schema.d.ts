@@ -2578,6 +2578,11 @@ export interface components {
              * @default []
              */
             candidates: components["schemas"]["CandidateShown"][];
+            /**
+             * Names
+             * @default []
+             */
+            names: components["schemas"]["NameBeside"][];
         };
         /**
          * InkSeen
@@ -2904,6 +2909,18 @@ export interface components {
             side_mm: number;
             /** Cells */
             cells: number[][];
+        };
+        /**
+         * NameBeside
+         * @description A name as it is written, beside one that is wanted for it, letter by letter.
+         */
+        NameBeside: {
+            /** Ink */
+            ink: string;
+            /** Wanted */
+            wanted: string;
+            /** Spelling */
+            spelling: components["schemas"]["Run"][];
         };
         /**
          * NoteShown
@@ -3290,13 +3307,20 @@ export interface components {
         RipState: "waiting" | "done" | "refused";
         /**
          * Run
-         * @description A run of letters of a name beside the exact one: kind is same, extra, missing or other.
+         * @description A run of letters of a name beside the letters that stand there in the exact one.
+         *
+         *     ``kind`` is same, extra (nothing stands there in the exact one), missing (nothing stands here) or other.
          */
         Run: {
             /** Text */
             text: string;
             /** Kind */
             kind: string;
+            /**
+             * Wanted
+             * @default
+             */
+            wanted: string;
         };
         /**
          * SharedOn

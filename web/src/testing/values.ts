@@ -19,6 +19,7 @@ export const aFinding = (values: Partial<Finding> = {}): Finding => ({
   decision: null,
   before: null,
   candidates: [],
+  names: [],
   ...values,
 });
 

@@ -9,6 +9,7 @@ from typing import Any
 from horismos.checking.engine.check_sheet import CheckSheet, Severity
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
+from horismos.words import colour_name
 
 __all__ = ["Candidate", "Finding", "Hit", "Report", "Severity"]
 
@@ -43,8 +44,11 @@ class Candidate:
         """What it is, in words."""
         if isinstance(self.value, str):
             return f"the {self.by} “{self.value}”"
-        named = ", ".join(f"{v * 100:.0f}" for v in self.value)
-        return f"the colour {'RGB' if len(self.value) == 3 else 'CMYK'} {named} %"
+        if len(self.value) == 3:
+            exact = f"RGB {', '.join(f'{v * 255:.0f}' for v in self.value)}"
+        else:
+            exact = f"CMYK {', '.join(f'{v * 100:.0f}' for v in self.value)} %"
+        return f"the {colour_name(self.value)} ({exact})"
 
     def to_json(self) -> dict[str, Any]:
         """The candidate as plain values, with its words."""

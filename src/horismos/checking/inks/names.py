@@ -40,6 +40,11 @@ def near_name(c: Context) -> Iterator[Hit]:
                 yield _near(c, spot.name, (spot.role,), [exact], [])
 
 
+SAID = {
+    "certain": "“{ink}” is not {names}.", "likely": "“{ink}” is not {names}, which it most likely means.",
+    "a guess": "“{ink}” is a name of no table; {names} is a guess.",
+}
+"""By how sure it is what a name means."""
 TWO_TOOLS = "Names with different numbers may be two tools of one role: say whether they are one line."
 
 
@@ -70,7 +75,8 @@ def _near(
     else:
         prints = isinstance(roles[0], InkRole)
         verb = "would not know it for what it is" if prints else "would print it instead of cutting it"
-        message = f"“{ink}” is not {names}. {c.destination.title} {verb}."
+        sure = found.sure if found else "certain"
+        message = f"{SAID[sure].format(ink=ink, names=names)} {c.destination.title} {verb}."
     apart = "; ".join(differences(ink, wanted[0])) if ink and len(wanted) == 1 else ""
     how = found.how.capitalize() if found else "Only the layer says the role"
     sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""

@@ -10,11 +10,12 @@ from horismos.checking.engine.decisions import Decision, lapsed, settled
 from horismos.destinations import Destination
 from horismos.errors import HorismosError, NothingToDo
 from horismos.mending import Step, offers, registered, say
+from horismos.names import Run, spelling
 from horismos.orders import Order
 
 __all__ = [
-    "CandidateShown", "DecisionShown", "FindingShown", "MendShown", "findings_shown", "mend_shown", "report_document",
-    "with_decisions",
+    "CandidateShown", "DecisionShown", "FindingShown", "MendShown", "NameBeside", "findings_shown", "mend_shown",
+    "report_document", "with_decisions",
 ]
 
 
@@ -54,6 +55,15 @@ class CandidateShown:
 
 
 @dataclass(frozen=True)
+class NameBeside:
+    """A name as it is written, beside one that is wanted for it, letter by letter."""
+
+    ink: str
+    wanted: str
+    spelling: tuple[Run, ...]
+
+
+@dataclass(frozen=True)
 class FindingShown:
     """A finding on its card. ``decision`` holds, ``before`` held until the finding changed."""
 
@@ -74,6 +84,7 @@ class FindingShown:
     decision: DecisionShown | None = None
     before: DecisionShown | None = None
     candidates: tuple[CandidateShown, ...] = ()
+    names: tuple[NameBeside, ...] = ()
 
 
 def findings_shown(
@@ -115,6 +126,9 @@ def _shown(finding: Finding, mends: tuple[MendShown, ...]) -> FindingShown:
         candidates=tuple(
             CandidateShown(one.words, one.why, one.by, one.value if isinstance(one.value, str) else list(one.value))
             for one in finding.candidates
+        ),
+        names=tuple(
+            NameBeside(ink, wanted, spelling(ink, wanted)) for ink in finding.inks for wanted in finding.wanted
         ),
     )
 

@@ -160,9 +160,14 @@ def _object(case: Case, i: int, box: Bounds, at: tuple[float, float], taken: set
     said = " and ".join(one.words.removeprefix("the ") for one in colours) or family
     outline = svg_path(case.page.contours(obj)) if isinstance(obj, PathObject) else ""
     return ThingShown(
-        kind, f"{WORDS[kind]} in {said}{where}", " · ".join(alike), None, tuple(round(v, 3) for v in box), outline,
+        kind, f"{_called(obj)} in {said}{where}", " · ".join(alike), None, tuple(round(v, 3) for v in box), outline,
         _shown([*_steps(case, obj, colours, layer, at), *_out(case, i)]),
     )
+
+
+def _called(obj: PaintedObject) -> str:
+    """What an object is; a path that only strokes is one."""
+    return "Stroke" if isinstance(obj, PathObject) and obj.strokes and not obj.fills else WORDS[kind_of(obj)]
 
 
 WORDS = {"path": "Shape", "text": "Text", "image": "Picture", "shading": "Shading"}

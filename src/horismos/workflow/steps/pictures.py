@@ -109,13 +109,12 @@ def evidence(
     finding: Finding | None = next((f for f in Report.from_json(report).findings if f.key == key), None)
     if finding is None:
         raise NotFound("That finding is not there any more.", "Look at the newest check.")
-    where, severity = finding.where, finding.severity.value
-    if candidate is not None:
-        if candidate >= len(finding.candidates):
-            raise NotFound("That is no candidate any more.", "Look at the newest check.")
-        where, severity = finding.candidates[candidate].where[:1], "note"
+    if candidate is not None and candidate >= len(finding.candidates):
+        raise NotFound("That is no candidate any more.", "Look at the newest check.")
     with evidence_of(case_of(stored), finding.page) as pictures:
-        return png_of(pictures.picture(where, severity, size))
+        if candidate is None:
+            return png_of(pictures.of(finding, size))
+        return png_of(pictures.picture(finding.candidates[candidate].where[:1], size=size))
 
 
 def section(

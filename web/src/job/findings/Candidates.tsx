@@ -61,7 +61,7 @@ export function Candidates({ job, finding, busy, onMend }: Props) {
             {one.words}
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            {one.why.join(", ")}. It is the
+            A guess: {one.why.join(", ")}. It is the
           </Typography>
           <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
             {mends.map((mend) => {

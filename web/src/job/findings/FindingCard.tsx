@@ -4,6 +4,7 @@ import { unitNow } from "../../ui/unit";
 import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Finding, Mend } from "../../api/client";
+import { NameBeside } from "../../ui/Letters";
 import { LOOK, MONO, STOP } from "../../ui/theme";
 import { moment, plural } from "../../ui/words";
 import { MendOffer } from "../mending/MendOffer";
@@ -11,7 +12,8 @@ import { Candidates, otherMends } from "./Candidates";
 import { NoLine } from "./NoLine";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
-const figure = (value: number, unit: string) => said(`${Number(value.toFixed(2))} ${unit}`, unitNow());
+const figure = (value: number, unit: string) =>
+  said(`${Number(value.toFixed(unit === "ppi" ? 0 : 2))} ${unit}`, unitNow());
 const places = (count: number) => plural(count, "place");
 
 /** The measured value beside its limit, or how many there are. */
@@ -47,6 +49,7 @@ export function FindingCard({
   onUnsettle,
 }: Props) {
   const settled = finding.decision;
+  const named = finding.names;
   const colour = settled
     ? "#9A9A9A"
     : finding.severity === "stop"
@@ -82,7 +85,10 @@ export function FindingCard({
           cursor: "pointer",
         }}
       >
-        {finding.where.length > 0 && (
+        {named.map((one) => (
+          <NameBeside key={`${one.ink} ${one.wanted}`} {...one} />
+        ))}
+        {!named.length && finding.where.length > 0 && (
           <Box
             component="img"
             alt=""
