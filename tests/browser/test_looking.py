@@ -157,7 +157,7 @@ def test_the_tape_snaps_to_a_line_and_keys_do_all_of_it(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("laid")).to_contain_text("mm")
     page.keyboard.press("4")
-    expect(page.locator('[data-layer="The whole page, as the file shows it"]')).to_be_visible()
+    expect(page.get_by_role("region", name="Layers")).to_contain_text("The file has no layers")
 
 
 def test_before_and_after_are_parted_by_a_divider(page: Page) -> None:

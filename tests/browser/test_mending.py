@@ -94,14 +94,14 @@ def test_a_colour_that_is_pointed_at_becomes_the_kiss_cut(page: Page) -> None:
     page.mouse.click(*places_on(page)(50.05, 40))
     expect(page.get_by_test_id("pointed").first).to_be_attached()
     expect(page.get_by_text("2 objects in the green (CMYK 80, 0, 100, 0 %)")).to_be_visible()
-    panel = page.locator("[data-over]")
+    panel = page.get_by_role("region", name="What lies here")
     _mend(page, panel.get_by_role("button", name="Make the green (CMYK 80, 0, 100, 0 %) the kiss cut"))
     expect(missing).to_have_count(0)
     # By keyboard: the bird above the word, in the middle of the stage when that is moved on once.
     page.locator("[data-stage]").focus()
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Enter")
-    expect(panel).to_contain_text("Shape in green")
+    expect(panel).to_contain_text("Shape in turquoise")
     _back_to(page, 1)
 
 

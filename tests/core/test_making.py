@@ -125,6 +125,14 @@ def test_a_picture_that_is_opaque_all_over_has_its_own_edge() -> None:
 DONUT = f"1 0 0 0 k {circle(50, 50, 30)} {circle(50, 50, 10)} {circle(50, 70, 3)} f*"
 
 
+def test_an_inner_contour_that_the_offset_closes_up_is_not_told_to_be_cut() -> None:
+    holed = art(f"0 0 0 1 k {circle(50, 50, 40)} {circle(40, 50, 1.8)} {circle(60, 50, 8)} f*")
+    made = made_of(holed, lines=[{**KISS, "offset_mm": 2}])
+    assert [one.kept for one in sorted(made.inner, key=lambda one: one.area_mm2)] == [False, True]
+    assert len(made.lines) == 2 and any("1 inner contour closed up: 2 mm" in note for note in made.notes)
+    assert all(one.kept for one in made_of(holed, lines=[{**KISS, "offset_mm": 0.2}]).inner)
+
+
 def test_inner_contours_are_kept_dropped_dropped_below_an_area_or_chosen() -> None:
     donut = art(DONUT)
     assert len(made_of(donut).lines) == 3

@@ -240,6 +240,8 @@ class _Maker:
             if spec.offset_mm < 0:
                 gone = shapely.is_empty(shapely.buffer(shapely.get_parts(area), spec.offset_mm, quad_segs=4))
                 self._swallowed(int(gone.sum()), spec)
+            elif holes and spec.offset_mm > 0:
+                self._closed_up(area, spec)
         wanted = self._with_steps(self._weedable(wanted, spec), spec)
         if wanted.is_empty:
             return []
@@ -254,6 +256,15 @@ class _Maker:
         self._areas[number] = wanted
         self.deviation_mm = max(self.deviation_mm, _deviation(made, wanted))
         return made
+
+    def _closed_up(self, area: shapely.Geometry, spec: LineWanted) -> None:
+        """Tell of the inner contours that a line so far outside of the art closes up."""
+        own = [shapely.Polygon(ring) for part in shapely.get_parts(area) for ring in part.interiors]
+        gone = [hole for hole in own if hole.buffer(-spec.offset_mm, quad_segs=4).is_empty]
+        if gone:
+            self.notes.append(f"{plural(len(gone), 'inner contour')} closed up: {spec.offset_mm:g} mm outside the art "
+                              f"the {spec.role.words} has no room in {'it' if len(gone) == 1 else 'them'}.")
+            self.too_narrow += gone
 
     def _weedable(self, area: shapely.Geometry, spec: LineWanted) -> shapely.Geometry:
         """An area without inner contours, and without inlets, that are too narrow to be weeded; a person may keep one.

@@ -11,7 +11,7 @@ export type Order = Shapes["OrderShown"];
 export type Finding = Shapes["FindingShown"];
 export type Mend = Shapes["MendShown"];
 /** What a mend is asked for by: what it brings with it may be left out. */
-export type MendAsked = Omit<Mend, "then"> & { then?: Mend[] };
+export type MendAsked = Pick<Mend, "kind" | "settings"> & Partial<Mend>;
 export type Work = Shapes["WorkShown"];
 export type Release = Shapes["ReleaseShown"];
 export type Playback = Shapes["PlaybackShown"];

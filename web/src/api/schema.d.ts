@@ -2786,10 +2786,10 @@ export interface components {
             log: components["schemas"]["LogShown"][];
         };
         /**
-         * LayerRow
-         * @description A layer and how many objects lie on it.
+         * LayerSeen
+         * @description A layer with what it does: so many objects that are art, so many paths among them, and lines of these roles.
          */
-        LayerRow: {
+        LayerSeen: {
             /** Name */
             name: string;
             /** Visible */
@@ -2802,6 +2802,21 @@ export interface components {
             locked: boolean;
             /** Objects */
             objects: number;
+            /**
+             * Art
+             * @default 0
+             */
+            art: number;
+            /**
+             * Paths
+             * @default 0
+             */
+            paths: number;
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: string[];
         };
         /**
          * LineRole
@@ -3017,7 +3032,7 @@ export interface components {
              * Layers
              * @default []
              */
-            layers: components["schemas"]["LayerRow"][];
+            layers: components["schemas"]["LayerSeen"][];
             /**
              * Objects On No Layer
              * @default 0

@@ -9,6 +9,7 @@ import type { Line } from "../stage/LineCanvas";
 import { Stage, type Drawing } from "../stage/Stage";
 import { ROLES } from "../ui/roles";
 import { LOOK, STOP } from "../ui/theme";
+import { InDocket } from "../ui/Docket";
 import { useKeys } from "../ui/useKeys";
 import { useBusy } from "../api/progress";
 import { PreviewPanel } from "./mending/PreviewPanel";
@@ -215,6 +216,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
       >
         {draw}
       </Stage>
+      {!making && shown.aside && <InDocket>{shown.aside}</InDocket>}
       {laid && (
         <SectionStrip job={job} line={laid} make={making?.make ?? null} onClose={() => setSection(null)} />
       )}

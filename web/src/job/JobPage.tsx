@@ -16,6 +16,7 @@ import { Lines } from "./stations/Lines";
 import { Release } from "./stations/Release";
 import { SheetStation } from "./stations/SheetStation";
 import { StackStation } from "../stack/StackStation";
+import { DocketSlot } from "../ui/Docket";
 import { WorkProgress } from "../ui/WorkProgress";
 import { WORK_WORDS } from "../ui/words";
 import { Tape, type Station } from "./Tape";
@@ -72,7 +73,9 @@ export function JobPage() {
           <Questions key={questions.map((q) => q.id + q.words).join()} job={job.data} />
         ) : (
           <PreviewProvider job={job.data}>
-            <Screen job={job.data} />
+            <DocketSlot>
+              <Screen job={job.data} />
+            </DocketSlot>
           </PreviewProvider>
         )}
       </Box>

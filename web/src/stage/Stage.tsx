@@ -21,6 +21,8 @@ export type Tool = "hand" | "tape" | "section";
 export interface Drawing {
   press: (at: Point, within: number) => void;
   pull: (to: Point, within: number) => void;
+  /** The hand lets go. */
+  done?: () => void;
 }
 
 interface Props {
@@ -158,7 +160,8 @@ export function Stage({
           if (laying && event.buttons) setLaid((line) => (line ? [line[0], caught(at)] : line));
         }}
         onPointerUp={(event) => {
-          if (tool !== "hand" && laying) lay(caught(pointAt(live, event.currentTarget, event)), true);
+          if (tool === "hand") onDraw?.done?.();
+          else if (laying) lay(caught(pointAt(live, event.currentTarget, event)), true);
         }}
         onClick={(event) => {
           if (tool === "hand" && onPick && !onDraw)

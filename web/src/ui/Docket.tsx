@@ -1,8 +1,24 @@
 /** The right-hand side of a station. */
-import { Stack, Typography } from "@mui/material";
-import type { ReactNode } from "react";
+import { Box, Stack, Typography } from "@mui/material";
+import { createContext, use, useState, type ReactNode } from "react";
+import { createPortal } from "react-dom";
+
+/** The place in the docket for what the stage tells, and how the docket gives it. */
+const Slot = createContext<[HTMLElement | null, (place: HTMLElement | null) => void]>([null, () => {}]);
+
+export function DocketSlot({ children }: { children: ReactNode }) {
+  const slot = useState<HTMLElement | null>(null);
+  return <Slot value={slot}>{children}</Slot>;
+}
+
+/** Stands in the docket, on top, whatever the station has in it. */
+export function InDocket({ children }: { children: ReactNode }) {
+  const [place] = use(Slot);
+  return place && createPortal(children, place);
+}
 
 export function Docket({ title, children }: { title: string; children: ReactNode }) {
+  const [, give] = use(Slot);
   return (
     <Stack
       component="aside"
@@ -16,6 +32,7 @@ export function Docket({ title, children }: { title: string; children: ReactNode
         p: 2,
       }}
     >
+      <Box ref={give} sx={{ "&:empty": { display: "none" } }} />
       <Typography variant="h2">{title}</Typography>
       {children}
     </Stack>

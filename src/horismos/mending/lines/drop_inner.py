@@ -1,5 +1,8 @@
 """Drops inner contours of a role: holes that nobody ordered, all of them, small ones, or those pointed at."""
 
+from collections.abc import Mapping
+from typing import Any
+
 from horismos.mending.engine.registry import Before
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.mending.lines.chosen import AT, pointed_at
@@ -38,7 +41,14 @@ def _words(before: Before, made: Reshaping) -> str:
     )
 
 
+def _label(values: Mapping[str, Any]) -> str:
+    if values["at"]:
+        return f"Take this inner contour out of the {values['role']}"
+    small = f" under {values['below_mm2']:g} mm²" if values["below_mm2"] < AREA.most else ""
+    return f"Drop the inner contours{small} of the {values['role']}"
+
+
 shape_mend(
-    "drop-inner", "Drop the inner contours of the {role}", ("line.leftover",), _find, _words,
+    "drop-inner", _label, ("line.leftover",), _find, _words,
     lambda before: f"The {before.step.role_words} has no such inner contour.", (AREA, AT), order=52,
 )

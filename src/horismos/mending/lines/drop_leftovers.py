@@ -1,5 +1,8 @@
 """Drops what tracing leaves behind in a line: contours smaller than an area, and stray open bits."""
 
+from collections.abc import Mapping
+from typing import Any
+
 import pikepdf
 
 from horismos.artwork.lines import Line, lines_by_role
@@ -63,7 +66,13 @@ def _prove(before: Before, difference: Difference) -> None:
     only_dropped(difference, [line.contours[i] for o in (*tiny, *stray) for line, i in o.pieces])
 
 
+def _label(values: Mapping[str, Any]) -> str:
+    if values["at"]:
+        return f"Take this contour out of the {values['role']}"
+    return f"Drop what is smaller than {values['below_mm2']:g} mm² from the {values['role']}"
+
+
 register(Mend(
-    "drop-leftovers", "Drop what is smaller than {below_mm2:g} mm² from the {role}", ("line.leftover",),
+    "drop-leftovers", _label, ("line.leftover",),
     frozenset([Facet.GEOMETRY]), (ROLE, AREA, AT), _say, _do, _prove, safe=False, order=50,
 ))

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import pikepdf
 
@@ -66,7 +67,8 @@ def reshaped(changes: Mapping[Outline, Sequence[Contour]]) -> dict[Line, list[Co
 
 
 def shape_mend(
-    id: str, label: str, answers: tuple[str, ...], find: Callable[[Before], Reshaping],
+    id: str, label: str | Callable[[Mapping[str, Any]], str], answers: tuple[str, ...],
+    find: Callable[[Before], Reshaping],
     words: Callable[[Before, Reshaping], str], nothing: Callable[[Before], str], settings: tuple[Setting, ...] = (),
     safe: bool = False, order: int = 50, as_strokes: bool = False,
 ) -> Mend:

@@ -1,17 +1,19 @@
 """The page on the stage: its boxes, inks, layers, and each line as path data in mm with its role."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from horismos.artwork.extent import art_box
 from horismos.artwork.inspect import InkRow, LayerRow, inspect_page, mm
 from horismos.artwork.lines import outer_cut
+from horismos.artwork.model import PaintedObject, PathObject
 from horismos.formats.svg import svg_path
 from horismos.making.note import lines_made, note_on
 from horismos.names import Run, recognise, spelling
 from horismos.workflow.case import Case
 
-__all__ = ["DrawnLine", "InkSeen", "LinesSeen", "Measured", "PageSeen", "page_seen"]
+__all__ = ["DrawnLine", "InkSeen", "LayerSeen", "LinesSeen", "Measured", "PageSeen", "page_seen"]
 
 UNCLEAR = "unclear"
 """The role of a line whose name could be several."""
@@ -40,6 +42,22 @@ class LinesSeen:
     closed_contours: int
     nodes: int
     length_mm: float
+
+
+@dataclass(frozen=True)
+class LayerSeen:
+    """A layer with what it does: so many objects that are art, so many paths among them, and lines of these roles.
+    """
+
+    name: str
+    visible: bool
+    prints: bool
+    role: str | None
+    locked: bool
+    objects: int
+    art: int = 0
+    paths: int = 0
+    cuts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -80,7 +98,7 @@ class PageSeen:
     inks: tuple[InkSeen, ...]
     lines: tuple[LinesSeen, ...]
     drawn: tuple[DrawnLine, ...]
-    layers: tuple[LayerRow, ...] = ()
+    layers: tuple[LayerSeen, ...] = ()
     objects_on_no_layer: int = 0
     annotations: int = 0
     made: dict[str, Any] | None = None
@@ -102,7 +120,27 @@ def page_seen(case: Case) -> PageSeen:
             LinesSeen(r.role, r.ink, r.layer, r.contours, r.closed_contours, r.nodes, r.length_mm) for r in held.lines
         ),
         tuple(DrawnLine(role, "".join(of), ink, *whether) for (role, ink, *whether), of in paths.items()),
-        held.layers, held.objects_on_no_layer, held.annotations, _made(case), _measured(case),
+        _layers(case, held.layers), held.objects_on_no_layer, held.annotations, _made(case), _measured(case),
+    )
+
+
+def _layers(case: Case, rows: Sequence[LayerRow]) -> tuple[LayerSeen, ...]:
+    """The layers of the page, each with what of it is art and what is cut."""
+    lines = {line.index for line in case.lines if line.takes_all}
+    art: list[list[PaintedObject]] = [[] for _ in rows]
+    cuts: list[dict[str, None]] = [{} for _ in rows]
+    for i, obj in enumerate(case.page.objects):
+        for layer in () if i in lines else obj.state.layers:
+            art[layer].append(obj)
+    for line in case.lines:
+        for layer in line.object.state.layers:
+            cuts[layer][line.role.value if line.role else UNCLEAR] = None
+    return tuple(
+        LayerSeen(
+            row.name, row.visible, row.prints, row.role, row.locked, row.objects, len(art[i]),
+            sum(isinstance(obj, PathObject) for obj in art[i]), tuple(cuts[i]),
+        )
+        for i, row in enumerate(rows)
     )
 
 

@@ -8,11 +8,8 @@ import numpy as np
 import shapely
 
 from horismos.artwork.extent import bounds_of
-from horismos.artwork.model import (
-    ImageObject,
-    PaintedObject,
-    PathObject,
-)
+from horismos.artwork.lines import Line
+from horismos.artwork.model import ImageObject, PaintedObject, PathObject
 from horismos.artwork.paints import kind_of, paints_of
 from horismos.checking.engine.findings import Candidate
 from horismos.checking.inks.colours import colour_of
@@ -80,7 +77,7 @@ def _contours(case: Case, at: tuple[float, float], within: float) -> list[list[T
             same = [k for other, k in every if other.roles == line.roles and k is not contour and k.loops]
             inner = _inner(contour, same)
             which = 0 if far <= within else 1 if inner else 2
-            found[which].append((far if which == 0 else area, _contour(line.role, contour, inner)))
+            found[which].append((far if which == 0 else area, _contour(case, line, contour, inner)))
     return [[thing for _, thing in sorted(some, key=lambda pair: pair[0])] for some in found]
 
 
@@ -98,7 +95,8 @@ def _inside(contour: Contour) -> tuple[float, float]:
     return float(point.x), float(point.y)
 
 
-def _contour(role: LineRole | None, contour: Contour, inner: bool) -> ThingShown:
+def _contour(case: Case, line: Line, contour: Contour, inner: bool) -> ThingShown:
+    role = line.role
     words = role.words if role else "line of unclear role"
     area = abs(signed_area(contour)) if contour.loops else 0.0
     size = f"{area:.1f} mm²" if contour.loops else "open"
@@ -110,6 +108,9 @@ def _contour(role: LineRole | None, contour: Contour, inner: bool) -> ThingShown
             more = {} if inner else {"below_mm2": max(round(area + 0.01, 2), 0.01)}
             steps += _possible([(mend, {"role": role.value, "at": point, **more})])
         steps += [step(name, role=role.value) for name in ("smooth", "round-corners")]
+    if line.ink:
+        names = [case.destination.name_of(other) for other in LineRole if other is not role]
+        steps += _possible([("rename", {"ink": line.ink, "to": name}) for name in names])
     return ThingShown(
         "contour", f"{'Inner contour' if inner else 'Contour'} of the {words}: {size}, {length(contour):.1f} mm long",
         f"{plural(contour.node_count, 'node')}", role.value if role else None,
@@ -187,11 +188,11 @@ def _steps(
 ) -> Iterator[Step]:
     """What can be done with an object: its colour or its layer made a line, drawn in another ink; white under it."""
     wanted = [role for role in case.order.roles or () if not any(line.role is role for line in case.lines)]
-    roles = wanted or [LineRole.KISS_CUT, LineRole.THROUGH_CUT, LineRole.PERFORATION]
+    roles = [*wanted, *(role for role in LineRole if role not in wanted)]
     made: list[tuple[str, dict[str, object]]] = []
     if isinstance(obj, PathObject):
         made += [("assign-role", {"role": role.value, one.by: one.value}) for one in colours[:1] for role in roles]
-        made += [("assign-role", {"role": role.value, "layer": layer}) for role in roles[:1] if layer]
+        made += [("assign-role", {"role": role.value, "layer": layer}) for role in roles if layer]
     if not isinstance(obj, ImageObject):
         white = case.destination.names.get(WHITE)
         made += [("recolour", {one.by: one.value, "to": white}) for one in colours[:1] if white]

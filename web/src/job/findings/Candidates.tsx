@@ -3,6 +3,7 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import type { Finding, Mend } from "../../api/client";
 import { RoleSign } from "../../stage/RoleLine";
 import { lookOf } from "../../ui/roles";
+import { Swatch } from "./Swatch";
 
 interface Props {
   job: number;
@@ -12,13 +13,6 @@ interface Props {
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-
-/** About how RGB or CMYK, each 0 to 1, looks on this screen. */
-const shownAs = (values: number[]) => {
-  const [a = 0, b = 0, c = 0, k] = values;
-  const rgb = k === undefined ? [a, b, c] : [a, b, c].map((ink) => (1 - ink) * (1 - k));
-  return `rgb(${rgb.map((v) => Math.round(255 * v)).join()})`;
-};
 
 /** The mends of a finding that make one of its candidates a line. */
 export const mendsOf = (finding: Finding, { by, value }: { by: string; value: unknown }): Mend[] =>
@@ -45,19 +39,7 @@ export function Candidates({ job, finding, busy, onMend }: Props) {
         />
         <Box sx={{ minWidth: 0 }}>
           <Typography variant="body2" sx={{ fontWeight: 700, overflowWrap: "anywhere" }}>
-            {Array.isArray(one.value) && (
-              <Box
-                component="span"
-                sx={{
-                  display: "inline-block",
-                  width: 12,
-                  height: 12,
-                  mr: 0.75,
-                  border: "1px solid #777",
-                  bgcolor: shownAs(one.value),
-                }}
-              />
-            )}
+            {Array.isArray(one.value) && <Swatch values={one.value} />}
             {one.words}
           </Typography>
           <Typography variant="body2" color="text.secondary">

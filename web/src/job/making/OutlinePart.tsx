@@ -6,7 +6,7 @@ import { plural } from "../../ui/words";
 import { Amount, Choice } from "../../ui/fields";
 import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
 
-export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes";
+export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes" | "box";
 
 const SOURCES: readonly (readonly [string, string])[] = [
   ["auto", "whatever tells it best"],
@@ -196,6 +196,9 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
         <PointButton of="cut-out" now={pointing} onPoint={onPointing} words="Cut out an area…" />
         <PointButton of="objects" now={pointing} onPoint={onPointing} words="Choose objects…" />
+        {(made?.inner.length ?? 0) > 1 && (
+          <PointButton of="box" now={pointing} onPoint={onPointing} words="Inner contours in a box…" />
+        )}
         {pixels && (
           <PointButton of="ground" now={pointing} onPoint={onPointing} words="Point at the ground…" />
         )}

@@ -193,11 +193,42 @@ export function presetName(make: Make, words: (role: string) => string): string 
     .join(" + ");
 }
 
-/** Turn an inner contour over: cut where it was not, and not where it was. */
-export function turnedInner(make: Make, at: Point, kept: boolean): Make {
-  const same = ([x, y]: Point) => Math.hypot(x - at[0], y - at[1]) > 0.01;
-  const keep = (make.keep_at ?? []).filter(same);
-  const drop = (make.drop_at ?? []).filter(same);
-  (kept ? drop : keep).push(at);
+interface InnerAt {
+  at: readonly number[];
+  area_mm2: number;
+  kept: boolean;
+}
+
+/** All of some inner contours cut, or none of them. */
+export function allInnerTo(make: Make, inner: readonly InnerAt[], kept: boolean): Make {
+  const places = inner.map(({ at }): Point => [at[0] ?? 0, at[1] ?? 0]);
+  const others = ([x, y]: Point) => !places.some((at) => Math.hypot(x - at[0], y - at[1]) <= 0.01);
+  const keep = (make.keep_at ?? []).filter(others);
+  const drop = (make.drop_at ?? []).filter(others);
+  (kept ? keep : drop).push(...places);
   return tidy({ ...make, keep_at: keep.length ? keep : undefined, drop_at: drop.length ? drop : undefined });
+}
+
+/** Turn an inner contour over: cut where it was not, and not where it was. */
+export const turnedInner = (make: Make, at: Point, kept: boolean): Make =>
+  allInnerTo(make, [{ at, area_mm2: 0, kept }], !kept);
+
+/** All inner contours that are smaller than one become as that one is; a limit says it for those that are left out. */
+export function smallerTo(make: Make, inner: readonly InnerAt[], one: InnerAt): Make {
+  const smaller = inner.filter((other) => other.area_mm2 <= one.area_mm2);
+  if (one.kept) return allInnerTo(make, smaller, true);
+  const without = (places: Point[] | undefined) => {
+    const left = (places ?? []).filter(
+      ([x, y]) => !smaller.some(({ at }) => Math.hypot(x - (at[0] ?? 0), y - (at[1] ?? 0)) <= 0.01),
+    );
+    return left.length ? left : undefined;
+  };
+  const below = Math.ceil(one.area_mm2 * 100 + 1) / 100;
+  const wider = typeof make.inner === "object" && make.inner.drop_below_mm2 > below;
+  return tidy({
+    ...make,
+    inner: make.inner === "drop" || wider ? make.inner : { drop_below_mm2: below },
+    keep_at: without(make.keep_at),
+    drop_at: without(make.drop_at),
+  });
 }

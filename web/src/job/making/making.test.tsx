@@ -12,12 +12,16 @@ import {
   onItself,
   presetName,
   rolesInFile,
+  allInnerTo,
+  smallerTo,
   turnedInner,
   usual,
   withLineSet,
   withoutLine,
   type Make,
 } from "./make";
+import type { Point } from "../../stage/geometry";
+import { inBox } from "./useInnerBox";
 import { OutlinePart } from "./OutlinePart";
 import { holds, moved, pathThrough, rightmost, signedDistance, type Node } from "./paths";
 import { penPath } from "./usePen";
@@ -152,6 +156,39 @@ describe("inner contours", () => {
     const twice = turnedInner(once, [5, 5], false);
     expect(twice.drop_at).toBeUndefined();
     expect(twice.keep_at).toEqual([[5, 5]]);
+  });
+
+  const found = [1, 20, 300].map((area_mm2, i) => ({ at: [10 * i, 10 * i], area_mm2, kept: true, path: "" }));
+  const [small, large] = [found[0], found[2]] as [(typeof found)[0], (typeof found)[0]];
+
+  it("in a box go together, however it was pulled", () => {
+    const two: [Point, Point][] = [
+      [
+        [12, 12],
+        [-1, -1],
+      ],
+      [
+        [-1, 12],
+        [12, -1],
+      ],
+    ];
+    for (const box of two) expect(inBox(found, box).map((one) => one.area_mm2)).toEqual([1, 20]);
+    expect(allInnerTo({ lines: [], keep_at: [[0, 0]] }, found, false)).toEqual({
+      lines: [],
+      drop_at: found.map((one) => one.at),
+    });
+  });
+
+  it("that are smaller than one become as it is, by a limit where they are left out", () => {
+    const gone = smallerTo({ lines: [], drop_at: [[20, 20]] }, found, { ...large, kept: false });
+    expect(gone).toEqual({ lines: [], inner: { drop_below_mm2: 300.01 } });
+    const kept = smallerTo({ lines: [], inner: "drop", keep_at: [[20, 20]] }, found, large);
+    expect(kept.keep_at).toEqual([
+      [0, 0],
+      [10, 10],
+      [20, 20],
+    ]);
+    expect(smallerTo({ lines: [], inner: "drop" }, found, { ...small, kept: false }).inner).toBe("drop");
   });
 });
 

@@ -16,11 +16,13 @@ import { nodeKeys } from "./nodeKeys";
 import type { Pointing } from "./OutlinePart";
 import { holds } from "./paths";
 import type { MakingState } from "./useMaking";
+import { TurnedInner, useInnerBox } from "./useInnerBox";
 import { penPath, usePen, type PenPoint } from "./usePen";
 
 const SAYS: Partial<Record<Pointing, string>> = {
   ground: "Press the ground: what is in its colour does not count.",
   "cut-out": "Press an area of the art: it becomes a hole that the ground shows through.",
+  box: "Pull a box: the inner contours in it are left out; round those that are left out, they are cut.",
   objects: "Press the objects that count; all others are left alone.",
 };
 
@@ -57,6 +59,8 @@ export function useStage({
     [make, change, onPointing, job.order.roles],
   );
   const pen = usePen(drawn);
+  const box = useInnerBox(make, made, change);
+  const [turned, setTurned] = useState<Point | null>(null);
   const lines: Line[] = useMemo(
     () =>
       (made?.lines ?? []).map((line, i) => ({
@@ -107,8 +111,10 @@ export function useStage({
     () =>
       pointing === "pen"
         ? { press, pull: (to: Point, within: number) => pen.pull(to, within * PULLED) }
-        : null,
-    [pointing, press, pen],
+        : pointing === "box"
+          ? box.draw
+          : null,
+    [pointing, press, pen, box.draw],
   );
   const pick = useCallback(
     (at: Point, within: number) => {
@@ -122,11 +128,12 @@ export function useStage({
         onPointing("inner");
         return change(tidy({ ...make, source: "ground", ground_at: at, ground: undefined }));
       }
-      if (pointing === "nodes") return;
+      if (pointing === "nodes" || pointing === "box") return;
       const inner = [...(made?.inner ?? [])]
         .sort((a, b) => a.area_mm2 - b.area_mm2)
         .find((one) => holds(one.path, at));
       if (inner) change(turnedInner(make, inner.at as Point, inner.kept));
+      setTurned(inner ? (inner.at as Point) : null);
     },
     [make, made, pointing, press, change, onPointing],
   );
@@ -176,6 +183,7 @@ export function useStage({
       return (
         <>
           <InnerMarks made={made} />
+          {pointing === "box" && box.shown}
           {pointing === "inner" && (
             <OffsetGrips make={make} made={made} view={view} onDrag={drag} onDrop={drop} />
           )}
@@ -191,7 +199,7 @@ export function useStage({
         </>
       );
     },
-    [make, made, pointing, own, node, snap, edit, pen.points, drag, drop],
+    [make, made, pointing, own, node, snap, edit, pen.points, drag, drop, box.shown],
   );
   const keys = useMemo(
     () => (pointing === "nodes" && node ? nodeKeys(own, node, setNode, edit) : undefined),
@@ -211,6 +219,8 @@ export function useStage({
           Done
         </Button>
       </Typography>
+    ) : turned && made ? (
+      <TurnedInner make={make} made={made} at={turned} onChange={change} onDone={() => setTurned(null)} />
     ) : null;
   // The section waits for the lines as they will be.
   const cut = making.lined;

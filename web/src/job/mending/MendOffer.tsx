@@ -26,7 +26,12 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
   const changed = { ...mend, settings };
   const right = !setting || !known || sound(known, settings);
   return (
-    <Box sx={{ mt: 0.5 }}>
+    <Box
+      sx={{
+        mt: 0.5,
+        ...(quiet && { display: "flex", flexWrap: "wrap", alignItems: "center", columnGap: 1 }),
+      }}
+    >
       <Button
         variant={open && !quiet ? "contained" : "outlined"}
         disabled={busy || !right}

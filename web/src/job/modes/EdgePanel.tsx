@@ -4,6 +4,7 @@ import { length, mm } from "../../ui/words";
 import type { Edges, Job, Landing } from "../../api/client";
 import { KINDS, NOWHERE, type Kind } from "../../stage/edges";
 import type { Misregistration } from "../../api/queries";
+import { useBusy } from "../../api/progress";
 import { STOP } from "../../ui/theme";
 import { EDGE_LOOKS } from "./edgeLooks";
 import { Panel } from "../../ui/Panel";
@@ -42,10 +43,17 @@ const wordsOf = (kind: Kind, edges: Edges): string => {
 };
 
 export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset, landing, onGo }: Props) {
+  const busy = useBusy(job);
   if (!job.has_edges)
     return (
       <Panel>
-        <Typography variant="body2">No cut bounds a piece, so there is no edge to measure.</Typography>
+        <Typography variant="body2">
+          {job.verdict
+            ? "No cut bounds a piece, so there is no edge to measure. Make a line, or give one its role."
+            : busy
+              ? "The edge is not known yet: it is measured with the check."
+              : "The edge is not known: the check did not get so far."}
+        </Typography>
       </Panel>
     );
   if (!edges)

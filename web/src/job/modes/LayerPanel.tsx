@@ -1,98 +1,147 @@
-/** The layers over the stage: one at a time, hidden ones shown as hidden. */
-import { Box, Typography } from "@mui/material";
-import type { Job } from "../../api/client";
+/** The layers: what of each prints and what is cut; one at a time on the stage, hidden ones too; and roles to give. */
+import { Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useMend } from "../../api/changes";
+import type { Job, PageSeen } from "../../api/client";
+import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
-import { Panel } from "../../ui/Panel";
+import { CUTS, lookOf } from "../../ui/roles";
+import { plural } from "../../ui/words";
+import { Told } from "./Told";
 
-const said = (layer: { visible: boolean; prints: boolean; locked: boolean }) =>
-  [layer.visible ? "" : "hidden", layer.prints ? "" : "does not print", layer.locked ? "locked" : ""]
-    .filter(Boolean)
-    .join(", ");
+type Layer = PageSeen["layers"][number];
 
-export function LayerPanel({
-  job,
-  chosen,
-  onChoose,
-}: {
+interface Props {
   job: Job;
   chosen: string;
   onChoose: (view: string) => void;
-}) {
+}
+
+/** What becomes of what lies on a layer. */
+export function does(layer: Layer): string {
+  if (!layer.objects) return "empty";
+  const cuts = layer.cuts.map((role) => lookOf(role).words).join(", ");
+  const art = plural(layer.art, "object");
+  const kept = layer.visible && layer.prints ? "" : layer.visible ? "is kept from printing" : "is hidden";
+  const parts = [
+    layer.cuts.length ? `cuts: ${cuts}` : "",
+    layer.art ? (kept ? `${art} would not print: the layer ${kept}` : `prints ${art}`) : "",
+    !layer.art && kept ? `the layer ${kept}` : "",
+    layer.locked ? "locked" : "",
+  ];
+  return parts.filter(Boolean).join(" · ");
+}
+
+export function LayerPanel({ job, chosen, onChoose }: Props) {
   const seen = job.seen;
-  const rows = (seen?.layers ?? []).map((layer, i) => ({ view: `layer-${i}`, ...layer, said: said(layer) }));
+  const mend = useMend(job.id);
+  const busy = useBusy(job);
+  const layers = seen?.layers ?? [];
+  const none = seen?.objects_on_no_layer ?? 0;
   return (
-    <Panel>
-      {!rows.length && <Typography variant="body2">The file has no layers.</Typography>}
-      {[
-        { view: "whole", name: "The whole page, as the file shows it", objects: 0, role: null, said: "" },
-        ...rows,
-      ].map((row) => (
-        <Choice key={row.view} row={row} chosen={chosen === row.view} onChoose={onChoose} />
-      ))}
-      {!!seen?.objects_on_no_layer && rows.length > 0 && (
+    <Told title="Layers">
+      {!seen && <Typography variant="body2">The layers are not known yet.</Typography>}
+      {seen && !layers.length && (
+        <Typography variant="body2">
+          The file has no layers: all of it lies together. Point at something to see what it is.
+        </Typography>
+      )}
+      {layers.length > 0 && (
         <Choice
-          row={{
-            view: "layer-none",
-            name: "On no layer",
-            objects: seen.objects_on_no_layer,
-            role: null,
-            said: "",
-          }}
-          chosen={chosen === "layer-none"}
-          onChoose={onChoose}
+          name="The whole page, as the file shows it"
+          chosen={chosen === "whole"}
+          onChoose={() => onChoose("whole")}
         />
       )}
-    </Panel>
+      {layers.map((layer, i) => (
+        <Choice
+          key={i}
+          name={layer.name}
+          said={does(layer)}
+          roles={layer.cuts}
+          faint={!layer.visible}
+          chosen={chosen === `layer-${i}`}
+          onChoose={() => onChoose(`layer-${i}`)}
+        >
+          {layer.paths > 0 && !layer.cuts.length && (
+            <TextField
+              select
+              fullWidth
+              size="small"
+              value=""
+              label="What is drawn on it is the…"
+              disabled={busy || mend.isPending}
+              onChange={(e) =>
+                mend.mutate({ kind: "assign-role", settings: { role: e.target.value, layer: layer.name } })
+              }
+            >
+              {CUTS.map((role) => (
+                <MenuItem key={role} value={role}>
+                  {lookOf(role).words}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+        </Choice>
+      ))}
+      {none > 0 && layers.length > 0 && (
+        <Choice
+          name="On no layer"
+          said={plural(none, "object")}
+          chosen={chosen === "layer-none"}
+          onChoose={() => onChoose("layer-none")}
+        />
+      )}
+      {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+    </Told>
   );
 }
 
-interface RowShape {
-  view: string;
+interface ChoiceProps {
   name: string;
-  objects: number;
-  role?: string | null;
-  said: string;
+  said?: string;
+  roles?: readonly string[];
+  faint?: boolean;
+  chosen: boolean;
+  onChoose: () => void;
+  children?: React.ReactNode;
 }
 
-function Choice({
-  row,
-  chosen,
-  onChoose,
-}: {
-  row: RowShape;
-  chosen: boolean;
-  onChoose: (view: string) => void;
-}) {
+function Choice({ name, said, roles = [], faint, chosen, onChoose, children }: ChoiceProps) {
   return (
-    <Box
-      component="button"
-      type="button"
-      aria-pressed={chosen}
-      onClick={() => onChoose(row.view)}
-      data-layer={row.name}
-      sx={{
-        border: 0,
-        font: "inherit",
-        textAlign: "left",
-        p: 0.75,
-        cursor: "pointer",
-        bgcolor: chosen ? "#DDE8E8" : "#F4F4F4",
-        opacity: row.said.includes("hidden") && !chosen ? 0.7 : 1,
-      }}
-    >
-      <Typography
-        variant="body2"
-        sx={{ overflowWrap: "anywhere", fontStyle: row.said.includes("hidden") ? "italic" : "normal" }}
+    <Box data-layer={name} sx={{ bgcolor: chosen ? "#DDE8E8" : "#F4F4F4" }}>
+      <Box
+        component="button"
+        type="button"
+        aria-pressed={chosen}
+        onClick={onChoose}
+        sx={{
+          border: 0,
+          font: "inherit",
+          textAlign: "left",
+          p: 0.75,
+          width: "100%",
+          cursor: "pointer",
+          bgcolor: "transparent",
+        }}
       >
-        {row.role && <RoleSign role={row.role} />} {row.name}
-      </Typography>
-      {(row.objects > 0 || row.said) && (
-        <Typography variant="body2" color="text.secondary">
-          {[row.objects ? `${row.objects} object${row.objects === 1 ? "" : "s"}` : "", row.said]
-            .filter(Boolean)
-            .join(" · ")}
+        <Typography
+          variant="body2"
+          sx={{ overflowWrap: "anywhere", fontWeight: 700, fontStyle: faint ? "italic" : "normal" }}
+        >
+          {name}
         </Typography>
-      )}
+        {said && (
+          <Stack direction="row" useFlexGap spacing={0.5} sx={{ alignItems: "center", flexWrap: "wrap" }}>
+            {roles.map((role) => (
+              <RoleSign key={role} role={role} />
+            ))}
+            <Typography variant="body2" color="text.secondary">
+              {said}
+            </Typography>
+          </Stack>
+        )}
+      </Box>
+      {chosen && children && <Box sx={{ p: 0.75, pt: 0.5 }}>{children}</Box>}
     </Box>
   );
 }

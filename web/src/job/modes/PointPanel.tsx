@@ -3,8 +3,9 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMend } from "../../api/changes";
 import type { Job, Thing } from "../../api/client";
 import { useBusy } from "../../api/progress";
-import { Panel } from "../../ui/Panel";
+import { Told } from "./Told";
 import { MendOffer } from "../mending/MendOffer";
+import { GiveRole, givesRole, rolesToGive } from "./GiveRole";
 
 interface Props {
   job: Job;
@@ -20,8 +21,7 @@ export function PointPanel({ job, things, pressed, pending, error, looked, onLoo
   const mend = useMend(job.id);
   const busy = useBusy(job);
   return (
-    <Panel>
-      <Typography sx={{ fontWeight: 700 }}>What lies here</Typography>
+    <Told title="What lies here">
       {!pressed && (
         <Typography variant="body2">
           Press a place on the page: a contour, a colour, a picture. With keys: move the stage, then Enter for
@@ -50,20 +50,31 @@ export function PointPanel({ job, things, pressed, pending, error, looked, onLoo
                   {thing.alike}
                 </Typography>
               )}
-              {thing.mends.map((one) => (
-                <MendOffer
-                  key={one.label + JSON.stringify(one.settings)}
-                  mend={one}
+              {rolesToGive(thing.mends).map(([words, mends]) => (
+                <GiveRole
+                  key={words}
+                  words={words}
+                  mends={mends}
                   busy={busy}
-                  open
-                  quiet
-                  onMend={(chosen) => mend.mutate(chosen)}
+                  onMend={(one) => mend.mutate(one)}
                 />
               ))}
+              {thing.mends
+                .filter((one) => !givesRole(one))
+                .map((one) => (
+                  <MendOffer
+                    key={one.label + JSON.stringify(one.settings)}
+                    mend={one}
+                    busy={busy}
+                    open
+                    quiet
+                    onMend={(chosen) => mend.mutate(chosen)}
+                  />
+                ))}
             </>
           )}
         </Box>
       ))}
-    </Panel>
+    </Told>
   );
 }

@@ -23,6 +23,8 @@ export interface ModeInput {
 export interface ModeView {
   draw: (view: View, size: [number, number]) => ReactNode;
   panel?: ReactNode;
+  /** What stands in the docket instead, where there is much to read and to press. */
+  aside?: ReactNode;
   /** Whether the mode shows the lines itself, so that none are drawn over it. */
   ownLines?: boolean;
   /** Hears of a press on the stage: where, and how near counts, in mm. */

@@ -14,6 +14,6 @@ export function useLayers({ job, media, get, set }: ModeInput): ModeView {
     ),
     [job.id, sha, layer, media],
   );
-  const panel = <LayerPanel job={job} chosen={layer} onChoose={(view) => set({ layer: view })} />;
-  return { draw, panel, ownLines: true };
+  const aside = <LayerPanel job={job} chosen={layer} onChoose={(view) => set({ layer: view })} />;
+  return { draw, aside, ownLines: true };
 }

@@ -52,7 +52,7 @@ export function usePoint({ job, media, active }: ModeInput): ModeView {
     ),
     [job.id, sha, media, here, shown],
   );
-  const panel = (
+  const aside = (
     <PointPanel
       job={job}
       things={things}
@@ -63,7 +63,7 @@ export function usePoint({ job, media, active }: ModeInput): ModeView {
       onLook={setLooked}
     />
   );
-  return { draw, panel, pick };
+  return { draw, aside, pick };
 }
 
 const boxPath = (box: number[]) => {

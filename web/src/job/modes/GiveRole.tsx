@@ -1,0 +1,62 @@
+/** What somebody pointed at gets a role: all that is drawn so, all that lies on its layer, or all that has its ink. */
+import { Box, Button, Stack, Typography } from "@mui/material";
+import type { Mend } from "../../api/client";
+import { RoleSign } from "../../stage/RoleLine";
+import { lookOf } from "../../ui/roles";
+import { Swatch } from "../findings/Swatch";
+
+export const givesRole = (mend: Mend) => mend.kind === "assign-role" || mend.kind === "rename";
+
+const wordsOf = ({ kind, settings }: Mend): string =>
+  kind === "rename"
+    ? `All of the ink “${String(settings.ink)}” is the`
+    : settings.layer
+      ? `All on the layer “${String(settings.layer)}” is the`
+      : settings.ink
+        ? `All in “${String(settings.ink)}” is the`
+        : "All in this colour is the";
+
+/** The mends that give a role, by what gets it. */
+export function rolesToGive(mends: readonly Mend[]): [string, Mend[]][] {
+  const found = new Map<string, Mend[]>();
+  for (const mend of mends.filter(givesRole))
+    found.set(wordsOf(mend), [...(found.get(wordsOf(mend)) ?? []), mend]);
+  return [...found];
+}
+
+interface Props {
+  words: string;
+  mends: Mend[];
+  busy: boolean;
+  onMend: (mend: Mend) => void;
+}
+
+export function GiveRole({ words, mends, busy, onMend }: Props) {
+  const colour = mends[0]?.settings.colour;
+  return (
+    <Box role="group" aria-label={words} sx={{ mt: 0.5 }}>
+      <Typography variant="body2">
+        {Array.isArray(colour) && <Swatch values={colour as number[]} />}
+        {words}
+      </Typography>
+      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
+        {mends.map((mend, i) => {
+          const { role, to } = mend.settings;
+          return (
+            <Button
+              key={i}
+              variant="outlined"
+              disabled={busy}
+              aria-label={mend.label}
+              onClick={() => onMend(mend)}
+              sx={{ px: 0.75, py: 0, gap: 0.5 }}
+            >
+              {role && <RoleSign role={String(role)} />}
+              {role ? lookOf(String(role)).words : String(to)}
+            </Button>
+          );
+        })}
+      </Stack>
+    </Box>
+  );
+}
