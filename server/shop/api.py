@@ -18,6 +18,7 @@ from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
 from jobs.api.rehearsal import router as rehearsal
 from jobs.api.shared import router as shared
+from jobs.api.sheets import router as sheets
 from jobs.api.stack import router as stack
 from jobs.api.works import router as works
 from ninja import NinjaAPI
@@ -46,8 +47,8 @@ __all__ = ["api", "openapi"]
 api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, jobs, mends, making, stack, check, pictures, rehearsal, shared, works, shelf, recipes, tools, patterns,
-    floor, bed, figures, handing_over, stacks,
+    people, jobs, mends, making, stack, check, pictures, rehearsal, sheets, shared, works, shelf, recipes, tools,
+    patterns, floor, bed, figures, handing_over, stacks,
 ):
     api.add_router("", router)
 

@@ -34,7 +34,6 @@ def test_marks_along_the_sides_bring_cuts_nearer_and_the_map_shows_where(page: P
     say(page, "how many marks", "along both sides, every")
     page.get_by_label("marks every, mm").fill("150")
     page.get_by_label("marks every, mm").press("Enter")
-    page.get_by_role("button", name="Lay out").click()
     expect(page.get_by_test_id("mark")).not_to_have_count(4)
     expect(words).to_contain_text("within")
     after = float(re.search(r"within ([\d.]+) mm", words.inner_text()).group(1))  # type: ignore[union-attr]
@@ -46,7 +45,6 @@ def test_marks_along_the_sides_bring_cuts_nearer_and_the_map_shows_where(page: P
     page.reload()
     expect(page.get_by_label("marks every, mm")).to_have_value("150")
     say(page, "how many marks", "at four corners")
-    page.get_by_role("button", name="Lay out").click()
     expect(page.get_by_test_id("mark")).to_have_count(4)
 
 
@@ -55,13 +53,11 @@ def test_crosses_without_a_code_for_behind_glass(page: Page) -> None:
     say(page, "kind of marks", "crosses")
     say(page, "code", "No code")
     say(page, "printed", "the other way round")
-    page.get_by_role("button", name="Lay out").click()
     expect(page.get_by_text("the other way round", exact=True)).to_be_visible()
     expect(page.get_by_test_id("code")).to_have_count(0)
     say(page, "kind of marks", "brackets opening inwards")
     say(page, "code", "A code names the sheet")
     say(page, "printed", "as it is seen")
-    page.get_by_role("button", name="Lay out").click()
     expect(page.get_by_test_id("code")).to_be_attached()
     expect(page.get_by_text("the other way round", exact=True)).to_have_count(0)
 

@@ -105,3 +105,20 @@ def test_a_part_of_the_art_comes_as_a_picture(shop: Client) -> None:
 def test_content_hashes_only_name_files_of_the_store() -> None:
     with pytest.raises(ValueError, match="hash"):
         path_of("../../../../etc/passwd")
+
+
+def test_what_fits_nowhere_is_offered_what_would_and_one_press_does_it(shop: Client) -> None:
+    job = take_in(shop, write(Drawing(CONTENT)))
+    page = f"/api/jobs/{job['id']}"
+    small = {"title": "Card", "width_mm": 90, "length_mm": 120, "roll": False, "turned": False}
+    json = {"content_type": "application/json"}
+    shop.patch(page, {"version": job["version"], "media": small}, **json)
+    job = shop.get(page).json()
+    assert "fits nowhere on Card" in job["sheet"]["error"] and job["sheet"]["width_mm"] == 90
+    offered = shop.get(f"{page}/fits").json()
+    assert offered
+    for one in offered:
+        before = {"media": small, "destination": "house", "material": job["material_id"], "code": None}
+        shop.patch(page, {"version": shop.get(page).json()["version"], **before, **one["change"]}, **json)
+        job = shop.get(page).json()
+        assert not job["sheet"]["error"] and len(job["sheet"]["placements"]) == 1, one["words"]

@@ -14,20 +14,18 @@ from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths.box import Bounds, grow, holds
 from horismos.paths.matrix import multiply
-from horismos.sheet.code import CODE_MM, Code, code_at, name_of
+from horismos.sheet.code import Code, code_at, name_of
 from horismos.sheet.layout import Layout, Makes
 from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
+from horismos.sheet.room import QUIET_MM, eaten, frame_mm, inner_box
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
 __all__ = [
-    "ROUNDING_MM", "bound_of", "dressed", "inner_box", "marks_for", "sheet_of", "spacing", "too_wide", "unless_far",
+    "ROUNDING_MM", "dressed", "marks_for", "sheet_of", "spacing", "unless_far",
 ]
 
 PLAIN = Layout(code=False)
 ROUNDING_MM = 1e-6
-QUIET_MM = 2.0
-"""[standard] ISO/IEC 18004: four modules round the code, of half a mm."""
-CODE_STRIP_MM = CODE_MM + 2 * QUIET_MM
 BETWEEN_MARKS_MM = 1.0
 """[ours] at least, between the marks of neighbours that have their own."""
 BAR_MM = 3.0
@@ -39,25 +37,6 @@ Laid = TypeVar("Laid")
 
 GAP_MM = 2.0
 """[practice] between the outermost lines of copies, where nobody says otherwise: what is narrower tears in weeding."""
-
-
-def inner_box(material: Material, cutter: Cutter, layout: Layout, bleed_mm: float) -> Bounds:
-    """Where cuts may lie: inside margins, leader and trailer, the marks and the code, and their own bleed or frame.
-
-    Upwards without end on a roll.
-    """
-    marks, beside = layout.marks, max(bleed_mm, _frame_mm(layout))
-    rectangle = isinstance(marks.around, tuple)
-    far = marks.offsets(cutter.marks)[1] if layout.has_marks and not rectangle else 0.0
-    low = max(far, CODE_STRIP_MM) if layout.has_marks and layout.code else far
-    side = cutter.side_margin_mm + far + beside
-    top = math.inf if material.length_mm is None else material.length_mm - cutter.trailer_mm - far - beside
-    return side, cutter.leader_mm + low + beside, material.width_mm - side, top
-
-
-def _frame_mm(layout: Layout) -> float:
-    """How far round everything a weeding frame is cut: where nothing is printed, and it was asked for."""
-    return layout.frame_mm or 0.0 if layout.makes is Makes.CUT else 0.0
 
 
 def spacing(bleed_mm: float, alone: bool, layout: Layout, cutter: Cutter) -> tuple[float, float]:
@@ -76,15 +55,9 @@ def spacing(bleed_mm: float, alone: bool, layout: Layout, cutter: Cutter) -> tup
 
 def dressed(sheet: Sheet, layout: Layout, gap_mm: float) -> Sheet:
     """A sheet with what else the layout says of it: what it goes through, the inks' order, the weeding frame."""
-    beside = _frame_mm(layout)
+    beside = frame_mm(layout)
     frame = grow(sheet.cut_box, beside) if beside else None
     return replace(sheet, makes=layout.makes, inks=layout.ink_order, frame=frame, gap_mm=gap_mm)
-
-
-def bound_of(material: Material, layout: Layout) -> float | None:
-    """How long a sheet may be, as the material, what is loaded or the layout bounds it."""
-    known = [length for length in (material.length_mm, layout.bound_mm) if length is not None]
-    return min(known, default=None)
 
 
 def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callable[[Laid], Sequence[Sheet]]) -> Laid:
@@ -122,7 +95,10 @@ def sheet_of(
     block: Bounds = (*art[:, :2].min(axis=0).tolist(), *art[:, 2:].max(axis=0).tolist())
     inner = inner_box(material, cutter, layout, 0.0)
     if block[0] < inner[0] - ROUNDING_MM or block[2] > inner[2] + ROUNDING_MM:
-        raise too_wide(block[2] - block[0], inner[2] - inner[0], material)
+        raise DoesNotFit(
+            f"A piece {block[2] - block[0]:.1f} mm wide does not fit on {material.title}. "
+            f"{eaten(material, cutter, layout, 0.0)}", "Choose a wider material, or turn the piece.",
+        )
     if block[1] < inner[1] - ROUNDING_MM:
         raise DoesNotFit(f"A copy lies {block[1]:.1f} mm from the leading edge.", f"Leave {inner[1]:g} mm.")
     if block[3] > inner[3] + ROUNDING_MM:
@@ -133,7 +109,7 @@ def sheet_of(
     usable = (cutter.side_margin_mm, cutter.leader_mm, material.width_mm - cutter.side_margin_mm, inner[3])
     made = marks_on(_frames(art, block, usable, marks, cutter), marks, cutter.marks) if marks else ()
     top = max([block[3], *(mark.box[3] for mark in made)])
-    length = material.length_mm if material.length_mm is not None else top + _frame_mm(layout) + cutter.trailer_mm
+    length = material.length_mm if material.length_mm is not None else top + frame_mm(layout) + cutter.trailer_mm
     usable = (*usable[:3], length - cutter.trailer_mm)
     _clear(made, art, usable)
     bar = _bar(made, art, usable) if made else None
@@ -176,7 +152,8 @@ def _clear(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> None:
     for mark in marks:
         if not holds(grow(usable, ROUNDING_MM), mark.box):
             raise DoesNotFit(
-                f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm leaves what the machine can use.",
+                f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm leaves what the machine can use, by "
+                f"{_beyond(mark.box, usable)}.",
                 "Bring the marks nearer, or leave the margins free.",
             )
         if any(_met(box, art).any() for box in mark.inked):
@@ -187,6 +164,13 @@ def _clear(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> None:
         own = len(mark.inked)
         if len(boxes) < MOST_COMPARED and any(_met(box, boxes).sum() > own for box in mark.inked):
             raise DoesNotFit(f"Mark {mark.number} runs into another.", "Take shorter arms, or fewer marks.")
+
+
+def _beyond(box: Bounds, usable: Bounds) -> str:
+    """How far a box reaches beyond another, and on which sides, in words."""
+    over = usable[0] - box[0], usable[1] - box[1], box[2] - usable[2], box[3] - usable[3]
+    sides = "on the left", "at the leading edge", "on the right", "at the end"
+    return ", ".join(f"{mm:.1f} mm {side}" for mm, side in zip(over, sides, strict=True) if mm > ROUNDING_MM)
 
 
 def _met(box: Bounds, boxes: Boxes) -> np.ndarray:
@@ -220,12 +204,3 @@ def _coded(text: str, marks: Sequence[Mark], bar: Bounds | None, art: Boxes, usa
         if _is_free(grow(code.box, QUIET_MM), taken, marks, art, grow(usable, QUIET_MM)):
             return code
     raise DoesNotFit("There is no room for the code beside the marks.", "Leave it out, or set the marks elsewhere.")
-
-
-def too_wide(width: float, room: float, material: Material) -> DoesNotFit:
-    """What is said of something too wide for the room between the marks."""
-    return DoesNotFit(
-        f"A piece {width:.1f} mm wide does not fit on {material.title}: "
-        f"{max(room, 0):.1f} mm is left between the marks.",
-        "Choose a wider material, or turn the piece.",
-    )

@@ -13,11 +13,12 @@ from horismos.machines import Cutter
 from horismos.materials import Material
 from horismos.paths import Contour
 from horismos.paths.box import grow
-from horismos.sheet.assemble import bound_of, dressed, inner_box, sheet_of, spacing, unless_far
+from horismos.sheet.assemble import dressed, sheet_of, spacing, unless_far
 from horismos.sheet.layout import Fill, How, Layout, Makes
 from horismos.sheet.marks import MarkPlan, MarksRound
 from horismos.sheet.nest import Better, nested, outline_of, shown_round
 from horismos.sheet.pieces import Piece
+from horismos.sheet.room import bound_of, eaten, inner_box
 from horismos.sheet.rows import Packed, Room, columns_of, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
 from horismos.sheet.turning import Turn, Ways
@@ -96,9 +97,9 @@ class _Filler:
         self.ends = time.monotonic() + layout.seconds
         gap, self.bleed = spacing_of(items, layout, self.cutter)
         self.each = layout.has_marks and layout.marks.around is MarksRound.EACH
-        bounded = replace(material, length_mm=bound_of(material, layout))
-        self.inner = inner_box(bounded, self.cutter, layout, self.bleed)
-        length = None if bounded.length_mm is None else self.inner[3] - self.inner[1]
+        self.bounded = replace(material, length_mm=bound_of(material, layout))
+        self.inner = inner_box(self.bounded, self.cutter, layout, self.bleed)
+        length = None if self.bounded.length_mm is None else self.inner[3] - self.inner[1]
         # what is only cut lies where the cutter begins, and not in the middle of a roll
         corner = layout.makes is Makes.CUT and not layout.has_marks
         share = (1.0 if self.cutter.dialect.right else 0.0) if corner else 0.5
@@ -148,10 +149,9 @@ class _Filler:
             if self.layout.how is How.NEST and item.turn is Turn.FREE and self._nested(one, 1.0):
                 continue
             x0, y0, x1, y1 = item.piece.bounds
-            long = "" if self.room.length_mm is None else f" by {max(self.room.length_mm, 0):.1f} mm"
             raise DoesNotFit(
-                f"“{item.piece.job}”, {x1 - x0:.1f} × {y1 - y0:.1f} mm, fits nowhere on {self.material.title}: "
-                f"{max(self.room.width_mm, 0):.1f} mm{long} is left for cuts.",
+                f"“{item.piece.job}”, {x1 - x0:.1f} × {y1 - y0:.1f} mm, fits nowhere on {self.material.title}. "
+                f"{eaten(self.bounded, self.cutter, self.layout, self.bleed)}",
                 "Choose a larger material, or allow turns.",
             )
 

@@ -143,6 +143,15 @@ class MarkPlan:
         given = object_of(value, name, READERS)
         return cls(**{key: READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
 
+    def to_json(self) -> dict[str, object]:
+        """Which marks are wanted, as plain values; what is the cutter's own is left out."""
+        around = list(self.around) if isinstance(self.around, tuple) else self.around.value
+        given = {
+            "count": self.count, "every_mm": self.every_mm, "distance_mm": self.distance_mm, "arm_mm": self.arm_mm,
+            "weight_mm": self.weight_mm,
+        }
+        return {"kind": self.kind.value, "around": around, **{k: v for k, v in given.items() if v is not None}}
+
     def style(self, own: MarkStyle) -> MarkStyle:
         """Distance, arm and weight, the cutter's where nothing else is said. Raises BadValue."""
         style = MarkStyle(*(

@@ -12,11 +12,12 @@ from horismos.errors import DoesNotFit
 from horismos.materials import Material
 from horismos.paths.box import Bounds, grow
 from horismos.paths.matrix import Matrix
-from horismos.sheet.assemble import bound_of, dressed, inner_box, sheet_of, unless_far
+from horismos.sheet.assemble import dressed, sheet_of, unless_far
 from horismos.sheet.filling import Filled, Item, fill_sheets, spacing_of
 from horismos.sheet.layout import MOST_COPIES, Fill, Layout, Makes
 from horismos.sheet.marks import MarkPlan
 from horismos.sheet.nest import cut_outline, print_of, shown_round
+from horismos.sheet.room import bound_of, inner_box
 from horismos.sheet.sheet import Clash, Placement, Sheet
 
 __all__ = ["clashes_of", "lay_out", "media_for", "print_of_all", "room_of"]

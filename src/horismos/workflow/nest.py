@@ -11,10 +11,10 @@ from horismos.destinations import Destination
 from horismos.errors import DoesNotFit, NothingToDo
 from horismos.materials import Material
 from horismos.sheet import Layout, MarksRound, Placed, Turn, lay_out
-from horismos.sheet.assemble import inner_box
 from horismos.sheet.filling import spacing_of
 from horismos.sheet.nest import nested, outline_of
 from horismos.sheet.placing import media_for, print_of_all, room_of
+from horismos.sheet.room import inner_box
 from horismos.sheet.rows import Packed, Room
 from horismos.workflow.case import Case
 from horismos.workflow.plan import Share, item_of_case, seen_from

@@ -13,6 +13,7 @@ export type Mend = Shapes["MendShown"];
 /** What a mend is asked for by: what it brings with it may be left out. */
 export type MendAsked = Pick<Mend, "kind" | "settings"> & Partial<Mend>;
 export type Work = Shapes["WorkShown"];
+export type WayToFit = Shapes["WayToFit"];
 export type Release = Shapes["ReleaseShown"];
 export type Playback = Shapes["PlaybackShown"];
 export type Bed = Shapes["BedShown"];

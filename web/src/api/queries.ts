@@ -173,6 +173,15 @@ export const queries = {
         ),
     }),
 
+  /** By which changes a job that fits nowhere would fit. */
+  fits: (job: Job) =>
+    queryOptions({
+      queryKey: ["fits", job.id, job.version, job.sheet?.error ?? ""],
+      enabled: !!job.sheet?.error && job.current,
+      staleTime: Infinity,
+      queryFn: () => told(api.GET("/api/jobs/{job_id}/fits", at(job.id))),
+    }),
+
   edges: (job: Job, wanted: boolean) =>
     queryOptions({
       queryKey: ["edges", ...checked(job)],

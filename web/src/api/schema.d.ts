@@ -936,6 +936,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fits
+         * @description What would make the job fit, where it fits nowhere as it is laid out: the smallest changes first.
+         */
+        get: operations["jobs_api_sheets_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared-sheets": {
         parameters: {
             query?: never;
@@ -3007,7 +3027,8 @@ export interface components {
          * PageSeen
          * @description What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
          *
-         *     ``made`` is what lines of it were made of, None where none were.
+         *     ``made`` is what lines of it were made of, None where none were. ``rectangles`` are those that are drawn: marks may
+         *     stand on one.
          */
         PageSeen: {
             /** Size Mm */
@@ -3052,6 +3073,11 @@ export interface components {
              * @default []
              */
             measured: components["schemas"]["Measured"][];
+            /**
+             * Rectangles
+             * @default []
+             */
+            rectangles: number[][];
         };
         /**
          * Part
@@ -4628,6 +4654,18 @@ export interface components {
              * @default 1
              */
             seed: number;
+        };
+        /**
+         * WayToFit
+         * @description A change of the job by which it would fit, as PATCH takes it, and what a button for it says.
+         */
+        WayToFit: {
+            /** Words */
+            words: string;
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
         };
         /**
          * SharedRow
@@ -7057,6 +7095,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    jobs_api_sheets_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayToFit"][];
+                };
             };
         };
     };

@@ -59,7 +59,7 @@ function at(station: string, job: Job | Refusal, works: Work[] = []) {
     `/jobs/7/${station}`,
   );
 }
-const patched = () => asked.find((one) => one.to === "PATCH /api/jobs/7")?.body;
+const patched = () => asked.findLast((one) => one.to === "PATCH /api/jobs/7")?.body;
 
 describe("a job that is being read", () => {
   const works = [aWork({ kind: "take-in", what: "reading the artwork" })];
@@ -132,7 +132,7 @@ describe("what became of work", () => {
 
   it("is not said where all is as it should be", async () => {
     at("sheet", aJob({ work: aWork({ state: "cancelled" }) }));
-    expect(await screen.findByText("Lay out")).toBeTruthy();
+    expect(await screen.findByLabelText("Columns")).toBeTruthy();
     expect(screen.queryByRole("alert")).toBeNull();
     expect(screen.queryByRole("status")).toBeNull();
   });
@@ -169,11 +169,9 @@ describe("the sheet", () => {
     expect(columns).toHaveProperty("value", "3");
     await person.clear(columns);
     await person.type(screen.getByLabelText("Gap, mm"), "4,5");
-    await person.click(screen.getByRole("button", { name: "Lay out" }));
     await waitFor(() =>
       expect(patched()).toEqual({
         version: 3,
-        material: "film-1370",
         columns: null,
         gap_mm: 4.5,
         turned: null,
@@ -193,11 +191,28 @@ describe("the sheet", () => {
   it("asks which length is to be filled, instead of laying out one copy", async () => {
     const person = at("sheet", aJob({ layout: { fill: "length" } }));
     expect((await screen.findByRole("alert")).textContent).toContain("Which length is to be filled?");
-    expect(screen.getByRole("button", { name: "Lay out" })).toHaveProperty("disabled", true);
     await person.type(screen.getByLabelText("longest sheet, mm"), "1 m{Enter}");
     expect(screen.queryByRole("alert")).toBeNull();
-    await person.click(screen.getByRole("button", { name: "Lay out" }));
     await waitFor(() => expect(patched()).toMatchObject({ fill: "length", length_mm: 1000 }));
+  });
+
+  it("takes what was set back, in one press", async () => {
+    const person = at("sheet", aJob());
+    await person.type(await screen.findByLabelText("Columns"), "3");
+    await waitFor(() => expect(patched()).toMatchObject({ columns: 3 }));
+    await waitFor(() =>
+      expect(screen.getByRole("button", { name: "Undo" })).toHaveProperty("disabled", false),
+    );
+    await person.click(screen.getByRole("button", { name: "Undo" }));
+    await waitFor(() => expect(patched()).toMatchObject({ columns: null }));
+    expect(screen.getByLabelText("Columns")).toHaveProperty("value", "");
+  });
+
+  it("offers what would fit, each in one press", async () => {
+    answer({ "GET /api/jobs/7/fits": [{ words: "Take A3", change: { media: { title: "A3" } } }] });
+    const person = at("sheet", aJob({ sheet: aSheet({ columns: 0, error: "It fits nowhere on A4." }) }));
+    await person.click(await screen.findByRole("button", { name: "Take A3" }));
+    await waitFor(() => expect(patched()).toEqual({ version: 3, media: { title: "A3" } }));
   });
 
   it("does not lose a gap that is no number", async () => {

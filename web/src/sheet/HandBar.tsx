@@ -15,6 +15,50 @@ const SIDES: [Side, string, string][] = [
   ["top", "Top", "upper edges in a line"],
 ];
 
+/** The corners of the room, as they are seen on the stage. */
+const CORNERS = [
+  ["Upper left", false, true],
+  ["Upper right", true, true],
+  ["Lower left", false, false],
+  ["Lower right", true, false],
+] as const;
+
+/** Where what is chosen lies, in figures from the lower left of the sheet; and into which corner it can go. */
+function Place({ hand, box: [x0, y0, x1, y1] }: { hand: ByHand; box: [number, number, number, number] }) {
+  const [rx0, ry0, rx1, ry1] = hand.room;
+  return (
+    <Typography component="div" variant="body2" role="group" aria-label="place" sx={{ lineHeight: 2.1 }}>
+      Its lower left lies at X{" "}
+      <Amount
+        label="X"
+        value={Number(x0.toFixed(2))}
+        least={-1e5}
+        most={1e5}
+        onChange={(mm) => mm !== undefined && hand.place(mm, y0)}
+      />{" "}
+      Y{" "}
+      <Amount
+        label="Y"
+        value={Number(y0.toFixed(2))}
+        least={-1e5}
+        most={1e6}
+        onChange={(mm) => mm !== undefined && hand.place(x0, mm)}
+      />
+      . Into the corner{" "}
+      {CORNERS.map(([words, right, up]) => (
+        <Button
+          key={words}
+          variant="outlined"
+          sx={{ px: 0.75, py: 0, mr: 0.5 }}
+          onClick={() => hand.place(right ? rx1 - (x1 - x0) : rx0, up ? ry1 - (y1 - y0) : ry0)}
+        >
+          {words}
+        </Button>
+      ))}
+    </Typography>
+  );
+}
+
 interface Props {
   hand: ByHand;
   pending: boolean;
@@ -69,6 +113,7 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
           Equal gaps along
         </Button>
       </Stack>
+      {hand.box && <Place hand={hand} box={hand.box} />}
       {hand.clashes.size > 0 && (
         <Typography color="error" role="alert" variant="body2">
           {hand.clashes.size} copies lie too near to each other; they are red.

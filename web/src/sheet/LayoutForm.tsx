@@ -2,6 +2,7 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
+import type { Box as Rectangle } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { LengthField } from "../ui/LengthField";
 import { boxOf } from "./hand";
@@ -37,6 +38,17 @@ function rectangleOf(sheet: Sheet | undefined): number[] {
   return boxOf(sheet.marks.map((mark): [number, number] => [mark.x_mm, mark.y_mm]));
 }
 
+/** What the machine can use of the media. */
+const usableOf = (sheet: Sheet | undefined): Rectangle | null =>
+  sheet
+    ? [
+        sheet.side_margin_mm,
+        sheet.leader_mm,
+        sheet.width_mm - sheet.side_margin_mm,
+        sheet.length_mm - sheet.trailer_mm,
+      ]
+    : null;
+
 interface Props {
   target: Target;
   sheet: Sheet | undefined;
@@ -44,22 +56,13 @@ interface Props {
   /** The material, where it can be changed here. */
   material: string;
   children?: ReactNode;
-  also?: Record<string, unknown>;
 }
 
-export function LayoutForm({ target, sheet, state, material, children, also }: Props) {
-  const { form, set, placed, wrong, asks, change } = state;
-  const { run, isPending, error } = target.change;
+export function LayoutForm({ target, sheet, state, material, children }: Props) {
+  const { form, set, placed, asks } = state;
+  const { run, error } = target.change;
   return (
-    <Stack
-      component="form"
-      spacing={1.5}
-      aria-label="layout"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!wrong) run({ ...change(), ...also });
-      }}
-    >
+    <Stack component="section" spacing={1.5} aria-label="layout">
       {children}
       <MediaPart material={material} media={form.media} onMedia={(media) => set({ media })} />
       {placed ? (
@@ -160,6 +163,8 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
           mirror={form.mirror}
           onMirror={(mirror) => set({ mirror })}
           room={rectangleOf(sheet)}
+          usable={usableOf(sheet)}
+          inArt={target.rectangles}
         />
       )}
       {asks && (
@@ -172,9 +177,6 @@ export function LayoutForm({ target, sheet, state, material, children, also }: P
           {error.message}
         </Typography>
       )}
-      <Button type="submit" variant="contained" disabled={isPending || wrong}>
-        Lay out
-      </Button>
     </Stack>
   );
 }

@@ -1,6 +1,9 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
 import { Button, Typography } from "@mui/material";
+import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
+import { exactSize } from "../ui/words";
+import { MarksRectangle } from "./MarksRectangle";
 
 export interface Marks {
   kind?: string;
@@ -73,12 +76,19 @@ interface Props {
   onMirror: (mirror: boolean | null) => void;
   /** Where a rectangle for marks begins, before a hand has drawn it. */
   room: number[];
+  /** What the machine can use of the media. */
+  usable: Box | null;
+  /** The rectangles that are drawn in the art, on the sheet. */
+  inArt: Box[];
 }
+
+const rectangleWords = ([x0, y0, x1, y1]: Box) =>
+  `the rectangle of ${exactSize([x1 - x0, y1 - y0])} in the art`;
 
 /** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
 export const TELLING = 4;
 
-export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room }: Props) {
+export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room, usable, inArt }: Props) {
   const set = (change: Marks) => {
     const next = { ...marks, ...change };
     onMarks(Object.fromEntries(Object.entries(next).filter(([, v]) => v !== undefined)));
@@ -124,10 +134,20 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
       <Choice<string>
         label="marks round"
         value={Array.isArray(marks.around) ? "drawn" : (marks.around ?? "art")}
-        options={AROUND}
-        onChange={(v) => set({ around: v === "art" ? undefined : v === "drawn" ? room : v })}
+        options={[...AROUND, ...inArt.map((box, i) => [`in-art ${i}`, rectangleWords(box)] as const)]}
+        onChange={(v) => {
+          const drawn = v.startsWith("in-art ") ? inArt[Number(v.slice(7))] : v === "drawn" ? room : null;
+          set({ around: drawn ?? (v === "art" ? undefined : v) });
+        }}
       />
-      {Array.isArray(marks.around) && " (its corners can be dragged on the stage)"},{" "}
+      {Array.isArray(marks.around) && (
+        <MarksRectangle
+          box={marks.around as Box}
+          usable={usable}
+          onBox={(box) => set({ around: box.map((mm) => Number(mm.toFixed(3))) })}
+        />
+      )}
+      ,{" "}
       <Amount
         label="distance of marks"
         value={marks.distance_mm ?? undefined}

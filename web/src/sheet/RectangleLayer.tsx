@@ -1,6 +1,6 @@
-/** The rectangle that marks stand on, drawn by hand: its corners are dragged. */
+/** The rectangle that marks stand on, drawn by hand: its corners are dragged, or its edges, which moves all of it. */
 import { useRef, type PointerEvent } from "react";
-import { toMm, type Box, type View } from "../stage/geometry";
+import { toMm, type Box, type Point, type View } from "../stage/geometry";
 import { ACCENT } from "../ui/theme";
 
 const LEAST_MM = 20;
@@ -20,11 +20,15 @@ const CORNERS = [
 
 export function RectangleLayer({ box, view, onBox }: Props) {
   const held = useRef(false);
+  const taken = useRef<{ at: Point; box: Box } | null>(null);
+  const placeOf = (event: PointerEvent<Element>): Point => {
+    const frame = event.currentTarget.closest("[data-stage]")?.getBoundingClientRect();
+    return toMm(view, [event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
+  };
   const move = (event: PointerEvent<Element>, ix: number, iy: number) => {
     if (!held.current) return;
     event.stopPropagation();
-    const frame = event.currentTarget.closest("[data-stage]")?.getBoundingClientRect();
-    const [x, y] = toMm(view, [event.clientX - (frame?.left ?? 0), event.clientY - (frame?.top ?? 0)]);
+    const [x, y] = placeOf(event);
     change(ix, iy, Math.round(x), Math.round(y));
   };
   const change = (ix: number, iy: number, x: number, y: number) => {
@@ -46,6 +50,36 @@ export function RectangleLayer({ box, view, onBox }: Props) {
         strokeDasharray="6 4"
         strokeWidth={1.5}
         vectorEffect="non-scaling-stroke"
+      />
+      <rect
+        data-over
+        aria-label="the rectangle for marks, as a whole"
+        x={x0}
+        y={y0}
+        width={x1 - x0}
+        height={y1 - y0}
+        fill="none"
+        stroke="transparent"
+        strokeWidth={12}
+        vectorEffect="non-scaling-stroke"
+        style={{ pointerEvents: "stroke", cursor: "move" }}
+        onPointerDown={(event) => {
+          event.stopPropagation();
+          event.currentTarget.setPointerCapture(event.pointerId);
+          taken.current = { at: placeOf(event), box };
+        }}
+        onPointerMove={(event) => {
+          if (!taken.current) return;
+          event.stopPropagation();
+          const [x, y] = placeOf(event);
+          const [dx, dy] = [Math.round(x - taken.current.at[0]), Math.round(y - taken.current.at[1])];
+          const [a, b, c, d] = taken.current.box;
+          onBox([a + dx, b + dy, c + dx, d + dy]);
+        }}
+        onPointerUp={() => {
+          taken.current = null;
+        }}
+        onClick={(event) => event.stopPropagation()}
       />
       {CORNERS.map(([ix, iy, words]) => (
         <rect

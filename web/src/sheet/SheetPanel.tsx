@@ -1,14 +1,14 @@
 /** The stage with the sheets and, beside it, what they come to and how they are laid out: of a job or of several. */
-import { Alert, Button } from "@mui/material";
+import { Alert, Button, Stack, Typography } from "@mui/material";
 import { useMemo, useState, type ReactNode } from "react";
 import { Stage } from "../stage/Stage";
-import type { Box, View } from "../stage/geometry";
+import { grow, type Box, type Point, type View } from "../stage/geometry";
 import { Docket } from "../ui/Docket";
 import { mm } from "../ui/words";
 import { HandBar } from "./HandBar";
 import { HandLayer } from "./HandLayer";
 import { CopiesCanvas } from "./CopiesCanvas";
-import { areMany, type Copy, type Matrix } from "./hand";
+import { areMany, boxOf, copiesOf, outlineOf, union, type Copy, type Matrix } from "./hand";
 import { LayoutForm } from "./LayoutForm";
 import { MediaLook } from "./MediaLook";
 import { Expected, MisplacementMap } from "./Misplacement";
@@ -17,12 +17,16 @@ import { Pager } from "./Pager";
 import { RectangleLayer } from "./RectangleLayer";
 import { costOf, SheetFigures, SheetNotes } from "./SheetFigures";
 import { SheetView } from "./SheetView";
-import type { ItemArt, Target } from "./target";
+import type { ItemArt, LayoutChange, Target } from "./target";
 import { useByHand } from "./useByHand";
 import { useForm } from "./useForm";
 import type { Sheet } from "../api/client";
 
 export const NO_SHEET: Box = [0, 0, 1000, 600];
+/** What is shown beside the copies, and from which share of the sheet on all of it is. */
+const BESIDE_MM = 12;
+const BESIDE_SHARE = 0.05;
+const MOST_OF_IT = 0.6;
 
 interface Props {
   target: Target;
@@ -31,7 +35,6 @@ interface Props {
   /** The first of the docket, and what else belongs into the form. */
   head?: ReactNode;
   fields?: ReactNode;
-  also?: Record<string, unknown>;
   foot?: ReactNode;
   waiting: ReactNode;
 }
@@ -57,7 +60,6 @@ export function SheetPanel(props: Props) {
     );
   return (
     <FormPanel
-      key={key}
       {...props}
       sheet={sheet}
       pager={pager}
@@ -101,7 +103,6 @@ function FormPanel({
   material,
   head,
   fields,
-  also,
   foot,
   waiting,
   sheet,
@@ -116,15 +117,24 @@ function FormPanel({
   const canvas = useMemo(() => manyCopies(sheet, arts), [sheet, arts]);
   const { around } = state.form.marks;
   const rectangle = Array.isArray(around) && state.form.makes === "both" ? (around as Box) : null;
+  const media = sheet ?? target.bare;
+  const opens = useMemo(() => whereCopiesLie(sheet), [sheet]);
+  // a rectangle that lies beyond the media can be taken hold of all the same
+  const bounds: Box = useMemo(
+    () =>
+      media ? union([[0, 0, media.width_mm, media.length_mm], ...(rectangle ? [rectangle] : [])]) : NO_SHEET,
+    [media, rectangle],
+  );
   return (
     <>
       <Stage
-        bounds={sheet ? [0, 0, sheet.width_mm, sheet.length_mm] : NO_SHEET}
+        bounds={bounds}
+        opens={opens}
         label={label}
         tools={pager}
         canvas={canvas}
         onTop={(view: View) =>
-          sheet && rectangle ? (
+          media && rectangle ? (
             <RectangleLayer
               box={rectangle}
               view={view}
@@ -134,19 +144,33 @@ function FormPanel({
         }
       >
         {(view) =>
-          sheet && (
+          media && (
             <>
-              <SheetView sheet={sheet} arts={target.arts} copies={soFar?.copies} />
-              <MediaLook sheet={sheet} view={view} />
-              {mapped && sheet.misplacement && !soFar && <MisplacementMap of={sheet.misplacement} />}
+              <SheetView sheet={media} arts={target.arts} copies={soFar?.copies} />
+              <MediaLook sheet={media} view={view} />
+              {mapped && media.misplacement && !soFar && <MisplacementMap of={media.misplacement} />}
             </>
           )
         }
       </Stage>
-      <Docket title="Sheet">
+      <Docket
+        title="Sheet"
+        beside={
+          <>
+            {(state.waits || target.busy) && (
+              <Typography variant="body2" color="text.secondary" role="status">
+                Laying out…
+              </Typography>
+            )}
+            <Button disabled={!state.undo} onClick={() => state.undo?.()} sx={{ py: 0 }}>
+              Undo
+            </Button>
+          </>
+        }
+      >
         {head}
         {!target.known && waiting}
-        {target.error && <Alert severity="error">{target.error}</Alert>}
+        {target.error && <Refused target={target} />}
         {soFar && (
           <Alert severity="info" role="status">
             Nested so far: {mm(soFar.length, 0)}
@@ -154,23 +178,63 @@ function FormPanel({
             What you see can be kept: press Stop.
           </Alert>
         )}
-        {sheet && (
-          <>
-            <SheetFigures target={target} sheet={sheet} />
-            <Expected sheet={sheet} shown={mapped} onShow={onMapped} />
-            <SheetNotes sheet={sheet} />
-            <Button onClick={onByHand} disabled={target.busy || areMany(sheet)} variant="outlined">
-              {areMany(sheet) ? "Too many copies to place by hand" : "Place copies by hand"}
-            </Button>
-          </>
-        )}
-        <NestPart target={target} />
-        <LayoutForm target={target} sheet={sheet} state={state} material={material} also={also}>
+        {sheet && <SheetNotes sheet={sheet} />}
+        <LayoutForm target={target} sheet={media ?? undefined} state={state} material={material}>
           {fields}
         </LayoutForm>
+        {sheet && (
+          <Button onClick={onByHand} disabled={target.busy || areMany(sheet)} variant="outlined">
+            {areMany(sheet) ? "Too many copies to place by hand" : "Place copies by hand"}
+          </Button>
+        )}
+        <NestPart target={target} />
+        {sheet && (
+          <>
+            <Expected sheet={sheet} shown={mapped} onShow={onMapped} />
+            <SheetFigures target={target} sheet={sheet} />
+          </>
+        )}
         {foot}
       </Docket>
     </>
+  );
+}
+
+/** Where the copies and their marks lie, where that is not most of the sheet: the view opens on it. */
+function whereCopiesLie(sheet: Sheet | undefined): Box | undefined {
+  if (!sheet?.placements.length) return undefined;
+  const marks = sheet.marks.map((mark): Point => [mark.x_mm, mark.y_mm]);
+  const outlines = sheet.items.map((item) => item.outline as Point[]);
+  const copies = marks.length ? [] : copiesOf(sheet).flatMap((copy) => outlineOf(copy, outlines));
+  const box = boxOf([...marks, ...copies]);
+  const shown = grow(box, BESIDE_MM + BESIDE_SHARE * Math.max(box[2] - box[0], box[3] - box[1]));
+  const share = ((shown[2] - shown[0]) * (shown[3] - shown[1])) / (sheet.width_mm * sheet.length_mm);
+  return share > MOST_OF_IT ? undefined : shown;
+}
+
+/** Why nothing can be laid out, and what would fit, each in one press. */
+function Refused({ target }: { target: Target }) {
+  return (
+    <Alert severity="error">
+      {target.error}
+      <Stack
+        direction="row"
+        useFlexGap
+        spacing={0.5}
+        sx={{ flexWrap: "wrap", mt: target.fits.length ? 1 : 0 }}
+      >
+        {target.fits.map((fit, i) => (
+          <Button
+            key={fit.words}
+            variant={i ? "outlined" : "contained"}
+            disabled={target.change.isPending}
+            onClick={() => target.change.run(fit.change as LayoutChange)}
+          >
+            {fit.words}
+          </Button>
+        ))}
+      </Stack>
+    </Alert>
   );
 }
 

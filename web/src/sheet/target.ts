@@ -1,12 +1,15 @@
 /** What is laid out: the copies of one job, or of several jobs that share a sheet; both are changed alike. */
+import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useJobChange, useNest } from "../api/changes";
 import { useNestShared, useSharedChange } from "../api/sharedChanges";
-import type { Job, JobChange, Shared, Sheet, Work } from "../api/client";
+import type { Job, JobChange, Shared, Sheet, Work, WayToFit } from "../api/client";
+import { queries } from "../api/queries";
 import { isRunning, useBusy, useWorkOf, useWorkOfShared } from "../api/progress";
 import { artOf, type Source } from "../stage/Art";
-import type { Box } from "../stage/geometry";
+import type { Box, Point } from "../stage/geometry";
+import { boxOf } from "./hand";
 
 /** The picture of what an item shows, and the part of the plane that it covers. */
 export interface ItemArt {
@@ -29,8 +32,18 @@ export interface Target {
   busy: boolean;
   /** What nesting has found so far, while it runs. */
   nesting: Work | null;
-  /** `done` hears when it was taken; where it was refused, it never does. */
-  change: { run: (change: LayoutChange, done?: () => void) => void; isPending: boolean; error: Error | null };
+  /** `done` hears when it was taken, `refused` when it was not. */
+  change: {
+    run: (change: LayoutChange, done?: () => void, refused?: () => void) => void;
+    isPending: boolean;
+    error: Error | null;
+  };
+  /** The bare media where nothing can be laid out on it. */
+  bare: Sheet | null;
+  /** By which changes it would fit. */
+  fits: WayToFit[];
+  /** The rectangles that are drawn in the art, round all copies, in mm on the sheet. */
+  rectangles: Box[];
   nest: {
     run: (turn: Turn, gap: number | null, seconds: number) => void;
     isPending: boolean;
@@ -43,6 +56,21 @@ export const artOfJob = (job: { id: number; art_sha256: string; media_box_mm: nu
   media: job.media_box_mm as Box,
 });
 
+/** Rectangles of the art where they lie on the sheet, each round those of all copies. */
+export function onSheet(rectangles: Box[], sheet: Sheet): Box[] {
+  if (!sheet.placements.length) return [];
+  return rectangles.map(([x0, y0, x1, y1]) =>
+    boxOf(
+      sheet.placements.flatMap(([a = 1, b = 0, c = 0, d = 1, e = 0, f = 0]) =>
+        [
+          [x0, y0],
+          [x1, y1],
+        ].map(([x = 0, y = 0]): Point => [a * x + c * y + e, b * x + d * y + f]),
+      ),
+    ),
+  );
+}
+
 const laid = (sheets: (Sheet | null)[]) => sheets.filter((sheet): sheet is Sheet => !!sheet && !sheet.error);
 
 export function useJobTarget(job: Job): Target {
@@ -50,6 +78,8 @@ export function useJobTarget(job: Job): Target {
   const nest = useNest(job.id);
   const work = useWorkOf(job);
   const arts = useMemo(() => [artOfJob(job)], [job]);
+  const refused = job.sheet?.error ? job.sheet : null;
+  const fits = useQuery(queries.fits(job));
   return {
     sheets: laid([job.sheet, ...job.more_sheets]),
     layout: job.layout,
@@ -58,11 +88,15 @@ export function useJobTarget(job: Job): Target {
     price: job.price_m2,
     copies: job.order.quantity,
     error: job.sheet?.error ?? "",
+    bare: refused?.width_mm ? refused : null,
+    fits: refused ? (fits.data ?? []) : [],
+    rectangles: job.sheet ? onSheet((job.seen?.rectangles ?? []) as Box[], job.sheet) : [],
     known: !!job.sheet,
     busy: useBusy(job),
     nesting: work?.kind === "nest" && isRunning(work) ? work : null,
     change: {
-      run: (body, done) => change.mutate(body, { onSuccess: () => done?.() }),
+      run: (body, done, refused) =>
+        change.mutate(body, { onSuccess: () => done?.(), onError: () => refused?.() }),
       isPending: change.isPending,
       error: change.error,
     },
@@ -87,11 +121,15 @@ export function useSharedTarget(shared: Shared): Target {
     price: shared.price_m2,
     copies: shared.shares.reduce((sum, share) => sum + share.quantity, 0),
     error: shared.error,
+    bare: null,
+    fits: [],
+    rectangles: [],
     known: shared.sheets.length > 0 || !!shared.error,
     busy: isRunning(work),
     nesting: work?.kind === "nest" && isRunning(work) ? work : null,
     change: {
-      run: (body, done) => change.mutate(body, { onSuccess: () => done?.() }),
+      run: (body, done, refused) =>
+        change.mutate(body, { onSuccess: () => done?.(), onError: () => refused?.() }),
       isPending: change.isPending,
       error: change.error,
     },

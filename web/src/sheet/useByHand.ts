@@ -33,6 +33,11 @@ export interface ByHand {
   turn: (degrees: number) => void;
   align: (side: Side) => void;
   spread: (across: boolean) => void;
+  /** The box round what is chosen, and where cuts may lie, in mm on the sheet. */
+  box: Box | null;
+  room: Box;
+  /** Moves what is chosen so that the lower left of its box comes there. */
+  place: (x: number, y: number) => void;
   back: () => void;
   canGoBack: boolean;
 }
@@ -93,6 +98,12 @@ export function useByHand(sheet: Sheet): ByHand {
     spread: (across) => {
       const by = equalGaps(boxes(chosen), across);
       done((copy, n) => movedBy(copy, ...(by[n] ?? [0, 0])));
+    },
+    box: chosen.size ? union(boxes(chosen)) : null,
+    room,
+    place: (x, y) => {
+      const [x0, y0] = union(boxes(chosen));
+      done((copy) => movedBy(copy, x - x0, y - y0));
     },
     back: () => {
       const last = steps.at(-1);

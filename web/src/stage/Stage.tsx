@@ -27,6 +27,8 @@ export interface Drawing {
 
 interface Props {
   bounds: Box;
+  /** What of it is shown first; all of it where nothing is said. */
+  opens?: Box;
   /** What is drawn in mm, y upwards, inside an SVG group. */
   children: (view: View, size: [number, number]) => ReactNode;
   /** A place to go to; a new object goes there again. */
@@ -55,6 +57,7 @@ interface Props {
 
 export function Stage({
   bounds,
+  opens,
   children,
   goTo,
   tools,
@@ -72,7 +75,7 @@ export function Stage({
   const actual = usePixelsPerMm();
   const unit = useUnit();
   const [tool, setTool] = useState<Tool>("hand");
-  const hand = useView(bounds, 64 * actual, tool !== "hand" || !!onDraw);
+  const hand = useView(bounds, 64 * actual, tool !== "hand" || !!onDraw, opens);
   const { drawn, live, size, element, moved } = hand;
   const [pointer, setPointer] = useState<Point | null>(null);
   const [laid, setLaid] = useState<[Point, Point] | null>(null);

@@ -27,8 +27,11 @@ export interface Hand {
   moved: RefObject<HTMLDivElement | null>;
 }
 
-/** ``most`` is the finest scale in pixels to the mm; a frozen hand zooms but does not pan by dragging. */
-export function useView(bounds: Box, most: number, frozen: boolean): Hand {
+/**
+ * ``most`` is the finest scale in pixels to the mm; a frozen hand zooms but does not pan by dragging; ``opens`` is what
+ * is shown first.
+ */
+export function useView(bounds: Box, most: number, frozen: boolean, opens?: Box): Hand {
   const element = useRef<HTMLDivElement>(null);
   const moved = useRef<HTMLDivElement>(null);
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | null>(null);
@@ -47,11 +50,17 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         zoomIdentity.translate(next.x, next.y).scale(next.k),
       );
   }, []);
-  // Whether all is in view: then it stays so when the room for it changes; where a person looks closer, that stays.
-  const fitted = useRef(true);
+  // What is in view: all, or what is shown first; it stays so when the room for it changes. Where a person looks
+  // closer, that stays.
+  const fitted = useRef<"all" | "first" | null>("first");
+  const [f0, f1, f2, f3] = opens ?? bounds;
+  const fitFirst = useCallback(() => {
+    show(beside(fit([f0, f1, f2, f3], size[0] - RULER, size[1] - RULER)));
+    fitted.current = "first";
+  }, [show, f0, f1, f2, f3, size]);
   const fitAll = useCallback(() => {
     show(beside(fit([x0, y0, x1, y1], size[0] - RULER, size[1] - RULER)));
-    fitted.current = true;
+    fitted.current = "all";
   }, [show, x0, y0, x1, y1, size]);
 
   useEffect(() => {
@@ -80,7 +89,7 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
         }) => {
           const view = { k: transform.k, x: transform.x, y: transform.y };
           const base = shown.current;
-          fitted.current = false;
+          fitted.current = null;
           const s = view.k / base.k;
           const [dx, dy] = [view.x - s * base.x, view.y - s * base.y];
           const frame = at.getBoundingClientRect();
@@ -121,9 +130,10 @@ export function useView(bounds: Box, most: number, frozen: boolean): Hand {
   const last = useRef("");
   useEffect(() => {
     const page = [x0, y0, x1, y1].join();
-    if (fitted.current || page !== last.current) fitAll();
+    if (fitted.current === "first" || page !== last.current) fitFirst();
+    else if (fitted.current === "all") fitAll();
     last.current = page;
-  }, [fitAll, x0, y0, x1, y1]);
+  }, [fitAll, fitFirst, x0, y0, x1, y1]);
 
   return {
     drawn,

@@ -17,7 +17,14 @@ export function InDocket({ children }: { children: ReactNode }) {
   return place && createPortal(children, place);
 }
 
-export function Docket({ title, children }: { title: string; children: ReactNode }) {
+interface Props {
+  title: string;
+  /** What stands beside the title: what goes on, and how to take it back. */
+  beside?: ReactNode;
+  children: ReactNode;
+}
+
+export function Docket({ title, beside, children }: Props) {
   const [, give] = use(Slot);
   return (
     <Stack
@@ -32,8 +39,15 @@ export function Docket({ title, children }: { title: string; children: ReactNode
         p: 2,
       }}
     >
-      <Box ref={give} sx={{ "&:empty": { display: "none" } }} />
-      <Typography variant="h2">{title}</Typography>
+      <Box>
+        <Box ref={give} sx={{ "&:not(:empty)": { mb: 1.5 } }} />
+        <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
+          <Typography variant="h2" sx={{ flex: 1 }}>
+            {title}
+          </Typography>
+          {beside}
+        </Stack>
+      </Box>
       {children}
     </Stack>
   );

@@ -11,6 +11,7 @@ from horismos.artwork.model import PaintedObject, PathObject
 from horismos.formats.svg import svg_path
 from horismos.making.note import lines_made, note_on
 from horismos.names import Run, recognise, spelling
+from horismos.paths import Contour, bounds, signed_area
 from horismos.workflow.case import Case
 
 __all__ = ["DrawnLine", "InkSeen", "LayerSeen", "LinesSeen", "Measured", "PageSeen", "page_seen"]
@@ -86,7 +87,8 @@ class Measured:
 class PageSeen:
     """What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
 
-    ``made`` is what lines of it were made of, None where none were.
+    ``made`` is what lines of it were made of, None where none were. ``rectangles`` are those that are drawn: marks may
+    stand on one.
     """
 
     size_mm: tuple[float, ...]
@@ -103,6 +105,7 @@ class PageSeen:
     annotations: int = 0
     made: dict[str, Any] | None = None
     measured: tuple[Measured, ...] = ()
+    rectangles: tuple[tuple[float, ...], ...] = ()
 
 
 def page_seen(case: Case) -> PageSeen:
@@ -121,6 +124,7 @@ def page_seen(case: Case) -> PageSeen:
         ),
         tuple(DrawnLine(role, "".join(of), ink, *whether) for (role, ink, *whether), of in paths.items()),
         _layers(case, held.layers), held.objects_on_no_layer, held.annotations, _made(case), _measured(case),
+        _rectangles(case),
     )
 
 
@@ -148,6 +152,33 @@ def _measured(case: Case) -> tuple[Measured, ...]:
     """What has a size, the outer cut first."""
     boxes = (("outer cut", outer_cut(case.page, case.lines)), ("art", art_box(case.page, case.lines)))
     return tuple(Measured(what, mm(box)) for what, box in boxes if box is not None)
+
+
+LEAST_RECTANGLE_MM, MOST_RECTANGLES = 30.0, 12
+"""[ours] marks stand on no smaller one; more are a pattern."""
+MOST_BYTES, FLAT = 400, 1e-4
+"""[ours] a rectangle is told in so few bytes, and fills its box to such a share."""
+
+
+def _rectangles(case: Case) -> tuple[tuple[float, ...], ...]:
+    """The boxes of the upright rectangles that are drawn, the largest first; a frame for marks is one."""
+    found: dict[tuple[float, ...], None] = {}
+    for obj in case.page.objects:
+        if not isinstance(obj, PathObject) or obj.path_end - obj.start > MOST_BYTES:
+            continue
+        for contour in case.page.contours(obj):
+            if contour.loops and 4 <= contour.node_count <= 5 and _is_upright(contour):
+                x0, y0, x1, y1 = bounds(contour)
+                if min(x1 - x0, y1 - y0) >= LEAST_RECTANGLE_MM:
+                    found[tuple(mm((x0, y0, x1, y1)))] = None
+    return tuple(sorted(found, key=lambda b: (b[0] - b[2]) * (b[3] - b[1]))[:MOST_RECTANGLES])
+
+
+def _is_upright(contour: Contour) -> bool:
+    """Whether a closed contour fills its own box, as only an upright rectangle does."""
+    x0, y0, x1, y1 = bounds(contour)
+    box = (x1 - x0) * (y1 - y0)
+    return box > 0 and abs(abs(signed_area(contour)) - box) < FLAT * box
 
 
 def _made(case: Case) -> dict[str, Any] | None:

@@ -13,6 +13,9 @@ from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Item, Mark, Sheet
 from horismos.sheet.misplacement import misplacement_map
 from horismos.sheet.nest import outline_of, shown_round
+from horismos.sheet.placing import media_for
+from horismos.sheet.room import usable_box
+from horismos.workflow.case import Case
 from horismos.workflow.plan import Planned, PlannedSheet
 from horismos.workflow.showing.page import DrawnLine
 
@@ -213,11 +216,28 @@ class CutShown:
     roles: tuple[LineRole, ...] = ()
 
 
-def sheets_shown(planned: Planned | None, refused: str = "") -> tuple[SheetShown, ...]:
-    """The sheets on screen, or why there is none."""
+def sheets_shown(planned: Planned | None, refused: str = "", case: Case | None = None) -> tuple[SheetShown, ...]:
+    """The sheets on screen; or why there is none, with the bare media that a ``case`` was to lie on."""
     if planned is None:
-        return (SheetShown(error=refused),)
+        return (_bare(case, refused) if case else SheetShown(error=refused),)
     return tuple(_sheet(planned, one) for one in planned.sheets)
+
+
+BARE_ROLL_MM = 1000.0
+"""[ours] so much of a roll is shown where nothing lies on it."""
+
+
+def _bare(case: Case, refused: str) -> SheetShown:
+    """The media with what the machine keeps of it, and nothing on it."""
+    on, cutter = media_for(case.media, case.layout), case.destination.room
+    length = on.length_mm if on.length_mm is not None else BARE_ROLL_MM
+    x0, y0, x1, _ = usable_box(on, cutter)
+    return SheetShown(
+        refused, width_mm=on.width_mm, length_mm=length, side_margin_mm=cutter.side_margin_mm,
+        leader_mm=cutter.leader_mm, trailer_mm=cutter.trailer_mm, head_mm=cutter.head_mm, feed_mm=cutter.feed_mm,
+        roller=cutter.rollers_mm, room=(x0, y0, x1, length - cutter.trailer_mm), endless=on.length_mm is None,
+        makes=case.layout.makes.value, count=0,
+    )
 
 
 def _sheet(planned: Planned, one: PlannedSheet) -> SheetShown:

@@ -31,6 +31,7 @@ from horismos.simulation import rip as rip_plates
 from horismos.workflow.analyse import Analysis, Earlier, analyse
 from horismos.workflow.analyse import plates_of as plates_of_analysis
 from horismos.workflow.case import Case
+from horismos.workflow.fitting import Shop, fitting
 from horismos.workflow.mend import Course, mend_all
 from horismos.workflow.mend import mend as mend_case
 from horismos.workflow.mend import mend_safely as mend_all_safely
@@ -48,7 +49,7 @@ from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
-    "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed",
+    "fits", "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed",
     "rehearse", "rehearsed", "release", "rip", "take_in", "try_sheet", "unlock",
 ]
 
@@ -117,9 +118,14 @@ def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] 
     }
 
 
+def fits(stored: StoredCase, shop: Shop, tell: Tell) -> list[Plain]:
+    """By which changes a job that fits nowhere would fit."""
+    return [asdict(one) for one in fitting(case_of(stored), shop)]
+
+
 def _sheets(analysis: Analysis) -> Plain:
     """The sheets and how they are cut: the first, and what comes behind it."""
-    sheet, *sheets = map(asdict, sheets_shown(analysis.planned, analysis.refused))
+    sheet, *sheets = map(asdict, sheets_shown(analysis.planned, analysis.refused, analysis.case))
     cut, *cuts = map(asdict, cuts_shown(analysis.planned))
     return {"sheet": sheet, "cut": cut, "more": {"sheets": sheets, "cuts": cuts}}
 

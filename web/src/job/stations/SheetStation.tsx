@@ -8,19 +8,24 @@ import type { Job } from "../../api/client";
 import { SheetPanel } from "../../sheet/SheetPanel";
 import { useJobTarget, useOpenShared } from "../../sheet/target";
 import { Amount } from "../../ui/fields";
+import { DestinationField } from "../order/DestinationField";
 import { MaterialField } from "../order/MaterialField";
 import { NotYet } from "./SheetStage";
 
 export function SheetStation({ job }: { job: Job }) {
   const target = useJobTarget(job);
-  const [material, setMaterial] = useState(job.material_id);
+  const { run } = target.change;
   return (
     <SheetPanel
       target={target}
       label="Sheet"
-      material={material}
-      fields={<MaterialField value={material} onChange={setMaterial} />}
-      also={{ material }}
+      material={job.material_id}
+      fields={
+        <>
+          <DestinationField value={job.destination} onChange={(destination) => run({ destination })} />
+          <MaterialField value={job.material_id} onChange={(material) => run({ material, media: null })} />
+        </>
+      }
       waiting={<NotYet job={job} />}
       foot={
         <>

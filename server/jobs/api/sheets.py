@@ -1,0 +1,44 @@
+"""Sheets of one job: by which changes it would fit where it fits nowhere."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from horismos.destinations import SHIPPED
+from horismos.materials import MATERIALS
+from horismos.media import Media
+from horismos.workflow.fitting import Shop
+from jobs import models
+from jobs.api.common import find_job
+from jobs.store.apart import ask
+from jobs.store.cases import case_of, pool_key
+
+__all__ = ["router"]
+
+router = Router()
+
+
+class WayToFit(Schema):
+    """A change of the job by which it would fit, as PATCH takes it, and what a button for it says."""
+
+    words: str
+    change: dict[str, Any]
+
+
+def shop_of(job: models.Job) -> Shop:
+    """What the shop could lay a job out on otherwise."""
+    on_shelf = models.Media.objects.filter(material=job.material_id)
+    return Shop(
+        tuple(SHIPPED[one.pk] for one in models.Destination.objects.all()),
+        tuple((one.pk, MATERIALS[one.pk]) for one in models.Material.objects.all()),
+        tuple(Media(m.title, m.width_mm, m.length_mm, m.roll) for m in on_shelf),
+    )
+
+
+@router.get("/jobs/{job_id}/fits", response=list[WayToFit])
+def fits(request: HttpRequest, job_id: int) -> list[Any]:
+    """What would make the job fit, where it fits nowhere as it is laid out: the smallest changes first."""
+    job = find_job(job_id)
+    found: list[Any] = ask("way:fits", case_of(job), shop_of(job), key=pool_key(job), what="Looking for what fits")
+    return found
