@@ -56,15 +56,15 @@ def _stock() -> None:
 
 
 @transaction.atomic
-def fill() -> None:
-    """Write the demo user and jobs, once."""
+def fill() -> bool:
+    """Write the demo user and jobs, once; whether that was now."""
     users = get_user_model().objects
     if not users.filter(username=NAME).exists():
         user = users.create_user(NAME, password=PASSWORD)
         rights = ["waive_stop", "edit_shelf"]
         user.user_permissions.set(Permission.objects.filter(codename__in=rights))
     if models.Job.objects.exists():
-        return
+        return False
     _stock()
     for name, artwork, suffix, material, days, order in JOBS:
         file_name = f"{name.lower().replace(' ', '-')}.{suffix}"
@@ -77,3 +77,4 @@ def fill() -> None:
         models.Order.objects.create(job=job, data=order)
         models.Job.objects.filter(pk=job.pk).update(created=timezone.now() - timedelta(hours=2))
         begin(job, models.WorkKind.TAKE_IN)
+    return True

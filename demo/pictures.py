@@ -23,7 +23,10 @@ def _log_in(page: Page, address: str) -> None:
     page.get_by_label("Name").fill(NAME)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Log in").click()
-    expect(page.get_by_role("listitem")).to_have_count(7)
+    expect(page.get_by_text("Rockpool labels").first).to_be_visible()
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_text(re.compile("^stack 1,"))).to_be_visible()
+    page.get_by_role("link", name="Desk").click()
     expect(page.get_by_role("status")).to_have_count(0)
 
 
@@ -100,7 +103,7 @@ def _releasing(page: Page) -> None:
     page.get_by_role("heading", name="Rehearsal").scroll_into_view_if_needed()
     _shot(page, "release")
     page.get_by_role("link", name="Go to the bench").click()
-    page.get_by_role("button", name="Take it and make plates").click()
+    page.get_by_role("button", name="Print it").click()
     expect(page.locator("[data-plate]").first).to_be_visible()
     _shot(page, "rip")
     page.get_by_role("button", name="Cutter", exact=True).click()
@@ -149,8 +152,7 @@ def _mending(page: Page) -> None:
 def _stacking(page: Page) -> None:
     _open(page, "Volunteer tabards")
     page.get_by_role("navigation", name="stations").get_by_role("link", name="Lines").click()
-    page.get_by_role("link", name="Stack of fabric").click()
-    page.get_by_role("button", name="Three layers").click()
+    page.get_by_role("link", name="The stack of fabric").click()
     expect(page.locator("[data-fabric]")).to_have_count(3)
     page.get_by_role("button", name="Cut open").click()
     box = page.locator("[data-stage]").bounding_box()
@@ -174,7 +176,6 @@ def _stacking(page: Page) -> None:
         slider.press("PageUp")
     _shot(page, "stitches")
     page.get_by_role("button", name="Layers", exact=True).click()
-    page.get_by_role("button", name="Take the stack away").click()
 
 
 def _rest(page: Page) -> None:

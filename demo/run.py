@@ -3,6 +3,7 @@
 import argparse
 import os
 import sys
+import threading
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -12,6 +13,7 @@ def main() -> int:
     """Fill the demo shop and run it."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--port", type=int, default=8040)
+    parser.add_argument("--morning", action="store_true", help="the jobs as they came in, nothing made of them yet")
     args = parser.parse_args()
     os.environ["DJANGO_SETTINGS_MODULE"] = "shop.settings"
     os.environ["PYTHONPATH"] = os.pathsep.join([str(ROOT / "server"), str(ROOT)])
@@ -30,20 +32,23 @@ def main() -> int:
     try:
         with claimed("127.0.0.1", args.port, settings.VAR):
             call_command("migrate", verbosity=0)
-            fill()
-            mind("127.0.0.1", args.port, 1, lambda: _greet(args.port))
+            first = fill()
+            mind("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))
     except NotReady as why:
         print(why, file=sys.stderr)
         return 1
     return 0
 
 
-def _greet(port: int) -> None:
-    """Say where it runs, now that it does."""
+def _begin(port: int, works: bool) -> None:
+    """Say where it runs, now that it does; and where it runs for the first time, do a day's work there."""
     from demo import NAME, PASSWORD
+    from demo.day import work
 
     address = f"http://127.0.0.1:{port}/"
     print(f"Horismos runs at {address}\nlog in as {NAME}, password {PASSWORD}\nCtrl-C stops it.", flush=True)
+    if works:
+        threading.Thread(target=work, args=(port,), daemon=True).start()
 
 
 if __name__ == "__main__":

@@ -7,18 +7,21 @@ from jobs import models
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
-from jobs.store.cases import destination_of
+from jobs.store.apart import ask
+from jobs.store.cases import destination_of, pool_key
 from jobs.store.files import load, path_of
 from jobs.store.works import begin
 from ninja import Router, Schema
 from ninja.errors import HttpError
 
-from floor.loadings import loading_of, run_of
+from floor.loadings import loading_of, print_of, run_of
 from horismos.simulation.bed import Side
 
 __all__ = ["router"]
 
 router = Router()
+SHEET_PIXELS = 1_500_000
+"""Of the picture of a sheet."""
 
 
 @dataclass(frozen=True)
@@ -68,7 +71,8 @@ class PlaybackShown:
 @router.get("/bench", response=list[ReleaseShown])
 def bench(request: HttpRequest) -> list[ReleaseShown]:
     """What was released to the machines, newest first."""
-    return [release_shown(made) for made in models.Release.objects.select_related("job").order_by("-id")]
+    released = models.Release.objects.select_related("job").prefetch_related("loadings")
+    return [release_shown(made) for made in released.order_by("-id")]
 
 
 @router.post("/bench/{release_id}/rip", response=WorkShown)
@@ -86,6 +90,13 @@ def let_dry(request: HttpRequest, release_id: int) -> ReleaseShown:
     made.dry = True
     made.save(update_fields=["dry"])
     return release_shown(made)
+
+
+@router.get("/bench/{release_id}/sheet")
+def sheet(request: HttpRequest, release_id: int) -> HttpResponse:
+    """The sheet as it was handed to the RIP, as PNG."""
+    made = find(models.Release.objects.select_related("job"), release_id)
+    return picture(ask("pictures:page_picture", print_of(made), 1, SHEET_PIXELS, key=pool_key(made.job)))
 
 
 @router.get("/bench/{release_id}/printed")

@@ -237,7 +237,10 @@ def origin(request: HttpRequest, release_id: int, body: OriginGiven) -> BedShown
 def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
     """Keep how far a cut had come when it was stopped: from there it goes on."""
     made = _made(release_id)
-    models.Loading.objects.filter(pk=_laid(made, body.side).pk).update(stood_s=body.stood_s)
+    loading = _laid(made, body.side)
+    loading.stood_s = body.stood_s
+    loading.cut = loading.cut or is_cut(loading)
+    loading.save(update_fields=["stood_s", "cut"])
     return _shown(made, body.side)
 
 

@@ -332,6 +332,8 @@ class Loading(models.Model):
     code = models.CharField(max_length=200, null=True)
     shifts = models.JSONField(default=dict)
     stood_s = models.FloatField(default=0)
+    cut = models.BooleanField(default=False)
+    """Whether it has been cut to the end."""
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     created = models.DateTimeField(auto_now_add=True)
 

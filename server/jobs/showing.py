@@ -88,7 +88,7 @@ class PlateShown:
 
 @dataclass(frozen=True)
 class ReleaseShown:
-    """A package that was handed over, with the state of the machines."""
+    """A package that was handed over, with the state of the machines: which sides were laid in, and which are cut."""
 
     id: int
     job_id: int
@@ -115,6 +115,8 @@ class ReleaseShown:
     sides: list[str]
     marks: int
     presets: list[Preset]
+    loaded: list[str]
+    cut: list[str]
 
 
 @dataclass(frozen=True)
@@ -191,6 +193,7 @@ class JobShown(JobRow):
 def release_shown(made: models.Release) -> ReleaseShown:
     """A release with the state of the machines."""
     sheet = made.ticket["sheet"]
+    lies = {one.laying["side"]: one for one in sorted(made.loadings.all(), key=lambda one: one.pk)}
     return ReleaseShown(
         made.pk, made.job_id, made.job.name, [FileShown(**f) for f in made.files], made.worst_off_mm,
         models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
@@ -199,6 +202,7 @@ def release_shown(made: models.Release) -> ReleaseShown:
         made.created, made.preset, made.printed, made.picture, dry_at(made), is_dry(made), made.longer,
         sorted({op["side"] for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
         list(SHIPPED[made.ticket["destination"]].rip.presets),
+        list(lies), [side for side, one in lies.items() if one.cut],
     )
 
 

@@ -29,7 +29,7 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
     child = subprocess.Popen(
-        [sys.executable, ROOT / "demo" / "run.py", "--port", str(port)],
+        [sys.executable, ROOT / "demo" / "run.py", "--morning", "--port", str(port)],
         env={**os.environ, "HORISMOS_VAR": str(var)},
     )
     url = f"http://127.0.0.1:{port}/"

@@ -74,7 +74,7 @@ def released(page: Page) -> None:
     page.get_by_role("link", name="Release").click()
     page.get_by_role("button", name=re.compile("^Release")).click()
     page.get_by_role("link", name="Go to the bench").first.click()
-    page.get_by_role("button", name="Take it and make plates").click()
+    page.get_by_role("button", name="Print it").click()
     expect(page.locator("[data-plate]").first).to_be_visible()
     page.get_by_role("button", name="Cutter", exact=True).click()
     page.get_by_role("button", name="Wait until it is dry").click()
@@ -94,6 +94,7 @@ def stands(page: Page) -> None:
     else:
         page.get_by_role("link", name="Desk").click()
         released(page)
+    page.get_by_role("button", name="Load and find the marks").click()
     page.get_by_role("button", name="Cut it").click()
     page.get_by_role("button", name="Begin the cut").click()
     expect(page.get_by_text("The machine stands.")).to_be_visible()

@@ -74,7 +74,7 @@ def released(page: Page, call: Call, job: Any) -> None:
     assert wait_until(lambda: bool(call("GET", f"/api/jobs/{job['id']}")["releases"]), 90)
     number = call("GET", f"/api/jobs/{job['id']}")["releases"][0]["id"]
     page.goto(f"{page.url.split('/', 3)[0]}//{page.url.split('/', 3)[2]}/bench?release={number}")
-    page.get_by_role("button", name="Take it and make plates").click()
+    page.get_by_role("button", name="Print it").click()
     expect(page.locator("[data-plate]").first).to_be_visible()
     page.get_by_role("button", name="Cutter", exact=True).click()
     page.get_by_role("button", name="Wait until it is dry").click()

@@ -63,7 +63,7 @@ def test_from_a_customers_pdf_to_a_sheet_cut(page: Page, demo: tuple[str, Path],
     assert inks == {"Kiss Cut", "Through Cut"}
 
     page.get_by_role("link", name="Go to the bench").click()
-    page.get_by_role("button", name="Take it and make plates").click()
+    page.get_by_role("button", name="Print it").click()
     plates = page.locator("[data-plate]")
     expect(plates).to_have_count(6)
     assert not list((var / "hot-folder" / "house").glob("*-swan-print.pdf"))

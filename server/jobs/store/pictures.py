@@ -13,6 +13,9 @@ from jobs.store.files import content_of, write_whole
 
 __all__ = ["apart_of", "keep_view", "kept_view", "page_picture", "picture_of"]
 
+SMALL_PIXELS = 40_000
+"""Of a page that is one of many to choose from."""
+
 
 def _path(job: models.Job, sha256: str, view: str) -> Path:
     key = hashlib.sha256(f"4 {sha256} {job.page} {job.destination_id} {view}".encode()).hexdigest()
@@ -62,5 +65,5 @@ def apart_of(job: models.Job, before: str, after: str) -> bytes:
 def page_picture(job: models.Job, number: int) -> bytes:
     """One page of a customer's PDF, small, as PNG. Raises NotFound where there is no such page."""
     content = content_of(job.intake.get("unlocked") or job.original)
-    made: bytes = ask("pictures:page_picture", content, number, key=pool_key(job))
+    made: bytes = ask("pictures:page_picture", content, number, SMALL_PIXELS, key=pool_key(job))
     return made

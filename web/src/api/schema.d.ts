@@ -1604,6 +1604,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/{release_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description The sheet as it was handed to the RIP, as PNG.
+         */
+        get: operations["floor_api_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/{release_id}/printed": {
         parameters: {
             query?: never;
@@ -3253,7 +3273,7 @@ export interface components {
         };
         /**
          * ReleaseShown
-         * @description A package that was handed over, with the state of the machines.
+         * @description A package that was handed over, with the state of the machines: which sides were laid in, and which are cut.
          */
         ReleaseShown: {
             /** Id */
@@ -3310,6 +3330,10 @@ export interface components {
             marks: number;
             /** Presets */
             presets: components["schemas"]["Preset"][];
+            /** Loaded */
+            loaded: string[];
+            /** Cut */
+            cut: string[];
         };
         /**
          * RevisionShown
@@ -8003,6 +8027,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReleaseShown"];
                 };
+            };
+        };
+    };
+    floor_api_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -21,21 +21,17 @@ import { queries } from "../api/queries";
 import { stackQueries } from "../api/stacks";
 import { plural } from "../ui/words";
 import { Cutter } from "./Cutter";
-import { Plates } from "./Plates";
+import { Plates, SheetPicture } from "./Plates";
 import { StackBench } from "./StackBench";
+import { machineOf, stateOf, type Machine } from "./states";
 
 const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
-
-const STATES: Record<string, string> = {
-  waiting: "in the hot folder",
-  done: "plates made",
-  refused: "refused by the RIP",
-};
 
 export function Bench() {
   const [params, setParams] = useSearchParams();
   const bench = useQuery(queries.bench());
-  const [machine, setMachine] = useState("rip");
+  /** The machine that somebody has chosen for a sheet; until then it is the one that the sheet waits for. */
+  const [picked, setPicked] = useState<{ id: number; machine: Machine } | null>(null);
   const stacks = useQuery(stackQueries.packages());
   const listed = bench.data ?? [];
   const stacked = stacks.data ?? [];
@@ -45,6 +41,7 @@ export function Bench() {
   const chosen = stack
     ? undefined
     : (listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0]);
+  const machine = chosen && (picked?.id === chosen.id ? picked.machine : machineOf(chosen));
   if (bench.isPending || stacks.isPending) return <LinearProgress aria-label="loading" />;
   if (bench.isError)
     return (
@@ -77,8 +74,9 @@ export function Bench() {
             onChoose={() => setParams({ release: String(made.id) })}
           >
             package {made.id}
-            {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`},{" "}
-            {made.makes === "cut" ? "cut only" : STATES[made.rip_state]}
+            {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
+            {made.makes === "cut" && ", cut only"}
+            {made.makes === "print" && ", printed only"}: {stateOf(made)}
           </Row>
         ))}
         {stacked.map((made) => (
@@ -100,24 +98,22 @@ export function Bench() {
               size="small"
               exclusive
               value={machine}
-              onChange={(_, next) => next && setMachine(next)}
+              onChange={(_, next: Machine | null) => next && setPicked({ id: chosen.id, machine: next })}
               aria-label="machine"
             >
-              <ToggleButton value="rip">RIP</ToggleButton>
-              <ToggleButton value="cutter">Cutter</ToggleButton>
+              <ToggleButton value="rip" disabled={chosen.makes === "cut"}>
+                RIP
+              </ToggleButton>
+              <ToggleButton value="cutter" disabled={chosen.makes === "print"}>
+                Cutter
+              </ToggleButton>
             </ToggleButtonGroup>
             <Typography noWrap>{chosen.job_name}</Typography>
-            <Typography variant="body2" color="text.secondary">
-              simulated
+            <Typography variant="body2" color="text.secondary" data-testid="state">
+              {stateOf(chosen)} · simulated machines
             </Typography>
           </Stack>
-          {machine === "rip" ? (
-            <Rip made={chosen} />
-          ) : chosen.makes === "print" ? (
-            <Typography sx={{ p: 4 }}>It is printed only; there is nothing to cut.</Typography>
-          ) : (
-            <Cutter key={chosen.id} made={chosen} />
-          )}
+          {machine === "rip" ? <Rip made={chosen} /> : <Cutter key={chosen.id} made={chosen} />}
         </Stack>
       )}
     </Stack>
@@ -162,31 +158,36 @@ function Row({
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
   const [preset, setPreset] = useState(made.presets[1]?.id ?? made.presets[0]?.id ?? "");
-  if (made.makes === "cut")
-    return <Typography sx={{ p: 4 }}>It is cut only; there is nothing to print.</Typography>;
   if (made.rip_state === "waiting")
     return (
-      <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
-        <Typography>The print PDF waits. Choose the hot folder that it is printed by.</Typography>
-        <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label="hot folder">
-          {made.presets.map((one) => (
-            <FormControlLabel
-              key={one.id}
-              value={one.id}
-              control={<Radio size="small" />}
-              label={`${one.title}: ${one.profile}, ${one.ppi} ppi, ${one.passes} passes; dry after ${hours(one.dry_h)}, before laminating ${hours(one.laminate_h)}`}
-            />
-          ))}
-        </RadioGroup>
-        <Button
-          variant="contained"
-          size="medium"
-          disabled={rip.isPending || rip.isSuccess}
-          onClick={() => rip.mutate({ release: made.id, preset })}
+      <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
+        <SheetPicture made={made} of="sheet" label="the sheet" />
+        <Stack
+          spacing={2}
+          sx={{ width: 340, p: 2, alignItems: "flex-start", bgcolor: "background.paper", overflowY: "auto" }}
         >
-          {rip.isSuccess ? "Making plates…" : "Take it and make plates"}
-        </Button>
-        {rip.isError && <Alert severity="error">{rip.error.message}</Alert>}
+          <Typography variant="h2">It waits for the printer</Typography>
+          <Typography variant="body2">Choose the hot folder that it is printed by.</Typography>
+          <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label="hot folder">
+            {made.presets.map((one) => (
+              <FormControlLabel
+                key={one.id}
+                value={one.id}
+                control={<Radio size="small" />}
+                label={`${one.title}: ${one.profile}, ${one.ppi} ppi, ${one.passes} passes; dry after ${hours(one.dry_h)}, before laminating ${hours(one.laminate_h)}`}
+              />
+            ))}
+          </RadioGroup>
+          <Button
+            variant="contained"
+            size="medium"
+            disabled={rip.isPending || rip.isSuccess}
+            onClick={() => rip.mutate({ release: made.id, preset })}
+          >
+            {rip.isSuccess ? "Printing…" : "Print it"}
+          </Button>
+          {rip.isError && <Alert severity="error">{rip.error.message}</Alert>}
+        </Stack>
       </Stack>
     );
   if (made.rip_refused)

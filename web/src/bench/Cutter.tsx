@@ -23,7 +23,7 @@ const OFTEN_MS = 350;
 
 export function Cutter({ made }: { made: Release }) {
   const [side, setSide] = useState<Side>("front");
-  const [cuts, setCuts] = useState(false);
+  const [cuts, setCuts] = useState(made.cut.includes("front"));
   const bed = useQuery({
     ...queries.bed(made.id, side),
     refetchInterval: (query) => (isRunning(query.state.data?.work) ? OFTEN_MS : false),
@@ -52,7 +52,7 @@ export function Cutter({ made }: { made: Release }) {
             aria-label="which side is up"
             onChange={(_, next: Side | null) => {
               if (next) setSide(next);
-              setCuts(false);
+              setCuts(!!next && made.cut.includes(next));
             }}
           >
             {(made.sides as Side[]).map((one) => (

@@ -45,7 +45,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
       </Typography>
       <FormControlLabel
         control={<Switch size="small" checked={turned} onChange={(_, on) => setTurned(on)} />}
-        label="Its trailing edge goes in first"
+        label="Loaded the other way round, its far end first"
       />
       <Button
         type="submit"

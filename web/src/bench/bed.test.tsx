@@ -34,6 +34,8 @@ const aRelease = (values: Partial<Release> = {}): Release =>
     dry: true,
     longer: 0,
     sides: ["front"],
+    loaded: [],
+    cut: [],
     marks: 2,
     presets: [],
     ...values,

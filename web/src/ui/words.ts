@@ -70,7 +70,7 @@ export const WORK_WORDS: Record<string, string> = {
   preview: "Looking ahead",
   rehearse: "Rehearsing",
   release: "Releasing",
-  rip: "Making plates",
+  rip: "Printing",
   scan: "Looking for marks",
   sheet: "Laying out",
   stack: "Writing the stack",

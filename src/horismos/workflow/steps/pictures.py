@@ -30,7 +30,6 @@ from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case
 __all__ = ["apart", "evidence", "page_picture", "section", "tile", "view"]
 
 OPEN_PAGES = 6
-SMALL_PIXELS = 40_000
 FULL_DELTA_E = 25.0
 """[ours] from here on a difference is shown in full red; what is just seen is a light one."""
 Tell = Callable[[float, str], None]
@@ -89,8 +88,8 @@ def apart(before: Content, after: Content, page_number: int, destination: Destin
     return png_of(np.round(255 + far**0.5 * (red - 255)).astype(np.uint8))
 
 
-def page_picture(content: Content, number: int, tell: Tell) -> bytes:
-    """One page of a customer's PDF, small. Raises NotFound where there is no such page."""
+def page_picture(content: Content, number: int, pixels: int, tell: Tell) -> bytes:
+    """One page of a PDF, of about so many pixels. Raises NotFound where there is no such page."""
     data = content.read()
     if kind_of(data) is not Kind.PDF or not 1 <= number <= MAX_PAGES:
         raise NotFound("That is no page of a PDF.")
@@ -99,7 +98,7 @@ def page_picture(content: Content, number: int, tell: Tell) -> bytes:
     except IndexError:
         raise NotFound(f"The file has no page {number}.") from None
     with PageView(data, boxes, user_unit, number) as opened:
-        return png_of(opened.overview(SMALL_PIXELS)[0])
+        return png_of(opened.overview(pixels)[0])
 
 
 def evidence(
