@@ -276,7 +276,10 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
 
 
 def _question(question: dict[str, Any]) -> Question:
-    return Question(question["id"], question["words"], tuple(Choice(**c) for c in question.get("choices", ())))
+    return Question(
+        question["id"], question["words"], tuple(Choice(**c) for c in question.get("choices", ())),
+        tuple(question.get("extent", ())), question.get("extent_in", ""),
+    )
 
 
 def _intake(job: models.Job) -> IntakeShown:

@@ -21,8 +21,13 @@ class Choice:
 
 @dataclass(frozen=True)
 class Question:
-    """Something that only a person can say. ``id`` names the field of the answers that takes it."""
+    """Something that only a person can say. ``id`` names the field of the answers that takes it.
+
+    ``extent`` is the width and height of what is asked about, as the file has them: ``extent_in`` px or units.
+    """
 
     id: str
     words: str
     choices: tuple[Choice, ...] = ()
+    extent: tuple[float, ...] = ()
+    extent_in: str = ""

@@ -1,6 +1,7 @@
 """Whatever a customer sends becomes a job, or is asked about, or is refused in words."""
 
 import io
+import re
 from datetime import timedelta
 
 import ezdxf
@@ -55,6 +56,9 @@ def test_a_picture_without_a_size_is_asked_about_and_then_taken(shop: Client) ->
     job = take_in(shop, data, "photo.png")
     assert [q["id"] for q in job["questions"]] == ["size"] and job["seen"] is None
     assert "60 × 40 px" in job["holds"]
+    assert (job["questions"][0]["extent"], job["questions"][0]["extent_in"]) == ([60, 40], "px")
+    seen = np.asarray(Image.open(io.BytesIO(shop.get(f"/api/jobs/{job['id']}/glance").content)).convert("RGB"))
+    assert seen.shape[1] / seen.shape[0] == pytest.approx(1.5, rel=0.02) and np.ptp(seen) > 40
     job = answer(shop, job, width_mm=90)
     assert job["questions"] == [] and job["seen"]["size_mm"] == pytest.approx([90, 60], abs=0.01)
     assert load(models.Job.objects.get(pk=job["id"]).original) == data
@@ -112,6 +116,9 @@ def test_what_was_bound_for_a_customer_is_remembered(shop: Client) -> None:
     data = {"file": SimpleUploadedFile("a.dxf", drawing()), "customer": "Saltmarsh Trust"}
     job = shop.get(f"/api/jobs/{shop.post('/api/jobs', data).json()['job']['id']}").json()
     assert {q["id"] for q in job["questions"]} == {"unit", "binding"}
+    sizes = next(q["choices"] for q in job["questions"] if q["id"] == "unit")
+    assert all(re.fullmatch(r"\w+: the drawing is [\d.]+ × [\d.]+ mm", one["words"]) for one in sizes)
+    assert shop.get(f"/api/jobs/{job['id']}/glance").content.startswith(b"\x89PNG")
     job = answer(shop, job, unit="cm", binding={"layer:A1": "kiss-cut", "layer:B7": "crease"})
     assert {line["role"] for line in job["seen"]["lines"]} == {"kiss-cut", "crease"}
     assert job["seen"]["size_mm"] == pytest.approx([80, 60], abs=0.01)
@@ -126,6 +133,7 @@ def test_a_password_is_asked_for_and_not_kept(shop: Client) -> None:
         pdf.save(out, encryption=pikepdf.Encryption(owner="o", user="marram grass"))
     job = take_in(shop, out.getvalue())
     assert [q["id"] for q in job["questions"]] == ["password"]
+    assert shop.get(f"/api/jobs/{job['id']}/glance").status_code == 404
     said = {"password": "wrong"}
     refused = shop.post(f"/api/jobs/{job['id']}/answers", said, content_type="application/json")
     assert refused.json()["code"] == "locked" and "not the file's password" in refused.json()["message"]

@@ -19,6 +19,7 @@ from jobs.store.analyses import plates_file, plates_of
 from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
 from jobs.store.pictures import apart_of, page_picture, picture_of
+from jobs.store.taking_in import arrival_of, content_to_take
 
 __all__ = ["router"]
 
@@ -70,6 +71,14 @@ def apart(request: HttpRequest, job_id: int, before: int, after: int = 0, previe
 def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResponse:
     """A small picture of one page of the customer's PDF, to choose by."""
     return picture(page_picture(find_job(job_id), number))
+
+
+@router.get("/jobs/{job_id}/glance")
+def glance(request: HttpRequest, job_id: int) -> HttpResponse:
+    """A picture of a file that still asks something, so that one sees what is asked about."""
+    job = find_job(job_id)
+    made = ask("way:glance", content_to_take(job), arrival_of(job), key=pool_key(job), what="Looking at the file")
+    return picture(made, immutable=False)
 
 
 def _plates(job: models.Job) -> tuple[PlatesShown, Tints]:

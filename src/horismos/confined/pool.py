@@ -325,7 +325,8 @@ def _value(answer: dict[str, Any]) -> Any:
         raise Fault(str(answer["fault"]))
     if "asks" in answer:
         raise Asks(*(
-            Question(q["id"], q["words"], tuple(Choice(**c) for c in q["choices"])) for q in answer["asks"]
+            Question(**{**q, "choices": tuple(Choice(**c) for c in q["choices"]), "extent": tuple(q["extent"])})
+            for q in answer["asks"]
         ))
     if answer.get("then"):
         raise BringsStop(str(answer["message"]), str(answer["next_step"]), answer["then"])

@@ -31,7 +31,7 @@ CSS_UNITS = {
 @dataclass(frozen=True, eq=False)
 class SvgTree:
     """A parsed file. ``size_mm`` is None where it has no size of its own; ``in_pixels`` says that
-    the size is stated in pixels only.
+    the size is stated in pixels only. ``units`` are its width and height in its own.
     """
 
     root: Any
@@ -39,6 +39,7 @@ class SvgTree:
     in_pixels: bool
     ratio: float
     notes: tuple[str, ...]
+    units: tuple[float, float] = (1.0, 1.0)
 
     def bytes(self) -> bytes:
         """The file, safe."""
@@ -74,7 +75,8 @@ def parse_svg(data: bytes) -> SvgTree:
         size = sides[0][0], sides[1][0]
         ratio = size[0] / size[1]
     in_pixels = bool(sides[0] and sides[0][1] in ("px", ""))
-    return SvgTree(root, size, in_pixels, ratio, tuple(notes))
+    units = (view[2], view[3]) if view else (ratio, 1.0)
+    return SvgTree(root, size, in_pixels, ratio, tuple(notes), units)
 
 
 def _decoded(data: bytes) -> str:

@@ -194,7 +194,8 @@ def _svg_wanted(
         size = answered_size(tree, Answers(width_mm=order.width_mm, height_mm=order.height_mm))
         notes.append(Note("note", "The SVG has no size; it took the order's."))
     if size is None:
-        raise Asks(Question("size", "The SVG has no size. How large is the whole drawing when it is finished?"))
+        words = "The SVG has no size. How large is the whole drawing when it is finished?"
+        raise Asks(Question("size", words, extent=tree.units, extent_in="units"))
     bound: dict[LineRole | None, list[Any]] = {}
     taken: set[int] = set()
     for choice in choices:
@@ -223,6 +224,16 @@ def _pictures_of(strands: Mapping[str, Sequence[Contour]]) -> dict[str, str]:
     return {key: path for key, path in drawn.items() if len(path) < MOST_SAMPLE}
 
 
+def _in_unit(unit: str, strands: Mapping[str, Sequence[Contour]]) -> str:
+    """A unit, and how large the drawing is in it."""
+    box = union_bounds(bounds(contour) for strand in strands.values() for contour in strand)
+    if box is None:
+        return unit
+    wide, high = ((box[i + 2] - box[i]) * UNITS_MM[unit] for i in (0, 1))
+    sides = (f"{mm:.0f}" if mm >= 1000 else f"{mm:.4g}" for mm in (wide, high))
+    return f"{unit}: the drawing is {' × '.join(sides)} mm"
+
+
 def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination) -> Taken:
     from horismos.intake.drawings import pdf_of_lines, read_drawing
 
@@ -236,7 +247,7 @@ def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination
     unit = UNITS_MM[answers.unit] if answers.unit else drawing.unit_mm
     if unit is None:
         questions.append(Question("unit", "The drawing does not say its unit. What is one unit?", tuple(
-            Choice(key, key) for key in UNITS
+            Choice(key, _in_unit(key, drawing.strands)) for key in UNITS
         )))
     if unbound(choices, answers):
         words = "Which cut is each of these? What is no cut is left out or printed."
@@ -292,7 +303,9 @@ def _picture_size(picture: "Picture", answers: Answers, order: Order) -> tuple[t
             words += f" Its proportions differ from the order's by {off * 100:.0f} %."
         return size, Note("look" if off > 0.01 else "note", words)
     words = f"The picture of {w} × {h} px does not say how large it is. How large is it when it is finished?"
-    raise Asks(Question("size", words))
+    if picture.orientation > 1:
+        words += " It is turned upright, as the camera noted."
+    raise Asks(Question("size", words, extent=(float(w), float(h)), extent_in="px"))
 
 
 def _fitted(ratio: float, width: float | None, height: float | None) -> tuple[float, float]:

@@ -836,6 +836,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Glance
+         * @description A picture of a file that still asks something, so that one sees what is asked about.
+         */
+        get: operations["jobs_api_pictures_glance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plates": {
         parameters: {
             query?: never;
@@ -3187,6 +3207,8 @@ export interface components {
         /**
          * Question
          * @description Something that only a person can say. ``id`` names the field of the answers that takes it.
+         *
+         *     ``extent`` is the width and height of what is asked about, as the file has them: ``extent_in`` px or units.
          */
         Question: {
             /** Id */
@@ -3198,6 +3220,16 @@ export interface components {
              * @default []
              */
             choices: components["schemas"]["Choice"][];
+            /**
+             * Extent
+             * @default []
+             */
+            extent: number[];
+            /**
+             * Extent In
+             * @default
+             */
+            extent_in: string;
         };
         /**
          * RecipeShown
@@ -6987,6 +7019,26 @@ export interface operations {
             path: {
                 job_id: number;
                 number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_pictures_glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
             };
             cookie?: never;
         };

@@ -45,6 +45,9 @@ export const minutes = (seconds: number): string => {
 export const bytes = (count: number): string =>
   count < 1e6 ? `${(count / 1000).toFixed(1)} kB` : `${(count / 1e6).toFixed(1)} MB`;
 
+/** A share as per cent, as exact as three digits are. */
+export const percent = (share: number): string => `${Number((share * 100).toPrecision(3))} %`;
+
 const two = (count: number) => String(count).padStart(2, "0");
 
 /** A time as it is said in the shop: day, month, year, and the clock of this place. */

@@ -11,21 +11,25 @@ import numpy as np
 
 from horismos.artwork import Artwork
 from horismos.artwork.lines import line_objects, lines_by_role
+from horismos.artwork.read import read_boxes
 from horismos.artwork.sorting import colour_on_white
 from horismos.checking import CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.difference import compare
 from horismos.destinations import Destination
-from horismos.errors import HorismosError, NothingToDo
-from horismos.intake import kind_of
+from horismos.errors import Asks, HorismosError, NotFound, NothingToDo
+from horismos.intake import Answers, kind_of
+from horismos.intake.answers import ART
 from horismos.intake.pages import unlocked
 from horismos.intake.suggest import finished_size
 from horismos.mending import Recipe, Step
 from horismos.paths import length
 from horismos.release import Package
 from horismos.release.cut_files import CutFormat
+from horismos.rendering import PageView
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
+from horismos.rendering.png import png_of
 from horismos.sheet import Turn
 from horismos.simulation import rip as rip_plates
 from horismos.workflow.analyse import Analysis, Earlier, analyse
@@ -49,11 +53,13 @@ from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
-    "fits", "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed", "pointed",
-    "rehearse", "rehearsed", "release", "rip", "take_in", "try_sheet", "unlock",
+    "fits", "glance", "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed",
+    "pointed", "rehearse", "rehearsed", "release", "rip", "take_in", "try_sheet", "unlock",
 ]
 
 MOST_PLACES = 50
+GLANCE_MM, GLANCE_PIXELS, MOST_ASKED = 100.0, 300_000, 4
+"""What a file is shown at that has no size yet, and how often it may ask."""
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
 
@@ -82,6 +88,39 @@ def take_in(content: Content, arrival: Arrival, page_number: int, tell: Tell) ->
         "choices": [asdict(choice) for choice in taken.choices], "order": found.suggestion.order.to_json(),
         "said": list(found.suggestion.said), "warnings": list(found.suggestion.warnings), **_page(case),
     }
+
+
+def glance(content: Content, arrival: Arrival, tell: Tell) -> bytes:
+    """What a file shows that has still to be asked about: taken in as if each question had its first answer, as PNG.
+
+    Raises NotFound where that cannot be told, as of a file that only a password opens.
+    """
+    data = content.read()
+    answers = replace(arrival.answers, width_mm=arrival.answers.width_mm or GLANCE_MM)
+    for _ in range(MOST_ASKED):
+        try:
+            taken = take_in_file(replace(arrival, data=data, answers=answers)).taken
+        except Asks as asks:
+            answers = _first_answers(answers, asks)
+            continue
+        except HorismosError:
+            break
+        boxes, user_unit = read_boxes(taken.pdf, 1)
+        with PageView(taken.pdf, boxes, user_unit, 1) as opened:
+            return png_of(opened.overview(GLANCE_PIXELS)[0])
+    raise NotFound("There is no picture of it yet.")
+
+
+def _first_answers(answers: Answers, asks: Asks) -> Answers:
+    for question in asks.questions:
+        if question.id == "pages":
+            answers = replace(answers, pages=(1,))
+        elif question.id == "unit":
+            answers = replace(answers, unit=question.choices[0].key)
+        elif question.id == "binding":
+            art = {choice.key: ART for choice in question.choices if not choice.said}
+            answers = replace(answers, binding={**answers.binding, **art})
+    return answers
 
 
 def opinion(content: Content, arrival: Arrival, tell: Tell) -> float:

@@ -6,6 +6,7 @@ import { useAnswers } from "../../api/changes";
 import { CUTS, lookOf, ROLES } from "../../ui/roles";
 import { RoleSign } from "../../stage/RoleLine";
 import { LengthField } from "../../ui/LengthField";
+import { SizeMeans } from "./SizeMeans";
 import { useBusy } from "../../api/progress";
 
 type Said = Partial<Answers>;
@@ -39,8 +40,9 @@ export function Questions({ job }: { job: Job }) {
         }}
       >
         <Typography variant="body2" color="text.secondary">
-          {job.intake.file_name} is kept as it came. Before it can be shown:
+          {job.intake.file_name} is kept as it came. Before it can be checked:
         </Typography>
+        {!pages && <Glance job={job} />}
         {job.questions.map((question) => (
           <Asked key={question.id} job={job} question={question} said={said} onSay={add} />
         ))}
@@ -80,6 +82,27 @@ export function Questions({ job }: { job: Job }) {
         )}
       </Stack>
     </Box>
+  );
+}
+
+/** What the file shows, as far as it can be told before it is taken in; nothing where it cannot. */
+function Glance({ job }: { job: Job }) {
+  const [there, setThere] = useState(true);
+  if (!there || job.questions.some((question) => question.id === "password")) return null;
+  return (
+    <Box
+      component="img"
+      alt={`what ${job.intake.file_name} shows`}
+      src={`/api/jobs/${job.id}/glance`}
+      onError={() => setThere(false)}
+      sx={{
+        maxWidth: "100%",
+        height: 240,
+        objectFit: "contain",
+        alignSelf: "flex-start",
+        border: "1px solid #D9D9D9",
+      }}
+    />
   );
 }
 
@@ -127,13 +150,16 @@ function Asked({ job, question, said, onSay }: AskedProps) {
           </Typography>
         </Stack>
       )}
+      {question.id === "size" && (
+        <SizeMeans question={question} width={said.width_mm} height={said.height_mm} />
+      )}
       {question.id === "unit" && (
         <TextField
           select
           label="One unit is one"
           value={said.unit ?? ""}
           onChange={(e) => onSay({ unit: e.target.value })}
-          sx={{ width: 220 }}
+          sx={{ width: 380 }}
         >
           {question.choices.map((choice) => (
             <MenuItem key={choice.key} value={choice.key}>

@@ -77,6 +77,8 @@ const question = (id: string, choices: Partial<Question["choices"][number]>[] = 
   ({
     id,
     words: `About ${id}?`,
+    extent: [],
+    extent_in: "",
     choices: choices.map((choice) => ({ key: "", words: "", sample: "", said: "", ...choice })),
   }) as Question;
 const answers = () => asked.find((one) => one.to === "POST /api/jobs/7/answers")?.body;
@@ -88,7 +90,7 @@ describe("what a file leaves open", () => {
     const person = show(<Questions job={job} />);
     expect(screen.getByText(/Still to say: how large it is, the password\./)).toBeTruthy();
     await person.type(screen.getByLabelText("Width, mm"), "ninety");
-    expect(screen.getByText(/how large it is/)).toBeTruthy();
+    expect(screen.getByText(/Still to say: how large it is/)).toBeTruthy();
     await person.clear(screen.getByLabelText("Width, mm"));
     await person.type(screen.getByLabelText("Width, mm"), "90,5");
     await person.type(screen.getByLabelText("Password of the file"), "marram");
