@@ -12,5 +12,6 @@ export default defineConfig({
     isolate: false,
   },
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 1500 },
-  server: { proxy: { "/api": "http://127.0.0.1:8040" } },
+  // The glossary is a page of the project: the help shows the same.
+  server: { fs: { allow: [".."] }, proxy: { "/api": "http://127.0.0.1:8040" } },
 });

@@ -9,6 +9,7 @@ import { useWatch } from "./api/progress";
 import { queries } from "./api/queries";
 import { Bench } from "./bench/Bench";
 import { Desk } from "./desk/Desk";
+import { Help, HelpButton, HelpProvider } from "./help/Help";
 import { JobPage } from "./job/JobPage";
 import { Login } from "./people/Login";
 import { Password } from "./people/Password";
@@ -38,54 +39,60 @@ function House({ name, unit }: { name: string; unit: Unit }) {
   useEffect(() => learnUnit(unit), [unit]);
   useUnitShown();
   return (
-    <Stack sx={{ height: "100vh" }}>
-      <Stack
-        component="header"
-        direction="row"
-        sx={{ alignItems: "center", px: 2, height: 44, bgcolor: "background.paper", gap: 1 }}
-      >
-        <Typography sx={{ fontWeight: 700, letterSpacing: 0.5, mr: 2 }}>Horismos</Typography>
-        <Stack component="nav" aria-label="places" direction="row" sx={{ gap: 1 }}>
-          {PLACES.map(([to, words]) => {
-            const here =
-              to === "/"
-                ? pathname === "/" || pathname.startsWith("/jobs") || pathname.startsWith("/shared")
-                : pathname.startsWith(to);
-            return (
-              <Button
-                key={to}
-                component={Link}
-                to={to}
-                aria-current={here ? "page" : undefined}
-                sx={{ borderBottom: here ? 2 : 0, borderRadius: 0 }}
-              >
-                {words}
-              </Button>
-            );
-          })}
+    <HelpProvider>
+      <Stack sx={{ height: "100vh" }}>
+        <Stack
+          component="header"
+          direction="row"
+          sx={{ alignItems: "center", px: 2, height: 44, bgcolor: "background.paper", gap: 1 }}
+        >
+          <Typography sx={{ fontWeight: 700, letterSpacing: 0.5, mr: 2 }}>Horismos</Typography>
+          <Stack component="nav" aria-label="places" direction="row" sx={{ gap: 1 }}>
+            {PLACES.map(([to, words]) => {
+              const here =
+                to === "/"
+                  ? pathname === "/" || pathname.startsWith("/jobs") || pathname.startsWith("/shared")
+                  : pathname.startsWith(to);
+              return (
+                <Button
+                  key={to}
+                  component={Link}
+                  to={to}
+                  aria-current={here ? "page" : undefined}
+                  sx={{ borderBottom: here ? 2 : 0, borderRadius: 0 }}
+                >
+                  {words}
+                </Button>
+              );
+            })}
+          </Stack>
+          <Box sx={{ flex: 1 }} />
+          <HelpButton />
+          <UnitSwitch />
+          <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">
+            {name}
+          </Button>
+          {open && <Password onClose={() => setOpen(false)} />}
+          <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
         </Stack>
-        <Box sx={{ flex: 1 }} />
-        <UnitSwitch />
-        <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">
-          {name}
-        </Button>
-        {open && <Password onClose={() => setOpen(false)} />}
-        <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
+        <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
+          <Help />
+          <Box component="main" sx={{ flex: 1, minWidth: 0, minHeight: 0, overflow: "auto" }}>
+            <Routes>
+              <Route path="/" element={<Desk />} />
+              <Route path="/jobs/:id/:station?" element={<JobPage />} />
+              <Route path="/shared/:id" element={<SharedPage />} />
+              <Route path="/bench" element={<Bench />} />
+              <Route path="/shelf/:page?" element={<ShelfPage />} />
+              <Route
+                path="*"
+                element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}
+              />
+            </Routes>
+          </Box>
+        </Box>
       </Stack>
-      <Box component="main" sx={{ flex: 1, minHeight: 0, overflow: "auto" }}>
-        <Routes>
-          <Route path="/" element={<Desk />} />
-          <Route path="/jobs/:id/:station?" element={<JobPage />} />
-          <Route path="/shared/:id" element={<SharedPage />} />
-          <Route path="/bench" element={<Bench />} />
-          <Route path="/shelf/:page?" element={<ShelfPage />} />
-          <Route
-            path="*"
-            element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}
-          />
-        </Routes>
-      </Box>
-    </Stack>
+    </HelpProvider>
   );
 }
 

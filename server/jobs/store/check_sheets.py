@@ -36,12 +36,13 @@ class LimitKnown:
 
 @dataclass(frozen=True)
 class CheckKnown:
-    """A check with its shipped severity, its limits and what it is called."""
+    """A check with its shipped severity, its limits, what it is called, and what it looks for in a sentence."""
 
     id: str
     title: str
     severity: str
     limits: tuple[LimitKnown, ...]
+    says: str
 
 
 @dataclass(frozen=True)
@@ -127,7 +128,7 @@ def known_checks() -> list[CheckKnown]:
         CheckKnown(rule.id, WORDS[rule.id].title, rule.severity.value, tuple(
             LimitKnown(key, value, unit, key.partition(":")[2])
             for key, (value, unit) in limits.items() if key.partition(":")[0] == rule.id
-        ))
+        ), rule.says)
         for rule in rules
     ]
 

@@ -5070,7 +5070,7 @@ export interface components {
         };
         /**
          * CheckKnown
-         * @description A check with its shipped severity, its limits and what it is called.
+         * @description A check with its shipped severity, its limits, what it is called, and what it looks for in a sentence.
          */
         CheckKnown: {
             /** Id */
@@ -5081,6 +5081,8 @@ export interface components {
             severity: string;
             /** Limits */
             limits: components["schemas"]["LimitKnown"][];
+            /** Says */
+            says: string;
         };
         /**
          * CheckSheetShown

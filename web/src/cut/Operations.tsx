@@ -23,6 +23,10 @@ export function movedBy(roles: readonly Role[], role: Role, by: 1 | -1): Role[] 
 /** What of a tool is the aligning figure's own. */
 const figure = ({ number, force_gf, speed_mm_s, passes }: Tool) => ({ number, force_gf, speed_mm_s, passes });
 
+/** What happens before an operation: a person does something, or the machine takes another tool by itself. */
+export const pauseWords = (pause: Cut["pauses"][number], tool: number) =>
+  pause.words ? `Pause: ${pause.words}` : `The machine takes tool ${tool} by itself`;
+
 export function Operations({ job, cut }: { job: Job; cut: Cut }) {
   const change = useJobChange(job.id);
   const on = cut.roles.filter((role) => cut.operations.some((op) => op.role === role && !op.aligning));
@@ -35,9 +39,13 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
         const pause = cut.pauses.find((one) => one.before === i);
         return (
           <Box key={i} data-operation={operation.aligning ? "aligning" : role}>
-            {pause?.words && (
-              <Typography variant="body2" sx={{ mb: 1, pl: 1, borderLeft: "4px double #5A5A5A" }}>
-                Pause: {pause.words}
+            {pause && (
+              <Typography
+                variant="body2"
+                data-pause={i}
+                sx={{ mb: 1, pl: 1, borderLeft: pause.words ? "4px double #5A5A5A" : "4px solid #D0D0D0" }}
+              >
+                {pauseWords(pause, operation.tool.number)}, {minutes(pause.time_s)}
               </Typography>
             )}
             <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Job } from "../api/client";
 import { lookOf } from "../ui/roles";
 import { minutes } from "../ui/words";
+import { pauseWords } from "./Operations";
 import { headAt, partsOf, type Head, type Part } from "./time";
 
 type Cut = NonNullable<Job["cut"]>;
@@ -95,8 +96,10 @@ export function TimeStrip({ cut, onHead }: Props) {
 
 function wordsOf(cut: Cut, part: Part | undefined): string {
   if (!part) return "";
-  if (part.kind === "pause")
-    return cut.pauses.find((one) => one.before === part.index)?.words || "the machine takes another tool";
+  if (part.kind === "pause") {
+    const pause = cut.pauses.find((one) => one.before === part.index);
+    return pause ? pauseWords(pause, cut.operations[part.index]?.tool.number ?? 0) : "";
+  }
   const operation = cut.operations[part.index];
   return operation ? operation.words || lookOf(operation.role).words : "";
 }

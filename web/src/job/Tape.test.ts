@@ -10,7 +10,7 @@ const bad = (job: Job) => ALL.map((station) => stateOf(job, station)[1]);
 describe("the tape of stations", () => {
   it("says nothing of what was not looked at yet", () => {
     for (const job of [aJob({ seen: null, stops: null }), aJob({ stops: null }), aJob({ seen: null })]) {
-      expect(words(job)).toEqual(ALL.map(() => "not reached"));
+      expect(words(job)).toEqual(ALL.map(() => "not yet"));
       expect(bad(job)).not.toContain(true);
     }
   });
@@ -35,8 +35,8 @@ describe("the tape of stations", () => {
 
   it("says that a piece does not fit, and then knows of no cut", () => {
     const job = aJob({ sheet: aSheet({ error: "Too wide." }) });
-    expect(words(job).slice(2)).toEqual(["does not fit", "not reached", "blocked"]);
-    expect(words(aJob({ sheet: null })).slice(2, 4)).toEqual(["not reached", "not reached"]);
+    expect(words(job).slice(2)).toEqual(["does not fit", "not yet", "blocked"]);
+    expect(words(aJob({ sheet: null })).slice(2, 4)).toEqual(["not yet", "not yet"]);
   });
 
   it("says that looks are open, and that it is printed only", () => {

@@ -15,7 +15,7 @@ const STATIONS: [Station, string][] = [
   ["release", "Release"],
 ];
 const OF_LINES = /^(line|ink\.near)/;
-const NOT_REACHED: [string, boolean] = ["not reached", false];
+const NOT_REACHED: [string, boolean] = ["not yet", false];
 
 /** The stations of a job; that of stacks is on the tape where the job has one. */
 const stationsOf = (job: Job, here: Station) =>

@@ -70,7 +70,7 @@ describe("a job that is being read", () => {
       at(station, aJob({ ...UNKNOWN, work: works[0] }), works);
       expect(await screen.findByText(/Taking in: reading the artwork/)).toBeTruthy();
       expect(screen.queryByText(/There is no line to cut/)).toBeNull();
-      expect(screen.getAllByText("not reached")).toHaveLength(5);
+      expect(screen.getAllByText("not yet")).toHaveLength(5);
       expect(screen.queryByText(/revision/)).toBeNull();
     },
   );

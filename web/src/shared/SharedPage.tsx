@@ -233,7 +233,8 @@ function CutPart({ shared }: { shared: Shared }) {
           {cut.operations.map((one, i) => (
             <Typography key={i} component="div" variant="body2">
               <RoleSign role={one.role} /> {lookOf(one.role).words}: tool {one.tool.number},{" "}
-              {one.tool.force_gf} gf; {one.contours} contours, {metres(one.cut_mm)}, {minutes(one.time_s)}
+              {one.tool.force_gf} gf; {plural(one.contours, "contour")}, {metres(one.cut_mm)},{" "}
+              {minutes(one.time_s)}
             </Typography>
           ))}
           {!cut.operations.length && <Typography variant="body2">Nothing is cut.</Typography>}

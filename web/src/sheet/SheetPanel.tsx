@@ -3,6 +3,7 @@ import { Alert, Button, Stack, Typography } from "@mui/material";
 import { useMemo, useState, type ReactNode } from "react";
 import { Stage } from "../stage/Stage";
 import { grow, type Box, type Point, type View } from "../stage/geometry";
+import { Why } from "../help/Help";
 import { Docket } from "../ui/Docket";
 import { mm } from "../ui/words";
 import { HandBar } from "./HandBar";
@@ -216,7 +217,7 @@ function whereCopiesLie(sheet: Sheet | undefined): Box | undefined {
 function Refused({ target }: { target: Target }) {
   return (
     <Alert severity="error">
-      {target.error}
+      {target.error} <Why of="does-not-fit" />
       <Stack
         direction="row"
         useFlexGap

@@ -42,6 +42,11 @@ class Rule:
     heeds: tuple[str, ...] = ()
 
     @property
+    def says(self) -> str:
+        """What it looks for, in a sentence."""
+        return " ".join((self.measure.__doc__ or "").split("\n\n")[0].split())
+
+    @property
     def of_print(self) -> bool:
         """Whether it is about what is printed, and says nothing of what is cut only."""
         return self.id in OF_PRINT_TOO or (self.id.partition(".")[0] in OF_PRINT and self.id != "edge.rehearsed")

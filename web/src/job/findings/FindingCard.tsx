@@ -5,6 +5,7 @@ import { Box, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Finding, Mend } from "../../api/client";
 import { NameBeside } from "../../ui/Letters";
+import { Why } from "../../help/Help";
 import { LOOK, MONO, STOP } from "../../ui/theme";
 import { moment, plural } from "../../ui/words";
 import { MendOffer } from "../mending/MendOffer";
@@ -110,15 +111,16 @@ export function FindingCard({
         <Typography variant="body2" sx={{ color: settled ? "text.secondary" : "inherit" }}>
           {finding.message}
         </Typography>
-        <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "baseline", gap: 1 }}>
-          <Typography variant="body2" sx={{ fontWeight: 700 }}>
-            {measure(finding)}
-          </Typography>
-          <Typography variant="body2" sx={{ fontFamily: MONO, color: "text.secondary", fontSize: 11 }}>
-            {finding.id}
-          </Typography>
-        </Stack>
       </Box>
+      <Stack direction="row" sx={{ alignItems: "center", gap: 1 }}>
+        <Typography variant="body2" sx={{ fontWeight: 700, flex: 1 }}>
+          {measure(finding)}
+        </Typography>
+        <Typography variant="body2" sx={{ fontFamily: MONO, color: "text.secondary", fontSize: 11 }}>
+          {finding.id}
+        </Typography>
+        <Why of={finding.id} />
+      </Stack>
       {settled && (
         <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
           <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>

@@ -90,7 +90,7 @@ export function Check({ job }: { job: Job }) {
             <Alert
               key={words}
               severity="warning"
-              action={<Button onClick={() => setOrdering(true)}>Order…</Button>}
+              action={<Button onClick={() => setOrdering(true)}>Change it</Button>}
             >
               {words}
             </Alert>

@@ -1,0 +1,78 @@
+// @vitest-environment jsdom
+import { screen } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { answer } from "../testing/server";
+import { show } from "../testing/show";
+import { Help, HelpButton, HelpProvider, Why } from "./Help";
+import { placeAt, PLACES } from "./stations";
+import { GLOSSARY, REFUSALS, rowsOf } from "./tables";
+
+const helped = (place: string, more: React.ReactNode = null) =>
+  show(
+    <HelpProvider>
+      <HelpButton />
+      {more}
+      <Help />
+    </HelpProvider>,
+    [],
+    place,
+  );
+
+describe("help where one stands", () => {
+  it("uses no word that the glossary does not have", () => {
+    const unknown = Object.values(PLACES).flatMap((place) =>
+      place.words.filter((word) => !GLOSSARY.get(word)),
+    );
+    expect(unknown).toEqual([]);
+    expect(REFUSALS.get("does-not-fit")).toContain("fit");
+  });
+
+  it("reads tables as they are written", () => {
+    expect([...rowsOf("| a | b |\n|---|---|\n| `x` | y |\ntext")]).toEqual([["x", "y"]]);
+  });
+
+  it.each([
+    ["/", "desk"],
+    ["/jobs/7", "check"],
+    ["/jobs/7/sheet", "sheet"],
+    ["/jobs/7/nowhere", "check"],
+    ["/bench", "bench"],
+    ["/shelf/tools", "shelf"],
+    ["/shared/3", "shared"],
+  ])("knows that %s is %s", (path, place) => expect(placeAt(path)).toBe(place));
+
+  it("opens by the key and closes by it, and not while somebody types", async () => {
+    const person = helped("/jobs/7/sheet", <input aria-label="typed" />);
+    expect(screen.queryByLabelText("help")).toBeNull();
+    await person.keyboard("?");
+    expect(screen.getByLabelText("help").textContent).toContain("How the copies lie on what is loaded");
+    await person.keyboard("?");
+    expect(screen.queryByLabelText("help")).toBeNull();
+    await person.type(screen.getByLabelText("typed"), "?");
+    expect(screen.queryByLabelText("help")).toBeNull();
+  });
+
+  it("leads from a finding to what it measures and what to do", async () => {
+    const check = {
+      id: "edge.bleed",
+      title: "Bleed",
+      severity: "stop",
+      says: "Colour that ends near the cut.",
+    };
+    answer({
+      "GET /api/sheets": { checks: [{ ...check, limits: [{ key: "", value: 3, unit: "mm" }] }], sheets: [] },
+    });
+    const person = helped("/jobs/7", <Why of="edge.bleed" />);
+    await person.click(screen.getByRole("button", { name: "What edge.bleed means" }));
+    expect(await screen.findByText("Colour that ends near the cut.")).toBeTruthy();
+    expect(screen.getByLabelText("help").textContent).toContain("limit 3 mm");
+    await person.click(screen.getByRole("button", { name: "About Check" }));
+    expect(screen.getByLabelText("help").textContent).toContain("Mend all that is safe");
+  });
+
+  it("leads from a refusal to its entry", async () => {
+    const person = helped("/", <Why of="stops-open" />);
+    await person.click(screen.getByRole("button", { name: "What stops-open means" }));
+    expect(screen.getByLabelText("help").textContent).toContain("let it pass with a reason");
+  });
+});
