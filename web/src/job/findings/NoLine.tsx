@@ -1,7 +1,7 @@
-/** What else can be said where a file has no line: that it is printed only, or that lines are to be made. */
+/** What else can be said where a file has no line: that it is printed or cut only, or that lines are to be made. */
 import { Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useJobChange } from "../../api/changes";
 import type { JobChange } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -9,11 +9,22 @@ import { queries } from "../../api/queries";
 export function NoLine({ job, busy }: { job: number; busy: boolean }) {
   const known = useQuery(queries.job(job)).data;
   const change = useJobChange(job);
+  const go = useNavigate();
   return (
     <>
       <Stack direction="row" spacing={0.5} sx={{ mt: 1 }}>
         <Button variant="outlined" component={Link} to={`/jobs/${job}/lines?make=1`}>
           Make lines
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={busy || !known}
+          title="Nothing is printed: the outline itself is cut"
+          onClick={() =>
+            change.mutate({ makes: "cut" }, { onSuccess: () => void go(`/jobs/${job}/lines?make=1`) })
+          }
+        >
+          Cut only
         </Button>
         <Button
           variant="outlined"

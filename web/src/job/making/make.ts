@@ -127,7 +127,9 @@ export function firstMake(job: Job): Make {
   if (front) return fromLine(job, front);
   const { roles, edge, border_mm, bleed_mm } = job.order;
   const wanted = roles?.length ? roles : ["kiss-cut"];
-  const by = edge === "bleed" ? -(bleed_mm ?? BLEED_MM) : (border_mm ?? BORDER_MM);
+  // what is only cut has no colour to keep away from: the outline itself is the cut
+  const by =
+    job.layout.makes === "cut" ? 0 : edge === "bleed" ? -(bleed_mm ?? BLEED_MM) : (border_mm ?? BORDER_MM);
   const lines: LineWanted[] = [];
   for (const role of wanted)
     lines.push(lines.length ? usual(role, lines) : { ...usual(role, []), offset_mm: by });

@@ -1,10 +1,29 @@
-/** The choice of where a job goes: a RIP and a cutter. */
-import { MenuItem, TextField } from "@mui/material";
+/** The choice of where a job goes, a RIP and a cutter: a few as buttons, in one press; more as a list. */
+import { MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 
+const FEW = 4;
+
 export function DestinationField({ value, onChange }: { value: string; onChange: (id: string) => void }) {
   const shelf = useQuery(queries.shelf());
+  const known = shelf.data?.destinations ?? [];
+  if (known.length && known.length <= FEW)
+    return (
+      <ToggleButtonGroup
+        exclusive
+        value={value}
+        aria-label="Destination"
+        onChange={(_, next: string | null) => next && onChange(next)}
+        sx={{ display: "grid", gridTemplateColumns: "1fr 1fr" }}
+      >
+        {known.map((destination) => (
+          <ToggleButton key={destination.id} value={destination.id} sx={{ py: 0.5, lineHeight: 1.2 }}>
+            {destination.title}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+    );
   return (
     <TextField
       select
@@ -12,7 +31,7 @@ export function DestinationField({ value, onChange }: { value: string; onChange:
       value={shelf.data ? value : ""}
       onChange={(event) => onChange(event.target.value)}
     >
-      {(shelf.data?.destinations ?? []).map((destination) => (
+      {known.map((destination) => (
         <MenuItem key={destination.id} value={destination.id}>
           {destination.title}
         </MenuItem>

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useRepeat } from "../../api/changes";
 import { useBeginShared } from "../../api/sharedChanges";
-import type { Job } from "../../api/client";
+import type { Job, JobChange } from "../../api/client";
 import { SheetPanel } from "../../sheet/SheetPanel";
 import { useJobTarget, useOpenShared } from "../../sheet/target";
 import { Amount } from "../../ui/fields";
@@ -22,6 +22,20 @@ export function SheetStation({ job }: { job: Job }) {
       material={job.material_id}
       fields={
         <>
+          <Typography component="div" variant="body2">
+            Copies ordered:{" "}
+            <Amount
+              label="copies ordered"
+              unit=""
+              value={job.order.quantity}
+              least={1}
+              most={1000000}
+              step={1}
+              onChange={(v) =>
+                v && run({ order: { ...job.order, quantity: Math.round(v) } as JobChange["order"] })
+              }
+            />
+          </Typography>
           <DestinationField value={job.destination} onChange={(destination) => run({ destination })} />
           <MaterialField value={job.material_id} onChange={(material) => run({ material, media: null })} />
         </>
