@@ -45,7 +45,7 @@ export function Why({ of }: { of: string }) {
       aria-label={`What ${of} means`}
       title="What this means, and what to do"
       onClick={() => show(of)}
-      sx={{ fontSize: 13, width: 22, height: 22, color: "primary.main", fontWeight: 700 }}
+      sx={{ fontSize: 13, width: 26, height: 26, color: "primary.main", fontWeight: 700 }}
     >
       ?
     </IconButton>
