@@ -109,7 +109,7 @@ def logo_on_white(hand: Hand) -> None:
     hand.released()
 
 
-def sign_cut_only(hand: Hand) -> None:
+def outline_only_cut(hand: Hand) -> None:
     path = "M20 20h360v110h-360zM60 50h60v50h-60z"
     svg = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 150"><path d="{path}" fill-rule="evenodd"/></svg>'
     hand.drop("sign.svg", svg.encode())
@@ -144,7 +144,7 @@ def three_on_a4(hand: Hand) -> None:
 
 
 @pytest.mark.parametrize(("job", "most"), [
-    (finished, 4), (clear_picture, 7), (logo_on_white, 9), (sign_cut_only, 7), (front_with_back_cut, 8),
+    (finished, 4), (clear_picture, 7), (logo_on_white, 9), (outline_only_cut, 7), (front_with_back_cut, 8),
     (three_on_a4, 8),
 ])
 def test_a_good_file_goes_from_drop_to_package_in_few_presses(page: Page, job: Job, most: int) -> None:

@@ -67,13 +67,19 @@ def test_each_change_that_is_offered_makes_it_fit() -> None:
     assert [fit.words for fit in found if fit.words.startswith("Take A")] == [found[0].words]
 
 
+def test_a_larger_sheet_does_not_keep_a_wider_material_from_being_offered() -> None:
+    words = [fit.words for fit in fitting(case(150, media=A4), Shop(materials=SHOP.materials))]
+    assert any(said.startswith("Take A") for said in words)
+    assert any(said.startswith("Take ") and not said.startswith("Take A") for said in words)
+
+
 def test_what_no_change_helps_has_none_offered() -> None:
     assert fitting(case(3000), Shop(tuple(SHIPPED.values()))) == ()
 
 
 def test_a_rectangle_for_marks_that_lies_beyond_says_how_far_and_is_brought_inside() -> None:
     of = case(60, marks={"around": [100, 150, 700, 400]})
-    assert re.search(r"leaves what the machine can use, by 1\d\d\.\d mm on the right", refused(of))
+    assert re.search(r"leave what the machine can use, by 1\d\d\.\d mm on the right", refused(of))
     first = fitting(of, SHOP)[0]
     assert first.words == "Bring the rectangle of the marks inside"
     brought = plan(replace(of, layout=Layout.from_json(dict(first.change)))).sheet

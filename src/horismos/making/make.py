@@ -103,15 +103,16 @@ def make_from(base: Base | None, wanted: Make, draft: bool = False) -> Made:
     return Made(
         outline.source.value if silhouette else "drawn", outline.why, tuple(lines),
         (silhouette.contours if silhouette else None) or outline.contours,
-        tuple(_left(one, maker.too_narrow) for one in silhouette.inner) if silhouette else (),
+        _left(silhouette.inner, maker.too_narrow) if silhouette else (),
         maker.deviation_mm, tuple(dict.fromkeys(notes)),
     )
 
 
-def _left(inner: Inner, too_narrow: Sequence[shapely.Geometry]) -> Inner:
-    """An inner contour as it is cut: not where it was left out for being too narrow."""
-    gone = any(one.contains(shapely.Point(inner.at)) for one in too_narrow)
-    return replace(inner, kept=False) if gone else inner
+def _left(inner: Sequence[Inner], too_narrow: Sequence[shapely.Geometry]) -> tuple[Inner, ...]:
+    """Inner contours as they are cut: not where they were left out for being too narrow."""
+    at = shapely.points([one.at for one in inner]) if inner else []
+    gone = set(shapely.STRtree(too_narrow).query(at, predicate="within")[0].tolist()) if len(too_narrow) else set()
+    return tuple(replace(one, kept=False) if i in gone else one for i, one in enumerate(inner))
 
 
 def _unlike_patterns(wanted: Make) -> list[str]:
@@ -259,12 +260,12 @@ class _Maker:
 
     def _closed_up(self, area: shapely.Geometry, spec: LineWanted) -> None:
         """Tell of the inner contours that a line so far outside of the art closes up."""
-        own = [shapely.Polygon(ring) for part in shapely.get_parts(area) for ring in part.interiors]
-        gone = [hole for hole in own if hole.buffer(-spec.offset_mm, quad_segs=4).is_empty]
-        if gone:
+        own = np.array([shapely.Polygon(ring) for part in shapely.get_parts(area) for ring in part.interiors])
+        gone = own[shapely.is_empty(shapely.buffer(own, -spec.offset_mm, quad_segs=4))]
+        if len(gone):
             self.notes.append(f"{plural(len(gone), 'inner contour')} closed up: {spec.offset_mm:g} mm outside the art "
                               f"the {spec.role.words} has no room in {'it' if len(gone) == 1 else 'them'}.")
-            self.too_narrow += gone
+            self.too_narrow.extend(gone)
 
     def _weedable(self, area: shapely.Geometry, spec: LineWanted) -> shapely.Geometry:
         """An area without inner contours, and without inlets, that are too narrow to be weeded; a person may keep one.

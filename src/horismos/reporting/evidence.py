@@ -140,4 +140,5 @@ def _middle(place: Bounds, most: float) -> Bounds:
 
 
 def _paler(colour: tuple[int, int, int]) -> tuple[int, int, int]:
-    return tuple(round(v + (255 - v) * 0.6) for v in colour)  # type: ignore[return-value]
+    red, green, blue = (round(v + (255 - v) * 0.6) for v in colour)
+    return red, green, blue

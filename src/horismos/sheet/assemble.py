@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from horismos.errors import DoesNotFit
 from horismos.machines import Cutter
 from horismos.materials import Material
-from horismos.paths.box import Bounds, grow, holds
+from horismos.paths.box import Bounds, grow, holds, union_bounds
 from horismos.paths.matrix import multiply
 from horismos.sheet.code import Code, code_at, name_of
 from horismos.sheet.layout import Layout, Makes
@@ -20,9 +20,7 @@ from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
 from horismos.sheet.room import QUIET_MM, eaten, frame_mm, inner_box
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
-__all__ = [
-    "ROUNDING_MM", "dressed", "marks_for", "sheet_of", "spacing", "unless_far",
-]
+__all__ = ["ROUNDING_MM", "dressed", "marks_for", "sheet_of", "spacing", "unless_far"]
 
 PLAIN = Layout(code=False)
 ROUNDING_MM = 1e-6
@@ -149,13 +147,13 @@ def _frames(art: Boxes, block: Bounds, usable: Bounds, marks: MarkPlan, cutter: 
 def _clear(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> None:
     """Refuse marks that lie in art, beyond what the machine can use, or in each other. Raises DoesNotFit."""
     boxes = np.array([box for mark in marks for box in mark.inked]).reshape(-1, 4)
+    all_of_them = union_bounds(mark.box for mark in marks)
+    if all_of_them is not None and not holds(grow(usable, ROUNDING_MM), all_of_them):
+        raise DoesNotFit(
+            f"The marks leave what the machine can use, by {_beyond(all_of_them, usable)}.",
+            "Bring them nearer, or leave the margins free.",
+        )
     for mark in marks:
-        if not holds(grow(usable, ROUNDING_MM), mark.box):
-            raise DoesNotFit(
-                f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm leaves what the machine can use, by "
-                f"{_beyond(mark.box, usable)}.",
-                "Bring the marks nearer, or leave the margins free.",
-            )
         if any(_met(box, art).any() for box in mark.inked):
             raise DoesNotFit(
                 f"Mark {mark.number} at {mark.x_mm:.0f}, {mark.y_mm:.0f} mm lies in art.",

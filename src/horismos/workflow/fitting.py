@@ -47,12 +47,8 @@ class _Try:
     layout: Layout
     destination: Destination
     material: Material
-
-    @property
-    def kind(self) -> str:
-        """What it changes: of several larger sheets, or wider materials, the first that does is enough."""
-        loaded = self.change.get("media")
-        return "" if loaded is None and "material" not in self.change else self.words.split(",")[0].split(" ")[0]
+    kind: str = ""
+    """What it changes, of which the first that does is enough: a larger sheet, media of the Shelf, a wider material."""
 
 
 def fitting(case: Case, shop: Shop) -> tuple[Fit, ...]:
@@ -82,8 +78,10 @@ def _tries(case: Case, shop: Shop) -> Iterator[_Try]:
     layout, goes, on = case.layout, case.destination, case.media
     plain = replace(layout, placed=(), placed_of="", how=How.ROWS) if layout.placed else layout
 
-    def tried(words: str, change: Mapping[str, Any], made: Layout, to: Destination = goes, of: Material = on) -> _Try:
-        return _Try(words, change, made, to, of)
+    def tried(
+        words: str, change: Mapping[str, Any], made: Layout, kind: str = "", to: Destination = goes, of: Material = on
+    ) -> _Try:
+        return _Try(words, change, made, to, of, kind)
 
     if layout.placed:
         yield tried("Back to rows and columns", {"columns": None, "gap_mm": None, "turned": None}, plain)
@@ -97,18 +95,19 @@ def _tries(case: Case, shop: Shop) -> Iterator[_Try]:
     wider = [(name, other) for name, other in shop.materials if other.width_mm > known.width_mm]
     for other in shop.destinations:
         if other.id != goes.id:
-            yield tried(f"Send it to {other.title}", {"destination": other.id}, plain, other)
+            yield tried(f"Send it to {other.title}", {"destination": other.id}, plain, to=other)
     for media in sorted(shop.media, key=lambda media: media.width_mm):
-        yield from _loaded(media, plain, tried, f"Load “{media.title}”")
+        yield from _loaded(media, plain, tried, f"Load “{media.title}”", "media of the Shelf")
     if plain.media is not None:
         yield tried("Load the material as it usually comes", {"media": None}, replace(plain, media=None))
     for name, material in sorted(wider, key=lambda one: one[1].width_mm):
         yield tried(
-            f"Take {material.title}", {"material": name, "media": None}, replace(plain, media=None), goes, material
+            f"Take {material.title}", {"material": name, "media": None}, replace(plain, media=None),
+            "a wider material", of=material,
         )
 
 
-Tried = Callable[[str, Mapping[str, Any], Layout], _Try]
+Tried = Callable[..., _Try]
 
 
 def _by_marks(layout: Layout, case: Case, tried: Tried) -> Iterator[_Try]:
@@ -143,21 +142,21 @@ def _by_media(media: Media | None, layout: Layout, tried: Tried) -> Iterator[_Tr
         return
     turned = replace(media, turned=not media.turned)
     edge = "long" if (media.length_mm >= media.width_mm) == turned.turned else "short"
-    yield from _loads([(f"Load it {edge} edge first", turned)], layout, tried)
+    yield from _loads([(f"Load it {edge} edge first", turned)], layout, tried, "")
     area = media.width_mm * media.length_mm
     larger = sorted((w * h, name, w, h) for name, (w, h) in PAGE_SIZES.items() if w * h > area and name[0] == "A")
     for _, name, wide, long in larger:
-        yield from _loaded(Media(name, wide, long, roll=False), layout, tried, f"Take {name}")
+        yield from _loaded(Media(name, wide, long, roll=False), layout, tried, f"Take {name}", "a larger sheet")
 
 
-def _loaded(media: Media, layout: Layout, tried: Tried, words: str) -> Iterator[_Try]:
+def _loaded(media: Media, layout: Layout, tried: Tried, words: str, kind: str) -> Iterator[_Try]:
     ways = [(words, media)]
     if not media.roll and media.length_mm is not None:
         edge = "long" if media.length_mm >= media.width_mm else "short"
         ways.append((f"{words}, {edge} edge first", replace(media, turned=True)))
-    yield from _loads(ways, layout, tried)
+    yield from _loads(ways, layout, tried, kind)
 
 
-def _loads(ways: Iterable[tuple[str, Media]], layout: Layout, tried: Tried) -> Iterator[_Try]:
+def _loads(ways: Iterable[tuple[str, Media]], layout: Layout, tried: Tried, kind: str) -> Iterator[_Try]:
     for words, media in ways:
-        yield tried(words, {"media": asdict(media)}, replace(layout, media=media))
+        yield tried(words, {"media": asdict(media)}, replace(layout, media=media), kind)

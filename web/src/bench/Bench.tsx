@@ -1,7 +1,6 @@
 /** The bench: the simulated RIP with its plates, the cutter with its run, stacks of fabric with cutter and sewing machine. */
 import {
   Alert,
-  Box,
   Button,
   FormControlLabel,
   LinearProgress,
@@ -12,16 +11,17 @@ import {
   ToggleButtonGroup,
   Typography,
 } from "@mui/material";
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
 import { stackQueries } from "../api/stacks";
+import { ChoiceRow } from "../ui/ChoiceRow";
 import { plural } from "../ui/words";
 import { Cutter } from "./Cutter";
-import { Plates, SheetPicture } from "./Plates";
+import { Plates, sheetOf, SheetPicture } from "./Plates";
 import { StackBench } from "./StackBench";
 import { machineOf, stateOf, type Machine } from "./states";
 
@@ -67,7 +67,7 @@ export function Bench() {
           Bench
         </Typography>
         {listed.map((made) => (
-          <Row
+          <ChoiceRow
             key={made.id}
             name={made.shared_id === null ? made.job_name : `${made.job_name} and others`}
             chosen={made.id === chosen?.id}
@@ -77,17 +77,17 @@ export function Bench() {
             {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
             {made.makes === "cut" && ", cut only"}
             {made.makes === "print" && ", printed only"}: {stateOf(made)}
-          </Row>
+          </ChoiceRow>
         ))}
         {stacked.map((made) => (
-          <Row
+          <ChoiceRow
             key={`stack ${made.id}`}
             name={made.job_name}
             chosen={made.id === stack?.id}
             onChoose={() => setParams({ stack: String(made.id) })}
           >
             stack {made.id}, {made.cut} of {plural(made.layers.length, "layer")} cut
-          </Row>
+          </ChoiceRow>
         ))}
       </Stack>
       {stack && <StackBench key={stack.id} made={stack} />}
@@ -120,48 +120,13 @@ export function Bench() {
   );
 }
 
-/** What waits at the machines, to be chosen. */
-function Row({
-  name,
-  chosen,
-  onChoose,
-  children,
-}: {
-  name: string;
-  chosen: boolean;
-  onChoose: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Box
-      component="button"
-      type="button"
-      aria-pressed={chosen}
-      onClick={onChoose}
-      sx={{
-        textAlign: "left",
-        border: 0,
-        p: 1,
-        font: "inherit",
-        cursor: "pointer",
-        bgcolor: chosen ? "#DDE8E8" : "#F4F4F4",
-      }}
-    >
-      <b>{name}</b>
-      <Typography variant="body2" color="text.secondary">
-        {children}
-      </Typography>
-    </Box>
-  );
-}
-
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
   const [preset, setPreset] = useState(made.presets[1]?.id ?? made.presets[0]?.id ?? "");
   if (made.rip_state === "waiting")
     return (
       <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
-        <SheetPicture made={made} of="sheet" label="the sheet" />
+        <SheetPicture made={made} of={sheetOf(made)} label="the sheet" />
         <Stack
           spacing={2}
           sx={{ width: 340, p: 2, alignItems: "flex-start", bgcolor: "background.paper", overflowY: "auto" }}

@@ -4,22 +4,32 @@ import { lookOf } from "../ui/roles";
 
 export const ROOM_MM = 60;
 
+/** The address of the sheet as it was printed: another print has another one, so that browsers may keep it. */
+export const printedOf = (made: Release) => `printed?of=${made.picture.slice(0, 12)}`;
+
+/** One of the pictures of a released sheet, in its own mm. */
+export function SheetImage({ made, of }: { made: Release; of: string }) {
+  const [width = 1, length = 1] = made.sheet_mm;
+  return (
+    <image
+      key={of}
+      href={`/api/bench/${made.id}/${of}`}
+      y={-length}
+      width={width}
+      height={length}
+      transform="scale(1 -1)"
+      preserveAspectRatio="none"
+    />
+  );
+}
+
 /** The sheet as it came out of the printer, or face down its liner; in its own mm. */
 export function PrintedSheet({ made, side }: { made: Release; side: Side }) {
   const [width = 1, length = 1] = made.sheet_mm;
   return (
     <>
       <rect width={width} height={length} fill={side === "back" ? "#E9E4D8" : "#fff"} />
-      {side === "front" && made.printed && (
-        <image
-          href={`/api/bench/${made.id}/printed?of=${made.picture.slice(0, 12)}`}
-          y={-length}
-          width={width}
-          height={length}
-          transform="scale(1 -1)"
-          preserveAspectRatio="none"
-        />
-      )}
+      {side === "front" && made.printed && <SheetImage made={made} of={printedOf(made)} />}
     </>
   );
 }

@@ -2,7 +2,6 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
-import type { Box as Rectangle } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { LengthField } from "../ui/LengthField";
 import { boxOf } from "./hand";
@@ -37,17 +36,6 @@ function rectangleOf(sheet: Sheet | undefined): number[] {
   if (!sheet.marks.length) return sheet.room;
   return boxOf(sheet.marks.map((mark): [number, number] => [mark.x_mm, mark.y_mm]));
 }
-
-/** What the machine can use of the media. */
-const usableOf = (sheet: Sheet | undefined): Rectangle | null =>
-  sheet
-    ? [
-        sheet.side_margin_mm,
-        sheet.leader_mm,
-        sheet.width_mm - sheet.side_margin_mm,
-        sheet.length_mm - sheet.trailer_mm,
-      ]
-    : null;
 
 interface Props {
   target: Target;
@@ -163,7 +151,6 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
           mirror={form.mirror}
           onMirror={(mirror) => set({ mirror })}
           room={rectangleOf(sheet)}
-          usable={usableOf(sheet)}
           inArt={target.rectangles}
         />
       )}

@@ -76,8 +76,6 @@ interface Props {
   onMirror: (mirror: boolean | null) => void;
   /** Where a rectangle for marks begins, before a hand has drawn it. */
   room: number[];
-  /** What the machine can use of the media. */
-  usable: Box | null;
   /** The rectangles that are drawn in the art, on the sheet. */
   inArt: Box[];
 }
@@ -88,7 +86,7 @@ const rectangleWords = ([x0, y0, x1, y1]: Box) =>
 /** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
 export const TELLING = 4;
 
-export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room, usable, inArt }: Props) {
+export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room, inArt }: Props) {
   const set = (change: Marks) => {
     const next = { ...marks, ...change };
     onMarks(Object.fromEntries(Object.entries(next).filter(([, v]) => v !== undefined)));
@@ -143,7 +141,6 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
       {Array.isArray(marks.around) && (
         <MarksRectangle
           box={marks.around as Box}
-          usable={usable}
           onBox={(box) => set({ around: box.map((mm) => Number(mm.toFixed(3))) })}
         />
       )}

@@ -18,15 +18,7 @@ describe("the marks", () => {
   const marks = (value: Marks) => {
     const calls = { onMarks: vi.fn(), onCode: vi.fn(), onMirror: vi.fn() };
     const person = show(
-      <MarksPart
-        marks={value}
-        code
-        mirror={false}
-        usable={null}
-        inArt={[]}
-        room={[36, 150, 900, 700]}
-        {...calls}
-      />,
+      <MarksPart marks={value} code mirror={false} inArt={[]} room={[36, 150, 900, 700]} {...calls} />,
     );
     const choose = async (label: string, words: string) => {
       await person.click(

@@ -109,7 +109,7 @@ function Letter({ letter, same }: { letter: string; same: boolean }) {
   return (
     <Box
       component="span"
-      title={same && letter ? said : said || undefined}
+      title={said || undefined}
       sx={{
         display: "block",
         width: "13px",

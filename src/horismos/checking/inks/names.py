@@ -75,8 +75,8 @@ def _near(
     else:
         prints = isinstance(roles[0], InkRole)
         verb = "would not know it for what it is" if prints else "would print it instead of cutting it"
-        sure = found.sure if found else "certain"
-        message = f"{SAID[sure].format(ink=ink, names=names)} {c.destination.title} {verb}."
+        said = SAID[found.sure if found else "certain"].format(ink=ink, names=names)
+        message = f"{said} {c.destination.title} {verb}."
     apart = "; ".join(differences(ink, wanted[0])) if ink and len(wanted) == 1 else ""
     how = found.how.capitalize() if found else "Only the layer says the role"
     sure = f" That it means {names} is {found.sure}." if found and len(wanted) == 1 else ""

@@ -12,6 +12,7 @@ from horismos.formats.svg import svg_path
 from horismos.making.note import lines_made, note_on
 from horismos.names import Run, recognise, spelling
 from horismos.paths import Contour, bounds, signed_area
+from horismos.paths.box import Bounds
 from horismos.workflow.case import Case
 
 __all__ = ["DrawnLine", "InkSeen", "LayerSeen", "LinesSeen", "Measured", "PageSeen", "page_seen"]
@@ -46,16 +47,9 @@ class LinesSeen:
 
 
 @dataclass(frozen=True)
-class LayerSeen:
-    """A layer with what it does: so many objects that are art, so many paths among them, and lines of these roles.
-    """
+class LayerSeen(LayerRow):
+    """A layer with what it does: so many objects that are art, so many paths among them, and lines of these roles."""
 
-    name: str
-    visible: bool
-    prints: bool
-    role: str | None
-    locked: bool
-    objects: int
     art: int = 0
     paths: int = 0
     cuts: tuple[str, ...] = ()
@@ -141,8 +135,7 @@ def _layers(case: Case, rows: Sequence[LayerRow]) -> tuple[LayerSeen, ...]:
             cuts[layer][line.role.value if line.role else UNCLEAR] = None
     return tuple(
         LayerSeen(
-            row.name, row.visible, row.prints, row.role, row.locked, row.objects, len(art[i]),
-            sum(isinstance(obj, PathObject) for obj in art[i]), tuple(cuts[i]),
+            **vars(row), art=len(art[i]), paths=sum(isinstance(obj, PathObject) for obj in art[i]), cuts=tuple(cuts[i])
         )
         for i, row in enumerate(rows)
     )
@@ -156,29 +149,27 @@ def _measured(case: Case) -> tuple[Measured, ...]:
 
 LEAST_RECTANGLE_MM, MOST_RECTANGLES = 30.0, 12
 """[ours] marks stand on no smaller one; more are a pattern."""
-MOST_BYTES, FLAT = 400, 1e-4
-"""[ours] a rectangle is told in so few bytes, and fills its box to such a share."""
+MOST_OBJECTS, MOST_BYTES, FLAT = 5_000, 400, 1e-4
+"""[ours] so many objects are looked at; a rectangle is told in so few bytes, and fills its box but for such a share."""
 
 
 def _rectangles(case: Case) -> tuple[tuple[float, ...], ...]:
     """The boxes of the upright rectangles that are drawn, the largest first; a frame for marks is one."""
     found: dict[tuple[float, ...], None] = {}
-    for obj in case.page.objects:
-        if not isinstance(obj, PathObject) or obj.path_end - obj.start > MOST_BYTES:
-            continue
-        for contour in case.page.contours(obj):
-            if contour.loops and 4 <= contour.node_count <= 5 and _is_upright(contour):
-                x0, y0, x1, y1 = bounds(contour)
-                if min(x1 - x0, y1 - y0) >= LEAST_RECTANGLE_MM:
-                    found[tuple(mm((x0, y0, x1, y1)))] = None
+    for obj in case.page.objects[:MOST_OBJECTS]:
+        if isinstance(obj, PathObject) and obj.path_end - obj.start <= MOST_BYTES:
+            found.update(dict.fromkeys(mm(box) for box in map(_upright, case.page.contours(obj)) if box))
     return tuple(sorted(found, key=lambda b: (b[0] - b[2]) * (b[3] - b[1]))[:MOST_RECTANGLES])
 
 
-def _is_upright(contour: Contour) -> bool:
-    """Whether a closed contour fills its own box, as only an upright rectangle does."""
-    x0, y0, x1, y1 = bounds(contour)
-    box = (x1 - x0) * (y1 - y0)
-    return box > 0 and abs(abs(signed_area(contour)) - box) < FLAT * box
+def _upright(contour: Contour) -> Bounds | None:
+    """The box of a contour that is an upright rectangle: it fills its box; None for others, and small ones."""
+    if not contour.loops or not 4 <= contour.node_count <= 5:
+        return None
+    box = bounds(contour)
+    wide, high = box[2] - box[0], box[3] - box[1]
+    fills = abs(abs(signed_area(contour)) - wide * high) < FLAT * wide * high
+    return box if fills and min(wide, high) >= LEAST_RECTANGLE_MM else None
 
 
 def _made(case: Case) -> dict[str, Any] | None:

@@ -1,8 +1,7 @@
 /** What may be a line in disguise, each with its picture and a button for each role that it can be made. */
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
 import type { Finding, Mend } from "../../api/client";
-import { RoleSign } from "../../stage/RoleLine";
-import { lookOf } from "../../ui/roles";
+import { RoleButtons } from "./RoleButtons";
 import { Swatch } from "./Swatch";
 
 interface Props {
@@ -45,24 +44,7 @@ export function Candidates({ job, finding, busy, onMend }: Props) {
           <Typography variant="body2" color="text.secondary">
             A guess: {one.why.join(", ")}. It is the
           </Typography>
-          <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-            {mends.map((mend) => {
-              const role = String(mend.settings.role);
-              return (
-                <Button
-                  key={role}
-                  variant="outlined"
-                  disabled={busy}
-                  aria-label={mend.label}
-                  onClick={() => onMend(mend)}
-                  sx={{ px: 0.75, py: 0, gap: 0.5 }}
-                >
-                  <RoleSign role={role} />
-                  {lookOf(role).words}
-                </Button>
-              );
-            })}
-          </Stack>
+          <RoleButtons mends={mends} busy={busy} onMend={onMend} />
         </Box>
       </Stack>
     );

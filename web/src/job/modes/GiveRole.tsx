@@ -1,8 +1,7 @@
 /** What somebody pointed at gets a role: all that is drawn so, all that lies on its layer, or all that has its ink. */
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import type { Mend } from "../../api/client";
-import { RoleSign } from "../../stage/RoleLine";
-import { lookOf } from "../../ui/roles";
+import { RoleButtons } from "../findings/RoleButtons";
 import { Swatch } from "../findings/Swatch";
 
 export const givesRole = (mend: Mend) => mend.kind === "assign-role" || mend.kind === "rename";
@@ -39,24 +38,7 @@ export function GiveRole({ words, mends, busy, onMend }: Props) {
         {Array.isArray(colour) && <Swatch values={colour as number[]} />}
         {words}
       </Typography>
-      <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-        {mends.map((mend, i) => {
-          const { role, to } = mend.settings;
-          return (
-            <Button
-              key={i}
-              variant="outlined"
-              disabled={busy}
-              aria-label={mend.label}
-              onClick={() => onMend(mend)}
-              sx={{ px: 0.75, py: 0, gap: 0.5 }}
-            >
-              {role && <RoleSign role={String(role)} />}
-              {role ? lookOf(String(role)).words : String(to)}
-            </Button>
-          );
-        })}
-      </Stack>
+      <RoleButtons mends={mends} busy={busy} onMend={onMend} />
     </Box>
   );
 }

@@ -1,11 +1,14 @@
 /** The layers: what of each prints and what is cut; one at a time on the stage, hidden ones too; and roles to give. */
-import { Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Box, Stack, Typography } from "@mui/material";
+import type { ReactNode } from "react";
 import { useMend } from "../../api/changes";
 import type { Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { CUTS, lookOf } from "../../ui/roles";
 import { plural } from "../../ui/words";
+import { ChoiceRow } from "../../ui/ChoiceRow";
+import { RoleButtons } from "../findings/RoleButtons";
 import { Told } from "./Told";
 
 type Layer = PageSeen["layers"][number];
@@ -63,23 +66,14 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
           onChoose={() => onChoose(`layer-${i}`)}
         >
           {layer.paths > 0 && !layer.cuts.length && (
-            <TextField
-              select
-              fullWidth
-              size="small"
-              value=""
-              label="What is drawn on it is the…"
-              disabled={busy || mend.isPending}
-              onChange={(e) =>
-                mend.mutate({ kind: "assign-role", settings: { role: e.target.value, layer: layer.name } })
-              }
-            >
-              {CUTS.map((role) => (
-                <MenuItem key={role} value={role}>
-                  {lookOf(role).words}
-                </MenuItem>
-              ))}
-            </TextField>
+            <>
+              <Typography variant="body2">What is drawn on it is the</Typography>
+              <RoleButtons
+                mends={rolesOf(layer)}
+                busy={busy || mend.isPending}
+                onMend={(one) => mend.mutate(one)}
+              />
+            </>
           )}
         </Choice>
       ))}
@@ -96,6 +90,14 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
   );
 }
 
+/** The mends that make a line of what is drawn on a layer, as the core has them. */
+const rolesOf = ({ name }: Layer) =>
+  CUTS.map((role) => ({
+    kind: "assign-role",
+    settings: { role, layer: name },
+    label: `Make the layer “${name}” the ${lookOf(role).words}`,
+  }));
+
 interface ChoiceProps {
   name: string;
   said?: string;
@@ -103,45 +105,23 @@ interface ChoiceProps {
   faint?: boolean;
   chosen: boolean;
   onChoose: () => void;
-  children?: React.ReactNode;
+  children?: ReactNode;
 }
 
 function Choice({ name, said, roles = [], faint, chosen, onChoose, children }: ChoiceProps) {
   return (
-    <Box data-layer={name} sx={{ bgcolor: chosen ? "#DDE8E8" : "#F4F4F4" }}>
-      <Box
-        component="button"
-        type="button"
-        aria-pressed={chosen}
-        onClick={onChoose}
-        sx={{
-          border: 0,
-          font: "inherit",
-          textAlign: "left",
-          p: 0.75,
-          width: "100%",
-          cursor: "pointer",
-          bgcolor: "transparent",
-        }}
-      >
-        <Typography
-          variant="body2"
-          sx={{ overflowWrap: "anywhere", fontWeight: 700, fontStyle: faint ? "italic" : "normal" }}
-        >
-          {name}
-        </Typography>
+    <Box data-layer={name}>
+      <ChoiceRow name={faint ? <i>{name}</i> : name} chosen={chosen} onChoose={onChoose}>
         {said && (
           <Stack direction="row" useFlexGap spacing={0.5} sx={{ alignItems: "center", flexWrap: "wrap" }}>
             {roles.map((role) => (
               <RoleSign key={role} role={role} />
             ))}
-            <Typography variant="body2" color="text.secondary">
-              {said}
-            </Typography>
+            {said}
           </Stack>
         )}
-      </Box>
-      {chosen && children && <Box sx={{ p: 0.75, pt: 0.5 }}>{children}</Box>}
+      </ChoiceRow>
+      {chosen && children && <Box sx={{ p: 1, pt: 0, bgcolor: "#DDE8E8" }}>{children}</Box>}
     </Box>
   );
 }

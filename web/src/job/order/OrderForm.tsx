@@ -11,9 +11,8 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import type { Job, JobChange, Order } from "../../api/client";
-import { useQuery } from "@tanstack/react-query";
 import { useJobChange } from "../../api/changes";
-import { queries } from "../../api/queries";
+import { DestinationField } from "./DestinationField";
 import { MaterialField } from "./MaterialField";
 import { CUTS, lookOf } from "../../ui/roles";
 import { CountField, LengthField } from "../../ui/LengthField";
@@ -37,7 +36,6 @@ const asFigures = (order: Order) =>
 const ticked = (roles: Order["roles"]) => (roles?.length ? roles : null);
 
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
-  const shelf = useQuery(queries.shelf());
   const change = useJobChange(job.id);
   const [order, setOrder] = useState<Order>(job.order);
   const [figures, setFigures] = useState(asFigures(job.order));
@@ -177,18 +175,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         </TextField>
       </Stack>
       <MaterialField value={material} onChange={setMaterial} />
-      <TextField
-        select
-        label="Destination"
-        value={shelf.data ? destination : ""}
-        onChange={(e) => setDestination(e.target.value)}
-      >
-        {(shelf.data?.destinations ?? []).map((d) => (
-          <MenuItem key={d.id} value={d.id}>
-            {d.title}
-          </MenuItem>
-        ))}
-      </TextField>
+      <DestinationField value={destination} onChange={setDestination} />
       {change.isError && <Typography color="error">{change.error.message}</Typography>}
       <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
         Keep the order and check again
