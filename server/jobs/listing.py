@@ -36,6 +36,8 @@ class WorkShown:
     job_version: int
     shared: int | None = None
     result: dict[str, Any] | None = None
+    code: str = ""
+    """The code of the error that it ended with; empty where it did not, or where our own code failed."""
     instead: MendShown | None = None
     """A mend that would have brought a new stop, with what answers that."""
 
@@ -94,7 +96,7 @@ def work_shown(work: models.Work) -> WorkShown:
     """A piece of work."""
     return WorkShown(
         work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.job.version, work.shared_id, work.result, _instead(work),
+        work.error, work.job.version, work.shared_id, work.result, work.code, _instead(work),
     )
 
 

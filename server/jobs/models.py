@@ -239,6 +239,7 @@ class Work(models.Model):
     share = models.FloatField(default=0)
     what = models.CharField(max_length=200, default="waiting")
     error = models.TextField(blank=True)
+    code = models.CharField(max_length=40, blank=True)
     cancel = models.BooleanField(default=False)
     result = models.JSONField(null=True)
     worker = models.CharField(max_length=60, blank=True)

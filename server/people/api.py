@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Literal
 
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import authenticate, get_user_model, login, logout, update_session_auth_hash
 from django.contrib.auth.models import AbstractBaseUser
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
@@ -67,6 +67,17 @@ class LogInShown:
     this: bool
 
 
+@dataclass(frozen=True)
+class PersonShown:
+    """Somebody who may log in: what that person may do, and when and in how many browsers they were here last."""
+
+    name: str
+    may_waive: bool
+    may_edit_shelf: bool
+    browsers: int
+    seen: datetime | None
+
+
 class NewPassword(Schema):
     """A password instead of the present one."""
 
@@ -126,6 +137,17 @@ def change_habit(request: HttpRequest, body: HabitChange) -> Me:
     """See lengths in another unit, on every screen of this person."""
     Habit.objects.update_or_create(user_id=request.user.pk or 0, defaults={"unit": body.unit})
     return _me(request)
+
+
+@router.get("/people", response=list[PersonShown])
+def people(request: HttpRequest) -> list[PersonShown]:
+    """Who works here, and who may do what, by name."""
+    found = log_ins.by_person()
+    everybody = get_user_model().objects.filter(is_active=True).prefetch_related("user_permissions")
+    return [
+        PersonShown(user.get_username(), may_waive(user), may_edit_shelf(user), *found.get(user.pk, (0, None)))
+        for user in everybody.order_by("username")
+    ]
 
 
 @router.get("/me/log-ins", response=list[LogInShown])

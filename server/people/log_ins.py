@@ -1,9 +1,9 @@
 """The log-ins of each person: noted, listed, ended one by one."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from django.contrib.sessions.models import Session
-from django.db.models import Exists, OuterRef
+from django.db.models import Count, Exists, Max, OuterRef, QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 
@@ -11,7 +11,7 @@ from horismos.errors import NotFound
 from people import address
 from people.models import LogIn
 
-__all__ = ["end", "forget", "keep_only", "note", "of", "seen"]
+__all__ = ["by_person", "end", "forget", "keep_only", "note", "of", "seen"]
 
 NOTED_EVERY = timedelta(minutes=10)
 
@@ -33,10 +33,20 @@ def seen(request: HttpRequest) -> None:
     LogIn.objects.filter(session=request.session.session_key, seen__lt=now - NOTED_EVERY).update(seen=now)
 
 
+def _lasting() -> QuerySet[LogIn]:
+    lasts = Session.objects.filter(session_key=OuterRef("session"), expire_date__gt=timezone.now())
+    return LogIn.objects.filter(Exists(lasts))
+
+
+def by_person() -> dict[int, tuple[int, datetime]]:
+    """In how many browsers each person is logged in, and when one of them was used last."""
+    found = _lasting().values_list("user").annotate(Count("pk"), Max("seen"))
+    return {user: (browsers, seen) for user, browsers, seen in found}
+
+
 def of(request: HttpRequest) -> list[LogIn]:
     """Where the person who asks is logged in, this one first, then the latest."""
-    lasts = Session.objects.filter(session_key=OuterRef("session"), expire_date__gt=timezone.now())
-    mine = LogIn.objects.filter(Exists(lasts), user_id=_who(request)).order_by("-seen")
+    mine = _lasting().filter(user_id=_who(request)).order_by("-seen")
     return sorted(mine, key=lambda one: one.session != request.session.session_key)
 
 

@@ -36,7 +36,7 @@ def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> 
     except works.LeaseLost:
         log.warning("work %s was taken over by another worker", work.pk)
     except HorismosError as error:
-        works.ended(work, State.FAILED, "failed", error=str(error), result=_refused(work, error))
+        works.ended(work, State.FAILED, "failed", error=str(error), code=error.code, result=_refused(work, error))
     except Exception:
         log.exception("work %s failed", work.pk)
         works.ended(work, State.FAILED, "failed", error=FAULT)

@@ -234,3 +234,16 @@ def test_a_shop_behind_tls_wants_its_proxy_named(settings) -> None:  # type: ign
     settings.TLS, settings.TRUSTED_PROXIES = True, []
     with pytest.raises(CommandError, match="HORISMOS_PROXIES"):
         call_command("serve", "--port", "0")
+
+
+def test_everybody_sees_who_may_do_what_and_who_was_here(shop: Person) -> None:
+    people = get_user_model().objects
+    call_command("user", "rights", "ada", "--right", "waive-stop")
+    people.create_user("ben", password=PASSWORD)
+    people.create_user("old", password=PASSWORD, is_active=False)
+    assert log_in(Client(), "ben") == 200 and log_in(Client(), "ben") == 200
+    listed = {one["name"]: one for one in shop.get("/api/people").json()}
+    assert "old" not in listed, "who was switched off is nobody to ask"
+    assert listed["ben"]["browsers"] == 2 and listed["ben"]["seen"]
+    assert (listed["ben"]["may_waive"], listed["ben"]["may_edit_shelf"]) == (False, False)
+    assert (listed["ada"]["may_waive"], listed["ada"]["may_edit_shelf"]) == (True, False)

@@ -12,6 +12,7 @@ const work = (id: number, state: Work["state"] = "running", job = id * 10): Work
   share: 0.5,
   what: "reading",
   error: "",
+  code: "",
   job_version: 1,
   result: null,
 });

@@ -31,6 +31,9 @@ export const queries = {
   /** Where this person is logged in. */
   logIns: () => queryOptions({ queryKey: ["log-ins"], queryFn: () => told(api.GET("/api/me/log-ins")) }),
 
+  /** Who works here, and who may do what. */
+  people: () => queryOptions({ queryKey: ["people"], queryFn: () => told(api.GET("/api/people")) }),
+
   /** Everything that lists jobs, to be asked anew. */
   lists: () => ({ queryKey: ["jobs"] }),
 

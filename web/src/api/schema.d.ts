@@ -68,6 +68,26 @@ export interface paths {
         patch: operations["people_api_change_habit"];
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description Who works here, and who may do what, by name.
+         */
+        get: operations["people_api_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/log-ins": {
         parameters: {
             query?: never;
@@ -2207,6 +2227,22 @@ export interface components {
             unit: "mm" | "in";
         };
         /**
+         * PersonShown
+         * @description Somebody who may log in: what that person may do, and when and in how many browsers they were here last.
+         */
+        PersonShown: {
+            /** Name */
+            name: string;
+            /** May Waive */
+            may_waive: boolean;
+            /** May Edit Shelf */
+            may_edit_shelf: boolean;
+            /** Browsers */
+            browsers: number;
+            /** Seen */
+            seen: string | null;
+        };
+        /**
          * LogInShown
          * @description One log-in of the person who asks: from where, with which browser, since when, and when it was last used.
          */
@@ -2420,6 +2456,11 @@ export interface components {
             result?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             instead?: components["schemas"]["MendShown"] | null;
         };
         /**
@@ -6006,6 +6047,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    people_api_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonShown"][];
                 };
             };
         };

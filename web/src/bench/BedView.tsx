@@ -1,6 +1,7 @@
 /** The sheet before the cutter as it lies, the carriage over it, its marks; jogged by the arrow keys. */
-import { Alert, Box, Button, Stack, Typography } from "@mui/material";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { usePointer, useScan, useTakeMark } from "../api/benchChanges";
 import type { Bed, BedMark, Release } from "../api/client";
 import { isRunning } from "../api/progress";
@@ -121,7 +122,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
           </Button>
         )}
       </Stack>
-      {failed && <Alert severity="error">{failed.message}</Alert>}
+      <Failure of={failed} />
     </Stack>
   );
   return (

@@ -13,6 +13,7 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
+import { Failure } from "../help/Failure";
 import type { Release } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useRip } from "../api/benchChanges";
@@ -43,12 +44,7 @@ export function Bench() {
     : (listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0]);
   const machine = chosen && (picked?.id === chosen.id ? picked.machine : machineOf(chosen));
   if (bench.isPending || stacks.isPending) return <LinearProgress aria-label="loading" />;
-  if (bench.isError)
-    return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {bench.error.message}
-      </Alert>
-    );
+  if (bench.isError) return <Failure of={bench.error} alone />;
   if (!listed.length && !stacked.length)
     return (
       <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">
@@ -151,7 +147,7 @@ function Rip({ made }: { made: Release }) {
           >
             {rip.isSuccess ? "Printing…" : "Print it"}
           </Button>
-          {rip.isError && <Alert severity="error">{rip.error.message}</Alert>}
+          <Failure of={rip.error} />
         </Stack>
       </Stack>
     );

@@ -1,15 +1,8 @@
 /** The simulated cutter: a dry print is laid in, its marks are found, then it is cut. */
-import {
-  Alert,
-  Button,
-  LinearProgress,
-  Stack,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
+import { Button, LinearProgress, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useDry } from "../api/benchChanges";
 import type { Release, Side } from "../api/client";
 import { isRunning } from "../api/progress";
@@ -30,12 +23,7 @@ export function Cutter({ made }: { made: Release }) {
   });
   if (made.makes !== "cut" && !made.dry) return <Wet made={made} />;
   if (bed.isPending) return <LinearProgress aria-label="loading" />;
-  if (bed.isError)
-    return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {bed.error.message}
-      </Alert>
-    );
+  if (bed.isError) return <Failure of={bed.error} alone />;
   const ready = bed.data.loading !== null && !bed.data.aligned?.trouble && !isRunning(bed.data.work);
   return (
     <Stack sx={{ flex: 1, minHeight: 0 }}>
@@ -108,7 +96,7 @@ function Wet({ made }: { made: Release }) {
       <Button variant="contained" onClick={() => dry.mutate(made.id)} disabled={dry.isPending}>
         Wait until it is dry (simulated)
       </Button>
-      {dry.isError && <Alert severity="error">{dry.error.message}</Alert>}
+      <Failure of={dry.error} />
     </Stack>
   );
 }

@@ -1,5 +1,6 @@
 /** How the cut file gets to the cutter: on a stick, into its hot folder, or straight to its socket. */
 import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Failure } from "../help/Failure";
 import { useHandOver } from "../api/benchChanges";
 import type { Bed, Release } from "../api/client";
 
@@ -30,7 +31,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
         </Button>
       </Stack>
       {hand.isSuccess && <Alert severity="success">{hand.data.words}</Alert>}
-      {hand.isError && <Alert severity="error">{hand.error.message}</Alert>}
+      <Failure of={hand.error} />
     </Stack>
   );
 }

@@ -1,6 +1,7 @@
 /** Loading is an act: which end goes in first, and how askew; what is left empty comes as it comes. */
-import { Alert, Button, FormControlLabel, Stack, Switch, Typography } from "@mui/material";
+import { Button, FormControlLabel, Stack, Switch, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useLoad } from "../api/benchChanges";
 import type { Bed, Laying } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
@@ -55,7 +56,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
       >
         {bed.side === "back" ? "Turn it over sideways and load it" : "Load it"}
       </Button>
-      {load.isError && <Alert severity="error">{load.error.message}</Alert>}
+      <Failure of={load.error} />
     </Stack>
   );
 }

@@ -1,4 +1,5 @@
 /** The simulated cutter: the cut file played over the print as it lands there, tool by tool, with a time slider. */
+import { Failure } from "../help/Failure";
 import { Alert, Button, LinearProgress, Slider, Stack, Typography } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
 import type { Bed, Playback, Release } from "../api/client";
@@ -84,12 +85,7 @@ export function Player({ made, bed }: { made: Release; bed: Bed }) {
     [cut, roles],
   );
   if (play.isPending) return <LinearProgress aria-label="loading" />;
-  if (play.isError)
-    return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {play.error.message}
-      </Alert>
-    );
+  if (play.isError) return <Failure of={play.error} alone />;
   const { width_mm: width, length_mm: length } = play.data;
   const now = moves.find((move) => move.start_s <= time && time < move.end_s);
   const at = now ?? moves.find((move) => move.start_s > time) ?? moves.at(-1);

@@ -1,4 +1,5 @@
 /** The simulated sewing machine: a stitch file sewn needle point by needle point, with its stops. */
+import { Failure } from "../help/Failure";
 import {
   Alert,
   Button,
@@ -32,12 +33,7 @@ export function SewingMachine({ bed }: { bed: StackBed }) {
   const run = useQuery({ ...stackQueries.sewn(bed.package.id, format), enabled: format !== "" });
   if (!format) return <Typography sx={{ p: 4 }}>The stack has no stitches: it is cut only.</Typography>;
   if (run.isPending) return <LinearProgress aria-label="loading" />;
-  if (run.isError)
-    return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {run.error.message}
-      </Alert>
-    );
+  if (run.isError) return <Failure of={run.error} alone />;
   return (
     <Run
       key={format}

@@ -1,8 +1,9 @@
 /** A stack at the machines: the cutter, layer by layer, then the sewing machine. */
-import { Alert, LinearProgress, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { LinearProgress, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Failure } from "../help/Failure";
 import type { StackPackage } from "../api/client";
 import { stackQueries } from "../api/stacks";
 import { SewingMachine } from "./SewingMachine";
@@ -34,11 +35,7 @@ export function StackBench({ made }: { made: StackPackage }) {
         </Typography>
       </Stack>
       {bed.isPending && <LinearProgress aria-label="loading" />}
-      {bed.isError && (
-        <Alert severity="error" sx={{ m: 3 }}>
-          {bed.error.message}
-        </Alert>
-      )}
+      <Failure of={bed.error} />
       {bed.data && (machine === "cutter" ? <StackCutter bed={bed.data} /> : <SewingMachine bed={bed.data} />)}
     </Stack>
   );

@@ -1,5 +1,6 @@
 /** The simulated cutter with a stack: what is to be laid, the cut through one fabric, and one zero for all. */
 import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Failure } from "../help/Failure";
 import type { StackBed } from "../api/client";
 import { useCutLayer, useStackAnew, useStackOrigin } from "../api/stacks";
 import { boundsOf } from "../stack/StackStage";
@@ -93,7 +94,7 @@ export function StackCutter({ bed }: { bed: StackBed }) {
           </>
         )}
         {!next && <Typography>Weed the stack, take it off the sheet as one, and sew it down.</Typography>}
-        {fault && <Alert severity="error">{fault.message}</Alert>}
+        <Failure of={fault} />
         {last && <Typography variant="h2">Cut so far</Typography>}
         {[...bed.cut].reverse().map((one) => {
           const layer = bed.layers[one.number];
@@ -168,7 +169,7 @@ function Origin({ bed, moved }: { bed: StackBed; moved: boolean }) {
           onSet={(next) => origin.mutate(next)}
         />
       )}
-      {origin.isError && <Alert severity="error">{origin.error.message}</Alert>}
+      <Failure of={origin.error} />
     </>
   );
 }

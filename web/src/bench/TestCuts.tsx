@@ -1,5 +1,6 @@
 /** Test cuts on the sheet that lies there: the figure, how deep it went, and what that corrects on the Shelf. */
-import { Alert, Button, Link, Stack, Typography } from "@mui/material";
+import { Button, Link, Stack, Typography } from "@mui/material";
+import { Failure } from "../help/Failure";
 import { useFigure } from "../api/benchChanges";
 import { useTestCut } from "../api/shelfChanges";
 import type { Bed, Release, TestCut } from "../api/client";
@@ -50,7 +51,7 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
           its file
         </Link>
       </Stack>
-      {cut.isError && <Alert severity="error">{cut.error.message}</Alert>}
+      <Failure of={cut.error} />
       {found && (
         <>
           <Weeded found={found} />
@@ -78,7 +79,7 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
               ))}
             </Stack>
           )}
-          {say.isError && <Alert severity="error">{say.error.message}</Alert>}
+          <Failure of={say.error} />
           {say.isSuccess && (
             <Typography variant="body2" color="text.secondary">
               Kept on the Shelf. This package was written before that: release the job again to send the new

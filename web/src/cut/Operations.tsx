@@ -31,7 +31,6 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
   const change = useJobChange(job.id);
   const on = cut.roles.filter((role) => cut.operations.some((op) => op.role === role && !op.aligning));
   const off = cut.roles.filter((role) => !on.includes(role));
-  const failed = change.isError ? change.error.message : undefined;
   return (
     <>
       {cut.operations.map((operation, i) => {
@@ -45,7 +44,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
                 data-pause={i}
                 sx={{ mb: 1, pl: 1, borderLeft: pause.words ? "4px double #5A5A5A" : "4px solid #D0D0D0" }}
               >
-                {pauseWords(pause, operation.tool.number)}, {minutes(pause.time_s)}
+                {pauseWords(pause, operation.tool.number)} ({minutes(pause.time_s)})
               </Typography>
             )}
             <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
@@ -97,7 +96,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
             <ToolForm
               key={JSON.stringify(operation.tool)}
               tool={operation.tool}
-              failed={failed}
+              failed={change.error}
               only={operation.aligning ? ["number", "force_gf", "speed_mm_s", "passes"] : undefined}
               onKeep={(tool) =>
                 change.mutate(operation.aligning ? { aligning: figure(tool) } : { tools: [tool] })

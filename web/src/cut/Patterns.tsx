@@ -2,6 +2,7 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useKeepPattern, useRemovePattern } from "../api/shelfChanges";
 import type { Tool } from "../api/client";
 import { queries } from "../api/queries";
@@ -99,11 +100,7 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
           </Button>
         </Stack>
       )}
-      {failed && (
-        <Typography color="error" variant="body2">
-          {failed.message}
-        </Typography>
-      )}
+      <Failure of={failed} />
     </Stack>
   );
 }

@@ -1,4 +1,5 @@
 /** A tool setting of a job: what is always looked at, its perforation, and behind a button blade and wear. */
+import { Failure } from "../help/Failure";
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { Tool } from "../api/client";
@@ -74,7 +75,7 @@ export function toolWords(tool: Tool): string {
 
 interface Props {
   tool: Tool;
-  failed?: string;
+  failed?: Error | null;
   /** The only figures that can be set; all where it is left out. */
   only?: (keyof Tool)[];
   onKeep: (tool: Tool) => void;
@@ -155,11 +156,7 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
           Keep
         </Button>
       )}
-      {failed && (
-        <Typography color="error" variant="body2">
-          {failed}
-        </Typography>
-      )}
+      <Failure of={failed} />
     </Stack>
   );
 }

@@ -1,6 +1,5 @@
 /** All jobs, due first. Files and folders dropped anywhere, or pasted, are taken in. */
 import {
-  Alert,
   Autocomplete,
   Box,
   Button,
@@ -14,6 +13,7 @@ import {
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
 import { useNavigate } from "react-router";
+import { Failure } from "../help/Failure";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
@@ -105,7 +105,7 @@ export function Desk() {
         />
       </Stack>
       {jobs.isPending && <LinearProgress aria-label="loading" />}
-      {jobs.isError && <Alert severity="error">{jobs.error.message}</Alert>}
+      <Failure of={jobs.error} />
       <Arrivals
         arrivals={taking.arrivals}
         onStop={taking.stop}

@@ -4,6 +4,8 @@ import { describe, expect, it } from "vitest";
 import { answer } from "../testing/server";
 import { show } from "../testing/show";
 import { Help, HelpButton, HelpProvider, Why } from "./Help";
+import { Refused } from "../api/client";
+import { Failure } from "./Failure";
 import { placeAt, PLACES } from "./stations";
 import { GLOSSARY, REFUSALS, rowsOf } from "./tables";
 
@@ -17,6 +19,27 @@ const helped = (place: string, more: React.ReactNode = null) =>
     [],
     place,
   );
+
+describe("a refusal", () => {
+  it("leads to what its code means, where it has one", async () => {
+    const refused = new Refused("The shop has no foil of that name.", 404, "not-found");
+    const person = helped("/shelf", <Failure of={refused} />);
+    expect(screen.getByRole("alert").textContent).toContain("no foil of that name");
+    await person.click(screen.getByRole("button", { name: "What not-found means" }));
+    expect(screen.getByRole("complementary", { name: "help" }).textContent).toContain(
+      REFUSALS.get("not-found") ?? "nothing",
+    );
+  });
+
+  it.each([new Error("The network is gone."), new Refused("The server failed here.", 500, "fault")])(
+    "of another sort only says what it is: %s",
+    (error) => {
+      helped("/", <Failure of={error} />);
+      expect(screen.getByRole("alert").textContent).toContain(error.message);
+      expect(screen.queryByRole("button", { name: /^What .* means$/ })).toBeNull();
+    },
+  );
+});
 
 describe("help where one stands", () => {
   it("uses no word that the glossary does not have", () => {

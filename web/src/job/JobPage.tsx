@@ -1,4 +1,5 @@
 /** One job: the tape of stations along the top, the stage on the left, the docket on the right. */
+import { Failure, WhyRefused } from "../help/Failure";
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
@@ -41,9 +42,9 @@ export function JobPage() {
   if (job.isPending) return <LinearProgress aria-label="loading" />;
   if (job.isError)
     return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {job.error.message} <Link to="/">Back to the Desk</Link>
-      </Alert>
+      <Failure of={job.error} alone>
+        <Link to="/">Back to the Desk</Link>
+      </Failure>
     );
   const Screen = SCREENS[station] ?? Check;
   const { questions } = job.data;
@@ -67,7 +68,11 @@ export function JobPage() {
       </Stack>
       <Tape job={job.data} station={station} />
       <Outcome job={job.data} />
-      {job.data.error && <Alert severity="error">{job.data.error}</Alert>}
+      {job.data.error && (
+        <Alert severity="error" action={<WhyRefused code={work?.code} />}>
+          {job.data.error}
+        </Alert>
+      )}
       <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
         {questions.length > 0 ? (
           <Questions key={questions.map((q) => q.id + q.words).join()} job={job.data} />
@@ -101,18 +106,21 @@ function Outcome({ job }: { job: Job }) {
         severity="error"
         role="alert"
         action={
-          work.instead && (
-            <Button
-              color="inherit"
-              variant="outlined"
-              disabled={mend.isPending}
-              onClick={() => work.instead && mend.mutate(work.instead)}
-            >
-              {[work.instead, ...(work.instead.then ?? [])]
-                .map((one, i) => (i ? lower(one.label) : one.label))
-                .join(", then ")}
-            </Button>
-          )
+          <>
+            <WhyRefused code={work.code} />
+            {work.instead && (
+              <Button
+                color="inherit"
+                variant="outlined"
+                disabled={mend.isPending}
+                onClick={() => work.instead && mend.mutate(work.instead)}
+              >
+                {[work.instead, ...(work.instead.then ?? [])]
+                  .map((one, i) => (i ? lower(one.label) : one.label))
+                  .join(", then ")}
+              </Button>
+            )}
+          </>
         }
       >
         {WORK_WORDS[work.kind]} did not finish. {work.error}

@@ -1,6 +1,7 @@
 /** The size of the outer cut, the art or the page, to be typed with its proportions locked; and the page fitted. */
 import { Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useMend } from "../api/changes";
 import { useBusy } from "../api/progress";
 import type { Job } from "../api/client";
@@ -99,7 +100,7 @@ export function SizePanel({ job, onClose }: { job: Job; onClose: () => void }) {
           </Button>
           <Button onClick={onClose}>Leave it</Button>
         </Stack>
-        {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+        <Failure of={mend.error} />
       </Stack>
     </Panel>
   );

@@ -1,6 +1,7 @@
 /** Where who is logged in is logged in, each to be ended. */
-import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { Failure } from "../help/Failure";
 import { useEndLogIn } from "../api/changes";
 import { queries } from "../api/queries";
 import { moment } from "../ui/words";
@@ -14,7 +15,7 @@ export function LogIns() {
   return (
     <Stack component="section" aria-label="where you are logged in" spacing={0.5}>
       <Typography variant="h2">Where you are logged in</Typography>
-      {error && <Alert severity="error">{error.message}</Alert>}
+      <Failure of={error} />
       <Stack component="ul" sx={{ m: 0, p: 0, listStyle: "none", maxHeight: 220, overflow: "auto" }}>
         {data.map((one) => (
           <Stack
@@ -40,7 +41,7 @@ export function LogIns() {
           </Stack>
         ))}
       </Stack>
-      {end.isError && <Alert severity="error">{end.error.message}</Alert>}
+      <Failure of={end.error} />
     </Stack>
   );
 }

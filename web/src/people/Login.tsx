@@ -1,6 +1,7 @@
 /** The only page that can be seen without logging in. */
-import { Alert, Button, Stack, TextField, Typography } from "@mui/material";
+import { Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useLogin } from "../api/changes";
 
 export function Login() {
@@ -33,7 +34,7 @@ export function Login() {
         onChange={(e) => setPassword(e.target.value)}
         autoComplete="current-password"
       />
-      {login.isError && <Alert severity="error">{login.error.message}</Alert>}
+      <Failure of={login.error} />
       <Button type="submit" variant="contained" size="medium" disabled={login.isPending}>
         Log in
       </Button>

@@ -11,6 +11,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { usePassword } from "../api/changes";
 import { LogIns } from "./LogIns";
 
@@ -59,7 +60,7 @@ export function Password({ onClose }: { onClose: () => void }) {
                     }}
                   />
                 ))}
-                {change.isError && <Alert severity="error">{change.error.message}</Alert>}
+                <Failure of={change.error} />
               </>
             )}
             <LogIns />

@@ -3,6 +3,7 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
+import { PeoplePart } from "../shelf/PeoplePart";
 import { Password } from "./Password";
 
 const HERE = {
@@ -14,6 +15,29 @@ const HERE = {
   this: true,
 };
 const THERE = { ...HERE, id: 7, address: "10.0.0.9", this: false };
+
+describe("the people of the Shelf", () => {
+  it("are listed with their rights, and who asks is marked", async () => {
+    const one = { name: "ada", may_waive: true, may_edit_shelf: false, browsers: 2, seen: HERE.seen };
+    answer({
+      "GET /api/me": { name: "ada", may_waive: true, may_edit_shelf: false, unit: "mm" },
+      "GET /api/people": [
+        one,
+        { name: "ben", may_waive: false, may_edit_shelf: true, browsers: 0, seen: null },
+      ],
+      "GET /api/me/log-ins": [HERE],
+    });
+    show(<PeoplePart />);
+    const cells = async (name: RegExp) =>
+      within(await screen.findByRole("row", { name }))
+        .getAllByRole("cell")
+        .map((cell) => cell.textContent);
+    const ada = await cells(/ada \(you\)/);
+    expect(ada.slice(0, 3)).toEqual(["ada (you)", "yes", "no"]);
+    expect(ada[3]).toContain("2 browsers");
+    expect(await cells(/ben/)).toEqual(["ben", "no", "yes", "not logged in"]);
+  });
+});
 
 describe("one's own account", () => {
   it("lists where one is logged in, and ends what is elsewhere", async () => {

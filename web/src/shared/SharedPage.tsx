@@ -13,6 +13,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { Failure, WhyRefused } from "../help/Failure";
 import { useRehearseShared, useReleaseShared, useSharedChange, useTakeApart } from "../api/sharedChanges";
 import type { Shared } from "../api/client";
 import { useWorkOfShared } from "../api/progress";
@@ -39,9 +40,9 @@ export function SharedPage() {
   if (shared.isPending) return <LinearProgress aria-label="loading" />;
   if (shared.isError)
     return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {shared.error.message} <Link to="/">Back to the Desk</Link>
-      </Alert>
+      <Failure of={shared.error} alone>
+        <Link to="/">Back to the Desk</Link>
+      </Failure>
     );
   return <Opened key={shared.data.id} shared={shared.data} />;
 }
@@ -102,7 +103,7 @@ function Outcome({ shared }: { shared: Shared }) {
       </Alert>
     );
   return (
-    <Alert severity="error" role="alert">
+    <Alert severity="error" role="alert" action={<WhyRefused code={work.code} />}>
       {WORK_WORDS[work.kind]} did not finish. {work.error}
     </Alert>
   );
@@ -174,7 +175,7 @@ function Jobs({ shared }: { shared: Shared }) {
           )}
         </Box>
       ))}
-      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Failure of={change.error} />
     </Stack>
   );
 }
@@ -219,7 +220,7 @@ function Tray({ shared }: { shared: Shared }) {
           </Button>
         </Stack>
       ))}
-      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Failure of={change.error} />
     </Stack>
   );
 }
@@ -275,7 +276,7 @@ function ReleasePart({ shared }: { shared: Shared }) {
         stop={shared.rehearsal_stop}
         picture={`/api/shared-sheets/${shared.id}/rehearsal/worst`}
         onRehearse={() => rehearse.mutate(undefined)}
-        failed={rehearse.isError ? rehearse.error.message : undefined}
+        failed={rehearse.error}
       />
       {shared.released && (
         <Alert severity="success">
@@ -285,14 +286,14 @@ function ReleasePart({ shared }: { shared: Shared }) {
           </Anchor>
         </Alert>
       )}
-      {release.isError && <Alert severity="error">{release.error.message}</Alert>}
+      <Failure of={release.error} />
       <Button
         disabled={shared.release_ids.length > 0 || apart.isPending}
         onClick={() => apart.mutate(undefined, { onSuccess: () => void go("/") })}
       >
         Take the sheet apart
       </Button>
-      {apart.isError && <Alert severity="error">{apart.error.message}</Alert>}
+      <Failure of={apart.error} />
       {shared.log.slice(0, 8).map((entry, i) => (
         <Typography key={i} variant="body2" color="text.secondary">
           {moment(entry.when)} {entry.who}: {entry.what}

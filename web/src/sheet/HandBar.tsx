@@ -1,6 +1,7 @@
 /** What can be done with the copies that are chosen: turned, lined up, spread; kept or let go. */
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { Amount } from "../ui/fields";
 import { mm, plural } from "../ui/words";
 import type { Side } from "./hand";
@@ -119,7 +120,7 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
           {hand.clashes.size} copies lie too near to each other; they are red.
         </Typography>
       )}
-      {error && <Typography color="error">{error.message}</Typography>}
+      <Failure of={error} />
       <Stack direction="row" spacing={1} sx={{ mt: 0.5 }}>
         <Button variant="contained" disabled={!hand.touched || pending} onClick={onKeep}>
           Keep them so

@@ -1,6 +1,7 @@
 /** How copies are to lie: media, rows and columns or placed one by one, what it goes through, marks, inks. */
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
+import { Failure } from "../help/Failure";
 import type { Sheet } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { LengthField } from "../ui/LengthField";
@@ -159,11 +160,7 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
           Which length is to be filled? Say how long a sheet is at most.
         </Typography>
       )}
-      {error && (
-        <Typography color="error" role="alert">
-          {error.message}
-        </Typography>
-      )}
+      <Failure of={error} />
     </Stack>
   );
 }

@@ -1,6 +1,7 @@
 /** Nesting by the cut outline: how copies may be turned, what lies between them, how long it may take. */
 import { Button, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { Amount, Choice } from "../ui/fields";
 import type { Target, Turn } from "./target";
 
@@ -39,7 +40,7 @@ export function NestPart({ target }: { target: Target }) {
         onChange={(v) => setSeconds(v ?? 10)}
       />
       . Stop keeps the best so far.
-      {nest.error && <Typography color="error">{nest.error.message}</Typography>}
+      <Failure of={nest.error} />
     </Typography>
   );
 }

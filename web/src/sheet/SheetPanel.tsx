@@ -179,10 +179,10 @@ function FormPanel({
             What you see can be kept: press Stop.
           </Alert>
         )}
-        {sheet && <SheetNotes sheet={sheet} />}
         <LayoutForm target={target} sheet={media ?? undefined} state={state} material={material}>
           {fields}
         </LayoutForm>
+        {sheet && <SheetNotes sheet={sheet} />}
         {sheet && (
           <Button onClick={onByHand} disabled={target.busy || areMany(sheet)} variant="outlined">
             {areMany(sheet) ? "Too many copies to place by hand" : "Place copies by hand"}

@@ -13,6 +13,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { type CheckSheets } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useSaveSheet, useTrySheet } from "../api/shelfChanges";
@@ -46,7 +47,7 @@ const valuesOf = (sheet: Sheet): Values => {
 export function CheckSheetsPart() {
   const sheets = useQuery(queries.checkSheets());
   const [id, setId] = useState("shop ");
-  if (sheets.isError) return <Alert severity="error">{sheets.error.message}</Alert>;
+  if (sheets.isError) return <Failure of={sheets.error} />;
   if (!sheets.data) return <Typography variant="body2">Fetching the check sheets…</Typography>;
   const sheet = sheets.data.sheets.find((s) => idOf(s) === id) ?? sheets.data.sheets[0];
   if (!sheet) return null;

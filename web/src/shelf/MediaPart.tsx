@@ -11,6 +11,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useAddMedia, useDropMedia, useLoadMedia, usePrice } from "../api/shelfChanges";
 import type { MediaShown, Shelf } from "../api/client";
 import { Amount } from "../ui/fields";
@@ -182,7 +183,7 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
       <Button type="submit" variant="outlined" disabled={!ready || add.isPending}>
         Put on the shelf
       </Button>
-      {add.isError && <Typography color="error">{add.error.message}</Typography>}
+      <Failure of={add.error} />
     </Stack>
   );
 }

@@ -13,6 +13,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import { useSaveRecipe } from "../api/shelfChanges";
 import type { Mend, MendKnown } from "../api/client";
 import { queries } from "../api/queries";
@@ -161,7 +162,7 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
             sx={{ width: 300 }}
             renderInput={(field) => <TextField {...field} label="Add a step" />}
           />
-          {save.isError && <Typography color="error">{save.error.message}</Typography>}
+          <Failure of={save.error} />
           {shelf.data && !shelf.data.may_edit && (
             <Typography color="error">
               You may not change the Shelf: somebody with that right has to keep it.

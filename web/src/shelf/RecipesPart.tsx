@@ -1,6 +1,6 @@
 /** The recipes on the Shelf: written, bound, run over jobs, exported and imported; their versions stay. */
+import { Failure } from "../help/Failure";
 import {
-  Alert,
   Box,
   Button,
   Stack,
@@ -49,9 +49,7 @@ export function RecipesPart() {
       <Typography variant="body2" color="text.secondary">
         Mends in a row, under a name. A job's history keeps its own way as one; it is offered where it fits.
       </Typography>
-      {(problem || shelf.isError || remove.isError) && (
-        <Alert severity="error">{problem || shelf.error?.message || remove.error?.message}</Alert>
-      )}
+      <Failure of={problem ? new Error(problem) : (shelf.error ?? remove.error)} />
       {shelf.data && !shelf.data.recipes.length && <Typography variant="body2">No recipe yet.</Typography>}
       {!!shelf.data?.recipes.length && (
         <Table size="small">

@@ -16,6 +16,7 @@ import {
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Failure } from "../help/Failure";
 import { useCancel } from "../api/changes";
 import { useRunRecipe } from "../api/shelfChanges";
 import type { JobRow, Recipe, RunOver as Run } from "../api/client";
@@ -44,7 +45,7 @@ export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => vo
         <Typography variant="body2" color="text.secondary">
           {recipe.steps.map((step) => step.label).join(" · ")}
         </Typography>
-        {run.isError && <Typography color="error">{run.error.message}</Typography>}
+        <Failure of={run.error} />
         {run.data ? (
           <Stack spacing={1} sx={{ mt: 1.5 }} role="status" aria-label="what became of it">
             {run.data.map((one) => (

@@ -1,13 +1,15 @@
 /** The shelf, a page for each kind of thing that stands on it; each is shown when it is opened. */
-import { Alert, Button, LinearProgress, Stack, Typography } from "@mui/material";
+import { Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
+import { Failure } from "../help/Failure";
 import type { Shelf } from "../api/client";
 import { queries } from "../api/queries";
 import { CheckSheetsPart } from "./CheckSheetsPart";
 import { MediaPart } from "./MediaPart";
 import { NamesPart } from "./NamesPart";
+import { PeoplePart } from "./PeoplePart";
 import { RecipesPart } from "./RecipesPart";
 import { ToolsPart } from "./ToolsPart";
 
@@ -17,13 +19,14 @@ const PAGES: Record<string, { words: string; part: (shelf: Shelf) => ReactNode }
   tools: { words: "Tools", part: (shelf) => <ToolsPart shelf={shelf} /> },
   checks: { words: "Checks", part: () => <CheckSheetsPart /> },
   recipes: { words: "Recipes", part: () => <RecipesPart /> },
+  people: { words: "People", part: () => <PeoplePart /> },
 };
 
 export function ShelfPage() {
   const { page = "destinations" } = useParams();
   const shelf = useQuery(queries.shelf());
   if (shelf.isPending) return <LinearProgress aria-label="loading" />;
-  if (shelf.isError) return <Alert severity="error">{shelf.error.message}</Alert>;
+  if (shelf.isError) return <Failure of={shelf.error} />;
   return (
     <Stack spacing={3} sx={{ p: 3, maxWidth: 1000 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: "center" }}>

@@ -2,6 +2,7 @@
 import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
+import { Failure } from "../help/Failure";
 import { useKeepTool } from "../api/shelfChanges";
 import type { Shelf, ShopTool } from "../api/client";
 import { queries } from "../api/queries";
@@ -57,7 +58,7 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
         force here.
       </Typography>
       {tools.isPending && <LinearProgress aria-label="loading tools" />}
-      {tools.isError && <Typography color="error">{tools.error.message}</Typography>}
+      <Failure of={tools.error} />
       {tools.data?.tools.map((one) => (
         <Setting
           key={`${destination} ${material} ${one.tool.role} ${one.versions.length}`}
@@ -103,7 +104,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
       {mayEdit && (
         <ToolForm
           tool={one.tool}
-          failed={keep.error?.message}
+          failed={keep.error}
           onKeep={(tool) => keep.mutate({ destination, material, tool, note: "" })}
         />
       )}

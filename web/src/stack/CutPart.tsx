@@ -1,5 +1,6 @@
 /** The cut jobs of a stack in their order: what is laid before each, how deep it goes, and its test cut. */
-import { Alert, Button, Stack, Typography } from "@mui/material";
+import { Button, Stack, Typography } from "@mui/material";
+import { Failure } from "../help/Failure";
 import type { FabricLayer, Job, SeenOutcome, StackShown, StackWanted } from "../api/client";
 import { testFile, useFabricTest } from "../api/stacks";
 import { metres, minutes } from "../ui/words";
@@ -72,7 +73,7 @@ function OneCut({
           its file
         </Button>
       </Stack>
-      {test.isError && <Alert severity="error">{test.error.message}</Alert>}
+      <Failure of={test.error} />
       {found && (
         <>
           <Typography variant="body2" role="status">

@@ -1,6 +1,7 @@
 /** What is kept of a stack, the one press that writes its files, and what was not tried yet. */
-import { Alert, Button, Link as Href, Stack, Typography } from "@mui/material";
+import { Button, Link as Href, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
+import { Failure } from "../help/Failure";
 import type { Job, StackShown, StackWanted } from "../api/client";
 import { useBusy } from "../api/progress";
 import { useWriteStack, type useKeepStack } from "../api/stacks";
@@ -58,7 +59,7 @@ export function Saving({
           Redo
         </Button>
       </Stack>
-      {fault && <Alert severity="error">{fault.message}</Alert>}
+      <Failure of={fault} />
       {current && (
         <Typography variant="body2" component="div">
           Written: at most {current.worst_off_mm.toFixed(3)} mm from what was meant.{" "}

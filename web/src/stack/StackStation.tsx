@@ -10,6 +10,7 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Failure } from "../help/Failure";
 import type { Drawn, Job, LayerWanted, StackWanted } from "../api/client";
 import { stackQueries, useKeepStack } from "../api/stacks";
 import { ArtStage } from "../job/ArtStage";
@@ -64,7 +65,7 @@ export function StackStation({ job }: { job: Job }) {
       <Docket title="Stack of fabric">
         {!stack ? (
           <>
-            {keep.isError && <Alert severity="error">{keep.error.message}</Alert>}
+            <Failure of={keep.error} />
             <Begin job={job} drawn={drawn.data ?? []} onBegin={held.begin} />
           </>
         ) : (
@@ -84,7 +85,7 @@ export function StackStation({ job }: { job: Job }) {
               <ToggleButton value="sew">Sew</ToggleButton>
             </ToggleButtonGroup>
             {shown.isFetching && <LinearProgress aria-label="making the stack" />}
-            {shown.isError && <Alert severity="error">{shown.error.message}</Alert>}
+            <Failure of={shown.error} />
             {shown.data?.refused && <Alert severity="error">{shown.data.refused}</Alert>}
             {made?.said.map((said) => (
               <Alert key={said} severity="warning">

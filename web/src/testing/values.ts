@@ -104,6 +104,7 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
   share: 0.5,
   what: "reading the artwork",
   error: "",
+  code: "",
   job_version: 1,
   shared: null,
   result: null,

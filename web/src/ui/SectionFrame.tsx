@@ -2,6 +2,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import type { UseQueryResult } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type ReactNode } from "react";
+import { Failure } from "../help/Failure";
 
 interface Props<Section> {
   section: UseQueryResult<Section>;
@@ -32,11 +33,7 @@ export function SectionFrame<Section>({ section, height, waits, onClose, childre
         position: "relative",
       }}
     >
-      {section.isError && (
-        <Typography color="error" sx={{ p: 2 }}>
-          {section.error.message}
-        </Typography>
-      )}
+      <Failure of={section.error} />
       {section.isPending && (
         <Typography sx={{ p: 2 }} color="text.secondary">
           {waits}

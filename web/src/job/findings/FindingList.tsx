@@ -1,4 +1,5 @@
 /** The cards of the findings, group by group, with what can be done about them. */
+import { Failure } from "../../help/Failure";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { useMend, useMendSafely, useSettle, useUnsettle } from "../../api/changes";
@@ -30,14 +31,9 @@ export function FindingList({ job, findings, chosen, onChoose }: Props) {
   }, [key]);
   return (
     <>
-      {[mend, safely, settle, unsettle].map(
-        (change, i) =>
-          change.isError && (
-            <Typography key={i} color="error" role="alert">
-              {change.error.message}
-            </Typography>
-          ),
-      )}
+      {[mend, safely, settle, unsettle].map((change, i) => (
+        <Failure key={i} of={change.error} />
+      ))}
       {job.safe_mends.length > 0 && (
         <Box sx={{ mb: 1.5 }}>
           <Button variant="contained" fullWidth disabled={busy} onClick={() => safely.mutate(undefined)}>

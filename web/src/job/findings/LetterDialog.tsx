@@ -1,4 +1,5 @@
 /** The letter to the customer: choose the points, read it, take it as text or PDF. */
+import { Failure } from "../../help/Failure";
 import {
   Button,
   Checkbox,
@@ -75,11 +76,7 @@ export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }
         />
       </DialogContent>
       <DialogActions>
-        {letter.isError && chosen.length > 0 && (
-          <Typography color="error" sx={{ mr: "auto" }}>
-            {letter.error.message}
-          </Typography>
-        )}
+        {chosen.length > 0 && <Failure of={letter.error} />}
         <Button onClick={onClose}>Close</Button>
         <Button
           disabled={!text}

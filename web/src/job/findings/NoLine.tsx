@@ -1,7 +1,8 @@
 /** What else can be said where a file has no line: that it is printed or cut only, or that lines are to be made. */
-import { Button, Stack, Typography } from "@mui/material";
+import { Button, Stack } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
+import { Failure } from "../../help/Failure";
 import { useJobChange } from "../../api/changes";
 import type { JobChange } from "../../api/client";
 import { queries } from "../../api/queries";
@@ -36,7 +37,7 @@ export function NoLine({ job, busy }: { job: number; busy: boolean }) {
           Print only
         </Button>
       </Stack>
-      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Failure of={change.error} />
     </>
   );
 }

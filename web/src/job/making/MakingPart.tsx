@@ -2,6 +2,7 @@
 import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState } from "react";
+import { Failure } from "../../help/Failure";
 import { useMend } from "../../api/changes";
 import { useSaveRecipe } from "../../api/shelfChanges";
 import type { Finding, Job, Recipe } from "../../api/client";
@@ -110,7 +111,7 @@ export const MakingPart = memo(function MakingPart({
           Redo
         </Button>
       </Stack>
-      {mend.isError && <Alert severity="error">{mend.error.message}</Alert>}
+      <Failure of={mend.error} />
       {error && <Alert severity="error">{error}</Alert>}
       {!pending && made?.refused && <Alert severity="warning">{made.refused}</Alert>}
       {!make.lines.length && <Typography>No line yet. Draw one on the stage, or add one.</Typography>}
@@ -292,7 +293,7 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
             slotProps={{ inputLabel: { shrink: true } }}
           />
           <Button type="submit">Keep the preset</Button>
-          {save.isError && <Typography color="error">{save.error.message}</Typography>}
+          <Failure of={save.error} />
         </Box>
       </Menu>
     </>

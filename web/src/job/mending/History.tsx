@@ -11,6 +11,7 @@ import {
 } from "@mui/material";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
+import { Failure } from "../../help/Failure";
 import { useTake } from "../../api/changes";
 import type { Job, Revision } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -57,7 +58,7 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="history">
       <DialogTitle id="history">History of {job.name}</DialogTitle>
       <DialogContent>
-        {take.isError && <Typography color="error">{take.error.message}</Typography>}
+        <Failure of={take.error} />
         <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
           {from === null
             ? "Nothing is ever lost here. Going to an older one and mending there begins a branch."

@@ -1,4 +1,5 @@
 /** The recipes that fit this job: by its customer, where it goes, or what was found on it. */
+import { Failure } from "../../help/Failure";
 import { Box, Button, Typography } from "@mui/material";
 import { useRunRecipe } from "../../api/shelfChanges";
 import type { Job } from "../../api/client";
@@ -24,11 +25,7 @@ export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
           </Typography>
         </Box>
       ))}
-      {(run.isError || why) && (
-        <Typography color="error" role="alert">
-          {why || run.error?.message}
-        </Typography>
-      )}
+      <Failure of={why ? new Error(why) : run.error} />
     </>
   );
 }

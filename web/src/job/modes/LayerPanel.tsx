@@ -1,6 +1,7 @@
 /** The layers: what of each prints and what is cut; one at a time on the stage, hidden ones too; and roles to give. */
 import { Box, Stack, Typography } from "@mui/material";
 import type { ReactNode } from "react";
+import { Failure } from "../../help/Failure";
 import { useMend } from "../../api/changes";
 import type { Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -85,7 +86,7 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
           onChoose={() => onChoose("layer-none")}
         />
       )}
-      {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+      <Failure of={mend.error} />
     </Told>
   );
 }

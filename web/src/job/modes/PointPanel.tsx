@@ -1,5 +1,6 @@
 /** What lies at the place that was pointed at, the topmost first; the one that is chosen is framed on the stage. */
 import { Box, Button, Typography } from "@mui/material";
+import { Failure } from "../../help/Failure";
 import { useMend } from "../../api/changes";
 import type { Job, Thing } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -30,7 +31,7 @@ export function PointPanel({ job, things, pressed, pending, error, looked, onLoo
       )}
       {pressed && pending && <Typography variant="body2">Looking…</Typography>}
       {error && <Typography color="error">{error}</Typography>}
-      {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+      <Failure of={mend.error} />
       {pressed && !pending && !error && !things.length && (
         <Typography variant="body2">Bare media: nothing is drawn here.</Typography>
       )}

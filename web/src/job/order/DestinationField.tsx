@@ -1,5 +1,5 @@
 /** The choice of where a job goes, a RIP and a cutter: a few as buttons, in one press; more as a list. */
-import { MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 
@@ -10,19 +10,24 @@ export function DestinationField({ value, onChange }: { value: string; onChange:
   const known = shelf.data?.destinations ?? [];
   if (known.length && known.length <= FEW)
     return (
-      <ToggleButtonGroup
-        exclusive
-        value={value}
-        aria-label="Destination"
-        onChange={(_, next: string | null) => next && onChange(next)}
-        sx={{ display: "grid", gridTemplateColumns: "1fr 1fr" }}
-      >
-        {known.map((destination) => (
-          <ToggleButton key={destination.id} value={destination.id} sx={{ py: 0.5, lineHeight: 1.2 }}>
-            {destination.title}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      <Stack>
+        <Typography variant="caption" color="text.secondary">
+          Destination
+        </Typography>
+        <ToggleButtonGroup
+          exclusive
+          value={value}
+          aria-label="Destination"
+          onChange={(_, next: string | null) => next && onChange(next)}
+          sx={{ display: "grid", gridTemplateColumns: "1fr 1fr" }}
+        >
+          {known.map((destination) => (
+            <ToggleButton key={destination.id} value={destination.id} sx={{ py: 0.5, lineHeight: 1.2 }}>
+              {destination.title}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </Stack>
     );
   return (
     <TextField

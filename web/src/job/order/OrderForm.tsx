@@ -10,6 +10,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../../help/Failure";
 import type { Job, JobChange, Order } from "../../api/client";
 import { useJobChange } from "../../api/changes";
 import { DestinationField } from "./DestinationField";
@@ -176,7 +177,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       </Stack>
       <MaterialField value={material} onChange={setMaterial} />
       <DestinationField value={destination} onChange={setDestination} />
-      {change.isError && <Typography color="error">{change.error.message}</Typography>}
+      <Failure of={change.error} />
       <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
         Keep the order and check again
       </Button>

@@ -1,6 +1,7 @@
 /** What a file leaves open: asked once, in plain words, before anything else is shown. */
-import { Alert, Box, Button, Checkbox, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { Box, Button, Checkbox, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../../help/Failure";
 import type { Answers, Job, Question } from "../../api/client";
 import { useAnswers } from "../../api/changes";
 import { CUTS, lookOf, ROLES } from "../../ui/roles";
@@ -46,7 +47,7 @@ export function Questions({ job }: { job: Job }) {
         {job.questions.map((question) => (
           <Asked key={question.id} job={job} question={question} said={said} onSay={add} />
         ))}
-        {answers.isError && <Alert severity="error">{answers.error.message}</Alert>}
+        <Failure of={answers.error} />
         {pages && (said.pages?.length ?? 0) > 1 ? (
           <Stack direction="row" spacing={1}>
             <Button

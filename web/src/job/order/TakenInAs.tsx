@@ -1,6 +1,7 @@
 /** How the file was taken in: its kind, what was noted, and what its layers, pens and colours are bound to. */
 import { Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
+import { Failure } from "../../help/Failure";
 import type { Job } from "../../api/client";
 import { useAnswers, useOtherFile } from "../../api/changes";
 import { MONO } from "../../ui/theme";
@@ -54,19 +55,11 @@ export function TakenInAs({ job }: { job: Job }) {
           Lines that were made here are made anew of it.
         </Typography>
       )}
-      {other.isError && (
-        <Typography color="error" variant="body2">
-          {other.error.message}
-        </Typography>
-      )}
+      <Failure of={other.error} />
       {binding && (
         <>
           <Binding choices={intake.choices} binding={binding} onBind={setBinding} customer={job.customer} />
-          {answers.isError && (
-            <Typography color="error" variant="body2">
-              {answers.error.message}
-            </Typography>
-          )}
+          <Failure of={answers.error} />
           <Stack direction="row" spacing={1}>
             <Button
               variant="contained"

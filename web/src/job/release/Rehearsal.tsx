@@ -1,4 +1,5 @@
 /** The rehearsal: a job printed, loaded and cut so many times before a metre is spent; a figure, and the worst piece. */
+import { Failure } from "../../help/Failure";
 import { Alert, Box, Button, Stack, Typography } from "@mui/material";
 import type { Job } from "../../api/client";
 import { useRehearse } from "../../api/changes";
@@ -18,7 +19,7 @@ interface Props {
   /** Where the print of the worst piece is. */
   picture: string;
   onRehearse: () => void;
-  failed?: string;
+  failed?: Error | null;
 }
 
 export function Rehearsal({ found, can, stop, picture, onRehearse, failed }: Props) {
@@ -36,7 +37,7 @@ export function Rehearsal({ found, can, stop, picture, onRehearse, failed }: Pro
       <Button variant="outlined" disabled={!can} onClick={onRehearse} sx={{ alignSelf: "flex-start" }}>
         {found ? `Rehearse ${LOADS} loads again` : `Rehearse ${LOADS} loads`}
       </Button>
-      {failed && <Alert severity="error">{failed}</Alert>}
+      <Failure of={failed} />
     </Stack>
   );
 }
@@ -54,7 +55,7 @@ export function JobRehearsal({ job }: { job: Job }) {
       stop={card?.severity === "stop" && !card.decision ? card.message : ""}
       picture={`/api/jobs/${job.id}/rehearsal/worst`}
       onRehearse={() => rehearse.mutate(undefined)}
-      failed={rehearse.isError ? rehearse.error.message : undefined}
+      failed={rehearse.error}
     />
   );
 }

@@ -1,6 +1,7 @@
 /** Check: findings grouped by stop, look, note; choosing one moves the stage to the place. */
 import { Alert, Button, Divider, Stack, Typography } from "@mui/material";
 import { useCallback, useMemo, useState } from "react";
+import { Failure } from "../../help/Failure";
 import { useAnswers, useUndo } from "../../api/changes";
 import type { Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -84,7 +85,7 @@ export function Check({ job }: { job: Job }) {
             </Button>
           )}
         </Stack>
-        {undo.isError && <Typography color="error">{undo.error.message}</Typography>}
+        <Failure of={undo.error} />
         {!ordering &&
           job.intake.order_warnings.map((words) => (
             <Alert
@@ -146,7 +147,7 @@ function NothingYet({ job, busy }: { job: Job; busy: boolean }) {
       <Button variant="outlined" onClick={() => answers.mutate({})}>
         Take the file in again
       </Button>
-      {answers.isError && <Typography color="error">{answers.error.message}</Typography>}
+      <Failure of={answers.error} />
     </>
   );
 }

@@ -2,6 +2,7 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { Failure } from "../../help/Failure";
 import { useMend, useUndo } from "../../api/changes";
 import type { Finding, Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
@@ -109,7 +110,7 @@ export function Lines({ job }: { job: Job }) {
           <NotYet job={job} />
         )}
         {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
-        {mend.isError && <Typography color="error">{mend.error.message}</Typography>}
+        <Failure of={mend.error} />
         {findings.map((finding) => (
           <FindingCard
             key={finding.key}
@@ -232,7 +233,7 @@ function Revisions({ job }: { job: Job }) {
           History…
         </Button>
       )}
-      {undo.isError && <Typography color="error">{undo.error.message}</Typography>}
+      <Failure of={undo.error} />
       {open && <History job={job} onClose={() => setOpen(false)} />}
     </>
   );

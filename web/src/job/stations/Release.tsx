@@ -2,6 +2,7 @@
 import { Alert, Button, Checkbox, FormControlLabel, Link as Anchor, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import { useState } from "react";
+import { Failure } from "../../help/Failure";
 import type { Job, LineFormat } from "../../api/client";
 import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
@@ -72,7 +73,7 @@ export function Release({ job }: { job: Job }) {
         </Button>
         <JobRehearsal job={job} />
         {job.released && <Alert severity="success">Just this was released. It lies on the Bench.</Alert>}
-        {release.isError && <Alert severity="error">{release.error.message}</Alert>}
+        <Failure of={release.error} />
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
             <Typography sx={{ fontWeight: 700 }}>

@@ -2,6 +2,7 @@
 import { Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Failure } from "../../help/Failure";
 import { useRepeat } from "../../api/changes";
 import { useBeginShared } from "../../api/sharedChanges";
 import type { Job, JobChange } from "../../api/client";
@@ -70,7 +71,7 @@ function SharedPart({ job }: { job: Job }) {
       >
         Share a sheet with other jobs
       </Button>
-      {begin.isError && <Typography color="error">{begin.error.message}</Typography>}
+      <Failure of={begin.error} />
     </Stack>
   );
 }
@@ -103,7 +104,7 @@ function RepeatPart({ job }: { job: Job }) {
           It is job {repeat.data.id} now.
         </Anchor>
       )}
-      {repeat.isError && <Typography color="error">{repeat.error.message}</Typography>}
+      <Failure of={repeat.error} />
     </Typography>
   );
 }
