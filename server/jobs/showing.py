@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from horismos.checking import edge_limits
+from horismos.checking.engine.decisions import Decision
 from horismos.destinations import SHIPPED
 from horismos.machines import Preset
 from horismos.materials import MATERIALS, Stratum
@@ -20,15 +21,16 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
-from jobs.store.analyses import found_of
+from jobs.store.analyses import Found, found_of
 from jobs.store.cases import key_of, made_key, rehearsed_of, tools_of, tools_of_shop
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
+from jobs.store.habits import Habit, habit_of
 from jobs.store.recipes import RecipeShown, fitting
 from jobs.store.stacks import StackPackageShown, package_shown
 
-__all__ = ["JobShown", "ReleaseShown", "job_shown", "release_shown"]
+__all__ = ["JobShown", "ReleaseShown", "habit_shown", "job_shown", "release_shown"]
 
 @dataclass(frozen=True)
 class NoteShown:
@@ -147,6 +149,15 @@ class EdgeWanted:
 
 
 @dataclass(frozen=True)
+class AsBefore:
+    """The mends that the customer's files had before and this one wants, with the job that had them last."""
+
+    job_id: int
+    name: str
+    mends: list[MendShown]
+
+
+@dataclass(frozen=True)
 class JobShown(JobRow):
     """A job with all that its stations show. What is not known yet is None."""
 
@@ -167,6 +178,7 @@ class JobShown(JobRow):
     seen: PageSeen | None
     findings: list[FindingShown]
     safe_mends: list[str]
+    as_before: AsBefore | None
     recipes: list[RecipeShown]
     may_waive: bool
     has_edges: bool
@@ -230,13 +242,26 @@ def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> t
     )
 
 
+def _cards(job: models.Job, found: Found, decisions: Sequence[Decision]) -> tuple[FindingShown, ...]:
+    if found.report is None:
+        return ()
+    return _after_trials(job, found.key, with_decisions(found.cards, found.report, decisions))
+
+
+def habit_shown(job: models.Job) -> Habit | None:
+    """What a job's screen offers to do as with the customer's files before."""
+    found, decisions = found_of(job), decisions_of(job)
+    return habit_of(job, found.report, _cards(job, found, decisions), decisions)
+
+
 def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     """A job with all that its stations show; ``waives`` says whether who asks may let stops pass."""
     found = found_of(job)
     report, sheet = found.report, check_sheet_of(job)
     wanted = edge_limits(Order(), sheet)
     decisions = decisions_of(job)
-    cards = _after_trials(job, found.key, with_decisions(found.cards, report, decisions)) if report else ()
+    cards = _cards(job, found, decisions)
+    habit = habit_of(job, report, cards, decisions)
     own = tools_of(job)
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
@@ -248,6 +273,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
         strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards),
         safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [],
+        as_before=AsBefore(habit.job.pk, habit.job.name, [mend_shown(s) for s in habit.steps]) if habit else None,
         recipes=fitting(job, report), may_waive=waives,
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,

@@ -237,3 +237,44 @@ def test_a_companion_is_offered_until_it_was_tried_in_vain_and_want_of_time_hide
         **failed, arguments={**arguments, "then": then}, result={"found": key, "then": []}
     )
     assert offered() == []
+
+
+def test_what_the_customer_had_before_is_offered_in_one_press(shop: Person) -> None:
+    rgb = [write(Drawing(f"1 {i / 10} 0 rg {circle(50, 50, 46)} f " + line_in(circle(50, 50, 40)))) for i in (0, 1)]
+    first, second = (take_in(shop, data, f"{i}.pdf") for i, data in enumerate(rgb))
+    for job in (first, second):
+        shop.patch(address(job), {"customer": "Tern & Tide"}, content_type=JSON)
+    assert shop.get(address(second)).json()["as_before"] is None
+    seen = shop.get(address(first)).json()
+    mend = {"kind": "to-cmyk", "settings": {"intent": "perceptual"}, "version": seen["version"], "revision": 1}
+    assert shop.post(f"{address(first)}/mends", mend, content_type=JSON).status_code == 200
+    assert shop.get(address(first)).json()["as_before"] is None, "it is done here already"
+    seen = shop.get(address(second)).json()
+    before = seen["as_before"]
+    assert (before["job_id"], before["name"]) == (first["id"], first["name"])
+    assert [one["settings"]["intent"] for one in before["mends"] if one["kind"] == "to-cmyk"] == ["perceptual"]
+    said = {"version": seen["version"], "revision": 1}
+    assert shop.post(f"{address(second)}/mends/as-before", said, content_type=JSON).status_code == 200
+    seen = shop.get(address(second)).json()
+    assert seen["revision"] == 2 and not any(f["id"] == "ink.rgb" for f in seen["findings"])
+    assert f"Mend as “{first['name']}” was" in [entry["what"] for entry in seen["log"]]
+    said = {"version": seen["version"], "revision": 2}
+    answer = shop.post(f"{address(second)}/mends/as-before", said, content_type=JSON)
+    assert answer.status_code == 409 and "Nothing is left" in answer.json()["message"]
+    # what was undone there is no habit any more
+    seen = shop.get(address(first)).json()
+    shop.post(f"{address(first)}/undo", {"version": seen["version"]}, content_type=JSON)
+    shop.post(f"{address(second)}/undo", {"version": shop.get(address(second)).json()["version"]}, content_type=JSON)
+    assert shop.get(address(second)).json()["as_before"] is None
+
+
+def test_nobody_is_offered_the_mends_of_another_customer(shop: Person) -> None:
+    rgb = write(Drawing(f"1 0 0 rg {circle(50, 50, 46)} f " + line_in(circle(50, 50, 40))))
+    first, second = take_in(shop, rgb, "a.pdf"), take_in(shop, rgb + b"\n", "b.pdf")
+    seen = shop.get(address(first)).json()
+    mend = {"kind": "to-cmyk", "settings": {}, "version": seen["version"], "revision": 1}
+    shop.post(f"{address(first)}/mends", mend, content_type=JSON)
+    assert shop.get(address(second)).json()["as_before"] is None, "without a name nobody is the same"
+    shop.patch(address(first), {"customer": "Tern & Tide"}, content_type=JSON)
+    shop.patch(address(second), {"customer": "Harbour Shop"}, content_type=JSON)
+    assert shop.get(address(second)).json()["as_before"] is None

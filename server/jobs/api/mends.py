@@ -15,6 +15,7 @@ from jobs.api.bodies import Change, MendGiven, SafeAsked, StepAsked
 from jobs.api.common import find_job, same_revision
 from jobs.api.pictures import Place
 from jobs.listing import WorkShown, work_shown
+from jobs.showing import habit_shown
 from jobs.store.analyses import found_of
 from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
@@ -54,6 +55,19 @@ def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown
             raise NothingToDo("Nothing can be mended without a person.", "Look at the findings one by one.")
         change.done("Mend all that is safe")
         return work_shown(begin(change.job, models.WorkKind.MEND, {"safe": True}))
+
+
+@router.post("/jobs/{job_id}/mends/as-before", response=WorkShown)
+def mend_as_before(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
+    """Carry out what the customer's files were given before, as far as this one wants it, as one new revision."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        same_revision(change.job, body.revision)
+        habit = habit_shown(change.job)
+        if habit is None:
+            raise NothingToDo("Nothing is left to be done as before.", "Look at the findings one by one.")
+        change.done(f"Mend as “{habit.job.name}” was")
+        return work_shown(begin(change.job, models.WorkKind.MEND, {"recipe": habit.recipe.to_json()}))
 
 
 @router.post("/jobs/{job_id}/undo", response=WorkShown)

@@ -169,6 +169,12 @@ export const useMendSafely = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/mends/safe", { ...at(id), body: { version, revision } })),
   );
 
+/** What the customer's files were given before, as far as this one wants it. */
+export const useMendAsBefore = (id: number) =>
+  useJobWork(id, (_: undefined, { version, revision }) =>
+    told(api.POST("/api/jobs/{job_id}/mends/as-before", { ...at(id), body: { version, revision } })),
+  );
+
 export const useUndo = (id: number) =>
   useJobWork(id, (_: undefined, { version }) =>
     told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),

@@ -356,6 +356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/mends/as-before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend As Before
+         * @description Carry out what the customer's files were given before, as far as this one wants it, as one new revision.
+         */
+        post: operations["jobs_api_mends_mend_as_before"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/undo": {
         parameters: {
             query?: never;
@@ -2506,6 +2526,18 @@ export interface components {
             each_page: boolean;
         };
         /**
+         * AsBefore
+         * @description The mends that the customer's files had before and this one wants, with the job that had them last.
+         */
+        AsBefore: {
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Mends */
+            mends: components["schemas"]["MendShown"][];
+        };
+        /**
          * Blade
          * @description What is in the holder: a blade that trails behind it, one that is turned, a wheel that cuts, one that creases.
          * @enum {string}
@@ -2845,6 +2877,7 @@ export interface components {
             findings: components["schemas"]["FindingShown"][];
             /** Safe Mends */
             safe_mends: string[];
+            as_before: components["schemas"]["AsBefore"] | null;
             /** Recipes */
             recipes: components["schemas"]["RecipeShown"][];
             /** May Waive */
@@ -6442,6 +6475,32 @@ export interface operations {
         };
     };
     jobs_api_mends_mend_safely: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SafeAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_mends_mend_as_before: {
         parameters: {
             query?: never;
             header?: never;

@@ -203,6 +203,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   } as unknown as Job["seen"],
   findings: [],
   safe_mends: [],
+  as_before: null,
   recipes: [],
   may_waive: false,
   has_edges: false,

@@ -17,7 +17,7 @@ from horismos.mending.engine.settings import Kind, Setting
 from horismos.units import mm_from_points
 from horismos.words import plural
 
-SIZE = Setting("below_pt", Kind.NUMBER, "The size below which text counts as small", 12.0, "pt", 1.0, 500.0)
+SIZE = Setting("below_pt", Kind.NUMBER, "The size below which text counts as small", 12.0, "pt", 1.0, 500.0, habit=True)
 """[ours] the same as the limit of the check that is shipped."""
 TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
 Tint = Callable[[Before, Page, PaintedObject, Paint], float | None]

@@ -30,7 +30,7 @@ from horismos.mending.engine.registry import Before, Mend, Said, register, where
 from horismos.mending.engine.settings import Kind, Setting
 from horismos.words import plural
 
-INTENT = Setting("intent", Kind.CHOICE, "The rendering intent", "relative", options=tuple(INTENTS))
+INTENT = Setting("intent", Kind.CHOICE, "The rendering intent", "relative", options=tuple(INTENTS), habit=True)
 PROFILE = Setting("profile", Kind.CHOICE, "The press profile", "FOGRA39L", options=("FOGRA39L",))
 
 

@@ -34,7 +34,8 @@ from horismos.units import MM_PER_INCH
 
 DISTANCE = Setting("distance_mm", Kind.NUMBER, "The bleed that is wanted", 3.0, "mm", 0.1, 50.0)
 HOW = Setting(
-    "how", Kind.CHOICE, "How it goes on, else as joins best", options=("run-on", "mirror", "stretch"), optional=True
+    "how", Kind.CHOICE, "How it goes on, else as joins best", options=("run-on", "mirror", "stretch"), optional=True,
+    habit=True,
 )
 MOST_PIXELS = 9_000_000
 FINE_PPI = 300.0

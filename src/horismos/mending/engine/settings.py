@@ -39,7 +39,8 @@ class Setting:
 
     ``words`` name it on a form. A setting with a ``default`` may be left out; numbers lie between ``least`` and
     ``most``, in the ``unit``; a choice is one of ``options``. A setting that is ``optional`` may stay open: its
-    value is then empty, which means all roles, or that another setting says what is meant.
+    value is then empty, which means all roles, or that another setting says what is meant. A ``habit`` is what a
+    customer's files are given the same way each time; all else follows from the file and its order.
     """
 
     name: str
@@ -51,6 +52,7 @@ class Setting:
     most: float = math.inf
     options: tuple[str, ...] = ()
     optional: bool = False
+    habit: bool = False
 
     @property
     def may_be_left_out(self) -> bool:

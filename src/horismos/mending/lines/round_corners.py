@@ -10,7 +10,7 @@ from horismos.paths.offset import offset
 from horismos.paths.turns import node_turns, tight_turns
 from horismos.words import plural
 
-RADIUS = Setting("radius_mm", Kind.NUMBER, "The radius", 0.5, "mm", 0.05, 20.0)
+RADIUS = Setting("radius_mm", Kind.NUMBER, "The radius", 0.5, "mm", 0.05, 20.0, habit=True)
 """[ours] the tightest turn of a through cut, as the check that is shipped has it."""
 WITHIN_MM = 0.005
 CORNER_DEGREES = 20.0

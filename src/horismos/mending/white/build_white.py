@@ -39,10 +39,10 @@ from horismos.words import plural
 
 UNDER_ART, INSIDE_CUT = "under the art", "inside the cut"
 SETTINGS = (
-    Setting("where", Kind.CHOICE, "Where the white lies", UNDER_ART, options=(UNDER_ART, INSIDE_CUT)),
+    Setting("where", Kind.CHOICE, "Where the white lies", UNDER_ART, options=(UNDER_ART, INSIDE_CUT), habit=True),
     Setting("at", Kind.POINTS, "Under these objects only", optional=True),
-    Setting("threshold", Kind.NUMBER, "The least ink that gets white", 2.0, "%", 0.0, 100.0),
-    Setting("choke_mm", Kind.NUMBER, "How far under the colour", 0.2, "mm", 0.0, 5.0),
+    Setting("threshold", Kind.NUMBER, "The least ink that gets white", 2.0, "%", 0.0, 100.0, habit=True),
+    Setting("choke_mm", Kind.NUMBER, "How far under the colour", 0.2, "mm", 0.0, 5.0, habit=True),
 )
 FINE_PPI, MOST_PIXELS = 600.0, 30_000_000
 FINE_PX = 0.15

@@ -119,6 +119,16 @@ export function fromLine(job: Job, role: string): Make {
   return { source: "line", line: role, lines: wanted.map(at) };
 }
 
+/** The make that an address asks for, with what a line of its role usually has; undefined where it names none. */
+export function makeIn(text: string): Make | undefined {
+  try {
+    const { lines, ...rest } = JSON.parse(text) as Make;
+    return { ...rest, lines: lines.map((line) => ({ ...usual(line.role, []), ...line })) };
+  } catch {
+    return undefined;
+  }
+}
+
 /** What is made to begin with: what the page's lines were made of, else what the order asks for. */
 export function firstMake(job: Job): Make {
   const made = job.seen?.made as unknown as Make | null | undefined;

@@ -9,6 +9,7 @@ import { LinePart } from "./LinePart";
 import {
   asPreset,
   firstMake,
+  makeIn,
   onItself,
   presetName,
   rolesInFile,
@@ -27,6 +28,16 @@ import { holds, moved, pathThrough, rightmost, signedDistance, type Node } from 
 import { penPath } from "./usePen";
 
 const SQUARE = "M0 0L10 0L10 10L0 10Z";
+
+describe("an address that asks for a make", () => {
+  it("begins with just that, and with what a line of its role usually has", () => {
+    expect(makeIn(JSON.stringify({ lines: [{ role: "perforation", offset_mm: 4 }] }))).toEqual({
+      lines: [{ role: "perforation", offset_mm: 4, cut_mm: 4, tie_mm: 0.5, least_ties: 4 }],
+    });
+    expect(makeIn("1")).toBeUndefined();
+    expect(makeIn("{ ")).toBeUndefined();
+  });
+});
 
 describe("what is made to begin with", () => {
   it("is what the order asks for, each line where it usually lies", () => {

@@ -2,10 +2,15 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link, useParams } from "react-router";
 import type { Mend } from "../../api/client";
 import { queries } from "../../api/queries";
 import { usePreviewing } from "./previewing";
 import { SettingFields, sound, type Settings } from "./SettingFields";
+
+/** Where lines are made, begun with what the mend would make. */
+const makingOf = (job: string | undefined, mend: Mend) =>
+  `/jobs/${job}/lines?make=${encodeURIComponent(JSON.stringify(mend.settings.make))}`;
 
 interface Props {
   mend: Mend;
@@ -20,6 +25,7 @@ interface Props {
 export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
   const [settings, setSettings] = useState<Settings>(mend.settings);
   const [setting, setSetting] = useState(false);
+  const { id } = useParams();
   const previewing = usePreviewing();
   const recipes = useQuery({ ...queries.recipes(), enabled: setting });
   const known = recipes.data?.mends.find((one) => one.id === mend.kind);
@@ -57,9 +63,15 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
                 Look first
               </Button>
             )}
-            <Button aria-expanded={setting} onClick={() => setSetting(!setting)} sx={{ py: 0 }}>
-              {setting ? "Hide the settings" : "Settings…"}
-            </Button>
+            {mend.kind === "make-lines" ? (
+              <Button component={Link} to={makingOf(id, mend)} sx={{ py: 0 }}>
+                Set it in Lines…
+              </Button>
+            ) : (
+              <Button aria-expanded={setting} onClick={() => setSetting(!setting)} sx={{ py: 0 }}>
+                {setting ? "Hide the settings" : "Settings…"}
+              </Button>
+            )}
           </Stack>
           {setting && known && (
             <>

@@ -1,15 +1,34 @@
-/** The recipes that fit this job: by its customer, where it goes, or what was found on it. */
+/** What this customer's files were given before, and the recipes that fit: by customer, destination, or what was found. */
 import { Failure } from "../../help/Failure";
 import { Box, Button, Typography } from "@mui/material";
+import { useMendAsBefore } from "../../api/changes";
 import { useRunRecipe } from "../../api/shelfChanges";
 import type { Job } from "../../api/client";
 import { plural } from "../../ui/words";
 
 export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
   const run = useRunRecipe();
+  const again = useMendAsBefore(job.id);
   const why = run.data?.[0]?.why;
+  const before = job.as_before;
   return (
     <>
+      {before && (
+        <Box sx={{ mb: 1.5 }} data-testid="as-before">
+          <Button
+            variant="outlined"
+            fullWidth
+            disabled={busy || again.isPending}
+            onClick={() => again.mutate(undefined)}
+          >
+            As for “{before.name}” · {plural(before.mends.length, "mend")}
+          </Button>
+          <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+            {before.mends.map((mend) => mend.label).join(" · ")}
+          </Typography>
+        </Box>
+      )}
+      <Failure of={again.error} />
       {job.recipes.map((recipe) => (
         <Box key={recipe.id} sx={{ mb: 1.5 }}>
           <Button

@@ -16,7 +16,7 @@ import { FindingCard } from "../findings/FindingCard";
 import { History } from "../mending/History";
 import { proofWords } from "../mending/proofWords";
 import { TakenInAs } from "../order/TakenInAs";
-import { fromLine, rolesInFile, type Make } from "../making/make";
+import { fromLine, makeIn, rolesInFile, type Make } from "../making/make";
 import { MakingPart } from "../making/MakingPart";
 import type { Pointing } from "../making/OutlinePart";
 import { useMaking } from "../making/useMaking";
@@ -36,7 +36,7 @@ export function Lines({ job }: { job: Job }) {
   const inHand = useStage({ job, making, pointing, onPointing: setPointing, edited, goTo: going });
   const [params, setParams] = useSearchParams();
   // An address that asks for it begins the making as soon as there is something to make it of.
-  if (params.has("make") && job.seen && !making.make) making.begin();
+  if (params.has("make") && job.seen && !making.make) making.begin(makeIn(params.get("make") ?? ""));
   useEffect(() => {
     if (params.has("make") && making.make) setParams({}, { replace: true });
   }, [params, making.make, setParams]);
