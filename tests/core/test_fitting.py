@@ -14,8 +14,8 @@ from horismos.media import Media
 from horismos.orders import Order
 from horismos.sheet import Layout
 from horismos.workflow.case import Case
-from horismos.workflow.fitting import Fit, Shop, fitting
-from horismos.workflow.plan import plan
+from horismos.workflow.fitting import Fit, Shop, fitting, fitting_together
+from horismos.workflow.plan import Share, plan, plan_together
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.sheet import sheets_shown
 from tests.shapes import Drawing, circle, line_in, write
@@ -98,3 +98,18 @@ def test_rectangles_that_are_drawn_are_known_the_largest_first_and_nothing_else_
     data = write(Drawing(f"{box} {frame} {skew} {small} {line_in(circle(50, 50, 20))}"))
     seen = page_seen(Case(read_bytes(data)))
     assert [[round(v) for v in one] for one in seen.rectangles] == [[2, 2, 78, 78], [20, 20, 60, 55]]
+
+
+def test_a_shared_sheet_is_offered_what_holds_a_copy_of_each_job() -> None:
+    small, large = case(60), case(150)
+    layout, goes, on = Layout.from_json({"media": A4}), small.destination, MATERIALS["film-610"]
+    shop = Shop(media=(Media("Offcut", 500, 640, roll=False),))
+    with pytest.raises(DoesNotFit):
+        plan_together([Share(small, 1), Share(large, 1)], on, goes, layout)
+    found = fitting_together([small, large], layout, goes, on, shop)
+    assert "Load “Offcut”" in [fit.words for fit in found]
+    for fit in found:
+        made = Layout.from_json({k: v for k, v in {"media": A4, **fit.change}.items() if v is not None})
+        planned = plan_together([Share(small, 1), Share(large, 1)], on, goes, made)
+        assert sum(len(one.sheet.placements) for one in planned.sheets) == 2 and not any(planned.left), fit.words
+    assert not any({"destination", "material"} & set(fit.change) for fit in found), "where it goes is settled"

@@ -177,6 +177,12 @@ def test_a_sheet_that_cannot_be_laid_out_says_why_and_keeps_the_last_one(
     narrow = {"title": "Strip", "width_mm": 90, "length_mm": None, "roll": True}
     failed = changed(shop, sheet, media=narrow)
     assert "fits nowhere on Strip" in failed["error"] and len(failed["sheets"][0]["placements"]) == 15
+    offered = shop.get(f"{at(sheet)}/fits").json()
+    assert "Load the material as it usually comes" in [one["words"] for one in offered]
+    for one in offered:
+        held = changed(shop, failed, **one["change"])
+        assert not held["error"], one["words"]
+        failed = changed(shop, held, media=narrow)
     good = changed(shop, failed, media={"title": "Roll", "width_mm": 610, "length_mm": 400, "roll": True})
     assert not good["error"] and good["sheets"][0]["width_mm"] == 610
     assert all(one["length_mm"] <= 400 for one in good["sheets"])

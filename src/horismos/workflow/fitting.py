@@ -1,7 +1,7 @@
-"""What would make a job fit that fits nowhere as it is laid out: one change each, tried on one copy."""
+"""What would make jobs fit that fit nowhere as they are laid out: one change each, tried on one copy of each."""
 
 import contextlib
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
@@ -17,7 +17,7 @@ from horismos.sheet.room import usable_box
 from horismos.workflow.case import Case
 from horismos.workflow.plan import Share, item_of_case, seen_from
 
-__all__ = ["Fit", "Shop", "fitting"]
+__all__ = ["Fit", "Shop", "fitting", "fitting_together"]
 
 MOST = 4
 """[ours] so many are offered: more are no help."""
@@ -34,10 +34,20 @@ class Shop:
 
 @dataclass(frozen=True)
 class Fit:
-    """A change of a job, as the keys that it sets, by which it fits; and what a button for it says."""
+    """A change of a job or a shared sheet, as the keys that it sets, by which it fits; what a button for it says."""
 
     words: str
     change: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class _Laid:
+    """What is laid out, and how: of one job or of several."""
+
+    cases: Sequence[Case]
+    layout: Layout
+    goes: Destination
+    on: Material
 
 
 @dataclass(frozen=True)
@@ -52,30 +62,38 @@ class _Try:
 
 
 def fitting(case: Case, shop: Shop) -> tuple[Fit, ...]:
-    """The changes by which one copy would fit, the smallest first."""
+    """The changes by which one copy of a job would fit, the smallest first."""
+    return fitting_together([case], case.layout, case.destination, case.media, shop)
+
+
+def fitting_together(
+    cases: Sequence[Case], layout: Layout, destination: Destination, material: Material, shop: Shop
+) -> tuple[Fit, ...]:
+    """The changes by which a copy of each of several jobs would fit on some sheet, the smallest first."""
     found: list[Fit] = []
     kinds: set[str] = set()
-    for one in _tries(case, shop):
+    for one in _tries(_Laid(cases, layout, destination, material), shop):
         if len(found) == MOST:
             break
-        if one.kind not in kinds and _fits(case, one):
+        if one.kind not in kinds and _fits(cases, one):
             found.append(Fit(one.words, one.change))
             kinds.update({one.kind} - {""})
     return tuple(found)
 
 
-def _fits(case: Case, one: _Try) -> bool:
+def _fits(cases: Sequence[Case], one: _Try) -> bool:
     with contextlib.suppress(HorismosError):
-        there = replace(case, destination=one.destination, layout=one.layout)
-        layout = replace(seen_from([there], one.layout), how=How.ROWS if not one.layout.placed else one.layout.how)
-        item = item_of_case(Share(there, 1), one.destination, layout.makes.prints)
-        return bool(lay_out([item], one.material, one.destination, layout).sheets)
+        there = [replace(case, destination=one.destination, layout=one.layout) for case in cases]
+        layout = replace(seen_from(there, one.layout), how=How.ROWS if not one.layout.placed else one.layout.how)
+        items = [item_of_case(Share(case, 1), one.destination, layout.makes.prints) for case in there]
+        filled = lay_out(items, one.material, one.destination, layout)
+        return bool(filled.sheets) and not any(filled.left)
     return False
 
 
-def _tries(case: Case, shop: Shop) -> Iterator[_Try]:
+def _tries(laid: _Laid, shop: Shop) -> Iterator[_Try]:
     """What is worth trying: of the layout first, then what is loaded, then where it goes and on which material."""
-    layout, goes, on = case.layout, case.destination, case.media
+    layout, goes, on = laid.layout, laid.goes, laid.on
     plain = replace(layout, placed=(), placed_of="", how=How.ROWS) if layout.placed else layout
 
     def tried(
@@ -89,7 +107,7 @@ def _tries(case: Case, shop: Shop) -> Iterator[_Try]:
         yield tried("As many columns as fit", {"columns": None}, replace(plain, columns=None))
     if layout.turned is not None:
         yield tried("Turn it whichever way it fits", {"turned": None}, replace(plain, turned=None))
-    yield from _by_marks(plain, case, tried)
+    yield from _by_marks(plain, laid, tried)
     yield from _by_media(plain.media, plain, tried)
     known = media_for(on, plain)
     wider = [(name, other) for name, other in shop.materials if other.width_mm > known.width_mm]
@@ -110,11 +128,11 @@ def _tries(case: Case, shop: Shop) -> Iterator[_Try]:
 Tried = Callable[..., _Try]
 
 
-def _by_marks(layout: Layout, case: Case, tried: Tried) -> Iterator[_Try]:
+def _by_marks(layout: Layout, laid: _Laid, tried: Tried) -> Iterator[_Try]:
     """Other places for the marks: a rectangle inside what can be used, round the art; and no code."""
     around = layout.marks.around
     if isinstance(around, tuple):
-        inside = _inside(around, layout, case)
+        inside = _inside(around, layout, laid)
         if inside is not None:
             said = {**layout.marks.to_json(), "around": list(inside)}
             moved = replace(layout, marks=replace(layout.marks, around=inside))
@@ -127,11 +145,11 @@ def _by_marks(layout: Layout, case: Case, tried: Tried) -> Iterator[_Try]:
         yield tried("Leave the code out", {"code": False}, replace(layout, code=False))
 
 
-def _inside(rectangle: Bounds, layout: Layout, case: Case) -> Bounds | None:
+def _inside(rectangle: Bounds, layout: Layout, laid: _Laid) -> Bounds | None:
     """A rectangle for marks brought within what the machine can use, with their ink; None where that is too small."""
-    cutter = case.destination.room
+    cutter = laid.goes.room
     place, far = layout.marks.offsets(cutter.marks)
-    x0, y0, x1, y1 = grow(usable_box(media_for(case.media, layout), cutter), -(far - place))
+    x0, y0, x1, y1 = grow(usable_box(media_for(laid.on, layout), cutter), -(far - place))
     brought = max(rectangle[0], x0), max(rectangle[1], y0), min(rectangle[2], x1), min(rectangle[3], y1)
     return brought if brought[2] > brought[0] and brought[3] > brought[1] else None
 

@@ -8,7 +8,7 @@ import {
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
-import { api, told, type Bed, type Job, type JobRow, type Side } from "./client";
+import { api, told, type Bed, type Job, type JobRow, type Shared, type Side } from "./client";
 
 export type Line = [[number, number], [number, number]];
 export interface Misregistration {
@@ -174,6 +174,16 @@ export const queries = {
             params: { path: { job_id: job.id }, query: { x0, y0, x1, y1 } },
           }),
         ),
+    }),
+
+  /** By which changes a shared sheet would hold its jobs. */
+  fitsShared: (shared: Shared) =>
+    queryOptions({
+      queryKey: ["fits-shared", shared.id, shared.version, shared.error],
+      enabled: !!shared.error,
+      staleTime: Infinity,
+      queryFn: () =>
+        told(api.GET("/api/shared-sheets/{sheet_id}/fits", { params: { path: { sheet_id: shared.id } } })),
     }),
 
   /** By which changes a job that fits nowhere would fit. */

@@ -112,6 +112,7 @@ export function useSharedTarget(shared: Shared): Target {
   const change = useSharedChange(shared.id);
   const nest = useNestShared(shared.id);
   const work = useWorkOfShared(shared);
+  const fits = useQuery(queries.fitsShared(shared));
   const arts = useMemo(() => shared.shares.map(({ job }) => artOfJob(job)), [shared.shares]);
   return {
     sheets: laid(shared.sheets),
@@ -122,7 +123,7 @@ export function useSharedTarget(shared: Shared): Target {
     copies: shared.shares.reduce((sum, share) => sum + share.quantity, 0),
     error: shared.error,
     bare: null,
-    fits: [],
+    fits: shared.error ? (fits.data ?? []) : [],
     rectangles: [],
     known: shared.sheets.length > 0 || !!shared.error,
     busy: isRunning(work),

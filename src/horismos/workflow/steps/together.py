@@ -9,6 +9,7 @@ from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.sheet import Layout, Turn
 from horismos.sheet.placing import print_of_all
+from horismos.workflow.fitting import Shop, fitting_together
 from horismos.workflow.nest import nesting_together
 from horismos.workflow.plan import Share, item_of_case, plan_together
 from horismos.workflow.release import release_together
@@ -16,7 +17,7 @@ from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
 from horismos.workflow.steps.stored import StoredCase, case_of
 from horismos.workflow.steps.way import packed, rehearsed
 
-__all__ = ["StoredShare", "StoredSheet", "lay", "nesting", "rehearse", "release"]
+__all__ = ["StoredShare", "StoredSheet", "fits", "lay", "nesting", "rehearse", "release"]
 
 Plain = dict[str, Any]
 Tell = Callable[[float, str], None]
@@ -66,6 +67,13 @@ def lay(stored: StoredSheet, tell: Tell) -> Plain:
         "sheets": [asdict(sheet) for sheet in sheets_shown(planned)],
         "cuts": [asdict(cut) for cut in cuts_shown(planned)], "placed_of": planned.placed_of, "changed": changed,
     }
+
+
+def fits(stored: StoredSheet, shop: Shop, tell: Tell) -> list[Plain]:
+    """By which changes a sheet on which jobs do not fit would hold a copy of each."""
+    cases = [share.case for share in _shares(stored)]
+    found = fitting_together(cases, stored.layout, stored.destination, stored.material, shop)
+    return [asdict(one) for one in found]
 
 
 def nesting(stored: StoredSheet, tell: Tell) -> Plain:
