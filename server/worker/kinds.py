@@ -221,7 +221,7 @@ def _mend(work: models.Work, said: Said) -> Result:
         report = now.before if analysis is not None and analysis.key == now.key else None
         step, then, recipe = _asked(work)
         if recipe is not None:
-            found: Found = ask_for.ask("mend_by_recipe", job, now.case, recipe, what="The recipe")
+            found: Found = ask_for.ask("mend_by_recipe", job, now.case, report, recipe, what="The recipe")
         elif step is not None:
             found = ask_for.ask("mend", job, now.case, step, report, then, what="The mend")
         else:

@@ -9,7 +9,7 @@ from horismos.mending import step
 from horismos.orders import Edge, Order
 from horismos.roles import LineRole
 from horismos.workflow.case import Case
-from horismos.workflow.mend import mend, mend_all
+from horismos.workflow.mend import _at_once, _one_by_one, mend, mend_all
 from tests.shapes import Drawing, circle, line_in, write
 
 GROUND = f"1 0 0 0 k {circle(50, 50, 41)} f\n"
@@ -56,3 +56,35 @@ def test_a_course_sets_aside_what_would_bring_a_stop_without_doing_more_than_was
     course = mend_all(case, [step("recolour", ink="Chalk", to="White")])
     assert not course.done and "new stop" in course.refused[0][1]
     assert issubclass(BringsStop, CannotWrite)
+
+
+SLOPPY = (
+    GROUND + line_in(circle(50, 50, 40), width=0.6) + line_in(circle(50, 50, 40), width=0.6)
+    + line_in(circle(50, 50, 20), width=0.6)
+)
+
+
+def test_steps_with_one_check_at_the_end_come_to_what_they_come_to_with_a_check_each() -> None:
+    case = case_of(SLOPPY, K="Kis Cut")
+    steps = [
+        step("rename", ink="Kis Cut", to="Kiss Cut"), step("drop-doubled"), step("hairline"),
+        step("close-line"),
+    ]
+    report = report_of(case)
+    once = _at_once(case, steps, report, report, lambda share, what: None)
+    each = _one_by_one(case, steps, report, report, lambda share, what: None)
+    assert once is not None and [one.step.mend for one in once.done] == ["rename", "drop-doubled", "hairline"]
+    assert [one.said for one in once.done] == [one.said for one in each.done]
+    assert once.skipped == each.skipped and [one.mend for one, _ in once.skipped] == ["close-line"]
+    assert {(f.id, f.measured) for f in once.after.findings} == {(f.id, f.measured) for f in each.after.findings}
+    assert once.checked is not None and once.checked.report is once.after
+
+
+def test_where_one_of_several_steps_brings_a_stop_only_that_one_is_set_aside() -> None:
+    content = GROUND + "/W cs 1 scn 30 30 40 40 re f\n" + "0 1 0 0 k 40 40 15 15 re f\n"
+    content += line_in(circle(50, 50, 40), width=0.6)
+    case = case_of(content, Order(white=True), K="Kiss Cut", W="Chalk")
+    bad = step("recolour", ink="Chalk", to="White")
+    course = mend_all(case, [bad, step("hairline")])
+    assert [one.step.mend for one in course.done] == ["hairline"]
+    assert [one for one, _ in course.refused] == [bad] and course.checked is None

@@ -11,6 +11,7 @@ import pytest
 
 from horismos.artwork import lines
 from horismos.mending import step_from
+from horismos.workflow import analyse, mend
 from horismos.workflow.steps import stored, way
 from horismos.workflow.steps.stored import Content, StoredCase
 from horismos.workflow.take_in import Arrival
@@ -35,6 +36,8 @@ def counted(monkeypatch: pytest.MonkeyPatch) -> Iterator[Counter[str]]:
     monkeypatch.setattr(pikepdf, "open", count("opened to be read", opened))
     monkeypatch.setattr(pypdfium2.PdfDocument, "__init__", count("opened to be drawn", drawn))
     monkeypatch.setattr(lines, "_found", count("passes over lines", found))
+    for room in (analyse, mend):
+        monkeypatch.setattr(room, "check_whole", count("checks", room.check_whole))
     stored._artworks.clear()
     yield counts
     print(dict(counts))
@@ -82,12 +85,17 @@ def test_a_mend_reads_the_new_file_once_and_the_old_one_not_again(
 ) -> None:
     before = take_in(original)
     counted.clear()
-    mend = before["cards"][0]["mends"][0]
-    step = step_from({"mend": mend["kind"], **mend["settings"]})
+    offered = before["cards"][0]["mends"][0]
+    step = step_from({"mend": offered["kind"], **offered["settings"]})
     done = way.mend(StoredCase(original), step, before["report"], [], tell=quiet)
     (tmp_path / "after").mkdir()
     mended = kept(tmp_path / "after", done["pdf"])
-    assert way.look(StoredCase(mended), original, before["report"], tell=quiet)["report"]["verdict"] != "stop"
+    after = way.look(StoredCase(mended), original, before["report"], tell=quiet)
+    assert after["report"]["verdict"] != "stop" and counted["checks"] == 1, "what the mend was proved by is looked at"
     assert counted["passes over lines"] <= 2
-    # to write the new one and to read it; the art, the inks and the pixels of both; the new one is checked twice
+    # to write the new one and to read it; the art, the inks and the pixels of both
     assert counted["opened to be read"] <= 8
+    again = way.look(StoredCase(mended), original, before["report"], tell=quiet)
+    assert counted["checks"] == 2, "it holds for the one look that follows"
+    assert again["report"] == after["report"] and again["cards"] == after["cards"]
+    assert again["plates"]["array"] == after["plates"]["array"] and again["edges"] == after["edges"]

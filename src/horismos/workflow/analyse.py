@@ -43,13 +43,19 @@ class Analysis:
         return self.checked.report
 
 
-def analyse(case: Case, earlier: Earlier | None = None, progress: Progress = lambda share, what: None) -> Analysis:
-    """Check, lay out and plan a job. With an earlier check only what can come out otherwise is measured again."""
+def analyse(
+    case: Case, earlier: Earlier | None = None, progress: Progress = lambda share, what: None,
+    known: Checked | None = None,
+) -> Analysis:
+    """Check, lay out and plan a job. With an earlier check only what can come out otherwise is measured again.
+
+    ``known`` is the check of the case after the earlier one, where it was made already, with its plates.
+    """
     progress(0.0, "parting art and lines")
     art = art_alone(case.artwork, case.page, case.lines)
     touched = changed(earlier.artwork, case.artwork, case.destination) if earlier else None
     progress(0.1, "checking")
-    checked = check_whole(
+    checked = known or check_whole(
         case.artwork, case.terms, lambda share, what: progress(0.1 + share * 0.7, what),
         earlier.report if earlier else None, touched, art={case.page_number: art},
         keeps_plates=True,

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from horismos.artwork import Artwork
-from horismos.checking import Finding, Report, Severity, check_whole
+from horismos.checking import Checked, Finding, Report, Severity, check_whole
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.comparing.difference import compare
 from horismos.comparing.facets import changed
@@ -15,7 +15,7 @@ from horismos.mending import mend as mend_artwork
 from horismos.mending.lines.assign_role import to_remember
 from horismos.workflow.case import Case, Progress
 
-__all__ = ["Course", "mend", "mend_all", "mend_safely", "safe_steps", "to_remember"]
+__all__ = ["Course", "mend", "mend_all", "mend_checked", "mend_safely", "safe_steps", "to_remember"]
 
 NO_COMPANIONS = frozenset(["make-lines", "assign-role"])
 """What only a person can mean."""
@@ -29,7 +29,8 @@ class Course:
     """What became of several steps, one after the other.
 
     ``done`` holds; ``skipped`` had nothing to do, ``refused`` was set aside, each with why. ``before`` and
-    ``after`` are the checks of the artwork as it was and as it is.
+    ``after`` are the checks of the artwork as it was and as it is; ``checked`` is all of the latter where it is the
+    one check that was made since.
     """
 
     case: Case
@@ -38,6 +39,7 @@ class Course:
     refused: tuple[tuple[Step, str], ...]
     before: Report
     after: Report
+    checked: Checked | None = None
 
     def to_json(self) -> dict[str, Any]:
         """The course as plain values."""
@@ -74,26 +76,41 @@ def mend(
     the proof fails: something else would change, a new stop would come, or what asked for the mend would stay.
     BringsStop where a new stop would come that other steps answer.
     """
+    return mend_checked(case, step, progress, report, then)[:2]
+
+
+def mend_checked(
+    case: Case, step: Step, progress: Progress = lambda share, what: None, report: Report | None = None,
+    then: Sequence[Step] = (),
+) -> tuple[Case, Mended, Checked]:
+    """The same with the check of what came out."""
     report = report or check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.3, what)).report
-    case, done, _ = _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what), then)
-    return case, done
+    return _proved(case, step, report, lambda share, what: progress(0.3 + share * 0.7, what), then)
 
 
 def _proved(
     case: Case, step: Step, report: Report, progress: Progress, then: Sequence[Step] = ()
-) -> tuple[Case, Mended, Report]:
-    """The same with the check of what came out, where the check of what there is is known."""
+) -> tuple[Case, Mended, Checked]:
+    """The same where the check of what there is is known."""
     done = mend_artwork(case.artwork, step, case.destination, lambda s, what: progress(s * 0.6, what), case.order)
     for one in then:
         done = _both(case, done, mend_artwork(done.artwork, one, case.destination, order=case.order))
-    mended = replace(done.artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
-    after = check_whole(
-        mended, case.terms, lambda share, what: progress(0.6 + share * 0.4, what), report,
-        changed(case.artwork, mended, case.destination),
-    ).report
-    seen = _must_be_better(case, step, report, after, mended)
+    mended = _from_there(done.artwork, case)
+    after = _checked(case, mended, report, lambda share, what: progress(0.6 + share * 0.4, what))
+    seen = _must_be_better(case, step, report, after.report, mended)
     words = f" What was there before and is seen now: {seen}" if seen else ""
     return replace(case, artwork=mended), replace(done, artwork=mended, said=done.said + words), after
+
+
+def _from_there(artwork: Artwork, case: Case) -> Artwork:
+    """An artwork that is known to come from where that of a case does."""
+    return replace(artwork, taken_in=case.artwork.taken_in, made_from=case.artwork.made_from)
+
+
+def _checked(case: Case, mended: Artwork, report: Report, progress: Progress) -> Checked:
+    """The check of what a case has become, with its plates: they are wanted when it is looked at."""
+    touched = changed(case.artwork, mended, case.destination)
+    return check_whole(mended, case.terms, progress, report, touched, keeps_plates=True)
 
 
 def _both(case: Case, one: Mended, other: Mended) -> Mended:
@@ -153,19 +170,58 @@ def _companions(case: Case, new: Sequence[Finding], before: Report, after: Repor
     return [] if _new_stops(before, told) else steps
 
 
-def mend_all(case: Case, steps: Sequence[Step], progress: Progress = lambda share, what: None) -> Course:
-    """Carry out steps in their order; what has nothing to do is skipped, what fails its proof set aside."""
-    report = check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
+def mend_all(
+    case: Case, steps: Sequence[Step], progress: Progress = lambda share, what: None, report: Report | None = None
+) -> Course:
+    """Carry out steps in their order; what has nothing to do is skipped, what fails its proof set aside.
+
+    ``report`` as for ``mend``.
+    """
+    report = report or check_whole(case.artwork, case.terms, lambda share, what: progress(share * 0.2, what)).report
     return _carried_out(case, steps, report, report, lambda share, what: progress(0.2 + share * 0.8, what))
 
 
 def _carried_out(case: Case, steps: Sequence[Step], first: Report, report: Report, progress: Progress) -> Course:
+    return _at_once(case, steps, first, report, progress) or _one_by_one(case, steps, first, report, progress)
+
+
+def _at_once(
+    case: Case, steps: Sequence[Step], first: Report, report: Report, progress: Progress
+) -> Course | None:
+    """All steps with one check at the end; None where that does not prove each of them good."""
+    artwork = case.artwork
+    done: list[Mended] = []
+    skipped: list[tuple[Step, str]] = []
+    for i, step in enumerate(steps):
+        try:
+            made = mend_artwork(artwork, step, case.destination, _part(progress, i, len(steps) + 1), case.order)
+        except NothingToDo as why:
+            skipped.append((step, str(why)))
+        except HorismosError:
+            return None
+        else:
+            artwork = _from_there(made.artwork, case)
+            done.append(replace(made, artwork=artwork))
+    if not done:
+        return Course(case, (), tuple(skipped), (), first, report)
+    after = _checked(case, artwork, report, _part(progress, len(steps), len(steps) + 1))
+    asked = {_told(f) for f in report.findings if any(one.step in offers(f) for one in done)}
+    still = any(_told(f) in asked and any(one.step in offers(f) for one in done) for f in after.report.findings)
+    if still or _new_stops(report, after.report):
+        return None
+    mended = replace(case, artwork=artwork)
+    return Course(mended, tuple(done), tuple(skipped), (), first, after.report, after)
+
+
+def _one_by_one(case: Case, steps: Sequence[Step], first: Report, report: Report, progress: Progress) -> Course:
+    """Each step with a check of its own: what brings a stop, or does not help, is set aside."""
     done: list[Mended] = []
     skipped: list[tuple[Step, str]] = []
     refused: list[tuple[Step, str]] = []
     for i, step in enumerate(steps):
         try:
-            case, mended, report = _proved(case, step, report, _part(progress, i, len(steps)))
+            case, mended, after = _proved(case, step, report, _part(progress, i, len(steps)))
+            report = after.report
             done.append(mended)
         except NothingToDo as why:
             skipped.append((step, str(why)))
@@ -196,9 +252,10 @@ def mend_safely(
         if not steps:
             break
         tried.update(steps)
+        one_check = whole.after is first
         more = _carried_out(whole.case, steps, first, whole.after, lambda s, what: progress(0.2 + s * 0.8, what))
         whole = Course(
             more.case, whole.done + more.done, whole.skipped + more.skipped, whole.refused + more.refused, first,
-            more.after,
+            more.after, more.checked if one_check else whole.checked if not more.done else None,
         )
     return whole

@@ -5,10 +5,11 @@ from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
 from pathlib import Path
+from typing import Any
 
 from horismos.artwork import Artwork, read_bytes
 from horismos.artwork.kinds import Kind
-from horismos.checking import CheckSheet, Rehearsed
+from horismos.checking import Checked, CheckSheet, Rehearsed, Terms
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
 from horismos.destinations import HOUSE, Destination
@@ -19,11 +20,12 @@ from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.case import Case, JobFacts
 
-__all__ = ["Content", "StoredCase", "artwork_of", "case_of", "remember"]
+__all__ = ["Content", "StoredCase", "artwork_of", "case_of", "checked_before", "keep_checked", "remember"]
 
 OPEN_ARTWORKS = 3
 _artworks: OrderedDict[str, Artwork] = OrderedDict()
 """Of this child alone, which meets the files of one job only."""
+_last_checked: list[tuple[str, Terms, Mapping[str, Any] | None, Checked]] = []
 
 
 @dataclass(frozen=True)
@@ -78,6 +80,17 @@ def remember(sha256: str, artwork: Artwork) -> Artwork:
     while len(_artworks) > OPEN_ARTWORKS:
         _artworks.popitem(last=False)
     return artwork
+
+
+def keep_checked(sha256: str, terms: Terms, before: Mapping[str, Any] | None, checked: Checked) -> None:
+    """Keep the check of mended content, made after a check of ``before`` under these terms: it is looked at next."""
+    _last_checked[:] = [(sha256, terms, before, checked)]
+
+
+def checked_before(sha256: str, terms: Terms, before: Mapping[str, Any] | None) -> Checked | None:
+    """The check that was kept for just this, once; None where there is none."""
+    kept = _last_checked.pop() if _last_checked else None
+    return kept[3] if kept is not None and kept[:3] == (sha256, terms, before) else None
 
 
 def case_of(stored: StoredCase) -> Case:

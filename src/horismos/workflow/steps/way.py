@@ -13,7 +13,7 @@ from horismos.artwork import Artwork
 from horismos.artwork.lines import line_objects, lines_by_role
 from horismos.artwork.read import read_boxes
 from horismos.artwork.sorting import colour_on_white
-from horismos.checking import CheckSheet, Report, check_whole
+from horismos.checking import Checked, CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.difference import compare
 from horismos.destinations import Destination
@@ -36,8 +36,7 @@ from horismos.workflow.analyse import Analysis, Earlier, analyse
 from horismos.workflow.analyse import plates_of as plates_of_analysis
 from horismos.workflow.case import Case
 from horismos.workflow.fitting import Shop, fitting
-from horismos.workflow.mend import Course, mend_all
-from horismos.workflow.mend import mend as mend_case
+from horismos.workflow.mend import Course, mend_all, mend_checked
 from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.nest import nesting_of
 from horismos.workflow.rehearse import rehearse as rehearse_files
@@ -47,7 +46,15 @@ from horismos.workflow.showing.inks import plates_shown
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.pointed import pointed_at
 from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
-from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of, remember
+from horismos.workflow.steps.stored import (
+    Content,
+    StoredCase,
+    artwork_of,
+    case_of,
+    checked_before,
+    keep_checked,
+    remember,
+)
 from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
 from horismos.workflow.trial import try_sheet as try_case
@@ -146,7 +153,8 @@ def look(stored: StoredCase, checked: Content | None, before: Mapping[str, Any] 
     tell(0.0, "reading the artwork")
     case = case_of(stored)
     earlier = _earlier(case, checked, before)
-    analysis = analyse(case, earlier, lambda share, what: tell(0.05 + share * 0.85, what))
+    known = checked_before(stored.content.sha256, case.terms, before) if earlier else None
+    analysis = analyse(case, earlier, lambda share, what: tell(0.05 + share * 0.85, what), known)
     report = analysis.report
     return {
         "seen": asdict(page_seen(case)), "art": _seen(case), "report": report.to_json(),
@@ -222,11 +230,12 @@ def mend(
     ``places`` are where the art was meant to change on the case's page, the largest first; before them the one to
     look at closely, where there is such.
     """
-    _, done = mend_case(case_of(stored), step, tell, Report.from_json(report) if report else None, then)
+    case = case_of(stored)
+    _, done, after = mend_checked(case, step, tell, Report.from_json(report) if report else None, then)
     boxes = sorted(done.places.get(stored.page_number, ()), key=lambda b: -(b[2] - b[0]) * (b[3] - b[1]))
     close = [done.look_at[stored.page_number]] if stored.page_number in done.look_at else []
     return {
-        **_made(done.artwork), "said": done.said, "proof": done.difference.to_json(),
+        **_made(done.artwork, case, report, after), "said": done.said, "proof": done.difference.to_json(),
         "steps": [one.to_json() for one in (step, *then)],
         "lines": _figures(done.artwork, stored), "finished": _finished(done.artwork, stored),
         "places": [[round(v, 3) for v in box] for box in (*close, *boxes[:MOST_PLACES])],
@@ -250,9 +259,12 @@ def _finished(artwork: Artwork, stored: StoredCase) -> list[float]:
     return [round(v, 2) for v in size]
 
 
-def _made(artwork: Artwork) -> Plain:
+def _made(artwork: Artwork, case: Case, before: Mapping[str, Any] | None, after: Checked | None) -> Plain:
+    """What was made of a case; remembered with its check, since it is looked at next."""
     sha256 = hashlib.sha256(artwork.data).hexdigest()
     remember(sha256, artwork)
+    if after is not None:
+        keep_checked(sha256, case.terms, before, after)
     return {"sha256": sha256, "pdf": artwork.data}
 
 
@@ -263,25 +275,26 @@ def mend_safely(stored: StoredCase, report: Mapping[str, Any] | None, tell: Tell
     if not course.done:
         why = f" {course.refused[0][1]}" if course.refused else ""
         raise NothingToDo(f"There is nothing that can be mended without a person.{why}")
-    return _course(case, course, "")
+    return _course(case, course, report, "")
 
 
-def mend_by_recipe(stored: StoredCase, recipe: Recipe, tell: Tell) -> Plain:
+def mend_by_recipe(stored: StoredCase, report: Mapping[str, Any] | None, recipe: Recipe, tell: Tell) -> Plain:
     """Carry out a recipe as one change with one proof. Raises NothingToDo where none of its steps did anything."""
     case = case_of(stored)
-    course = mend_all(case, recipe.steps, tell)
+    course = mend_all(case, recipe.steps, tell, Report.from_json(report) if report else None)
     if not course.done:
         why = next((why for _, why in (*course.refused, *course.skipped)), "")
         raise NothingToDo(f"“{recipe.name}” changed nothing. {why}")
-    return _course(case, course, f"Recipe “{recipe.name}”, version {recipe.version}: ")
+    return _course(case, course, report, f"Recipe “{recipe.name}”, version {recipe.version}: ")
 
 
-def _course(case: Case, course: Course, begin: str) -> Plain:
+def _course(case: Case, course: Course, before: Mapping[str, Any] | None, begin: str) -> Plain:
     """Several mends as one change: what each said, one proof of them all, and what was not done."""
     said = [one.said for one in course.done] + [f"Set aside: {why}" for _, why in course.refused]
     proof = compare(case.artwork, course.case.artwork, case.destination)
     return {
-        **_made(course.case.artwork), "said": begin + " ".join(said), "proof": proof.to_json(),
+        **_made(course.case.artwork, case, before, course.checked), "said": begin + " ".join(said),
+        "proof": proof.to_json(),
         "steps": [one.step.to_json() for one in course.done],
         "skipped": [{"label": step.label, "why": why} for step, why in course.skipped],
         "refused": [{"label": step.label, "why": why} for step, why in course.refused],
