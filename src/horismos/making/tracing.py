@@ -8,6 +8,8 @@ what a sharp corner has there, or less by what rounding took from it.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cache
+from typing import Any
 
 import numpy as np
 import scipy
@@ -59,6 +61,8 @@ SEEN = 3 / 255
 SOFT_MM = 0.3
 """[ours] an edge that fades out within less is the edge of something sharp."""
 SMOOTH_MM = 0.1
+TILE_PX = 128
+"""[ours] an outline of many nodes is looked at by tiles."""
 
 
 Corner = tuple[float, Floats, float, float]
@@ -161,6 +165,7 @@ class _Held:
         # as seen, with y downwards, the inside lies on the left: outer loops have a negative area
         self._signs = [-1.0 if _signed(loop) > 0 else 1.0 for loop in loops]
         self._tree = shapely.STRtree(self._areas)
+        self._tiles: dict[tuple[int, ...], Any] = {}
 
     def beyond(self, at: Floats, reach: float) -> float:
         """Square pixels held round a place that lie outside the level lines there; negative where these hold more."""
@@ -172,8 +177,23 @@ class _Held:
         held = float(self._values[y0:y1, x0:x1].sum(dtype=np.float64)) / self._full
         found = self._tree.query(shapely.box(x0, y0, x1, y1))
         for i in found.tolist():
-            held -= self._signs[i] * float(shapely.clip_by_rect(self._areas[i], x0, y0, x1, y1).area)
+            near = self._near(i, at) if reach < TILE_PX / 2 else self._areas[i]
+            held -= self._signs[i] * float(shapely.clip_by_rect(near, x0, y0, x1, y1).area)
         return held
+
+    def _near(self, number: int, at: Floats) -> Any:
+        """What an area is round a place, half a tile and more each way: cut from a strip of it, once for all places."""
+        column, row = (int(v) // TILE_PX for v in at)
+        strip = self._tiles.get((number, column))
+        if strip is None:
+            box = (column - 0.5) * TILE_PX - 1, -1.0, (column + 1.5) * TILE_PX + 1, self._values.shape[0] + 1.0
+            strip = self._tiles[number, column] = shapely.clip_by_rect(self._areas[number], *box)
+        tile = self._tiles.get((number, column, row))
+        if tile is None:
+            below, above = (row - 0.5) * TILE_PX - 1, (row + 1.5) * TILE_PX + 1
+            box = (column - 0.5) * TILE_PX - 1, below, (column + 1.5) * TILE_PX + 1, above
+            tile = self._tiles[number, column, row] = shapely.clip_by_rect(strip, *box)
+        return tile
 
 
 def _signed(loop: Floats) -> float:
@@ -329,16 +349,14 @@ def _side(points: Floats, corner: Floats) -> tuple[Floats, Floats]:
 
     As much of it as is straight is looked at; where little is, it goes on as it bends.
     """
-    steps = np.linspace(0.0, 1.0, len(points))
     for share in (1.0, 0.65, 0.45):
         some = points[: int(share * len(points))]
-        table = np.column_stack([np.ones(len(some)), steps[: len(some)]])
-        line, *_ = np.linalg.lstsq(table, some, rcond=None)
+        table, solved = _powers_of(len(points), len(some), 1)
+        line = solved @ some
         if np.hypot(*(table @ line - some).T).max() < BENT_PX:
             return line[0], _unit(-line[1])
     some = points[: int(0.65 * len(points))]
-    table = np.column_stack([np.ones(len(some)), steps[: len(some)], steps[: len(some)] ** 2])
-    bent, *_ = np.linalg.lstsq(table, some, rcond=None)
+    bent = _powers_of(len(points), len(some), 2)[1] @ some
     long = float(np.hypot(*(bent[0] - corner))) / max(float(np.hypot(*bent[1])), 1e-9)
     return bent[0] - bent[1] * long + bent[2] * long**2, _unit(-(bent[1] - 2 * bent[2] * long))
 
@@ -346,3 +364,11 @@ def _side(points: Floats, corner: Floats) -> tuple[Floats, Floats]:
 def _unit(vector: Floats) -> Floats:
     unit: Floats = vector / max(float(np.hypot(*vector)), 1e-12)
     return unit
+
+
+@cache
+def _powers_of(count: int, used: int, degree: int) -> tuple[Floats, Floats]:
+    """The powers of the first of so many even steps from 0 to 1, and what solves for them by least squares."""
+    steps = np.linspace(0.0, 1.0, count)[:used]
+    table = steps[:, None] ** np.arange(degree + 1)
+    return table, np.linalg.pinv(table).astype(np.float64)

@@ -137,6 +137,15 @@ class Dense:
         t = (self.along[index] - self.along[low][owner]) / way[owner]
         straight = (_off_chords(points, owner, begins, *ends) <= flat) | (way <= SHORT * flat)
         best = Fit(np.zeros((len(low), 4, 2)), np.full(len(low), np.inf), (low + high) // 2, straight)
+        chords = straight_segments(self.points[np.column_stack([low, high]).ravel()])[::2]
+        best.segments[straight], best.off[straight] = chords[straight], 0.0
+        if straight.any():
+            curved = np.flatnonzero(~straight)
+            if len(curved):
+                part = self._fits(low[curved], high[curved], first[curved], last[curved], flat, most)
+                best.segments[curved], best.off[curved] = part.segments, part.off
+                best.worst[curved] = part.worst
+            return best
         normals: Floats | None = None
         for turn in range(ROUNDS):
             segments = _least_squares(points, t, owner, begins, ends, (first, last), way, normals)
@@ -152,9 +161,8 @@ class Dense:
             best.segments[better], best.off[better] = segments[better], off[better]
             if turn + 1 < ROUNDS:
                 normals = _units(_speed(powers, t))[:, ::-1] * (-1, 1)
-        chords = straight_segments(self.points[np.column_stack([low, high]).ravel()])[::2]
         none = np.isinf(best.off)
-        best.segments[straight | none], best.off[straight] = chords[straight | none], 0.0
+        best.segments[none] = chords[none]
         return best
 
     def held(self, leaves: Floats, comes: Floats) -> Floats:
