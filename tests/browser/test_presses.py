@@ -12,6 +12,7 @@ import pytest
 from PIL import Image, ImageDraw
 from playwright.sync_api import Locator, Page, expect
 
+from tests.breadth import breadth
 from tests.shapes import Drawing, circle, line_in, write
 
 Job = Callable[["Hand"], None]
@@ -143,6 +144,7 @@ def three_on_a4(hand: Hand) -> None:
     hand.released()
 
 
+@breadth(0.5)
 @pytest.mark.parametrize(("job", "most"), [
     (finished, 4), (clear_picture, 7), (logo_on_white, 9), (outline_only_cut, 7), (front_with_back_cut, 8),
     (three_on_a4, 8),

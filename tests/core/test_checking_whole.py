@@ -24,6 +24,7 @@ from horismos.reporting.words import WORDS
 from horismos.roles import LineRole
 from horismos.sheet.layout import Layout, Makes
 from horismos.workflow.case import Case
+from tests.breadth import some
 from tests.pairs import CLEAN, FIELD, GROUND, KISS, PAIRS, SPOTS, material_of
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -141,7 +142,7 @@ def test_what_cannot_be_measured_is_said(monkeypatch: pytest.MonkeyPatch) -> Non
 
 def test_every_check_has_words_for_the_customer_that_can_be_filled_in() -> None:
     assert set(WORDS) == set(registered())
-    for id, pair in PAIRS.items():
+    for id, pair in some(list(PAIRS.items()), 0.3, "letters"):
         report = check(read_bytes(write(Drawing(**pair.over))), pair.order, material=material_of(pair))
         letter = write_letter(report.findings, "Seals", "seals.pdf", "Saltmarsh Trust", "Tern & Tideway", HOUSE)
         text = letter.text()

@@ -18,7 +18,7 @@ from tests.breadth import breadth
 from tests.faults import FAULTS
 from tests.shapes import write
 
-pytestmark = breadth(0.25)
+pytestmark = breadth(0.18)
 
 LIGHT = [name for name in FAULTS if registered()[name].may_append]
 

@@ -23,7 +23,7 @@ from horismos.rendering.edges import EdgeProfile
 from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
 
-pytestmark = breadth(0.3)
+pytestmark = breadth(0.22)
 
 DATA = Path(__file__).parents[1] / "data"
 MIDDLE = (50.0, 50.0)

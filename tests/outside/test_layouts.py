@@ -28,7 +28,7 @@ from horismos.sheet.wanted import LayoutPlan
 from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
 
-pytestmark = breadth(0.25)
+pytestmark = breadth(0.18)
 
 PPI = 150
 FILM = {"width_mm": 610, "length_mm": None}

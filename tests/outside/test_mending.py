@@ -25,7 +25,7 @@ from tests.faults import FAULTS, GROUND, KISS, LETTERS
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, write
 
-pytestmark = breadth(0.25)
+pytestmark = breadth(0.18)
 
 PPI = 150
 

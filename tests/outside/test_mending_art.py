@@ -25,7 +25,7 @@ from tests.breadth import breadth
 from tests.faults import GROUND, KISS
 from tests.shapes import Drawing, circle, write
 
-pytestmark = breadth(0.25)
+pytestmark = breadth(0.18)
 
 PPI = 150
 

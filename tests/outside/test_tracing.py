@@ -28,7 +28,7 @@ from horismos.paths.levels import level_lines
 from tests.breadth import breadth
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
 
-pytestmark = breadth(0.4)
+pytestmark = breadth(0.3)
 
 MOST_PX = 0.35
 

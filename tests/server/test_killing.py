@@ -35,7 +35,7 @@ def file(i: int) -> bytes:
     return write(Drawing(content, inks={"K": "Kis Cut"}))
 
 
-MOMENTS = some(range(12), 0.25, "moments")
+MOMENTS = some(range(12), 0.17, "moments")
 """Six files come in, three of them are mended, and three more moments pass."""
 
 
