@@ -1,5 +1,9 @@
-"""The RIP's hot folder: print PDFs wait there until the machine takes them."""
+"""The RIP's hot folder: print PDFs wait there until the machine takes them.
 
+They are staged first, under names that no RIP reads, and shown once their release is in the database.
+"""
+
+import time
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
@@ -7,32 +11,58 @@ from django.conf import settings
 from jobs import models
 from jobs.store.files import write_whole
 
-__all__ = ["clear", "put", "take_back", "waiting"]
+__all__ = ["clear", "remove", "show", "stage", "tidy", "waiting"]
+
+STAGED = ".part"
+LEFT_OVER_S = 3_600
+"""After so long nobody is still at work on what is staged."""
+
+
+def _root() -> Path:
+    return Path(settings.VAR) / "hot-folder"
 
 
 def _folder(job: models.Job) -> Path:
-    return Path(settings.VAR) / "hot-folder" / job.destination_id
+    return _root() / job.destination_id
 
 
 def _begins(job: models.Job, key: str) -> str:
     return f"{job.pk}-{key[:12]}-"
 
 
-def put(job: models.Job, key: str, files: Mapping[str, bytes]) -> list[Path]:
-    """Put the print PDF of a package into the hot folder of its destination, whole. Raises CannotWrite."""
+def stage(job: models.Job, key: str, files: Mapping[str, bytes]) -> list[Path]:
+    """Write the print PDF of a package beside those that wait, whole, where no RIP sees it. Raises CannotWrite."""
     out = []
     for name, data in files.items():
         if name.endswith("-print.pdf"):
-            path = _folder(job) / f"{_begins(job, key)}{name}"
+            path = _folder(job) / f".{_begins(job, key)}{name}{STAGED}"
             write_whole(path, data)
             out.append(path)
     return out
 
 
-def take_back(paths: Sequence[Path]) -> None:
-    """Take files away that were put there for a release that did not come about."""
+def show(staged: Sequence[Path]) -> None:
+    """Let the RIP see what was staged."""
+    for path in staged:
+        path.replace(path.with_name(path.name.removeprefix(".").removesuffix(STAGED)))
+
+
+def remove(paths: Sequence[Path]) -> None:
+    """Take files away, such as those that were staged for a release that did not come about."""
     for path in paths:
         path.unlink(missing_ok=True)
+
+
+def tidy() -> None:
+    """Show what was staged for a release whose worker died before it could, and take away what is left over."""
+    now = time.time()
+    made = models.Release.objects.filter(rip_state=models.RipState.WAITING).select_related("job")
+    begins = {f".{_begins(one.job, one.key or '')}" for one in made}
+    for path in _root().glob(f"*/.*{STAGED}"):
+        if any(path.name.startswith(one) for one in begins):
+            show([path])
+        elif now - path.stat().st_mtime > LEFT_OVER_S:
+            remove([path])
 
 
 def waiting(made: models.Release) -> list[Path]:
@@ -44,4 +74,4 @@ def waiting(made: models.Release) -> list[Path]:
 
 def clear(made: models.Release) -> None:
     """Take away what the machine has taken."""
-    take_back(waiting(made))
+    remove(waiting(made))

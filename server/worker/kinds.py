@@ -10,7 +10,6 @@ from dataclasses import replace
 from threading import Event
 from typing import Any
 
-from django.db import IntegrityError
 from django.utils import timezone
 from floor import hot_folder
 from floor.loadings import before_of, print_of
@@ -19,7 +18,6 @@ from jobs.store.analyses import keep_analysis, keep_failure, keep_page
 from jobs.store.cases import Standing, case_of, destination_of, made_key, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
-from jobs.store.media import use_up
 from jobs.store.shared import lay_again, sheet_key
 from jobs.store.stacks import stack_key
 from jobs.store.taking_in import arrival_of, content_to_take, follow_size, keep_questions, keep_taken
@@ -31,6 +29,7 @@ from horismos.mending import Recipe, Step, step
 from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
 from worker import sheets
+from worker.releasing import release
 from worker.said import Found, Result, Said
 
 __all__ = ["KINDS"]
@@ -279,34 +278,6 @@ def _try_sheet(work: models.Work, said: Said) -> Result:
     return found
 
 
-def _release(work: models.Work, said: Said) -> Result:
-    """Check once more, write the package, put its print PDF into the RIP's hot folder; then it is released."""
-    if work.shared_id is not None:
-        return sheets.release(work, said)
-    job = _job(work)
-    key, case, revision = made_key(job), case_of(job), job.revision
-    assert revision is not None
-    if key != work.arguments.get("key", key):
-        raise NotReady("The job was changed after the release was asked for.", "Look at it and release it again.")
-    packages: list[Found] = said.ask("release", job, case, work.arguments.get("also", []), what="Writing the package")
-    files = [sheets.kept_files(package) for package in packages]
-    put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
-    try:
-        with hold(work) as job:
-            if made_key(job) != key or job.version != work.arguments.get("version", job.version):
-                raise NotReady("The job was changed while it was released.", "Look at it and release it again.")
-            sheets.keep_packages(packages, files, job, key, revision)
-            used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
-            use_up(job.material, case.layout.media, used, f"the sheet of “{job.name}”")
-    except IntegrityError:
-        return None  # somebody released just this before; the files are the same
-    except BaseException:
-        if not models.Release.objects.filter(job=job, key=key).exists():
-            hot_folder.take_back(put)
-        raise
-    return None
-
-
 def _rip(work: models.Work, said: Said) -> Result:
     """The simulated RIP takes a print PDF out of its hot folder."""
     made = models.Release.objects.select_related("job").get(pk=work.arguments["release"])
@@ -390,7 +361,7 @@ KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
     models.WorkKind.TRY_SHEET: _try_sheet,
     models.WorkKind.MEND: _mend,
     models.WorkKind.PREVIEW: _preview,
-    models.WorkKind.RELEASE: _release,
+    models.WorkKind.RELEASE: release,
     models.WorkKind.RIP: _rip,
     models.WorkKind.SCAN: _scan,
     models.WorkKind.REHEARSE: _rehearse,

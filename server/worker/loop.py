@@ -5,6 +5,7 @@ import time
 from types import FrameType
 
 from django.db import close_old_connections, connection
+from floor import hot_folder
 from jobs.store.apart import POOL
 from jobs.store.works import claim, worker_name
 
@@ -26,6 +27,7 @@ def run() -> None:
 
     signal.signal(signal.SIGTERM, end)
     signal.signal(signal.SIGINT, end)
+    hot_folder.tidy()
     POOL.start()
     name = worker_name()
     seen, looked = None, 0.0

@@ -1,17 +1,14 @@
-"""Work on sheets: copies nested, sheets that several jobs share laid out and released, packages kept."""
+"""Work on sheets: copies nested, sheets that several jobs share laid out and rehearsed."""
 
 import time
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
-from django.db import IntegrityError
-from floor import hot_folder
 from jobs import models
 from jobs.store.apart import LOOKING_S, ask
 from jobs.store.cases import key_of, standing_of
 from jobs.store.files import keep
-from jobs.store.media import use_up
 from jobs.store.shared import keep_sheet, keep_trouble, lay_again, sheet_key, stored_sheet
 from jobs.store.works import begin, hold, log
 
@@ -21,7 +18,7 @@ from horismos.workflow.nest import Nested, Nesting
 from horismos.workflow.nest import nest as nest_copies
 from worker.said import Found, Result, Said
 
-__all__ = ["keep_packages", "kept_files", "kept_rehearsal", "lay", "nest_job", "rehearse", "release"]
+__all__ = ["kept_rehearsal", "lay", "nest_job", "rehearse", "sheet_of"]
 
 HEARS_EVERY_S = 0.3
 SHOWS_EVERY_S = 0.8
@@ -29,7 +26,7 @@ MOST_SHOWN = 600
 """[ours] copies that are shown while they are nested; more are told of in figures alone."""
 
 
-def _sheet(work: models.Work) -> models.SharedSheet:
+def sheet_of(work: models.Work) -> models.SharedSheet:
     """The shared sheet of a piece of work as it stands now."""
     assert work.shared_id is not None
     return models.SharedSheet.objects.select_related("material", "destination").get(pk=work.shared_id)
@@ -45,7 +42,7 @@ def _ask(said: Said, step: str, sheet: models.SharedSheet, *arguments: Any, what
 
 def lay(work: models.Work, said: Said) -> Result:
     """Lay a shared sheet out and plan its cut."""
-    sheet = _sheet(work)
+    sheet = sheet_of(work)
     standing = sheet_key(sheet)
     try:
         found: Found = _ask(said, "lay", sheet, stored_sheet(sheet), what="Laying the sheet out")
@@ -57,7 +54,7 @@ def lay(work: models.Work, said: Said) -> Result:
         return None
     with hold(work):
         keep_sheet(sheet, found, standing)
-        if sheet_key(_sheet(work)).key != standing.key:
+        if sheet_key(sheet_of(work)).key != standing.key:
             lay_again(sheet)
     return None
 
@@ -83,14 +80,14 @@ def nest_job(work: models.Work, said: Said) -> Result:
 
 
 def _nest_shared(work: models.Work, said: Said) -> Result:
-    sheet = _sheet(work)
+    sheet = sheet_of(work)
     standing, gap = sheet_key(sheet), work.arguments["gap_mm"]
     stored = stored_sheet(sheet)
     stored = replace(stored, layout=replace(stored.layout, gap_mm=gap))
     wanted = Nesting.from_json(_ask(said, "nesting", sheet, stored, what="Reading the outlines"))
     found = _nested(work, said, wanted)
     with hold(work):
-        if sheet_key(_sheet(work)).key != standing.key:
+        if sheet_key(sheet_of(work)).key != standing.key:
             raise NotReady("The sheet was changed while it was nested.", "Look at it and nest it again.")
         sheet.layout = _with_copies(sheet.layout, found, wanted, gap)
         sheet.save(update_fields=["layout"])
@@ -136,38 +133,14 @@ def _nested(work: models.Work, said: Said, wanted: Nesting) -> Nested:
     return nest_copies(wanted, seconds, better, enough)
 
 
-def release(work: models.Work, said: Said) -> Result:
-    """Check the jobs of a shared sheet once more, write the packages, put the print PDFs into the hot folder."""
-    sheet = _sheet(work)
-    key, stored = sheet_key(sheet).key, stored_sheet(sheet)
-    if key != work.arguments.get("key", key):
-        raise NotReady("The sheet was changed after the release was asked for.", "Look at it and release it again.")
-    packages: list[Found] = _ask(said, "release", sheet, stored, what="Writing the package")
-    files = [kept_files(package) for package in packages]
-    with hold(work) as job:
-        if sheet_key(_sheet(work)).key != key or job.revision is None:
-            raise NotReady("The sheet was changed while it was released.", "Look at it and release it again.")
-        put = [path for package in packages for path in hot_folder.put(job, key, package["files"])]
-        try:
-            keep_packages(packages, files, job, key, job.revision, sheet)
-        except IntegrityError:
-            hot_folder.take_back(put)
-            raise NotReady("Just this was released already.", "It lies on the Bench.") from None
-        used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
-        use_up(sheet.material, stored.layout.media, used, f"“{sheet.name}”")
-        for share in sheet.shares.select_related("job"):
-            log(share.job, None, f"Released on the shared sheet “{sheet.name}”: {share.quantity} copies")
-    return None
-
-
 def rehearse(work: models.Work, said: Said) -> Result:
     """Print, load and cut a shared sheet as it stands so many times."""
-    sheet = _sheet(work)
+    sheet = sheet_of(work)
     key, stored = sheet_key(sheet).key, stored_sheet(sheet)
     loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
     found: Found = _ask(said, "rehearse", sheet, stored, loads, seed, what="The rehearsal")
     with hold(work):
-        if sheet_key(_sheet(work)).key != key:
+        if sheet_key(sheet_of(work)).key != key:
             raise NotReady("The sheet was changed while it was rehearsed.", "Look at it and rehearse it again.")
         models.SharedSheet.objects.filter(pk=sheet.pk).update(rehearsal=kept_rehearsal(found, key))
     return None
@@ -179,20 +152,3 @@ def kept_rehearsal(found: Mapping[str, Any], key: str) -> dict[str, Any]:
     if worst is not None:
         worst = {**{k: v for k, v in worst.items() if k != "png"}, "sha256": keep(worst["png"]) if worst["png"] else ""}
     return {"key": key, "counts": found["counts"], "figures": found["figures"], "worst": worst}
-
-
-def kept_files(package: Mapping[str, Any]) -> list[dict[str, Any]]:
-    """The files of a package, kept in the store, by name and content."""
-    return [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package["files"].items()]
-
-
-def keep_packages(
-    packages: Sequence[Mapping[str, Any]], files: Sequence[list[dict[str, Any]]], job: models.Job, key: str,
-    revision: models.Revision, sheet: models.SharedSheet | None = None,
-) -> None:
-    """Keep packages, one a sheet, as releases with their files."""
-    for number, (package, kept) in enumerate(zip(packages, files, strict=True), 1):
-        models.Release.objects.create(
-            job=job, revision=revision, key=key, sheet_number=number, shared=sheet, files=kept,
-            ticket=package["ticket"], worst_off_mm=package["worst_off_mm"],
-        )

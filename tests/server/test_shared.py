@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from django.db.models.signals import post_save
 from jobs import models
 from jobs.store.media import use_up
 from worker import sheets
@@ -272,6 +273,29 @@ def test_a_job_on_several_sheets_is_released_sheet_by_sheet(shop: Person) -> Non
         assert shop.get(f"/api/bench/{one['id']}/play").json()["moves"]
     after = shop.get(f"/api/jobs/{job['id']}").json()
     assert after["released"] and {one["rip_state"] for one in after["releases"]} == {"done"}
+
+
+def test_work_on_a_sheet_is_never_seen_as_work_on_one_of_its_jobs(shop: Person, two: tuple[Shown, Shown]) -> None:
+    sheet = begun(shop, *two)
+    first_seen: list[int | None] = []
+    look = lambda created, instance, **_: first_seen.append(instance.shared_id) if created else None  # noqa: E731
+    post_save.connect(look, models.Work)
+    try:
+        sheet = shop.get(at(sheet)).json()
+        said = {"version": sheet["version"], "loads": 2, "seed": 1}
+        assert shop.post(f"{at(sheet)}/rehearse", said, content_type=JSON).status_code == 200
+        changed(shop, sheet, columns=2)
+    finally:
+        post_save.disconnect(look, models.Work)
+    assert first_seen == [sheet["id"]] * len(first_seen) and len(first_seen) == 2
+
+
+def test_what_is_rehearsed_is_what_the_person_has_seen(shop: Person, two: tuple[Shown, Shown]) -> None:
+    sheet = begun(shop, *two)
+    for page in (at(sheet), f"/api/jobs/{two[0]['id']}"):
+        said = {"version": shop.get(page).json()["version"] - 1, "loads": 2, "seed": 1}
+        answer = shop.post(f"{page}/rehearse", said, content_type=JSON)
+        assert answer.status_code == 409 and "changed after you had looked" in answer.json()["message"], page
 
 
 def test_a_shared_sheet_is_rehearsed_as_it_stands(shop: Person, two: tuple[Shown, Shown]) -> None:

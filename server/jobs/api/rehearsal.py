@@ -13,6 +13,7 @@ from jobs.api.bodies import Change
 from jobs.api.common import find_job, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.store.analyses import found_of
+from jobs.store.changing import changing
 from jobs.store.files import load
 from jobs.store.works import begin, must_rest
 
@@ -31,12 +32,12 @@ class RehearsalAsked(Change):
 @router.post("/jobs/{job_id}/rehearse", response=WorkShown)
 def rehearse(request: HttpRequest, job_id: int, body: RehearsalAsked) -> WorkShown:
     """Print, load and cut the job as it stands so many times on the simulated machines."""
-    job = find_job(job_id)
-    must_rest(job)
-    sheet = found_of(job).sheet
-    if sheet is None or sheet.error:
-        raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
-    return work_shown(begin(job, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
+    with changing(job_id, body.version, request.user.pk) as change:
+        must_rest(change.job)
+        sheet = found_of(change.job).sheet
+        if sheet is None or sheet.error:
+            raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
+        return work_shown(begin(change.job, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
 
 
 @router.get("/jobs/{job_id}/rehearsal/worst")

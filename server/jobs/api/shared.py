@@ -1,6 +1,6 @@
 """Sheets that several jobs share: begun, filled, laid out, nested, released; and jobs that are ordered again."""
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -18,7 +18,7 @@ from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_show
 from jobs.store.files import load
 from jobs.store.layouts import changed_layout, words_of_change
 from jobs.store.moment import one_moment
-from jobs.store.shared import begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
+from jobs.store.shared import begin_on, begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
 from jobs.store.works import UNDER_WAY, begin, log
 
 __all__ = ["router"]
@@ -111,7 +111,8 @@ def nest_shared(request: HttpRequest, sheet_id: int, body: NestAsked) -> WorkSho
         _must_rest(change.sheet)
         change.sheet.shares.update(turn=body.turn.value)
         change.done("Nest the copies")
-        return work_shown(_begun(change.sheet, models.WorkKind.NEST, {"gap_mm": body.gap_mm, "seconds": body.seconds}))
+        asked = {"gap_mm": body.gap_mm, "seconds": body.seconds}
+        return work_shown(begin_on(change.sheet, models.WorkKind.NEST, asked))
 
 
 @router.post("/shared-sheets/{sheet_id}/release", response=WorkShown)
@@ -136,7 +137,7 @@ def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked)
         if change.sheet.releases.filter(key=now).exists():
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         change.done("Asked for the release")
-        return work_shown(_begun(change.sheet, models.WorkKind.RELEASE, {"key": now}))
+        return work_shown(begin_on(change.sheet, models.WorkKind.RELEASE, {"key": now}))
 
 
 class SheetRehearsalAsked(Schema):
@@ -150,11 +151,12 @@ class SheetRehearsalAsked(Schema):
 @router.post("/shared-sheets/{sheet_id}/rehearse", response=WorkShown)
 def rehearse_shared(request: HttpRequest, sheet_id: int, body: SheetRehearsalAsked) -> WorkShown:
     """Print, load and cut a sheet as it stands so many times on the simulated machines."""
-    found = _sheet(sheet_id)
-    _must_rest(found)
-    if found.error or not found.found.get("sheets"):
-        raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
-    return work_shown(_begun(found, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
+    with changing_sheet(sheet_id, body.version, request.user.pk) as change:
+        found = change.sheet
+        _must_rest(found)
+        if found.error or not found.found.get("sheets"):
+            raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
+        return work_shown(begin_on(found, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
 
 
 @router.get("/shared-sheets/{sheet_id}/rehearsal/worst")
@@ -164,16 +166,6 @@ def worst_piece(request: HttpRequest, sheet_id: int) -> HttpResponse:
     if not worst or not worst["sha256"]:
         raise HttpError(404, "There is no such picture.")
     return picture(load(worst["sha256"]), immutable=False)
-
-
-def _begun(sheet: models.SharedSheet, kind: models.WorkKind, asked: dict[str, Any]) -> models.Work:
-    first = sheet.shares.select_related("job").first()
-    if first is None:
-        raise NotReady("There is no job on the sheet.", "Put one on it.")
-    work = begin(first.job, kind, asked)
-    work.shared = sheet
-    work.save(update_fields=["shared"])
-    return work
 
 
 @router.delete("/shared-sheets/{sheet_id}", response=list[SharedRow])

@@ -23,8 +23,8 @@ from jobs.store.check_sheets import check_sheet_of
 from jobs.store.works import UNDER_WAY, begin
 
 __all__ = [
-    "SharedChanging", "begin_sheet", "changing_sheet", "free_of", "is_busy", "keep_sheet", "keep_trouble", "lay_again",
-    "offered_to", "put_on", "rehearsal_stop", "sheet_key", "stored_sheet",
+    "SharedChanging", "begin_on", "begin_sheet", "changing_sheet", "free_of", "is_busy", "keep_sheet", "keep_trouble",
+    "lay_again", "offered_to", "put_on", "rehearsal_stop", "sheet_key", "stored_sheet",
 ]
 
 REHEARSED = "edge.rehearsed"
@@ -126,13 +126,15 @@ def lay_again(sheet: models.SharedSheet) -> models.Work:
     waits = sheet.works.filter(kind=models.WorkKind.SHEET, state=models.WorkState.WAITING).first()
     if waits is not None:
         return waits
+    return begin_on(sheet, models.WorkKind.SHEET)
+
+
+def begin_on(sheet: models.SharedSheet, kind: models.WorkKind, asked: dict[str, Any] | None = None) -> models.Work:
+    """Put a piece of work on a sheet into the queue. Raises NotReady where nothing lies on it."""
     first = sheet.shares.select_related("job").first()
     if first is None:
         raise NotReady("There is no job on the sheet.", "Put one on it.")
-    work = begin(first.job, models.WorkKind.SHEET)
-    work.shared = sheet
-    work.save(update_fields=["shared"])
-    return work
+    return begin(first.job, kind, asked, sheet)
 
 
 def is_busy(sheet: models.SharedSheet) -> bool:

@@ -34,9 +34,12 @@ class LeaseLost(Exception):
     """Another worker holds the work by now; nothing may be written any more."""
 
 
-def begin(job: models.Job, kind: models.WorkKind, arguments: dict[str, object] | None = None) -> models.Work:
-    """Put a piece of work into the queue, in the transaction of what was changed with it."""
-    return models.Work.objects.create(job=job, kind=kind, arguments=arguments or {})
+def begin(
+    job: models.Job, kind: models.WorkKind, arguments: dict[str, object] | None = None,
+    shared: models.SharedSheet | None = None,
+) -> models.Work:
+    """Put a piece of work into the queue, whole, in the transaction of what was changed with it."""
+    return models.Work.objects.create(job=job, kind=kind, arguments=arguments or {}, shared=shared)
 
 
 def stop(work: models.Work) -> None:
