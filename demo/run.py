@@ -24,6 +24,7 @@ def main() -> int:
 
     django.setup()
     from django.conf import settings
+    from jobs.store.analyses import queue_outdated
     from shop.serving import claimed, mind
 
     from demo.fill import fill
@@ -32,6 +33,7 @@ def main() -> int:
     try:
         with claimed("127.0.0.1", args.port, settings.VAR):
             call_command("migrate", verbosity=0)
+            queue_outdated()
             first = fill()
             mind("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))
     except NotReady as why:

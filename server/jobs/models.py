@@ -193,6 +193,8 @@ class Analysis(models.Model):
     """What the check went by beside the artwork and its limits: only then an outcome may be carried over."""
     checked = models.CharField(max_length=64, blank=True)
     """The content of the revision that was checked."""
+    code = models.CharField(max_length=64, blank=True)
+    """The fingerprint of the code that found it."""
     when = models.DateTimeField(auto_now=True)
     error = models.TextField(blank=True)
 

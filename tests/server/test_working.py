@@ -9,6 +9,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 from jobs import models
+from jobs.store import analyses, cases
+from jobs.store.analyses import queue_outdated
 from jobs.store.apart import ask
 from jobs.store.works import claim
 from worker import said
@@ -379,3 +381,24 @@ def test_a_job_is_shown_as_it_was_at_one_moment(shop: Person, monkeypatch: pytes
     monkeypatch.setattr(showing, "found_of", read)
     shown = shop.get(f"/api/jobs/{job['id']}").json()
     assert shown["work"]["state"] == "done" and shown["current"]
+
+
+def test_what_other_code_has_found_is_found_anew_and_what_was_released_stays_so(
+    shop: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    clean = write(Drawing(f"1 0 0 0 k {circle(50, 50, 46)} f " + line_in(circle(50, 50, 40))))
+    released, waits = (take_in(shop, clean + b"\n" * i, f"{i}.pdf") for i in range(2))
+    assert shop.post(f"{address(released)}/release").status_code == 200
+    shop.works = False
+    for room in (cases, analyses):
+        monkeypatch.setattr(room, "code_fingerprint", lambda: "the next version")
+    assert queue_outdated() == 1 and queue_outdated() == 0, "what is released is not looked at before it is opened"
+    assert [work.job_id for work in models.Work.objects.filter(state="waiting")] == [waits["id"]]
+    seen = shop.get(address(released)).json()
+    assert seen["released"] and not seen["current"] and seen["work"]["kind"] == "analyse", "opening it has asked for it"
+    shop.works = True
+    run_all()
+    for job in (released, waits):
+        seen = shop.get(address(job)).json()
+        assert seen["current"] and not seen["checks_carried"], "nothing is carried over from other code"
+    assert queue_outdated() == 0

@@ -20,7 +20,7 @@ from jobs.api.bodies import AnswersGiven, JobChange, NestAsked, ReleaseAsked
 from jobs.api.common import find, find_job, same_revision, whole
 from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
-from jobs.store.analyses import found_of
+from jobs.store.analyses import found_of, queue_outdated
 from jobs.store.apart import ask
 from jobs.store.cases import key_of, made_key, tools_of_shop
 from jobs.store.changing import changing
@@ -145,6 +145,7 @@ def answer(request: HttpRequest, job_id: int, body: AnswersGiven) -> WorkShown:
 @router.get("/jobs/{job_id}", response=JobShown)
 def job(request: HttpRequest, job_id: int) -> JobShown:
     """One job, whole."""
+    queue_outdated(job_id)
     return whole(request, job_id)
 
 

@@ -7,12 +7,15 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from django.db import transaction
+from django.db.models import Exists, OuterRef
 from django.utils import timezone
 from pydantic import TypeAdapter
 
 from horismos.checking import Report
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.errors import HorismosError, NotFound, NotReady
+from horismos.fingerprint import code_fingerprint
 from horismos.workflow.showing.findings import FindingShown
 from horismos.workflow.showing.inks import PlatesShown, Tints
 from horismos.workflow.showing.page import PageSeen
@@ -22,10 +25,11 @@ from jobs.store.cases import Standing, key_of
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
 from jobs.store.summaries import summary_row, thumb_of
+from jobs.store.works import UNDER_WAY, begin
 
 __all__ = [
     "Found", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file", "plates_of",
-    "report_row",
+    "queue_outdated", "report_row",
 ]
 
 SEEN, CARDS = TypeAdapter(PageSeen), TypeAdapter(tuple[FindingShown, ...])
@@ -94,6 +98,7 @@ def keep_analysis(job: models.Job, revision: models.Revision, found: Mapping[str
     values: dict[str, Any] = {
         "key": now.key, **{name: found[name] for name in as_found}, "error": "",
         "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": now.terms, "checked": revision.sha256,
+        "code": code_fingerprint(),
         "summary": summary_row(found["seen"], found["report"], found["sheet"]), "thumb": thumb_of(found["seen"]),
         "edges": keep(edges) if edges is not None else row.edges if found["edges_stand"] else "",
         "when": timezone.now(), "plates": row.plates if plates is None else _plates_row(plates),
@@ -110,7 +115,25 @@ def _plates_row(plates: Mapping[str, Any]) -> dict[str, Any]:
 
 def keep_failure(job: models.Job, error: HorismosError) -> None:
     """Keep why a job could not be looked at; what was found before stays beside it."""
-    models.Analysis.objects.update_or_create(job=job, defaults={"key": key_of(job), "error": str(error)})
+    values = {"key": key_of(job), "error": str(error), "code": code_fingerprint()}
+    models.Analysis.objects.update_or_create(job=job, defaults=values)
+
+
+def queue_outdated(job: int | None = None) -> int:
+    """Let jobs that were looked at by other code be looked at again: one, or all that are not released.
+
+    What works on a job already will look at it. Gives how many.
+    """
+    works = models.Work.objects.filter(job=OuterRef("pk"), shared=None, state__in=UNDER_WAY)
+    which = models.Job.objects.filter(releases=None) if job is None else models.Job.objects.filter(pk=job)
+    outdated = which.filter(revision__isnull=False, analysis__isnull=False).exclude(analysis__code=code_fingerprint())
+    if not outdated.exists():
+        return 0
+    with transaction.atomic():
+        found = list(outdated.exclude(Exists(works)).order_by("pk"))
+        for one in found:
+            begin(one, models.WorkKind.ANALYSE)
+    return len(found)
 
 
 # -- plates ----------------------------------------------------------------------------------------

@@ -13,6 +13,7 @@ from horismos.cutting import Tool
 from horismos.cutting.depth import tools_for
 from horismos.destinations import SHIPPED, Destination
 from horismos.errors import NotReady
+from horismos.fingerprint import code_fingerprint
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.roles import LineRole
@@ -31,8 +32,8 @@ __all__ = [
     "share_key", "standing_of", "tools_of", "tools_of_shop",
 ]
 
-CHECKS = 8
-"""Raised when checks change what they say: then nothing is carried over from before."""
+KEYS = 8
+"""Part of the keys of what was released and rehearsed; raised, all of that would be unknown."""
 
 
 def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCase:
@@ -136,9 +137,9 @@ def rehearsed_of(job: models.Job) -> Rehearsed | None:
 
 
 def key_of(job: models.Job) -> str:
-    """What an analysis depends on; another key means that it is out of date."""
+    """What an analysis depends on, our own code among it; another key means that it is out of date."""
     found = rehearsed_of(job)
-    return made_key(job) if found is None else _hash([made_key(job), asdict(found)])
+    return _hash([made_key(job), code_fingerprint(), None if found is None else asdict(found)])
 
 
 def made_key(job: models.Job) -> str:
@@ -166,11 +167,11 @@ def share_key(job: models.Job) -> str:
 
 def _terms_key(job: models.Job) -> str:
     found = rehearsed_of(job)
-    return _hash(_asked(job) if found is None else [*_asked(job), asdict(found)])
+    return _hash([*_asked(job), code_fingerprint(), None if found is None else asdict(found)])
 
 
 def _asked(job: models.Job) -> list[object]:
-    return [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), CHECKS,
+    return [job.order.data, job.destination_id, job.material_id, job.page, job.intake.get("notes", []), KEYS,
             _known(job)]
 
 

@@ -8,6 +8,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
+from jobs.store.analyses import queue_outdated
 
 from horismos.confined.jail import offered
 from horismos.errors import NotReady
@@ -46,6 +47,7 @@ class Command(BaseCommand):
                         "Start that one, or bring back a backup of this one into another folder.",
                     )
                 call_command("migrate", verbosity=0)
+                queue_outdated()
                 mind(host, port, options["workers"], lambda: self._greet(host, port))
         except NotReady as why:
             raise CommandError(str(why)) from None
