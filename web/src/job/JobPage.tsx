@@ -3,7 +3,7 @@ import { Failure, WhyRefused } from "../help/Failure";
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { Link, useParams } from "react-router";
+import { Link, Navigate, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { useMend } from "../api/changes";
 import { useWorkOf } from "../api/progress";
@@ -20,7 +20,7 @@ import { StackStation } from "../stack/StackStation";
 import { DocketSlot } from "../ui/Docket";
 import { WorkProgress } from "../ui/WorkProgress";
 import { WORK_WORDS } from "../ui/words";
-import { Tape, type Station } from "./Tape";
+import { stationAt, Tape, type Station } from "./Tape";
 
 const SCREENS: Record<Station, (props: { job: Job }) => ReactNode> = {
   check: Check,
@@ -37,7 +37,7 @@ const NO_JOB = { id: 0 };
 export function JobPage() {
   const params = useParams();
   const job = useQuery(queries.job(Number(params.id)));
-  const station = (params.station ?? "check") as Station;
+  const station = stationAt(params.station ?? "check");
   const work = useWorkOf(job.data ?? NO_JOB);
   if (job.isPending) return <LinearProgress aria-label="loading" />;
   if (job.isError)
@@ -46,7 +46,8 @@ export function JobPage() {
         <Link to="/">Back to the Desk</Link>
       </Failure>
     );
-  const Screen = SCREENS[station] ?? Check;
+  if (!station) return <Navigate to={`/jobs/${job.data.id}/check`} replace />;
+  const Screen = SCREENS[station];
   const { questions } = job.data;
   return (
     <Stack sx={{ height: "100%" }}>

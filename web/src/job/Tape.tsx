@@ -15,41 +15,54 @@ const STATIONS: [Station, string][] = [
   ["release", "Release"],
 ];
 const OF_LINES = /^(line|ink\.near)/;
-const NOT_REACHED: [string, boolean] = ["not yet", false];
+const NOT_REACHED: State = ["not yet", false];
 
 /** The stations of a job; that of stacks is on the tape where the job has one. */
 const stationsOf = (job: Job, here: Station) =>
   STATIONS.filter(([key]) => key !== "stack" || job.stack !== null || here === "stack");
 
-/** What a station says of itself, and whether that is bad. */
-export function stateOf(job: Job, station: Station): [string, boolean] {
-  const { seen, sheet, cut, stops } = job;
-  if (station === "stack")
-    return !job.stack ? ["none", false] : [job.stacks.some((one) => one.current) ? "written" : "kept", false];
-  if (!seen || stops === null) return NOT_REACHED;
-  const left = (n: number): [string, boolean] => (n ? [`${plural(n, "stop")} left`, true] : ["clean", false]);
-  if (station === "check") return left(stops);
-  if (station === "lines" && !seen.lines.length && !stops)
-    return [job.order.roles?.length === 0 ? "print only" : "no line", false];
-  if (station === "lines")
-    return left(
-      job.findings.filter((f) => f.severity === "stop" && !f.decision && OF_LINES.test(f.id)).length,
-    );
-  if (station === "sheet")
-    return !sheet
-      ? NOT_REACHED
-      : sheet.error
-        ? ["does not fit", true]
-        : [sheet.columns ? `${sheet.columns} × ${sheet.rows}` : `${sheet.placements.length} nested`, false];
-  if (station === "cut")
-    return !cut || !sheet || sheet.error
-      ? NOT_REACHED
-      : [cut.operations.length ? plural(cut.operations.length, "pass", "passes") : "nothing is cut", false];
-  if (job.releases.length) return ["released", false];
-  if (stops || sheet?.error) return ["blocked", true];
-  const looks = job.looks ?? 0;
-  return [looks ? `${plural(looks, "look")} open` : "ready", false];
+/** What a station says, and whether that is bad. */
+type State = [string, boolean];
+
+const left = (stops: number): State => (stops ? [`${plural(stops, "stop")} left`, true] : ["clean", false]);
+
+/** What each station says of itself once the job was looked at. */
+const STATES: Record<Station, (job: Job, stops: number) => State> = {
+  check: (_, stops) => left(stops),
+  lines: (job, stops) => {
+    if (!job.seen?.lines.length && !stops)
+      return [job.order.roles?.length === 0 ? "print only" : "no line", false];
+    const open = job.findings.filter((f) => f.severity === "stop" && !f.decision);
+    return left(open.filter((f) => OF_LINES.test(f.id)).length);
+  },
+  stack: (job) =>
+    !job.stack ? ["none", false] : [job.stacks.some((one) => one.current) ? "written" : "kept", false],
+  sheet: ({ sheet }) => {
+    if (!sheet) return NOT_REACHED;
+    if (sheet.error) return ["does not fit", true];
+    return [sheet.columns ? `${sheet.columns} × ${sheet.rows}` : `${sheet.placements.length} nested`, false];
+  },
+  cut: ({ cut, sheet }) => {
+    if (!cut || !sheet || sheet.error) return NOT_REACHED;
+    const passes = cut.operations.length;
+    return [passes ? plural(passes, "pass", "passes") : "nothing is cut", false];
+  },
+  release: (job, stops) => {
+    if (job.releases.length) return ["released", false];
+    if (stops || job.sheet?.error) return ["blocked", true];
+    const looks = job.looks ?? 0;
+    return [looks ? `${plural(looks, "look")} open` : "ready", false];
+  },
+};
+
+export function stateOf(job: Job, station: Station): State {
+  const { seen, stops } = job;
+  if (station !== "stack" && (!seen || stops === null)) return NOT_REACHED;
+  return STATES[station](job, stops ?? 0);
 }
+
+/** The station that an address names; undefined for none. */
+export const stationAt = (name: string): Station | undefined => STATIONS.find(([key]) => key === name)?.[0];
 
 export function Tape({ job, station }: { job: Job; station: Station }) {
   return (

@@ -1,4 +1,5 @@
 /** Figures and counts in words, alike everywhere. */
+import type { Work } from "../api/client";
 import { digits, inUnit, MM_PER_INCH, plain } from "./lengths";
 import { unitNow } from "./unit";
 
@@ -65,7 +66,7 @@ const KINDS: Record<string, string> = { postscript: "PostScript", hpgl: "HP-GL" 
 export const kindWords = (kind: string): string => KINDS[kind] ?? kind.toUpperCase();
 
 /** What long work does, as it is told of. */
-export const WORK_WORDS: Record<string, string> = {
+export const WORK_WORDS: Record<Work["kind"], string> = {
   "take-in": "Taking in",
   analyse: "Checking",
   mend: "Mending",
