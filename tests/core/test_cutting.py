@@ -27,7 +27,8 @@ from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths import flatten
 from horismos.paths.measure import nearest_around
-from horismos.release.cut_files import CutFormat, cut_files
+from horismos.release.cut_files import cut_files
+from horismos.release.cut_formats import registered
 from horismos.roles import LineRole
 from horismos.sheet import Sheet
 from horismos.sheet.layout import Aligning
@@ -269,8 +270,8 @@ def test_x_runs_along_the_feed_where_a_cutter_wants_it_so() -> None:
     assert b"PU0,0;PD0,400,200,400;" in write_hpgl([run], (0.0, 0.0), Dialect(turned=True))
 
 
-@pytest.mark.parametrize("kind", list(CutFormat))
-def test_every_format_holds_what_was_meant(pdf: Pdf, kind: CutFormat) -> None:
+@pytest.mark.parametrize("kind", list(registered()))
+def test_every_format_holds_what_was_meant(pdf: Pdf, kind: str) -> None:
     sheet = sheet_of(pdf, ALL + line_in("17 17 40 66 re", "B"), 3)
     cut = planned(sheet, kiss=drag(), perf=replace(DEFAULT_TOOLS[PERF], tie_force_gf=30.0))
     front, back = cut_files("x", cut, sheet, HOUSE, kind)

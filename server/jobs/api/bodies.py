@@ -7,7 +7,7 @@ from ninja import Schema
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
 from horismos.materials import MATERIALS
-from horismos.release.cut_files import CutFormat
+from horismos.release.cut_formats import format_of, registered
 from horismos.roles import LineRole
 from horismos.sheet import Turn
 from horismos.workflow.showing.sheet import ToolShown
@@ -233,6 +233,12 @@ class SafeAsked(Change):
     revision: Annotated[int, Field(ge=0)]
 
 
+FormatName = Annotated[
+    str, AfterValidator(lambda id: format_of(id).id), Field(json_schema_extra={"enum": list(registered())})
+]
+"""A cut format, by its id."""
+
+
 class ReleaseAsked(Change):
     """The revision, and the report on it (its ``found``), by which the person releases.
 
@@ -241,7 +247,7 @@ class ReleaseAsked(Change):
 
     revision: Annotated[int, Field(ge=1)]
     found: Key
-    also: Annotated[list[CutFormat], Field(max_length=4)] = []
+    also: Annotated[list[FormatName], Field(max_length=10)] = []
 
 
 class Settle(Change):

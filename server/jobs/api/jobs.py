@@ -244,7 +244,7 @@ def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the release")
         return work_shown(begin(job, models.WorkKind.RELEASE, {
-            "key": made_key(job), "version": job.version, "also": [kind.value for kind in body.also],
+            "key": made_key(job), "version": job.version, "also": body.also,
         }))
 
 

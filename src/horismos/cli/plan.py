@@ -5,7 +5,7 @@ import sys
 from pathlib import Path
 
 from horismos.cli.file import OK, plain_json, print_json
-from horismos.release.cut_files import CutFormat
+from horismos.release.cut_formats import registered
 from horismos.workflow.plan_files import plan_files
 
 __all__ = ["options", "run"]
@@ -15,7 +15,7 @@ def options(parser: argparse.ArgumentParser) -> None:
     """The options of the command."""
     parser.add_argument("plan", type=Path, help="a JSON file that says what is laid out, and how it is cut")
     parser.add_argument("--out", type=Path, required=True, help="a folder")
-    parser.add_argument("--format", type=CutFormat, choices=list(CutFormat), default=CutFormat.HPGL)
+    parser.add_argument("--format", choices=list(registered()), default="hpgl")
     parser.add_argument("--json", action="store_true")
 
 

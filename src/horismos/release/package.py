@@ -16,7 +16,7 @@ from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, StopsOpen
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
-from horismos.release.cut_files import CutFormat, cut_files
+from horismos.release.cut_files import cut_files
 from horismos.release.printpdf import print_pdf
 from horismos.release.ticket import Ordered, Standing, Written, ticket
 from horismos.rendering.composite import PageView
@@ -48,7 +48,7 @@ class Package:
 def write_package(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan,
     papers: Mapping[str, bytes] | None = None, progress: Progress = lambda share, what: None,
-    standing: Standing = ONLY, also: Sequence[CutFormat] = (),
+    standing: Standing = ONLY, also: Sequence[str] = (),
 ) -> Package:
     """Write the package of a sheet. ``name`` becomes the beginning of the files' names.
 
@@ -79,7 +79,7 @@ def write_package(
         print_off = _print_off(again, sheet, destination)
         _read_code(again, sheet)
     progress(0.7, "writing the cut files")
-    kinds = dict.fromkeys([CutFormat.HPGL, *also])
+    kinds = dict.fromkeys(["hpgl", *also])
     cuts = [cut for kind in kinds for cut in cut_files(base, plan, sheet, destination, kind)]
     off = {cut.name: cut.off_mm for cut in cuts}
     files |= {cut.name: cut.data for cut in cuts}

@@ -7,7 +7,7 @@ from typing import Any
 
 from horismos.cutting import CutPlan, Operation, Tool, plan_cut, tools_from_json
 from horismos.cutting.depth import tools_for
-from horismos.release.cut_files import CutFile, CutFormat, cut_files
+from horismos.release.cut_files import CutFile, cut_files
 from horismos.roles import LineRole
 from horismos.workflow.lay_out import TOOLS, LaidOut, lay_out_files
 from horismos.workflow.tools import wanted_of
@@ -30,7 +30,7 @@ class PlannedFiles:
         ]
         return {
             "operations": operations,
-            "files": [{"name": f.name, "format": f.format.value, "roles": list(f.roles)} for f in self.files],
+            "files": [{"name": f.name, "format": f.format, "roles": list(f.roles)} for f in self.files],
             "worst_off_mm": round(max((f.off_mm for f in self.files), default=0.0), 4),
             "time_s": round(sum(cut.time_s for cut in self.cuts), 2),
             "notes": list(dict.fromkeys(said for cut in self.cuts for said in cut.said)),
@@ -46,7 +46,7 @@ def _told(operation: Operation, sheet: int) -> dict[str, Any]:
     }
 
 
-def plan_files(data: Any, folder: Path, kind: CutFormat = CutFormat.HPGL) -> PlannedFiles:
+def plan_files(data: Any, folder: Path, kind: str = "hpgl") -> PlannedFiles:
     """Lay the files of a plan out, plan the cut and write it; paths are relative to the folder.
 
     Raises BadValue and NotFound for a plan that cannot be meant, what taking in raises for a file, DoesNotFit.

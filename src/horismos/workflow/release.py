@@ -6,7 +6,6 @@ from horismos.checking import Report
 from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.release import Ordered, Package, Standing, write_package
-from horismos.release.cut_files import CutFormat
 from horismos.sheet import Layout
 from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
@@ -17,7 +16,7 @@ __all__ = ["release", "release_together"]
 
 
 def release(
-    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[CutFormat] = ()
+    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[str] = ()
 ) -> list[Package]:
     """The packages of a case, one a sheet. ``report`` is what a check has just found on it; it goes into the first.
 
@@ -49,7 +48,7 @@ def release_together(
 
 def _written(
     name: str, jobs: Sequence[Ordered], destination: Destination, planned: Planned, papers: Mapping[str, bytes],
-    progress: Progress, also: Sequence[CutFormat] = (),
+    progress: Progress, also: Sequence[str] = (),
 ) -> list[Package]:
     out, count = [], len(planned.sheets)
     for i, one in enumerate(planned.sheets):

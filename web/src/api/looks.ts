@@ -32,6 +32,28 @@ export const looks = {
       "shape": "dash-dot"
     }
   ],
+  "formats": [
+    {
+      "id": "hpgl",
+      "words": "HP-GL"
+    },
+    {
+      "id": "dxf",
+      "words": "DXF"
+    },
+    {
+      "id": "gcode",
+      "words": "ISO 6983 code"
+    },
+    {
+      "id": "pdf",
+      "words": "PDF"
+    },
+    {
+      "id": "svg",
+      "words": "SVG"
+    }
+  ],
   "stop": "#B3261E",
   "look": "#6B5300",
   "note": "#6B6B6B",

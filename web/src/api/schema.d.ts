@@ -4070,12 +4070,6 @@ export interface components {
          */
         Turn: "none" | "half" | "quarter" | "free";
         /**
-         * CutFormat
-         * @description What a cut file is written in.
-         * @enum {string}
-         */
-        CutFormat: "hpgl" | "dxf" | "svg" | "pdf";
-        /**
          * ReleaseAsked
          * @description The revision, and the report on it (its ``found``), by which the person releases.
          *
@@ -4092,7 +4086,7 @@ export interface components {
              * Also
              * @default []
              */
-            also: components["schemas"]["CutFormat"][];
+            also: ("hpgl" | "dxf" | "gcode" | "pdf" | "svg")[];
         };
         /**
          * MendGiven

@@ -6,6 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from horismos import looks
+from horismos.release.cut_formats import registered
 from horismos.roles import ROLES
 
 
@@ -21,6 +22,8 @@ class Command(BaseCommand):
             {"role": role.value, "words": facts.words, "colour": facts.colour, "shape": facts.shape.value}
             for role, facts in ROLES.items()
         ]
-        values = {"roles": rows, "stop": looks.STOP, "look": looks.LOOK, "note": looks.NOTE, "ink": looks.INK}
+        formats = [{"id": one.id, "words": one.words} for one in registered().values()]
+        colours = {"stop": looks.STOP, "look": looks.LOOK, "note": looks.NOTE, "ink": looks.INK}
+        values = {"roles": rows, "formats": formats, **colours}
         self.stdout.write("/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */\n")
         self.stdout.write(f"export const looks = {json.dumps(values, indent=2)};\n", ending="")

@@ -25,7 +25,6 @@ from horismos.intake.suggest import finished_size
 from horismos.mending import Recipe, Step
 from horismos.paths import length
 from horismos.release import Package
-from horismos.release.cut_files import CutFormat
 from horismos.rendering import PageView
 from horismos.rendering.load import DEFAULT_LIMIT
 from horismos.rendering.plates import PlateSet
@@ -328,8 +327,7 @@ def release(stored: StoredCase, also: Sequence[str], tell: Tell) -> list[Plain]:
     """Check once more and write the packages, one a sheet; ``files`` are its names with their bytes."""
     case = case_of(stored)
     report = check_whole(case.artwork, case.terms, lambda share, what: tell(share * 0.4, what)).report
-    kinds = [CutFormat(kind) for kind in also]
-    return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what), kinds))
+    return packed(release_case(case, report, lambda share, what: tell(0.4 + share * 0.55, what), also))
 
 
 def rehearse(stored: StoredCase, loads: int, seed: int, tell: Tell) -> Plain:

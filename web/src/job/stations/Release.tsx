@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useState } from "react";
 import { Failure } from "../../help/Failure";
 import type { Job, LineFormat } from "../../api/client";
+import { looks } from "../../api/looks";
 import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
@@ -12,11 +13,10 @@ import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, mm, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
-const FORMATS: [LineFormat, string][] = [
-  ["dxf", "DXF"],
-  ["svg", "SVG"],
-  ["pdf", "PDF"],
-];
+/** What lines can be written in beside HP-GL, which every package has. */
+const FORMATS = looks.formats
+  .slice(1)
+  .map(({ id, words }): [LineFormat, string] => [id as LineFormat, words]);
 
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
