@@ -14,7 +14,7 @@ from horismos.misregistration import Misregistration
 from horismos.orders import Order
 from horismos.release.printpdf import print_pdf
 from horismos.sheet import Layout, MarkPlan, Sheet
-from horismos.sheet.marks import Mark, MarkKind
+from horismos.sheet.mark_kinds import Mark, MarkKind, kind_of, registered
 from horismos.simulation.camera import Camera, Picture
 from horismos.simulation.loading import Load
 from horismos.simulation.printer import printed
@@ -29,7 +29,7 @@ SIDE_MM = 44.0
 
 def made(pdf: Pdf, kind: MarkKind, media: Material = FILM) -> tuple[Sheet, bytes]:
     art = read(pdf(f"1 0 0 0 k 5 5 90 90 re f {line_in(circle(50, 50, 20))}"))
-    size = 6.0 if kind in (MarkKind.DOT, MarkKind.SQUARE) else None
+    size = 6.0 if kind in (kind_of("dot"), kind_of("square")) else None
     layout = Layout(marks=MarkPlan(kind=kind, arm_mm=size))
     sheet = plan(Case(art, Order(quantity=2), HOUSE, FILM, layout=layout)).sheet
     return sheet, print_pdf(sheet, HOUSE, "x").data
@@ -47,7 +47,7 @@ def seen(picture: Picture, mark: Mark) -> Sighting | Unseen:
     return look_for(picture.bright, mark.kind, mark.arm_mm * k, mark.weight_mm * k, (mark.along_x, mark.along_y))
 
 
-@pytest.mark.parametrize("kind", list(MarkKind))
+@pytest.mark.parametrize("kind", registered().values(), ids=registered())
 @pytest.mark.parametrize(("noise", "blur", "turn", "most"), [
     (1.0, 0.02, 0.0, 0.05), (8.0, 0.12, -5.0, 0.1),
 ])
@@ -71,7 +71,7 @@ def test_marks_are_found_where_they_lie(
     (Material("g", "Gloss", 610, None, FILM.strata, glossy=True), Unseen.GLARE),
 ])
 def test_why_a_mark_is_not_found_is_said(pdf: Pdf, media: Material, why: Unseen) -> None:
-    sheet, data = made(pdf, MarkKind.BRACKET_IN)
+    sheet, data = made(pdf, kind_of("bracket-in"))
     mark = sheet.marks[0]
     picture = camera(sheet, data, Misregistration(), media, 2.0, 0.03).looks(
         (mark.x_mm, mark.y_mm), SIDE_MM, np.random.default_rng(1)
@@ -80,7 +80,7 @@ def test_why_a_mark_is_not_found_is_said(pdf: Pdf, media: Material, why: Unseen)
 
 
 def test_where_there_is_no_mark_none_is_found(pdf: Pdf) -> None:
-    sheet, data = made(pdf, MarkKind.CROSS)
+    sheet, data = made(pdf, kind_of("cross"))
     looks = camera(sheet, data, Misregistration(), FILM, 2.0, 0.03)
     mark, random = sheet.marks[0], np.random.default_rng(1)
     x, y = sheet.cut_box[0], sheet.cut_box[1]
@@ -92,7 +92,7 @@ def test_noise_alone_is_no_mark() -> None:
     random = np.random.default_rng(3)
     for _ in range(5):
         bright = random.normal(180, 40, (400, 400)).astype(np.float32)
-        assert isinstance(look_for(bright, MarkKind.DOT, 120, 20, (0, 0)), Unseen)
+        assert isinstance(look_for(bright, kind_of("dot"), 120, 20, (0, 0)), Unseen)
 
 
 def test_a_pixel_and_its_place_are_the_same() -> None:
@@ -105,7 +105,7 @@ def test_blank_media_mirrors_no_lamp() -> None:
     random = np.random.default_rng(5)
     for noise in (0.5, 2.0, 8.0):
         bright = np.clip(random.normal(245, noise, (880, 880)), 0, 255).astype(np.float32)
-        assert look_for(bright, MarkKind.BRACKET_IN, 240, 20, (1, 1)) is Unseen.ABSENT
+        assert look_for(bright, kind_of("bracket-in"), 240, 20, (1, 1)) is Unseen.ABSENT
 
 
 def test_a_corner_of_something_else_is_no_glare() -> None:
@@ -113,4 +113,4 @@ def test_a_corner_of_something_else_is_no_glare() -> None:
     random = np.random.default_rng(2)
     bright = random.normal(245, 2, (880, 880)).astype(np.float32)
     bright[:40, :70] = 15
-    assert look_for(np.clip(bright, 0, 255), MarkKind.BRACKET_IN, 240, 20, (1, 1)) is Unseen.ABSENT
+    assert look_for(np.clip(bright, 0, 255), kind_of("bracket-in"), 240, 20, (1, 1)) is Unseen.ABSENT

@@ -19,9 +19,10 @@ from horismos.machines import MarkStyle
 from horismos.materials import FILM as FILM_STRATA
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
-from horismos.sheet import Layout, Makes, MarkKind, MarkPlan, MarksRound, Turn, piece_of
+from horismos.sheet import Layout, Makes, MarkPlan, MarksRound, Turn, piece_of
 from horismos.sheet.assemble import spacing
 from horismos.sheet.filling import Filled, Item, fill_sheets
+from horismos.sheet.mark_kinds import MarkKind, kind_of, registered
 from horismos.sheet.marks import marks_on
 from horismos.sheet.rows import Room, in_rows
 from horismos.sheet.turning import lower_left, turned
@@ -96,7 +97,7 @@ def test_what_is_not_known_is_told_with_what_is(wrong: dict[str, Any]) -> None:
 
 def test_a_plan_says_what_it_says_and_the_rest_is_usual() -> None:
     plan = LayoutPlan.from_json({**GOOD, "marks": {"kind": "dot", "every_mm": 500, "around": [50, 120, 400, 900]}})
-    assert plan.layout.marks == MarkPlan(MarkKind.DOT, None, 500.0, (50, 120, 400, 900))
+    assert plan.layout.marks == MarkPlan(kind_of("dot"), None, 500.0, (50, 120, 400, 900))
     assert (plan.layout.how.value, plan.layout.fill.value, plan.layout.code) == ("rows", "quantity", False)
     assert plan.items[0].turn is Turn.QUARTER
 
@@ -139,12 +140,12 @@ def test_twenty_thousand_copies_are_in_the_file_once(tmp_path: Path) -> None:
 # -- marks -------------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("kind", MarkKind)
+@pytest.mark.parametrize("kind", registered().values(), ids=registered())
 @pytest.mark.parametrize("every", [None, 300.0])
 def test_marks_keep_their_distance_from_the_art_and_stay_where_the_machine_can_read(
     kind: MarkKind, every: float | None
 ) -> None:
-    (sheet,) = filled(item(disc(), 30, bleed=3), marks={"kind": kind.value, "every_mm": every, "distance_mm": 7}).sheets
+    (sheet,) = filled(item(disc(), 30, bleed=3), marks={"kind": kind.id, "every_mm": every, "distance_mm": 7}).sheets
     art = np.array([copy.art_box for copy in sheet.placements])
     gaps = []
     for mark in sheet.marks:
@@ -154,7 +155,7 @@ def test_marks_keep_their_distance_from_the_art_and_stay_where_the_machine_can_r
             gaps.append(float(np.hypot(dx, dy).min()))
             assert x0 >= 25 - 1e-6 and x1 <= 585 + 1e-6 and y0 >= 100 - 1e-6 and y1 <= sheet.length_mm - 50 + 1e-6
     assert min(gaps) >= 7 - 1e-6
-    if kind is MarkKind.BRACKET_IN or (every and kind is not MarkKind.BRACKET_OUT):
+    if kind is kind_of("bracket-in") or (every and kind is not kind_of("bracket-out")):
         assert min(gaps) == pytest.approx(7, abs=1e-6), "and no further away than was asked"
 
 
@@ -162,7 +163,7 @@ def test_marks_keep_their_distance_from_the_art_and_stay_where_the_machine_can_r
     (2, [(0, 0), (9, 5)]), (3, [(0, 0), (9, 0), (0, 5)]), (4, [(0, 0), (9, 0), (9, 5), (0, 5)]), (None, None),
 ])
 def test_two_marks_stand_across_three_and_four_at_corners(count: int | None, corners: list[Any] | None) -> None:
-    marks = marks_on([(0, 0, 9, 5)], MarkPlan(MarkKind.DOT, count, arm_mm=1), STYLE)
+    marks = marks_on([(0, 0, 9, 5)], MarkPlan(kind_of("dot"), count, arm_mm=1), STYLE)
     places = [(m.x_mm, m.y_mm) for m in marks]
     assert places == (corners or [(0, 0), (9, 0), (9, 5), (0, 5)])
     assert [m.number for m in marks] == list(range(1, len(marks) + 1))
@@ -199,7 +200,7 @@ def test_the_first_mark_has_a_bar_beside_it_and_the_code_names_the_sheet() -> No
 
 
 def test_an_arm_shorter_than_it_is_heavy_is_refused() -> None:
-    with pytest.raises(BadValue, match="too short"):
+    with pytest.raises(BadValue, match="too small"):
         filled(item(disc(), 1), marks={"arm_mm": 1, "weight_mm": 2})
 
 

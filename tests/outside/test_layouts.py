@@ -20,8 +20,9 @@ from horismos.misregistration import Misregistration
 from horismos.orders import Order
 from horismos.paths import flatten
 from horismos.release.printpdf import print_pdf
-from horismos.sheet import MarkKind, MarkPlan, Sheet, Turn, piece_of
+from horismos.sheet import MarkPlan, Sheet, Turn, piece_of
 from horismos.sheet.filling import Item, fill_sheets
+from horismos.sheet.mark_kinds import MarkKind, kind_of, registered
 from horismos.sheet.marks import marks_on
 from horismos.sheet.misplacement import misplaced
 from horismos.sheet.wanted import LayoutPlan
@@ -130,10 +131,10 @@ def test_the_code_is_read_back_from_the_drawn_sheet(tmp_path: Path, mirror: bool
     assert np.array_equal(picture[np.ix_(rows, columns)] < 128, np.array(code.rows, bool))
 
 
-@pytest.mark.parametrize("kind", MarkKind)
+@pytest.mark.parametrize("kind", registered().values(), ids=registered())
 def test_marks_are_found_where_they_are_said_to_be(tmp_path: Path, kind: MarkKind) -> None:
     """An independent search: the black spots outside the art, by their middle or corner; ISO 32000's user space."""
-    (sheet,) = sheets(some(16, 7), marks={"kind": kind.value, "distance_mm": 12})
+    (sheet,) = sheets(some(16, 7), marks={"kind": kind.id, "distance_mm": 12})
     picture = drawn(sheet, tmp_path, 300)
     per_mm, dark = 300 / 25.4, picture < 128
     labels, _ = ndimage.label(dark, np.ones((3, 3)))
@@ -147,14 +148,14 @@ def test_marks_are_found_where_they_are_said_to_be(tmp_path: Path, kind: MarkKin
         for (rows, columns), (row, column) in black:
             x0, x1 = columns.start / per_mm, columns.stop / per_mm
             y0, y1 = (picture.shape[0] - rows.stop) / per_mm, (picture.shape[0] - rows.start) / per_mm
-            if kind.is_bracket:
+            if kind.opens:
                 x, y = (x0 if mark.along_x > 0 else x1), (y0 if mark.along_y > 0 else y1)
             else:
                 x = (columns.start + column + 0.5) / per_mm
                 y = (picture.shape[0] - rows.start - row - 0.5) / per_mm
             best = min(best, float(np.hypot(x - mark.x_mm, y - mark.y_mm)))
         # a pixel is 0.085 mm: a corner is known to half of one, a middle much better
-        assert best <= (0.065 if kind.is_bracket else 0.05)
+        assert best <= (0.065 if kind.opens else 0.05)
 
 
 def test_what_a_nested_copy_shows_never_enters_the_cut_of_a_neighbour(tmp_path: Path) -> None:
@@ -208,7 +209,7 @@ def test_the_expected_misplacement_is_what_ten_thousand_loads_come_to(
     count: int, every: float | None, give: Misregistration
 ) -> None:
     """Each load lies askew, gives, is read with a spread, fitted by least squares, and cut; 95 of 100 within 5 %."""
-    plan = MarkPlan(MarkKind.CROSS, None if every else count, every)
+    plan = MarkPlan(kind_of("cross"), None if every else count, every)
     marks = marks_on([(40, 120, 540, 1120)], plan, Cutter().marks)
     assert len(marks) == (12 if every else count)
     material = replaced(give)

@@ -10,6 +10,8 @@ from horismos.materials import MATERIALS
 from horismos.release.cut_formats import format_of, registered
 from horismos.roles import LineRole
 from horismos.sheet import Turn
+from horismos.sheet.mark_kinds import kind_of
+from horismos.sheet.mark_kinds import registered as mark_kinds
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = [
@@ -96,10 +98,16 @@ class AnswersGiven(Change):
     each_page: bool = False
 
 
+MarkKindName = Annotated[
+    str, AfterValidator(lambda id: kind_of(id).id), Field(json_schema_extra={"enum": list(mark_kinds())})
+]
+"""A kind of registration mark, by its id."""
+
+
 class MarksGiven(BaseModel):
     """Which registration marks are wanted; what is not named is the cutter's own. Read by ``MarkPlan.from_json``."""
 
-    kind: Key = "bracket-in"
+    kind: MarkKindName = "bracket-in"
     count: Annotated[int, Field(ge=2, le=4)] | None = None
     every_mm: Number | None = None
     around: Key | Annotated[list[Number], Field(min_length=4, max_length=4)] = "art"

@@ -4,6 +4,7 @@ It knows what kind of mark to look for, and its size, as a cutter is told them; 
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -12,7 +13,7 @@ import scipy
 from numpy.typing import NDArray
 
 from horismos.paths.contour import Floats
-from horismos.sheet.marks import MarkKind
+from horismos.sheet.mark_kinds import Arms, MarkKind, Probe
 
 __all__ = ["Sighting", "Unseen", "look_for"]
 
@@ -56,7 +57,7 @@ def look_for(bright: Bright, kind: MarkKind, arm: float, weight: float, opens: t
     ``opens`` says which way the arms of a bracket go, right and up positive.
     """
     smooth = scipy.ndimage.gaussian_filter(bright, 1.0)
-    area = _area(kind, arm, weight)
+    area = kind.area(arm, weight)
     # half the ink of a mark is darker than that, however fine it is
     low, high = np.percentile(smooth, [min(0.5, 50 * area / smooth.size), 90])
     if high - low < LEAST_CONTRAST:
@@ -89,12 +90,14 @@ def _as_mark(
     weight: float, opens: tuple[int, int],
 ) -> tuple[float, Sighting] | None:
     """How unlike a mark a dark patch is, and where its place would be; None where it is none."""
-    off = abs(len(rows) / _area(kind, arm, weight) - 1)
+    off = abs(len(rows) / kind.area(arm, weight) - 1)
     contrast = float(np.percentile(bright, 90) - bright[rows, columns].min())
-    if kind in (MarkKind.DOT, MarkKind.SQUARE):
+    if kind.arms is Arms.NONE:
         column, row, turn = _middle(bright, columns, rows, level)
         wide, high = float(np.ptp(columns)) + 1, float(np.ptp(rows)) + 1
         if max(wide, high) > arm * 1.5 or min(wide, high) < arm * 0.7:
+            return None
+        if not _is_like(bright, (column, row), level, kind.probes(arm, weight)):
             return None
         return off, Sighting(column, row, turn, contrast)
     rough = _arms(columns, rows, kind, arm, weight, opens)
@@ -105,14 +108,14 @@ def _as_mark(
     return None if fine is None else (off + unlike, Sighting(*fine, contrast))
 
 
-def _area(kind: MarkKind, arm: float, weight: float) -> float:
-    if kind is MarkKind.DOT:
-        return math.pi * arm * arm / 4
-    if kind is MarkKind.SQUARE:
-        return arm * arm
-    if kind is MarkKind.CROSS:
-        return 4 * arm * weight - weight * weight
-    return 2 * arm * weight - weight * weight
+def _is_like(bright: Bright, middle: tuple[float, float], level: float, probes: Sequence[Probe]) -> bool:
+    """Whether it is dark and light round a middle, column and row, where a mark is."""
+    height, width = bright.shape
+    for probe in probes:
+        column, row = round(middle[0] + probe.right), round(middle[1] + probe.down)
+        if not (0 <= column < width and 0 <= row < height) or (bright[row, column] < level) != probe.dark:
+            return False
+    return True
 
 
 def _middle(
@@ -141,7 +144,7 @@ def _arms(
         turn = np.radians(degrees)
         ways = np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
         own = points @ ways.T
-        if kind is MarkKind.CROSS:
+        if kind.arms is Arms.CROSSED:
             place = np.median(own, axis=0)
             off = np.abs(own - place)
             inside = (off.min(axis=1) <= weight / 2 + 1) & (off.max(axis=1) <= arm + 2)
@@ -172,7 +175,7 @@ def _refined(
     start = np.array([place[0], -place[1]])
     lines = []
     for i, (way, across) in enumerate(((along[0], along[1]), (along[1], along[0]))):
-        if kind is MarkKind.CROSS:
+        if kind.arms is Arms.CROSSED:
             at = np.concatenate([np.linspace(-0.85, -0.25, SAMPLES // 2), np.linspace(0.25, 0.85, SAMPLES // 2)]) * arm
             outward, middle = 1.0, 0.0
         else:
@@ -180,7 +183,7 @@ def _refined(
             outward, middle = -float(opens[1 - i]), weight / 2 * opens[1 - i]
         base = start + at[:, None] * way + middle * across
         edges = _edge(bright, base, across * outward, weight, level)
-        if kind is MarkKind.CROSS:
+        if kind.arms is Arms.CROSSED:
             other = _edge(bright, base, -across * outward, weight, level)
             edges = (edges + other) / 2
         edges = edges[np.isfinite(edges).all(axis=1)]

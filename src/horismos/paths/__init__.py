@@ -5,12 +5,14 @@ from horismos.paths.contour import Chain, Contour, chain, closed, contour_from_p
 from horismos.paths.distance import greatest_distance
 from horismos.paths.flatten import flatten, sample
 from horismos.paths.measure import bounds, enclosing_counts, length, signed_area
+from horismos.paths.pen import circle
 
 __all__ = [
     "Chain",
     "Contour",
     "bounds",
     "chain",
+    "circle",
     "closed",
     "contour_from_points",
     "enclosing_counts",

@@ -3,6 +3,7 @@
 So readers, writers and measurers need not know how a contour is kept.
 """
 
+import math
 from collections.abc import Iterable
 from typing import Protocol
 
@@ -10,7 +11,7 @@ import numpy as np
 
 from horismos.paths.contour import CLOSED_WITHIN_MM, Contour, Floats, straight_segments
 
-__all__ = ["ContourPen", "Pen", "draw"]
+__all__ = ["ContourPen", "Pen", "circle", "draw"]
 
 
 class Pen(Protocol):
@@ -108,3 +109,23 @@ class ContourPen:
         if self._loops and (len(segments) > 2 or curves):
             closed = closed or float(np.hypot(*(points[-1] - points[0]))) <= CLOSED_WITHIN_MM
         self._done.append(Contour(segments, straight, closed))
+
+
+QUARTER = 4 / 3 * (math.sqrt(2) - 1)
+"""Handles of a quarter of a circle, as a share of the radius: the cubic is nowhere 0.03 % of it off."""
+
+
+def circle(x: float, y: float, radius: float) -> Contour:
+    """A circle of four cubics, counter-clockwise from its right.
+
+    >>> circle(0, 0, 2).node_count
+    4
+    """
+    pen, k, r = ContourPen(), radius * QUARTER, radius
+    pen.move_to(x + r, y)
+    pen.curve_to(x + r, y + k, x + k, y + r, x, y + r)
+    pen.curve_to(x - k, y + r, x - r, y + k, x - r, y)
+    pen.curve_to(x - r, y - k, x - k, y - r, x, y - r)
+    pen.curve_to(x + k, y - r, x + r, y - k, x + r, y)
+    pen.close()
+    return pen.contours[0]

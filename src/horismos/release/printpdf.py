@@ -226,7 +226,7 @@ def _marks_content(sheet: Sheet, on_page: Matrix, white: bool) -> str:
     for mark in sheet.marks:
         if mark.strokes:
             rows.append(f"{_numbers(mark.weight_mm)} w\n" + path_operators(mark.strokes, IDENTITY).decode() + " S")
-        else:
+        if mark.fills:
             rows.append(path_operators(mark.fills, IDENTITY).decode() + " f")
     boxes = [(x0, y0, x1 - x0, y1 - y0) for x0, y0, x1, y1 in ([sheet.bar] if sheet.bar else [])]
     boxes += sheet.code.runs if sheet.code else []

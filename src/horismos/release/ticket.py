@@ -133,7 +133,7 @@ def ticket(
         "marks": [
             {
                 "number": mark.number,
-                "kind": mark.kind.value,
+                "kind": mark.kind.id,
                 "x_mm": round(mark.x_mm, 4),
                 "y_mm": round(mark.y_mm, 4),
                 "opens": [mark.along_x, mark.along_y],

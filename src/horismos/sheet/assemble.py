@@ -16,7 +16,7 @@ from horismos.paths.box import Bounds, grow, holds, union_bounds
 from horismos.paths.matrix import multiply
 from horismos.sheet.code import Code, code_at, name_of
 from horismos.sheet.layout import Layout, Makes
-from horismos.sheet.marks import Mark, MarkKind, MarkPlan, MarksRound, marks_on
+from horismos.sheet.marks import Mark, MarkPlan, MarksRound, marks_on
 from horismos.sheet.room import QUIET_MM, eaten, frame_mm, inner_box
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
 
@@ -180,7 +180,7 @@ def _bar(marks: Sequence[Mark], art: Boxes, usable: Bounds) -> Bounds | None:
     """The bar beside the first mark, along the leading edge; None where there is no room for it."""
     first = marks[0]
     _, y0, x1, y1 = first.box
-    low = y0 if first.kind is MarkKind.BRACKET_IN else (y0 + y1 - first.weight_mm) / 2
+    low = y0 if first.kind.opens > 0 else (y0 + y1 - first.weight_mm) / 2
     bar = (x1 + BAR_MM, low, x1 + BAR_MM + max(first.arm_mm, 4 * first.weight_mm), low + first.weight_mm)
     return bar if _is_free(bar, [], marks[1:], art, usable) else None
 

@@ -19,7 +19,7 @@ from horismos.errors import BadValue, CannotRead, DoesNotFit
 from horismos.machines import Cutter
 from horismos.materials import material_called
 from horismos.paths.contour import Floats
-from horismos.sheet.marks import Mark, MarkKind
+from horismos.sheet.mark_kinds import Mark, kind_of
 from horismos.simulation.camera import Camera, Picture
 from horismos.simulation.loading import Load, loaded, spread_of
 from horismos.simulation.printer import SLIT_MM
@@ -124,13 +124,13 @@ def marks_of(ticket: Mapping[str, Any], side: Side) -> tuple[Mark, ...]:
         return tuple(
             Mark(
                 m["number"], m["x_mm"], m["y_mm"], m["opens"][0], m["opens"][1], m["arm_mm"], m["weight_mm"],
-                MarkKind(m["kind"]),
+                kind_of(m["kind"]),
             )
             for m in ticket["marks"]
         )
     wide = ticket["sheet"]["width_mm"]
     return tuple(
-        Mark(number, wide - x, y, -1, 1, side_mm, SLIT_MM) for number, (x, y, side_mm)
+        Mark(number, wide - x, y, -1, 1, side_mm, SLIT_MM, kind_of("bracket-in")) for number, (x, y, side_mm)
         in enumerate(ticket.get("aligning", ()), 1)
     )
 

@@ -24,7 +24,7 @@ from horismos.materials import material_called
 from horismos.rendering import PageView, Plate, plates
 from horismos.rendering.png import png_of
 from horismos.roles import LineRole
-from horismos.sheet.marks import MarkKind
+from horismos.sheet.mark_kinds import kind_of
 from horismos.simulation.printer import printed
 from horismos.units import MM_PER_INCH
 
@@ -133,7 +133,7 @@ def _missing(pdf: bytes, artwork: Artwork, destination: Destination, ticket: Map
         x, y, reach = mark["x_mm"], mark["y_mm"], mark["arm_mm"] + MARKS_ROOM_MM
         bright = sheet.part((x - reach, y - reach, x + reach, y + reach))
         opens = mark["opens"][0], mark["opens"][1]
-        seen = look_for(bright, MarkKind(mark["kind"]), mark["arm_mm"] * k, mark["weight_mm"] * k, opens)
+        seen = look_for(bright, kind_of(mark["kind"]), mark["arm_mm"] * k, mark["weight_mm"] * k, opens)
         middle = reach * k
         if not isinstance(seen, Sighting) or math.dist((seen.column, seen.row), (middle, middle)) > MARK_OFF_MM * k:
             out.append(int(mark["number"]))

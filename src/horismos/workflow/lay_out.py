@@ -61,7 +61,7 @@ class LaidOut:
         return {
             "number": number, "width_mm": sheet.material.width_mm, "length_mm": sheet.length_mm,
             "used_mm2": sheet.used_area_mm2, "waste": sheet.waste, "pieces": len(copies), "placements": copies,
-            "marks": [{"kind": m.kind.value, "x_mm": m.x_mm, "y_mm": m.y_mm} for m in sheet.marks],
+            "marks": [{"kind": m.kind.id, "x_mm": m.x_mm, "y_mm": m.y_mm} for m in sheet.marks],
             "code": {"text": code.text, "x_mm": code.x_mm, "y_mm": code.y_mm} if code else None,
             "misplacement": {
                 "worst_mm": round(expected.worst_mm, 4), "mean_mm": round(expected.mean_mm, 4),

@@ -35,6 +35,7 @@ export type Sheet = Shapes["SheetShown"];
 export type SharedRow = Shapes["SharedRow"];
 export type Shared = Shapes["SharedShown"];
 export type SharedChange = Shapes["SharedChange"];
+export type MarkKind = NonNullable<Shapes["MarksGiven"]["kind"]>;
 export type MediaShown = Shapes["MediaShown"];
 export type Item = Shapes["ItemShown"];
 export type Cut = Shapes["CutShown"];

@@ -54,6 +54,44 @@ export const looks = {
       "words": "SVG"
     }
   ],
+  "marks": [
+    {
+      "id": "bracket-in",
+      "words": "brackets opening inwards",
+      "size": "arms",
+      "stroked": true
+    },
+    {
+      "id": "bracket-out",
+      "words": "brackets opening outwards",
+      "size": "arms",
+      "stroked": true
+    },
+    {
+      "id": "cross",
+      "words": "crosses",
+      "size": "arms",
+      "stroked": true
+    },
+    {
+      "id": "dot",
+      "words": "dots",
+      "size": "across",
+      "stroked": false
+    },
+    {
+      "id": "ring",
+      "words": "rings with a dot",
+      "size": "across",
+      "stroked": true
+    },
+    {
+      "id": "square",
+      "words": "squares",
+      "size": "side",
+      "stroked": false
+    }
+  ],
   "stop": "#B3261E",
   "look": "#6B5300",
   "note": "#6B6B6B",

@@ -3965,8 +3965,9 @@ export interface components {
             /**
              * Kind
              * @default bracket-in
+             * @enum {string}
              */
-            kind: string;
+            kind: "bracket-in" | "bracket-out" | "cross" | "dot" | "ring" | "square";
             /** Count */
             count?: number | null;
             /** Every Mm */

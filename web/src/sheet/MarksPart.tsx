@@ -1,12 +1,14 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
 import { Button, Typography } from "@mui/material";
+import type { MarkKind } from "../api/client";
+import { looks } from "../api/looks";
 import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { exactSize } from "../ui/words";
 import { MarksRectangle } from "./MarksRectangle";
 
 export interface Marks {
-  kind?: string;
+  kind?: MarkKind;
   count?: number | null;
   every_mm?: number | null;
   around?: string | number[];
@@ -15,13 +17,7 @@ export interface Marks {
   weight_mm?: number | null;
 }
 
-const KINDS = [
-  ["bracket-in", "brackets opening inwards"],
-  ["bracket-out", "brackets opening outwards"],
-  ["cross", "crosses"],
-  ["dot", "dots"],
-  ["square", "squares"],
-] as const;
+const KINDS = looks.marks.map(({ id, words }) => [id as MarkKind, words] as const);
 const MANY = [
   ["4", "at four corners"],
   ["3", "at three corners"],
@@ -43,7 +39,6 @@ const WAY = [
   ["front", "as it is seen"],
   ["behind", "the other way round, for behind glass"],
 ] as const;
-const SIZES: Record<string, string> = { cross: "arms", dot: "across", square: "side" };
 const EVERY_MM = 500;
 
 /** Which way round it lies on the media. */
@@ -92,11 +87,17 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
     onMarks(Object.fromEntries(Object.entries(next).filter(([, v]) => v !== undefined)));
   };
   const kind = marks.kind ?? "bracket-in";
+  const look = looks.marks.find((one) => one.id === kind);
   const many = marks.every_mm ? "every" : String(marks.count ?? 4);
   return (
     <Typography component="div" variant="body2" role="group" aria-label="marks" sx={{ lineHeight: 2.1 }}>
       Marks are{" "}
-      <Choice<string> label="kind of marks" value={kind} options={KINDS} onChange={(v) => set({ kind: v })} />{" "}
+      <Choice<MarkKind>
+        label="kind of marks"
+        value={kind}
+        options={KINDS}
+        onChange={(v) => set({ kind: v })}
+      />{" "}
       <Choice<string>
         label="how many marks"
         value={many}
@@ -153,7 +154,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         most={500}
         onChange={(v) => set({ distance_mm: v })}
       />{" "}
-      away, {SIZES[kind] ?? "arms"}{" "}
+      away, {look?.size}{" "}
       <Amount
         label="size of marks"
         value={marks.arm_mm ?? undefined}
@@ -162,7 +163,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         most={200}
         onChange={(v) => set({ arm_mm: v })}
       />
-      {kind !== "dot" && kind !== "square" && (
+      {look?.stroked && (
         <>
           ,{" "}
           <Amount

@@ -8,6 +8,7 @@ from django.core.management.base import BaseCommand
 from horismos import looks
 from horismos.release.cut_formats import registered
 from horismos.roles import ROLES
+from horismos.sheet.mark_kinds import registered as mark_kinds
 
 
 class Command(BaseCommand):
@@ -23,7 +24,11 @@ class Command(BaseCommand):
             for role, facts in ROLES.items()
         ]
         formats = [{"id": one.id, "words": one.words} for one in registered().values()]
+        marks = [
+            {"id": kind.id, "words": kind.words, "size": kind.size_words, "stroked": kind.stroked}
+            for kind in mark_kinds().values()
+        ]
         colours = {"stop": looks.STOP, "look": looks.LOOK, "note": looks.NOTE, "ink": looks.INK}
-        values = {"roles": rows, "formats": formats, **colours}
+        values = {"roles": rows, "formats": formats, "marks": marks, **colours}
         self.stdout.write("/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */\n")
         self.stdout.write(f"export const looks = {json.dumps(values, indent=2)};\n", ending="")

@@ -65,7 +65,7 @@ def aligned_shown(aligned: Aligned, seen: Sequence[MarkSeen]) -> AlignedShown:
         one = by_number.get(mark.number, MarkSeen(mark.number))
         residual = residuals.get(mark.number)
         marks.append(MarkOnBed(
-            mark.number, mark.kind.value, [mark.x_mm, mark.y_mm], list(one.place) if one.place else None, one.how,
+            mark.number, mark.kind.id, [mark.x_mm, mark.y_mm], list(one.place) if one.place else None, one.how,
             one.why, None if residual is None else round(residual, 3),
         ))
     (a, b), (c, d) = axes.tolist()

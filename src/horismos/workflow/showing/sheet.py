@@ -74,7 +74,7 @@ class MarkShown:
     def of(cls, mark: Mark) -> "MarkShown":
         """A mark as it is shown."""
         return cls(
-            mark.number, mark.kind.value, mark.x_mm, mark.y_mm, mark.arm_mm, mark.weight_mm, svg_path(mark.strokes),
+            mark.number, mark.kind.id, mark.x_mm, mark.y_mm, mark.arm_mm, mark.weight_mm, svg_path(mark.strokes),
             svg_path(mark.fills),
         )
 
