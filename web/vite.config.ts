@@ -11,7 +11,7 @@ export default defineConfig({
     pool: "threads",
     isolate: false,
   },
-  build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 1500 },
+  build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 600 },
   // The glossary is a page of the project: the help shows the same.
   server: { fs: { allow: [".."] }, proxy: { "/api": "http://127.0.0.1:8040" } },
 });

@@ -7,16 +7,21 @@ import { useLogout } from "./api/changes";
 import { chooseUnit } from "./api/habits";
 import { useWatch } from "./api/progress";
 import { queries } from "./api/queries";
-import { Bench } from "./bench/Bench";
 import { Desk } from "./desk/Desk";
-import { Help, HelpButton, HelpProvider } from "./help/Help";
-import { JobPage } from "./job/JobPage";
+import { HelpButton, HelpProvider } from "./help/Help";
+import { useHelp } from "./help/useHelp";
 import { Login } from "./people/Login";
-import { Password } from "./people/Password";
-import { SharedPage } from "./shared/SharedPage";
-import { ShelfPage } from "./shelf/ShelfPage";
+import { soon } from "./ui/soon";
 import type { Unit } from "./ui/lengths";
 import { learnUnit, useUnit } from "./ui/unit";
+
+// The Desk is there at once; every other place when it is opened, or as soon as nothing else is to be done.
+const Bench = soon(() => import("./bench/Bench").then((room) => room.Bench));
+const Help = soon(() => import("./help/HelpPanel").then((room) => room.HelpPanel));
+const JobPage = soon(() => import("./job/JobPage").then((room) => room.JobPage));
+const Password = soon(() => import("./people/Password").then((room) => room.Password));
+const SharedPage = soon(() => import("./shared/SharedPage").then((room) => room.SharedPage));
+const ShelfPage = soon(() => import("./shelf/ShelfPage").then((room) => room.ShelfPage));
 
 const PLACES = [
   ["/", "Desk"],
@@ -76,7 +81,7 @@ function House({ name, unit }: { name: string; unit: Unit }) {
           <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
         </Stack>
         <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
-          <Help />
+          <HelpBeside />
           <Box component="main" sx={{ flex: 1, minWidth: 0, minHeight: 0, overflow: "auto" }}>
             <Routes>
               <Route path="/" element={<Desk />} />
@@ -94,6 +99,11 @@ function House({ name, unit }: { name: string; unit: Unit }) {
       </Stack>
     </HelpProvider>
   );
+}
+
+/** Nothing of the help is fetched before somebody asks for it. */
+function HelpBeside() {
+  return useHelp().entry === null ? null : <Help />;
 }
 
 function UnitSwitch() {

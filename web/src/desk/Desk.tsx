@@ -1,6 +1,5 @@
 /** All jobs, due first. Files and folders dropped anywhere, or pasted, are taken in. */
 import {
-  Autocomplete,
   Box,
   Button,
   LinearProgress,
@@ -73,14 +72,18 @@ export function Desk() {
         <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
           Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.
         </Typography>
-        <Autocomplete
-          freeSolo
-          options={customers.data ?? []}
-          inputValue={customer}
-          onInputChange={(_, next) => setCustomer(next)}
+        <TextField
+          label="For which customer"
+          value={customer}
+          onChange={(e) => setCustomer(e.target.value)}
           sx={{ width: 200 }}
-          renderInput={(field) => <TextField {...field} label="For which customer" />}
+          slotProps={{ htmlInput: { list: "known-customers", autoComplete: "off" } }}
         />
+        <datalist id="known-customers">
+          {customers.data?.map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
         <Choosers onFiles={(files) => add(files, customer)} />
       </Stack>
       <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", mb: 1.5 }}>

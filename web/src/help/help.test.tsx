@@ -3,18 +3,20 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { answer } from "../testing/server";
 import { show } from "../testing/show";
-import { Help, HelpButton, HelpProvider, Why } from "./Help";
+import { HelpButton, HelpProvider, Why } from "./Help";
+import { HelpPanel } from "./HelpPanel";
 import { Refused } from "../api/client";
 import { Failure } from "./Failure";
 import { placeAt, PLACES } from "./stations";
-import { GLOSSARY, REFUSALS, rowsOf } from "./tables";
+import { GLOSSARY } from "./glossary";
+import { REFUSALS, rowsOf } from "./tables";
 
 const helped = (place: string, more: React.ReactNode = null) =>
   show(
     <HelpProvider>
       <HelpButton />
       {more}
-      <Help />
+      <HelpPanel />
     </HelpProvider>,
     [],
     place,

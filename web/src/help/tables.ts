@@ -1,6 +1,5 @@
-/** The tables of the project's own pages, read where they are shown: the glossary, and the codes of refusals. */
+/** The codes of refusals, and how tables of the project's own pages are read. */
 import errors from "../../../docs/errors.md?raw";
-import glossary from "../../../docs/glossary.md?raw";
 
 /** The first two columns of a Markdown table, by the first. */
 export function rowsOf(page: string): Map<string, string> {
@@ -12,5 +11,4 @@ export function rowsOf(page: string): Map<string, string> {
   return new Map(rows.map(([, word = "", means = ""]) => [word, means]));
 }
 
-export const GLOSSARY = rowsOf(glossary);
 export const REFUSALS = rowsOf(errors);

@@ -2,7 +2,7 @@
 import { Failure, WhyRefused } from "../help/Failure";
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import type { ComponentType } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { useMend } from "../api/changes";
@@ -16,13 +16,15 @@ import { Cut } from "./stations/Cut";
 import { Lines } from "./stations/Lines";
 import { Release } from "./stations/Release";
 import { SheetStation } from "./stations/SheetStation";
-import { StackStation } from "../stack/StackStation";
 import { DocketSlot } from "../ui/Docket";
 import { WorkProgress } from "../ui/WorkProgress";
 import { WORK_WORDS } from "../ui/words";
+import { soon } from "../ui/soon";
 import { stationAt, Tape, type Station } from "./Tape";
 
-const SCREENS: Record<Station, (props: { job: Job }) => ReactNode> = {
+const StackStation = soon(() => import("../stack/StackStation").then((room) => room.StackStation));
+
+const SCREENS: Record<Station, ComponentType<{ job: Job }>> = {
   check: Check,
   lines: Lines,
   sheet: SheetStation,

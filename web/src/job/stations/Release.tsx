@@ -51,8 +51,10 @@ export function Release({ job }: { job: Job }) {
           ; then reads them back. More than {mm(0.05, 2)} off and nothing is released.
         </Typography>
         {sheet?.makes !== "print" && (
-          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
-            <Typography variant="body2">Lines also as</Typography>
+          <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: "center", flexWrap: "wrap" }}>
+            <Typography variant="body2" sx={{ flexBasis: "100%" }}>
+              Lines also as
+            </Typography>
             {FORMATS.map(([kind, words]) => (
               <FormControlLabel
                 key={kind}
@@ -64,6 +66,7 @@ export function Release({ job }: { job: Job }) {
                   />
                 }
                 label={words}
+                sx={{ my: -0.5, whiteSpace: "nowrap" }}
               />
             ))}
           </Stack>
