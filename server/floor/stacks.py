@@ -2,37 +2,33 @@
 
 import io
 import zipfile
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, Any
 
-import numpy as np
 from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
+from jobs.store.apart import ask
 from jobs.store.cases import destination_of
-from jobs.store.files import load, path_of
+from jobs.store.files import content_of, load, path_of
 from jobs.store.stacks import StackPackageShown, package_shown
 from jobs.store.works import log
 from ninja import Router, Schema
 from ninja.errors import HttpError
-from pydantic import Field
+from pydantic import Field, TypeAdapter
 
 from horismos.cutting.depth import Outcome
 from horismos.errors import NotFound, NotReady
 from horismos.formats.embroidery import FORMATS
-from horismos.materials import Stratum
-from horismos.paths.contour import Floats
-from horismos.roles import Part
-from horismos.simulation.sewing import sew
-from horismos.simulation.stack_cut import StackJob, cut_stack
 from horismos.words import safe_name
-from horismos.workflow.showing.stack import LayerShown
-from horismos.workflow.stack import MACHINE, parking
+from horismos.workflow.showing.stack import LayerCutShown, LayerShown, SewnShown
+from horismos.workflow.steps.stack import CutLayer
 
 __all__ = ["router"]
 
 router = Router()
+CUT, SEWN = TypeAdapter(list[LayerCutShown]), TypeAdapter(SewnShown)
 Offset = Annotated[float, Field(ge=-200, le=200, allow_inf_nan=False)]
 
 
@@ -41,22 +37,6 @@ class StackOriginGiven(Schema):
 
     x_mm: Offset
     y_mm: Offset
-
-
-@dataclass(frozen=True)
-class LayerCutShown:
-    """A layer that was cut: where the blade went, in mm of the page; how deep, what that comes to, how far off it is.
-
-    ``inside_mm`` is by how much it lies within the layer below, negative where it lies over its edge.
-    """
-
-    number: int
-    paths: list[str]
-    frame: str
-    deep_um: float
-    outcome: Outcome
-    off_mm: list[float]
-    inside_mm: float | None
 
 
 @dataclass(frozen=True)
@@ -74,39 +54,6 @@ class StackBed:
     next: int | None
     origin_mm: list[float]
     zero_mm: list[float]
-
-
-@dataclass(frozen=True)
-class SewnSeam:
-    """Needle points x, y, x, y … in mm of the page, and when the needle was down in each, in s."""
-
-    colour: str
-    points: list[float]
-    at_s: list[float]
-
-
-@dataclass(frozen=True)
-class HaltShown:
-    """A stop of the sewing machine, before a seam: what a person does then, and the layer that is laid, if any."""
-
-    at_s: float
-    before: int
-    words: str
-    lays: int | None
-
-
-@dataclass(frozen=True)
-class SewnShown:
-    """A stitch file as the machine sews it; ``refused`` says why it does not. ``begins`` is what is done before."""
-
-    begins: HaltShown
-    seams: list[SewnSeam]
-    halts: list[HaltShown]
-    total_s: float
-    thread_mm: float
-    count: int
-    trims: int
-    refused: str
 
 
 def _packages() -> Any:
@@ -177,25 +124,11 @@ def sewn(request: HttpRequest, stack_id: int, format: str = "dst") -> SewnShown:
     file = next((f for f in made.files if f["format"] == format and f["layer"] is None), None)
     if file is None or format not in FORMATS:
         raise NotFound(f"The stack has no stitches as “{format}”.", "Choose one of its files.")
-    found = sew(load(file["sha256"]), FORMATS[format], MACHINE)
-    x, y = made.facts["middle_mm"]
-    stops = made.facts["stops"]
-    if len(stops) != len(found.halts) + 1 and not found.refused:
-        raise NotFound("The stitches are not those of this stack.", "Write its files again.")
-    seams, part = [], 0
-    for i, (points, at) in enumerate(zip(found.seams, found.at_s, strict=True)):
-        part += sum(halt.before == i for halt in found.halts)
-        flat = (points + np.array([x, y])).round(2).ravel().tolist()
-        seams.append(SewnSeam(stops[part]["colour"], flat, at.round(2).tolist()))
-    halts = [
-        HaltShown(halt.at_s, halt.before, stop["words"], stop["lays"])
-        for halt, stop in zip(found.halts, stops[1:], strict=False)
-    ]
-    return SewnShown(
-        HaltShown(0.0, 0, stops[0]["words"], stops[0]["lays"]), seams, halts, found.total_s, found.thread_mm,
-        found.count, found.trims, found.refused,
+    middle, stops = tuple(made.facts["middle_mm"]), made.facts["stops"]
+    found: SewnShown = SEWN.validate_python(
+        ask("stack:sewn", content_of(file["sha256"]), format, middle, stops, key=_key(made), what="Sewing it")
     )
-
+    return found
 
 
 @router.get("/stacks/{stack_id}/stick")
@@ -230,34 +163,24 @@ def _next(made: models.StackPackage) -> int | None:
 def _bed(made: models.StackPackage) -> StackBed:
     facts = made.facts
     layers = [LayerShown(**{**layer, "outcome": Outcome(layer["outcome"])}) for layer in facts["layers"]]
-    cutter = parking(destination_of(made.job).cutter)
     files = {file["layer"]: file["sha256"] for file in made.files if file["layer"] is not None}
     jobs = [
-        StackJob(
-            layers[one["layer"]].name, load(files[one["layer"]]), _strata(facts["strata"][one["layer"]]),
+        CutLayer(
+            one["layer"], layers[one["layer"]].name, content_of(files[one["layer"]]), facts["strata"][one["layer"]],
             (one["origin"][0], one["origin"][1]), bool(made.stack.get("frame_mm")),
         )
         for one in made.cut
     ]
-    home = np.array(facts["origin_mm"]) - np.array(facts["shift_mm"])
-    done = [
-        LayerCutShown(
-            one["layer"], [_path(stroke + home) for stroke in cut.strokes],
-            "" if cut.frame is None else _path(cut.frame + home), cut.deep_um, cut.outcome,
-            [round(v, 3) for v in cut.off_mm],
-            None if cut.inside_mm is None else round(cut.inside_mm, 3),
-        )
-        for one, cut in zip(made.cut, cut_stack(jobs, cutter, made.pk), strict=True)
-    ]
+    home = (facts["origin_mm"][0] - facts["shift_mm"][0], facts["origin_mm"][1] - facts["shift_mm"][1])
+    destination = destination_of(made.job)
+    found = ask("stack:cut", jobs, destination, home, made.pk, key=_key(made), what="Cutting it") if jobs else []
+    done = CUT.validate_python(found)
     return StackBed(
         package_shown(made), list(facts["bounds"]), layers, done, _next(made), list(made.origin or [0.0, 0.0]),
-        home.tolist(),
+        list(home),
     )
 
 
-def _path(points: Floats) -> str:
-    return "M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in points.tolist())
-
-
-def _strata(kept: list[dict[str, Any]]) -> tuple[Stratum, ...]:
-    return tuple(replace(Stratum(**one), part=Part(one["part"])) for one in kept)
+def _key(made: models.StackPackage) -> str:
+    """Which child reads the files of a stack: one that has met no others."""
+    return f"bench-stack-{made.pk}"

@@ -1,15 +1,20 @@
 """A stack of fabric: what the stage, the docket and the section show of it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import shapely
 
 from horismos.cutting.depth import Outcome
+from horismos.errors import NotFound
 from horismos.formats.embroidery import UNIT_MM
 from horismos.formats.svg import svg_path
 from horismos.paths.areas import rims_of, straight_round
+from horismos.paths.contour import Floats
+from horismos.simulation.sewing import SewnOut
+from horismos.simulation.stack_cut import JobCut
 from horismos.stitching.drawn import Drawn
 from horismos.stitching.fabrics import FABRICS
 from horismos.stitching.plan import Seam, thread_of
@@ -17,8 +22,9 @@ from horismos.stitching.section import StackSection
 from horismos.workflow.stack import MACHINE, LayerCut, MadeStack, sewing_time
 
 __all__ = [
-    "DrawnShown", "FabricShown", "KindSewn", "LayerShown", "SeamShown", "StackSectionShown", "StackShown",
-    "StitchFigures", "drawn_shown", "fabrics_shown", "stack_section_shown", "stack_shown",
+    "DrawnShown", "FabricShown", "HaltShown", "KindSewn", "LayerCutShown", "LayerShown", "SeamShown", "SewnSeam",
+    "SewnShown", "StackSectionShown", "StackShown", "StitchFigures", "drawn_shown", "fabrics_shown",
+    "layer_cut_shown", "sewn_shown", "stack_section_shown", "stack_shown",
 ]
 
 SHOWN_MM = 0.005
@@ -217,4 +223,86 @@ def stack_section_shown(made: MadeStack, found: StackSection, carrier_um: float)
             for one, laid, cut in zip(found.layers, made.layers, made.cuts, strict=True)
         ),
         carrier_um,
+    )
+
+
+@dataclass(frozen=True)
+class LayerCutShown:
+    """A layer that was cut: where the blade went, in mm of the page; how deep, what that comes to, how far off it is.
+
+    ``inside_mm`` is by how much it lies within the layer below, negative where it lies over its edge.
+    """
+
+    number: int
+    paths: list[str]
+    frame: str
+    deep_um: float
+    outcome: Outcome
+    off_mm: list[float]
+    inside_mm: float | None
+
+
+@dataclass(frozen=True)
+class SewnSeam:
+    """Needle points x, y, x, y … in mm of the page, and when the needle was down in each, in s."""
+
+    colour: str
+    points: list[float]
+    at_s: list[float]
+
+
+@dataclass(frozen=True)
+class HaltShown:
+    """A stop of the sewing machine, before a seam: what a person does then, and the layer that is laid, if any."""
+
+    at_s: float
+    before: int
+    words: str
+    lays: int | None
+
+
+@dataclass(frozen=True)
+class SewnShown:
+    """A stitch file as the machine sews it; ``refused`` says why it does not. ``begins`` is what is done before."""
+
+    begins: HaltShown
+    seams: list[SewnSeam]
+    halts: list[HaltShown]
+    total_s: float
+    thread_mm: float
+    count: int
+    trims: int
+    refused: str
+
+
+def layer_cut_shown(number: int, cut: JobCut, home: tuple[float, float]) -> LayerCutShown:
+    """A layer that was cut, in mm of the page; ``home`` is where the first zero lies there."""
+    return LayerCutShown(
+        number, [_way(stroke + home) for stroke in cut.strokes],
+        "" if cut.frame is None else _way(cut.frame + home), cut.deep_um, cut.outcome,
+        [round(v, 3) for v in cut.off_mm], None if cut.inside_mm is None else round(cut.inside_mm, 3),
+    )
+
+
+def _way(points: Floats) -> str:
+    return "M" + "L".join(f"{x:.2f} {y:.2f}" for x, y in points.tolist())
+
+
+def sewn_shown(found: SewnOut, stops: Sequence[Mapping[str, Any]], middle: tuple[float, float]) -> SewnShown:
+    """A run of the sewing machine with the stops of the stack: what is done before each seam. Raises NotFound."""
+    if len(stops) != len(found.halts) + 1 and not found.refused:
+        raise NotFound("The stitches are not those of this stack.", "Write its files again.")
+    seams, part = [], 0
+    for i, (points, at) in enumerate(zip(found.seams, found.at_s, strict=True)):
+        part += sum(halt.before == i for halt in found.halts)
+        seams.append(SewnSeam(
+            stops[part]["colour"], (points + np.array(middle)).round(2).ravel().tolist(), at.round(2).tolist()
+        ))
+    halts = [
+        HaltShown(halt.at_s, halt.before, stop["words"], stop["lays"])
+        for halt, stop in zip(found.halts, stops[1:], strict=False)
+    ]
+    return SewnShown(
+        HaltShown(0.0, 0, stops[0]["words"], stops[0]["lays"]), seams, halts, found.total_s, found.thread_mm,
+        found.count, found.trims, found.refused,
     )

@@ -1,23 +1,36 @@
 """Stacks of fabric: shown, cut open, tried with a test cut, and written, by a child that reads the customer's file."""
 
-from collections.abc import Mapping
-from dataclasses import asdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from horismos.cutting.depth import outcome_of, reached_um
 from horismos.cutting.weeding import figure_strokes
+from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, NotFound, NothingToDo
+from horismos.formats.embroidery import FORMATS
 from horismos.formats.hpgl import ToolRun, write_hpgl
+from horismos.materials import Stratum
+from horismos.roles import Part
 from horismos.simulation.cutter import as_brought
+from horismos.simulation.sewing import sew
+from horismos.simulation.stack_cut import StackJob, cut_stack
 from horismos.stitching.fabrics import CARRIER
 from horismos.stitching.section import stack_section
 from horismos.stitching.stack import Stack
 from horismos.workflow.case import Case
-from horismos.workflow.showing.stack import StackShown, drawn_shown, stack_section_shown, stack_shown
-from horismos.workflow.stack import LayerCut, MadeStack, drawn_in, files_of, make_stack, told
-from horismos.workflow.steps.stored import StoredCase, case_of
+from horismos.workflow.showing.stack import (
+    StackShown,
+    drawn_shown,
+    layer_cut_shown,
+    sewn_shown,
+    stack_section_shown,
+    stack_shown,
+)
+from horismos.workflow.stack import MACHINE, LayerCut, MadeStack, drawn_in, files_of, make_stack, parking, told
+from horismos.workflow.steps.stored import Content, StoredCase, case_of
 
-__all__ = ["drawn", "section", "shown", "tested", "written"]
+__all__ = ["CutLayer", "cut", "drawn", "section", "sewn", "shown", "tested", "written"]
 
 Plain = dict[str, Any]
 Point = tuple[float, float]
@@ -100,3 +113,34 @@ def written(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
         "shift_mm": list(made.cuts[-1].sheet.placements[0].matrix[4:]),
         "origin_mm": list(made.cuts[-1].plan.origin_mm), "middle_mm": list(made.stitches.middle_mm),
     }
+
+
+@dataclass(frozen=True)
+class CutLayer:
+    """A layer that was cut: its file in the store, what the blade met as plain values, and where the zero was."""
+
+    number: int
+    name: str
+    file: Content
+    strata: Sequence[Mapping[str, Any]]
+    origin_mm: Point
+    framed: bool
+
+
+def cut(layers: Sequence[CutLayer], destination: Destination, home: Point, seed: int, tell: Any) -> list[Plain]:
+    """What the cutter has done to a stack so far, the lowest layer first."""
+    jobs = [
+        StackJob(one.name, one.file.read(), tuple(map(_stratum, one.strata)), one.origin_mm, one.framed)
+        for one in layers
+    ]
+    found = cut_stack(jobs, parking(destination.cutter), seed)
+    return [asdict(layer_cut_shown(one.number, done, home)) for one, done in zip(layers, found, strict=True)]
+
+
+def _stratum(kept: Mapping[str, Any]) -> Stratum:
+    return replace(Stratum(**kept), part=Part(kept["part"]))
+
+
+def sewn(file: Content, format: str, middle: Point, stops: Sequence[Mapping[str, Any]], tell: Any) -> Plain:
+    """The sewing machine at work with a stitch file. Raises NotFound where its stops are not the stack's."""
+    return asdict(sewn_shown(sew(file.read(), FORMATS[format], MACHINE), stops, middle))
