@@ -151,7 +151,7 @@ def mends() -> str:
             range_words = setting.range_words
         else:
             range_words = {"role": "a line role", "name": "a name", "colour": "[c, m, y, k] or [r, g, b]",
-                           "points": "[[x, y], …] in mm", "make": "what is made, see the README"}[setting.kind]
+                           "points": "[[x, y], …] in mm", "make": "what is made, see lines.md"}[setting.kind]
         left = f", else {setting.default:g}" if isinstance(setting.default, float) else (
             f", else {setting.default}" if setting.default else ", may be left out" if setting.optional else "")
         return f"`{setting.name}` {range_words}{left}"

@@ -1,4 +1,4 @@
-"""Settings. Everything that differs between shops comes from the environment; see the README."""
+"""Settings. Everything that differs between shops comes from the environment; see docs/running.md."""
 
 import os
 import secrets

@@ -17,7 +17,7 @@ MOST_PLACES = 2_000
 def object_of(value: object, name: str, known: Iterable[str]) -> Mapping[str, object]:
     """An object that has no other keys than these. Raises BadValue."""
     if not isinstance(value, Mapping):
-        raise BadValue(f"{name} is not a JSON object.", "See the README for its keys.")
+        raise BadValue(f"{name} is not a JSON object.", "See the pages in docs for its keys.")
     keys = set(known)
     for key in value:
         if key not in keys:

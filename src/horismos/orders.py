@@ -84,7 +84,7 @@ class Order:
         Raises BadValue naming the key.
         """
         if not isinstance(data, Mapping):
-            raise BadValue("The order is not a JSON object.", "See the README for its keys.")
+            raise BadValue("The order is not a JSON object.", "See docs/orders.md for its keys.")
         known = {f.name for f in fields(cls)}
         values: dict[str, Any] = {}
         for key, value in data.items():

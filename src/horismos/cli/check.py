@@ -18,7 +18,7 @@ __all__ = ["options", "run"]
 def options(parser: argparse.ArgumentParser) -> None:
     """The options of the command."""
     file_options(parser)
-    parser.add_argument("--order", type=Path, help="a JSON file; see the README")
+    parser.add_argument("--order", type=Path, help="a JSON file; see docs/orders.md")
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--sheet", type=Path, help="a check sheet, as the Shelf exports it")
     material_option(parser)

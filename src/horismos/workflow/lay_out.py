@@ -41,7 +41,7 @@ class LaidOut:
         return print_sheets(self.filled.sheets, self.plan.destination, "Sheets").data
 
     def to_json(self) -> dict[str, Any]:
-        """The sheets as plain values, as the README tells them."""
+        """The sheets as plain values, as docs/layouts.md tells them."""
         numbers = {id(item.piece): i for i, item in enumerate(self.items)}
         known = [0] * len(self.items)
         sheets = []

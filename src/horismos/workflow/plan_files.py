@@ -24,7 +24,7 @@ class PlannedFiles:
     files: tuple[CutFile, ...]
 
     def to_json(self) -> dict[str, Any]:
-        """The plan as plain values, as the README tells them."""
+        """The plan as plain values, as docs/layouts.md tells them."""
         operations = [
             _told(op, number) for number, cut in enumerate(self.cuts, 1) for op in cut.operations
         ]

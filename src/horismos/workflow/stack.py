@@ -305,7 +305,7 @@ def _plain(name: str) -> str:
 
 
 def told(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
-    """A stack as plain values, as the README tells them."""
+    """A stack as plain values, as docs/stacks.md tells them."""
     plan = made.stitches
     return {
         "layers": [

@@ -22,7 +22,7 @@ export function PeoplePart() {
     <Stack component="section" aria-label="people" spacing={2}>
       <Typography variant="body2" color="text.secondary">
         Everybody takes in, mends and releases. Letting a stop pass and changing the Shelf are rights of their
-        own; whoever looks after the server gives them, as the README says under “A real shop”.
+        own; whoever looks after the server gives them, as docs/running.md says.
       </Typography>
       {people.isPending && <LinearProgress aria-label="loading people" />}
       <Failure of={people.error} />

@@ -142,7 +142,7 @@ def _make(setting: Setting, value: object) -> str:
     try:
         given = json.loads(value) if isinstance(value, str) else value
     except ValueError:
-        raise BadValue(f"{setting.words} is no JSON.", "See the README for its keys.") from None
+        raise BadValue(f"{setting.words} is no JSON.", "See docs/lines.md for its keys.") from None
     return json.dumps(Make.from_json(given).to_json(), sort_keys=True)
 
 
