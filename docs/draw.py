@@ -4,10 +4,14 @@ A room stands on those below it. Only arrows that no longer way implies are draw
 """
 
 import ast
+import dataclasses
+import json
 import sys
 from collections.abc import Iterator
 from html import escape
 from pathlib import Path
+
+from horismos.orders import FIELDS, Asked, Order, order_schema
 
 ROOT = Path(__file__).resolve().parents[1]
 SOURCES = {"horismos": ROOT / "src" / "horismos", "server": ROOT / "server"}
@@ -169,11 +173,40 @@ def mends() -> str:
     )
 
 
+KEYS, END = "<!-- keys -->\n", "<!-- end of keys -->\n"
+
+
+def orders() -> str:
+    """The page of orders with its table of keys, as the code reads them."""
+    page = (ROOT / "docs" / "orders.md").read_text()
+    defaults = {f.name: f.default for f in dataclasses.fields(Order)}
+    rows = "".join(
+        f"| `{name}` | {asked.words} | {_range(asked)} | {'' if defaults[name] is None else f'`{defaults[name]}`'} |\n"
+        for name, asked in FIELDS.items()
+    )
+    begin, end = page.index(KEYS) + len(KEYS), page.index(END)
+    return page[:begin] + "| key | what it is | values | left out |\n|---|---|---|---|\n" + rows + page[end:]
+
+
+def _range(asked: Asked) -> str:
+    schema = asked.read.schema
+    if "items" in schema:
+        return "a list of " + ", ".join(f"`{one}`" for one in schema["items"]["enum"])
+    if "enum" in schema:
+        return ", ".join(f"`{one}`" for one in schema["enum"])
+    if "maximum" not in schema:
+        return {"boolean": "`true`, `false`"}.get(schema["type"], "text")
+    least = f"above {schema['exclusiveMinimum']:g}, up" if "exclusiveMinimum" in schema else f"{schema['minimum']:,}"
+    whole = "a whole number, " if schema["type"] == "integer" else ""
+    return f"{whole}{least} to {schema['maximum']:,} {asked.unit}".strip()
+
+
 def main() -> int:
     """Write the pages; with --check say whether they are as the code is."""
     pages = {
         "architecture.svg": drawing(core()), "server.svg": drawing(server()), "errors.md": errors(),
-        "mends.md": mends(),
+        "mends.md": mends(), "orders.md": orders(),
+        "schemas/order.schema.json": json.dumps(order_schema(), indent=1, ensure_ascii=False) + "\n",
     }
     old = [name for name, text in pages.items() if (p := ROOT / "docs" / name) and (
         not p.exists() or p.read_text() != text)]
@@ -182,7 +215,9 @@ def main() -> int:
             print(f"docs/{', docs/'.join(old)}: not as the code is. Run docs/draw.py.")
         return bool(old)
     for name in old:
-        (ROOT / "docs" / name).write_text(pages[name])
+        path = ROOT / "docs" / name
+        path.parent.mkdir(exist_ok=True)
+        path.write_text(pages[name])
     return 0
 
 

@@ -5,6 +5,7 @@ They are staged first, under names that no RIP reads, and shown once their relea
 
 import time
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from pathlib import Path
 
 from django.conf import settings
@@ -44,7 +45,8 @@ def stage(job: models.Job, key: str, files: Mapping[str, bytes]) -> list[Path]:
 def show(staged: Sequence[Path]) -> None:
     """Let the RIP see what was staged."""
     for path in staged:
-        path.replace(path.with_name(path.name.removeprefix(".").removesuffix(STAGED)))
+        with suppress(FileNotFoundError):  # another has just shown it
+            path.replace(path.with_name(path.name.removeprefix(".").removesuffix(STAGED)))
 
 
 def remove(paths: Sequence[Path]) -> None:
@@ -61,8 +63,10 @@ def tidy() -> None:
     for path in _root().glob(f"*/.*{STAGED}"):
         if any(path.name.startswith(one) for one in begins):
             show([path])
-        elif now - path.stat().st_mtime > LEFT_OVER_S:
-            remove([path])
+        else:
+            with suppress(FileNotFoundError):
+                if now - path.stat().st_mtime > LEFT_OVER_S:
+                    remove([path])
 
 
 def waiting(made: models.Release) -> list[Path]:

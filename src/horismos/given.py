@@ -2,16 +2,29 @@
 
 import math
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
 
-__all__ = ["Read", "choice", "number", "object_of", "place", "places", "text", "yes"]
+__all__ = ["Read", "Reader", "choice", "list_of", "number", "object_of", "place", "places", "text", "yes"]
 
 Read = Callable[[str, object], Any]
 """Takes a value's name, for what is said, and the value; gives it as it is meant. Raises BadValue."""
 MOST_PLACES = 2_000
+
+
+@dataclass(frozen=True)
+class Reader:
+    """What reads a value, with what it takes as JSON Schema (2020-12) says it."""
+
+    read: Read
+    schema: Mapping[str, Any] = field(default_factory=dict)
+
+    def __call__(self, name: str, value: object) -> Any:
+        """The value as it is meant. Raises BadValue."""
+        return self.read(name, value)
 
 
 def object_of(value: object, name: str, known: Iterable[str]) -> Mapping[str, object]:
@@ -25,8 +38,8 @@ def object_of(value: object, name: str, known: Iterable[str]) -> Mapping[str, ob
     return value
 
 
-def number(least: float, most: float, whole: bool = False) -> Read:
-    """A number from one to another.
+def number(least: float, most: float, whole: bool = False, above: bool = False) -> Reader:
+    """A number from one to another; ``above`` says that the least itself is too little.
 
     >>> number(1, 9, whole=True)("Copies", 3)
     3
@@ -35,26 +48,38 @@ def number(least: float, most: float, whole: bool = False) -> Read:
     def read(name: str, value: object) -> float | int:
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
             raise BadValue(f"{name} must be a number.")
-        if not least <= value <= most or (whole and value != int(value)):
-            kind = "a whole number from " if whole else ""
-            raise BadValue(f"{name} is {value:g}.", f"Give {kind}{least:g} to {most:g}.")
+        if not least <= value <= most or (above and value == least) or (whole and value != int(value)):
+            kind = "a whole number from " if whole else "more than " if above else ""
+            raise BadValue(f"{name} is {value:g}.", f"Give {kind}{least:g} {'up ' if above else ''}to {most:g}.")
         return int(value) if whole else float(value)
 
-    return read
+    low = "exclusiveMinimum" if above else "minimum"
+    return Reader(read, {"type": "integer" if whole else "number", low: least, "maximum": most})
 
 
-def choice(kind: type[StrEnum]) -> Read:
+def choice(kind: type[StrEnum]) -> Reader:
     """One of some words."""
 
     def read(name: str, value: object) -> StrEnum:
-        if value not in set(kind):
+        if not isinstance(value, str) or value not in set(kind):
             raise BadValue(f"{name} is “{value}”.", f"Give one of {', '.join(kind)}.")
         return kind(str(value))
 
-    return read
+    return Reader(read, {"enum": [one.value for one in kind]})
 
 
-def text(most: int) -> Read:
+def list_of(read_one: Reader, words: str) -> Reader:
+    """A list, each thing in it once, in the order in which they are given; ``words`` name them."""
+
+    def read(name: str, value: object) -> tuple[Any, ...]:
+        if not isinstance(value, list | tuple):
+            raise BadValue(f"{name} must be a list of {words}.")
+        return tuple(dict.fromkeys(read_one(name, one) for one in value))
+
+    return Reader(read, {"type": "array", "items": read_one.schema})
+
+
+def text(most: int) -> Reader:
     """A line of text that is no longer than so many letters."""
 
     def read(name: str, value: object) -> str:
@@ -62,14 +87,17 @@ def text(most: int) -> Read:
             raise BadValue(f"{name} must be a text of one line, of at most {most} letters.")
         return value
 
-    return read
+    return Reader(read, {"type": "string", "maxLength": most})
 
 
-def yes(name: str, value: object) -> bool:
-    """True or false."""
+def _yes(name: str, value: object) -> bool:
     if not isinstance(value, bool):
         raise BadValue(f"{name} must be true or false.")
     return value
+
+
+yes = Reader(_yes, {"type": "boolean"})
+"""True or false."""
 
 
 def places(name: str, value: object) -> tuple[tuple[float, float], ...]:

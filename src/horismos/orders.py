@@ -1,15 +1,18 @@
 """Orders: what was asked for. Every field may be left open."""
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from enum import StrEnum
+from types import MappingProxyType
 from typing import Any
 
-from horismos.errors import BadValue
+from horismos.given import Reader, choice, list_of, number, object_of, text, yes
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "Edge", "Order", "Seen"]
+__all__ = [
+    "DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "FIELDS", "Asked", "Edge", "Order", "Seen",
+    "order_schema",
+]
 
 DEFAULT_BLEED_MM = 3.0  # [practice]
 DEFAULT_BORDER_MM = 1.5  # [practice]
@@ -30,6 +33,34 @@ class Seen(StrEnum):
     FRONT = "front"
     THROUGH = "through"
 
+
+
+@dataclass(frozen=True)
+class Asked:
+    """One thing that an order may say: how it is read, with its range, what it is in words, and its unit."""
+
+    read: Reader
+    words: str
+    unit: str = ""
+
+
+_SIDE, _MARGIN = number(0, 100_000, above=True), number(0, 1_000)
+FIELDS: Mapping[str, Asked] = MappingProxyType({
+    "width_mm": Asked(_SIDE, "the finished width", "mm"),
+    "height_mm": Asked(_SIDE, "the finished height", "mm"),
+    "quantity": Asked(number(1, 1_000_000, whole=True), "how many pieces"),
+    "material": Asked(text(80), "what it is made of, by its id"),
+    "roles": Asked(list_of(choice(LineRole), "line roles"), "which cuts a piece has; an empty list: none"),
+    "edge": Asked(choice(Edge), "colour runs over the cut (bleed), a blank border stays (border), or either"),
+    "bleed_mm": Asked(_MARGIN, "how far colour runs over the cut", "mm"),
+    "border_mm": Asked(_MARGIN, "how wide the blank border is", "mm"),
+    "tolerance_mm": Asked(_MARGIN, "how far off the cut may land", "mm"),
+    "viewing_distance_m": Asked(number(0, 100_000, above=True), "from how far it is looked at", "m"),
+    "seen": Asked(choice(Seen), "from the front, or through clear media"),
+    "white": Asked(yes, "whether white ink is wanted; left out, the material says it"),
+    "holes": Asked(number(0, 100_000, whole=True), "how many holes a piece has; left out, nobody counts"),
+})
+"""What an order may say: the one table that reader, schema, and page are made from."""
 
 
 @dataclass(frozen=True)
@@ -58,24 +89,11 @@ class Order:
     holes: int | None = None
 
     def __post_init__(self) -> None:
-        """Refuse what no order can mean, naming the field."""
-        for name in ("width_mm", "height_mm", "viewing_distance_m"):
+        """Refuse what no order can mean, naming the field. Raises BadValue."""
+        for name, asked in FIELDS.items():
             value = getattr(self, name)
-            if value is not None and not 0 < value < 100_000:
-                raise BadValue(f"Order: {name} is {value}.", "Give a length above 0.")
-        for name in ("bleed_mm", "border_mm", "tolerance_mm"):
-            value = getattr(self, name)
-            if value is not None and not 0 <= value <= 1000:
-                raise BadValue(f"Order: {name} is {value}.", "Give 0 to 1000 mm.")
-        if self.holes is not None and not 0 <= self.holes <= 100_000:
-            raise BadValue(f"Order: holes is {self.holes}.", "Give 0 to 100,000.")
-        if not 1 <= self.quantity <= 1_000_000:
-            raise BadValue(f"Order: quantity is {self.quantity}.", "Give 1 to 1,000,000.")
-        for name, kind in (("edge", Edge), ("seen", Seen)):
-            value = getattr(self, name)
-            if value not in set(kind):
-                raise BadValue(f"Order: {name} is “{value}”.", f"Give one of {', '.join(kind)}.")
-            object.__setattr__(self, name, kind(value))
+            if value is not None:
+                object.__setattr__(self, name, asked.read(f"Order: {name}", value))
 
     @classmethod
     def from_json(cls, data: object) -> "Order":
@@ -83,41 +101,8 @@ class Order:
 
         Raises BadValue naming the key.
         """
-        if not isinstance(data, Mapping):
-            raise BadValue("The order is not a JSON object.", "See docs/orders.md for its keys.")
-        known = {f.name for f in fields(cls)}
-        values: dict[str, Any] = {}
-        for key, value in data.items():
-            if key not in known:
-                raise BadValue(f"Order: unknown key “{key}”.", f"Known: {', '.join(sorted(known))}.")
-            if value is None:
-                continue
-            if key == "roles":
-                value = cls._roles(value)
-            elif key in ("material", "edge", "seen"):
-                if not isinstance(value, str):
-                    raise BadValue(f"Order: {key} must be a text.")
-            elif key == "white":
-                if not isinstance(value, bool):
-                    raise BadValue("Order: white must be true or false.")
-            elif isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-                raise BadValue(f"Order: {key} must be a number.")
-            elif key in ("quantity", "holes"):
-                if value != int(value):
-                    raise BadValue(f"Order: {key} must be a whole number.")
-                value = int(value)
-            values[key] = value
-        return cls(**values)
-
-    @staticmethod
-    def _roles(value: object) -> tuple[LineRole, ...]:
-        known = ", ".join(LineRole)
-        if not isinstance(value, list | tuple):
-            raise BadValue("Order: roles must be a list.", f"Known roles: {known}.")
-        try:
-            return tuple(dict.fromkeys(LineRole(str(role)) for role in value))
-        except ValueError as error:
-            raise BadValue(f"Order: {error}.", f"Known roles: {known}.") from None
+        given: Mapping[str, Any] = object_of(data, "Order", FIELDS)
+        return cls(**{key: value for key, value in given.items() if value is not None})
 
     def to_json(self) -> dict[str, Any]:
         """The order as plain values, without what it leaves open."""
@@ -126,3 +111,19 @@ class Order:
         if self.roles is not None:
             out["roles"] = [role.value for role in self.roles]
         return {key: value for key, value in out.items() if value is not None}
+
+
+def order_schema() -> dict[str, Any]:
+    """What an order may be, as JSON Schema 2020-12."""
+    defaults = {f.name: f.default for f in fields(Order)}
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Order", "type": "object",
+        "additionalProperties": False,
+        "properties": {
+            name: {
+                "description": " ".join([asked.words, f"({asked.unit})" if asked.unit else ""]).strip(),
+                "anyOf": [dict(asked.read.schema), {"type": "null"}], "default": defaults[name],
+            }
+            for name, asked in FIELDS.items()
+        },
+    }

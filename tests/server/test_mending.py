@@ -278,3 +278,17 @@ def test_nobody_is_offered_the_mends_of_another_customer(shop: Person) -> None:
     shop.patch(address(first), {"customer": "Tern & Tide"}, content_type=JSON)
     shop.patch(address(second), {"customer": "Harbour Shop"}, content_type=JSON)
     assert shop.get(address(second)).json()["as_before"] is None
+
+
+def test_a_mend_that_is_not_there_any_more_is_nobodys_habit(shop: Person) -> None:
+    rgb = [write(Drawing(f"1 {i / 10} 0 rg {circle(50, 50, 46)} f " + line_in(circle(50, 50, 40)))) for i in (0, 1)]
+    first, second = (take_in(shop, data, f"{i}.pdf") for i, data in enumerate(rgb))
+    for job in (first, second):
+        shop.patch(address(job), {"customer": "Tern & Tide"}, content_type=JSON)
+    seen = shop.get(address(first)).json()
+    mend = {"kind": "to-cmyk", "settings": {}, "version": seen["version"], "revision": 1}
+    shop.post(f"{address(first)}/mends", mend, content_type=JSON)
+    revision = models.Revision.objects.get(job=first["id"], number=2)
+    revision.steps = [{"mend": "to-cmyk", "intent": "as-it-was-called-once"}, *revision.steps]
+    revision.save()
+    assert [one["kind"] for one in shop.get(address(second)).json()["as_before"]["mends"]] == ["to-cmyk"]

@@ -13,7 +13,7 @@ from jobs.store import analyses, cases
 from jobs.store.analyses import queue_outdated
 from jobs.store.apart import ask
 from jobs.store.works import claim
-from worker import said
+from worker import kinds, said
 from worker.loop import run_all
 from worker.tasks import FAULT, carry_out
 
@@ -402,3 +402,18 @@ def test_what_other_code_has_found_is_found_anew_and_what_was_released_stays_so(
         seen = shop.get(address(job)).json()
         assert seen["current"] and not seen["checks_carried"], "nothing is carried over from other code"
     assert queue_outdated() == 0
+
+
+def test_a_job_that_other_code_cannot_look_at_is_asked_for_once_and_not_for_ever(
+    shop: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    job = take_in(shop, CLEAN)
+    monkeypatch.setattr(kinds, "_looked", lambda *_: 1 / 0)
+    for room in (cases, analyses):
+        monkeypatch.setattr(room, "code_fingerprint", lambda: "the next version")
+    for _ in range(3):
+        shop.get(address(job))
+        run_all()
+    assert models.Work.objects.filter(kind="analyse").count() == 1, "each answer would ask for the next"
+    assert shop.get(address(job)).json()["work"]["state"] == "failed"
+    assert queue_outdated() == 1, "the next start tries again"

@@ -50,7 +50,7 @@ Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200),
 Reason = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
 LongText = Annotated[str, StringConstraints(max_length=10_000)]
-Length = Annotated[float, Field(gt=0, lt=LONGEST_MM, allow_inf_nan=False)]
+Length = Annotated[float, Field(gt=0, le=LONGEST_MM, allow_inf_nan=False)]
 Margin = Annotated[float, Field(ge=0, le=1_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
 Listed = Annotated[list[Number | Annotated[list[Number], Field(max_length=4)]], Field(max_length=10_000)]

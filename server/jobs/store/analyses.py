@@ -25,7 +25,7 @@ from jobs.store.cases import Standing, key_of
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
 from jobs.store.summaries import summary_row, thumb_of
-from jobs.store.works import UNDER_WAY, begin
+from jobs.store.works import UNDER_WAY, begin, latest_of
 
 __all__ = [
     "Found", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file", "plates_of",
@@ -122,7 +122,8 @@ def keep_failure(job: models.Job, error: HorismosError) -> None:
 def queue_outdated(job: int | None = None) -> int:
     """Let jobs that were looked at by other code be looked at again: one, or all that are not released.
 
-    What works on a job already will look at it. Gives how many.
+    What works on a job already will look at it. One that is opened, and on which the last work failed or was stopped,
+    waits for a person. Gives how many.
     """
     works = models.Work.objects.filter(job=OuterRef("pk"), shared=None, state__in=UNDER_WAY)
     which = models.Job.objects.filter(releases=None) if job is None else models.Job.objects.filter(pk=job)
@@ -131,6 +132,8 @@ def queue_outdated(job: int | None = None) -> int:
         return 0
     with transaction.atomic():
         found = list(outdated.exclude(Exists(works)).order_by("pk"))
+        if job is not None:
+            found = [one for one in found if (last := latest_of(one)) is None or last.state == models.WorkState.DONE]
         for one in found:
             begin(one, models.WorkKind.ANALYSE)
     return len(found)

@@ -1,13 +1,16 @@
 """What was done with a customer's files before, and what of it answers a job's findings."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
+from typing import Any
 
 from horismos.checking import Report
 from horismos.checking.engine.decisions import Decision
+from horismos.errors import BadValue
 from horismos.mending import Recipe, Step, as_before, step_from
 from horismos.workflow.mend import safe_steps
-from horismos.workflow.showing.findings import FindingShown, MendShown
+from horismos.workflow.showing.findings import FindingShown
 from jobs import models
 
 __all__ = ["Habit", "habit_of"]
@@ -40,7 +43,7 @@ def habit_of(
     if not job.customer or report is None:
         return None
     offered = [
-        [_step(mend) for mend in card.mends if not mend.safe and not mend.then]
+        _steps({"mend": mend.kind, **mend.settings} for mend in card.mends if not mend.safe and not mend.then)
         for card in cards if card.severity in ASKS and card.decision is None
     ]
     if not any(offered):
@@ -56,8 +59,13 @@ def habit_of(
     return Habit(before, (*safe_steps(report, decisions), *steps)[:100])
 
 
-def _step(mend: MendShown) -> Step:
-    return step_from({"mend": mend.kind, **mend.settings})
+def _steps(kept: Iterable[Mapping[str, Any]]) -> list[Step]:
+    """Steps that were kept as plain values; one that the mends of today would not take is nobody's habit."""
+    found = []
+    for one in kept:
+        with suppress(BadValue):
+            found.append(step_from(one))
+    return found
 
 
 def _done(jobs: Sequence[models.Job]) -> list[tuple[models.Job, Step]]:
@@ -68,6 +76,6 @@ def _done(jobs: Sequence[models.Job]) -> list[tuple[models.Job, Step]]:
     for job in jobs:
         at = by_id.get(job.revision_id)
         while at is not None:
-            found += [(job, step_from(step)) for step in reversed(at.steps)]
+            found += [(job, step) for step in _steps(reversed(at.steps))]
             at = by_id.get(at.parent_id)
     return found
