@@ -12,6 +12,7 @@ from typing import Any
 from jobs.store.apart import POOL
 
 from horismos.confined.pool import Call
+from horismos.sheet.mark_kinds import MarkKind
 from horismos.workflow.case import JobFacts
 from horismos.workflow.steps.stored import Content
 
@@ -27,6 +28,8 @@ def _by_content(value: Any) -> Any:
     if isinstance(value, Content):
         value.read()
         return value.sha256
+    if isinstance(value, MarkKind):
+        return value.id  # as between processes
     if isinstance(value, JobFacts):
         value = replace(value, when="")  # the minute at which it was checked is for papers alone
     if is_dataclass(value) and not isinstance(value, type):
