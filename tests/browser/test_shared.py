@@ -134,7 +134,10 @@ def test_what_is_loaded_is_chosen_and_a_sheet_is_cut_only(page: Page, tmp_path: 
     expect(page.get_by_text("bare-arrows-cut.plt")).to_be_visible()
     expect(page.get_by_text("bare-arrows-print.pdf")).to_have_count(0)
     page.get_by_role("link", name="Go to the bench").first.click()
-    expect(page.get_by_text("It is cut only; there is nothing to print.")).to_be_visible()
+    machine = page.get_by_role("group", name="machine")
+    expect(machine.get_by_role("button", name="RIP")).to_be_disabled()
+    expect(machine.get_by_role("button", name="Cutter")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Load it")).to_be_visible()
 
 
 def test_the_tide_clock_is_printed_for_behind_glass_since_its_order_says_so(page: Page) -> None:
