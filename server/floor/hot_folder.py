@@ -7,6 +7,7 @@ import time
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from pathlib import Path
+from secrets import token_hex
 
 from django.conf import settings
 from jobs import models
@@ -36,7 +37,8 @@ def stage(job: models.Job, key: str, files: Mapping[str, bytes]) -> list[Path]:
     out = []
     for name, data in files.items():
         if name.endswith("-print.pdf"):
-            path = _folder(job) / f".{_begins(job, key)}{name}{STAGED}"
+            # a name of its own each time: a worker that was given up on takes away only what it has staged itself
+            path = _folder(job) / f".{_begins(job, key)}{name}.{token_hex(4)}{STAGED}"
             write_whole(path, data)
             out.append(path)
     return out
@@ -46,7 +48,7 @@ def show(staged: Sequence[Path]) -> None:
     """Let the RIP see what was staged."""
     for path in staged:
         with suppress(FileNotFoundError):  # another has just shown it
-            path.replace(path.with_name(path.name.removeprefix(".").removesuffix(STAGED)))
+            path.replace(path.with_name(path.name.removeprefix(".").removesuffix(STAGED).rpartition(".")[0]))
 
 
 def remove(paths: Sequence[Path]) -> None:

@@ -1,7 +1,6 @@
 """Attacks and accidents that were seen on a copy of the shop, each tried again: nothing is lost, nothing gets round."""
 
 import json
-import os
 import re
 import threading
 from collections.abc import Callable
@@ -18,7 +17,7 @@ from floor import hot_folder
 from jobs import models
 from jobs.store import files
 from jobs.store.works import MOST_ATTEMPTS, LeaseLost, claim, hold, keep_holding
-from worker import kinds, releasing, said
+from worker import kinds, said
 from worker.loop import run_all
 from worker.tasks import carry_out
 
@@ -359,58 +358,6 @@ def test_a_failing_hot_folder_leaves_the_job_unreleased(shop: Person, tmp_path: 
     (tmp_path / "hot-folder").unlink()
     assert shop.post(f"{address(job)}/release").status_code == 200
     assert len(shop.get(address(job)).json()["releases"]) == 1
-
-
-def dying(monkeypatch: pytest.MonkeyPatch, where: object, name: str) -> None:
-    """The worker dies just before it would do this."""
-    monkeypatch.setattr(where, name, lambda *_, **__: (_ for _ in ()).throw(SystemExit))
-
-
-@pytest.mark.parametrize("shared", [False, True])
-def test_a_worker_that_dies_while_it_releases_leaves_a_whole_release_or_none(
-    shop: Person, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, shared: bool
-) -> None:
-    job = take_in(shop, CLEAN)
-    where = address(job)
-    if shared:
-        sheet = shop.post("/api/shared-sheets", {"jobs": [job["id"]]}, content_type=JSON).json()
-        where = f"/api/shared-sheets/{sheet['id']}"
-    shop.works = False
-
-    def ask_for_it() -> models.Work:
-        seen = shop.get(where).json()
-        body = {"version": seen["version"], "revision": seen.get("revision", 1), "found": seen["found"]}
-        assert shop.post(f"{where}/release", body, content_type=JSON).status_code == 200
-        work = claim("one that dies")
-        assert work is not None
-        return work
-
-    work = ask_for_it()
-    shown = lambda: [p.name for p in (tmp_path / "hot-folder").glob("*/*") if not p.name.startswith(".")]  # noqa: E731
-    for point in ((releasing, "_write"), (hot_folder, "show")):
-        with monkeypatch.context() as patched:
-            dying(patched, *point)
-            with pytest.raises(SystemExit):
-                carry_out(work)
-        assert shown() == [], "no RIP sees a file whose release may not be"
-        assert models.Release.objects.count() == (point[1] == "show")
-        lapse(work)
-        work = claim("the next") if point[1] == "_write" else work
-        assert work is not None
-    hot_folder.tidy()
-    (print_file,) = shown()
-    assert run_all() == 1 and models.Work.objects.get(pk=work.pk).state == "done"
-    made = models.Release.objects.get()
-    assert hot_folder.waiting(made)[0].name == print_file and shown() == [print_file]
-    assert not list((tmp_path / "hot-folder").glob("*/.*")), "nothing is left over"
-
-
-def test_what_was_staged_for_nothing_goes_and_what_is_being_staged_stays(shop: Person, tmp_path: Path) -> None:
-    (old,) = hot_folder.stage(models.Job(pk=1, destination_id="house"), "k" * 64, {"a-print.pdf": b"x"})
-    (new,) = hot_folder.stage(models.Job(pk=2, destination_id="house"), "k" * 64, {"a-print.pdf": b"x"})
-    os.utime(old, (1, 1))
-    hot_folder.tidy()
-    assert not old.exists() and new.exists()
 
 
 def test_a_disk_that_fills_up_leaves_nothing_half_written(
