@@ -11,6 +11,7 @@ from jobs.store.apart import ask
 from jobs.store.cases import pool_key
 from jobs.store.drying import must_be_dry
 from jobs.store.files import load
+from jobs.store.moment import one_moment
 from jobs.store.works import UNDER_WAY, begin
 from ninja import Router, Schema
 from pydantic import Field
@@ -131,6 +132,12 @@ def _made(release_id: int) -> models.Release:
 
 
 def _shown(made: models.Release, side: Side) -> BedShown:
+    """The bed as it is at one moment: work that has ended is never told with a bed from before it."""
+    with one_moment():
+        return _as_it_is(made, side)
+
+
+def _as_it_is(made: models.Release, side: Side) -> BedShown:
     found = loading_of(made, side)
     destination = SHIPPED[made.ticket["destination"]]
     common: dict[str, Any] = {

@@ -1,11 +1,15 @@
 """The bench: a release is printed, dries, is laid in, its marks are found or taken, it is cut; and rehearsals."""
 
+import threading
 from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
 from django.utils import timezone
+from floor import bed
 from jobs import models
+from worker.loop import run_all
 
 from tests.breadth import breadth
 from tests.server.conftest import Person, person
@@ -66,6 +70,33 @@ def test_the_camera_finds_the_marks_and_reads_the_code(shop: Person) -> None:
     assert landed["landed"] and len(landed["moves"]) == len(meant["moves"])
     for a, b in zip(landed["moves"][0]["points"], meant["moves"][0]["points"], strict=True):
         assert a == pytest.approx(b, abs=0.15)
+
+
+def test_a_bed_is_told_as_it_was_at_one_moment(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A camera that was done while the bed was read was told as done with marks not looked at: nobody asked again."""
+    at = released(shop)
+    printed(shop, at)
+    shop.works = False
+    read = bed.loading_of
+
+    def meanwhile(made: models.Release, side: bed.Side) -> models.Loading | None:
+        found = read(made, side)
+
+        def works() -> None:
+            run_all()
+            connection.close()
+
+        thread = threading.Thread(target=works)
+        thread.start()
+        thread.join(60)
+        return found
+
+    asked(shop, f"{at}/load", seed=5, shift_x_mm=0)
+    monkeypatch.setattr(bed, "loading_of", meanwhile)
+    seen = shop.get(f"{at}/bed").json()
+    assert seen["sights"] == [] and seen["work"]["state"] == "waiting", "the screen will ask again"
+    monkeypatch.setattr(bed, "loading_of", read)
+    assert len(shop.get(f"{at}/bed").json()["sights"]) == 4
 
 
 def test_under_gloss_marks_are_taken_by_hand_and_a_wrong_one_is_said(shop: Person) -> None:
