@@ -83,8 +83,8 @@ def geometry(path: Path) -> None:
     from horismos.paths import length
     from horismos.paths.chords import chords_of
     from horismos.paths.crossings import DOUBLED_WITHIN_MM, crossings, doubled
+    from horismos.paths.curvature import corners, nodes, tight_turns
     from horismos.paths.nearness import near, ribbons
-    from horismos.paths.turns import corners, nodes, tight_turns
 
     contour = _line()
     begun = time.perf_counter()

@@ -19,7 +19,7 @@ from horismos.errors import DoesNotFit
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.simulation.bed import Laying, MarkSeen
-from horismos.workflow.bench import Before, aligned_on, bed_of, played, scanned
+from horismos.workflow.bench import BedState, aligned_on, bed_of, played, scanned
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.release import release
 from tests.shapes import Drawing, circle, line_in, write
@@ -43,7 +43,7 @@ def main() -> None:
     for seed in range(loads):
         random = np.random.default_rng(seed)
         turn, stretch, skew = random.uniform(-1, 1, 3) * (TURN_DEG, STRETCH, SKEW_DEG)
-        before = Before(ticket, Laying(seed, turn_deg=turn, stretch=stretch, skew_deg=skew, shift_x_mm=0.0))
+        before = BedState(ticket, Laying(seed, turn_deg=turn, stretch=stretch, skew_deg=skew, shift_x_mm=0.0))
         try:
             bed = bed_of(before)
         except DoesNotFit:  # so far turned that a roller would stand beside the media
@@ -67,7 +67,7 @@ def main() -> None:
     )
 
 
-def _places(before: Before | None, ticket: object, hpgl: bytes) -> np.ndarray:
+def _places(before: BedState | None, ticket: object, hpgl: bytes) -> np.ndarray:
     run = played(before, ticket, hpgl, {})  # type: ignore[arg-type]
     return np.concatenate([move.points for move in run.moves])
 

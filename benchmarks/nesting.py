@@ -19,7 +19,7 @@ import shapely
 from shapely import affinity
 
 from horismos.sheet.nest import STRIP, nested
-from horismos.sheet.rows import Packed, Room, in_rows
+from horismos.sheet.rows import Packed, UsableArea, in_rows
 from horismos.sheet.turning import Turn
 
 WIDTH_MM, GAP_MM = 560.0, 3.0
@@ -109,7 +109,7 @@ def peer(outlines: Outlines, seconds: int) -> float:
 
 def main(seconds: int, names: list[str]) -> None:
     """Print a line a set."""
-    room = Room(WIDTH_MM, None, GAP_MM)
+    room = UsableArea(WIDTH_MM, None, GAP_MM)
     for name in names or SETS:
         outlines = SETS[name]()
         boxes, turns, counts = [one.bounds for one in outlines], [Turn.FREE] * len(outlines), [1] * len(outlines)

@@ -25,7 +25,7 @@ def main() -> int:
     django.setup()
     from django.conf import settings
     from jobs.store.analyses import queue_outdated
-    from shop.serving import claimed, mind
+    from shop.serving import claimed, supervise
 
     from demo.fill import fill
     from horismos.errors import NotReady
@@ -35,7 +35,7 @@ def main() -> int:
             call_command("migrate", verbosity=0)
             queue_outdated()
             first = fill()
-            mind("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))
+            supervise("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))
     except NotReady as why:
         print(why, file=sys.stderr)
         return 1

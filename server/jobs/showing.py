@@ -21,8 +21,8 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
-from jobs.store.analyses import Found, found_of
-from jobs.store.cases import key_of, made_key, rehearsed_of, tools_of, tools_of_shop
+from jobs.store.analyses import StoredAnalysis, found_of
+from jobs.store.cases import analysis_key, package_key, rehearsed_of, tools_of, tools_of_shop
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
@@ -242,7 +242,7 @@ def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> t
     )
 
 
-def _cards(job: models.Job, found: Found, decisions: Sequence[Decision]) -> tuple[FindingShown, ...]:
+def _cards(job: models.Job, found: StoredAnalysis, decisions: Sequence[Decision]) -> tuple[FindingShown, ...]:
     if found.report is None:
         return ()
     return _after_trials(job, found.key, with_decisions(found.cards, found.report, decisions))
@@ -267,8 +267,8 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
         page=job.page, layout=job.layout,
         found=found.key,
-        released=bool(found.key) and job.releases.filter(key=made_key(job)).exists(),
-        current=bool(found.key) and found.key == key_of(job), error=found.error,
+        released=bool(found.key) and job.releases.filter(key=package_key(job)).exists(),
+        current=bool(found.key) and found.key == analysis_key(job), error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
         strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards),

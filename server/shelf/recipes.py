@@ -20,7 +20,7 @@ from jobs.store.recipes import (
     remove_recipe,
     save_recipe,
 )
-from jobs.store.works import begin, must_rest
+from jobs.store.works import begin, require_idle
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
 from pydantic import Field
@@ -157,7 +157,7 @@ def run(request: HttpRequest, recipe_id: int, body: RunOver) -> list[RunShown]:
 def _begun(recipe: Recipe, one: JobSeen, who: int | None) -> RunShown:
     try:
         with changing(one.id, one.version, who) as change:
-            must_rest(change.job)
+            require_idle(change.job)
             change.done(f"Recipe “{recipe.name}”, version {recipe.version}")
             work = begin(change.job, models.WorkKind.MEND, {"recipe": recipe.to_json()})
             return RunShown(one.id, change.job.name, work_shown(work), "")

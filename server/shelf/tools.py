@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from bench.test_cuts import must_correct
 from django.http import HttpRequest
-from floor.test_cuts import must_correct
 from jobs import models
 from jobs.api.bodies import Key, Words
 from jobs.api.common import find
@@ -13,7 +13,7 @@ from jobs.store.works import begin
 from ninja import Router, Schema
 
 from horismos.cutting import Tool
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.errors import NotPermitted
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
@@ -50,7 +50,7 @@ class SeenGiven(Schema):
     side: Side = Side.FRONT
     role: LineRole
     version: int
-    seen: Outcome
+    seen: CutOutcome
 
 
 def _shown(request: HttpRequest, destination: str, material: str) -> ShopTools:

@@ -4,13 +4,13 @@ import json
 import logging
 from errno import EDQUOT, ENOSPC
 
+from bench.api import router as bench
+from bench.bed import router as bed
+from bench.handing_over import router as handing_over
+from bench.stacks import router as stacks
+from bench.test_cuts import router as figures
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
-from floor.api import router as floor
-from floor.bed import router as bed
-from floor.handing_over import router as handing_over
-from floor.stacks import router as stacks
-from floor.test_cuts import router as figures
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
 from jobs.api.making import router as making
@@ -48,7 +48,7 @@ api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, o
 log = logging.getLogger("horismos.faults")
 for router in (
     people, jobs, mends, making, stack, check, pictures, rehearsal, sheets, shared, works, shelf, recipes, tools,
-    patterns, floor, bed, figures, handing_over, stacks,
+    patterns, bench, bed, figures, handing_over, stacks,
 ):
     api.add_router("", router)
 

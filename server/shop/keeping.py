@@ -8,12 +8,12 @@ from datetime import timedelta
 from pathlib import Path
 
 from axes.models import AccessAttempt, AccessFailureLog, AccessLog
+from bench import hot_folder
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.db import connection, transaction
 from django.db.models import Max
 from django.utils import timezone
-from floor import hot_folder
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.showing import ReleaseShown, release_shown

@@ -15,11 +15,11 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from types import FrameType
 
-from horismos.confined.limits import die_with_parent
-from horismos.confined.memory import held, tree_of
 from horismos.errors import NotReady
+from horismos.sandbox.limits import die_with_parent
+from horismos.sandbox.memory import held, tree_of
 
-__all__ = ["claimed", "memory_bytes", "mind", "runs", "web", "workers_wanted"]
+__all__ = ["claimed", "memory_bytes", "runs", "supervise", "web", "workers_wanted"]
 
 log = logging.getLogger("horismos.serving")
 MANAGE = Path(__file__).resolve().parents[1] / "manage.py"
@@ -49,7 +49,7 @@ def web(host: str, port: int) -> None:
     """
     from django.conf import settings
     from django.core.wsgi import get_wsgi_application
-    from jobs.store.apart import POOL
+    from jobs.store.children import POOL
     from waitress.server import create_server
 
     from shop.bodies import Channel
@@ -170,7 +170,7 @@ def _handles_files(number: int) -> bool:
     try:
         parent = int(Path(f"/proc/{number}/stat").read_text().rsplit(")", 1)[1].split()[1])
         alike = [Path(f"/proc/{one}/cmdline").read_bytes() for one in (number, parent)]
-        forked = alike[0] == alike[1] and alike[0].startswith(sys.executable.encode() + b"\0-m\0horismos.confined")
+        forked = alike[0] == alike[1] and alike[0].startswith(sys.executable.encode() + b"\0-m\0horismos.sandbox")
         return forked and os.getpgid(number) == number
     except (OSError, IndexError, ValueError):
         return False
@@ -184,7 +184,7 @@ def _answers(host: str, port: int) -> bool:
     return True
 
 
-def mind(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
+def supervise(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
     """Run the web and the workers until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers."""
     waits = True
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]

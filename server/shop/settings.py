@@ -7,7 +7,7 @@ from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
-from horismos.confined.jail import offered
+from horismos.sandbox.jail import offered
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("HORISMOS_VAR", ROOT / "var"))

@@ -10,27 +10,27 @@ from dataclasses import replace
 from threading import Event
 from typing import Any
 
+from bench import hot_folder
+from bench.loadings import before_of, print_of
 from django.utils import timezone
-from floor import hot_folder
-from floor.loadings import before_of, print_of
 from jobs import models
 from jobs.store.analyses import keep_analysis, keep_failure, keep_page
-from jobs.store.cases import Standing, case_of, destination_of, made_key, remember, standing_of
+from jobs.store.cases import Standing, case_of, destination_of, package_key, remember, standing_of
 from jobs.store.check_sheets import check_sheet_of, parsed
 from jobs.store.files import content_of, keep
-from jobs.store.shared import lay_again, sheet_key
+from jobs.store.shared import queue_layout, sheet_key
 from jobs.store.stacks import stack_key
 from jobs.store.taking_in import arrival_of, content_to_take, follow_size, keep_questions, keep_taken
 from jobs.store.works import begin, hold, steps_of
 
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.errors import Asks, Cancelled, HorismosError, NotFound, NotReady
 from horismos.mending import Recipe, Step, step
 from horismos.roles import LineRole
 from horismos.workflow.mend import to_remember
 from worker import sheets
+from worker.context import Result, StepResult, TaskContext
 from worker.releasing import release
-from worker.said import Found, Result, Said
 
 __all__ = ["KINDS"]
 
@@ -43,34 +43,36 @@ def _job(work: models.Work) -> models.Job:
     return models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=work.job_id)
 
 
-def _take_in(work: models.Work, said: Said) -> Result:
+def _take_in(work: models.Work, task: TaskContext) -> Result:
     """Make the working form of a job's original, or keep what it leaves open; then look at it.
 
     An SVG is seen as vectors at once. What a second renderer says of it is heard while the page is looked at; where
     that one differs the file is taken in again, as pixels, and looked at again.
     """
-    if not _done_before(work) and not _taken(work, said.part(0.0, 0.4)):
+    if not _done_before(work) and not _taken(work, task.part(0.0, 0.4)):
         return None
-    with _second_opinion(work, said) as heard:
-        found = _looked(work, said.part(0.4, 0.9))
+    with _second_opinion(work, task) as heard:
+        found = _looked(work, task.part(0.4, 0.9))
         with _failing(work):
-            unlike = heard()
-    if unlike:
-        _taken(work, said.part(0.5, 0.6), unlike)
-        found = _looked(work, said.part(0.6, 0.9))
-    if _make_again(work, said.part(0.9, 0.95)):
-        found = _looked(work, said.part(0.95, 1.0))
+            render_difference = heard()
+    if render_difference:
+        _taken(work, task.part(0.5, 0.6), render_difference)
+        found = _looked(work, task.part(0.6, 0.9))
+    if _make_again(work, task.part(0.9, 0.95)):
+        found = _looked(work, task.part(0.95, 1.0))
     _keep_looked(work, found)
     return None
 
 
-def _taken(work: models.Work, said: Said, unlike: float = 0.0) -> bool:
+def _taken(work: models.Work, task: TaskContext, render_difference: float = 0.0) -> bool:
     """Take a job's original in as a revision that the stage shows; False where something is to be said first."""
     job = _job(work)
-    arrival = replace(arrival_of(job), unlike=unlike)
+    arrival = replace(arrival_of(job), render_difference=render_difference)
     try:
         with _failing(work):
-            found: Found = said.ask("take_in", job, content_to_take(job), arrival, job.page, what="Taking the file in")
+            found: StepResult = task.run_step(
+                "take_in", job, content_to_take(job), arrival, job.page, what="Taking the file in",
+            )
     except Asks as asks:
         with hold(work) as job:
             keep_questions(job, asks)
@@ -85,7 +87,7 @@ def _taken(work: models.Work, said: Said, unlike: float = 0.0) -> bool:
     return True
 
 
-def _make_again(work: models.Work, said: Said) -> bool:
+def _make_again(work: models.Work, task: TaskContext) -> bool:
     """Make the lines of a job anew of the file that took the place of another one; where that fails, say why.
 
     Whether the job has another revision then.
@@ -94,10 +96,10 @@ def _make_again(work: models.Work, said: Said) -> bool:
     again = job.intake.get("make_again")
     if not again or job.revision is None:
         return False
-    made: Found | None = None
+    made: StepResult | None = None
     try:
         asked = step("make-lines", make=again["make"], page=job.page)
-        made = said.ask("mend", job, case_of(job), asked, None, [], what="Making the lines anew")
+        made = task.run_step("mend", job, case_of(job), asked, None, [], what="Making the lines anew")
         keep(made["pdf"])
         words = f"Lines made anew of the new file: {_changed(again['figures'], made['lines'])} {made['said']}"
     except HorismosError as why:
@@ -129,31 +131,33 @@ def _changed(before: Mapping[str, list[float]], now: Mapping[str, list[float]]) 
 
 
 @contextmanager
-def _second_opinion(work: models.Work, said: Said) -> Iterator[Callable[[], float]]:
+def _second_opinion(work: models.Work, task: TaskContext) -> Iterator[Callable[[], float]]:
     """Ask in how far a second renderer draws a job's SVG differently, beside all else; 0 for every other file."""
     job = _job(work)
-    if job.intake.get("kind") != Kind.SVG:
+    if job.intake.get("kind") != FileKind.SVG:
         yield lambda: 0.0
         return
     over = Event()
-    beside = replace(said, tell=lambda share, what: None, cancelled=over.is_set)
+    beside = replace(task, tell=lambda share, what: None, cancelled=over.is_set)
     with ThreadPoolExecutor(1) as thread:
         content, arrival = content_to_take(job), arrival_of(job)
-        asked = thread.submit(beside.ask, "opinion", job, content, arrival, what="Comparing the file", apart="opinion")
+        asked = thread.submit(
+            beside.run_step, "opinion", job, content, arrival, what="Comparing the file", apart="opinion"
+        )
         try:
-            yield lambda: _awaited(asked, said)
+            yield lambda: _awaited(asked, task)
         finally:
             over.set()
 
 
-def _awaited(asked: Future[float], said: Said) -> float:
+def _awaited(asked: Future[float], task: TaskContext) -> float:
     """What was asked for beside, waited for as long as nobody stops the work."""
-    said.tell(0.9, "comparing with a second renderer")
+    task.tell(0.9, "comparing with a second renderer")
     while True:
         try:
             return asked.result(0.1)
         except TimeoutError:
-            if said.cancelled():
+            if task.cancelled():
                 raise Cancelled from None
 
 
@@ -180,22 +184,22 @@ def _note(work: models.Work, revision: models.Revision) -> None:
     models.Work.objects.filter(pk=work.pk).update(result={"revision": revision.number})
 
 
-def _analyse(work: models.Work, said: Said) -> Result:
+def _analyse(work: models.Work, task: TaskContext) -> Result:
     """Read, check, lay out and plan a job as it stands."""
-    _keep_looked(work, _looked(work, said))
+    _keep_looked(work, _looked(work, task))
     return None
 
 
-Looked = tuple[models.Revision, Standing, Found]
+Looked = tuple[models.Revision, Standing, StepResult]
 
 
-def _looked(work: models.Work, said: Said) -> Looked:
+def _looked(work: models.Work, task: TaskContext) -> Looked:
     """What a child finds on a job as it stands."""
     job = _job(work)
     assert job.revision is not None
     with _failing(work):
         now = standing_of(job)
-        return job.revision, now, said.ask("look", job, now.case, now.checked, now.before)
+        return job.revision, now, task.run_step("look", job, now.case, now.checked, now.before)
 
 
 def _keep_looked(work: models.Work, looked: Looked) -> None:
@@ -204,27 +208,27 @@ def _keep_looked(work: models.Work, looked: Looked) -> None:
         keep_analysis(job, revision, found, now)
         for sheet in models.SharedSheet.objects.filter(shares__job=job, releases=None):
             if sheet_key(sheet).key != sheet.key:
-                lay_again(sheet)
+                queue_layout(sheet)
 
 
-def _mend(work: models.Work, said: Said) -> Result:
+def _mend(work: models.Work, task: TaskContext) -> Result:
     """Carry out one step, or all that are safe, as a new revision, then look at the job again."""
     if not _done_before(work):
         job = _job(work)
         before = job.revision
         if before is None:
             raise NotReady("The job has no artwork yet.")
-        ask_for = said.part(0.0, 0.5)
+        ask_for = task.part(0.0, 0.5)
         now = standing_of(job)
         analysis = getattr(job, "analysis", None)
         report = now.before if analysis is not None and analysis.key == now.key else None
         step, then, recipe = _asked(work)
         if recipe is not None:
-            found: Found = ask_for.ask("mend_by_recipe", job, now.case, report, recipe, what="The recipe")
+            found: StepResult = ask_for.run_step("mend_by_recipe", job, now.case, report, recipe, what="The recipe")
         elif step is not None:
-            found = ask_for.ask("mend", job, now.case, step, report, then, what="The mend")
+            found = ask_for.run_step("mend", job, now.case, step, report, then, what="The mend")
         else:
-            found = ask_for.ask("mend_safely", job, now.case, report, what="Mending")
+            found = ask_for.run_step("mend_safely", job, now.case, report, what="Mending")
         keep(found["pdf"])
         with hold(work) as job:
             last = job.revisions.order_by("-number").first()
@@ -241,7 +245,7 @@ def _mend(work: models.Work, said: Said) -> Result:
             told = to_remember(step) if step else None
             for other in remember(job, *told) if told else ():
                 begin(other, models.WorkKind.ANALYSE)
-    _keep_looked(work, _looked(work, said.part(0.5, 1.0)))
+    _keep_looked(work, _looked(work, task.part(0.5, 1.0)))
     return models.Work.objects.values_list("result", flat=True).get(pk=work.pk)
 
 
@@ -254,18 +258,18 @@ def _asked(work: models.Work) -> tuple[Step | None, list[Step], Recipe | None]:
     return *steps_of(work.arguments), None
 
 
-def _preview(work: models.Work, said: Said) -> Result:
+def _preview(work: models.Work, task: TaskContext) -> Result:
     """Carry out one step to be looked at; the job stays as it is."""
     job = _job(work)
     now = standing_of(job)
     analysis = getattr(job, "analysis", None)
     report = now.before if analysis is not None and analysis.key == now.key else None
     step, then = steps_of(work.arguments)
-    found: Found = said.ask("mend", job, now.case, step, report, then, what="The preview")
+    found: StepResult = task.run_step("mend", job, now.case, step, report, then, what="The preview")
     return {"sha256": keep(found["pdf"]), **{key: found[key] for key in ("said", "proof", "places")}}
 
 
-def _try_sheet(work: models.Work, said: Said) -> Result:
+def _try_sheet(work: models.Work, task: TaskContext) -> Result:
     """Say what a draft of a check sheet would change in a job; only the checks that it touches are run."""
     arguments: Mapping[str, Any] = work.arguments
     scope, subject = str(arguments["scope"]), str(arguments["subject"])
@@ -274,18 +278,18 @@ def _try_sheet(work: models.Work, said: Said) -> Result:
     now = standing_of(job)
     if now.before is None:
         raise NotReady("The job has not been checked yet.", "Wait for the check.")
-    found: Found = said.ask("try_sheet", job, case_of(job, draft), now.before)
+    found: StepResult = task.run_step("try_sheet", job, case_of(job, draft), now.before)
     return found
 
 
-def _rip(work: models.Work, said: Said) -> Result:
+def _rip(work: models.Work, task: TaskContext) -> Result:
     """The simulated RIP takes a print PDF out of its hot folder."""
     made = models.Release.objects.select_related("job").get(pk=work.arguments["release"])
     kept = next((f for f in made.files if f["name"].endswith("-print.pdf")), None)
     if kept is None:
         raise NotFound("The hot folder holds no such file.", "Release the job again.")
     preset = str(work.arguments["preset"])
-    found: Found = said.ask(
+    found: StepResult = task.run_step(
         "rip", made.job, content_of(kept["sha256"]), destination_of(made.job), made.ticket, preset, made.pk,
         what="The RIP",
     )
@@ -303,16 +307,16 @@ def _rip(work: models.Work, said: Said) -> Result:
     return {"time_s": found["time_s"]}
 
 
-def _rehearse(work: models.Work, said: Said) -> Result:
+def _rehearse(work: models.Work, task: TaskContext) -> Result:
     """Print, load and cut a job as it stands so many times; then look at it again, by what came of it."""
     if work.shared_id is not None:
-        return sheets.rehearse(work, said)
+        return sheets.rehearse(work, task)
     job = _job(work)
-    key, case = made_key(job), replace(case_of(job), rehearsed=None)
+    key, case = package_key(job), replace(case_of(job), rehearsed=None)
     loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
-    found: Found = said.ask("rehearse", job, case, loads, seed, what="The rehearsal")
+    found: StepResult = task.run_step("rehearse", job, case, loads, seed, what="The rehearsal")
     with hold(work) as job:
-        if made_key(job) != key:
+        if package_key(job) != key:
             raise NotReady("The job was changed while it was rehearsed.", "Look at it and rehearse it again.")
         job.rehearsal = sheets.kept_rehearsal(found, key)
         job.save(update_fields=["rehearsal"])
@@ -320,11 +324,11 @@ def _rehearse(work: models.Work, said: Said) -> Result:
     return None
 
 
-def _scan(work: models.Work, said: Said) -> Result:
+def _scan(work: models.Work, task: TaskContext) -> Result:
     """The camera of the cutter looks for the marks of a sheet that was laid in, and reads its code."""
     loading = models.Loading.objects.select_related("release__job").get(pk=work.arguments["loading"])
     first = work.arguments.get("first")
-    found: Found = said.ask_of(
+    found: StepResult = task.run_step_of(
         "bench:scan", loading.release.job, print_of(loading.release), before_of(loading),
         tuple(first) if first else None, what="The camera",
     )
@@ -334,13 +338,13 @@ def _scan(work: models.Work, said: Said) -> Result:
     return None
 
 
-def _stack(work: models.Work, said: Said) -> Result:
+def _stack(work: models.Work, task: TaskContext) -> Result:
     """Write the files of a job's stack of fabric."""
     job = _job(work)
     key, case, revision = stack_key(job), case_of(job), job.revision
     if key != work.arguments["key"] or revision is None:
         raise NotReady("The stack was changed after its files were asked for.", "Look at it and write it again.")
-    found: Found = said.ask_of("stack:written", job, case, job.stack, what="Writing the stack")
+    found: StepResult = task.run_step_of("stack:written", job, case, job.stack, what="Writing the stack")
     files = [
         {**{k: v for k, v in one.items() if k != "data"}, "sha256": keep(one["data"]), "bytes": len(one["data"])}
         for one in found["files"]
@@ -355,7 +359,7 @@ def _stack(work: models.Work, said: Said) -> Result:
     return None
 
 
-KINDS: dict[models.WorkKind, Callable[[models.Work, Said], Result]] = {
+KINDS: dict[models.WorkKind, Callable[[models.Work, TaskContext], Result]] = {
     models.WorkKind.TAKE_IN: _take_in,
     models.WorkKind.ANALYSE: _analyse,
     models.WorkKind.TRY_SHEET: _try_sheet,

@@ -4,9 +4,9 @@ import signal
 import time
 from types import FrameType
 
+from bench import hot_folder
 from django.db import close_old_connections, connection
-from floor import hot_folder
-from jobs.store.apart import POOL
+from jobs.store.children import POOL
 from jobs.store.works import claim, worker_name
 
 from worker.tasks import carry_out

@@ -7,10 +7,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from floor import hot_folder
+from bench import hot_folder
 from jobs import models
-from jobs.store.apart import LOOKING_S, ask
-from jobs.store.cases import case_of, made_key
+from jobs.store.cases import case_of, package_key
+from jobs.store.children import LOOKING_S, run_step
 from jobs.store.files import keep
 from jobs.store.media import use_up
 from jobs.store.shared import sheet_key, stored_sheet
@@ -18,7 +18,7 @@ from jobs.store.works import hold, log
 
 from horismos.errors import NotReady
 from horismos.media import Media
-from worker.said import Found, Result, Said
+from worker.context import Result, StepResult, TaskContext
 from worker.sheets import sheet_of
 
 __all__ = ["release"]
@@ -32,7 +32,7 @@ class _Target:
 
     what: str
     key: str
-    packages: Callable[[], Sequence[Found]]
+    packages: Callable[[], Sequence[StepResult]]
     stands: Callable[[models.Job], bool]
     material: models.Material
     media: Media | None
@@ -40,9 +40,9 @@ class _Target:
     shared: models.SharedSheet | None = None
 
 
-def release(work: models.Work, said: Said) -> Result:
+def release(work: models.Work, task: TaskContext) -> Result:
     """Check once more, write the packages, put their print PDFs into the RIP's hot folder; then it is released."""
-    target = _job(work, said) if work.shared_id is None else _shared(work, said)
+    target = _job(work, task) if work.shared_id is None else _shared(work, task)
     if target.key != work.arguments.get("key", target.key):
         raise NotReady(f"The {target.what} was changed after the release was asked for.", AGAIN)
     packages = target.packages()
@@ -64,7 +64,8 @@ def release(work: models.Work, said: Said) -> Result:
     return None
 
 
-def _write(target: _Target, job: models.Job, packages: Sequence[Found], files: Sequence[list[dict[str, Any]]]) -> None:
+def _write(target: _Target, job: models.Job, packages: Sequence[StepResult], files: Sequence[list[dict[str,
+Any]]]) -> None:
     """The rows: a release for each sheet, what it uses up, and what the jobs' logs say."""
     assert job.revision is not None, "it has the key of one"
     for number, (package, kept) in enumerate(zip(packages, files, strict=True), 1):
@@ -79,30 +80,30 @@ def _write(target: _Target, job: models.Job, packages: Sequence[Found], files: S
             log(share.job, None, f"Released on the shared sheet “{target.shared.name}”: {share.quantity} copies")
 
 
-def _job(work: models.Work, said: Said) -> _Target:
+def _job(work: models.Work, task: TaskContext) -> _Target:
     job = models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=work.job_id)
-    key, case = made_key(job), case_of(job)
+    key, case = package_key(job), case_of(job)
 
-    def packages() -> Sequence[Found]:
-        found: list[Found] = said.ask(
+    def packages() -> Sequence[StepResult]:
+        found: list[StepResult] = task.run_step(
             "release", job, case, work.arguments.get("also", []), what="Writing the package"
         )
         return found
 
     def stands(now: models.Job) -> bool:
-        return made_key(now) == key and now.version == work.arguments.get("version", now.version)
+        return package_key(now) == key and now.version == work.arguments.get("version", now.version)
 
     return _Target("job", key, packages, stands, job.material, case.layout.media, f"the sheet of “{job.name}”")
 
 
-def _shared(work: models.Work, said: Said) -> _Target:
+def _shared(work: models.Work, task: TaskContext) -> _Target:
     sheet = sheet_of(work)
     key, stored = sheet_key(sheet).key, stored_sheet(sheet)
 
-    def packages() -> Sequence[Found]:
-        found: list[Found] = ask(
-            "together:release", stored, key=f"shared-{sheet.pk}", seconds=LOOKING_S, tell=said.tell,
-            cancelled=said.cancelled, what="Writing the package",
+    def packages() -> Sequence[StepResult]:
+        found: list[StepResult] = run_step(
+            "together:release", stored, key=f"shared-{sheet.pk}", seconds=LOOKING_S, tell=task.tell,
+            cancelled=task.cancelled, what="Writing the package",
         )
         return found
 
@@ -114,6 +115,6 @@ def _shared(work: models.Work, said: Said) -> _Target:
     )
 
 
-def _kept(package: Found) -> list[dict[str, Any]]:
+def _kept(package: StepResult) -> list[dict[str, Any]]:
     """The files of a package, kept in the store, by name and content."""
     return [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package["files"].items()]

@@ -6,17 +6,17 @@ from dataclasses import replace
 from typing import Any
 
 from jobs import models
-from jobs.store.apart import LOOKING_S, ask
-from jobs.store.cases import key_of, standing_of
+from jobs.store.cases import analysis_key, standing_of
+from jobs.store.children import LOOKING_S, run_step
 from jobs.store.files import keep
-from jobs.store.shared import keep_sheet, keep_trouble, lay_again, sheet_key, stored_sheet
+from jobs.store.shared import keep_sheet, keep_trouble, queue_layout, sheet_key, stored_sheet
 from jobs.store.works import begin, hold, log
 
 from horismos.errors import Cancelled, HorismosError, NotReady
 from horismos.sheet import Placed
 from horismos.workflow.nest import Nested, Nesting
 from horismos.workflow.nest import nest as nest_copies
-from worker.said import Found, Result, Said
+from worker.context import Result, StepResult, TaskContext
 
 __all__ = ["kept_rehearsal", "lay", "nest_job", "rehearse", "sheet_of"]
 
@@ -32,20 +32,20 @@ def sheet_of(work: models.Work) -> models.SharedSheet:
     return models.SharedSheet.objects.select_related("material", "destination").get(pk=work.shared_id)
 
 
-def _ask(said: Said, step: str, sheet: models.SharedSheet, *arguments: Any, what: str) -> Any:
+def _ask(task: TaskContext, step: str, sheet: models.SharedSheet, *arguments: Any, what: str) -> Any:
     """What a child finds on a shared sheet: one that has met none but the files of its jobs."""
-    return ask(
-        f"together:{step}", *arguments, key=f"shared-{sheet.pk}", seconds=LOOKING_S, tell=said.tell,
-        cancelled=said.cancelled, what=what,
+    return run_step(
+        f"together:{step}", *arguments, key=f"shared-{sheet.pk}", seconds=LOOKING_S, tell=task.tell,
+        cancelled=task.cancelled, what=what,
     )
 
 
-def lay(work: models.Work, said: Said) -> Result:
+def lay(work: models.Work, task: TaskContext) -> Result:
     """Lay a shared sheet out and plan its cut."""
     sheet = sheet_of(work)
     standing = sheet_key(sheet)
     try:
-        found: Found = _ask(said, "lay", sheet, stored_sheet(sheet), what="Laying the sheet out")
+        found: StepResult = _ask(task, "lay", sheet, stored_sheet(sheet), what="Laying the sheet out")
     except Cancelled:
         raise
     except HorismosError as error:
@@ -55,22 +55,22 @@ def lay(work: models.Work, said: Said) -> Result:
     with hold(work):
         keep_sheet(sheet, found, standing)
         if sheet_key(sheet_of(work)).key != standing.key:
-            lay_again(sheet)
+            queue_layout(sheet)
     return None
 
 
-def nest_job(work: models.Work, said: Said) -> Result:
+def nest_job(work: models.Work, task: TaskContext) -> Result:
     """Nest the copies of a job, or of all jobs on a shared sheet; stopped by a person, the best so far is kept."""
     if work.shared_id is not None:
-        return _nest_shared(work, said)
+        return _nest_shared(work, task)
     job = models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=work.job_id)
     asked = work.arguments
     now, gap = standing_of(job), asked["gap_mm"]
     case = replace(now.case, layout=replace(now.case.layout, gap_mm=gap))
-    wanted = Nesting.from_json(said.ask("nesting", job, case, str(asked["turn"]), what="Reading the outline"))
-    found = _nested(work, said, wanted)
+    wanted = Nesting.from_json(task.run_step("nesting", job, case, str(asked["turn"]), what="Reading the outline"))
+    found = _nested(work, task, wanted)
     with hold(work) as job:
-        if key_of(job) != now.key:
+        if analysis_key(job) != now.key:
             raise NotReady("The job was changed while it was nested.", "Look at it and nest it again.")
         job.layout = _with_copies(job.layout, found, wanted, gap)
         job.save(update_fields=["layout"])
@@ -79,19 +79,19 @@ def nest_job(work: models.Work, said: Said) -> Result:
     return None
 
 
-def _nest_shared(work: models.Work, said: Said) -> Result:
+def _nest_shared(work: models.Work, task: TaskContext) -> Result:
     sheet = sheet_of(work)
     standing, gap = sheet_key(sheet), work.arguments["gap_mm"]
     stored = stored_sheet(sheet)
     stored = replace(stored, layout=replace(stored.layout, gap_mm=gap))
-    wanted = Nesting.from_json(_ask(said, "nesting", sheet, stored, what="Reading the outlines"))
-    found = _nested(work, said, wanted)
+    wanted = Nesting.from_json(_ask(task, "nesting", sheet, stored, what="Reading the outlines"))
+    found = _nested(work, task, wanted)
     with hold(work):
         if sheet_key(sheet_of(work)).key != standing.key:
             raise NotReady("The sheet was changed while it was nested.", "Look at it and nest it again.")
         sheet.layout = _with_copies(sheet.layout, found, wanted, gap)
         sheet.save(update_fields=["layout"])
-        lay_again(sheet)
+        queue_layout(sheet)
     return None
 
 
@@ -108,7 +108,7 @@ def _plain(copies: Sequence[Placed]) -> list[dict[str, Any]]:
     return [{"matrix": list(copy.matrix), "item": copy.item, "sheet": copy.sheet} for copy in copies]
 
 
-def _nested(work: models.Work, said: Said, wanted: Nesting) -> Nested:
+def _nested(work: models.Work, task: TaskContext, wanted: Nesting) -> Nested:
     """Nest, telling how far it is and showing the best so far."""
     seconds, begun, heard, shown = float(work.arguments["seconds"]), time.monotonic(), [0.0], [0.0]
     so_far: list[Nested] = []
@@ -127,18 +127,18 @@ def _nested(work: models.Work, said: Said, wanted: Nesting) -> Nested:
             models.Work.objects.filter(pk=work.pk).update(result=best)
         length = f"{so_far[0].length_mm:.0f} mm" if so_far else "nothing shorter yet"
         rows = "" if wanted.rows_mm is None else f", rows {wanted.rows_mm:.0f} mm"
-        said.tell(min((now - begun) / max(seconds, 1.0), 1.0), length + rows)
-        return said.cancelled()
+        task.tell(min((now - begun) / max(seconds, 1.0), 1.0), length + rows)
+        return task.cancelled()
 
     return nest_copies(wanted, seconds, better, enough)
 
 
-def rehearse(work: models.Work, said: Said) -> Result:
+def rehearse(work: models.Work, task: TaskContext) -> Result:
     """Print, load and cut a shared sheet as it stands so many times."""
     sheet = sheet_of(work)
     key, stored = sheet_key(sheet).key, stored_sheet(sheet)
     loads, seed = int(work.arguments["loads"]), int(work.arguments["seed"])
-    found: Found = _ask(said, "rehearse", sheet, stored, loads, seed, what="The rehearsal")
+    found: StepResult = _ask(task, "rehearse", sheet, stored, loads, seed, what="The rehearsal")
     with hold(work):
         if sheet_key(sheet_of(work)).key != key:
             raise NotReady("The sheet was changed while it was rehearsed.", "Look at it and rehearse it again.")

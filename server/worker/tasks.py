@@ -8,8 +8,8 @@ from jobs import models
 from jobs.store import works
 
 from horismos.errors import BringsStop, Cancelled, CannotWrite, HorismosError, NothingToDo
+from worker.context import TaskContext
 from worker.kinds import KINDS
-from worker.said import Said
 
 __all__ = ["carry_out"]
 
@@ -27,7 +27,7 @@ def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> 
     """
     cancelled = _heard(work, ending)
     try:
-        result = KINDS[models.WorkKind(work.kind)](work, Said(_teller(work), cancelled))
+        result = KINDS[models.WorkKind(work.kind)](work, TaskContext(_teller(work), cancelled))
     except Cancelled:
         if ending():
             works.given_back(work)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from horismos.errors import BadValue, NotFound
-from horismos.given import Read, number, object_of, text, yes
+from horismos.json_readers import Read, number, object_of, text, yes
 from horismos.machines import Cutter, Dialect, MarkStyle, Rip
 from horismos.roles import InkRole, LineRole, all_facts
 

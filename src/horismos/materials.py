@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from horismos.errors import BadValue, NotFound
-from horismos.given import choice, number, object_of, text, yes
+from horismos.json_readers import choice, number, object_of, text, yes
 from horismos.misregistration import Misregistration
 from horismos.roles import Part
 

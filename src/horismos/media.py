@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from horismos.errors import BadValue
-from horismos.given import Read, number, object_of, text, yes
+from horismos.json_readers import Read, number, object_of, text, yes
 from horismos.materials import Material
 
 __all__ = ["PAGE_SIZES", "Media", "offcut_of"]

@@ -6,7 +6,7 @@ from enum import StrEnum
 from types import MappingProxyType
 from typing import Any
 
-from horismos.given import Reader, choice, list_of, number, object_of, text, yes
+from horismos.json_readers import Reader, choice, list_of, number, object_of, text, yes
 from horismos.roles import LineRole
 
 __all__ = [

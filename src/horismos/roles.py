@@ -9,7 +9,7 @@ __all__ = [
     "OUTERMOST_FIRST",
     "ROLES",
     "TRADE_WORDS",
-    "Bounds",
+    "CutEffect",
     "InkFacts",
     "InkRole",
     "LineFacts",
@@ -66,7 +66,7 @@ class Part(StrEnum):
     CARRIER = "carrier"
 
 
-class Bounds(StrEnum):
+class CutEffect(StrEnum):
     """What a closed line of a role bounds: what becomes of that which lies inside it."""
 
     FALLS_OUT = "falls-out"
@@ -116,7 +116,7 @@ class LineFacts(InkFacts):
 
     order: int = 0
     through: frozenset[Part] = frozenset()
-    bounds: Bounds = Bounds.NOTHING
+    bounds: CutEffect = CutEffect.NOTHING
     closes: bool = False
     from_behind: bool = False
     colour: str = "#1A1A1A"
@@ -133,20 +133,20 @@ ROLES: Mapping[LineRole, LineFacts] = {
     LineRole.KISS_CUT: LineFacts(
         "kiss cut", ("Structural", "PartialCutting"), ("Kiss Cutting",), ("kiss cut", "half cut", "partial cutting"),
         ("kiss", "kisscut", "cut", "cutline"),
-        order=1, through=frozenset([Part.FACE, Part.ADHESIVE]), bounds=Bounds.PEELS_OFF, closes=True,
+        order=1, through=frozenset([Part.FACE, Part.ADHESIVE]), bounds=CutEffect.PEELS_OFF, closes=True,
         colour="#2F47C2", shape=StrokeShape.TICKED, screen_cmyk=(1, 0.7, 0, 0),
     ),
     LineRole.THROUGH_CUT: LineFacts(
         "through cut", ("Structural", "Cutting"), ("Thru Cut", "Die Cut"),
         ("through cut", "thru cut", "die cut", "full cut"),
         ("die", "dieline", "diecut", "throughcut", "thrucut", "cutting", "cut", "cutline"),
-        order=3, through=WHOLE, bounds=Bounds.FALLS_OUT, closes=True,
+        order=3, through=WHOLE, bounds=CutEffect.FALLS_OUT, closes=True,
         colour="#C4442A", shape=StrokeShape.DOUBLE, screen_cmyk=(0, 0.8, 0.9, 0),
     ),
     LineRole.PERFORATION: LineFacts(
         "perforation", ("Structural", "Perforating"), ("Perforated", "Perf Cut"), ("perf cut",),
         ("perf", "perforate", "perforated", "perforation", "perforations"),
-        order=2, through=WHOLE, bounds=Bounds.POPS_OUT,
+        order=2, through=WHOLE, bounds=CutEffect.POPS_OUT,
         colour="#8A2F7F", shape=StrokeShape.CUTS_AND_TIES, screen_cmyk=(0.4, 1, 0, 0),
     ),
     LineRole.BACK_CUT: LineFacts(
@@ -206,7 +206,7 @@ Swedish, Polish and Czech; such as stand in two rows do not tell.
 CUT_ORDER: tuple[LineRole, ...] = tuple(sorted(ROLES, key=lambda role: ROLES[role].order))
 
 OUTERMOST_FIRST: tuple[LineRole, ...] = tuple(
-    role for what in Bounds if what is not Bounds.NOTHING for role in ROLES if ROLES[role].bounds is what
+    role for what in CutEffect if what is not CutEffect.NOTHING for role in ROLES if ROLES[role].bounds is what
 )
 """The roles that bound a piece, that which holds the others first."""
 

@@ -10,7 +10,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from horismos import errors, looks, units
+from horismos import errors, palette, units
 from horismos.destinations import SHIPPED
 from horismos.materials import MATERIALS
 from horismos.misregistration import Misregistration
@@ -170,9 +170,9 @@ def test_units_are_what_the_standards_say() -> None:
 
 
 def test_red_is_for_stops_alone() -> None:
-    red = looks.rgb(looks.STOP)
-    others = [role.facts.colour for role in LineRole] + [looks.LOOK, looks.NOTE, looks.INK]
-    assert looks.STOP not in others
+    red = palette.rgb(palette.STOP)
+    others = [role.facts.colour for role in LineRole] + [palette.LOOK, palette.NOTE, palette.INK]
+    assert palette.STOP not in others
     assert red[0] > 2 * max(red[1:])
 
 

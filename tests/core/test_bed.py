@@ -20,7 +20,7 @@ from horismos.simulation import rip
 from horismos.simulation.bed import Laying, MarkSeen, Side, laid
 from horismos.workflow.bench import (
     POINTER_OFF_MM,
-    Before,
+    BedState,
     aligned_on,
     bed_of,
     cross_at,
@@ -65,8 +65,8 @@ def printed_of(package: Package) -> bytes:
     return package.files["seal-print.pdf"]
 
 
-def on_bed(package: Package, laying: Laying, first: tuple[float, float] | None = None) -> Before:
-    before = Before(package.ticket, laying)
+def on_bed(package: Package, laying: Laying, first: tuple[float, float] | None = None) -> BedState:
+    before = BedState(package.ticket, laying)
     found = scanned(before, printed_of(package), first, QUIET)
     return replace(before, seen=found.seen, code=found.code)
 
@@ -147,7 +147,7 @@ def test_front_and_back_meet_on_one_sheet(turned_back: Package) -> None:
     for seed in some(range(3), 0.3, "front and back"):
         front = on_bed(turned_back, Laying(seed, shift_x_mm=0.0))
         assert aligned_on(front).trouble == ""
-        back = Before(turned_back.ticket, Laying(seed + 50, Side.BACK, shift_x_mm=1.0), front=front)
+        back = BedState(turned_back.ticket, Laying(seed + 50, Side.BACK, shift_x_mm=1.0), front=front)
         back = replace(back, seen=scanned(back, b"", None, QUIET).seen)
         assert aligned_on(back).trouble == ""
         cut = played(front, turned_back.ticket, turned_back.files["seal-cut.plt"], {})
@@ -177,7 +177,7 @@ def test_a_new_origin_between_passes_moves_what_comes_after_and_nothing_else(tur
 
 def test_the_pointer_is_where_it_is_calibrated_to_be(package: Package) -> None:
     """The pointer on the middle of the cross says what its offset truly is; before that it is as its maker says."""
-    before = Before(package.ticket, Laying(1))
+    before = BedState(package.ticket, Laying(1))
     bed = bed_of(before)
     x, y = cross_at(bed)
     px, py = bed.cutter.pointer_mm

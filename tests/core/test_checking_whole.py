@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from horismos.artwork import read, read_bytes
-from horismos.checking import CheckSheet, Report, Terms, all_limits, check, check_whole, registered
+from horismos.checking import CheckInputs, CheckSheet, Report, all_limits, check, check_whole, registered
 from horismos.checking.engine.check_sheet import merged
 from horismos.checking.engine.decisions import Decision, lapsed, settled
 from horismos.checking.measuring.edge_map import EdgeLimits
@@ -58,7 +58,7 @@ STEPS = (
 @pytest.mark.parametrize("step", STEPS, ids=lambda step: step.label)
 def test_what_is_carried_over_after_a_mend_is_what_a_new_check_would_find(step: Step) -> None:
     before = read_bytes(write(Drawing(MESSY, inks={**SPOTS, "K": "Kis Cut"})))
-    terms = Terms(Order(), HOUSE, CheckSheet())
+    terms = CheckInputs(Order(), HOUSE, CheckSheet())
     first = check_whole(before, terms).report
     after = mend(before, step, HOUSE).artwork
     touched = changed(before, after, HOUSE)
@@ -71,7 +71,7 @@ def test_what_is_carried_over_after_a_mend_is_what_a_new_check_would_find(step: 
 
 
 def test_nothing_is_carried_over_where_the_art_was_changed() -> None:
-    terms = Terms(Order(), HOUSE, CheckSheet())
+    terms = CheckInputs(Order(), HOUSE, CheckSheet())
     old, new = (read_bytes(write(Drawing(GROUND + f"1 0 0 rg 30 30 9 {h} re f " + KISS))) for h in (9, 10))
     touched = changed(old, new, HOUSE)
     assert touched == {Facet.ART}
@@ -81,9 +81,9 @@ def test_nothing_is_carried_over_where_the_art_was_changed() -> None:
 
 def test_a_sheet_changes_limits_and_severities_and_runs_only_what_it_touches() -> None:
     artwork = read_bytes(write(Drawing(MESSY, inks=SPOTS)))
-    first = check_whole(artwork, Terms(Order(), HOUSE, CheckSheet())).report
+    first = check_whole(artwork, CheckInputs(Order(), HOUSE, CheckSheet())).report
     sheet = CheckSheet("Shop", {"line.wide": 0.35}, {"ink.rgb": "off", "line.open": "look"}, "version 2")
-    again = check_whole(artwork, Terms(Order(), HOUSE, sheet), before=first, touched=frozenset()).report
+    again = check_whole(artwork, CheckInputs(Order(), HOUSE, sheet), before=first, touched=frozenset()).report
     assert set(again.ran) == {"line.wide", "line.open"}
     assert [f.measured for f in again.findings if f.id == "line.wide"] == [pytest.approx(0.4)]
     assert "ink.rgb" not in _ids(again)
@@ -186,7 +186,7 @@ def test_white_may_be_stacked_and_lines_may_be_stacked_on_purpose(pdf: Pdf) -> N
 def test_white_and_varnish_are_measured_apart_from_colour(pdf: Pdf) -> None:
     content = FIELD + f"/Over gs /W cs 1 scn {circle(50, 50, 40.2)} f " + KISS
     artwork = read(pdf(content, inks={"K": "Kiss Cut", "W": "White"}))
-    whole = check_whole(artwork, Terms(Order(white=True), HOUSE, CheckSheet()))
+    whole = check_whole(artwork, CheckInputs(Order(white=True), HOUSE, CheckSheet()))
     assert whole.edges is not None and set(whole.edges.layers) == {"colour", "white"}
     assert whole.edges.layers["white"][0].outside.max() == pytest.approx(0.2, abs=0.05)
     assert whole.edges.layers["colour"][0].outside.min() > 4
@@ -196,7 +196,7 @@ def test_white_and_varnish_are_measured_apart_from_colour(pdf: Pdf) -> None:
 
 def test_the_edge_map_goes_by_the_order_and_is_thinned_to_the_worst(pdf: Pdf, monkeypatch: pytest.MonkeyPatch) -> None:
     bordered = f"1 0 0 0 k {circle(50, 50, 38)} f " + KISS
-    edges = check_whole(read(pdf(bordered)), Terms(Order(), HOUSE, CheckSheet())).edges
+    edges = check_whole(read(pdf(bordered)), CheckInputs(Order(), HOUSE, CheckSheet())).edges
     assert edges is not None
 
     def shares(edge: str) -> dict[str, float]:
@@ -225,7 +225,7 @@ def test_a_hole_in_the_art_counts_as_an_edge(pdf: Pdf) -> None:
 
 def test_the_files_own_words_are_kept_apart_from_what_is_measured(pdf: Pdf) -> None:
     artwork = replace(read(pdf(CLEAN)), taken_in=(("look", "came in as pixels"),))
-    terms = Terms(Order(), HOUSE, CheckSheet())
+    terms = CheckInputs(Order(), HOUSE, CheckSheet())
     report = check_whole(artwork, terms).report
     assert _ids(report) == {"file.converted"}
     assert changed(artwork, replace(artwork, taken_in=()), HOUSE) == {Facet.FILE}

@@ -128,12 +128,12 @@ def test_a_layer_with_standard_metadata_says_the_role(pdf: Pdf) -> None:
 
 
 def test_what_was_spoilt_in_a_rehearsal_is_said(pdf: Pdf) -> None:
-    from horismos.checking import CheckSheet, Rehearsed, Terms, check_whole
+    from horismos.checking import CheckInputs, CheckSheet, Rehearsed, check_whole
 
     artwork = read(pdf(CLEAN))
 
     def found(rehearsed: Rehearsed | None) -> list[str]:
-        terms = Terms(Order(), HOUSE, CheckSheet(), None, (), rehearsed)
+        terms = CheckInputs(Order(), HOUSE, CheckSheet(), None, (), rehearsed)
         return [f.message for f in check_whole(artwork, terms).report.findings if f.id == "edge.rehearsed"]
 
     assert found(None) == [] and found(Rehearsed(200, 0, 1000, 10, 0, 0, 0)) == []

@@ -13,15 +13,15 @@ from hypothesis import strategies as st
 
 from horismos.artwork import read
 from horismos.cli import main
-from horismos.cutting import DEFAULT_TOOLS, Blade, CutPlan, Tool, Wanted, plan_cut, tools_from_json
-from horismos.cutting.order import Places, in_order
+from horismos.cutting import DEFAULT_TOOLS, Blade, CutPlan, CutSelection, Tool, plan_cut, tools_from_json
+from horismos.cutting.order import TourStops, in_order
 from horismos.cutting.starts import starts_of
 from horismos.cutting.timing import cut_seconds
 from horismos.cutting.tour import tour, travelled
 from horismos.cutting.trailing import trailed
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue
-from horismos.formats.hpgl import Part, ToolRun, read_hpgl, write_hpgl
+from horismos.formats.hpgl import StrokeSegment, ToolRun, read_hpgl, write_hpgl
 from horismos.machines import Dialect
 from horismos.materials import MATERIALS
 from horismos.orders import Order
@@ -50,7 +50,7 @@ def sheet_of(pdf: Pdf, content: str, quantity: int = 1) -> Sheet:
     return plan(Case(art, Order(quantity=quantity), HOUSE, FILM)).sheet
 
 
-def planned(sheet: Sheet, wanted: Wanted = Wanted(), **own: Tool) -> CutPlan:  # noqa: B008
+def planned(sheet: Sheet, wanted: CutSelection = CutSelection(), **own: Tool) -> CutPlan:  # noqa: B008
     tools = {**DEFAULT_TOOLS, **{tool.role: tool for tool in own.values()}}
     return plan_cut(sheet, lambda piece: tools, wanted)
 
@@ -80,7 +80,7 @@ def test_whatever_lies_in_another_is_cut_before_it(seed: int) -> None:
         for i in range(30)
     ])
     begins = at[:, None] + r[:, None, None] * np.array([[1.0, 0.0], [0.0, 1.0], [-1.0, 0.0]])
-    order, chosen = in_order(Places(begins, begins, around, np.zeros(30, bool)), np.zeros(2), 100)
+    order, chosen = in_order(TourStops(begins, begins, around, np.zeros(30, bool)), np.zeros(2), 100)
     rank = np.argsort(order)
     assert sorted(order.tolist()) == list(range(30)) and chosen.max() < 3
     assert all(rank[i] < rank[j] for i, j in enumerate(around) if j >= 0)
@@ -104,7 +104,7 @@ def test_the_way_is_never_longer_than_always_on_to_the_next(count: int, seed: in
 def test_a_long_run_is_cut_section_by_section() -> None:
     rng = np.random.default_rng(2)
     at = np.column_stack([rng.uniform(0, 1000, 400), rng.uniform(0, 9000, 400)])[:, None]
-    order, _ = in_order(Places(at, at, np.full(400, -1), np.zeros(400, bool)), np.zeros(2), 9000)
+    order, _ = in_order(TourStops(at, at, np.full(400, -1), np.zeros(400, bool)), np.zeros(2), 9000)
     section = np.floor(at[order, 0, 1] / (9000 / 5)).astype(int)
     edges = np.abs(at[order, 0, 1] % 1800 - 900) > 850
     assert (np.diff(section[~edges]) >= 0).all() and section.max() == 4
@@ -114,20 +114,20 @@ def test_roles_come_as_usual_or_as_said_with_a_warning_where_pieces_would_be_des
     sheet = sheet_of(pdf, ALL)
     usual = planned(sheet)
     assert [op.role for op in usual.operations] == [KISS, PERF, THROUGH] and usual.said == ()
-    turned = planned(sheet, Wanted(order=(THROUGH, KISS)))
+    turned = planned(sheet, CutSelection(order=(THROUGH, KISS)))
     assert [op.role for op in turned.operations] == [THROUGH, KISS, PERF]
     assert "through cut comes before the kiss cut, perforation" in turned.said[0]
-    assert [op.role for op in planned(sheet, Wanted(only=(PERF,))).operations] == [PERF]
+    assert [op.role for op in planned(sheet, CutSelection(only=(PERF,))).operations] == [PERF]
 
 
 def test_some_copies_are_cut_again_when_one_was_spoilt(pdf: Pdf) -> None:
     sheet = sheet_of(pdf, RINGS + line_in("15 15 70 70 re", "T"), 3)
-    whole, part = planned(sheet), planned(sheet, Wanted(copies=(2, 3)))
+    whole, part = planned(sheet), planned(sheet, CutSelection(copies=(2, 3)))
     assert [len(op.contours) for op in whole.operations] == [9, 3]
     assert [len(op.contours) for op in part.operations] == [6, 2]
     assert {copy for op in part.operations for copy in op.copies} == {1, 2}
     assert part.origin_mm == whole.origin_mm
-    assert planned(sheet, Wanted(copies=())).operations == ()
+    assert planned(sheet, CutSelection(copies=())).operations == ()
 
 
 def test_the_nearest_contour_around_is_found() -> None:
@@ -266,7 +266,7 @@ def test_a_file_in_any_dialect_is_read_back_within_half_a_unit(pdf: Pdf, dialect
 
 
 def test_x_runs_along_the_feed_where_a_cutter_wants_it_so() -> None:
-    run = ToolRun(1, None, None, [[Part(np.array([[0.0, 0.0], [10.0, 0.0], [10.0, 5.0]]))]])
+    run = ToolRun(1, None, None, [[StrokeSegment(np.array([[0.0, 0.0], [10.0, 0.0], [10.0, 5.0]]))]])
     assert b"PU0,0;PD0,400,200,400;" in write_hpgl([run], (0.0, 0.0), Dialect(turned=True))
 
 
@@ -300,7 +300,7 @@ def test_front_and_back_meet_on_the_sheet_that_is_turned_over_sideways(pdf: Pdf)
 def test_the_aligning_figure_has_a_tool_a_force_and_passes_of_its_own(pdf: Pdf) -> None:
     sheet = sheet_of(pdf, line_in(circle(50, 50, 20)) + line_in("17 17 40 66 re", "B"), 3)
     own = Aligning.from_json("Aligning", {"number": 4, "force_gf": 310, "passes": 2})
-    made = next(op for op in plan_cut(sheet, wanted=Wanted(aligning=own)).operations if op.aligning)
+    made = next(op for op in plan_cut(sheet, wanted=CutSelection(aligning=own)).operations if op.aligning)
     assert (made.tool.number, made.tool.force_gf, made.tool.passes, len(made.strokes)) == (4, 310, 2, 6)
     assert made.tool.speed_mm_s == DEFAULT_TOOLS[LineRole.THROUGH_CUT].speed_mm_s
     with pytest.raises(BadValue, match="passes is 0"):

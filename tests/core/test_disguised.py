@@ -7,7 +7,7 @@ import pytest
 
 from horismos.artwork import line_objects, lines_by_role, read_bytes
 from horismos.artwork.model import Artwork
-from horismos.checking import CheckSheet, Finding, Report, Terms, check_whole
+from horismos.checking import CheckInputs, CheckSheet, Finding, Report, check_whole
 from horismos.destinations import HOUSE
 from horismos.intake import Answers, take_in
 from horismos.mending import mend, offered, offers, step
@@ -22,7 +22,7 @@ WANTS = Order(roles=(LineRole.KISS_CUT,))
 
 
 def report_of(artwork: Artwork, order: Order = WANTS, known: tuple[tuple[str, str], ...] = ()) -> Report:
-    return check_whole(artwork, Terms(order, HOUSE, CheckSheet(), known=known)).report
+    return check_whole(artwork, CheckInputs(order, HOUSE, CheckSheet(), known=known)).report
 
 
 def finding(report: Report, check: str) -> Finding:

@@ -15,7 +15,7 @@ from horismos.orders import Order
 from horismos.sheet import Layout
 from horismos.workflow.case import Case
 from horismos.workflow.fitting import Fit, Shop, fitting, fitting_together
-from horismos.workflow.plan import Share, plan, plan_together
+from horismos.workflow.plan import SheetJob, plan, plan_together
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.sheet import sheets_shown
 from tests.shapes import Drawing, circle, line_in, write
@@ -105,11 +105,11 @@ def test_a_shared_sheet_is_offered_what_holds_a_copy_of_each_job() -> None:
     layout, goes, on = Layout.from_json({"media": A4}), small.destination, MATERIALS["film-610"]
     shop = Shop(media=(Media("Offcut", 500, 640, roll=False),))
     with pytest.raises(DoesNotFit):
-        plan_together([Share(small, 1), Share(large, 1)], on, goes, layout)
+        plan_together([SheetJob(small, 1), SheetJob(large, 1)], on, goes, layout)
     found = fitting_together([small, large], layout, goes, on, shop)
     assert "Load “Offcut”" in [fit.words for fit in found]
     for fit in found:
         made = Layout.from_json({k: v for k, v in {"media": A4, **fit.change}.items() if v is not None})
-        planned = plan_together([Share(small, 1), Share(large, 1)], on, goes, made)
+        planned = plan_together([SheetJob(small, 1), SheetJob(large, 1)], on, goes, made)
         assert sum(len(one.sheet.placements) for one in planned.sheets) == 2 and not any(planned.left), fit.words
     assert not any({"destination", "material"} & set(fit.change) for fit in found), "where it goes is settled"

@@ -16,10 +16,10 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from horismos.confined.limits import Limits
-from horismos.confined.pool import Call, Pool
 from horismos.errors import HorismosError
 from horismos.intake import Answers
+from horismos.sandbox.limits import Limits
+from horismos.sandbox.pool import Call, Pool
 from horismos.workflow.steps.stored import Content
 from horismos.workflow.take_in import Arrival
 from tests import hostile
@@ -61,7 +61,7 @@ KINDS: dict[str, Callable[[], bytes]] = {
 
 @pytest.fixture(scope="module")
 def pool() -> Iterator[Pool]:
-    made = Pool(["horismos.workflow.steps.way"], most=2, limits=Limits(memory_bytes=2_500_000_000))
+    made = Pool(["horismos.workflow.steps.job"], most=2, limits=Limits(memory_bytes=2_500_000_000))
     yield made
     made.close()
 
@@ -97,7 +97,7 @@ def test_whatever_happens_to_a_file_it_is_taken_or_refused_in_words(pool: Pool, 
         file = spoilt(data, chance.choice(others), chance)
         content = Content(tmp_path / "file", sha256(file).hexdigest())
         content.path.write_bytes(file)
-        call = Call("horismos.workflow.steps.way:take_in", (content, Arrival(b"", name, ANSWERS), 1), f"{turn}", 60.0)
+        call = Call("horismos.workflow.steps.job:take_in", (content, Arrival(b"", name, ANSWERS), 1), f"{turn}", 60.0)
         try:
             assert pool.run(call)["sha256"]
         except HorismosError as error:

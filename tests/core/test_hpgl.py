@@ -8,7 +8,7 @@ import pytest
 from horismos.artwork import line_objects, read_bytes
 from horismos.destinations import HOUSE
 from horismos.errors import CannotRead
-from horismos.formats.hpgl import Part, ToolRun, looks_like_hpgl, read_hpgl, read_plot, write_hpgl
+from horismos.formats.hpgl import StrokeSegment, ToolRun, looks_like_hpgl, read_hpgl, read_plot, write_hpgl
 from horismos.intake import Answers, take_in
 from horismos.paths import flatten, length
 
@@ -71,7 +71,10 @@ def test_what_was_written_is_read_with_its_tool_and_settings() -> None:
     drawn = [np.array(points) for points in (
         [[0.0, 0.0], [10.0, 0.0], [10.0, 5.0]], [[1.0, 1.0], [2.0, 1.0]], [[3.0, 1.0], [3.0, 1.001]]
     )]
-    runs = [ToolRun(1, 90, 400, [[Part(drawn[0])]]), ToolRun(3, 200, 150, [[Part(drawn[1])], [Part(drawn[2])]])]
+    runs = [
+        ToolRun(1, 90, 400, [[StrokeSegment(drawn[0])]]),
+        ToolRun(3, 200, 150, [[StrokeSegment(drawn[1])], [StrokeSegment(drawn[2])]]),
+    ]
     back = read_hpgl(write_hpgl(runs, (0.0, 0.0)))
     assert [(s.operation, s.tool, s.force_gf, s.speed_mm_s) for s in back] == [(0, 1, 90, 400), (1, 3, 200, 150)]
     assert back[0].points == pytest.approx(drawn[0])

@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.destinations import HOUSE
 from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded
 from horismos.formats.hpgl import read_plot
@@ -59,12 +59,12 @@ def asked(data: bytes, **options: object) -> list[str]:
 
 
 def test_a_file_is_known_by_its_content_and_not_by_its_name() -> None:
-    assert kind_of(png(), "photo.pdf") is Kind.PNG
-    assert kind_of(write(Drawing("")), "x") is Kind.PDF
-    assert kind_of(b"\xef\xbb\xbf<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>") is Kind.SVG
-    assert kind_of(b"IN;SP1;PU0,0;PD100,0;") is Kind.HPGL
-    assert kind_of(b"  0\r\nSECTION\r\n  2\r\nHEADER\r\n") is Kind.DXF
-    assert kind_of(b"%!PS-Adobe-3.0\n") is Kind.POSTSCRIPT
+    assert kind_of(png(), "photo.pdf") is FileKind.PNG
+    assert kind_of(write(Drawing("")), "x") is FileKind.PDF
+    assert kind_of(b"\xef\xbb\xbf<?xml version='1.0'?><svg xmlns='http://www.w3.org/2000/svg'/>") is FileKind.SVG
+    assert kind_of(b"IN;SP1;PU0,0;PD100,0;") is FileKind.HPGL
+    assert kind_of(b"  0\r\nSECTION\r\n  2\r\nHEADER\r\n") is FileKind.DXF
+    assert kind_of(b"%!PS-Adobe-3.0\n") is FileKind.POSTSCRIPT
 
 
 @pytest.mark.parametrize(

@@ -9,10 +9,10 @@ import shapely
 
 from horismos.sheet.interlocked import interlocked
 from horismos.sheet.nest import nested
-from horismos.sheet.rows import Packed, Room, in_rows
+from horismos.sheet.rows import Packed, UsableArea, in_rows
 from horismos.sheet.turning import Turn
 
-ROOM = Room(600.0, None, 2.0)
+ROOM = UsableArea(600.0, None, 2.0)
 ELL = shapely.Polygon([(0, 0), (80, 0), (80, 20), (20, 20), (20, 80), (0, 80)])
 
 

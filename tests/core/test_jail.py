@@ -7,8 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from horismos.confined.jail import jailed, offered
-from horismos.confined.pool import Call, Pool
+from horismos.sandbox.jail import jailed, offered
+from horismos.sandbox.pool import Call, Pool
 
 pytestmark = pytest.mark.skipif(not offered(), reason="this machine offers no jail")
 LOOKS = "tests.core.childish:looks_around"

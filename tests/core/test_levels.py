@@ -8,11 +8,11 @@ import shapely
 
 from horismos.errors import LimitExceeded
 from horismos.paths import contour_from_points, flatten, rectangle
-from horismos.paths.along import parts_along
 from horismos.paths.areas import area_of, outlines_of, rims_of, traced
 from horismos.paths.corners import corner_places, vertex_corners
 from horismos.paths.fit import fit, fit_loops, fit_simple
 from horismos.paths.levels import level_lines
+from horismos.paths.polyline_parts import parts_along
 
 HALF = 0.5
 

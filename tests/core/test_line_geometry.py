@@ -9,8 +9,8 @@ import shapely
 from horismos.paths import Contour, contour_from_points, flatten, rectangle
 from horismos.paths.chords import chords_of
 from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
+from horismos.paths.curvature import all_tight_turns, corners, nodes, tight_turns
 from horismos.paths.nearness import near, ribbons
-from horismos.paths.turns import all_tight_turns, corners, nodes, tight_turns
 
 
 def _ellipse(x: float, y: float, a: float, b: float, parts: int = 16) -> Contour:

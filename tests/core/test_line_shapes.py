@@ -16,8 +16,8 @@ from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, flatten, greatest_distance, length, rectangle, signed_area
 from horismos.paths.areas import area_of
 from horismos.paths.corners import corner_places
+from horismos.paths.curvature import corners, tight_turns
 from horismos.paths.fit import fit
-from horismos.paths.turns import corners, tight_turns
 from horismos.paths.weld import expanded, welded, welded_areas
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write

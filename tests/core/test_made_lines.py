@@ -22,7 +22,7 @@ from horismos.making.edits import edited, path_drawn
 from horismos.making.note import Note, note_on
 from horismos.making.pattern import pattern_along
 from horismos.making.pixels import Ground, by_ground, frame_colour, sharpest_tolerance
-from horismos.making.wanted import Where
+from horismos.making.spec import Where
 from horismos.mending import mend, step
 from horismos.paths import bounds, contour_from_points, flatten, length, rectangle, signed_area
 from horismos.roles import LineRole

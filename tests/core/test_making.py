@@ -25,8 +25,8 @@ from horismos.mending import mend, step
 from horismos.orders import Order
 from horismos.paths import Contour, bounds, contour_from_points, flatten, length, rectangle, signed_area
 from horismos.paths.areas import area_of
+from horismos.paths.curvature import node_turns
 from horismos.paths.offset import buffered, curves_round
-from horismos.paths.turns import node_turns
 from horismos.roles import LineRole
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan

@@ -9,14 +9,14 @@ import pikepdf
 import pytest
 
 from horismos.artwork import Artwork, line_objects, lines_by_role, read, read_bytes
-from horismos.checking import CheckSheet, Terms, check, check_whole
+from horismos.checking import CheckInputs, CheckSheet, check, check_whole
 from horismos.checking import registered as checks
 from horismos.cli import main
 from horismos.comparing.difference import compare
 from horismos.comparing.facets import Facet, changed, touched
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import BadValue, CannotWrite, NothingToDo
-from horismos.mending import Kind, Mended, Step, mend, offered, offers, registered, step, step_from
+from horismos.mending import Mended, SettingKind, Step, mend, offered, offers, registered, step, step_from
 from horismos.mending.engine import registry
 from horismos.mending.engine.settings import ROLE, Setting
 from horismos.orders import Order
@@ -59,7 +59,7 @@ def test_every_mend_answers_checks_that_there_are_and_says_what_it_may_touch() -
         assert one.touches
         if one.safe:
             assert Facet.LOOK not in one.touches, f"{one.id} would be let change what is seen, and nobody asked"
-        assert all(s.words and (s.kind is not Kind.NUMBER or s.least < s.most) for s in one.settings)
+        assert all(s.words and (s.kind is not SettingKind.NUMBER or s.least < s.most) for s in one.settings)
 
 
 def test_a_step_goes_out_and_comes_in_and_an_impossible_one_is_refused_by_name() -> None:
@@ -80,15 +80,15 @@ def test_a_step_goes_out_and_comes_in_and_an_impossible_one_is_refused_by_name()
 @pytest.fixture()
 def one_more_mend() -> Iterator[str]:
     """A mend as somebody would add it: one registration, and everything else finds it."""
-    def say(before: registry.Before) -> registry.Said:
+    def say(before: registry.MendContext) -> registry.MendSummary:
         if not before.of_role:
             raise NothingToDo("There is none.")
-        return registry.Said(f"Widens {len(before.of_role)} line by {before.step['by']:g} mm.")
+        return registry.MendSummary(f"Widens {len(before.of_role)} line by {before.step['by']:g} mm.")
 
-    def do(before: registry.Before, pdf: pikepdf.Pdf) -> None:
+    def do(before: registry.MendContext, pdf: pikepdf.Pdf) -> None:
         pdf.pages[0].contents_add(b" 0 0 0 1 k 45 45 300 300 re f", prepend=False)
 
-    by = Setting("by", Kind.NUMBER, "The width to add", 0.1, "mm", 0.01, 1.0)
+    by = Setting("by", SettingKind.NUMBER, "The width to add", 0.1, "mm", 0.01, 1.0)
     registry.register(registry.Mend(
         "widen", "Widen the {role}", ("line.wide",), frozenset([Facet.PAINT]), (ROLE, by), say, do, order=99,
     ))
@@ -298,7 +298,7 @@ def test_leftovers_are_offered_but_never_dropped_without_a_person(pdf: Pdf) -> N
 
 def test_a_check_after_leftovers_were_dropped_carries_over_what_a_new_one_finds() -> None:
     before = read_bytes(write(Drawing(TRACED, inks=SPOTS)))
-    terms = Terms(Order(), HOUSE, CheckSheet())
+    terms = CheckInputs(Order(), HOUSE, CheckSheet())
     after = mend(before, step("drop-leftovers", role="kiss-cut"), HOUSE).artwork
     first = check_whole(before, terms).report
     again = check_whole(after, terms, before=first, touched=changed(before, after, HOUSE)).report

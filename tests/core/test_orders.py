@@ -3,7 +3,7 @@
 import pytest
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.checking import CheckSheet, Terms, check, check_whole, edge_limits
+from horismos.checking import CheckInputs, CheckSheet, check, check_whole, edge_limits
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
@@ -51,7 +51,7 @@ def test_an_order_that_says_nothing_leaves_it_to_the_sheet_and_then_to_the_shipp
 
 def test_the_edge_is_looked_at_as_far_as_the_sheet_wants_it() -> None:
     sheet = CheckSheet(limits={"edge.bleed": 9.0})
-    edges = check_whole(with_bleed(8.0), Terms(SAID_NOTHING, HOUSE, sheet)).edges
+    edges = check_whole(with_bleed(8.0), CheckInputs(SAID_NOTHING, HOUSE, sheet)).edges
     assert edges is not None and edges.reach_mm >= 9.0
 
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from horismos.artwork import read_bytes
-from horismos.cutting.depth import Outcome, outcome_of, reached_um, tools_for, wanted_um
+from horismos.cutting.depth import CutOutcome, outcome_of, reached_um, tools_for, wanted_um
 from horismos.cutting.tools import tools_from_json
 from horismos.materials import MATERIALS
 from horismos.orders import Order
@@ -23,9 +23,9 @@ KISS = tools_for(FILM)[LineRole.KISS_CUT]
 @pytest.mark.parametrize("force", [40, 150, 400])
 def test_a_setting_that_passed_goes_as_deep_as_was_seen(force: float) -> None:
     typed = replace(KISS, force_gf=force)
-    assert outcome_of(typed, FILM.strata) is not Outcome.RIGHT
+    assert outcome_of(typed, FILM.strata) is not CutOutcome.RIGHT
     passed = replace(typed, passed=True)
-    assert outcome_of(passed, FILM.strata) is Outcome.RIGHT
+    assert outcome_of(passed, FILM.strata) is CutOutcome.RIGHT
     assert reached_um(passed, FILM.strata) >= wanted_um(LineRole.KISS_CUT, FILM.strata)
     assert as_brought(passed) == as_brought(typed), "the machine knows nothing of it"
 

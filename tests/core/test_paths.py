@@ -21,7 +21,7 @@ from horismos.paths import (
     signed_area,
     together,
 )
-from horismos.paths.turns import node_directions
+from horismos.paths.curvature import node_directions
 from tests.shapes import circle
 
 UNIT = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)

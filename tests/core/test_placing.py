@@ -19,7 +19,7 @@ from horismos.sheet import Layout, MarkPlan, Placed, Turn
 from horismos.sheet.inks import BEHIND, FRONT, InkLayer
 from horismos.sheet.turning import turned
 from horismos.workflow.case import Case, JobFacts
-from horismos.workflow.plan import Share, plan, plan_together
+from horismos.workflow.plan import SheetJob, plan, plan_together
 from horismos.workflow.release import release, release_together
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -136,7 +136,7 @@ def test_jobs_share_a_sheet_and_keep_their_lines_tools_and_tolerance() -> None:
     loose, strict = case(ROUND, 6), case(SQUARE, 4, "Squares", Order(tolerance_mm=0.05))
     kiss = plan(strict).cut.operations[0].tool
     strict = replace(strict, tools={LineRole.KISS_CUT: replace(kiss, force_gf=120)})
-    shares = [Share(loose, 6), Share(strict, 3, Turn.NONE)]
+    shares = [SheetJob(loose, 6), SheetJob(strict, 3, Turn.NONE)]
     planned = plan_together(shares, FILM, HOUSE, Layout(gap_mm=5))
     (one,) = planned.sheets
     assert [len(one.sheet.copies_of(item.piece)) for item in planned.items] == [6, 3]

@@ -12,7 +12,7 @@ from horismos.cli import main
 from horismos.errors import BadValue
 from horismos.misregistration import Misregistration
 from horismos.simulation.loading import Spread, loaded
-from horismos.workflow.rehearse import Outcome, rehearse
+from horismos.workflow.rehearse import RehearsalCounts, rehearse
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]
@@ -127,7 +127,7 @@ def packages(tmp_path_factory: pytest.TempPathFactory) -> Callable[..., dict[str
     return released
 
 
-def cut(files: dict[str, bytes], loads: int = 40, seed: int = 3, **given: float) -> Outcome:
+def cut(files: dict[str, bytes], loads: int = 40, seed: int = 3, **given: float) -> RehearsalCounts:
     return rehearse(files, loads, seed, {**NONE, **given})
 
 

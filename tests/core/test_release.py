@@ -14,7 +14,7 @@ import pypdfium2
 import pytest
 
 from horismos.artwork import line_objects, read, read_bytes
-from horismos.checking import CheckSheet, Terms, check_whole
+from horismos.checking import CheckInputs, CheckSheet, check_whole
 from horismos.cli import main
 from horismos.cutting import DEFAULT_TOOLS, plan_cut, worst_distance
 from horismos.destinations import HOUSE, ISO
@@ -235,7 +235,7 @@ def test_a_sheet_holds_pieces_of_two_jobs(pdf: Pdf) -> None:
     assert [(op.role, len(op.contours)) for op in cut.operations] == [
         ("kiss-cut", 4), ("perforation", 1), ("through-cut", 1)
     ]
-    report = check_whole(round_one, Terms(ORDER, HOUSE, CheckSheet())).report
+    report = check_whole(round_one, CheckInputs(ORDER, HOUSE, CheckSheet())).report
     package = write_package("Both", [Ordered("Round", ORDER, report)], HOUSE, sheet, cut)
     assert [(p["job"], p["copies"]) for p in package.ticket["pieces"]] == [("Round", 1), ("Square", 2)]
     printed = read_bytes(package.files["both-print.pdf"])

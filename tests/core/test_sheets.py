@@ -24,9 +24,9 @@ from horismos.sheet.assemble import spacing
 from horismos.sheet.filling import Filled, Item, fill_sheets
 from horismos.sheet.mark_kinds import MarkKind, kind_of, registered
 from horismos.sheet.marks import marks_on
-from horismos.sheet.rows import Room, in_rows
+from horismos.sheet.rows import UsableArea, in_rows
+from horismos.sheet.spec import LayoutPlan
 from horismos.sheet.turning import lower_left, turned
-from horismos.sheet.wanted import LayoutPlan
 from horismos.workflow.case import Case
 from horismos.workflow.lay_out import lay_out_files
 from horismos.workflow.nest import Nesting, nest, nesting_of
@@ -106,7 +106,7 @@ def test_a_plan_says_what_it_says_and_the_rest_is_usual() -> None:
 
 
 def test_a_piece_is_turned_where_that_takes_less_length_and_only_where_it_may_be() -> None:
-    room = Room(100.0, None, 2.0)
+    room = UsableArea(100.0, None, 2.0)
     box = (0.0, 0.0, 60.0, 30.0)
     across = in_rows([box], [Turn.QUARTER.ways], [6], room)
     assert across.length_mm == 2 * 60 + 2 and across.copies[0][1][:4] == (0.0, 1.0, -1.0, 0.0)
@@ -116,7 +116,7 @@ def test_a_piece_is_turned_where_that_takes_less_length_and_only_where_it_may_be
 
 def test_what_does_not_fit_is_left_and_what_is_smaller_still_goes_on() -> None:
     boxes = [(0.0, 0.0, 50.0, 50.0), (0.0, 0.0, 10.0, 10.0), (0.0, 0.0, 500.0, 500.0)]
-    packed = in_rows(boxes, [Turn.NONE.ways] * 3, [5, 2, 1], Room(100.0, 120.0, 0.0))
+    packed = in_rows(boxes, [Turn.NONE.ways] * 3, [5, 2, 1], UsableArea(100.0, 120.0, 0.0))
     assert packed.left == (1, 0, 1) and [i for i, _ in packed.copies] == [0, 0, 0, 0, 1, 1]
 
 

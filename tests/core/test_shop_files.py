@@ -11,7 +11,7 @@ from horismos.destinations import HOUSE, destination_from_json
 from horismos.errors import BadValue, HorismosError, NotFound
 from horismos.materials import material_from_json
 from horismos.roles import LineRole
-from horismos.sheet.wanted import LayoutPlan
+from horismos.sheet.spec import LayoutPlan
 from tests.shapes import Drawing, circle, line_in, write
 
 OWN = {"title": "Back room", "names": {"kiss-cut": "Halbschnitt"}, "printing_inks": ["Tide Orange"],

@@ -13,7 +13,7 @@ from horismos.artwork.parting import art_alone
 from horismos.artwork.pathdata import hull_boxes
 from horismos.artwork.read import open_pdf
 from horismos.artwork.views import page_whole
-from horismos.checking import CheckSheet, Terms, check_whole
+from horismos.checking import CheckInputs, CheckSheet, check_whole
 from horismos.destinations import HOUSE
 from horismos.orders import Order
 from horismos.paths import bounds, contour_from_points, union_bounds
@@ -50,7 +50,7 @@ def test_a_heavy_picture_is_decoded_once_and_the_edge_is_measured_as_well(monkey
     content = f"q {circle(50, 50, 42)} W n {picture(90, 60, 5, 5)} Q " + line_in(circle(50, 50, 40))
     artwork = read_bytes(write(Drawing(content)))
     assert not is_heavy(artwork.pages[0])
-    terms = Terms(Order(), HOUSE, CheckSheet())
+    terms = CheckInputs(Order(), HOUSE, CheckSheet())
     light = check_whole(artwork, terms)
     monkeypatch.setattr("horismos.rendering.raster.HEAVY_PIXELS", 3000)
     assert is_heavy(artwork.pages[0])
@@ -127,7 +127,7 @@ def test_a_spot_has_its_plate_whatever_its_resource_is_called(name: str) -> None
     """Ghostscript takes some names for device spaces; the ink would be on no plate, and in no sum."""
     content = CLEAN + f"/{name} cs 0.5 scn 30 30 20 20 re f 1 scn 60 60 10 10 re f "
     artwork = read_bytes(write(Drawing(content, inks={"K": "Kiss Cut", name: "Gold"})))
-    made = check_whole(artwork, Terms(Order(), HOUSE, CheckSheet()), keeps_plates=True).plates
+    made = check_whole(artwork, CheckInputs(Order(), HOUSE, CheckSheet()), keeps_plates=True).plates
     assert made is not None
     (gold,) = [plate for plate in made.plates if plate.ink == "Gold"]
     assert gold.coverage == pytest.approx(0.03, rel=0.05)
@@ -161,6 +161,6 @@ def test_what_does_something_instead_of_being_printed_is_named(catalog: str, sai
 def test_white_is_seen_although_its_screen_colour_is_paper(pdf: Pdf) -> None:
     content = FIELD + f"/Over gs /W cs 1 scn {circle(50, 50, 43)} f " + line_in(circle(50, 50, 40))
     data = write(Drawing(content, inks={**SPOTS, "W": "White"})).replace(b"/C1 [0 1 0 0]", b"/C1 [0 0 0 0]")
-    whole = check_whole(read_bytes(data), Terms(Order(white=True), HOUSE, CheckSheet()))
+    whole = check_whole(read_bytes(data), CheckInputs(Order(white=True), HOUSE, CheckSheet()))
     assert whole.edges is not None
     assert np.median(whole.edges.layers["white"][0].outside) == pytest.approx(3.0, abs=0.05)

@@ -14,19 +14,19 @@ from typing import Any
 
 import pytest
 
-from horismos.confined.aside import aside, seconds_for
-from horismos.confined.limits import tree_bytes
-from horismos.confined.memory import held, tree_of
-from horismos.confined.pool import Call, Pool
 from horismos.errors import BadValue, CannotRead, HorismosError, LimitExceeded
 from horismos.paths import rectangle
 from horismos.paths.tangled import crossings_about
+from horismos.sandbox.aside import aside, seconds_for
+from horismos.sandbox.limits import tree_bytes
+from horismos.sandbox.memory import held, tree_of
+from horismos.sandbox.pool import Call, Pool
+from horismos.workflow.steps.job import Arrival
 from horismos.workflow.steps.stored import Content
-from horismos.workflow.steps.way import Arrival
 from tests import hostile
 from tests.breadth import WHOLE
 
-STEPS = "horismos.workflow.steps.way"
+STEPS = "horismos.workflow.steps.job"
 MOST_S, MOST_BYTES = 30.0, 1_100_000_000
 
 
@@ -150,7 +150,7 @@ def test_what_cannot_be_stopped_is_done_aside() -> None:
 
 
 def test_a_child_that_grows_beyond_its_share_is_ended(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("horismos.confined.pool.tree_bytes", lambda size: 300_000_000)
+    monkeypatch.setattr("horismos.sandbox.pool.tree_bytes", lambda size: 300_000_000)
     small = Pool(["tests.core.childish"], most=1, ready=0)
     try:
         with pytest.raises(LimitExceeded, match="more memory than a file of its size may: 300 MB"):
@@ -173,7 +173,7 @@ def test_figures_that_would_come_to_too_much_are_refused(wanted: dict[str, Any],
 def test_weeding_cuts_and_stitches_are_counted_before_they_are_made() -> None:
     import shapely
 
-    from horismos.making.beside import weeding_cuts
+    from horismos.making.companion_lines import weeding_cuts
     from horismos.stitching.layers import lay_layers
     from horismos.stitching.plan import plan_stitches
     from horismos.stitching.stack import Stack

@@ -11,10 +11,10 @@ import pytest
 import shapely
 
 from horismos.cli import main
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.destinations import HOUSE
 from horismos.errors import BadValue, CannotWrite, NothingToDo
-from horismos.formats.embroidery import FORMATS, Sewn, Stop, read_stitches, worst_off, write_stitches
+from horismos.formats.embroidery import FORMATS, ColourStop, Sewn, read_stitches, worst_off, write_stitches
 from horismos.machines import SewingMachine
 from horismos.simulation.sewing import sew
 from horismos.simulation.stack_cut import StackJob, cut_stack
@@ -22,7 +22,7 @@ from horismos.stitching.layers import lay_layers
 from horismos.stitching.plan import LEAST_UNITS, StitchPlan, plan_stitches
 from horismos.stitching.section import stack_section
 from horismos.stitching.stack import Sewing, Stack, StitchKind
-from horismos.workflow.stack import parking
+from horismos.workflow.stack import returning_to_origin
 from tests.shapes import Drawing, circle, line_in, write
 
 Said = pytest.CaptureFixture[str]
@@ -131,7 +131,7 @@ def test_layers_are_sewn_from_the_bottom_with_a_stop_before_each_and_behind_a_pl
         StitchKind.PLACEMENT, StitchKind.TACK_DOWN, StitchKind.ZIGZAG, StitchKind.SATIN
     ]
     assert plan.stops == 2 and plan.colours == 2
-    assert sum(isinstance(record, Stop) for record in plan.records) == plan.stops
+    assert sum(isinstance(record, ColourStop) for record in plan.records) == plan.stops
     assert not sewn(RING, {}).seams
 
 
@@ -275,11 +275,11 @@ def test_the_simulated_cutter_keeps_its_zero_unless_somebody_sets_it_anew(
     twill = stack_of({}).layers[0].cloth
     strata = [twill.lying_on(below, 1500).strata for below in (None, twill)]
     jobs = [StackJob(name, data, of) for name, data, of in zip(["base", "top"], files, strata, strict=True)]
-    cutter = parking(HOUSE.cutter)
+    cutter = returning_to_origin(HOUSE.cutter)
     base, top = cut_stack(jobs, cutter)
     assert base.inside_mm is None and base.off_mm == (0, 0)
     assert top.inside_mm == pytest.approx(3, abs=0.15)
-    assert top.outcome is Outcome.SHALLOW  # it brings a little less than it is told, until a test cut corrects it
+    assert top.outcome is CutOutcome.SHALLOW  # it brings a little less than it is told, until a test cut corrects it
     framed = {**wanted, "frame_mm": 4}
     assert stack(KISS, framed, "--json") == 0
     told = json.loads(capsys.readouterr().out)
@@ -290,7 +290,7 @@ def test_the_simulated_cutter_keeps_its_zero_unless_somebody_sets_it_anew(
     moved = cut_stack([jobs[0], replace(jobs[1], origin_mm=(4.0, 0.0))], cutter)[1]
     assert moved.inside_mm == pytest.approx(-1, abs=0.15)
     deep = [replace(job, hpgl=job.hpgl.replace(b"FS170", b"FS300")) for job in jobs]
-    assert [one.outcome for one in cut_stack(deep, cutter)][1] is Outcome.LINER
+    assert [one.outcome for one in cut_stack(deep, cutter)][1] is CutOutcome.LINER
     exact = cut_stack(jobs, replace(cutter, repeats_mm=0.0))[1]
     assert exact.off_mm == (0, 0)
 

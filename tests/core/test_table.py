@@ -8,7 +8,7 @@ import pytest
 
 from horismos.cli.main import main
 from horismos.destinations import TABLE
-from horismos.formats.hpgl import Part, ToolRun, read_hpgl, write_hpgl
+from horismos.formats.hpgl import StrokeSegment, ToolRun, read_hpgl, write_hpgl
 from horismos.machines import Dialect
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -18,7 +18,7 @@ from tests.shapes import Drawing, circle, line_in, write
 def test_what_is_written_in_a_dialect_is_read_back_alike(turned: bool, right: bool) -> None:
     dialect = Dialect(0.01, turned=turned, right=right)
     points = np.array([[590.0, 100.0], [420.123, 150.456], [590.0, 220.0]])
-    data = write_hpgl([ToolRun(1, None, 200.0, [[Part(points)]])], (590.0, 100.0), dialect)
+    data = write_hpgl([ToolRun(1, None, 200.0, [[StrokeSegment(points)]])], (590.0, 100.0), dialect)
     (drawn,) = read_hpgl(data, (590.0, 100.0), dialect)
     assert drawn.points == pytest.approx(points, abs=0.0051)
     first = data.decode().split("PU", 1)[1].split(";")[0]

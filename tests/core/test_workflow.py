@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from horismos.artwork import read
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.checking import check_whole
 from horismos.comparing.facets import Facet
 from horismos.destinations import HOUSE
@@ -23,8 +23,8 @@ from horismos.sheet import Layout
 from horismos.simulation import play, rip
 from horismos.workflow.analyse import Earlier, analyse, plates_of
 from horismos.workflow.case import Case, JobFacts
+from horismos.workflow.documents import evidence_of
 from horismos.workflow.mend import mend
-from horismos.workflow.papers import evidence_of
 from horismos.workflow.plan import plan
 from horismos.workflow.rehearse import rehearse
 from horismos.workflow.release import release
@@ -128,7 +128,7 @@ def test_plates_are_made_once(case: Case) -> None:
 def test_a_pdf_is_its_own_working_form_and_is_read_once() -> None:
     found = take_in(Arrival(MISS, "seal.pdf"))
     assert found.taken.pdf is MISS and found.taken.artwork is not None
-    assert found.artwork.made_from is Kind.PDF and not found.artwork.taken_in
+    assert found.artwork.made_from is FileKind.PDF and not found.artwork.taken_in
 
 
 def test_what_a_file_leaves_open_is_asked_and_then_known() -> None:
@@ -138,7 +138,7 @@ def test_what_a_file_leaves_open_is_asked_and_then_known() -> None:
     assert [question.id for question in asked.value.questions] == ["size"]
     found = take_in(Arrival(data, "gate.svg", Answers(width_mm=120)))
     assert found.artwork.pages[0].size_mm == pytest.approx((120, 80), abs=0.01)
-    assert found.artwork.made_from is Kind.SVG
+    assert found.artwork.made_from is FileKind.SVG
 
 
 def test_the_customers_last_order_is_where_a_new_one_begins() -> None:
@@ -158,7 +158,7 @@ def test_a_file_that_cannot_have_a_bleed_box_is_not_reproached_for_it(
     found = take_in(Arrival(data, name, answers))
     ids = {f.id for f in analyse(Case(found.artwork, Order())).report.findings}
     assert "page.boxes" not in ids
-    as_pdf = replace(found.artwork, made_from=Kind.PDF)
+    as_pdf = replace(found.artwork, made_from=FileKind.PDF)
     assert "page.boxes" in {f.id for f in analyse(Case(as_pdf, Order())).report.findings}
 
 

@@ -12,7 +12,7 @@ from shapely.affinity import rotate, scale, skew, translate
 
 from horismos.artwork import read, read_bytes
 from horismos.artwork.extent import bounds_of
-from horismos.checking import CheckSheet, Terms, check, check_whole
+from horismos.checking import CheckInputs, CheckSheet, check, check_whole
 from horismos.checking.measuring.landing import land
 from horismos.colour import lab_of_cmyk
 from horismos.destinations import HOUSE
@@ -54,7 +54,7 @@ CUTS = {
 def _profiles(printed: shapely.Polygon, cut: shapely.Polygon) -> tuple[EdgeProfile, ...]:
     content = f"0.2 0.9 0.1 0 k {_path(printed)} f* " + line_in(_path(cut))
     artwork = read_bytes(write(Drawing(content, trim=(0, 0, 100, 100), bleed=(0, 0, 100, 100))))
-    measured = check_whole(artwork, Terms(Order(bleed_mm=6.5, tolerance_mm=0.2), HOUSE, CheckSheet())).edges
+    measured = check_whole(artwork, CheckInputs(Order(bleed_mm=6.5, tolerance_mm=0.2), HOUSE, CheckSheet())).edges
     assert measured is not None
     return measured.colour
 

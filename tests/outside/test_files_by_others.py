@@ -13,7 +13,7 @@ from horismos.artwork import Artwork, ImageObject, Page, TextObject, art_alone, 
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.paints import paints_of
 from horismos.artwork.read import printing_annotations
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.inks.disguised import candidates
 from horismos.destinations import HOUSE
@@ -238,7 +238,7 @@ def test_hardly_anything_by_other_hands_is_taken_for_a_line_in_disguise() -> Non
         with contextlib.suppress(HorismosError):
             artwork = read(path, others.PASSWORDS.get(path.name, ""))
             for page in artwork.pages[: others.MOST_PAGES]:
-                context = Context(artwork, page, Terms(Order(), HOUSE, CheckSheet()))
+                context = Context(artwork, page, CheckInputs(Order(), HOUSE, CheckSheet()))
                 named += [path.name for one in candidates(context) if one.sure > 0]
                 context.close()
     assert len(set(named)) <= 2, named

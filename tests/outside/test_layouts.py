@@ -25,7 +25,7 @@ from horismos.sheet.filling import Item, fill_sheets
 from horismos.sheet.mark_kinds import MarkKind, kind_of, registered
 from horismos.sheet.marks import marks_on
 from horismos.sheet.misplacement import misplaced
-from horismos.sheet.wanted import LayoutPlan
+from horismos.sheet.spec import LayoutPlan
 from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
 

@@ -15,7 +15,7 @@ import pytest
 from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
-from horismos.artwork.laid_down import printing_order
+from horismos.artwork.mixing_hints import printing_order
 from horismos.destinations import HOUSE
 from horismos.materials import MATERIALS
 from horismos.orders import Order

@@ -11,7 +11,7 @@ from django.contrib.auth.models import Permission
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
-from jobs.store.apart import POOL
+from jobs.store.children import POOL
 from worker.loop import run_all
 
 from horismos.destinations import SHIPPED

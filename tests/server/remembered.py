@@ -9,16 +9,16 @@ from collections.abc import Callable
 from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
-from jobs.store.apart import POOL
+from jobs.store.children import POOL
 
-from horismos.confined.pool import Call
+from horismos.sandbox.pool import Call
 from horismos.sheet.mark_kinds import MarkKind
 from horismos.workflow.case import JobFacts
 from horismos.workflow.steps.stored import Content
 
 __all__ = ["remembering", "run_for_real"]
 
-OURS = ("way:", "pictures:", "stack:", "making:", "together:", "bench:")
+OURS = ("job:", "pictures:", "stack:", "making:", "together:", "bench:")
 _known: dict[bytes, bytes] = {}
 run_for_real = POOL.run
 

@@ -5,9 +5,9 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from bench import bed
 from django.db import connection
 from django.utils import timezone
-from floor import bed
 from jobs import models
 from worker.loop import run_all
 
@@ -266,7 +266,7 @@ def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(
         settings.CUTTERS = {"house": f"127.0.0.1:{ours.address[1]}"}
         assert "bytes sent" in asked(shop, f"{at}/hand-over", way="socket")["words"]
         with monkeypatch.context() as another:
-            another.setattr("floor.handing_over._taking", {("127.0.0.1", ours.address[1])})
+            another.setattr("bench.handing_over._taking", {("127.0.0.1", ours.address[1])})
             assert "taking a file" in asked(shop, f"{at}/hand-over", 409, way="socket")["message"], "one at a time"
     assert bytes(ours.taken) == stick.read("seals-cut.plt")
     answer = asked(shop, f"{at}/hand-over", 400, way="socket")

@@ -65,7 +65,7 @@ def test_what_a_page_asked_about_before_is_left_off_when_it_asks_about_something
     from horismos.errors import Cancelled
 
     job = take_in(shop, png(coverage(SHAPES["ring"])), "badge.png")
-    real = making.ask
+    real = making.run_step
     asked: list[bool] = []
 
     def meanwhile(step: str, *arguments: Any, cancelled: Any, **more: Any) -> Any:
@@ -78,7 +78,7 @@ def test_what_a_page_asked_about_before_is_left_off_when_it_asks_about_something
             raise Cancelled
         return real(step, *arguments, cancelled=cancelled, **more)
 
-    monkeypatch.setattr(making, "ask", meanwhile)
+    monkeypatch.setattr(making, "run_step", meanwhile)
     said = ask(shop, job, "making/check", {"lines": [KISS]}, 409, tab="one")
     assert "Something else has been asked for" in said["message"] and asked == [False] * 3
     assert ask(shop, job, "making", {"lines": [KISS]}, tab="one")["lines"], "and it may come back to it"

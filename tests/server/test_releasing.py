@@ -4,7 +4,7 @@ import os
 from pathlib import Path
 
 import pytest
-from floor import hot_folder
+from bench import hot_folder
 from jobs import models
 from jobs.store.works import claim
 from worker import releasing

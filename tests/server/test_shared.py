@@ -155,7 +155,7 @@ def test_what_a_person_changes_while_the_sheet_is_laid_out_stays_and_it_is_laid_
     shop: Person, two: tuple[Shown, Shown], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     sheet = begun(shop, *two)
-    asked, meant = sheets.ask, [31.0]
+    asked, meant = sheets.run_step, [31.0]
 
     def meanwhile(step: str, *arguments: Any, **said: Any) -> Any:
         found = asked(step, *arguments, **said)
@@ -166,7 +166,7 @@ def test_what_a_person_changes_while_the_sheet_is_laid_out_stays_and_it_is_laid_
             row.save(update_fields=["layout", "version"])
         return found
 
-    monkeypatch.setattr(sheets, "ask", meanwhile)
+    monkeypatch.setattr(sheets, "run_step", meanwhile)
     after = changed(shop, sheet, gap_mm=5)
     assert after["layout"]["gap_mm"] == 31 and after["sheets"][0]["gap_mm"] == 31 and after["current"]
 

@@ -8,14 +8,14 @@ from pathlib import Path
 import pytest
 from django.test import Client
 from jobs import models
-from jobs.store.apart import ask
+from jobs.store.children import run_step
 from shop.serving import _relieve
-from worker import said
+from worker import context
 
-from horismos.confined.jail import offered
-from horismos.confined.memory import held, tree_of
-from horismos.confined.pool import Call, Pool
 from horismos.errors import Cancelled, CannotRead
+from horismos.sandbox.jail import offered
+from horismos.sandbox.memory import held, tree_of
+from horismos.sandbox.pool import Call, Pool
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -29,13 +29,13 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
 
     def begin() -> None:
         def halted(step: str, *arguments: object, cancelled: Callable[[], bool], **more: object) -> object:
-            if step == "way:look":
+            if step == "job:look":
                 models.Work.objects.filter(state="running").update(cancel=True)
                 assert cancelled()
                 raise Cancelled
-            return ask(step, *arguments, cancelled=cancelled, **more)
+            return run_step(step, *arguments, cancelled=cancelled, **more)
 
-        monkeypatch.setattr(said, "ask", halted)
+        monkeypatch.setattr(context, "run_step", halted)
 
     return begin
 
@@ -76,7 +76,7 @@ def test_what_holds_most_is_ended_where_the_shop_holds_too_much(
     """Of all that handle files the heaviest; nothing else of the shop."""
     if jail and not offered():
         pytest.skip("this machine offers no jail")
-    monkeypatch.setattr("horismos.confined.pool.tree_bytes", lambda size: 10**12)
+    monkeypatch.setattr("horismos.sandbox.pool.tree_bytes", lambda size: 10**12)
     pool = Pool(["tests.core.childish"], most=2, ready=0, scratch=tmp_path if jail else None)
     try:
         pool.run(Call("tests.core.childish:number", key="light", seconds=60))

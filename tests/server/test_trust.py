@@ -8,16 +8,16 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from bench import hot_folder
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 from django.utils import timezone
-from floor import hot_folder
 from jobs import models
 from jobs.store import files
 from jobs.store.works import MOST_ATTEMPTS, LeaseLost, claim, hold, keep_holding
-from worker import kinds, said
+from worker import context, kinds
 from worker.loop import run_all
 from worker.tasks import carry_out
 
@@ -121,16 +121,16 @@ def test_a_change_during_the_release_leaves_the_job_unreleased(
     shop: Person, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     job = take_in(shop, CLEAN)
-    asked = said.ask
+    asked = context.run_step
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
-        if step == "way:release":
+        if step == "job:release":
             shop.works = False
             assert shop.patch(address(job), {"name": "Another name"}, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(said, "ask", interrupted)
+    monkeypatch.setattr(context, "run_step", interrupted)
     shop.post(f"{address(job)}/release")
     after = shop.get(address(job)).json()
     assert after["releases"] == [] and "changed while it was released" in after["work"]["error"]
@@ -196,11 +196,11 @@ def test_of_two_sessions_that_change_at_once_nothing_is_lost(shop: Person) -> No
 def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
     shop.works = False
     job = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", CLEAN)}).json()["job"]
-    asked = said.ask
+    asked = context.run_step
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
-        if step == "way:take_in":
+        if step == "job:take_in":
             body = {
                 "name": "Tern seals", "customer": "Dune Press", "due": "2027-02-01", "material": "film-610",
                 "order": {"quantity": 77, "width_mm": 80, "height_mm": 80},
@@ -208,7 +208,7 @@ def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeyp
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(said, "ask", interrupted)
+    monkeypatch.setattr(context, "run_step", interrupted)
     run_all()
     after = shop.get(address(job)).json()
     assert (after["name"], after["customer"], after["due"]) == ("Tern seals", "Dune Press", "2027-02-01")

@@ -11,9 +11,9 @@ from django.test import Client
 from jobs import models
 from jobs.store import analyses, cases
 from jobs.store.analyses import queue_outdated
-from jobs.store.apart import ask
+from jobs.store.children import run_step
 from jobs.store.works import claim
-from worker import kinds, said
+from worker import context, kinds
 from worker.loop import run_all
 from worker.tasks import FAULT, carry_out
 
@@ -123,11 +123,11 @@ def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Person) -> Call
 
     def begin(job: dict, body: dict) -> None:  # type: ignore[type-arg]
         def interrupted(*given, **more):  # type: ignore[no-untyped-def]
-            monkeypatch.setattr(said, "ask", ask)
+            monkeypatch.setattr(context, "run_step", run_step)
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
-            return ask(*given, **more)
+            return run_step(*given, **more)
 
-        monkeypatch.setattr(said, "ask", interrupted)
+        monkeypatch.setattr(context, "run_step", interrupted)
 
     return begin
 
@@ -316,9 +316,9 @@ def test_a_fault_of_the_program_is_said_as_one_and_leaves_the_last_state(
     job = take_in(shop, CLEAN)
 
     def faulty(step: str, *arguments: object, **more: object) -> object:
-        return ask("way:nothing", **more)
+        return run_step("job:nothing", **more)
 
-    monkeypatch.setattr(said, "ask", faulty)
+    monkeypatch.setattr(context, "run_step", faulty)
     shop.patch(address(job), {"columns": 1}, content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "failed" and after["work"]["error"] == FAULT

@@ -9,12 +9,12 @@ from ninja.errors import HttpError
 from horismos.checking.measuring.landing import land
 from horismos.misregistration import Misregistration
 from jobs.api.bodies import Keys, Settle
-from jobs.api.common import download, find_job, picture, whole
+from jobs.api.common import download, find_job, job_response, picture
 from jobs.showing import JobShown
 from jobs.store.analyses import edge_map_of, report_row
-from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
+from jobs.store.children import run_step
 from jobs.store.decisions import settle, unsettle
 
 __all__ = ["router"]
@@ -102,21 +102,21 @@ class LandingShown(Schema):
 
 
 @router.post("/jobs/{job_id}/decisions", response=JobShown)
-def let_stand(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
+def accept_finding(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
     """Let a finding stand, with a reason; a stop only by who may."""
     with changing(job_id, body.version, request.user.pk) as change:
         made = settle(change.job, request.user, body.key, body.reason)
         change.done(f"{made.verb.capitalize()} {made.id}: {made.message} Reason: {made.reason}")
-    return whole(request, job_id)
+    return job_response(request, job_id)
 
 
 @router.delete("/jobs/{job_id}/decisions/{key}", response=JobShown)
-def ask_again(request: HttpRequest, job_id: int, key: str, version: int) -> JobShown:
+def reopen_finding(request: HttpRequest, job_id: int, key: str, version: int) -> JobShown:
     """Take a decision back."""
     with changing(job_id, version, request.user.pk) as change:
         unsettle(change.job, key)
         change.done("Took a decision back")
-    return whole(request, job_id)
+    return job_response(request, job_id)
 
 
 @router.get("/jobs/{job_id}/edges", response=EdgesShown)
@@ -148,7 +148,7 @@ def evidence(
     job = find_job(job_id)
     wanted = EVIDENCE.get(size, EVIDENCE["small"])
     which = candidate if candidate >= 0 else None
-    drawn = ask("pictures:evidence", case_of(job), report_row(job), key, which, wanted, key=pool_key(job))
+    drawn = run_step("pictures:evidence", case_of(job), report_row(job), key, which, wanted, key=pool_key(job))
     return picture(drawn, False)
 
 
@@ -157,7 +157,7 @@ def letter_text(request: HttpRequest, job_id: int, body: LetterWanted) -> Letter
     """The letter to the customer from chosen findings, as text."""
     job = find_job(job_id)
     row, inches = report_row(job), body.unit == "in"
-    return LetterShown(text=ask("papers:letter", case_of(job), row, body.keys, inches, key=pool_key(job)))
+    return LetterShown(text=run_step("documents:letter", case_of(job), row, body.keys, inches, key=pool_key(job)))
 
 
 @router.get("/jobs/{job_id}/letter.pdf")
@@ -165,7 +165,7 @@ def letter_file(request: HttpRequest, job_id: int, chosen: str, unit: Unit = "mm
     """The same as PDF; the keys of the findings in a row."""
     job = find_job(job_id)
     row, inches = report_row(job), unit == "in"
-    made = ask("papers:letter_file", case_of(job), row, chosen.split(","), inches, key=pool_key(job))
+    made = run_step("documents:letter_file", case_of(job), row, chosen.split(","), inches, key=pool_key(job))
     return download(made, f"letter-{job_id}.pdf")
 
 
@@ -173,5 +173,6 @@ def letter_file(request: HttpRequest, job_id: int, chosen: str, unit: Unit = "mm
 def report_file(request: HttpRequest, job_id: int) -> HttpResponse:
     """The preflight report as PDF."""
     job = find_job(job_id)
-    made = ask("papers:report_file", case_of(job), report_row(job), key=pool_key(job), what="Writing the report")
+    what = "Writing the report"
+    made = run_step("documents:report_file", case_of(job), report_row(job), key=pool_key(job), what=what)
     return download(made, f"preflight-{job_id}.pdf")

@@ -10,9 +10,9 @@ from horismos.errors import ChangedMeanwhile, NotFound
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
-from jobs.store.moment import one_moment
+from jobs.store.snapshots import read_snapshot
 
-__all__ = ["download", "find", "find_job", "picture", "same_revision", "whole"]
+__all__ = ["download", "find", "find_job", "job_response", "picture", "same_revision"]
 
 Row = TypeVar("Row", bound=Model)
 
@@ -37,9 +37,9 @@ def _jobs() -> QuerySet[models.Job]:
     return models.Job.objects.select_related("order", "material", "revision", "analysis")
 
 
-def whole(request: HttpRequest, job_id: int) -> JobShown:
+def job_response(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
-    with one_moment():
+    with read_snapshot():
         return job_shown(find(_jobs().prefetch_related("tools"), job_id), may_waive(request.user))
 
 

@@ -17,18 +17,18 @@ from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
 from jobs.api.bodies import AnswersGiven, JobChange, NestAsked, ReleaseAsked
-from jobs.api.common import find, find_job, same_revision, whole
+from jobs.api.common import find, find_job, job_response, same_revision
 from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of, queue_outdated
-from jobs.store.apart import ask
-from jobs.store.cases import key_of, made_key, tools_of_shop
+from jobs.store.cases import analysis_key, package_key, tools_of_shop
 from jobs.store.changing import changing
+from jobs.store.children import run_step
 from jobs.store.files import content_of
 from jobs.store.layouts import changed_layout, words_of_change
 from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
 from jobs.store.uploads import kept
-from jobs.store.works import UNDER_WAY, begin, log, must_rest
+from jobs.store.works import UNDER_WAY, begin, log, require_idle
 
 __all__ = ["router"]
 
@@ -83,7 +83,7 @@ def take_in(
     if known is not None and not again:
         return TakenInShown(job_row(find_job(known.pk)), True)
     try:
-        ask("way:kind", content_of(original), name, key=original, what="Telling what the file is")
+        run_step("job:kind", content_of(original), name, key=original, what="Telling what the file is")
     except HorismosError as error:
         raise HttpError(400, f"{name}: {error}") from None
     with transaction.atomic():
@@ -101,11 +101,11 @@ def replace(
     name = safe_file_name(file.name or "artwork")
     original = kept(file)
     try:
-        ask("way:kind", content_of(original), name, key=original, what="Telling what the file is")
+        run_step("job:kind", content_of(original), name, key=original, what="Telling what the file is")
     except HorismosError as error:
         raise HttpError(400, f"{name}: {error}") from None
     with changing(job_id, version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         if change.job.original == original:
             raise NothingToDo("It is the file that the job has already.")
         replace_file(change.job, name, original, made_before(found_of(change.job).seen))
@@ -136,7 +136,7 @@ def answer(request: HttpRequest, job_id: int, body: AnswersGiven) -> WorkShown:
     opened = unlocked(seen, body.password) if body.password else ""
     given = body.dict(exclude_unset=True, exclude={"version", "each_page", "password"})
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         keep_answers(change.job, request.user.pk, given, body.each_page, opened)
         change.done(f"Answered: {', '.join(sorted({*given, *(['password'] if opened else [])}))}")
         return work_shown(begin(change.job, models.WorkKind.TAKE_IN))
@@ -146,7 +146,7 @@ def answer(request: HttpRequest, job_id: int, body: AnswersGiven) -> WorkShown:
 def job(request: HttpRequest, job_id: int) -> JobShown:
     """One job, whole."""
     queue_outdated(job_id)
-    return whole(request, job_id)
+    return job_response(request, job_id)
 
 
 @router.patch("/jobs/{job_id}", response=JobShown)
@@ -172,14 +172,14 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
             change.done(f"Changed {', '.join(differs)}")
         if set(given) - NAMES:
             begin(job, models.WorkKind.ANALYSE)
-    return whole(request, job_id)
+    return job_response(request, job_id)
 
 
 @router.post("/jobs/{job_id}/nest", response=WorkShown)
 def nest(request: HttpRequest, job_id: int, body: NestAsked) -> WorkShown:
     """Nest the copies of a job by their cut outline."""
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         change.done(f"Nest the copies, turned {body.turn.value}")
         asked: dict[str, object] = {"turn": body.turn.value, "gap_mm": body.gap_mm, "seconds": body.seconds}
         return work_shown(begin(change.job, models.WorkKind.NEST, asked))
@@ -232,19 +232,19 @@ def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
     """Write the package of the revision by the report that the person saw; refused while a stop is open."""
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
-        must_rest(job)
+        require_idle(job)
         same_revision(job, body.revision)
-        now, row = key_of(job), job_row(job)
+        now, row = analysis_key(job), job_row(job)
         if not body.found == now == found_of(job).key:
             said = "The report that you saw is not about the job as it stands now."
             raise NotReady(said, "Wait for the check, and look again.")
         if row.stops:
             raise StopsOpen(f"{row.stops} stop{'s are' if row.stops > 1 else ' is'} open.", "Mend them first.")
-        if job.releases.filter(key=made_key(job)).exists() or _being_released(job, made_key(job)):
+        if job.releases.filter(key=package_key(job)).exists() or _being_released(job, package_key(job)):
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the release")
         return work_shown(begin(job, models.WorkKind.RELEASE, {
-            "key": made_key(job), "version": job.version, "also": body.also,
+            "key": package_key(job), "version": job.version, "also": body.also,
         }))
 
 

@@ -19,8 +19,8 @@ from jobs import models
 from jobs.api.common import find_job, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.store.analyses import found_of, plates_file
-from jobs.store.apart import LOOKING_S, ask
 from jobs.store.cases import case_of, pool_key
+from jobs.store.children import LOOKING_S, run_step
 
 __all__ = ["router"]
 
@@ -32,7 +32,7 @@ _newest: OrderedDict[tuple[int, str], str] = OrderedDict()
 SHOWN, CARDS, SECTION = TypeAdapter(MakingShown), TypeAdapter(list[FindingShown]), TypeAdapter(SectionShown)
 
 
-class Wanted(Schema):
+class DraftRequest(Schema):
     """What is to be made, on the revision that the person has seen.
 
     ``tab`` names the page that asks: what it asked before about anything else is left off.
@@ -43,20 +43,20 @@ class Wanted(Schema):
     tab: Annotated[str, Field(max_length=40)] = ""
 
 
-class Shown(Wanted):
+class Shown(DraftRequest):
     """The same, to be looked at: a draft by straight pieces, or with the nodes that a hand may move."""
 
     draft: bool = False
     nodes: bool = False
 
 
-class CutOpen(Wanted):
+class CutOpen(DraftRequest):
     """The same, and a line across the page in mm."""
 
     line: tuple[float, float, float, float]
 
 
-def _asked(job: models.Job, body: Wanted, make: Make, step: str, *more: Any, what: str) -> Any:
+def _asked(job: models.Job, body: DraftRequest, make: Make, step: str, *more: Any, what: str) -> Any:
     """What a step of making gives, in the one child that knows the outline. It is left off when it is out of date.
 
     Raises ChangedMeanwhile where the page has asked about something else since.
@@ -68,7 +68,7 @@ def _asked(job: models.Job, body: Wanted, make: Make, step: str, *more: Any, wha
         while len(_newest) > MOST_TABS:
             _newest.popitem(last=False)
     try:
-        return ask(
+        return run_step(
             f"making:{step}", case_of(job), make.to_json(), *more, key=pool_key(job) + MAKES + body.tab,
             seconds=LOOKING_S, what=what, kept=True, cancelled=lambda: _newest.get(tab, wanted) != wanted,
         )
@@ -86,7 +86,7 @@ def show(request: HttpRequest, job_id: int, body: Shown) -> MakingShown:
 
 
 @router.post("/jobs/{job_id}/making/check", response=list[FindingShown])
-def check(request: HttpRequest, job_id: int, body: Wanted) -> list[FindingShown]:
+def check(request: HttpRequest, job_id: int, body: DraftRequest) -> list[FindingShown]:
     """What the check would say of the lines."""
     job, make = find_job(job_id), Make.from_json(body.make)
     same_revision(job, body.revision)

@@ -17,11 +17,11 @@ from jobs.api.pictures import Place
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import habit_shown
 from jobs.store.analyses import found_of
-from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
+from jobs.store.children import run_step
 from jobs.store.decisions import decisions_of
-from jobs.store.works import arguments_of, begin, must_rest
+from jobs.store.works import arguments_of, begin, require_idle
 
 __all__ = ["router"]
 
@@ -38,7 +38,7 @@ def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
     step, then = _step(body), [_step(one) for one in body.then]
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         same_revision(change.job, body.revision)
         change.done(step.label)
         return work_shown(begin(change.job, models.WorkKind.MEND, arguments_of(step, then)))
@@ -48,7 +48,7 @@ def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
 def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
     """Carry out every mend that needs no decision as one new revision."""
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         same_revision(change.job, body.revision)
         report = found_of(change.job).report
         if report is None or not safe_steps(report, decisions_of(change.job)):
@@ -61,7 +61,7 @@ def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown
 def mend_as_before(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
     """Carry out what the customer's files were given before, as far as this one wants it, as one new revision."""
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         same_revision(change.job, body.revision)
         habit = habit_shown(change.job)
         if habit is None:
@@ -75,7 +75,7 @@ def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
     """Go back to the revision before; the one left stays in the store."""
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
-        must_rest(job)
+        require_idle(job)
         if job.revision is None or job.revision.parent is None:
             raise NothingToDo("There is nothing to undo: this is the file as it came.")
         left, job.revision = job.revision, job.revision.parent
@@ -98,7 +98,7 @@ def take(request: HttpRequest, job_id: int, number: int, body: Change) -> WorkSh
     """Go back, or on, to any revision; the next mend begins a branch of its own there."""
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
-        must_rest(job)
+        require_idle(job)
         found = job.revisions.filter(number=number).first()
         if found is None or found == job.revision:
             what = f"Revision {number} is the one that counts" if found else f"There is no revision {number}"
@@ -110,11 +110,11 @@ def take(request: HttpRequest, job_id: int, number: int, body: Change) -> WorkSh
 
 
 @router.get("/jobs/{job_id}/at", response=list[ThingShown])
-def lies_at(request: HttpRequest, job_id: int, x: Place, y: Place, within: float = 0.5) -> list[ThingShown]:
+def objects_at_point(request: HttpRequest, job_id: int, x: Place, y: Place, within: float = 0.5) -> list[ThingShown]:
     """What lies at a place in mm, the topmost first, with what can be done with just that."""
     job = find_job(job_id)
     near = min(max(within, 0.01), MOST_WITHIN_MM)
-    found = ask("way:pointed", case_of(job), (x, y), near, key=pool_key(job), what="Looking what lies there")
+    found = run_step("job:pointed", case_of(job), (x, y), near, key=pool_key(job), what="Looking what lies there")
     return [_thing(one) for one in found]
 
 

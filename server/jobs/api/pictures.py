@@ -16,8 +16,8 @@ from horismos.workflow.showing.inks import amounts as amounts_at
 from jobs import models
 from jobs.api.common import find_job, picture
 from jobs.store.analyses import plates_file, plates_of
-from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
+from jobs.store.children import run_step
 from jobs.store.pictures import apart_of, page_picture, picture_of
 from jobs.store.taking_in import arrival_of, content_to_take
 
@@ -77,7 +77,7 @@ def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResp
 def glance(request: HttpRequest, job_id: int) -> HttpResponse:
     """A picture of a file that still asks something, so that one sees what is asked about."""
     job = find_job(job_id)
-    made = ask("way:glance", content_to_take(job), arrival_of(job), key=pool_key(job), what="Looking at the file")
+    made = run_step("job:glance", content_to_take(job), arrival_of(job), key=pool_key(job), what="Looking at the file")
     return picture(made, immutable=False)
 
 
@@ -107,5 +107,5 @@ def cut_open(request: HttpRequest, job_id: int, x0: Place, y0: Place, x1: Place,
     if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
         raise HttpError(400, "Draw a longer line.")
     job = find_job(job_id)
-    found = ask("pictures:section", case_of(job), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job))
+    found = run_step("pictures:section", case_of(job), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job))
     return SECTION.validate_python(found)

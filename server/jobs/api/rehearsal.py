@@ -15,7 +15,7 @@ from jobs.listing import WorkShown, work_shown
 from jobs.store.analyses import found_of
 from jobs.store.changing import changing
 from jobs.store.files import load
-from jobs.store.works import begin, must_rest
+from jobs.store.works import begin, require_idle
 
 __all__ = ["router"]
 
@@ -33,7 +33,7 @@ class RehearsalAsked(Change):
 def rehearse(request: HttpRequest, job_id: int, body: RehearsalAsked) -> WorkShown:
     """Print, load and cut the job as it stands so many times on the simulated machines."""
     with changing(job_id, body.version, request.user.pk) as change:
-        must_rest(change.job)
+        require_idle(change.job)
         sheet = found_of(change.job).sheet
         if sheet is None or sheet.error:
             raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")

@@ -17,8 +17,8 @@ from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
 from jobs.store.layouts import changed_layout, words_of_change
-from jobs.store.moment import one_moment
-from jobs.store.shared import begin_on, begin_sheet, changing_sheet, lay_again, put_on, rehearsal_stop, sheet_key
+from jobs.store.shared import begin_on, begin_sheet, changing_sheet, put_on, queue_layout, rehearsal_stop, sheet_key
+from jobs.store.snapshots import read_snapshot
 from jobs.store.works import UNDER_WAY, begin, log
 
 __all__ = ["router"]
@@ -38,7 +38,7 @@ def _sheet(sheet_id: int) -> models.SharedSheet:
 
 
 def _whole(sheet_id: int) -> SharedShown:
-    with one_moment():
+    with read_snapshot():
         return shared_shown(_sheet(sheet_id))
 
 
@@ -53,7 +53,7 @@ def begin_shared(request: HttpRequest, body: SharedBegun) -> SharedShown:
     """Begin a sheet with one or more jobs of the same material and destination."""
     with transaction.atomic():
         sheet = begin_sheet([find_job(number) for number in dict.fromkeys(body.jobs)], request.user.pk)
-        lay_again(sheet)
+        queue_layout(sheet)
     return _whole(sheet.pk)
 
 
@@ -77,7 +77,7 @@ def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> Sh
         if body.shares:
             said += _keep_shares(change.sheet, body)
         change.done(f"Changed {', '.join(filter(None, said)) or 'nothing'}")
-        lay_again(change.sheet)
+        queue_layout(change.sheet)
     return _whole(sheet_id)
 
 

@@ -11,8 +11,8 @@ from horismos.media import Media
 from horismos.workflow.fitting import Shop
 from jobs import models
 from jobs.api.common import find, find_job
-from jobs.store.apart import ask
 from jobs.store.cases import case_of, pool_key
+from jobs.store.children import run_step
 from jobs.store.shared import stored_sheet
 
 __all__ = ["router"]
@@ -46,7 +46,7 @@ def fits_together(request: HttpRequest, sheet_id: int) -> list[Any]:
     """What would make the jobs of a sheet fit on it: of its layout and its media; where it goes is settled."""
     sheet = find(models.SharedSheet.objects.select_related("material", "destination"), sheet_id)
     shop = Shop(media=_media_of(sheet.material_id))
-    found: list[Any] = ask(
+    found: list[Any] = run_step(
         "together:fits", stored_sheet(sheet), shop, key=f"shared-{sheet.pk}", what="Looking for what fits"
     )
     return found
@@ -56,5 +56,5 @@ def fits_together(request: HttpRequest, sheet_id: int) -> list[Any]:
 def fits(request: HttpRequest, job_id: int) -> list[Any]:
     """What would make the job fit, where it fits nowhere as it is laid out: the smallest changes first."""
     job = find_job(job_id)
-    found: list[Any] = ask("way:fits", case_of(job), shop_of(job), key=pool_key(job), what="Looking for what fits")
+    found: list[Any] = run_step("job:fits", case_of(job), shop_of(job), key=pool_key(job), what="Looking for what fits")
     return found

@@ -9,21 +9,21 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 from pydantic import Field, TypeAdapter
 
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.errors import NothingToDo
 from horismos.stitching.stack import Stack
 from horismos.words import safe_name
 from horismos.workflow.showing.stack import DrawnShown, StackSectionShown, StackShown
 from jobs import models
-from jobs.api.common import download, find_job, same_revision, whole
+from jobs.api.common import download, find_job, job_response, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import JobShown
-from jobs.store.apart import LOOKING_S, ask
 from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
+from jobs.store.children import LOOKING_S, run_step
 from jobs.store.stacks import corrected_gf, stack_key
-from jobs.store.works import UNDER_WAY, begin, log, must_rest
+from jobs.store.works import UNDER_WAY, begin, log, require_idle
 
 __all__ = ["router"]
 
@@ -74,8 +74,8 @@ class FabricTested:
     force_gf: float | None
     own_um: float
     reached_um: float
-    seen: Outcome
-    corrected_gf: dict[Outcome, float] | None
+    seen: CutOutcome
+    corrected_gf: dict[CutOutcome, float] | None
 
 
 @router.post("/jobs/{job_id}/stack/shown", response=StackShown)
@@ -89,7 +89,7 @@ def drawn(request: HttpRequest, job_id: int, revision: int) -> list[DrawnShown]:
     """What the file draws that a layer of fabric can be, as a revision has it."""
     job = find_job(job_id)
     same_revision(job, revision)
-    return DRAWN.validate_python(ask("stack:drawn", case_of(job), key=pool_key(job), seconds=LOOKING_S, what=WHAT))
+    return DRAWN.validate_python(run_step("stack:drawn", case_of(job), key=pool_key(job), seconds=LOOKING_S, what=WHAT))
 
 
 @router.post("/jobs/{job_id}/stack/section", response=StackSectionShown)
@@ -107,8 +107,8 @@ def test_cut(request: HttpRequest, job_id: int, body: StackTested) -> FabricTest
     found = _ask("tested", job_id, body, body.layer)
     force = found["force_gf"]
     return FabricTested(
-        force, found["own_um"], found["reached_um"], Outcome(found["seen"]),
-        None if force is None else {seen: corrected_gf(force, seen) for seen in Outcome},
+        force, found["own_um"], found["reached_um"], CutOutcome(found["seen"]),
+        None if force is None else {seen: corrected_gf(force, seen) for seen in CutOutcome},
     )
 
 
@@ -123,7 +123,7 @@ def test_file(request: HttpRequest, job_id: int, body: StackTested) -> HttpRespo
 def _ask(step: str, job_id: int, body: StackGiven, *more: Any) -> Any:
     job, stack = find_job(job_id), Stack.from_json(body.stack)
     same_revision(job, body.revision)
-    return ask(
+    return run_step(
         f"stack:{step}", case_of(job), stack.to_json(), *more, key=pool_key(job), seconds=LOOKING_S, what=WHAT
     )
 
@@ -139,7 +139,7 @@ def keep_stack(request: HttpRequest, job_id: int, body: StackKept) -> JobShown:
             job.save(update_fields=["stack"])
             names = ", ".join(layer["name"] for layer in kept["layers"]) if kept else ""
             change.done(f"Stack of fabric: {names}" if kept else "No stack of fabric any more")
-    return whole(request, job_id)
+    return job_response(request, job_id)
 
 
 @router.post("/jobs/{job_id}/stack/write", response=WorkShown)
@@ -147,7 +147,7 @@ def write(request: HttpRequest, job_id: int, body: StackWritten) -> WorkShown:
     """Write the files of the job's stack."""
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
-        must_rest(job)
+        require_idle(job)
         if not job.stack:
             raise NothingToDo("The job has no stack of fabric.", "Make one first.")
         key = stack_key(job)

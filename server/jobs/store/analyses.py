@@ -21,15 +21,15 @@ from horismos.workflow.showing.inks import PlatesShown, Tints
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
-from jobs.store.cases import Standing, key_of
+from jobs.store.cases import Standing, analysis_key
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
 from jobs.store.summaries import summary_row, thumb_of
 from jobs.store.works import UNDER_WAY, begin, latest_of
 
 __all__ = [
-    "Found", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file", "plates_of",
-    "queue_outdated", "report_row",
+    "StoredAnalysis", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file",
+    "plates_of", "queue_outdated", "report_row",
 ]
 
 SEEN, CARDS = TypeAdapter(PageSeen), TypeAdapter(tuple[FindingShown, ...])
@@ -37,7 +37,7 @@ SHEET, CUT, PLATES = TypeAdapter(SheetShown), TypeAdapter(CutShown), TypeAdapter
 
 
 @dataclass(frozen=True)
-class Found:
+class StoredAnalysis:
     """What is kept of an analysis, as values; everything that is not known yet is None or empty."""
 
     seen: PageSeen | None = None
@@ -60,12 +60,12 @@ def _row(job: models.Job) -> models.Analysis | None:
     return found
 
 
-def found_of(job: models.Job) -> Found:
+def found_of(job: models.Job) -> StoredAnalysis:
     """What was found on a job so far."""
     row = _row(job)
     if row is None:
-        return Found()
-    return Found(
+        return StoredAnalysis()
+    return StoredAnalysis(
         SEEN.validate_python(row.seen) if row.seen else None,
         Report.from_json(row.report) if row.report else None,
         CARDS.validate_python(row.cards),
@@ -115,7 +115,7 @@ def _plates_row(plates: Mapping[str, Any]) -> dict[str, Any]:
 
 def keep_failure(job: models.Job, error: HorismosError) -> None:
     """Keep why a job could not be looked at; what was found before stays beside it."""
-    values = {"key": key_of(job), "error": str(error), "code": code_fingerprint()}
+    values = {"key": analysis_key(job), "error": str(error), "code": code_fingerprint()}
     models.Analysis.objects.update_or_create(job=job, defaults=values)
 
 

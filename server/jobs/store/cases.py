@@ -7,7 +7,7 @@ from typing import Any
 
 from django.conf import settings
 
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.checking import CheckSheet, Rehearsed
 from horismos.cutting import Tool
 from horismos.cutting.depth import tools_for
@@ -24,12 +24,23 @@ from jobs import models
 from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
-from jobs.store.moment import once
 from jobs.store.shop_tools import shop_key, shop_tools
+from jobs.store.snapshots import memo
 
 __all__ = [
-    "Standing", "case_of", "destination_of", "key_of", "made_key", "order_of", "pool_key", "rehearsed_of", "remember",
-    "share_key", "standing_of", "tools_of", "tools_of_shop",
+    "Standing",
+    "analysis_key",
+    "case_of",
+    "destination_of",
+    "order_of",
+    "package_key",
+    "pool_key",
+    "rehearsed_of",
+    "remember",
+    "share_key",
+    "standing_of",
+    "tools_of",
+    "tools_of_shop",
 ]
 
 KEYS = 8
@@ -45,7 +56,8 @@ def case_of(job: models.Job, check_sheet: CheckSheet | None = None) -> StoredCas
         check_sheet or check_sheet_of(job), Layout.from_json(job.layout), tools_of(job),
         shop_tools(job.destination_id, job.material_id), tuple(decisions_of(job)),
         job.page, _facts(job), _known(job), rehearsed_of(job),
-        tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])), Kind(job.intake.get("kind", Kind.PDF)),
+        tuple((n["severity"], n["words"]) for n in job.intake.get("notes", [])),
+        FileKind(job.intake.get("kind", FileKind.PDF)),
     )
 
 
@@ -123,7 +135,7 @@ class Standing:
 
 def standing_of(job: models.Job) -> Standing:
     """A job as it stands now. Raises NotReady where it has no artwork yet."""
-    key, terms = key_of(job), _terms_key(job)
+    key, terms = analysis_key(job), _terms_key(job)
     found: models.Analysis | None = getattr(job, "analysis", None)
     if found is None or not found.report or found.terms != terms or found.error or not found.checked:
         return Standing(case_of(job), key, terms, None, None)
@@ -133,18 +145,18 @@ def standing_of(job: models.Job) -> Standing:
 def rehearsed_of(job: models.Job) -> Rehearsed | None:
     """What came of rehearsing a job as it stands; None where nobody has, or it has been changed since."""
     kept = job.rehearsal
-    return Rehearsed(**kept["counts"]) if kept and kept["key"] == made_key(job) else None
+    return Rehearsed(**kept["counts"]) if kept and kept["key"] == package_key(job) else None
 
 
-def key_of(job: models.Job) -> str:
+def analysis_key(job: models.Job) -> str:
     """What an analysis depends on, our own code among it; another key means that it is out of date."""
     found = rehearsed_of(job)
-    return _hash([made_key(job), code_fingerprint(), None if found is None else asdict(found)])
+    return _hash([package_key(job), code_fingerprint(), None if found is None else asdict(found)])
 
 
-def made_key(job: models.Job) -> str:
+def package_key(job: models.Job) -> str:
     """What a package of a job would be made of."""
-    return once(("made", job.pk), lambda: _made_key(job))
+    return memo(("made", job.pk), lambda: _made_key(job))
 
 
 def _made_key(job: models.Job) -> str:

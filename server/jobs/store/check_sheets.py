@@ -16,7 +16,7 @@ from horismos.errors import NotFound
 from horismos.materials import MATERIALS
 from horismos.reporting.words import WORDS
 from jobs import models
-from jobs.store.moment import once
+from jobs.store.snapshots import memo
 
 __all__ = [
     "CheckKnown", "CheckSheetShown", "LimitKnown", "VersionShown", "check_sheet_of", "known_checks", "latest",
@@ -96,7 +96,7 @@ def _latest(subjects: Sequence[tuple[str, str]]) -> dict[tuple[str, str], models
     for scope, subject in subjects:
         wanted |= Q(sheet__scope=scope, sheet__subject=subject)
     found = models.CheckSheetVersion.objects.filter(wanted).select_related("sheet").order_by("number")
-    return once(
+    return memo(
         ("check sheets", *subjects), lambda: {(one.sheet.scope, one.sheet.subject): one for one in found}
     )
 

@@ -7,8 +7,8 @@ from django.conf import settings
 
 from horismos.paths.box import Bounds
 from jobs import models
-from jobs.store.apart import ask
 from jobs.store.cases import destination_of, pool_key
+from jobs.store.children import run_step
 from jobs.store.files import content_of, write_whole
 
 __all__ = ["apart_of", "keep_view", "kept_view", "page_picture", "picture_of"]
@@ -37,7 +37,7 @@ def kept_view(job: models.Job, sha256: str, view: str) -> Path:
     """
     path = _path(job, sha256, view)
     if not path.exists():
-        made: bytes = ask(
+        made: bytes = run_step(
             "pictures:view", content_of(sha256), job.page, destination_of(job), view, key=pool_key(job)
         )
         write_whole(path, made)
@@ -46,7 +46,7 @@ def kept_view(job: models.Job, sha256: str, view: str) -> Path:
 
 def picture_of(job: models.Job, sha256: str, view: str, area: Bounds, ppi: float) -> bytes:
     """A part of a view of a revision, by its content, as PNG. Raises LimitExceeded where drawing it takes too long."""
-    made: bytes = ask("pictures:tile", kept_view(job, sha256, view), area, ppi, key=pool_key(job))
+    made: bytes = run_step("pictures:tile", kept_view(job, sha256, view), area, ppi, key=pool_key(job))
     return made
 
 
@@ -54,7 +54,7 @@ def apart_of(job: models.Job, before: str, after: str) -> bytes:
     """The rendered difference of two revisions, by their content, as PNG; made once and kept."""
     path = _path(job, before, f"apart {after}").with_suffix(".png")
     if not path.exists():
-        made: bytes = ask(
+        made: bytes = run_step(
             "pictures:apart", content_of(before), content_of(after), job.page, destination_of(job), key=pool_key(job),
             what="Comparing the two",
         )
@@ -65,5 +65,5 @@ def apart_of(job: models.Job, before: str, after: str) -> bytes:
 def page_picture(job: models.Job, number: int) -> bytes:
     """One page of a customer's PDF, small, as PNG. Raises NotFound where there is no such page."""
     content = content_of(job.intake.get("unlocked") or job.original)
-    made: bytes = ask("pictures:page_picture", content, number, SMALL_PIXELS, key=pool_key(job))
+    made: bytes = run_step("pictures:page_picture", content, number, SMALL_PIXELS, key=pool_key(job))
     return made

@@ -23,8 +23,20 @@ from jobs.store.check_sheets import check_sheet_of
 from jobs.store.works import UNDER_WAY, begin
 
 __all__ = [
-    "SharedChanging", "begin_on", "begin_sheet", "changing_sheet", "free_of", "is_busy", "keep_sheet", "keep_trouble",
-    "lay_again", "offered_to", "put_on", "rehearsal_stop", "sheet_key", "stored_sheet",
+    "SharedChanging",
+    "begin_on",
+    "begin_sheet",
+    "changing_sheet",
+    "free_of",
+    "is_busy",
+    "keep_sheet",
+    "keep_trouble",
+    "offered_to",
+    "put_on",
+    "queue_layout",
+    "rehearsal_stop",
+    "sheet_key",
+    "stored_sheet",
 ]
 
 REHEARSED = "edge.rehearsed"
@@ -121,7 +133,7 @@ def _log(sheet: models.SharedSheet, who: int | None, what: str) -> None:
     sheet.save(update_fields=["log"])
 
 
-def lay_again(sheet: models.SharedSheet) -> models.Work:
+def queue_layout(sheet: models.SharedSheet) -> models.Work:
     """Ask for a sheet to be laid out; a work that waits already will do."""
     waits = sheet.works.filter(kind=models.WorkKind.SHEET, state=models.WorkState.WAITING).first()
     if waits is not None:

@@ -7,14 +7,14 @@ from django.db import transaction
 from django.db.models import Max
 
 from horismos.cutting import Tool
-from horismos.cutting.depth import Outcome, tools_for
+from horismos.cutting.depth import CutOutcome, tools_for
 from horismos.destinations import SHIPPED
 from horismos.errors import ChangedMeanwhile, NotFound, NotPermitted
 from horismos.materials import MATERIALS
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.store.moment import once
+from jobs.store.snapshots import memo
 
 __all__ = [
     "ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
@@ -25,7 +25,9 @@ STEP_GF = 10.0
 """[ours] by so much a test cut corrects the force; through, by twice."""
 MOST_GF = 20.0
 """[ours] so far test cuts may take a force from what was confirmed by somebody who may change the Shelf."""
-CORRECTS = {Outcome.SHALLOW: STEP_GF, Outcome.RIGHT: 0.0, Outcome.LINER: -STEP_GF, Outcome.THROUGH: -2 * STEP_GF}
+CORRECTS = {
+    CutOutcome.SHALLOW: STEP_GF, CutOutcome.RIGHT: 0.0, CutOutcome.LINER: -STEP_GF, CutOutcome.THROUGH: -2 * STEP_GF
+}
 
 
 @dataclass(frozen=True)
@@ -60,13 +62,13 @@ class ShopToolShown:
 
 def shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     """The shop's settings, by role, where it has such."""
-    return dict(once(("shop tools", destination, material), lambda: _shop_tools(destination, material)))
+    return dict(memo(("shop tools", destination, material), lambda: _shop_tools(destination, material)))
 
 
 def _shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).order_by("number")
     return {
-        LineRole(row.role): replace(Tool.kept(LineRole(row.role), row.data), passed=row.seen == Outcome.RIGHT)
+        LineRole(row.role): replace(Tool.kept(LineRole(row.role), row.data), passed=row.seen == CutOutcome.RIGHT)
         for row in rows
     }
 
@@ -90,7 +92,7 @@ def shop_tools_shown(destination: str, material: str) -> list[ShopToolShown]:
     for role in CUT_ORDER:
         versions = [_version(row) for row in rows if row.role == role.value][::-1]
         tool = versions[0].tool if versions else ToolShown.of(shipped[role])
-        right = next((v for v in versions if v.seen == Outcome.RIGHT and v.tool == tool), None)
+        right = next((v for v in versions if v.seen == CutOutcome.RIGHT and v.tool == tool), None)
         out.append(ShopToolShown(role, tool, right.who if right else "", right.when if right else None, versions))
     return out
 
@@ -124,7 +126,7 @@ def keep_tool(
 
 
 def keep_seen(
-    destination: str, material: str, role: LineRole, version: int, seen: Outcome, who: int | None, may_confirm: bool,
+    destination: str, material: str, role: LineRole, version: int, seen: CutOutcome, who: int | None, may_confirm: bool,
 ) -> Tool:
     """Correct a setting by what a test cut of its ``version`` has shown, and keep it; gives what it is now.
 

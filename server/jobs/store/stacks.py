@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from jobs import models
 from jobs.store.shop_tools import CORRECTS
 
@@ -59,6 +59,6 @@ def package_shown(made: models.StackPackage) -> StackPackageShown:
     )
 
 
-def corrected_gf(force_gf: float, seen: Outcome) -> float:
+def corrected_gf(force_gf: float, seen: CutOutcome) -> float:
     """The force after a test cut has shown something: by the shop's step, and never below it."""
     return max(force_gf + CORRECTS[seen], 1.0)

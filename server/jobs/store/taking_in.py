@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
 
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.errors import Asks, BadValue
 from horismos.intake import Answers
 from horismos.materials import MATERIALS
@@ -12,8 +12,8 @@ from horismos.orders import Order
 from horismos.workflow.steps.stored import Content
 from horismos.workflow.take_in import Arrival
 from jobs import models
-from jobs.store.apart import ask
 from jobs.store.cases import destination_of, order_of, pool_key
+from jobs.store.children import run_step
 from jobs.store.files import content_of, keep
 from jobs.store.works import begin, log
 
@@ -71,7 +71,7 @@ def unlocked(job: models.Job, password: str) -> str:
 
     Raises Locked where it is not the file's password.
     """
-    data: bytes = ask("way:unlock", content_of(job.original), password, key=pool_key(job), what="Opening the file")
+    data: bytes = run_step("job:unlock", content_of(job.original), password, key=pool_key(job), what="Opening the file")
     return keep(data)
 
 
@@ -124,7 +124,7 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     if made is not None:
         job.revisions.filter(number=made).delete()
     last = job.revisions.order_by("-number").first()
-    said = "" if found["sha256"] == job.original else MADE.format(Kind(found["kind"]).words)
+    said = "" if found["sha256"] == job.original else MADE.format(FileKind(found["kind"]).words)
     job.revision = models.Revision.objects.create(
         job=job, number=last.number + 1 if last else 1, sha256=found["sha256"], file_name=job.original_name,
         said=_said(job, said, last is not None),

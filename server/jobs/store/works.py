@@ -18,7 +18,7 @@ from jobs import models
 
 __all__ = [
     "UNDER_WAY", "LeaseLost", "arguments_of", "begin", "claim", "ended", "given_back", "hold", "keep_holding",
-    "latest_of", "log", "must_rest", "running", "steps_of", "stop", "worker_name",
+    "latest_of", "log", "require_idle", "running", "steps_of", "stop", "worker_name",
 ]
 
 State = models.WorkState
@@ -64,7 +64,7 @@ def running() -> list[models.Work]:
     return list(models.Work.objects.filter(state__in=UNDER_WAY).select_related("job").order_by("pk"))
 
 
-def must_rest(job: models.Job) -> None:
+def require_idle(job: models.Job) -> None:
     """Raise NotReady while work is under way that gives the job another revision: it would be lost, or lose."""
     work = job.works.filter(state__in=UNDER_WAY, kind__in=CHANGING).first()
     if work is not None:

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from typing import Any
 
 from horismos.artwork import limits
-from horismos.artwork.ledger import Ledger
 from horismos.artwork.model import ImageObject
+from horismos.artwork.page_inventory import PageInventory
 from horismos.artwork.resources import form_of
 from horismos.artwork.run import Args, Run
 from horismos.artwork.scan import OPERATION, end_of_inline_image, operands, token
@@ -81,7 +81,7 @@ def _add_image(run: Run, get: Callable[..., Any], place: tuple[int, int], space_
     )
 
 
-def _count(page: Ledger, get: Callable[..., Any], pixel_bytes: float) -> None:
+def _count(page: PageInventory, get: Callable[..., Any], pixel_bytes: float) -> None:
     """Raise LimitExceeded for a picture that would unpack to more than its file may."""
     width, height = int(get("/Width", 0)), int(get("/Height", 0))
     most = page.cache.most_unpacked

@@ -10,9 +10,9 @@ from typing import Any
 from horismos.artwork import limits
 from horismos.artwork.extent import Extent
 from horismos.artwork.fonts import Glyph, UsedFont
-from horismos.artwork.ledger import Budget, Ledger
 from horismos.artwork.model import Clip, ContentStream, Group, Paint
 from horismos.artwork.operators import run_stream
+from horismos.artwork.page_inventory import Budget, PageInventory
 from horismos.artwork.paints import paints_of, together
 from horismos.artwork.resources import Form, ResourceCache, Resources
 from horismos.artwork.run import Run
@@ -22,10 +22,10 @@ from horismos.errors import LimitExceeded
 from horismos.paths import union_bounds
 from horismos.paths.matrix import IDENTITY, Matrix, multiply
 
-__all__ = ["Interpreter"]
+__all__ = ["ContentInterpreter"]
 
 
-class Interpreter(Ledger):
+class ContentInterpreter(PageInventory):
     """Runs one page, or the content of a pattern or a glyph. After ``run`` its lists hold what it
     paints and uses.
     """
@@ -91,12 +91,12 @@ class Interpreter(Ledger):
             self.layers = layers
         self.open_forms.pop()
 
-    def _within(self) -> "Interpreter | None":
+    def _within(self) -> "ContentInterpreter | None":
         """An interpreter for content that is not painted where it stands, under the same limits."""
         if self._depth >= limits.MAX_PATTERN_DEPTH:
             self.repaired("Patterns or glyphs draw each other too deeply; the innermost were left out.")
             return None
-        return Interpreter(self.cache, self.read_stream, self.budget, self._depth + 1)
+        return ContentInterpreter(self.cache, self.read_stream, self.budget, self._depth + 1)
 
     def tiling(self, pattern: Any) -> Paint:
         """The inks that a coloured tiling pattern lays down, with their highest tints (8.7.3)."""

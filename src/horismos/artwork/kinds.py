@@ -2,10 +2,10 @@
 
 from enum import StrEnum
 
-__all__ = ["Kind"]
+__all__ = ["FileKind"]
 
 
-class Kind(StrEnum):
+class FileKind(StrEnum):
     """The kinds of files that can be taken in."""
 
     PDF = "pdf"

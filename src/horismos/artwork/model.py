@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any, NamedTuple
 
 from horismos.artwork.fonts import UsedFont
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.pathdata import contours_of
 from horismos.paths.box import Bounds
 from horismos.paths.contour import Contour
@@ -423,5 +423,5 @@ class Artwork:
     taken_in: tuple[tuple[str, str], ...] = ()
     active: tuple[str, ...] = ()
     catalog: frozenset[str] = frozenset()
-    made_from: Kind = Kind.PDF
+    made_from: FileKind = FileKind.PDF
     kept: dict[Any, Any] = field(default_factory=dict, repr=False)

@@ -14,7 +14,7 @@ import pikepdf
 from horismos.artwork import limits
 from horismos.artwork.active import active_parts
 from horismos.artwork.boxes import boxes_of, inherited
-from horismos.artwork.interpret import Interpreter
+from horismos.artwork.interpret import ContentInterpreter
 from horismos.artwork.layers import layers_of
 from horismos.artwork.model import Artwork, Boxes, Damage, Font, Page, Repair
 from horismos.artwork.notes import made_of, pulled_in, spread
@@ -188,7 +188,7 @@ def _said(warning: Any) -> str:
 
 def _page(page: Any, number: int, cache: ResourceCache, annotations: int) -> Page:
     boxes, rotate, user_unit, matrix, notes = boxes_of(page)
-    interpreter = Interpreter(cache, stream_bytes)
+    interpreter = ContentInterpreter(cache, stream_bytes)
     resources = inherited(page, "/Resources")
     content, broken = page_content(page)
     interpreter.run(content, resources, matrix)

@@ -8,11 +8,11 @@ from pikepdf import Dictionary, Name, Stream
 
 from horismos.artwork.boxes import inherited
 from horismos.artwork.edit import Edit, replaced, with_entries
-from horismos.artwork.interpret import Interpreter
+from horismos.artwork.interpret import ContentInterpreter
 from horismos.artwork.layers import layers_of
-from horismos.artwork.ledger import ColourOperator
 from horismos.artwork.limits import MAX_PROGRAM_BYTES
 from horismos.artwork.model import BLACK, Page, PathObject
+from horismos.artwork.page_inventory import ColourOperator
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.read import page_content
 from horismos.artwork.resources import ResourceCache
@@ -41,9 +41,9 @@ def colour_operators(pdf: pikepdf.Pdf, page: Page) -> list[ColourOperator]:
     return _run_again(pdf, page).colours or []
 
 
-def _run_again(pdf: pikepdf.Pdf, page: Page) -> Interpreter:
+def _run_again(pdf: pikepdf.Pdf, page: Page) -> ContentInterpreter:
     layers, numbers = layers_of(pdf)
-    interpreter = Interpreter(ResourceCache(numbers, layers), stream_bytes)
+    interpreter = ContentInterpreter(ResourceCache(numbers, layers), stream_bytes)
     interpreter.colours = []
     target = pdf.pages[page.number - 1].obj
     content, _ = page_content(target)
@@ -123,7 +123,7 @@ def as_fill(stroke: bytes) -> bytes:
     return b" ".join(FILLS.get(part, part) for part in stroke.split()) + b" "
 
 
-def _back(again: Interpreter, stream: int, by: int, stroking: bool) -> bytes:
+def _back(again: ContentInterpreter, stream: int, by: int, stroking: bool) -> bytes:
     """The operators that set a colour as it was: inside a text object nothing can be saved and restored."""
     if by < 0:
         return b"0 G" if stroking else b"0 g"
@@ -182,7 +182,7 @@ def _recolour_stream(
     cache: ResourceCache, stream: Any, owner: Any, new: Mapped, resources: Mapping[tuple[str, str], Any]
 ) -> None:
     """Set other colours in one stream; its resources belong to the pattern or the font."""
-    interpreter = Interpreter(cache, stream_bytes)
+    interpreter = ContentInterpreter(cache, stream_bytes)
     interpreter.colours = []
     data = stream_bytes(stream, MAX_PROGRAM_BYTES)
     interpreter.run(data, owner.get("/Resources"), IDENTITY)

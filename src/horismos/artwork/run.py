@@ -10,8 +10,8 @@ import pikepdf
 
 from horismos.artwork import limits
 from horismos.artwork.layers import EVERYWHERE
-from horismos.artwork.ledger import ColourOperator, Ledger
 from horismos.artwork.model import Clip, Paint, PathObject, ShadingObject, TextObject
+from horismos.artwork.page_inventory import ColourOperator, PageInventory
 from horismos.artwork.resources import Resources
 from horismos.artwork.scan import Name
 from horismos.artwork.spaces import DEVICE_SPACES, Space
@@ -28,7 +28,7 @@ Args = list[Any]
 class Run:
     """One run through one content stream."""
 
-    def __init__(self, page: Ledger, index: int, resources: Resources, gs: GraphicsState) -> None:
+    def __init__(self, page: PageInventory, index: int, resources: Resources, gs: GraphicsState) -> None:
         self.page = page
         self.index = index
         self.stream = page.streams[index]

@@ -18,9 +18,20 @@ from horismos.checking.engine.check_sheet import CheckSheet, merged
 from horismos.checking.engine.findings import Finding, Report, Severity
 from horismos.checking.engine.rules import all_limits, registered
 from horismos.checking.engine.run import Checked, check, check_whole
-from horismos.checking.engine.terms import Rehearsed, Terms, edge_limits
+from horismos.checking.engine.terms import CheckInputs, Rehearsed, edge_limits
 
 __all__ = [
-    "CheckSheet", "Checked", "Finding", "Rehearsed", "Report", "Severity", "Terms", "all_limits", "check",
-    "check_whole", "edge_limits", "merged", "registered",
+    "CheckInputs",
+    "CheckSheet",
+    "Checked",
+    "Finding",
+    "Rehearsed",
+    "Report",
+    "Severity",
+    "all_limits",
+    "check",
+    "check_whole",
+    "edge_limits",
+    "merged",
+    "registered",
 ]

@@ -48,7 +48,7 @@ def _write_papers(args: argparse.Namespace, case: Case, report: Report) -> None:
     """The report and the letter, where they were asked for."""
     if args.report is None and args.letter is None:
         return
-    from horismos.workflow.papers import letter_of, preflight_pdf
+    from horismos.workflow.documents import letter_of, preflight_pdf
 
     if args.report is not None:
         args.report.write_bytes(preflight_pdf(case, report))

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from horismos.artwork import Artwork, read, read_bytes
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.destinations import HOUSE, SHIPPED, Destination, destination_from_json
 from horismos.errors import Asks, BadValue, CannotRead, HorismosError, NotFound
 from horismos.intake import Answers, kind_of, take_in
@@ -69,7 +69,7 @@ def artwork_of(args: argparse.Namespace) -> Artwork:
         data = args.file.read_bytes()
     except OSError as error:
         raise CannotRead(f"{args.file.name} cannot be opened: {error.strerror}.") from None
-    if kind_of(data, args.file.name) is Kind.PDF:
+    if kind_of(data, args.file.name) is FileKind.PDF:
         return read(args.file, args.password)
     binding = dict(pair.split("=", 1) if "=" in pair else (pair, "") for pair in args.bind)
     answers = Answers(args.password, (), args.width, args.height, args.unit, binding)

@@ -4,8 +4,8 @@ import argparse
 import sys
 from importlib import import_module
 
-from horismos.confined.limits import Limits, confine_self
 from horismos.errors import HorismosError
+from horismos.sandbox.limits import Limits, confine_self
 
 __all__ = ["main"]
 

@@ -8,7 +8,7 @@ from typing import Any
 from horismos.cli.common import case_of
 from horismos.cli.file import OK, STOP, file_options, plain_json, print_json
 from horismos.errors import BadValue
-from horismos.mending import Kind, Mend, Recipe, Step, registered, step, step_from
+from horismos.mending import Mend, Recipe, SettingKind, Step, registered, step, step_from
 from horismos.workflow.case import Case
 from horismos.workflow.mend import Course, mend_all, mend_safely
 
@@ -44,7 +44,7 @@ def _bare(mend: Mend) -> bool:
 def _named(mend: Mend) -> list[str]:
     """The settings that are written without their name: what a step needs, and the role."""
     needed = [s.name for s in mend.settings if not s.may_be_left_out]
-    return needed or [s.name for s in mend.settings if s.kind is Kind.ROLE]
+    return needed or [s.name for s in mend.settings if s.kind is SettingKind.ROLE]
 
 
 def _form(mend: Mend) -> str:

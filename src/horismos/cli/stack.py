@@ -8,7 +8,7 @@ from pathlib import Path
 from horismos.cli.common import case_of
 from horismos.cli.file import OK, file_options, plain_json, print_json
 from horismos.stitching.stack import Stack
-from horismos.workflow.stack import files_of, make_stack, told
+from horismos.workflow.stack import files_of, make_stack, summary_json
 
 __all__ = ["options", "run"]
 
@@ -33,7 +33,7 @@ def run(args: argparse.Namespace) -> int:
     args.out.mkdir(parents=True, exist_ok=True)
     for file in files:
         (args.out / file.name).write_bytes(file.data)
-    said = told(made, files)
+    said = summary_json(made, files)
     if args.json:
         print_json(said)
         return OK

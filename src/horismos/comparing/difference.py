@@ -17,8 +17,8 @@ from horismos.destinations import Destination
 from horismos.paths import flatten, length
 from horismos.paths.box import Bounds
 from horismos.paths.distance import farthest_from
-from horismos.rendering.apart import PageApart
 from horismos.rendering.composite import PageView, Pixels
+from horismos.rendering.page_process import PageProcess
 from horismos.rendering.raster import RasterView
 
 __all__ = ["LARGE_BYTES", "UNSEEN", "Difference", "compare", "picture_apart"]
@@ -137,7 +137,7 @@ def _seen(seen: Seen, area: Bounds, ppi: float) -> Pixels:
     if len(artwork.data) > LARGE_BYTES:
         with RasterView.of_file(lambda path: write_art_alone(artwork, page, lines, path), page, ppi) as view:
             return view.render(area, ppi)
-    with PageApart.of_art(art_alone(artwork, page, lines), page) as apart:
+    with PageProcess.of_art(art_alone(artwork, page, lines), page) as apart:
         return apart.render(area, ppi)
 
 

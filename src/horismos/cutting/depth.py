@@ -12,7 +12,9 @@ from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.materials import Material, Stratum
 from horismos.roles import LineRole
 
-__all__ = ["IMPRESSION_UM", "Outcome", "depth_um", "outcome_at", "outcome_of", "reached_um", "tools_for", "wanted_um"]
+__all__ = [
+    "IMPRESSION_UM", "CutOutcome", "depth_um", "outcome_at", "outcome_of", "reached_um", "tools_for", "wanted_um"
+]
 
 IMPRESSION_UM = 25.0
 """[ours] a kiss cut may mark the liner so deep: an impression, not a cut. [practice] the liner shows an impression."""
@@ -21,7 +23,7 @@ AIM_UM = 5.0
 ROUND_GF = 10.0
 
 
-class Outcome(StrEnum):
+class CutOutcome(StrEnum):
     """What a test cut shows: what the operator sees when the figure is weeded."""
 
     SHALLOW = "too-shallow"
@@ -67,21 +69,21 @@ def reached_um(tool: Tool, strata: Sequence[Stratum]) -> float:
     return min(max(deep, wanted), wanted + IMPRESSION_UM) if tool.passed and wanted else deep
 
 
-def outcome_of(tool: Tool, strata: Sequence[Stratum]) -> Outcome:
+def outcome_of(tool: Tool, strata: Sequence[Stratum]) -> CutOutcome:
     """What a test cut with a tool would show on a material."""
     if not tool.role.facts.through:
-        return Outcome.RIGHT
+        return CutOutcome.RIGHT
     return outcome_at(reached_um(tool, strata), tool.role, strata)
 
 
-def outcome_at(reached: float, role: LineRole, strata: Sequence[Stratum]) -> Outcome:
+def outcome_at(reached: float, role: LineRole, strata: Sequence[Stratum]) -> CutOutcome:
     """What is seen of a role where a blade went so many µm deep."""
     wanted, whole = wanted_um(role, strata), float(sum(s.thickness_um for s in strata))
     if reached < wanted:
-        return Outcome.SHALLOW
+        return CutOutcome.SHALLOW
     if wanted < whole and reached >= whole:
-        return Outcome.THROUGH
-    return Outcome.LINER if reached > wanted + IMPRESSION_UM and wanted < whole else Outcome.RIGHT
+        return CutOutcome.THROUGH
+    return CutOutcome.LINER if reached > wanted + IMPRESSION_UM and wanted < whole else CutOutcome.RIGHT
 
 
 def tools_for(material: Material) -> Mapping[LineRole, Tool]:

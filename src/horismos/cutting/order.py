@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from horismos.cutting.tour import MOST_PLACES, tour
 from horismos.paths.contour import Floats
 
-__all__ = ["SECTION_MM", "Places", "in_order"]
+__all__ = ["SECTION_MM", "TourStops", "in_order"]
 
 SECTION_MM = 2000.0
 """[ours] a longer run is cut section by section along the media, so that it does not run back and forth."""
@@ -20,7 +20,7 @@ Ints = NDArray[np.intp]
 
 
 @dataclass(frozen=True, eq=False)
-class Places:
+class TourStops:
     """Where each of n contours may be begun, and where it ends then, both shape (n, k, 2) in mm on the sheet.
 
     ``around`` is the nearest contour that encloses each, by its number, or -1; ``last`` are cut behind all others.
@@ -46,7 +46,7 @@ class Places:
         return out
 
 
-def in_order(places: Places, start: Floats, length_mm: float) -> tuple[Ints, Ints]:
+def in_order(places: TourStops, start: Floats, length_mm: float) -> tuple[Ints, Ints]:
     """The order of contours, and at which of its places each begins.
 
     First by the middles of the contours; then each begins where the way through them is shortest, which is exact for
@@ -64,7 +64,7 @@ def in_order(places: Places, start: Floats, length_mm: float) -> tuple[Ints, Int
     return order, chosen
 
 
-def _families(places: Places, order: Ints) -> dict[int, list[int]]:
+def _families(places: TourStops, order: Ints) -> dict[int, list[int]]:
     """The inner contours of each family in the order found, of such families as stay as they are."""
     rank = np.empty(len(order), np.intp)
     rank[order] = np.arange(len(order))
@@ -75,23 +75,24 @@ def _families(places: Places, order: Ints) -> dict[int, list[int]]:
 
 
 def _arranged(
-    places: Places, begins: Floats, ends: Floats, start: Floats, length_mm: float, haste: float,
+    places: TourStops, begins: Floats, ends: Floats, start: Floats, length_mm: float, time_share: float,
     known: dict[int, list[int]],
 ) -> Ints:
     """All contours in order: sections one behind the other, within each the shortest way, inner contours first."""
-    families = {i: _family(places, i, begins, ends, haste, known) for i in places.inside.get(-1, [])}
+    families = {i: _family(places, i, begins, ends, time_share, known) for i in places.inside.get(-1, [])}
     out: list[int] = []
     for behind in (False, True):
         tops = np.array([i for i in families if places.last[i] == behind], dtype=np.intp)
         for section in _sections(tops, places.middles, length_mm):
             first = np.array([families[i][0] for i in section.tolist()], dtype=np.intp)
-            for k in tour(begins[first], ends[section], ends[out[-1]] if out else start, haste=haste).tolist():
+            at = ends[out[-1]] if out else start
+            for k in tour(begins[first], ends[section], at, time_share=time_share).tolist():
                 out += families[int(section[k])]
     return np.array(out, dtype=np.intp)
 
 
 def _family(
-    places: Places, top: int, begins: Floats, ends: Floats, haste: float, known: dict[int, list[int]]
+    places: TourStops, top: int, begins: Floats, ends: Floats, time_share: float, known: dict[int, list[int]]
 ) -> list[int]:
     """A contour behind all that lie inside it."""
     inner = places.inside.get(top, [])
@@ -104,9 +105,9 @@ def _family(
     else:
         within = np.array(inner)
         nearest = int(np.hypot(*(begins[within] - begins[top]).T).argmax())
-        way = tour(begins[within], ends[within], begins[within[nearest]], begins[top], haste)
+        way = tour(begins[within], ends[within], begins[within[nearest]], begins[top], time_share)
         order = within[way].tolist()
-    return [j for i in order for j in _family(places, i, begins, ends, haste, known)] + [top]
+    return [j for i in order for j in _family(places, i, begins, ends, time_share, known)] + [top]
 
 
 def _sections(tops: Ints, middles: Floats, length_mm: float) -> list[Ints]:
@@ -125,7 +126,7 @@ def _sections(tops: Ints, middles: Floats, length_mm: float) -> list[Ints]:
     return [tops[of == i] for i in range(count) if (of == i).any()]
 
 
-def _best_begins(places: Places, order: Ints, start: Floats) -> Ints:
+def _best_begins(places: TourStops, order: Ints, start: Floats) -> Ints:
     """Where each contour begins best for an order: the shortest way through the choices, one behind the other."""
     begins, ends = places.begins[order], places.ends[order]
     count, choices = begins.shape[:2]

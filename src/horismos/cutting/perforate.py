@@ -6,8 +6,8 @@ from horismos.cutting.starts import MOST, Starts
 from horismos.cutting.tools import Tool
 from horismos.making.pattern import pattern_along
 from horismos.paths import Contour, flatten
-from horismos.paths.along import parts_along
 from horismos.paths.contour import Floats
+from horismos.paths.polyline_parts import parts_along
 
 __all__ = ["cuts_and_ties", "perforated_starts"]
 

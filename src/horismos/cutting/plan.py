@@ -8,23 +8,23 @@ import numpy as np
 
 from horismos.cutting.aligning import aligning_figure, aligning_tool
 from horismos.cutting.blade import swing
-from horismos.cutting.order import Places, in_order
+from horismos.cutting.order import TourStops, in_order
 from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
 from horismos.cutting.timing import timed
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.formats.hpgl import ToolRun
 from horismos.machines import Cutter
 from horismos.paths import Contour, chain, rectangle
+from horismos.paths.batch_measures import flatten_all
 from horismos.paths.contour import Floats
 from horismos.paths.matrix import IDENTITY, Matrix, multiply
 from horismos.paths.measure import ROUGH_MM, nearest_around
-from horismos.paths.together import flatten_all
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Piece, Sheet
 from horismos.sheet.layout import Aligning
 from horismos.sheet.sheet import flip
 
-__all__ = ["CutPlan", "Operation", "Pause", "Wanted", "plan_cut"]
+__all__ = ["CutPlan", "CutSelection", "Operation", "Pause", "plan_cut"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -74,7 +74,7 @@ class Operation:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class CutSelection:
     """What of a sheet is cut, and when: roles in another order than is usual, only some, only some of the copies.
 
     ``copies`` are counted from 1 as they lie on the sheet; the weeding frame and the aligning figure belong to none.
@@ -157,12 +157,12 @@ class CutPlan:
         return sum(operation.time_s for operation in self.operations) + self.changes_s
 
 
-ALL = Wanted()
+ALL = CutSelection()
 
 
 def plan_cut(
-    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS, wanted: Wanted = ALL,
-    zero_mm: tuple[float, float] | None = None,
+    sheet: Sheet, tools: Callable[[Piece], Mapping[LineRole, Tool]] = lambda piece: DEFAULT_TOOLS,
+    wanted: CutSelection = ALL, zero_mm: tuple[float, float] | None = None,
 ) -> CutPlan:
     """Plan the cut of a sheet as it is printed: roles in the order of cutting, inner contours before outer.
 
@@ -202,7 +202,7 @@ def _zero(sheet: Sheet) -> tuple[float, float]:
 
 
 def _operation(
-    role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float], wanted: Wanted
+    role: LineRole, tool: Tool, pieces: Sequence[Piece], sheet: Sheet, origin: tuple[float, float], wanted: CutSelection
 ) -> Operation:
     mirrored = role.facts.from_behind
     # [practice] turned over sideways: the leading edge stays in front, left and right change places
@@ -286,7 +286,7 @@ def _carried_out(
     )
 
 
-def _places(lying: Sequence[tuple[Prepared, Matrix]], around: np.ndarray) -> Places:
+def _places(lying: Sequence[tuple[Prepared, Matrix]], around: np.ndarray) -> TourStops:
     most = max((len(one.starts.begins) for one, _ in lying), default=1)
     which = {id(one): np.minimum(np.arange(most), len(one.starts.begins) - 1) for one, _ in lying}
     begins, ends = np.empty((len(lying), most, 2)), np.empty((len(lying), most, 2))
@@ -294,7 +294,7 @@ def _places(lying: Sequence[tuple[Prepared, Matrix]], around: np.ndarray) -> Pla
         linear, chosen = np.array([[a, b], [c, d]]), which[id(one)]
         begins[i] = one.starts.begins[chosen] @ linear + (e, f)
         ends[i] = one.starts.ends[chosen] @ linear + (e, f)
-    return Places(begins, ends, np.asarray(around, np.intp), np.zeros(len(lying), bool))
+    return TourStops(begins, ends, np.asarray(around, np.intp), np.zeros(len(lying), bool))
 
 
 def _turned_ahead(strokes: list[Stroke], offset_mm: float) -> list[Stroke]:

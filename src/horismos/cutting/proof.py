@@ -7,7 +7,7 @@ import numpy as np
 from horismos.cutting.plan import Operation
 from horismos.cutting.trailing import trailed_all
 from horismos.errors import CannotWrite
-from horismos.formats.hpgl import Stroke
+from horismos.formats.hpgl import PlotterStroke
 from horismos.machines import Dialect
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.contour import CLOSED_WITHIN_MM, Floats
@@ -25,7 +25,7 @@ CLOSE_MM = 0.03
 PLAIN = Dialect()
 
 
-def worst_distance(operations: Sequence[Operation], drawn: Sequence[Stroke], dialect: Dialect = PLAIN) -> float:
+def worst_distance(operations: Sequence[Operation], drawn: Sequence[PlotterStroke], dialect: Dialect = PLAIN) -> float:
     """The greatest distance in mm between the curves as meant and what the strokes as written cut.
 
     Operation by operation, so that a line under the wrong tool does not hide behind another one.
@@ -87,7 +87,7 @@ def _lap(tip: Floats, line: Floats) -> int:
     return max(int(np.searchsorted(along, long)) + 1, 2)
 
 
-def _same_settings(operation: Operation, written: Sequence[Stroke], dialect: Dialect) -> None:
+def _same_settings(operation: Operation, written: Sequence[PlotterStroke], dialect: Dialect) -> None:
     tool = operation.tool
     force = (tool.sent_gf or 0.0) if dialect.force else 0.0
     speed = (tool.speed_mm_s or 0.0) if dialect.speed else 0.0

@@ -6,7 +6,7 @@ from itertools import accumulate
 
 import numpy as np
 
-from horismos.cutting.depth import Outcome, outcome_of, reached_um
+from horismos.cutting.depth import CutOutcome, outcome_of, reached_um
 from horismos.cutting.tools import Tool
 from horismos.materials import Material, Stratum
 from horismos.paths import Contour, flatten
@@ -33,7 +33,7 @@ class Crossing:
     at_mm: float
     top_um: float
     bottom_um: float
-    outcome: Outcome = Outcome.RIGHT
+    outcome: CutOutcome = CutOutcome.RIGHT
 
 
 @dataclass(frozen=True)
@@ -88,10 +88,10 @@ def _over_kiss(one: Crossing, found: Iterable[Crossing]) -> Crossing:
     return replace(one, top_um=max((c.bottom_um for c in kissed), default=one.top_um))
 
 
-def _parted(role: LineRole, strata: Sequence[Stratum], tool: Tool | None) -> tuple[float, float, Outcome]:
+def _parted(role: LineRole, strata: Sequence[Stratum], tool: Tool | None) -> tuple[float, float, CutOutcome]:
     """Between which depths a tool parts the strata, and what that comes to."""
     if tool is None or not role.facts.through:
-        return (*depth_of(role, strata), Outcome.RIGHT)
+        return (*depth_of(role, strata), CutOutcome.RIGHT)
     deep, whole = reached_um(tool, strata), float(sum(s.thickness_um for s in strata))
     top, bottom = (whole - deep, whole) if role.facts.from_behind else (0.0, deep)
     return top, bottom, outcome_of(tool, strata)

@@ -10,7 +10,7 @@ from horismos.cutting.blade import holder_path, led_in, overcut, parted_at_corne
 from horismos.cutting.perforate import cuts_and_ties, perforated_starts
 from horismos.cutting.starts import Starts, starts_of
 from horismos.cutting.tools import Tool
-from horismos.formats.hpgl import Part
+from horismos.formats.hpgl import StrokeSegment
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
 from horismos.paths.matrix import Matrix
@@ -35,11 +35,11 @@ class Stroke:
     forces: tuple[float | None, ...] = (None,)
 
     @property
-    def parts(self) -> list[Part]:
+    def parts(self) -> list[StrokeSegment]:
         """The parts of the holder's path, each with its force."""
         ends = [*(b + 1 for b in self.begins[1:]), len(self.holder)]
         return [
-            Part(self.holder[a:b], force)
+            StrokeSegment(self.holder[a:b], force)
             for a, b, force in zip(self.begins, ends, self.forces, strict=True)
         ]
 

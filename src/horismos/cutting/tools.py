@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.given import Read, choice, number, object_of
+from horismos.json_readers import Read, choice, number, object_of
 from horismos.roles import LineRole
 
 __all__ = ["DEFAULT_TOOLS", "Blade", "Tool", "tools_from_json"]

@@ -28,17 +28,18 @@ def travelled(begins: Floats, ends: Floats, order: Ints, start: Floats, stop: Fl
     return float(np.hypot(*(come - go[:-1]).T).sum()) + last
 
 
-def tour(begins: Floats, ends: Floats, start: Floats, stop: Floats | None = None, haste: float = 1.0) -> Ints:
+def tour(begins: Floats, ends: Floats, start: Floats, stop: Floats | None = None, time_share: float = 1.0) -> Ints:
     """The order in which places are visited, from ``start``, to end anywhere or near ``stop``.
 
-    ``begins`` and ``ends``, shape (n, 2), are where each is entered and left. ``haste`` takes that share of the time.
+    ``begins`` and ``ends``, shape (n, 2), are where each is entered and left. ``time_share`` takes that share of the
+    time.
     """
     count = len(begins)
     if count <= 1:
         return np.arange(count)
     nearest = _nearest(begins, ends, start)
     found = np.array(_searched(
-        begins.tobytes(), ends.tobytes(), start.tobytes(), b"" if stop is None else stop.tobytes(), haste
+        begins.tobytes(), ends.tobytes(), start.tobytes(), b"" if stop is None else stop.tobytes(), time_share
     ), dtype=np.intp) if count <= MOST_PLACES else nearest
     return min((found, nearest), key=lambda order: travelled(begins, ends, order, start, stop))
 
@@ -58,7 +59,7 @@ def _nearest(begins: Floats, ends: Floats, start: Floats) -> Ints:
 
 @lru_cache(maxsize=64)
 def _searched(
-    begins_raw: bytes, ends_raw: bytes, start_raw: bytes, stop_raw: bytes, haste: float
+    begins_raw: bytes, ends_raw: bytes, start_raw: bytes, stop_raw: bytes, time_share: float
 ) -> tuple[int, ...]:
     """The way that the search finds. Two places more close it: the start, and one that joins its end to the start."""
     begins, ends = (np.frombuffer(raw).reshape(-1, 2) for raw in (begins_raw, ends_raw))
@@ -78,7 +79,7 @@ def _searched(
     whole[:n, :n] = between
     whole[n, :n] = whole[:n, n] = np.rint(from_start * k)
     whole[n + 1, :n] = whole[:n, n + 1] = np.rint((beyond + to_end) * k)
-    seconds = haste * min(max(LEAST_SECONDS, n * SECONDS_A_PLACE), MOST_SECONDS)
+    seconds = time_share * min(max(LEAST_SECONDS, n * SECONDS_A_PLACE), MOST_SECONDS)
     found = find_tour(whole, duration_seconds=seconds, max_threads=1, candidates="nearest")
     at = found.index(n)
     around = [*found[at:], *found[:at]]

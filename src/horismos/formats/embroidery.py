@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from horismos.errors import CannotWrite
 
-__all__ = ["FORMATS", "UNIT_MM", "Sewn", "StitchFormat", "Stop", "read_stitches", "worst_off", "write_stitches"]
+__all__ = ["FORMATS", "UNIT_MM", "ColourStop", "Sewn", "StitchFormat", "read_stitches", "worst_off", "write_stitches"]
 
 UNIT_MM = 0.1
 Units = NDArray[np.int64]
@@ -52,7 +52,7 @@ class Sewn:
 
 
 @dataclass(frozen=True)
-class Stop:
+class ColourStop:
     """The machine stops, for fabric to be laid, and goes on with a thread of a colour, #rrggbb: another, or the same.
 
     Formats know a stop as a change of thread, and most of them nothing else.
@@ -61,7 +61,7 @@ class Stop:
     colour: str
 
 
-Record = Sewn | Stop
+Record = Sewn | ColourStop
 
 
 def write_stitches(records: Sequence[Record], first_colour: str, name: str, kind: StitchFormat) -> bytes:
@@ -71,7 +71,7 @@ def write_stitches(records: Sequence[Record], first_colour: str, name: str, kind
     pattern.add_thread({"hex": first_colour})
     last = max((i for i, record in enumerate(records) if isinstance(record, Sewn)), default=-1)
     for i, record in enumerate(records):
-        if isinstance(record, Stop):
+        if isinstance(record, ColourStop):
             pattern.add_thread({"hex": record.colour})
             pattern.color_change()
             continue
@@ -115,7 +115,7 @@ def read_stitches(data: bytes, kind: StitchFormat) -> list[Record]:
         elif what in (emb.COLOR_CHANGE, emb.STOP):
             ended()
             thread = next(threads, None)
-            records.append(Stop(thread.hex_color() if thread is not None else ""))
+            records.append(ColourStop(thread.hex_color() if thread is not None else ""))
         elif what in (emb.TRIM, emb.JUMP, emb.END):
             ended()
     ended()
@@ -129,7 +129,7 @@ def worst_off(meant: Sequence[Record], read: Sequence[Record]) -> float:
     """
     words = [[type(record).__name__ for record in records] for records in (meant, read)]
     if words[0] != words[1]:
-        counts = [(len(w), w.count("Stop")) for w in words]
+        counts = [(len(w), w.count("ColourStop")) for w in words]
         raise CannotWrite(f"The stitch file has other pieces and stops than were meant: {counts[1]} for {counts[0]}.")
     worst = 0.0
     for one, other in zip(meant, read, strict=True):

@@ -5,7 +5,7 @@ The original bytes are never changed. What cannot be known from the file is aske
 
 from horismos.intake.answers import Answers
 from horismos.intake.kinds import KINDS, kind_of
-from horismos.intake.take import Note, Taken, svg_unlike, take_in
+from horismos.intake.take import Note, Taken, svg_render_difference, take_in
 
 __all__ = [
     "KINDS",
@@ -13,6 +13,6 @@ __all__ = [
     "Note",
     "Taken",
     "kind_of",
-    "svg_unlike",
+    "svg_render_difference",
     "take_in",
 ]

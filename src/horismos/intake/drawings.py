@@ -8,7 +8,7 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from horismos.artwork.edit import save
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.layering import add_layers, plain_layer, put_lines
 from horismos.destinations import Destination
 from horismos.errors import CannotRead, LimitExceeded
@@ -37,11 +37,11 @@ class LineDrawing:
     notes: tuple[str, ...]
 
 
-def read_drawing(data: bytes, kind: Kind) -> LineDrawing:
+def read_drawing(data: bytes, kind: FileKind) -> LineDrawing:
     """Read an HP-GL or DXF file. Raises CannotRead for one that holds no line."""
     strands: dict[str, list[Contour]] = {}
     unit: float | None = 1.0
-    if kind is Kind.HPGL:
+    if kind is FileKind.HPGL:
         plot = read_plot(data)
         for stroke in plot.strokes:
             strands.setdefault(f"pen:{stroke.tool}", []).append(stroke.contour)

@@ -2,7 +2,7 @@
 
 import re
 
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.errors import CannotRead
 from horismos.formats.hpgl import looks_like_hpgl
 
@@ -11,7 +11,7 @@ __all__ = ["KINDS", "kind_of"]
 HEAD = 4096
 
 
-KINDS = tuple(Kind)
+KINDS = tuple(FileKind)
 ASK = "Ask for the artwork as PDF, EPS, SVG, PNG, JPEG or TIFF, or the lines as DXF or HP-GL."
 REFUSED: tuple[tuple[bytes, str], ...] = (
     (b"PK\x03\x04", "an archive or an office document"),
@@ -33,30 +33,32 @@ REFUSED: tuple[tuple[bytes, str], ...] = (
 )
 
 
-def kind_of(data: bytes, name: str = "") -> Kind:
+def kind_of(data: bytes, name: str = "") -> FileKind:
     """The kind of a file. Raises CannotRead naming what it is instead, with the next step."""
     if not data:
         raise CannotRead("The file is empty.", "Ask for it to be sent again.")
     head = data[:HEAD]
     for magic, kind in (
-        (b"\x89PNG\r\n\x1a\n", Kind.PNG), (b"\xff\xd8\xff", Kind.JPEG), (b"II*\0", Kind.TIFF), (b"MM\0*", Kind.TIFF),
-        (b"II+\0", Kind.TIFF), (b"MM\0+", Kind.TIFF), (b"\xc5\xd0\xd3\xc6", Kind.POSTSCRIPT),
+        (b"\x89PNG\r\n\x1a\n", FileKind.PNG), (b"\xff\xd8\xff", FileKind.JPEG), (b"II*\0", FileKind.TIFF),
+        (b"MM\0*", FileKind.TIFF), (b"II+\0", FileKind.TIFF), (b"MM\0+", FileKind.TIFF), (
+            b"\xc5\xd0\xd3\xc6", FileKind.POSTSCRIPT
+        ),
     ):
         if head.startswith(magic):
             return kind
     if b"%PDF-" in head[:1024]:
-        return Kind.PDF
+        return FileKind.PDF
     if b"%!PS" in head[:1024] or head.lstrip(b"\x04\x1b \r\n\t").startswith(b"%!"):
-        return Kind.POSTSCRIPT
+        return FileKind.POSTSCRIPT
     for magic, words in REFUSED:
         if head.startswith(magic):
             raise CannotRead(f"This is {words}.", ASK)
     if _is_svg(data):
-        return Kind.SVG
+        return FileKind.SVG
     if _is_dxf(head) or head.startswith(b"AutoCAD Binary DXF"):
-        return Kind.DXF
+        return FileKind.DXF
     if looks_like_hpgl(head):
-        return Kind.HPGL
+        return FileKind.HPGL
     if head.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"<"):
         raise CannotRead("This is XML or a web page, but no SVG.", ASK)
     suffix = name.rsplit(".", 1)[-1].lower() if "." in name else ""

@@ -13,7 +13,7 @@ import imagecodecs
 import numpy as np
 from PIL import Image
 
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.intake.picture import Picture, check_size, exif_said, from_samples
 from horismos.intake.tiff import tiff_pictures
@@ -21,15 +21,15 @@ from horismos.intake.tiff import tiff_pictures
 __all__ = ["pictures_of"]
 
 
-def pictures_of(data: bytes, kind: Kind) -> list[Picture]:
+def pictures_of(data: bytes, kind: FileKind) -> list[Picture]:
     """The pictures in a file: one, or the frames of a TIFF.
 
     Raises CannotRead for a broken file, LimitExceeded for one that claims too much.
     """
     try:
-        if kind is Kind.PNG:
+        if kind is FileKind.PNG:
             found = [_png(data)]
-        elif kind is Kind.JPEG:
+        elif kind is FileKind.JPEG:
             found = [_jpeg(data)]
         else:
             found = tiff_pictures(data)

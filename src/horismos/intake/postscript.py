@@ -3,9 +3,9 @@
 import tempfile
 from pathlib import Path
 
-from horismos.confined.aside import seconds_for
-from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead
+from horismos.sandbox.aside import seconds_for
+from horismos.sandbox.programs import ghostscript
 
 __all__ = ["pdf_from_postscript"]
 

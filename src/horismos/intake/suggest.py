@@ -10,8 +10,8 @@ from horismos.artwork.parting import art_alone
 from horismos.destinations import Destination
 from horismos.orders import Edge, Order
 from horismos.paths import Contour, bounds, chain, signed_area, union_bounds
-from horismos.rendering.apart import PageApart
 from horismos.rendering.edges import measure_edges
+from horismos.rendering.page_process import PageProcess
 from horismos.roles import OUTERMOST_FIRST, LineRole
 from horismos.units import PLAIN_RATIOS
 
@@ -111,7 +111,7 @@ def _edge(artwork: Artwork, page: Page, lines: list[Line], roles: dict[LineRole,
     if not drawn or len(page.objects) == len(lines):
         return Edge.EITHER
     largest = sorted(drawn, key=lambda c: -abs(signed_area(c)))[:MOST_CONTOURS]
-    with PageApart.of_art(art_alone(artwork, page, lines), page) as view:
+    with PageProcess.of_art(art_alone(artwork, page, lines), page) as view:
         profiles = measure_edges(view, largest, REACH_MM)
     over = np.concatenate([p.outside for p in profiles]) if profiles else np.zeros(0)
     if not len(over):

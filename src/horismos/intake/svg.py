@@ -20,12 +20,10 @@ from PIL import Image
 
 from horismos.artwork.boxes import boxes_of
 from horismos.artwork.edit import save
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.layering import add_layers, plain_layer, put_lines
 from horismos.artwork.model import PathObject
 from horismos.artwork.read import open_pdf, read_bytes
-from horismos.confined.aside import seconds_for
-from horismos.confined.programs import run_limited
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.intake.answers import Answers
@@ -36,11 +34,13 @@ from horismos.intake.svg_tree import LEAVES, SvgTree
 from horismos.paths import Contour
 from horismos.rendering import PageView
 from horismos.rendering.composite import Pixels
-from horismos.rendering.svg_witness import differing_share, drawn_by_resvg
+from horismos.rendering.svg_crosscheck import differing_share, drawn_by_resvg
 from horismos.roles import LineRole
+from horismos.sandbox.aside import seconds_for
+from horismos.sandbox.programs import run_limited
 from horismos.units import MM_PER_INCH
 
-__all__ = ["SvgTaken", "SvgWanted", "answered_size", "art_ppi", "pdf_from_svg", "share_unlike"]
+__all__ = ["SvgTaken", "SvgWanted", "answered_size", "art_ppi", "pdf_from_svg", "render_difference_of"]
 
 COMPARED_PIXELS = 600_000
 AROUND = 2
@@ -103,26 +103,26 @@ class SvgWanted:
 
 @dataclass(frozen=True, eq=False)
 class SvgTaken:
-    """The PDF of an SVG. ``unlike`` is the share of the picture in which the renderers differ."""
+    """The PDF of an SVG. ``render_difference`` is the share of the picture in which the renderers differ."""
 
     pdf: bytes
-    unlike: float
+    render_difference: float
     as_pixels: bool
 
 
-def pdf_from_svg(wanted: SvgWanted, destination: Destination, unlike: float | None = None) -> SvgTaken:
+def pdf_from_svg(wanted: SvgWanted, destination: Destination, render_difference: float | None = None) -> SvgTaken:
     """Convert at a finished size.
 
-    ``unlike`` is what ``share_unlike`` gives where it is known; None: it is measured now. Raises
+    ``render_difference`` is what ``share_unlike`` gives where it is known; None: it is measured now. Raises
     CannotRead or LimitExceeded.
     """
     art, size_mm = wanted.art(), wanted.size_mm
-    vectors = None if unlike else _whole(art)
-    if unlike is None:
-        unlike = share_unlike(wanted, vectors)
-    if vectors and not unlike and wanted.named and (rest := wanted.rest()) is not None:
+    vectors = None if render_difference else _whole(art)
+    if render_difference is None:
+        render_difference = render_difference_of(wanted, vectors)
+    if vectors and not render_difference and wanted.named and (rest := wanted.rest()) is not None:
         vectors = _with_layers(_vectors(wanted.part(rest)), wanted)
-    pdf = vectors if vectors and not unlike else _pixels(art, size_mm, wanted.ppi)
+    pdf = vectors if vectors and not render_difference else _pixels(art, size_mm, wanted.ppi)
     lines: dict[LineRole, list[Contour]] = {}
     for role in [r for r in wanted.bound if r is not None and wanted.bound[r]]:
         contours = _contours(_vectors(wanted.alone(role)))
@@ -130,16 +130,16 @@ def pdf_from_svg(wanted: SvgWanted, destination: Destination, unlike: float | No
             lines[role] = contours
     if lines:
         pdf = _with_lines(pdf, lines, destination)
-    return SvgTaken(pdf, unlike, bool(unlike))
+    return SvgTaken(pdf, render_difference, bool(render_difference))
 
 
-def share_unlike(wanted: SvgWanted, vectors: bytes | None = None) -> float:
+def render_difference_of(wanted: SvgWanted, vectors: bytes | None = None) -> float:
     """The share of the art, 0 to 1, in which the two renderers visibly differ; 0 where nobody would see it.
 
     ``vectors`` are those of the one, where they are there. Raises CannotRead or LimitExceeded.
     """
     art = wanted.art()
-    share = _unlike(vectors or _vectors(art), _witness(art, wanted.size_mm))
+    share = _render_difference(vectors or _vectors(art), _witness(art, wanted.size_mm))
     return share if share > MOST_UNLIKE else 0.0
 
 
@@ -221,7 +221,7 @@ def _witness(svg: bytes, size_mm: tuple[float, float]) -> Pixels:
         return np.asarray(image.convert("RGB"))
 
 
-def _unlike(pdf: bytes, theirs: Pixels) -> float:
+def _render_difference(pdf: bytes, theirs: Pixels) -> float:
     """The share in which PDFium's picture of the PDF differs from another; drawn finer only where it seems to."""
     with open_pdf(pdf) as opened:
         boxes, _, unit, _, _ = boxes_of(opened.pages[0].obj)
@@ -241,7 +241,7 @@ def _unlike(pdf: bytes, theirs: Pixels) -> float:
 def _pixels(svg: bytes, size_mm: tuple[float, float], ppi: float) -> bytes:
     most = (MOST_PIXELS / 8 / (size_mm[0] * size_mm[1])) ** 0.5 * MM_PER_INCH
     width = max(1, round(size_mm[0] / MM_PER_INCH * min(ppi, most)))
-    (picture,) = pictures_of(drawn_by_resvg(svg, width, clear=True), Kind.PNG)
+    (picture,) = pictures_of(drawn_by_resvg(svg, width, clear=True), FileKind.PNG)
     return pdf_of_pictures([picture], [size_mm])
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from horismos.artwork.boxes import inherited
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import opened, read_open
 from horismos.destinations import HOUSE, Destination
@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from horismos.intake.picture import Picture
     from horismos.intake.svg import SvgWanted
 
-__all__ = ["Note", "Taken", "svg_unlike", "take_in"]
+__all__ = ["Note", "Taken", "svg_render_difference", "take_in"]
 
 Tell = Callable[[float, str], None]
 PASSWORD = Question("password", "The file opens only with a password. Ask the customer for it and type it here.")
@@ -49,7 +49,7 @@ class Taken:
     bound now; ``pages`` is how many pages the file has. ``artwork`` is the working form where it was read on the way.
     """
 
-    kind: Kind
+    kind: FileKind
     pdf: bytes
     notes: tuple[Note, ...] = ()
     choices: tuple[Choice, ...] = ()
@@ -59,35 +59,35 @@ class Taken:
 
 def take_in(
     data: bytes, name: str = "", answers: Answers | None = None, order: Order | None = None,
-    destination: Destination = HOUSE, tell: Tell = lambda share, what: None, unlike: float | None = None,
+    destination: Destination = HOUSE, tell: Tell = lambda share, what: None, render_difference: float | None = None,
 ) -> Taken:
     """Make the working PDF of a file.
 
-    ``unlike`` is what ``svg_unlike`` gives of an SVG, where it is known or is still to be heard (0); None: it is
-    measured on the way. Raises Asks where something has to be said first, CannotRead (or Locked, LimitExceeded) where
-    the file cannot be taken in.
+    ``render_difference`` is what ``svg_render_difference`` gives of an SVG, where it is known or is still to be heard
+    (0); None: it is measured on the way. Raises Asks where something has to be said first, CannotRead (or Locked,
+    LimitExceeded) where the file cannot be taken in.
     """
     answers, order = answers or Answers(), order or Order()
     kind = kind_of(data, name)
     tell(0.1, f"reading {kind.words}")
-    if kind is Kind.PDF:
+    if kind is FileKind.PDF:
         return _pdf(data, kind, answers, ())
-    if kind is Kind.POSTSCRIPT:
+    if kind is FileKind.POSTSCRIPT:
         from horismos.intake.postscript import pdf_from_postscript
 
         tell(0.2, "running the PostScript")
         made = pdf_from_postscript(data)
         note = Note("note", "PostScript was made into PDF; its spot inks were kept.")
         return _pdf(made, kind, answers, (note,))
-    if kind is Kind.SVG:
+    if kind is FileKind.SVG:
         tell(0.3, "converting the SVG")
-        return _svg(data, answers, order, destination, unlike)
-    if kind in (Kind.HPGL, Kind.DXF):
+        return _svg(data, answers, order, destination, render_difference)
+    if kind in (FileKind.HPGL, FileKind.DXF):
         return _drawing(data, kind, answers, destination)
     return _picture(data, kind, answers, order)
 
 
-def _pdf(data: bytes, kind: Kind, answers: Answers, notes: tuple[Note, ...]) -> Taken:
+def _pdf(data: bytes, kind: FileKind, answers: Answers, notes: tuple[Note, ...]) -> Taken:
     try:
         artwork = None
         with opened(data, answers.password) as pdf:
@@ -143,34 +143,34 @@ def _choices(
 
 
 def _svg(
-    data: bytes, answers: Answers, order: Order, destination: Destination, unlike: float | None
+    data: bytes, answers: Answers, order: Order, destination: Destination, render_difference: float | None
 ) -> Taken:
     from horismos.intake.svg import pdf_from_svg
 
     wanted, notes, choices = _svg_wanted(data, answers, order, destination)
-    made = pdf_from_svg(wanted, destination, unlike)
+    made = pdf_from_svg(wanted, destination, render_difference)
     if made.as_pixels:
         notes.append(Note(
             "look",
-            f"Two renderers draw {made.unlike * 100:.2f} % of this SVG differently, so that its art came in as pixels "
-            f"at {wanted.ppi:.0f} ppi. Lines stayed vectors.",
+            f"Two renderers draw {made.render_difference * 100:.2f} % of this SVG differently, so that its art came in "
+            f"as pixels at {wanted.ppi:.0f} ppi. Lines stayed vectors.",
         ))
     for role, elements in wanted.bound.items():
         if role is not None and elements:
             ink = destination.name_of(role)
             shapes = "1 shape" if len(elements) == 1 else f"{len(elements)} shapes"
             notes.append(Note("note", f"{shapes} became the {role.words}, in the ink “{ink}”."))
-    return Taken(Kind.SVG, made.pdf, tuple(notes), choices)
+    return Taken(FileKind.SVG, made.pdf, tuple(notes), choices)
 
 
-def svg_unlike(data: bytes, answers: Answers, order: Order, destination: Destination) -> float:
+def svg_render_difference(data: bytes, answers: Answers, order: Order, destination: Destination) -> float:
     """The share of an SVG's art, 0 to 1, in which two renderers visibly differ.
 
     Raises Asks, CannotRead or LimitExceeded as taking in does.
     """
-    from horismos.intake.svg import share_unlike
+    from horismos.intake.svg import render_difference_of
 
-    return share_unlike(_svg_wanted(data, answers, order, destination)[0])
+    return render_difference_of(_svg_wanted(data, answers, order, destination)[0])
 
 
 def _svg_wanted(
@@ -234,7 +234,7 @@ def _in_unit(unit: str, strands: Mapping[str, Sequence[Contour]]) -> str:
     return f"{unit}: the drawing is {' × '.join(sides)} mm"
 
 
-def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination) -> Taken:
+def _drawing(data: bytes, kind: FileKind, answers: Answers, destination: Destination) -> Taken:
     from horismos.intake.drawings import pdf_of_lines, read_drawing
 
     drawing = read_drawing(data, kind)
@@ -268,7 +268,7 @@ def _drawing(data: bytes, kind: Kind, answers: Answers, destination: Destination
     return Taken(kind, pdf, tuple(notes), choices)
 
 
-def _picture(data: bytes, kind: Kind, answers: Answers, order: Order) -> Taken:
+def _picture(data: bytes, kind: FileKind, answers: Answers, order: Order) -> Taken:
     from horismos.intake.picture_pdf import pdf_of_pictures
     from horismos.intake.pictures import pictures_of
 

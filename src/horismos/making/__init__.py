@@ -2,6 +2,6 @@
 
 from horismos.making.made import Made, MadeLine
 from horismos.making.make import make
-from horismos.making.wanted import LineWanted, Make, Source
+from horismos.making.spec import LineWanted, Make, Source
 
 __all__ = ["LineWanted", "Made", "MadeLine", "Make", "Source", "make"]

@@ -6,7 +6,7 @@ from typing import Any
 
 from horismos.formats.svg import svg_path
 from horismos.making.pattern import Pattern
-from horismos.making.wanted import LineWanted
+from horismos.making.spec import LineWanted
 from horismos.paths import Contour, length, signed_area
 from horismos.roles import LineRole
 

@@ -10,13 +10,13 @@ import shapely
 
 from horismos.artwork import Artwork, Line, Page
 from horismos.errors import NothingToDo
-from horismos.making.beside import beside, frame_round, slits, weeding_cuts, with_round_corners, with_tab
+from horismos.making.companion_lines import beside, frame_round, slits, weeding_cuts, with_round_corners, with_tab
 from horismos.making.edits import edited, path_drawn
 from horismos.making.made import Inner, Made, MadeLine
 from horismos.making.pattern import DEFAULT_CUT_MM, DEFAULT_TIE_MM, pattern_along
 from horismos.making.shapes import fitted_shape
-from horismos.making.silhouette import Found, Silhouette, found, shaped
-from horismos.making.wanted import Around, LineWanted, Make, Source, base_of_line
+from horismos.making.silhouette import ArtOutline, Silhouette, found, shaped
+from horismos.making.spec import Around, LineWanted, Make, Source, base_of_line
 from horismos.paths import Contour, flatten, length, signed_area
 from horismos.paths.areas import area_of, rims_of, straight_round
 from horismos.paths.offset import buffered, curves_round
@@ -40,11 +40,11 @@ JOINED_MM = 0.001
 MOST_KNOWN = 6
 MOST_MEASURED = 12_000
 
-Base = tuple[Found, Silhouette]
+Base = tuple[ArtOutline, Silhouette]
 """What lines are made from: it takes long to find, and stays the same while offsets change."""
 
 
-BY_HAND = Found(Source.LINE, "The line was drawn by hand.", (), shapely.Polygon())
+BY_HAND = ArtOutline(Source.LINE, "The line was drawn by hand.", (), shapely.Polygon())
 
 
 def base_of(artwork: Artwork, page: Page, lines: Sequence[Line], wanted: Make) -> Base:

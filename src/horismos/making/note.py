@@ -10,7 +10,7 @@ from horismos.artwork.model import Page
 from horismos.errors import BadValue
 from horismos.making.made import Made
 from horismos.making.pattern import DEFAULT_CUT_MM, DEFAULT_TIE_MM
-from horismos.making.wanted import Make, Source
+from horismos.making.spec import Make, Source
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from horismos.paths import Contour, flatten
 from horismos.paths.contour import Floats
-from horismos.paths.turns import node_turns
+from horismos.paths.curvature import node_turns
 
 __all__ = ["DEFAULT_CUT_MM", "DEFAULT_TIE_MM", "Pattern", "pattern_along"]
 

@@ -12,8 +12,8 @@ from horismos.artwork.edit import reopened
 from horismos.artwork.model import Artwork, ImageObject, Page
 from horismos.artwork.pixels import picture_drawn, samples_of
 from horismos.errors import CannotRead
+from horismos.making.spec import Where
 from horismos.making.tracing import Field, is_hard
-from horismos.making.wanted import Where
 from horismos.paths.box import Bounds
 from horismos.paths.matrix import Matrix
 from horismos.rendering.composite import MAX_PIXELS, PageView

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import shapely
 
-from horismos.making.wanted import LineWanted, Shape
+from horismos.making.spec import LineWanted, Shape
 from horismos.paths import Contour, rectangle
 from horismos.paths.contour import straight_segments
 from horismos.paths.offset import buffered, curves_round

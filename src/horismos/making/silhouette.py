@@ -27,9 +27,9 @@ from horismos.making.pixels import (
     sharpest_tolerance,
     whole,
 )
+from horismos.making.spec import Make, Source, Where
 from horismos.making.tracing import Field, pieces_in, soft_part, traced
 from horismos.making.vectors import fades, has_pictures, is_ground, object_at, vector_area, vector_contours
-from horismos.making.wanted import Make, Source, Where
 from horismos.paths import Contour, chain, contour_from_points
 from horismos.paths.areas import area_of
 from horismos.paths.box import common
@@ -39,7 +39,7 @@ from horismos.paths.offset import curves_round
 from horismos.paths.tangled import crossings_about
 from horismos.words import plural
 
-__all__ = ["Found", "Silhouette", "found", "shaped"]
+__all__ = ["ArtOutline", "Silhouette", "found", "shaped"]
 
 FINE_MM = 0.002
 """[ours] the polygons that are worked on leave the curves by no more."""
@@ -58,7 +58,7 @@ MOST_INNER = 500
 
 
 @dataclass(frozen=True, eq=False)
-class Found:
+class ArtOutline:
     """The outline of the art as its source gives it: curves, the same as polygons, and why this source was taken."""
 
     source: Source
@@ -78,7 +78,7 @@ class Silhouette:
     notes: tuple[str, ...]
 
 
-def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Found:
+def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> ArtOutline:
     """Find the outline of a page's art. Raises NothingToDo where there is none."""
     if make.source is Source.LINE:
         return _of_line(page, lines, make)
@@ -106,7 +106,7 @@ def found(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make) -> Fo
             raise NothingToDo(f"All that was found is below {make.specks_mm2:g} mm². Lower the smallest piece.")
         raise NothingToDo(NOTHING[source])
     why += f" {GOES_ROUND}" if is_soft else ""
-    return Found(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
+    return ArtOutline(source, why, tuple(contours), shapely.MultiPolygon(list(big)), len(parts) - len(big))
 
 
 def _traced(field: Field, make: Make, fit_mm: float) -> tuple[list[Contour], shapely.Geometry, bool]:
@@ -126,7 +126,7 @@ def _traced(field: Field, make: Make, fit_mm: float) -> tuple[list[Contour], sha
     return contours, area, bool(rims)
 
 
-def _of_line(page: Page, lines: Sequence[Line], make: Make) -> Found:
+def _of_line(page: Page, lines: Sequence[Line], make: Make) -> ArtOutline:
     """The outline that a line of the file is: its contours that close, ends that meet joined."""
     assert make.line is not None
     own = [contour for line in source_lines(page, lines, make) for contour in line.contours]
@@ -138,7 +138,7 @@ def _of_line(page: Page, lines: Sequence[Line], make: Make) -> Found:
         raise NothingToDo(f"The {make.line.words} of the file is open: it goes round nothing. Close it first.")
     left = len(joined) - len(loops)
     why = f"The {make.line.words} that the file has" + (f"; {plural(left, 'open contour')} left out." if left else ".")
-    return Found(Source.LINE, why, tuple(loops), _valid(area_of(loops, FINE_MM)))
+    return ArtOutline(Source.LINE, why, tuple(loops), _valid(area_of(loops, FINE_MM)))
 
 
 NOTHING = {
@@ -308,7 +308,7 @@ def _bare_share(field: Field) -> float:
 # -- islands and inner contours ----------------------------------------------------------------------------------------
 
 
-def shaped(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make, base: Found) -> Silhouette:
+def shaped(artwork: Artwork, page: Page, lines: Sequence[Line], make: Make, base: ArtOutline) -> Silhouette:
     """The outline with its inner contours as they were asked for, areas cut out, and islands joined."""
     notes = [f"{plural(base.specks, 'speck')} below {make.specks_mm2:g} mm² left out."] if base.specks else []
     area, inner = _with_inner(base.area, make)

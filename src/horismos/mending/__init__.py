@@ -43,11 +43,24 @@ import horismos.mending.white.build_white
 import horismos.mending.white.choke_white  # noqa: F401
 from horismos.mending.engine.habits import as_before
 from horismos.mending.engine.recipe import Recipe
-from horismos.mending.engine.registry import Mend, Said, Step, offers, registered, step, step_from
+from horismos.mending.engine.registry import Mend, MendSummary, Step, offers, registered, step, step_from
 from horismos.mending.engine.run import Mended, mend, offered, say
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.settings import Setting, SettingKind
 
 __all__ = [
-    "Kind", "Mend", "Mended", "Recipe", "Said", "Setting", "Step", "as_before", "mend", "offered", "offers",
-    "registered", "say", "step", "step_from",
+    "Mend",
+    "MendSummary",
+    "Mended",
+    "Recipe",
+    "Setting",
+    "SettingKind",
+    "Step",
+    "as_before",
+    "mend",
+    "offered",
+    "offers",
+    "registered",
+    "say",
+    "step",
+    "step_from",
 ]

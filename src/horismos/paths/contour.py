@@ -15,10 +15,10 @@ __all__ = [
     "Chain",
     "Contour",
     "Floats",
+    "cached",
     "chain",
     "closed",
     "contour_from_points",
-    "once",
     "rectangle",
     "straight_segments",
 ]
@@ -125,7 +125,7 @@ P = ParamSpec("P")
 Measured = TypeVar("Measured")
 
 
-def once(measure: Callable[Concatenate[Contour, P], Measured]) -> Callable[Concatenate[Contour, P], Measured]:
+def cached(measure: Callable[Concatenate[Contour, P], Measured]) -> Callable[Concatenate[Contour, P], Measured]:
     """A measure of a contour that is taken once with the same figures, since several checks ask for it.
 
     Arrays that come of it are shared, and so cannot be written to.

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from horismos.paths.contour import Floats, straight_segments
 from horismos.paths.flatten import points_at
 
-__all__ = ["Dense", "Places"]
+__all__ = ["CurveFitter", "Spans"]
 
 Numbers = NDArray[np.int64]
 ROUNDS = 4
@@ -36,7 +36,7 @@ LONG = 2.5
 """[ours] a chord that is so many times as long as others stands for a straight stretch, not for a part of a bend."""
 
 
-class Places(NamedTuple):
+class Spans(NamedTuple):
     """Stretches of points by the numbers of their first and last ones, and the run of each; in their order."""
 
     low: Numbers
@@ -53,7 +53,7 @@ class Fit(NamedTuple):
     straight: NDArray[np.bool_]
 
 
-class Dense:
+class CurveFitter:
     """Runs of points between corners, end to end in one array; a seamless run comes back to its beginning smoothly."""
 
     def __init__(self, runs: Sequence[Floats], seamless: NDArray[np.bool_], reach: float) -> None:
@@ -71,7 +71,7 @@ class Dense:
         """How many points there are."""
         return len(self.points)
 
-    def turned(self, places: Places) -> tuple[Self, Places]:
+    def turned(self, places: Spans) -> tuple[Self, Spans]:
         """The same with seamless runs begun at a node half way round, so that their seam is looked at too."""
         runs, low, high = list(self.runs), places.low.copy(), places.high.copy()
         for number in np.flatnonzero(self.seamless).tolist():
@@ -86,7 +86,7 @@ class Dense:
             lows = (np.roll(low[own], -middle) - base - begin) % size
             low[own] = lows + base
             high[own] = np.append(lows[1:], size) + base
-        return type(self)(runs, self.seamless, self.reach), Places(low, high, places.run)
+        return type(self)(runs, self.seamless, self.reach), Spans(low, high, places.run)
 
     def _directions(self, at: Numbers, run: Numbers) -> Floats:
         """Unit vectors along the runs at points: of the line through places to both sides, or to one side at an end."""
@@ -172,7 +172,7 @@ class Dense:
         found: Floats = self._fits(low, high, ways[0], ways[1], 0.0, self.count).segments[0]
         return found
 
-    def split(self, near: float, flat: float) -> Places:
+    def split(self, near: float, flat: float) -> Spans:
         """Stretches of which each is fitted: what is not is split where it is furthest off."""
         low, high, run = self._begun(flat)
         done: list[tuple[Numbers, Numbers, Numbers]] = []
@@ -191,9 +191,9 @@ class Dense:
             done.append((low, high, run))
         low, high, run = (np.concatenate(part) for part in zip(*done, strict=True))
         order = np.argsort(low * 2 + (high > low))
-        return Places(low[order], high[order], run[order])
+        return Spans(low[order], high[order], run[order])
 
-    def _begun(self, flat: float) -> Places:
+    def _begun(self, flat: float) -> Spans:
         """Runs parted where long straight stretches begin and end, and closed curves half way round."""
         run = np.arange(len(self.first))
         comes_back = np.hypot(*(self.points[self.last] - self.points[self.first]).T) < 1e-9
@@ -210,9 +210,9 @@ class Dense:
         at = np.unique(np.concatenate(nodes))
         keep = ~np.isin(at[:-1], self.last)
         low, high = at[:-1][keep], at[1:][keep]
-        return Places(low, high, np.searchsorted(self.first, low, side="right") - 1)
+        return Spans(low, high, np.searchsorted(self.first, low, side="right") - 1)
 
-    def merged(self, places: Places, near: float, flat: float) -> Places:
+    def merged(self, places: Spans, near: float, flat: float) -> Spans:
         """Two neighbours become one wherever one cubic does for both."""
         barren = parity = 0
         comes_back = np.hypot(*(self.points[self.last] - self.points[self.first]).T) < 1e-9
@@ -235,10 +235,10 @@ class Dense:
             high[pair] = places.high[pair + 1]
             kept = np.ones(len(high), bool)
             kept[pair + 1] = False
-            places = Places(places.low[kept], high[kept], places.run[kept])
+            places = Spans(places.low[kept], high[kept], places.run[kept])
         return places
 
-    def rearranged(self, places: Places, near: float, flat: float, tries: Floats) -> Places:
+    def rearranged(self, places: Spans, near: float, flat: float, tries: Floats) -> Spans:
         """Three neighbours become two wherever two cubics do for them, met at one of the tried shares of the way."""
         for offset in range(3):
             at = np.arange(offset, len(places.low) - 2, 3)
@@ -261,19 +261,19 @@ class Dense:
             new_high[at], new_low[at + 1], new_high[at + 1] = chosen, chosen, places.high[at + 2]
             kept = np.ones(len(new_low), bool)
             kept[at + 2] = False
-            places = Places(new_low[kept], new_high[kept], places.run[kept])
+            places = Spans(new_low[kept], new_high[kept], places.run[kept])
         return places
 
-    def halved(self, places: Places, which: NDArray[np.bool_]) -> Places:
+    def halved(self, places: Spans, which: NDArray[np.bool_]) -> Spans:
         """The same, with some stretches parted in the middle."""
         low, high, run = (part[which] for part in places)
         middle = (low + high) // 2
         lows, runs = np.concatenate([places.low, middle]), np.concatenate([places.run, run])
         highs = np.concatenate([np.where(which, (places.low + places.high) // 2, places.high), high])
         order = np.argsort(lows, kind="stable")
-        return Places(lows[order], highs[order], runs[order])
+        return Spans(lows[order], highs[order], runs[order])
 
-    def bulges(self, places: Places, segments: Floats) -> Floats:
+    def bulges(self, places: Spans, segments: Floats) -> Floats:
         """How far each segment goes from the polyline of its stretch, looked at from the segment."""
         sizes = places.high - places.low + 1
         owner = np.repeat(np.arange(len(sizes)), sizes)
@@ -285,7 +285,7 @@ class Dense:
         most: Floats = far.reshape(len(segments), -1).max(axis=1)
         return most
 
-    def drawn(self, places: Places, near: float, flat: float) -> tuple[Fit, Numbers]:
+    def drawn(self, places: Spans, near: float, flat: float) -> tuple[Fit, Numbers]:
         """The segments. Where two meet smoothly they do so in one direction: that of a straight one, or of both.
 
         Where a stretch does not come near enough so, it goes by the directions of the points at its ends.
@@ -305,7 +305,7 @@ class Dense:
             self._take(found, curved, first[curved], last[curved], near, places)
         return found, run
 
-    def _take(self, found: Fit, curved: Numbers, first: Floats, last: Floats, near: float, places: Places) -> None:
+    def _take(self, found: Fit, curved: Numbers, first: Floats, last: Floats, near: float, places: Spans) -> None:
         low, high, run = (part[curved] for part in places)
         made = self._fits(low, high, first, -last, 0.0, self.count)
         bad = np.flatnonzero(made.off > near)
@@ -329,7 +329,7 @@ def _units(vectors: Floats) -> Floats:
 
 
 def _neighbours(
-    places: Places, firsts: Numbers, lasts: Numbers, seamless: NDArray[np.bool_]
+    places: Spans, firsts: Numbers, lasts: Numbers, seamless: NDArray[np.bool_]
 ) -> tuple[Numbers, Numbers]:
     """The stretch before and after each that it joins smoothly, by number; -1 where there is none."""
     count = len(places.low)

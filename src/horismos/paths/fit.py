@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats, contour_from_points, straight_segments
 from horismos.paths.corners import LEAST_REACH_MM, REACH, corner_places
-from horismos.paths.cubics import Dense
+from horismos.paths.cubics import CurveFitter
 from horismos.paths.flatten import chord_steps, flatten, parted
 
 __all__ = ["crossing_chords", "dense", "fit", "fit_loops", "fit_points", "fit_simple", "one_cubic", "reach_of"]
@@ -72,7 +72,7 @@ def one_cubic(points: Floats, leaves: Floats, comes: Floats) -> Floats:
     >>> one_cubic(arc, np.array([0.0, 1.0]), np.array([1.0, 0.0])).round(2).tolist()
     [[1.0, 0.0], [1.0, 0.55], [0.55, 1.0], [0.0, 1.0]]
     """
-    return Dense([points], np.zeros(1, bool), LEAST_REACH_MM).held(leaves, comes)
+    return CurveFitter([points], np.zeros(1, bool), LEAST_REACH_MM).held(leaves, comes)
 
 
 def reach_of(tolerance_mm: float) -> float:
@@ -106,7 +106,7 @@ def fit_loops(
     seamless = np.concatenate([
         [loops and not len(places)] + [False] * (count - 1) for places, count in zip(corners, counts, strict=True)
     ]).astype(bool)
-    segments, straight, run = _fitted(Dense(runs, seamless, reach), tolerance, flat or STRAIGHT * tolerance)
+    segments, straight, run = _fitted(CurveFitter(runs, seamless, reach), tolerance, flat or STRAIGHT * tolerance)
     cuts = np.searchsorted(run, np.cumsum(counts))
     return [
         Contour(made, bent, closed)
@@ -179,7 +179,7 @@ def _closer(
     return Contour(np.concatenate(segments), np.concatenate(straight), contour.closed)
 
 
-def _fitted(points: Dense, tolerance: float, flat: float) -> tuple[Floats, NDArray[np.bool_], NDArray[np.int64]]:
+def _fitted(points: CurveFitter, tolerance: float, flat: float) -> tuple[Floats, NDArray[np.bool_], NDArray[np.int64]]:
     """Segments, whether each is straight, and the run that it belongs to, in their order."""
     near, within = tolerance * LOOKED, tolerance * SHARE
     places = points.split(near, flat)

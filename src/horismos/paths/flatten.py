@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, Floats, once
+from horismos.paths.contour import Contour, Floats, cached
 
 __all__ = ["chord_steps", "flatten", "parted", "points_at", "sample"]
 
@@ -49,7 +49,7 @@ def parted(points: Floats, steps: NDArray[np.int64]) -> Floats:
     return np.vstack([points[index] * (1 - share) + points[index + 1] * share, points[-1:]])
 
 
-@once
+@cached
 def flatten(contour: Contour, tolerance_mm: float = 0.01) -> Floats:
     """The contour as a polyline, shape (n, 2), nowhere further off than the tolerance.
 
@@ -70,7 +70,7 @@ def flatten(contour: Contour, tolerance_mm: float = 0.01) -> Floats:
     return np.vstack([contour.start, points])
 
 
-@once
+@cached
 def sample(contour: Contour, step_mm: float) -> tuple[Floats, Floats]:
     """Points at even steps of at most ``step_mm`` along the contour, and the directions there.
 

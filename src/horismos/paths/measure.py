@@ -7,7 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from horismos.paths.box import Bounds
-from horismos.paths.contour import Contour, Floats, once
+from horismos.paths.contour import Contour, Floats, cached
 from horismos.paths.flatten import flatten
 
 __all__ = [
@@ -20,7 +20,7 @@ ROUGH_MM = 0.05
 """How finely contours are drawn to tell which lies in which."""
 
 
-@once
+@cached
 def length(contour: Contour) -> float:
     """The length in mm, by Gauss-Legendre quadrature of the speed along each curve.
 
@@ -49,7 +49,7 @@ def lengths_of(segments: Floats, straight: NDArray[np.bool_]) -> Floats:
     return out
 
 
-@once
+@cached
 def bounds(contour: Contour) -> Bounds:
     """The exact bounds in mm: the nodes and the extremes of each curve between them.
 
@@ -81,7 +81,7 @@ def inner_extremes(curved: Floats) -> tuple[Floats, Floats]:
     return values.min(axis=0), values.max(axis=0)
 
 
-@once
+@cached
 def signed_area(contour: Contour) -> float:
     """The enclosed area in mm², positive where the contour runs counter-clockwise.
 

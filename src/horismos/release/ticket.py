@@ -15,7 +15,7 @@ from horismos.release.printpdf import laid_down
 from horismos.release.x4 import STANDARD
 from horismos.sheet import Sheet
 
-__all__ = ["Ordered", "Standing", "Written", "ticket"]
+__all__ = ["Ordered", "SheetNumber", "Written", "ticket"]
 
 VERDICTS = ("clean", "look", "stop")
 
@@ -43,7 +43,7 @@ class Ordered:
 
 
 @dataclass(frozen=True)
-class Standing:
+class SheetNumber:
     """Which sheet of how many it is, counted from 1."""
 
     number: int = 1
@@ -98,7 +98,7 @@ def _sheet(sheet: Sheet) -> dict[str, Any]:
 
 def ticket(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan, written: Written,
-    standing: Standing,
+    standing: SheetNumber,
 ) -> dict[str, Any]:
     """The ticket as plain values; lengths in mm on the sheet, from its lower left corner."""
     first = jobs[0]
@@ -176,7 +176,7 @@ def _corners(plan: CutPlan) -> list[list[float]]:
     return [[round(float(v), 4) for v in (*points[1], points[0][0] - points[1][0])] for points in drawn]
 
 
-def _of_standing(standing: Standing) -> list[str]:
+def _of_standing(standing: SheetNumber) -> list[str]:
     return [f"Sheet {standing.number} of {standing.count}."] if standing.count > 1 else []
 
 

@@ -13,8 +13,8 @@ from typing import Any
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
-from horismos.artwork.laid_down import write_printing_order
 from horismos.artwork.layers import layers_of
+from horismos.artwork.mixing_hints import write_printing_order
 from horismos.artwork.model import Page
 from horismos.artwork.paints import paints_of
 from horismos.colour.press import PRESS, PRESS_CONDITION

@@ -13,10 +13,10 @@ from PIL import Image
 from horismos.artwork.edit import save
 from horismos.artwork.model import Page
 from horismos.artwork.read import open_pdf
-from horismos.confined.programs import ghostscript
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import inverse
 from horismos.rendering.plates import plates
+from horismos.sandbox.programs import ghostscript
 from horismos.units import MM_PER_INCH
 
 __all__ = ["Drawn", "drawn_area", "snapped"]

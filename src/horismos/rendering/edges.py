@@ -13,10 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.paths import Contour, enclosing_counts, length, sample, signed_area
+from horismos.paths.batch_measures import directions_all, flatten_all, measure_all, sample_all
 from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
-from horismos.paths.together import directions_all, flatten_all, measure_all, sample_all
-from horismos.paths.turns import node_directions
+from horismos.paths.curvature import node_directions
 from horismos.rendering.composite import Pixels
 from horismos.units import MM_PER_INCH
 

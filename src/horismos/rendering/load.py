@@ -7,7 +7,7 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
-from horismos.looks import STOP, rgb
+from horismos.palette import STOP, rgb
 from horismos.paths.box import Bounds
 from horismos.rendering.plates import Plate, PlateSet
 from horismos.units import MM_PER_INCH

@@ -14,10 +14,10 @@ from PIL import Image
 from horismos.artwork.edit import save
 from horismos.artwork.read import open_pdf, read_bytes
 from horismos.artwork.views import named_at_length
-from horismos.confined.programs import ghostscript
 from horismos.errors import CannotRead
 from horismos.paths.box import Bounds
 from horismos.rendering.composite import MAX_PIXELS, Pixels
+from horismos.sandbox.programs import ghostscript
 from horismos.units import MM_PER_INCH
 
 __all__ = ["Plate", "PlateSet", "blended", "fitting_ppi", "plates"]

@@ -17,10 +17,10 @@ import numpy as np
 from PIL import Image
 
 from horismos.artwork.model import ImageObject, Page
-from horismos.confined.programs import ghostscript
 from horismos.errors import LimitExceeded
 from horismos.paths.box import Bounds
 from horismos.rendering.composite import MAX_PIXELS, Pixels
+from horismos.sandbox.programs import ghostscript
 from horismos.units import MM_PER_INCH
 
 __all__ = ["RasterView", "is_heavy"]

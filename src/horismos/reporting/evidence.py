@@ -12,11 +12,11 @@ from horismos.artwork.model import Artwork, Page
 from horismos.artwork.sorting import colour_on_white
 from horismos.checking import Finding
 from horismos.destinations import Destination
-from horismos.looks import INK, LOOK, NOTE, STOP, rgb
+from horismos.palette import INK, LOOK, NOTE, STOP, rgb
 from horismos.paths import box, flatten
 from horismos.paths.box import Bounds
-from horismos.rendering.apart import PageApart
 from horismos.rendering.composite import Pixels
+from horismos.rendering.page_process import PageProcess
 from horismos.units import MM_PER_INCH
 
 __all__ = ["Evidence"]
@@ -43,7 +43,7 @@ class Evidence:
     def __init__(self, artwork: Artwork, page: Page, destination: Destination) -> None:
         lines = line_objects(artwork, page, destination)
         self.page = page
-        self._view = PageApart.of_art(colour_on_white(artwork, page, lines, destination), page)
+        self._view = PageProcess.of_art(colour_on_white(artwork, page, lines, destination), page)
         self._drawn = [(line.role, line.width_mm, flatten(c, 0.05)) for line in lines for c in line.contours]
 
     def __enter__(self) -> Self:

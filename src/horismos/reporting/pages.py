@@ -16,13 +16,13 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Image, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
-from horismos import looks
+from horismos import palette
 from horismos.rendering.composite import Pixels
 
 __all__ = ["card", "figures", "heading", "made_pdf", "paragraph", "small"]
 
 FONTS = Path(__file__).parent / "fonts"
-INK, QUIET, STOP = HexColor(looks.INK), HexColor("#5A5A5A"), HexColor(looks.STOP)
+INK, QUIET, STOP = HexColor(palette.INK), HexColor("#5A5A5A"), HexColor(palette.STOP)
 PICTURE_MM = 62.0
 TEXT_MM = 170.0
 

@@ -19,7 +19,7 @@ from horismos.sheet.marks import MarkPlan, MarksRound
 from horismos.sheet.nest import Better, nested, outline_of, shown_round
 from horismos.sheet.pieces import Piece
 from horismos.sheet.room import bound_of, eaten, inner_box
-from horismos.sheet.rows import Packed, Room, columns_of, in_rows
+from horismos.sheet.rows import Packed, UsableArea, columns_of, in_rows
 from horismos.sheet.sheet import Grid, Placement, Sheet
 from horismos.sheet.turning import Turn, Ways
 
@@ -103,7 +103,7 @@ class _Filler:
         # what is only cut lies where the cutter begins, and not in the middle of a roll
         corner = layout.makes is Makes.CUT and not layout.has_marks
         share = (1.0 if self.cutter.dialect.right else 0.0) if corner else 0.5
-        self.room = Room(self.inner[2] - self.inner[0], length, gap, share)
+        self.room = UsableArea(self.inner[2] - self.inner[0], length, gap, share)
         self.boxes = [item.piece.bounds for item in items]
         self.turns = [item.turn.along(material.grain) for item in items]
         self._outlines: list[shapely.Polygon] | None = None

@@ -11,7 +11,7 @@ import shapely
 from shapely import affinity
 
 from horismos.paths.matrix import Matrix
-from horismos.sheet.rows import Packed, Room
+from horismos.sheet.rows import Packed, UsableArea
 from horismos.sheet.turning import Turn, turned
 
 __all__ = ["interlocked"]
@@ -22,7 +22,7 @@ SHIFTS = 16
 """[ours] places across at which a row is tried against the one below."""
 
 
-def interlocked(outline: shapely.Polygon, turn: Turn, count: int, room: Room) -> Packed | None:
+def interlocked(outline: shapely.Polygon, turn: Turn, count: int, room: UsableArea) -> Packed | None:
     """So many copies of one outline in the shortest rows that are found; None where not one fits across.
 
     The gap is at least the room's between any two outlines; the room's own length is not looked at.
@@ -60,7 +60,7 @@ def _pairs(outline: shapely.Polygon, turn: Turn) -> Iterator[tuple[_Copy, _Copy]
             yield one, _copy(outline, degrees + 180)
 
 
-def _layouts(pair: tuple[_Copy, _Copy], count: int, room: Room) -> Iterator[Packed]:
+def _layouts(pair: tuple[_Copy, _Copy], count: int, room: UsableArea) -> Iterator[Packed]:
     """Layouts of a pair: rows of as many as fit across, the next row set off so that it comes nearest."""
     gap = room.gap_mm + SPARE_MM
     one, other = pair
@@ -130,7 +130,7 @@ def _nearest(
 
 
 def _filled(
-    pair: tuple[_Copy, _Copy], steps: Sequence[float], rows: tuple[int, float, float], count: int, room: Room
+    pair: tuple[_Copy, _Copy], steps: Sequence[float], rows: tuple[int, float, float], count: int, room: UsableArea
 ) -> Packed:
     """So many copies, row after row, in the middle of the room."""
     beginning, shift, up = rows

@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.given import Read, choice, number, object_of, text, yes
+from horismos.json_readers import Read, choice, number, object_of, text, yes
 from horismos.media import Media
 from horismos.paths.matrix import Matrix
 from horismos.roles import LineRole

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from horismos.errors import BadValue
-from horismos.given import Read, choice, number, object_of
+from horismos.json_readers import Read, choice, number, object_of
 from horismos.machines import MarkStyle
 from horismos.paths.box import Bounds
 from horismos.sheet.mark_kinds import Mark, MarkKind, kind_of

@@ -15,12 +15,12 @@ from pathlib import Path
 import numpy as np
 import shapely
 
-from horismos.confined.programs import lines_of
 from horismos.paths import Contour, contour_from_points, flatten
 from horismos.paths.matrix import Matrix
+from horismos.sandbox.programs import lines_of
 from horismos.sheet.interlocked import interlocked
 from horismos.sheet.pieces import Piece
-from horismos.sheet.rows import Packed, Room
+from horismos.sheet.rows import Packed, UsableArea
 from horismos.sheet.turning import Turn, turned
 
 __all__ = ["Better", "cut_outline", "nested", "outline_of", "print_of", "shown_round"]
@@ -83,7 +83,7 @@ def _filled(contour: Contour) -> shapely.Geometry:
 
 
 def nested(
-    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], room: Room, seconds: float,
+    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], room: UsableArea, seconds: float,
     better: Better = lambda packed: None, enough: Callable[[], bool] = lambda: False,
 ) -> Packed | None:
     """All copies in as little length as is found in so many seconds, or until it is ``enough``; None where none is.
@@ -118,7 +118,8 @@ def nested(
 
 
 def _first(
-    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], wanted: Sequence[int], room: Room
+    outlines: Sequence[shapely.Polygon], turns: Sequence[Turn], counts: Sequence[int], wanted: Sequence[int],
+    room: UsableArea
 ) -> Packed | None:
     """Rows that reach into each other, where all copies are of one outline: what the search has to better."""
     if len(wanted) != 1:
@@ -131,7 +132,7 @@ def _first(
     return found if _holds(found, outlines, room) else None
 
 
-def _too_wide(outline: shapely.Polygon, turn: Turn, room: Room) -> bool:
+def _too_wide(outline: shapely.Polygon, turn: Turn, room: UsableArea) -> bool:
     """Whether it fits at no turn: by its narrowest width where any turn is allowed."""
     if turn is Turn.FREE:
         hull = shapely.minimum_rotated_rectangle(outline)
@@ -142,7 +143,7 @@ def _too_wide(outline: shapely.Polygon, turn: Turn, room: Room) -> bool:
 
 
 def _packed(
-    placed: Sequence[Sequence[float]], wanted: Sequence[int], outlines: Sequence[shapely.Polygon], room: Room
+    placed: Sequence[Sequence[float]], wanted: Sequence[int], outlines: Sequence[shapely.Polygon], room: UsableArea
 ) -> Packed:
     copies: list[tuple[int, Matrix]] = []
     for item, turn, x, y in placed:
@@ -162,7 +163,7 @@ def _shapes(copies: Sequence[tuple[int, Matrix]], outlines: Sequence[shapely.Pol
     ])
 
 
-def _holds(packed: Packed, outlines: Sequence[shapely.Polygon], room: Room) -> bool:
+def _holds(packed: Packed, outlines: Sequence[shapely.Polygon], room: UsableArea) -> bool:
     """Whether the gap holds everywhere, and nothing lies beyond the sides."""
     shapes = _shapes(packed.copies, outlines)
     box = shapely.bounds(shapes)

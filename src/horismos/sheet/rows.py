@@ -8,13 +8,13 @@ from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import Matrix
 from horismos.sheet.turning import Ways, lower_left, turned
 
-__all__ = ["Packed", "Room", "columns_of", "in_rows"]
+__all__ = ["Packed", "UsableArea", "columns_of", "in_rows"]
 
 ROUNDING_MM = 1e-6
 
 
 @dataclass(frozen=True)
-class Room:
+class UsableArea:
     """Where cut outlines may lie: so wide, so long (None: without end), with at least ``gap_mm`` between them.
 
     ``share_left`` is how much of what is left over across lies to the left of them: half of it, so that they stand in
@@ -40,7 +40,7 @@ class Packed:
 
 
 def in_rows(
-    boxes: Sequence[Bounds], ways: Sequence[Ways], counts: Sequence[int], room: Room, columns: int | None = None
+    boxes: Sequence[Bounds], ways: Sequence[Ways], counts: Sequence[int], room: UsableArea, columns: int | None = None
 ) -> Packed:
     """As many copies of each item as fit, in their order; those that do not fit are left.
 
@@ -77,13 +77,13 @@ def _size(box: Bounds, degrees: float) -> tuple[float, float]:
     return x1 - x0, y1 - y0
 
 
-def columns_of(box: Bounds, degrees: float, room: Room) -> int:
+def columns_of(box: Bounds, degrees: float, room: UsableArea) -> int:
     """How many copies that are turned so lie beside each other in a room."""
     wide, _ = _size(box, degrees)
     return max(math.floor((room.width_mm + room.gap_mm + ROUNDING_MM) / (wide + room.gap_mm)), 0)
 
 
-def _least(box: Bounds, ways: Sequence[float], count: int, room: Room, most: int | None) -> float | None:
+def _least(box: Bounds, ways: Sequence[float], count: int, room: UsableArea, most: int | None) -> float | None:
     """The turn that fits, with so many columns where that is said, and takes the least length; or None."""
     best: tuple[float, float] | None = None
     for way in ways:

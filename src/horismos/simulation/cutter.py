@@ -16,16 +16,16 @@ from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Dialect
 from horismos.paths.contour import Floats
 
-__all__ = ["TRULY", "Move", "Playback", "Stop", "as_brought", "play"]
+__all__ = ["FORCE_RATIO", "Move", "OperatorStop", "Playback", "as_brought", "play"]
 
-TRULY = 0.93
+FORCE_RATIO = 0.93
 """[ours] so much of the force that it is told does the simulated cutter bring to the media: every machine differs."""
 
 
 def as_brought(tool: Tool) -> Tool:
     """A setting with the force that the simulated cutter truly brings, whatever was seen of it before."""
     truly = replace(tool, passed=False)
-    return truly if tool.force_gf is None else replace(truly, force_gf=tool.force_gf * TRULY)
+    return truly if tool.force_gf is None else replace(truly, force_gf=tool.force_gf * FORCE_RATIO)
 
 
 @dataclass(frozen=True, eq=False)
@@ -42,7 +42,7 @@ class Move:
 
 
 @dataclass(frozen=True)
-class Stop:
+class OperatorStop:
     """A stop of the machine at a time, before an operation; ``words`` for its panel where a person is needed."""
 
     at_s: float
@@ -59,7 +59,7 @@ class Playback:
     total_s: float
     cut_mm: float
     travel_mm: float
-    stops: tuple[Stop, ...] = ()
+    stops: tuple[OperatorStop, ...] = ()
 
 
 def play(hpgl: bytes, ticket: Mapping[str, Any], back: bool = False) -> Playback:
@@ -72,7 +72,7 @@ def play(hpgl: bytes, ticket: Mapping[str, Any], back: bool = False) -> Playback
     drawn = read_hpgl(hpgl, (origin[0], origin[1]), Dialect(**ticket.get("dialect", {})))
     pauses, settings = _of_side(ticket, back)
     moves: list[Move] = []
-    stops: list[Stop] = []
+    stops: list[OperatorStop] = []
     at, now, operation = np.array(origin), 0.0, 0
     cut = travel = 0.0
     for stroke in drawn:
@@ -80,7 +80,7 @@ def play(hpgl: bytes, ticket: Mapping[str, Any], back: bool = False) -> Playback
             operation = stroke.operation
             pause = pauses.get(operation)
             if pause is not None:
-                stops.append(Stop(now, operation, str(pause["words"]), float(pause["time_s"])))
+                stops.append(OperatorStop(now, operation, str(pause["words"]), float(pause["time_s"])))
                 now += stops[-1].time_s
         there = float(np.hypot(*(stroke.points[0] - at)))
         length = float(np.hypot(*np.diff(stroke.points, axis=0).T).sum())

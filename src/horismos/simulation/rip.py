@@ -13,8 +13,8 @@ import numpy as np
 from PIL import Image
 
 from horismos.alignment.seeing import Sighting, look_for
-from horismos.artwork.laid_down import printing_order
 from horismos.artwork.lines import inks_of_page, line_objects
+from horismos.artwork.mixing_hints import printing_order
 from horismos.artwork.model import PROCESS_INKS, Artwork
 from horismos.artwork.parting import art_alone
 from horismos.artwork.read import open_pdf, read_bytes

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from horismos.errors import CannotWrite
-from horismos.formats.embroidery import UNIT_MM, Sewn, StitchFormat, Stop, read_stitches
+from horismos.formats.embroidery import UNIT_MM, ColourStop, Sewn, StitchFormat, read_stitches
 from horismos.machines import SewingMachine
 from horismos.paths.contour import Floats
 
@@ -73,7 +73,7 @@ def sew(data: bytes, kind: StitchFormat, machine: SewingMachine) -> SewnOut:
     at_s = needle_times(seams, machine)
     halts, before = [], 0
     for record in records:
-        if isinstance(record, Stop):
+        if isinstance(record, ColourStop):
             halts.append(Halt(float(at_s[before - 1][-1]) if before else 0.0, before, record.colour))
         else:
             before += 1

@@ -10,14 +10,14 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from horismos.cutting.depth import Outcome, depth_um, outcome_at, wanted_um
+from horismos.cutting.depth import CutOutcome, depth_um, outcome_at, wanted_um
 from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Cutter
 from horismos.materials import Stratum
 from horismos.paths.areas import area_of
 from horismos.paths.contour import Floats, contour_from_points
 from horismos.roles import LineRole
-from horismos.simulation.cutter import TRULY
+from horismos.simulation.cutter import FORCE_RATIO
 
 __all__ = ["JobCut", "StackJob", "cut_stack"]
 
@@ -49,7 +49,7 @@ class JobCut:
     strokes: tuple[Floats, ...]
     frame: Floats | None
     deep_um: float
-    outcome: Outcome
+    outcome: CutOutcome
     off_mm: tuple[float, float]
     inside_mm: float | None
 
@@ -67,7 +67,7 @@ def cut_stack(jobs: Sequence[StackJob], cutter: Cutter, seed: int = 1) -> tuple[
         frame, points = _parted(points) if job.framed else (None, points)
         area = area_of([contour_from_points(stroke, True) for stroke in points])
         force = min((s.force_gf for s in strokes if s.force_gf), default=0.0)
-        deep = depth_um(force * TRULY, job.strata) if force else wanted_um(LineRole.KISS_CUT, job.strata)
+        deep = depth_um(force * FORCE_RATIO, job.strata) if force else wanted_um(LineRole.KISS_CUT, job.strata)
         outcome = outcome_at(deep, LineRole.KISS_CUT, job.strata)
         inside = None if below is None else _inside(area, below)
         out.append(JobCut(job.name, points, frame, deep, outcome, (float(off[0]), float(off[1])), inside))

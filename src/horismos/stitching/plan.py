@@ -12,7 +12,7 @@ import shapely
 from numpy.typing import NDArray
 
 from horismos.errors import BadValue
-from horismos.formats.embroidery import UNIT_MM, Record, Sewn, Stop
+from horismos.formats.embroidery import UNIT_MM, ColourStop, Record, Sewn
 from horismos.paths.contour import Floats
 from horismos.stitching.columns import band_area, columns
 from horismos.stitching.layers import LaidLayer
@@ -68,7 +68,7 @@ class StitchPlan:
         out: list[Record] = []
         for i, seam in enumerate(self.seams):
             if i and seam.stop:
-                out.append(Stop(seam.colour))
+                out.append(ColourStop(seam.colour))
             out.append(Sewn(seam.points))
         return out
 

@@ -10,14 +10,14 @@ from horismos.stitching.columns import band_area
 from horismos.stitching.layers import LaidLayer
 from horismos.stitching.stack import StitchKind
 
-__all__ = ["Span", "StackSection", "Standing", "stack_section"]
+__all__ = ["SectionLayer", "Span", "StackSection", "stack_section"]
 
 Point = tuple[float, float]
 Span = tuple[float, float]
 
 
 @dataclass(frozen=True)
-class Standing:
+class SectionLayer:
     """A layer in a section: where its fabric stands, is cut, and is covered by satin, in mm along the line.
 
     ``deep_um`` is how deep its cuts go from its own face, of ``thick_um`` that are its own.
@@ -36,7 +36,7 @@ class StackSection:
     """A section ``length_mm`` long, its layers from the top down."""
 
     length_mm: float
-    layers: tuple[Standing, ...]
+    layers: tuple[SectionLayer, ...]
 
 
 def stack_section(
@@ -51,7 +51,7 @@ def stack_section(
     for laid, deep in zip(layers, deep_um, strict=True):
         spans = _spans(line, laid.area)
         cuts = sorted({round(at, 4) for span in spans for at in span if 1e-6 < at < line.length - 1e-6})
-        found.append(Standing(laid.number, spans, tuple(cuts), _sewn(line, laid), laid.layer.cloth.thick_um, deep))
+        found.append(SectionLayer(laid.number, spans, tuple(cuts), _sewn(line, laid), laid.layer.cloth.thick_um, deep))
     return StackSection(float(line.length), tuple(found))
 
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from horismos.errors import BadValue
 from horismos.formats.embroidery import FORMATS
-from horismos.given import Read, choice, number, object_of, text, yes
+from horismos.json_readers import Read, choice, number, object_of, text, yes
 from horismos.roles import LineRole
 from horismos.stitching.fabrics import FABRICS, Fabric, fabric_called
 

@@ -16,7 +16,7 @@ from horismos.simulation.camera import GLARE, Camera
 from horismos.simulation.printer import Back, Print, printed
 
 __all__ = [
-    "EYE_GLARE", "POINTER_OFF_MM", "Aligned", "Before", "Scanned", "aligned_on", "bed_of", "camera_of", "cross_at",
+    "EYE_GLARE", "POINTER_OFF_MM", "Aligned", "BedState", "Scanned", "aligned_on", "bed_of", "camera_of", "cross_at",
     "played", "pointer_at", "scanned", "stored_seen",
 ]
 
@@ -28,7 +28,7 @@ Tell = Callable[[float, str], None]
 
 
 @dataclass(frozen=True, eq=False)
-class Before:
+class BedState:
     """A sheet on the bed: its ticket, how it was laid in, how much longer it was printed, and what is known of it.
 
     ``front`` is how it lay, and what was seen of it, when its front was cut; of a sheet that lies face down. ``code``
@@ -39,7 +39,7 @@ class Before:
     laying: Laying
     printed_longer: float = 0.0
     seen: tuple[MarkSeen, ...] = ()
-    front: "Before | None" = None
+    front: "BedState | None" = None
     code: str | None = None
 
 
@@ -60,19 +60,19 @@ class Aligned:
     trouble: str
 
 
-def bed_of(before: Before) -> Bed:
+def bed_of(before: BedState) -> Bed:
     """The sheet on the bed. Raises DoesNotFit where it cannot be held, CannotRead."""
     return laid(before.ticket, before.laying, before.printed_longer)
 
 
-def aligned_on(before: Before) -> Aligned:
+def aligned_on(before: BedState) -> Aligned:
     """What the marks come to that were seen."""
     bed = bed_of(before)
     trouble = trouble_of(bed, before.seen) or _wrong_code(before)
     return Aligned(bed, fit_of(bed, before.seen), trouble)
 
 
-def _wrong_code(before: Before) -> str:
+def _wrong_code(before: BedState) -> str:
     """What the code of the sheet says against cutting it; empty where nothing."""
     meant = before.ticket.get("code")
     if before.code is None or meant is None or before.code == meant:
@@ -82,7 +82,7 @@ def _wrong_code(before: Before) -> str:
     return "There is no code where it should be: the sheet lies the other way round, or it is another one."
 
 
-def camera_of(before: Before, pdf: bytes, glare: float = GLARE) -> Camera:
+def camera_of(before: BedState, pdf: bytes, glare: float = GLARE) -> Camera:
     """The camera over the sheet, which sees the print, or face down the liner with what was cut through it."""
     bed = bed_of(before)
     side: Print | Back
@@ -94,7 +94,7 @@ def camera_of(before: Before, pdf: bytes, glare: float = GLARE) -> Camera:
     return Camera(side, bed.load, glare=glare)
 
 
-def _back(before: Before, bed: Bed) -> Back:
+def _back(before: BedState, bed: Bed) -> Back:
     corners = np.array(before.ticket["aligning"], float).reshape(-1, 3)
     lie = corners[:, :2]
     if before.front is not None:
@@ -104,7 +104,7 @@ def _back(before: Before, bed: Bed) -> Back:
     return Back(bed.size_mm, turned, np.tile([-1.0, 1.0], (len(turned), 1)), corners[:, 2])
 
 
-def scanned(before: Before, pdf: bytes, first: tuple[float, float] | None, tell: Tell) -> Scanned:
+def scanned(before: BedState, pdf: bytes, first: tuple[float, float] | None, tell: Tell) -> Scanned:
     """Let the camera look for the marks, and read the code where the sheet has one."""
     bed, camera = bed_of(before), camera_of(before, pdf)
     random = np.random.default_rng(before.laying.seed)
@@ -116,14 +116,14 @@ def scanned(before: Before, pdf: bytes, first: tuple[float, float] | None, tell:
     return Scanned(tuple(seen), code_at(camera, found, box, random) if found else None)
 
 
-def pointer_at(before: Before, carriage: tuple[float, float]) -> tuple[float, float]:
+def pointer_at(before: BedState, carriage: tuple[float, float]) -> tuple[float, float]:
     """Where the pointer shines while the blade is over a place: by what its maker says, and by what is wrong of it."""
     x, y = bed_of(before).cutter.pointer_mm
     return carriage[0] + x + POINTER_OFF_MM[0], carriage[1] + y + POINTER_OFF_MM[1]
 
 
 def played(
-    before: Before | None, ticket: Mapping[str, Any], hpgl: bytes, shifts: Mapping[int, tuple[float, float]],
+    before: BedState | None, ticket: Mapping[str, Any], hpgl: bytes, shifts: Mapping[int, tuple[float, float]],
     back: bool = False,
 ) -> Playback:
     """The run of a cut file, its strokes where they land on the sheet; without a sheet on the bed as they are meant.
@@ -145,7 +145,7 @@ def played(
     ))
 
 
-def _landed(before: Before, places: Floats) -> Floats:
+def _landed(before: BedState, places: Floats) -> Floats:
     """Where on the sheet cuts land that are meant for places, by the marks as they were seen."""
     bed = bed_of(before)
     meant, seen = bed.known(before.seen)

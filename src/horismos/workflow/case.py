@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from horismos.artwork import Artwork, Line, Page, line_objects
-from horismos.checking import CheckSheet, Rehearsed, Terms
+from horismos.checking import CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.checking.engine.findings import Report
 from horismos.cutting import Tool
@@ -41,7 +41,7 @@ class Case:
 
     ``material`` is None where nobody said one. ``tools`` are the job's own settings, ``shop_tools`` those that the shop
     has tested on its cutter and material, each where they differ from the shipped ones. ``known`` is what people have
-    said of this customer's files before, as in ``Terms``.
+    said of this customer's files before, as in ``CheckInputs``.
     """
 
     artwork: Artwork
@@ -71,9 +71,9 @@ class Case:
         return line_objects(self.artwork, self.page, self.destination)
 
     @cached_property
-    def terms(self) -> Terms:
+    def terms(self) -> CheckInputs:
         """What the check goes by."""
-        return Terms(
+        return CheckInputs(
             self.order, self.destination, self.check_sheet, self.material, self.known, self.rehearsed,
             self.layout.makes.prints,
         )

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from horismos.cutting import Tool
-from horismos.cutting.depth import Outcome, outcome_of, reached_um, wanted_um
+from horismos.cutting.depth import CutOutcome, outcome_of, reached_um, wanted_um
 from horismos.cutting.weeding import figure, figure_strokes, place_of_figures
 from horismos.destinations import SHIPPED
 from horismos.formats.hpgl import ToolRun, write_hpgl
@@ -32,7 +32,7 @@ class Tested:
     strata: tuple[Stratum, ...]
     wanted_um: float
     reached_um: float
-    seen: Outcome
+    seen: CutOutcome
 
 
 def cut_figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool) -> Tested:

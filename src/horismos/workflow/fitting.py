@@ -15,7 +15,7 @@ from horismos.sheet.layout import How
 from horismos.sheet.placing import media_for
 from horismos.sheet.room import usable_box
 from horismos.workflow.case import Case
-from horismos.workflow.plan import Share, item_of_case, seen_from
+from horismos.workflow.plan import SheetJob, item_of_case, seen_from
 
 __all__ = ["Fit", "Shop", "fitting", "fitting_together"]
 
@@ -85,7 +85,7 @@ def _fits(cases: Sequence[Case], one: _Try) -> bool:
     with contextlib.suppress(HorismosError):
         there = [replace(case, destination=one.destination, layout=one.layout) for case in cases]
         layout = replace(seen_from(there, one.layout), how=How.ROWS if not one.layout.placed else one.layout.how)
-        items = [item_of_case(Share(case, 1), one.destination, layout.makes.prints) for case in there]
+        items = [item_of_case(SheetJob(case, 1), one.destination, layout.makes.prints) for case in there]
         filled = lay_out(items, one.material, one.destination, layout)
         return bool(filled.sheets) and not any(filled.left)
     return False

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from horismos.artwork import read_bytes
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.checking import CheckSheet, edge_limits
 from horismos.destinations import Destination
 from horismos.errors import CannotRead, HorismosError
@@ -19,7 +19,7 @@ from horismos.sheet.filling import MOST_NESTED, Filled, Item, fill_sheets
 from horismos.sheet.layout import How
 from horismos.sheet.misplacement import Misplacement, advice, misplacement_on
 from horismos.sheet.rows import Packed
-from horismos.sheet.wanted import ItemWanted, LayoutPlan
+from horismos.sheet.spec import ItemWanted, LayoutPlan
 
 __all__ = ["TOOLS", "LaidOut", "item_of", "lay_out_files"]
 
@@ -108,7 +108,7 @@ def item_of(wanted: ItemWanted, folder: Path, destination: Destination) -> Item:
     path = folder / wanted.file
     data = _bytes(path)
     try:
-        if kind_of(data, path.name) is Kind.PDF:
+        if kind_of(data, path.name) is FileKind.PDF:
             artwork = read_bytes(data)
         else:
             artwork = read_bytes(take_in(data, path.name, Answers(), order, destination).pdf)

@@ -8,15 +8,15 @@ from horismos.comparing.facets import Facet, changed
 from horismos.cutting import DEFAULT_TOOLS
 from horismos.errors import CannotWrite
 from horismos.formats.dxf_write import write_dxf
-from horismos.formats.hpgl import Part, ToolRun, write_hpgl
+from horismos.formats.hpgl import StrokeSegment, ToolRun, write_hpgl
 from horismos.formats.svg import svg_path
 from horismos.making import Made, Make, make
 from horismos.mending import mend as mend_artwork
 from horismos.mending import step
 from horismos.mending.engine.run import done_unproved
 from horismos.paths import bounds, flatten, union_bounds
-from horismos.paths.along import parts_along
 from horismos.paths.box import grow
+from horismos.paths.polyline_parts import parts_along
 from horismos.workflow.case import Case, Progress
 
 __all__ = ["Lined", "lines_file", "make_lines", "tried"]
@@ -91,7 +91,9 @@ def lines_file(lined: Lined, form: str) -> bytes:
                 points = flatten(line.contour, FLATTEN_MM)
                 strokes += parts_along(points, line.pattern.parts) if line.pattern else [points]
         tool = DEFAULT_TOOLS[role]
-        runs.append(ToolRun(tool.number, tool.force_gf, tool.speed_mm_s, [[Part(stroke)] for stroke in strokes]))
+        runs.append(
+            ToolRun(tool.number, tool.force_gf, tool.speed_mm_s, [[StrokeSegment(stroke)] for stroke in strokes])
+        )
     return write_hpgl(runs, (box[0], box[1]))
 
 

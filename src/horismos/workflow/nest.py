@@ -15,9 +15,9 @@ from horismos.sheet.filling import spacing_of
 from horismos.sheet.nest import nested, outline_of
 from horismos.sheet.placing import media_for, print_of_all, room_of
 from horismos.sheet.room import inner_box
-from horismos.sheet.rows import Packed, Room
+from horismos.sheet.rows import Packed, UsableArea
 from horismos.workflow.case import Case
-from horismos.workflow.plan import Share, item_of_case, seen_from
+from horismos.workflow.plan import SheetJob, item_of_case, seen_from
 
 __all__ = ["Nested", "Nesting", "nest", "nesting_of", "nesting_together"]
 
@@ -38,7 +38,7 @@ class Nesting:
     outlines: tuple[Outline, ...]
     counts: tuple[int, ...]
     turns: tuple[Turn, ...]
-    room: Room
+    room: UsableArea
     origin: tuple[float, float]
     placed_of: str
     rows_mm: float | None
@@ -55,7 +55,7 @@ class Nesting:
         return cls(**{
             **data, "outlines": tuple(tuple((float(a), float(b)) for a, b in one) for one in data["outlines"]),
             "counts": tuple(data["counts"]), "turns": tuple(map(Turn, data["turns"])), "origin": (x, y),
-            "room": Room(**data["room"]),
+            "room": UsableArea(**data["room"]),
         })
 
 
@@ -69,11 +69,11 @@ class Nested:
 
 def nesting_of(case: Case, turn: Turn) -> Nesting:
     """What nesting a case takes. Raises DoesNotFit where copies have marks of their own."""
-    return nesting_together([Share(case, case.order.quantity, turn)], case.media, case.destination, case.layout)
+    return nesting_together([SheetJob(case, case.order.quantity, turn)], case.media, case.destination, case.layout)
 
 
 def nesting_together(
-    shares: Sequence[Share], material: Material, destination: Destination, layout: Layout
+    shares: Sequence[SheetJob], material: Material, destination: Destination, layout: Layout
 ) -> Nesting:
     """What nesting the copies of several jobs takes. Raises DoesNotFit where copies have marks of their own."""
     if layout.has_marks and layout.marks.around is MarksRound.EACH:
@@ -93,7 +93,8 @@ def nesting_together(
     return Nesting(
         tuple(tuple((float(x), float(y)) for x, y in outline_of(item.piece).exterior.coords) for item in items),
         tuple(item.quantity for item in items), tuple(item.turn.along(material.grain) for item in items),
-        Room(x1 - x0, y1 - y0 if math.isfinite(y1) else None, gap), (x0, y0), print_of_all(items), rows_mm, y0 + beyond,
+        UsableArea(x1 - x0, y1 - y0 if math.isfinite(y1) else None, gap), (x0, y0), print_of_all(items), rows_mm,
+        y0 + beyond,
     )
 
 

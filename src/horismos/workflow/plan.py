@@ -17,11 +17,11 @@ from horismos.sheet.placing import print_of_all, room_of
 from horismos.workflow.case import Case
 from horismos.workflow.tools import tools_of, wanted_of
 
-__all__ = ["Planned", "PlannedSheet", "Share", "item_of_case", "plan", "plan_together", "seen_from"]
+__all__ = ["Planned", "PlannedSheet", "SheetJob", "item_of_case", "plan", "plan_together", "seen_from"]
 
 
 @dataclass(frozen=True, eq=False)
-class Share:
+class SheetJob:
     """What a job has on sheets that it shares with others: so many copies, which may be turned so."""
 
     case: Case
@@ -90,11 +90,11 @@ class Planned:
 
 def plan(case: Case) -> Planned:
     """Lay the ordered copies out and plan their cut. Raises DoesNotFit where they do not fit."""
-    return plan_together([Share(case, case.order.quantity)], case.media, case.destination, case.layout)
+    return plan_together([SheetJob(case, case.order.quantity)], case.media, case.destination, case.layout)
 
 
 def plan_together(
-    shares: Sequence[Share], material: Material, destination: Destination, layout: Layout
+    shares: Sequence[SheetJob], material: Material, destination: Destination, layout: Layout
 ) -> Planned:
     """Lay several jobs out on the same sheets. Raises DoesNotFit; BadValue for none, or one of another destination."""
     if not shares:
@@ -127,7 +127,7 @@ def seen_from(cases: Sequence[Case], layout: Layout) -> Layout:
     return replace(layout, mirror=all(case.order.seen is Seen.THROUGH for case in cases))
 
 
-def item_of_case(share: Share, destination: Destination, prints: bool = True) -> Item:
+def item_of_case(share: SheetJob, destination: Destination, prints: bool = True) -> Item:
     """What lies on a sheet of a job, without bleed where nothing ``prints``. Raises BadValue where it goes elsewhere.
     """
     case = share.case
@@ -138,7 +138,7 @@ def item_of_case(share: Share, destination: Destination, prints: bool = True) ->
     return Item(piece, share.quantity, share.turn, edge.tolerance)
 
 
-def _said(shares: Sequence[Share], sheet: Sheet, destination: Destination) -> tuple[str, ...]:
+def _said(shares: Sequence[SheetJob], sheet: Sheet, destination: Destination) -> tuple[str, ...]:
     """What else is to be said of a sheet: which way round it is printed, and the order of its inks."""
     out = []
     if sheet.makes.prints:

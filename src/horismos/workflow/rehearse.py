@@ -19,7 +19,7 @@ from horismos.simulation.loading import Spread, loaded, spread_of
 from horismos.simulation.packages import PPI, Files, Opened, copies_on, lengths_of, opened, sheets_of
 from horismos.units import MM_PER_INCH
 
-__all__ = ["Outcome", "Worst", "rehearse"]
+__all__ = ["RehearsalCounts", "Worst", "rehearse"]
 
 WORST_ROOM_MM, WORST_PIXELS = 4.0, 900.0
 MOST_LOADS = 100_000
@@ -37,7 +37,7 @@ class Worst:
 
 
 @dataclass(frozen=True, eq=False)
-class Outcome:
+class RehearsalCounts:
     """What came of so many loads: pieces over all of them, and how far off cuts landed, in mm.
 
     ``marks_missed`` are loads in which a mark was not found: they were not cut, and none of their pieces is spoilt.
@@ -78,7 +78,7 @@ class Outcome:
 def rehearse(
     files: Files, loads: int = 200, seed: int = 1, given: Mapping[str, float | None] | None = None,
     progress: Progress = lambda share, what: None,
-) -> Outcome:
+) -> RehearsalCounts:
     """Print, load and cut the sheet of a package so many times, with the spread of printer, cutter and operator.
 
     ``given`` are standard deviations in place of the shipped ones, as ``Spread`` names them. The same seed gives the
@@ -96,12 +96,12 @@ def rehearse(
     return _together(parts)
 
 
-def _together(parts: list[tuple[Outcome, Floats]]) -> Outcome:
+def _together(parts: list[tuple[RehearsalCounts, Floats]]) -> RehearsalCounts:
     """What came of several sheets, each loaded so often; loads that were missed are counted over all of them."""
     outcomes = [outcome for outcome, _ in parts]
     worst = max(outcomes, key=lambda one: one.worst_mm)
     each = np.concatenate([off for _, off in parts])
-    return Outcome(
+    return RehearsalCounts(
         outcomes[0].loads, sum(one.marks_missed for one in outcomes), sum(one.pieces for one in outcomes),
         sum(one.bare for one in outcomes), sum(one.trimmed for one in outcomes), worst.worst_mm,
         float(np.percentile(each, 95)) if len(each) else 0.0, worst.worst_load, worst.worst_at,
@@ -111,7 +111,7 @@ def _together(parts: list[tuple[Outcome, Floats]]) -> Outcome:
 
 def _rehearsed(
     files: Files, loads: int, seed: int, given: Mapping[str, float | None], progress: Progress
-) -> tuple[Outcome, Floats]:
+) -> tuple[RehearsalCounts, Floats]:
     progress(0.02, "reading the package")
     sheet = opened(files)
     ticket, material = sheet.ticket, material_called(sheet.ticket["material"]["id"])
@@ -152,7 +152,7 @@ def _drawn(sheet: Opened, copy: int, landed: Floats) -> Worst:
 
 def _cut_so_often(
     copies: list[Copy], marks: Floats, middle: Floats, spread: Spread, loads: int, seed: int, progress: Progress
-) -> tuple[Outcome, Floats, tuple[int, Floats] | None]:
+) -> tuple[RehearsalCounts, Floats, tuple[int, Floats] | None]:
     """The outcome, how far off each piece of each load was cut at worst, and which copy landed where at the worst."""
     random = np.random.default_rng(seed)
     places = np.concatenate([copy.places for copy in copies]) if copies else np.empty((0, 2))
@@ -182,5 +182,5 @@ def _cut_so_often(
             bare += is_bare
             trimmed += is_trimmed
     all_off = np.concatenate(each) if each else np.empty(0)
-    outcome = Outcome(loads, missed, cut * len(copies), bare, trimmed, worst, 0.0, worst_load, worst_at)
+    outcome = RehearsalCounts(loads, missed, cut * len(copies), bare, trimmed, worst, 0.0, worst_load, worst_at)
     return outcome, all_off, worst_copy

@@ -5,12 +5,12 @@ from collections.abc import Mapping, Sequence
 from horismos.checking import Report
 from horismos.destinations import Destination
 from horismos.materials import Material
-from horismos.release import Ordered, Package, Standing, write_package
+from horismos.release import Ordered, Package, SheetNumber, write_package
 from horismos.sheet import Layout
 from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
-from horismos.workflow.papers import preflight_pdf
-from horismos.workflow.plan import Planned, Share, plan, plan_together
+from horismos.workflow.documents import preflight_pdf
+from horismos.workflow.plan import Planned, SheetJob, plan, plan_together
 
 __all__ = ["release", "release_together"]
 
@@ -33,7 +33,7 @@ def release(
 
 
 def release_together(
-    name: str, shares: Sequence[Share], reports: Sequence[Report], material: Material, destination: Destination,
+    name: str, shares: Sequence[SheetJob], reports: Sequence[Report], material: Material, destination: Destination,
     layout: Layout, progress: Progress = lambda share, what: None,
 ) -> list[Package]:
     """The packages of sheets that several jobs share; ``reports`` are theirs, in their order. Raises as ``release``."""
@@ -57,6 +57,6 @@ def _written(
         out.append(write_package(
             name, part, destination, one.sheet, one.cut, papers if not i else None,
             lambda share, what, i=i: progress(0.1 + 0.9 * (i + share) / count, what),  # type: ignore[misc]
-            Standing(one.number, one.count), also,
+            SheetNumber(one.number, one.count), also,
         ))
     return out

@@ -8,7 +8,7 @@ from typing import Any
 import shapely
 
 from horismos.cutting import CutPlan, Tool, plan_cut
-from horismos.cutting.depth import Outcome, outcome_of, reached_um, tools_for
+from horismos.cutting.depth import CutOutcome, outcome_of, reached_um, tools_for
 from horismos.errors import DoesNotFit, NothingToDo
 from horismos.formats.embroidery import FORMATS, read_stitches, worst_off, write_stitches
 from horismos.machines import Cutter, SewingMachine
@@ -32,7 +32,7 @@ from horismos.workflow.case import Case
 
 __all__ = [
     "MACHINE", "LayerCut", "MadeStack", "StackFile", "drawn_in", "files_of", "make_stack", "outline_of",
-    "parking", "sewing_time", "told",
+    "returning_to_origin", "sewing_time", "summary_json",
 ]
 
 MEDIA_MM = 1500.0
@@ -73,7 +73,7 @@ class LayerCut:
         return reached_um(self.tool, self.material.strata)
 
     @property
-    def outcome(self) -> Outcome:
+    def outcome(self) -> CutOutcome:
         """What a test cut would show."""
         return outcome_of(self.tool, self.material.strata)
 
@@ -158,7 +158,7 @@ def make_stack(case: Case, stack: Stack) -> MadeStack:
 
 def _cut_jobs(case: Case, stack: Stack, layers: Sequence[LaidLayer]) -> tuple[LayerCut, ...]:
     """A job a layer, all at one place of the media and on one zero."""
-    cutter = parking(case.destination.cutter)
+    cutter = returning_to_origin(case.destination.cutter)
     box = union_bounds(bounds(c) for laid in layers for c in laid.contours)
     assert box is not None  # a layer has an area
     frame = grow(box, stack.frame_mm) if stack.frame_mm is not None else None
@@ -199,7 +199,7 @@ def _cut_job(
     return LayerCut(laid, sheet, plan, tool, material, _lay(laid, below), cut_as)
 
 
-def parking(cutter: Cutter) -> Cutter:
+def returning_to_origin(cutter: Cutter) -> Cutter:
     """A cutter that goes back to its zero behind every job, so that the next begins there."""
     dialect = cutter.dialect
     return replace(cutter, dialect=replace(dialect, trailer=f"PU0,0;{dialect.trailer}"))
@@ -236,12 +236,12 @@ def _of_depth(cuts: Sequence[LayerCut]) -> list[str]:
     out = []
     for cut, below in zip(cuts, [*cuts[1:], None], strict=True):
         name, force = cut.laid.layer.name, cut.tool.sent_gf
-        if cut.outcome is Outcome.SHALLOW:
+        if cut.outcome is CutOutcome.SHALLOW:
             out.append(
                 f"{force:g} gf cut “{name}” {cut.reaches_um:.0f} µm deep, of {cut.own_um:.0f} µm: it is not cut "
                 "through. Raise the force by a test cut."
             )
-        elif cut.outcome in (Outcome.LINER, Outcome.THROUGH):
+        elif cut.outcome in (CutOutcome.LINER, CutOutcome.THROUGH):
             what = f"“{below.laid.layer.name}”, which is to stay whole" if below else "the carrier"
             out.append(
                 f"{force:g} gf cut “{name}” and {cut.reaches_um - cut.own_um:.0f} µm into {what}. Lower the force by a "
@@ -304,7 +304,7 @@ def _plain(name: str) -> str:
     return re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-").lower() or "layer"
 
 
-def told(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
+def summary_json(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
     """A stack as plain values, as docs/stacks.md tells them."""
     plan = made.stitches
     return {

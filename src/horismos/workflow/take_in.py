@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from horismos.artwork import Artwork, read_bytes
 from horismos.destinations import HOUSE, Destination
 from horismos.errors import HorismosError
-from horismos.intake import Answers, Taken, svg_unlike
+from horismos.intake import Answers, Taken, svg_render_difference
 from horismos.intake import take_in as take_in_file
 from horismos.intake.suggest import Suggestion, suggest
 from horismos.orders import Order
@@ -27,8 +27,8 @@ class TakenIn:
 class Arrival:
     """A customer's file with all that is known of it; ``last`` is what the customer ordered before.
 
-    ``unlike`` is the share of an SVG in which two renderers differ, 0 where that is still to be heard; None: it is
-    measured while the file is taken in.
+    ``render_difference`` is the share of an SVG in which two renderers differ, 0 where that is still to be heard; None:
+    it is measured while the file is taken in.
     """
 
     data: bytes
@@ -37,7 +37,7 @@ class Arrival:
     order: Order = field(default_factory=Order)
     destination: Destination = HOUSE
     last: Order | None = None
-    unlike: float | None = None
+    render_difference: float | None = None
 
 
 def take_in(file: Arrival, progress: Progress = lambda share, what: None) -> TakenIn:
@@ -48,7 +48,7 @@ def take_in(file: Arrival, progress: Progress = lambda share, what: None) -> Tak
     """
     taken = take_in_file(
         file.data, file.name, file.answers, file.order, file.destination,
-        lambda share, what: progress(share * 0.7, what), file.unlike,
+        lambda share, what: progress(share * 0.7, what), file.render_difference,
     )
     progress(0.8, "reading the artwork")
     notes = tuple((note.severity, note.words) for note in taken.notes)
@@ -59,7 +59,7 @@ def take_in(file: Arrival, progress: Progress = lambda share, what: None) -> Tak
 
 def second_opinion(file: Arrival) -> float:
     """The share of an SVG's art, 0 to 1, in which two renderers visibly differ. Raises CannotRead or LimitExceeded."""
-    return svg_unlike(file.data, file.answers, file.order, file.destination)
+    return svg_render_difference(file.data, file.answers, file.order, file.destination)
 
 
 def _suggestion(artwork: Artwork, file: Arrival) -> Suggestion:

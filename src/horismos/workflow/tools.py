@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from horismos.cutting import Tool, Wanted
+from horismos.cutting import CutSelection, Tool
 from horismos.cutting.depth import tools_for
 from horismos.making.note import note_on
 from horismos.roles import LineRole
@@ -13,9 +13,9 @@ from horismos.workflow.case import Case
 __all__ = ["tools_of", "wanted_of"]
 
 
-def wanted_of(layout: Layout) -> Wanted:
+def wanted_of(layout: Layout) -> CutSelection:
     """What of a sheet is cut, when and how, as its layout says."""
-    return Wanted(layout.cut_order, layout.cut_only, layout.cut_copies, layout.aligning)
+    return CutSelection(layout.cut_order, layout.cut_only, layout.cut_copies, layout.aligning)
 
 
 def tools_of(case: Case) -> Mapping[LineRole, Tool]:

@@ -444,10 +444,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Lies At
+         * Objects At Point
          * @description What lies at a place in mm, the topmost first, with what can be done with just that.
          */
-        get: operations["jobs_api_mends_lies_at"];
+        get: operations["jobs_api_mends_objects_at_point"];
         put?: never;
         post?: never;
         delete?: never;
@@ -666,10 +666,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Let Stand
+         * Accept Finding
          * @description Let a finding stand, with a reason; a stop only by who may.
          */
-        post: operations["jobs_api_check_let_stand"];
+        post: operations["jobs_api_check_accept_finding"];
         delete?: never;
         options?: never;
         head?: never;
@@ -687,10 +687,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Ask Again
+         * Reopen Finding
          * @description Take a decision back.
          */
-        delete: operations["jobs_api_check_ask_again"];
+        delete: operations["jobs_api_check_reopen_finding"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1635,7 +1635,7 @@ export interface paths {
          * Bench
          * @description What was released to the machines, newest first.
          */
-        get: operations["floor_api_bench"];
+        get: operations["bench_api_bench"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1657,7 +1657,7 @@ export interface paths {
          * Run Rip
          * @description Let the simulated RIP take a print PDF from one of its hot folders.
          */
-        post: operations["floor_api_run_rip"];
+        post: operations["bench_api_run_rip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1677,7 +1677,7 @@ export interface paths {
          * Let Dry
          * @description Let a print dry: the simulated shop's clock goes on until it is.
          */
-        post: operations["floor_api_let_dry"];
+        post: operations["bench_api_let_dry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1695,7 +1695,7 @@ export interface paths {
          * Sheet
          * @description The sheet as it was handed to the RIP, as PNG.
          */
-        get: operations["floor_api_sheet"];
+        get: operations["bench_api_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1715,7 +1715,7 @@ export interface paths {
          * Printed
          * @description The sheet as it came out of the printer, as PNG.
          */
-        get: operations["floor_api_printed"];
+        get: operations["bench_api_printed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1735,7 +1735,7 @@ export interface paths {
          * Playback
          * @description Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet.
          */
-        get: operations["floor_api_playback"];
+        get: operations["bench_api_playback"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1755,7 +1755,7 @@ export interface paths {
          * Plate
          * @description A plate as a picture.
          */
-        get: operations["floor_api_plate"];
+        get: operations["bench_api_plate"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1775,7 +1775,7 @@ export interface paths {
          * Download
          * @description A file of a package, as a download with a safe name.
          */
-        get: operations["floor_api_download"];
+        get: operations["bench_api_download"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1795,7 +1795,7 @@ export interface paths {
          * Bed
          * @description What lies before the cutter with a side up, and what is known of it.
          */
-        get: operations["floor_bed_bed"];
+        get: operations["bench_bed_bed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1817,7 +1817,7 @@ export interface paths {
          * Load Sheet
          * @description Lay a sheet in; where the cutter has a camera it looks for the marks at once.
          */
-        post: operations["floor_bed_load_sheet"];
+        post: operations["bench_bed_load_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1837,7 +1837,7 @@ export interface paths {
          * Scan
          * @description Let the camera look for the marks again, from the first one on.
          */
-        post: operations["floor_bed_scan"];
+        post: operations["bench_bed_scan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1857,7 +1857,7 @@ export interface paths {
          * Mark
          * @description Take a mark where the pointer stands, or leave it out.
          */
-        post: operations["floor_bed_mark"];
+        post: operations["bench_bed_mark"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1877,7 +1877,7 @@ export interface paths {
          * Origin
          * @description Set a new origin between two operations, or return to the old one.
          */
-        post: operations["floor_bed_origin"];
+        post: operations["bench_bed_origin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1897,7 +1897,7 @@ export interface paths {
          * Stood
          * @description Keep how far a cut had come when it was stopped: from there it goes on.
          */
-        post: operations["floor_bed_stood"];
+        post: operations["bench_bed_stood"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1917,7 +1917,7 @@ export interface paths {
          * Calibrate
          * @description Keep where the pointer shines: it stands on the middle of a cross that the blade has cut.
          */
-        post: operations["floor_bed_calibrate"];
+        post: operations["bench_bed_calibrate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1935,7 +1935,7 @@ export interface paths {
          * Under
          * @description What a person sees under the pointer while the carriage stands at a place, as PNG.
          */
-        get: operations["floor_bed_under"];
+        get: operations["bench_bed_under"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1955,7 +1955,7 @@ export interface paths {
          * Sight
          * @description What the camera saw of a mark, as PNG.
          */
-        get: operations["floor_bed_sight"];
+        get: operations["bench_bed_sight"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1977,7 +1977,7 @@ export interface paths {
          * Test Cut
          * @description Cut the figure with the tool of a role, as it is set now.
          */
-        post: operations["floor_test_cuts_test_cut"];
+        post: operations["bench_test_cuts_test_cut"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1995,7 +1995,7 @@ export interface paths {
          * Test File
          * @description The file of a test cut, for a cutter that takes it from a stick.
          */
-        get: operations["floor_test_cuts_test_file"];
+        get: operations["bench_test_cuts_test_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2017,7 +2017,7 @@ export interface paths {
          * Hand Over
          * @description Put the cut file into the cutter's hot folder, or send it to the device.
          */
-        post: operations["floor_handing_over_hand_over"];
+        post: operations["bench_handing_over_hand_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2035,7 +2035,7 @@ export interface paths {
          * Stick
          * @description All that a cutter needs of a package, as one ZIP: the cut files of both sides in all formats, and the ticket.
          */
-        get: operations["floor_handing_over_stick"];
+        get: operations["bench_handing_over_stick"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2055,7 +2055,7 @@ export interface paths {
          * Stacks
          * @description The stacks that were written, newest first.
          */
-        get: operations["floor_stacks_stacks"];
+        get: operations["bench_stacks_stacks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2075,7 +2075,7 @@ export interface paths {
          * Stack
          * @description A stack before the cutter.
          */
-        get: operations["floor_stacks_stack"];
+        get: operations["bench_stacks_stack"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2097,7 +2097,7 @@ export interface paths {
          * Cut Next
          * @description Cut the next layer, the lowest first, wherever the zero is now.
          */
-        post: operations["floor_stacks_cut_next"];
+        post: operations["bench_stacks_cut_next"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2117,7 +2117,7 @@ export interface paths {
          * Set Origin
          * @description Set another zero between two layers, or take it back.
          */
-        post: operations["floor_stacks_set_origin"];
+        post: operations["bench_stacks_set_origin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2137,7 +2137,7 @@ export interface paths {
          * Anew
          * @description Take the stack off the bed and begin with another sheet.
          */
-        post: operations["floor_stacks_anew"];
+        post: operations["bench_stacks_anew"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2155,7 +2155,7 @@ export interface paths {
          * Sewn
          * @description The sewing machine at work with a stitch file of the stack.
          */
-        get: operations["floor_stacks_sewn"];
+        get: operations["bench_stacks_sewn"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2175,7 +2175,7 @@ export interface paths {
          * Stick
          * @description All files of a stack as one ZIP, for a stick.
          */
-        get: operations["floor_stacks_stick"];
+        get: operations["bench_stacks_stick"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2195,7 +2195,7 @@ export interface paths {
          * Stack File
          * @description A file of a stack, as a download.
          */
-        get: operations["floor_stacks_stack_file"];
+        get: operations["bench_stacks_stack_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4276,12 +4276,12 @@ export interface components {
             nodes: boolean;
         };
         /**
-         * Wanted
+         * DraftRequest
          * @description What is to be made, on the revision that the person has seen.
          *
          *     ``tab`` names the page that asks: what it asked before about anything else is left off.
          */
-        Wanted: {
+        DraftRequest: {
             /** Make */
             make: {
                 [key: string]: unknown;
@@ -4320,14 +4320,14 @@ export interface components {
             /** Bottom Um */
             bottom_um: number;
             /** @default right */
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["CutOutcome"];
         };
         /**
-         * Outcome
+         * CutOutcome
          * @description What a test cut shows: what the operator sees when the figure is weeded.
          * @enum {string}
          */
-        Outcome: "too-shallow" | "right" | "into-the-liner" | "through";
+        CutOutcome: "too-shallow" | "right" | "into-the-liner" | "through";
         /**
          * SectionShown
          * @description The material cut open along a line.
@@ -4432,7 +4432,7 @@ export interface components {
             own_um: number;
             /** Reaches Um */
             reaches_um: number;
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["CutOutcome"];
             /** Time S */
             time_s: number;
         };
@@ -4569,7 +4569,7 @@ export interface components {
             thick_um: number;
             /** Deep Um */
             deep_um: number;
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["CutOutcome"];
         };
         /**
          * StackCutOpen
@@ -4603,7 +4603,7 @@ export interface components {
             own_um: number;
             /** Reached Um */
             reached_um: number;
-            seen: components["schemas"]["Outcome"];
+            seen: components["schemas"]["CutOutcome"];
             /** Corrected Gf */
             corrected_gf: {
                 [key: string]: number;
@@ -5484,7 +5484,7 @@ export interface components {
             role: components["schemas"]["LineRole"];
             /** Version */
             version: number;
-            seen: components["schemas"]["Outcome"];
+            seen: components["schemas"]["CutOutcome"];
         };
         /**
          * Side
@@ -5842,7 +5842,7 @@ export interface components {
             wanted_um: number;
             /** Reached Um */
             reached_um: number;
-            seen: components["schemas"]["Outcome"];
+            seen: components["schemas"]["CutOutcome"];
             /** Own */
             own: boolean;
             /** Version */
@@ -5899,7 +5899,7 @@ export interface components {
             frame: string;
             /** Deep Um */
             deep_um: number;
-            outcome: components["schemas"]["Outcome"];
+            outcome: components["schemas"]["CutOutcome"];
             /** Off Mm */
             off_mm: number[];
             /** Inside Mm */
@@ -6620,7 +6620,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_mends_lies_at: {
+    jobs_api_mends_objects_at_point: {
         parameters: {
             query: {
                 x: number;
@@ -6683,7 +6683,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Wanted"];
+                "application/json": components["schemas"]["DraftRequest"];
             };
         };
         responses: {
@@ -6902,7 +6902,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_check_let_stand: {
+    jobs_api_check_accept_finding: {
         parameters: {
             query?: never;
             header?: never;
@@ -6928,7 +6928,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_check_ask_again: {
+    jobs_api_check_reopen_finding: {
         parameters: {
             query: {
                 version: number;
@@ -8173,7 +8173,7 @@ export interface operations {
             };
         };
     };
-    floor_api_bench: {
+    bench_api_bench: {
         parameters: {
             query?: never;
             header?: never;
@@ -8193,7 +8193,7 @@ export interface operations {
             };
         };
     };
-    floor_api_run_rip: {
+    bench_api_run_rip: {
         parameters: {
             query?: never;
             header?: never;
@@ -8219,7 +8219,7 @@ export interface operations {
             };
         };
     };
-    floor_api_let_dry: {
+    bench_api_let_dry: {
         parameters: {
             query?: never;
             header?: never;
@@ -8241,7 +8241,7 @@ export interface operations {
             };
         };
     };
-    floor_api_sheet: {
+    bench_api_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -8261,7 +8261,7 @@ export interface operations {
             };
         };
     };
-    floor_api_printed: {
+    bench_api_printed: {
         parameters: {
             query?: never;
             header?: never;
@@ -8281,7 +8281,7 @@ export interface operations {
             };
         };
     };
-    floor_api_playback: {
+    bench_api_playback: {
         parameters: {
             query?: {
                 side?: "front" | "back";
@@ -8305,7 +8305,7 @@ export interface operations {
             };
         };
     };
-    floor_api_plate: {
+    bench_api_plate: {
         parameters: {
             query?: never;
             header?: never;
@@ -8326,7 +8326,7 @@ export interface operations {
             };
         };
     };
-    floor_api_download: {
+    bench_api_download: {
         parameters: {
             query?: never;
             header?: never;
@@ -8347,7 +8347,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_bed: {
+    bench_bed_bed: {
         parameters: {
             query?: {
                 side?: "front" | "back";
@@ -8371,7 +8371,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_load_sheet: {
+    bench_bed_load_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -8397,7 +8397,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_scan: {
+    bench_bed_scan: {
         parameters: {
             query?: never;
             header?: never;
@@ -8423,7 +8423,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_mark: {
+    bench_bed_mark: {
         parameters: {
             query?: never;
             header?: never;
@@ -8449,7 +8449,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_origin: {
+    bench_bed_origin: {
         parameters: {
             query?: never;
             header?: never;
@@ -8475,7 +8475,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_stood: {
+    bench_bed_stood: {
         parameters: {
             query?: never;
             header?: never;
@@ -8501,7 +8501,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_calibrate: {
+    bench_bed_calibrate: {
         parameters: {
             query?: never;
             header?: never;
@@ -8527,7 +8527,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_under: {
+    bench_bed_under: {
         parameters: {
             query: {
                 loading: number;
@@ -8553,7 +8553,7 @@ export interface operations {
             };
         };
     };
-    floor_bed_sight: {
+    bench_bed_sight: {
         parameters: {
             query?: never;
             header?: never;
@@ -8574,7 +8574,7 @@ export interface operations {
             };
         };
     };
-    floor_test_cuts_test_cut: {
+    bench_test_cuts_test_cut: {
         parameters: {
             query?: never;
             header?: never;
@@ -8600,7 +8600,7 @@ export interface operations {
             };
         };
     };
-    floor_test_cuts_test_file: {
+    bench_test_cuts_test_file: {
         parameters: {
             query?: {
                 side?: "front" | "back";
@@ -8624,7 +8624,7 @@ export interface operations {
             };
         };
     };
-    floor_handing_over_hand_over: {
+    bench_handing_over_hand_over: {
         parameters: {
             query?: never;
             header?: never;
@@ -8650,7 +8650,7 @@ export interface operations {
             };
         };
     };
-    floor_handing_over_stick: {
+    bench_handing_over_stick: {
         parameters: {
             query?: never;
             header?: never;
@@ -8670,7 +8670,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_stacks: {
+    bench_stacks_stacks: {
         parameters: {
             query?: never;
             header?: never;
@@ -8690,7 +8690,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_stack: {
+    bench_stacks_stack: {
         parameters: {
             query?: never;
             header?: never;
@@ -8712,7 +8712,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_cut_next: {
+    bench_stacks_cut_next: {
         parameters: {
             query?: never;
             header?: never;
@@ -8734,7 +8734,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_set_origin: {
+    bench_stacks_set_origin: {
         parameters: {
             query?: never;
             header?: never;
@@ -8760,7 +8760,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_anew: {
+    bench_stacks_anew: {
         parameters: {
             query?: never;
             header?: never;
@@ -8782,7 +8782,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_sewn: {
+    bench_stacks_sewn: {
         parameters: {
             query?: {
                 format?: string;
@@ -8806,7 +8806,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_stick: {
+    bench_stacks_stick: {
         parameters: {
             query?: never;
             header?: never;
@@ -8826,7 +8826,7 @@ export interface operations {
             };
         };
     };
-    floor_stacks_stack_file: {
+    bench_stacks_stack_file: {
         parameters: {
             query?: never;
             header?: never;

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from horismos import looks
+from horismos import palette
 from horismos.release.cut_formats import registered
 from horismos.roles import ROLES
 from horismos.sheet.mark_kinds import registered as mark_kinds
@@ -28,7 +28,7 @@ class Command(BaseCommand):
             {"id": kind.id, "words": kind.words, "size": kind.size_words, "stroked": kind.stroked}
             for kind in mark_kinds().values()
         ]
-        colours = {"stop": looks.STOP, "look": looks.LOOK, "note": looks.NOTE, "ink": looks.INK}
+        colours = {"stop": palette.STOP, "look": palette.LOOK, "note": palette.NOTE, "ink": palette.INK}
         values = {"roles": rows, "formats": formats, "marks": marks, **colours}
         self.stdout.write("/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */\n")
         self.stdout.write(f"export const looks = {json.dumps(values, indent=2)};\n", ending="")

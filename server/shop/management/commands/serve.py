@@ -10,10 +10,10 @@ from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
 from jobs.store.analyses import queue_outdated
 
-from horismos.confined.jail import offered
 from horismos.errors import NotReady
+from horismos.sandbox.jail import offered
 from shop.backup import unknown
-from shop.serving import claimed, mind, workers_wanted
+from shop.serving import claimed, supervise, workers_wanted
 
 
 class Command(BaseCommand):
@@ -48,7 +48,7 @@ class Command(BaseCommand):
                     )
                 call_command("migrate", verbosity=0)
                 queue_outdated()
-                mind(host, port, options["workers"], lambda: self._greet(host, port))
+                supervise(host, port, options["workers"], lambda: self._greet(host, port))
         except NotReady as why:
             raise CommandError(str(why)) from None
 

@@ -64,12 +64,12 @@ def _stretches(flagged: Flags, profile: EdgeProfile, values: NDArray[np.float64]
     return out
 
 
-@rule("edge.bleed", "stop", *EDGE, limit=DEFAULT_BLEED_MM, unit="mm", scope="piece", heeds=("edge.risk",))
+@rule("edge.bleed", "stop", *EDGE, limit=DEFAULT_BLEED_MM, unit="mm", scope="piece", other_limits=("edge.risk",))
 def bleed(c: Context) -> Iterator[Hit]:
     """Colour that ends short of the needed distance outside the cut."""
     if c.order.edge is Edge.BORDER or not c.printed:
         return
-    needed = c.go_by(c.edge.bleed)
+    needed = c.override_limit(c.edge.bleed)
     if not c.faces():
         if c.order.edge is Edge.BLEED:
             yield Hit("The bleed could not be measured: no cut closes.", None, severity=Severity.LOOK)
@@ -126,7 +126,7 @@ def border(c: Context) -> Iterator[Hit]:
     """A blank border narrower than wanted, or uneven."""
     if c.order.edge is Edge.BLEED or not c.faces():
         return
-    wanted = c.go_by(c.edge.border)
+    wanted = c.override_limit(c.edge.border)
     profiles = [p for p in c.edges.colour if len(p.points)]
     narrow = [~p.coloured & (p.inside < wanted - ACCURACY_MM) for p in profiles]
     if c.order.edge is Edge.BORDER:
@@ -169,7 +169,7 @@ def risk(c: Context) -> Iterator[Hit]:
     """Art that ends so near the cut that a cut off by the tolerance shows bare media or trims the art."""
     if not c.faces():
         return
-    tolerance = c.go_by(c.edge.tolerance)
+    tolerance = c.override_limit(c.edge.tolerance)
     limits = replace(c.edge, edge=Edge.EITHER)
     for layer, listed in c.edges.layers.items():
         profiles = [p for p in listed if len(p.points)]

@@ -18,8 +18,8 @@ from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
 from horismos.checking.measuring.edge_map import ACCURACY_MM
 from horismos.paths import flatten
+from horismos.paths.batch_measures import flatten_all
 from horismos.paths.box import Bounds
-from horismos.paths.together import flatten_all
 
 DETAIL_MM = 6.0
 """[ours] a shape smaller than this both ways is a detail."""

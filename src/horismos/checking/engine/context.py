@@ -12,15 +12,15 @@ from horismos.artwork.model import Artwork, Ink, Page, PaintedObject, PathObject
 from horismos.artwork.paints import is_additive, most_load, paints_of
 from horismos.artwork.sorting import art_without, ink_alone, inks_for, painted_in
 from horismos.artwork.views import page_whole
-from horismos.checking.engine.terms import Terms
+from horismos.checking.engine.terms import CheckInputs
 from horismos.checking.measuring.edge_map import EdgeMap, measure_map, reach_of
 from horismos.checking.measuring.outlines import LineShape
 from horismos.errors import HorismosError
 from horismos.orders import Edge
 from horismos.paths import Contour, bounds, rectangle, union_bounds
 from horismos.paths.box import Bounds
-from horismos.rendering.apart import PageApart
 from horismos.rendering.load import DEFAULT_LIMIT
+from horismos.rendering.page_process import PageProcess
 from horismos.rendering.plates import PlateSet, fitting_ppi, plates
 from horismos.rendering.raster import RasterView, is_heavy
 from horismos.roles import InkRole, LineRole
@@ -35,7 +35,7 @@ USES_PLATES = "ink.load"
 class Context:
     """One page under check."""
 
-    def __init__(self, artwork: Artwork, page: Page, terms: Terms, art: bytes | None = None) -> None:
+    def __init__(self, artwork: Artwork, page: Page, terms: CheckInputs, art: bytes | None = None) -> None:
         self.artwork = artwork
         self.page = page
         self.order = terms.order
@@ -50,7 +50,7 @@ class Context:
         self._art = art
         self._running = ""
         self._limits: dict[str, float] = {}
-        self._views: dict[str, PageApart | RasterView] = {}
+        self._views: dict[str, PageProcess | RasterView] = {}
         self._worker: ThreadPoolExecutor | None = None
         self._plates: Future[PlateSet] | None = None
         self._stop = Event()
@@ -63,7 +63,7 @@ class Context:
         self._running, self.limit, self.more = check_id, limit, more
         return self
 
-    def go_by(self, limit: float) -> float:
+    def override_limit(self, limit: float) -> float:
         """Go by another limit than the check sheet's, such as the order's own word."""
         self.limit = self._limits[self._running] = limit
         return limit
@@ -146,7 +146,7 @@ class Context:
     # -- pixels ------------------------------------------------------------------------------------
 
     @property
-    def view(self) -> PageApart | RasterView:
+    def view(self) -> PageProcess | RasterView:
         """The colour of the art, without white and varnish, to be looked at."""
         special = {i for _, members in self.special.values() for i in members}
         if self._art is not None and not special:
@@ -158,17 +158,17 @@ class Context:
         """Whether each part of the page takes long to draw."""
         return is_heavy(self.page) or sum(len(s.data) for s in self.page.streams) > HEAVY_BYTES
 
-    def view_of(self, role: InkRole) -> PageApart | RasterView:
+    def view_of(self, role: InkRole) -> PageProcess | RasterView:
         """White or varnish alone, drawn black."""
         names, members = self.special[role]
         return self._view(role.value, lambda: ink_alone(self.artwork, self.page, members, names))
 
-    def _view(self, name: str, made: Callable[[], bytes]) -> PageApart | RasterView:
+    def _view(self, name: str, made: Callable[[], bytes]) -> PageProcess | RasterView:
         if name not in self._views:
             data = made()
             self._views[name] = (
                 RasterView(data, self.page, self._stop.is_set) if is_heavy(self.page)
-                else PageApart.of_art(data, self.page)
+                else PageProcess.of_art(data, self.page)
             )
         return self._views[name]
 

@@ -28,7 +28,7 @@ class Rule:
     """A check: its id, the shipped severity and limit, and what it runs on.
 
     ``reads`` are the facets of the artwork that it depends on. ``more`` holds further limits by name, in their
-    own units. ``heeds`` names limits of other checks that it goes by as well.
+    own units. ``other_limits`` names limits of other checks that it goes by as well.
     """
 
     id: str
@@ -39,7 +39,7 @@ class Rule:
     reads: frozenset[Facet]
     measure: Measure
     more: Mapping[str, tuple[float, str]] = field(default_factory=dict)
-    heeds: tuple[str, ...] = ()
+    other_limits: tuple[str, ...] = ()
 
     @property
     def says(self) -> str:
@@ -57,14 +57,16 @@ _RULES: dict[str, Rule] = {}
 
 def rule(
     id: str, severity: str, *reads: Facet, limit: float = 0.0, unit: str = "objects", scope: Scope = "page",
-    more: Mapping[str, tuple[float, str]] | None = None, heeds: tuple[str, ...] = (),
+    more: Mapping[str, tuple[float, str]] | None = None, other_limits: tuple[str, ...] = (),
 ) -> Callable[[Measure], Measure]:
     """Register a check under its id. A limit of 0 with the unit ``objects`` means: any."""
 
     def register(measure: Measure) -> Measure:
         if id in _RULES:
             raise ValueError(f"Two checks are called {id}.")
-        _RULES[id] = Rule(id, Severity(severity), limit, unit, scope, frozenset(reads), measure, more or {}, heeds)
+        _RULES[id] = Rule(
+            id, Severity(severity), limit, unit, scope, frozenset(reads), measure, more or {}, other_limits,
+        )
         return measure
 
     return register

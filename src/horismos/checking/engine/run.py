@@ -9,7 +9,7 @@ from horismos.checking.engine.check_sheet import CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Finding, Hit, Report, Severity
 from horismos.checking.engine.rules import TOPICS, Rule, registered
-from horismos.checking.engine.terms import Terms
+from horismos.checking.engine.terms import CheckInputs
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.facets import Facet
 from horismos.destinations import HOUSE, Destination
@@ -42,11 +42,12 @@ def check(
     material: Material | None = None,
 ) -> Report:
     """Run every check on an artwork. ``progress`` hears the share done and what is being done."""
-    return check_whole(artwork, Terms(order or Order(), destination, sheet or CheckSheet(), material), progress).report
+    inputs = CheckInputs(order or Order(), destination, sheet or CheckSheet(), material)
+    return check_whole(artwork, inputs, progress).report
 
 
 def check_whole(
-    artwork: Artwork, terms: Terms, progress: Progress = lambda share, what: None, before: Report | None = None,
+    artwork: Artwork, terms: CheckInputs, progress: Progress = lambda share, what: None, before: Report | None = None,
     touched: frozenset[Facet] | None = None, number: int | None = None, art: Mapping[int, bytes] | None = None,
     keeps_plates: bool = False,
 ) -> Checked:
@@ -100,7 +101,7 @@ def _limits(a_rule: Rule, sheet: CheckSheet) -> list[float]:
 
 
 def _heeded(a_rule: Rule, sheet: CheckSheet) -> list[float | None]:
-    return [sheet.limits.get(key) for key in a_rule.heeds]
+    return [sheet.limits.get(key) for key in a_rule.other_limits]
 
 
 def _stands(a_rule: Rule, before: Report, sheet: CheckSheet, touched: frozenset[Facet] | None) -> bool:

@@ -9,7 +9,7 @@ from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
 
-__all__ = ["Rehearsed", "Terms", "edge_limits"]
+__all__ = ["CheckInputs", "Rehearsed", "edge_limits"]
 
 
 def edge_limits(order: Order, sheet: CheckSheet) -> EdgeLimits:
@@ -54,7 +54,7 @@ class Rehearsed:
 
 
 @dataclass(frozen=True)
-class Terms:
+class CheckInputs:
     """The order, where it goes, the check sheet, the material (or None).
 
     ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.

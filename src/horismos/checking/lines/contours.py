@@ -11,7 +11,7 @@ from horismos.comparing.facets import Facet
 from horismos.paths import Contour, bounds, enclosing_counts, length, signed_area
 from horismos.paths.box import Bounds, around
 from horismos.paths.crossings import DOUBLED_WITHIN_MM
-from horismos.paths.turns import Turn, all_tight_turns, corners, nodes
+from horismos.paths.curvature import Corner, all_tight_turns, corners, nodes
 from horismos.roles import LineRole
 from horismos.words import plural
 
@@ -161,7 +161,7 @@ def sharp(c: Context) -> Iterator[Hit]:
             yield _tips(role, tips, c.more["angle"])
 
 
-def _tips(role: LineRole, tips: list[Turn], limit: float) -> Hit:
+def _tips(role: LineRole, tips: list[Corner], limit: float) -> Hit:
     return Hit(
         f"The {role.words} has {plural(len(tips), 'point')} sharper than {limit:g}°, the sharpest of "
         f"{tips[0].inner_angle:.0f}°. The blade jerks there, and the tip tears or lifts.",

@@ -10,11 +10,11 @@ import numpy as np
 
 from horismos.artwork.lines import Line
 from horismos.paths import Contour, bounds, chain, enclosing_counts, length
+from horismos.paths.batch_measures import flatten_all, measure_all
 from horismos.paths.chords import Chords, Ints, chords_of
 from horismos.paths.crossings import DOUBLED_WITHIN_MM, Crossing, Stretch, crossings, doubled
 from horismos.paths.nearness import Ribbon, ribbons
 from horismos.paths.ring import polygon_of
-from horismos.paths.together import flatten_all, measure_all
 from horismos.roles import OUTERMOST_FIRST, LineRole, Part
 
 __all__ = ["THROUGH_ALL", "LineShape", "Outline"]

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from horismos.artwork.extent import art_boxes
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import MOST_PLACES, Hit
 from horismos.checking.engine.rules import rule
@@ -37,7 +37,7 @@ def boxes(c: Context) -> Iterator[Hit]:
     Only a PDF can state them: a file that was made into one is not reproached with what it could not say.
     """
     b = c.page.boxes
-    missing = [name for name in ("trim", "bleed") if name not in b.stated and c.artwork.made_from is Kind.PDF]
+    missing = [name for name in ("trim", "bleed") if name not in b.stated and c.artwork.made_from is FileKind.PDF]
     over = {
         f"The {inner} box reaches {_sticks_out(x, y):.2f} mm out of the {outer} box": _sticks_out(x, y)
         for inner, x, outer, y in (

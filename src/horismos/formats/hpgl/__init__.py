@@ -5,9 +5,11 @@ curves stay curves. The cutter's own files are read strictly, customers' files a
 be followed is left out and said.
 """
 
-from horismos.formats.hpgl.plotter import Stroke
+from horismos.formats.hpgl.plotter import PlotterStroke
 from horismos.formats.hpgl.read import Plot, read_hpgl, read_plot
 from horismos.formats.hpgl.tokens import looks_like_hpgl
-from horismos.formats.hpgl.write import Part, ToolRun, write_hpgl
+from horismos.formats.hpgl.write import StrokeSegment, ToolRun, write_hpgl
 
-__all__ = ["Part", "Plot", "Stroke", "ToolRun", "looks_like_hpgl", "read_hpgl", "read_plot", "write_hpgl"]
+__all__ = [
+    "Plot", "PlotterStroke", "StrokeSegment", "ToolRun", "looks_like_hpgl", "read_hpgl", "read_plot", "write_hpgl"
+]

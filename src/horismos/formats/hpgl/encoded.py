@@ -5,10 +5,10 @@ from typing import NamedTuple
 
 from horismos.errors import CannotRead
 
-__all__ = ["Step", "encoded_moves"]
+__all__ = ["EncodedStep", "encoded_moves"]
 
 
-class Step(NamedTuple):
+class EncodedStep(NamedTuple):
     """A move by or to a place, or the choice of a pen."""
 
     x: float = 0.0
@@ -18,7 +18,7 @@ class Step(NamedTuple):
     pen: int | None = None
 
 
-def encoded_moves(text: str) -> Iterator[Step]:
+def encoded_moves(text: str) -> Iterator[EncodedStep]:
     """The steps of an encoded polyline. Raises CannotRead where it is broken."""
     base, fraction = 64, 0
     up = absolute = False
@@ -38,7 +38,7 @@ def encoded_moves(text: str) -> Iterator[Step]:
             else:
                 value, pos = _number(text, pos, base)
                 if flag == ":":
-                    yield Step(pen=value)
+                    yield EncodedStep(pen=value)
                 else:
                     fraction = value
             continue
@@ -46,7 +46,7 @@ def encoded_moves(text: str) -> Iterator[Step]:
         if first is None:
             first = value / 2**fraction
             continue
-        yield Step(first, value / 2**fraction, up, absolute)
+        yield EncodedStep(first, value / 2**fraction, up, absolute)
         up, absolute, first = False, False, None
 
 

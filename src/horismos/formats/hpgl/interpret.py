@@ -7,12 +7,12 @@ import numpy as np
 
 from horismos.errors import CannotRead
 from horismos.formats.hpgl.encoded import encoded_moves
-from horismos.formats.hpgl.plotter import Plotter, Stroke
+from horismos.formats.hpgl.plotter import Plotter, PlotterStroke
 from horismos.formats.hpgl.tokens import Instruction
 from horismos.machines import Dialect
 from horismos.paths.matrix import IDENTITY
 
-__all__ = ["Interpreter"]
+__all__ = ["PlotInterpreter"]
 
 DEFAULT_P1_P2 = (0.0, 0.0, 10_000.0, 10_000.0)
 NOT_FOLLOWED = frozenset(["LB", "FP", "EP", "WG", "EW", "RA", "RR", "PM", "RO"])
@@ -23,7 +23,7 @@ Numbers = tuple[float, ...]
 PLAIN = Dialect()
 
 
-class Interpreter:
+class PlotInterpreter:
     """Runs instructions. After ``run`` it has the strokes, and what it could not follow."""
 
     def __init__(self, origin_mm: tuple[float, float] = (0.0, 0.0), dialect: Dialect = PLAIN) -> None:
@@ -34,7 +34,7 @@ class Interpreter:
         self.scale_unsaid = False
         self.left_out: dict[str, int] = {}
 
-    def run(self, instructions: Iterable[Instruction]) -> list[Stroke]:
+    def run(self, instructions: Iterable[Instruction]) -> list[PlotterStroke]:
         """Carry out instructions; gives the strokes. Raises CannotRead for what no plotter could follow."""
         for instruction in instructions:
             if instruction.name in NOT_FOLLOWED:
@@ -207,14 +207,15 @@ class Interpreter:
         self.plotter.at, self.plotter.down = at, down
 
 
-OPERATORS: dict[str, Callable[[Interpreter, Numbers], None]] = {
-    "IN": Interpreter.initialise, "DF": Interpreter.defaults, "SP": Interpreter.select_pen,
-    "VS": Interpreter.speed, "FS": Interpreter.force, "IP": Interpreter.scaling_points, "SC": Interpreter.scaling,
-    "PU": Interpreter.pen_up, "PD": Interpreter.pen_down, "PA": Interpreter.absolute, "PR": Interpreter.relatively,
+OPERATORS: dict[str, Callable[[PlotInterpreter, Numbers], None]] = {
+    "IN": PlotInterpreter.initialise, "DF": PlotInterpreter.defaults, "SP": PlotInterpreter.select_pen,
+    "VS": PlotInterpreter.speed, "FS": PlotInterpreter.force, "IP": PlotInterpreter.scaling_points,
+    "SC": PlotInterpreter.scaling, "PU": PlotInterpreter.pen_up, "PD": PlotInterpreter.pen_down,
+    "PA": PlotInterpreter.absolute, "PR": PlotInterpreter.relatively,
     "AA": lambda run, numbers: run.arc(numbers, False), "AR": lambda run, numbers: run.arc(numbers, True),
     "AT": lambda run, numbers: run.arc_through(numbers, False),
     "RT": lambda run, numbers: run.arc_through(numbers, True),
     "BZ": lambda run, numbers: run.curves(numbers, False), "BR": lambda run, numbers: run.curves(numbers, True),
-    "CI": Interpreter.circle,
+    "CI": PlotInterpreter.circle,
     "EA": lambda run, numbers: run.edge(numbers, False), "ER": lambda run, numbers: run.edge(numbers, True),
 }

@@ -13,7 +13,7 @@ from horismos.paths.contour import Floats
 from horismos.paths.matrix import IDENTITY, Matrix, apply, move, multiply
 from horismos.paths.pen import ContourPen
 
-__all__ = ["Plotter", "Stroke"]
+__all__ = ["Plotter", "PlotterStroke"]
 
 MOST_POINTS = 20_000_000
 ARC_OFF_MM = 0.001
@@ -23,7 +23,7 @@ QUARTER_OFF = 2.8e-4
 
 
 @dataclass(frozen=True, eq=False)
-class Stroke:
+class PlotterStroke:
     """One stroke as read: tool, settings and the curve on the sheet in mm.
 
     ``operation`` counts the tool selections of the file from 0; force and speed are 0 where none was set for the tool.
@@ -54,7 +54,7 @@ class Plotter:
         aside = -unit if dialect.right else unit
         across: Matrix = (0.0, unit, aside, 0.0, 0.0, 0.0) if dialect.turned else (aside, 0.0, 0.0, unit, 0.0, 0.0)
         self._to_mm, self._unit_mm = multiply(across, move(*origin_mm)), unit
-        self.strokes: list[Stroke] = []
+        self.strokes: list[PlotterStroke] = []
         self.most_strokes: int | None = None
         self.at = (0.0, 0.0)
         self.down = False
@@ -73,7 +73,7 @@ class Plotter:
         """End the stroke that is being drawn."""
         if self._pen is not None:
             for contour in self._pen.contours:
-                stroke = Stroke(self.operation, self.tool, self.force_gf, self.speed_mm_s, contour)
+                stroke = PlotterStroke(self.operation, self.tool, self.force_gf, self.speed_mm_s, contour)
                 self.strokes.append(stroke)
             if self.most_strokes is not None and len(self.strokes) > self.most_strokes:
                 raise LimitExceeded(

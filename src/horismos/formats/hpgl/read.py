@@ -4,8 +4,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from horismos.errors import CannotRead, LimitExceeded
-from horismos.formats.hpgl.interpret import PLAIN, Interpreter
-from horismos.formats.hpgl.plotter import Stroke
+from horismos.formats.hpgl.interpret import PLAIN, PlotInterpreter
+from horismos.formats.hpgl.plotter import PlotterStroke
 from horismos.formats.hpgl.tokens import Instruction, instructions, looks_like_hpgl
 from horismos.machines import Dialect
 
@@ -22,20 +22,20 @@ class Plot:
     counts instructions that draw and could not be followed.
     """
 
-    strokes: list[Stroke]
+    strokes: list[PlotterStroke]
     scaled: bool
     left_out: dict[str, int] = field(default_factory=dict)
 
 
 def read_hpgl(
     data: bytes, origin_mm: tuple[float, float] = (0.0, 0.0), dialect: Dialect = PLAIN
-) -> list[Stroke]:
+) -> list[PlotterStroke]:
     """The strokes of an HP-GL file, in order, as a cutter with this dialect takes it.
 
     Raises CannotRead for what is not HP-GL, naming the place. Instructions that neither move nor
     choose a tool are passed over.
     """
-    return Interpreter(origin_mm, dialect).run(instructions(data, strict=True))
+    return PlotInterpreter(origin_mm, dialect).run(instructions(data, strict=True))
 
 
 def read_plot(data: bytes) -> Plot:
@@ -44,7 +44,7 @@ def read_plot(data: bytes) -> Plot:
         raise CannotRead("This is not HP-GL.", "Ask for the lines as PDF, DXF or HP-GL.")
     if data.upper().count(b"PU") > MOST_STROKES:  # each stroke begins with the pen up
         raise LimitExceeded(f"The plot has more than {MOST_STROKES:,} strokes.", "Ask for the cut lines alone.")
-    interpreter = Interpreter()
+    interpreter = PlotInterpreter()
     interpreter.plotter.most_strokes = MOST_STROKES
     strokes = interpreter.run(_in_pairs(instructions(data, strict=False)))
     return Plot(strokes, interpreter.scale_unsaid, interpreter.left_out)

@@ -13,13 +13,13 @@ import numpy as np
 from horismos.machines import Dialect
 from horismos.paths.contour import Floats
 
-__all__ = ["Part", "ToolRun", "write_hpgl"]
+__all__ = ["StrokeSegment", "ToolRun", "write_hpgl"]
 
 PLAIN = Dialect()
 
 
 @dataclass(frozen=True, eq=False)
-class Part:
+class StrokeSegment:
     """A part of a stroke, shape (n, 2) in mm on the sheet, at one force; None: as it was set for the tool."""
 
     points: Floats
@@ -36,7 +36,7 @@ class ToolRun:
     tool: int
     force_gf: float | None
     speed_mm_s: float | None
-    strokes: Sequence[Sequence[Part]]
+    strokes: Sequence[Sequence[StrokeSegment]]
 
 
 def write_hpgl(runs: Sequence[ToolRun], origin_mm: tuple[float, float], dialect: Dialect = PLAIN) -> bytes:
@@ -60,7 +60,7 @@ def _force(force_gf: float | None, dialect: Dialect) -> str:
 
 
 def _stroke(
-    stroke: Sequence[Part], run: ToolRun, now: float | None, origin_mm: tuple[float, float], dialect: Dialect
+    stroke: Sequence[StrokeSegment], run: ToolRun, now: float | None, origin_mm: tuple[float, float], dialect: Dialect
 ) -> tuple[list[str], float | None]:
     """One stroke, and the force that is set behind it; nothing where it is shorter than a unit."""
     out: list[str] = []

@@ -22,11 +22,11 @@ from horismos.artwork.spaces import Space
 from horismos.colour import lab_of_srgb
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register, where
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register, where
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.words import plural
 
-TOLERANCE = Setting("tolerance", Kind.NUMBER, "How far the ground may be from one colour", 8.0, "ΔE", 0.0, 100.0)
+TOLERANCE = Setting("tolerance", SettingKind.NUMBER, "How far the ground may be from one colour", 8.0, "ΔE", 0.0, 100.0)
 PLAIN_SHARE = 0.9
 """[ours] of the frame that has to be the ground's colour."""
 LEAST_SUBJECT = 0.02
@@ -130,7 +130,7 @@ def _unmix(
 # -- the mend --------------------------------------------------------------------------------------
 
 
-def _pictures(before: Before) -> list[tuple[Page, ImageObject]]:
+def _pictures(before: MendContext) -> list[tuple[Page, ImageObject]]:
     return [
         (page, o) for page in before.artwork.pages for o in page.objects
         if isinstance(o, ImageObject) and not o.masked and not o.stencil
@@ -152,7 +152,7 @@ def _cleared(picture: Any, tolerance: float) -> Cleared | None:
     return None
 
 
-def _sizes(before: Before) -> dict[tuple[int, int], float]:
+def _sizes(before: MendContext) -> dict[tuple[int, int], float]:
     """The pictures with a plain ground, by their pixels, with the share of it in per cent."""
     if not _pictures(before):
         return {}
@@ -166,27 +166,27 @@ def _sizes(before: Before) -> dict[tuple[int, int], float]:
     return found
 
 
-def _found(before: Before) -> list[tuple[Page, ImageObject]]:
-    sizes = before.once("grounds", lambda: _sizes(before))
+def _found(before: MendContext) -> list[tuple[Page, ImageObject]]:
+    sizes = before.cached("grounds", lambda: _sizes(before))
     found = [(page, o) for page, o in _pictures(before) if o.pixels in sizes]
     if not found:
         raise NothingToDo("No picture stands on an opaque plain ground.")
     return found
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
-    sizes = before.once("grounds", lambda: _sizes(before))
+    sizes = before.cached("grounds", lambda: _sizes(before))
     count = len(found)
     share = max(sizes[o.pixels] for _, o in found)
-    return Said(
+    return MendSummary(
         f"Makes the plain ground round the subject of {plural(count, 'picture')} clear, up to {share:.0f} % of it. "
         "Enclosed places of that colour stay. The edge is soft, in the subject's own colours.",
         {"pictures": count, "ground_percent": round(share, 1)}, lambda: where(found),
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     tolerance = float(before.step["tolerance"])
     for obj in _of_file(pdf):
         _clear(pdf, obj, tolerance)

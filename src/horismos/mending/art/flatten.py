@@ -15,12 +15,12 @@ from pikepdf import Array, Dictionary, Name, Stream
 from horismos.artwork.edit import Edit, edit_page, reopened, unused_names
 from horismos.artwork.lines import line_objects
 from horismos.artwork.model import PROCESS_INKS, ImageObject, Page, PathObject, TextObject
+from horismos.artwork.outline_text import outlined, text_end
 from horismos.artwork.parting import art_alone, clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.pixels import picture_drawn, stencil
 from horismos.artwork.recolour import colours_at, repainted
 from horismos.artwork.spaces import space_of
-from horismos.artwork.untext import outlined, text_end
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, CannotWrite, NothingToDo
@@ -28,23 +28,23 @@ from horismos.mending.art.blending import Flat, Piece
 from horismos.mending.art.mixed_picture import Mixed
 from horismos.mending.art.pixel_patches import Patch, patches
 from horismos.mending.art.see_through import SeeThrough, Unit, Way, see_through
-from horismos.mending.engine.registry import Before, Mend, Places, Said, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, Places, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.tints import Spaces, in_order, picture
 from horismos.paths.contour import Contour
 from horismos.paths.matrix import Matrix, inverse, multiply
 from horismos.rendering.plates import fitting_ppi, plates
 from horismos.words import plural
 
-PPI = Setting("ppi", Kind.NUMBER, "The resolution where it must be pixels", 300.0, "ppi", 72.0, 1200.0)
+PPI = Setting("ppi", SettingKind.NUMBER, "The resolution where it must be pixels", 300.0, "ppi", 72.0, 1200.0)
 Resources = dict[tuple[str, str], Any]
 
 
-def _lines(before: Before, page: Page) -> set[int]:
+def _lines(before: MendContext, page: Page) -> set[int]:
     return {line.index for line in before.lines if line.page is page}
 
 
-def _found(before: Before) -> dict[int, SeeThrough]:
+def _found(before: MendContext) -> dict[int, SeeThrough]:
     def find() -> dict[int, SeeThrough]:
         with reopened(before.artwork) as pdf:
             rgb = [_blends_in_rgb(page.obj) for page in pdf.pages]
@@ -53,7 +53,7 @@ def _found(before: Before) -> dict[int, SeeThrough]:
         }
         return {number: one for number, one in found.items() if one is not None}
 
-    found = before.once("see-through", find)
+    found = before.cached("see-through", find)
     if not found:
         raise NothingToDo("Nothing of the art is see-through.")
     return found
@@ -66,7 +66,7 @@ def _blends_in_rgb(page: Any) -> bool:
     return space is not None and space.additive and space.components == 3
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     units = [unit for one in found.values() for unit in one.units]
     vectors = sum(unit.way is Way.VECTOR for unit in units)
@@ -75,7 +75,7 @@ def _say(before: Before) -> Said:
         f"{plural(vectors, 'flat shape')} as {'a vector' if vectors == 1 else 'vectors'}" if vectors else "",
         f"{plural(others, 'other')} as pixels at {before.step['ppi']:g} ppi, where that must be" if others else "",
     ]
-    return Said(
+    return MendSummary(
         f"Draws {plural(len(units), 'see-through object')} without transparency: "
         f"{' and '.join(part for part in parts if part)}. Spot inks keep their plates; lines stay as they are.",
         {"objects": len(units), "vectors": vectors, "others": others}, lambda: _places(found),
@@ -86,7 +86,7 @@ def _places(found: dict[int, SeeThrough]) -> Places:
     return {number: [unit.box for unit in one.units] for number, one in found.items()}
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     if any(line.object.state.group >= 0 or line.object.state.transparent for line in before.lines):
         raise CannotWrite("Lines stand in transparency.", "Lift the lines out first, then flatten.")
     found = _found(before)
@@ -100,7 +100,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
 class _Flattened:
     """One page, with the edits and resources that it comes to."""
 
-    def __init__(self, before: Before, pdf: pikepdf.Pdf, page: Page, found: SeeThrough, spaces: Spaces) -> None:
+    def __init__(self, before: MendContext, pdf: pikepdf.Pdf, page: Page, found: SeeThrough, spaces: Spaces) -> None:
         self.before, self.pdf, self.page, self.found, self.spaces = before, pdf, page, found, spaces
         self.names = unused_names(before.artwork.pages, "HzFlat")
         self.edits: dict[int, list[Edit]] = {}
@@ -290,7 +290,7 @@ MOST_SHARE = 0.03
 PROOF_PPI = 150.0
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     """Raise CannotWrite where the plates of the art are not the same: what a screen mixes in RGB is no proof."""
     for old, new in zip(before.artwork.pages, difference.later.pages, strict=True):
         if old.number not in _found(before):

@@ -11,15 +11,15 @@ from horismos.artwork.fontless import without_idle_fonts
 from horismos.artwork.glyphs import has_outlines, text_bounds, text_contours
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Page, PathObject, TextObject
+from horismos.artwork.outline_text import outlined
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.recolour import as_fill, colours_at
 from horismos.artwork.strokes import FINE_MM, covers_alike, stroke_area, stroke_outline
-from horismos.artwork.untext import outlined
 from horismos.comparing.difference import MOST_PIXELS, Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Places, Said, places_of, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, Places, places_of, register
 from horismos.mending.engine.settings import ROLE
 from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths.areas import area_of
@@ -39,7 +39,7 @@ UNSEEN, CLIPS = 3, 4
 """[standard] ISO 32000-1, table 106: the rendering mode that paints nothing; from where on text adds to the clip."""
 
 
-def _texts(before: Before, page: Page, of_lines: bool) -> tuple[list[int], int]:
+def _texts(before: MendContext, page: Page, of_lines: bool) -> tuple[list[int], int]:
     """The texts of the art, or of lines, by index, that can be outlined, and how many cannot."""
     lines = {line.index: line for line in before.lines if line.page is page}
     found: list[int] = []
@@ -57,30 +57,30 @@ def _texts(before: Before, page: Page, of_lines: bool) -> tuple[list[int], int]:
     return found, left
 
 
-def _all_texts(before: Before, of_lines: bool) -> tuple[dict[int, list[int]], int]:
+def _all_texts(before: MendContext, of_lines: bool) -> tuple[dict[int, list[int]], int]:
     def find() -> tuple[dict[int, list[int]], int]:
         pages = {page.number: _texts(before, page, of_lines) for page in before.artwork.pages}
         return {number: texts for number, (texts, _) in pages.items()}, sum(left for _, left in pages.values())
 
-    found, left = before.once("texts", find)
+    found, left = before.cached("texts", find)
     if not any(found.values()):
         why = " The outlines of its fonts are not in the file." if left else ""
         raise NothingToDo(f"No live text can be outlined.{why}")
     return found, left
 
 
-def _say_texts(before: Before, of_lines: bool = False) -> Said:
+def _say_texts(before: MendContext, of_lines: bool = False) -> MendSummary:
     found, left = _all_texts(before, of_lines)
     count = sum(map(len, found.values()))
     stays = f" Not outlined, since the file lacks the outlines: {plural(left, 'text')}." if left else ""
-    return Said(
+    return MendSummary(
         f"Draws {plural(count, 'text')} as the outlines of {'its' if count == 1 else 'their'} letters. What is drawn "
         f"stays; the words can no longer be changed.{stays}", {"texts": count, "left": left},
         lambda: _round_texts(before, found),
     )
 
 
-def _round_texts(before: Before, found: Mapping[int, Sequence[int]]) -> Places:
+def _round_texts(before: MendContext, found: Mapping[int, Sequence[int]]) -> Places:
     """Where the texts stand, with as much round them as an overhanging letter or a stroke may need."""
     out: dict[int, list[Bounds]] = {}
     for page in before.artwork.pages:
@@ -92,7 +92,7 @@ def _round_texts(before: Before, found: Mapping[int, Sequence[int]]) -> Places:
     return out
 
 
-def _do_texts(before: Before, pdf: pikepdf.Pdf, of_lines: bool = False) -> None:
+def _do_texts(before: MendContext, pdf: pikepdf.Pdf, of_lines: bool = False) -> None:
     for page in before.artwork.pages:
         texts = {
             i: contours for i in _all_texts(before, of_lines)[0][page.number]
@@ -117,7 +117,7 @@ def _stroke_of(names: InkNames, line: Line) -> bytes:
     return f"/{over} gs /{names.of(line)} CS {line.tint:g} SCN {width:.6f} w [] 0 d".encode()
 
 
-def _looks_alike(before: Before, difference: Difference) -> None:
+def _looks_alike(before: MendContext, difference: Difference) -> None:
     if difference.art_mean_delta_e > MOST_MEAN_DELTA_E:
         raise CannotWrite(
             f"The outlines look otherwise, by ΔE {difference.art_mean_delta_e:.1f} on the whole.",
@@ -140,7 +140,7 @@ register(Mend(
 # -- strokes ---------------------------------------------------------------------------------------
 
 
-def _strokes(before: Before, page: Page) -> list[int]:
+def _strokes(before: MendContext, page: Page) -> list[int]:
     """The stroked paths of the art, by index."""
     lines = {line.index for line in before.lines if line.page is page}
     return [
@@ -150,18 +150,18 @@ def _strokes(before: Before, page: Page) -> list[int]:
     ]
 
 
-def _say_strokes(before: Before) -> Said:
+def _say_strokes(before: MendContext) -> MendSummary:
     found = {page.number: _strokes(before, page) for page in before.artwork.pages}
     count = sum(map(len, found.values()))
     if not count:
         raise NothingToDo("No stroke of the art is live.")
-    return Said(
+    return MendSummary(
         f"Draws {plural(count, 'stroke')} of the art as filled outlines, with {'its' if count == 1 else 'their'} caps, "
         "joins and dashes. What is drawn stays.", {"strokes": count}, lambda: places_of(before, found),
     )
 
 
-def _do_strokes(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do_strokes(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         strokes = _strokes(before, page)
         if not strokes:
@@ -179,7 +179,7 @@ def _do_strokes(before: Before, pdf: pikepdf.Pdf) -> None:
 class _States:
     """Graphics states in which a fill is printed as the stroke was: overprinting or not, as clear."""
 
-    def __init__(self, before: Before) -> None:
+    def __init__(self, before: MendContext) -> None:
         self.resources: dict[tuple[str, str], Any] = {}
         self._names = unused_names(before.artwork.pages, "HzStroke")
         self._known: dict[tuple[bool, float], str] = {}
@@ -211,7 +211,7 @@ def _expanded(page: Page, obj: PathObject, head: bytes) -> Edit:
     return Edit(obj.start, obj.end, text)
 
 
-def _covers_alike(before: Before, difference: Difference) -> None:
+def _covers_alike(before: MendContext, difference: Difference) -> None:
     """The outlines in the new file cover what the strokes covered: each reckoned by another library than drew them.
 
     A renderer draws a stroke that is thinner than a pixel of the comparison as wide as one, and a fill as pale as it

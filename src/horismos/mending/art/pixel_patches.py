@@ -14,11 +14,11 @@ from numpy.typing import NDArray
 
 from horismos.artwork.edit import Edit, edit_page, reopened, save
 from horismos.artwork.model import ImageObject, Page, PaintedObject, PathObject, TextObject
+from horismos.artwork.outline_text import outlined
 from horismos.artwork.parting import edits_without, leave_out, show_whole
-from horismos.artwork.untext import outlined
 from horismos.mending.art.blending import shapes_of
 from horismos.mending.art.see_through import SeeThrough, Unit
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.paths import Contour
 from horismos.paths.box import Bounds, union_bounds
 from horismos.paths.contour import rectangle
@@ -49,7 +49,7 @@ class Patch:
     edge: tuple[tuple[Sequence[Contour], bool], ...]
 
 
-def patches(before: Before, page: Page, units: Sequence[Unit], found: SeeThrough, ppi: float) -> Iterator[Patch]:
+def patches(before: MendContext, page: Page, units: Sequence[Unit], found: SeeThrough, ppi: float) -> Iterator[Patch]:
     """The patches of a page, in the order in which it is painted."""
     for together in _together(page, units, found):
         area = union_bounds(unit.box for unit in together)
@@ -89,7 +89,7 @@ def _meet(a: Bounds, b: Bounds) -> bool:
     return a[0] < b[2] and a[2] > b[0] and a[1] < b[3] and a[3] > b[1]
 
 
-def _up_to(before: Before, page: Page, together: Sequence[Unit], without: bool) -> bytes:
+def _up_to(before: MendContext, page: Page, together: Sequence[Unit], without: bool) -> bytes:
     """The art up to the last of these, or the same without them, as a file of one page."""
     lines = [line for line in before.lines if line.page is page]
     taken = {line.index for line in lines}

@@ -13,16 +13,16 @@ from horismos.artwork.model import ImageObject
 from horismos.artwork.pixels import put_samples, samples_of
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register, where
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register, where
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.words import plural
 
-PPI = Setting("ppi", Kind.NUMBER, "The resolution that is left", 300.0, "ppi", 36.0, 2400.0)
+PPI = Setting("ppi", SettingKind.NUMBER, "The resolution that is left", 300.0, "ppi", 36.0, 2400.0)
 SPARE = 1.2
 """[ours] a picture with no more than so many times the pixels is left: every resampling softens."""
 
 
-def _sizes(before: Before) -> dict[tuple[int, int], float]:
+def _sizes(before: MendContext) -> dict[tuple[int, int], float]:
     """Pictures, by their pixels, with the least resolution at which the file shows one of that size."""
     least: dict[tuple[int, int], float] = {}
     for page in before.artwork.pages:
@@ -36,7 +36,7 @@ def _sizes(before: Before) -> dict[tuple[int, int], float]:
     return found
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _sizes(before)
     wanted = float(before.step["ppi"])
     count, before_px, after_px = 0, 0.0, 0.0
@@ -46,7 +46,7 @@ def _say(before: Before) -> Said:
                 count += 1
                 before_px += o.pixels[0] * o.pixels[1]
                 after_px += o.pixels[0] * o.pixels[1] * (wanted / found[o.pixels]) ** 2
-    return Said(
+    return MendSummary(
         f"Leaves {wanted:g} ppi of {plural(count, 'picture')} that {'has' if count == 1 else 'have'} up to "
         f"{max(found.values()):.0f}: {after_px / 1e6:.1f} million pixels instead of {before_px / 1e6:.1f}.",
         {"pictures": count, "pixels_before": int(before_px), "pixels_after": int(after_px)},
@@ -57,7 +57,7 @@ def _say(before: Before) -> Said:
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     found, wanted, count = _sizes(before), float(before.step["ppi"]), 0
     for obj in pdf.objects:
         if isinstance(obj, Stream) and obj.get("/Subtype") == Name.Image and "/ColorSpace" in obj:

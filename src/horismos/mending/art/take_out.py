@@ -8,20 +8,20 @@ from horismos.artwork.edit import Edit, edit_page
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.fontless import without_idle_fonts
 from horismos.artwork.model import Page, PathObject, TextObject
+from horismos.artwork.outline_text import outlined
 from horismos.artwork.paints import kind_of
 from horismos.artwork.parting import clip_operator
-from horismos.artwork.untext import outlined
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet, art_said
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.paths.box import Bounds
 from horismos.paths.matrix import size_of
 
-AT = Setting("at", Kind.POINTS, "Two corners of its box")
-WHICH = Setting("which", Kind.NUMBER, "The how-manieth with such a box, from the top", 1.0, "", 1.0, 100_000.0)
-PAGE = Setting("page", Kind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
+AT = Setting("at", SettingKind.POINTS, "Two corners of its box")
+WHICH = Setting("which", SettingKind.NUMBER, "The how-manieth with such a box, from the top", 1.0, "", 1.0, 100_000.0)
+PAGE = Setting("page", SettingKind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
 WORDS = {"path": "shape", "text": "text", "image": "picture", "shading": "shading"}
 
 
@@ -38,7 +38,7 @@ def rounded(box: Bounds) -> Bounds:
     return x0, y0, x1, y1
 
 
-def _found(before: Before) -> tuple[Page, int, Bounds]:
+def _found(before: MendContext) -> tuple[Page, int, Bounds]:
     """The page, the object by its index, and its box in mm. Raises NothingToDo where none has such a box."""
     def find() -> tuple[Page, int, Bounds] | None:
         points = before.step["at"]
@@ -52,24 +52,24 @@ def _found(before: Before) -> tuple[Page, int, Bounds]:
         nth = int(before.step["which"]) - 1
         return (page, there[nth], corners) if nth < len(there) else None
 
-    found = before.once("take-out", find)
+    found = before.cached("take-out", find)
     if found is None:
         raise NothingToDo("No object of the art has such a box.", "Point at it again.")
     return found
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     page, i, (x0, y0, x1, y1) = _found(before)
     obj = page.objects[i]
     more = obj.state.line_width * size_of(obj.state.ctm) if isinstance(obj, PathObject) and obj.strokes else 0.0
-    return Said(
+    return MendSummary(
         f"Takes this {WORDS[kind_of(obj)]} of {x1 - x0:.1f} × {y1 - y0:.1f} mm out of the art. All others stay as they "
         "are; what lay under it is seen.", {"objects": 1},
         lambda: {page.number: [(x0 - more, y0 - more, x1 + more, y1 + more)]},
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     page, i, _ = _found(before)
     obj = page.objects[i]
     if isinstance(obj, TextObject):
@@ -85,7 +85,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     pdf.remove_unreferenced_resources()
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     """Every other object of every page is what it was, in the same order."""
     own, i, _ = _found(before)
     for page, later in zip(before.artwork.pages, difference.later.pages, strict=True):

@@ -12,19 +12,21 @@ from horismos.artwork.recolour import repainted
 from horismos.checking.measuring.blacks import rich_black
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, places_of, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, places_of, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.units import mm_from_points
 from horismos.words import plural
 
-SIZE = Setting("below_pt", Kind.NUMBER, "The size below which text counts as small", 12.0, "pt", 1.0, 500.0, habit=True)
+SIZE = Setting(
+    "below_pt", SettingKind.NUMBER, "The size below which text counts as small", 12.0, "pt", 1.0, 500.0, habit=True
+)
 """[ours] the same as the limit of the check that is shipped."""
 TOUCHES = frozenset([Facet.ART, Facet.LOOK, Facet.NAMES])
-Tint = Callable[[Before, Page, PaintedObject, Paint], float | None]
+Tint = Callable[[MendContext, Page, PaintedObject, Paint], float | None]
 """The tint of black that a paint of an object becomes; None where it stays."""
 
 
-def _registration(before: Before, page: Page, obj: PaintedObject, paint: Paint) -> float | None:
+def _registration(before: MendContext, page: Page, obj: PaintedObject, paint: Paint) -> float | None:
     """The tint of what is in all separations and reaches into the trim box; marks lie outside."""
     tint = dict(paint.inks).get("All", 0.0)
     if tint <= 0:
@@ -34,7 +36,7 @@ def _registration(before: Before, page: Page, obj: PaintedObject, paint: Paint) 
     return tint if place and place[0] < x1 and place[2] > x0 and place[1] < y1 and place[3] > y0 else None
 
 
-def _text(before: Before, page: Page, obj: PaintedObject, paint: Paint) -> float | None:
+def _text(before: MendContext, page: Page, obj: PaintedObject, paint: Paint) -> float | None:
     small = isinstance(obj, TextObject) and obj.size_mm < mm_from_points(float(before.step["below_pt"])) - 1e-6
     return 1.0 if small and rich_black(paint) else None
 
@@ -45,18 +47,18 @@ def _blackening(
 ) -> Mend:
     """Register a mend that paints some objects in black alone."""
 
-    def found(before: Before) -> dict[int, dict[int, tuple[bytes, bytes]]]:
-        made = before.once(id, lambda: {page.number: _wanted(before, page, tint) for page in before.artwork.pages})
+    def found(before: MendContext) -> dict[int, dict[int, tuple[bytes, bytes]]]:
+        made = before.cached(id, lambda: {page.number: _wanted(before, page, tint) for page in before.artwork.pages})
         if not any(made.values()):
             raise NothingToDo(nothing)
         return made
 
-    def say(before: Before) -> Said:
+    def say(before: MendContext) -> MendSummary:
         count = sum(map(len, found(before).values()))
         said = words.format(objects=plural(count, "object"), texts=plural(count, "text"))
-        return Said(said, {"objects": count}, lambda: places_of(before, found(before)))
+        return MendSummary(said, {"objects": count}, lambda: places_of(before, found(before)))
 
-    def do(before: Before, pdf: pikepdf.Pdf) -> None:
+    def do(before: MendContext, pdf: pikepdf.Pdf) -> None:
         for page in before.artwork.pages:
             edits = repainted(pdf, page, found(before)[page.number])
             if edits:
@@ -65,7 +67,7 @@ def _blackening(
     return register(Mend(id, label, answers, TOUCHES, settings, say, do, order=order, safe=False))
 
 
-def _wanted(before: Before, page: Page, tint: Tint) -> dict[int, tuple[bytes, bytes]]:
+def _wanted(before: MendContext, page: Page, tint: Tint) -> dict[int, tuple[bytes, bytes]]:
     out = {}
     for i, obj in enumerate(page.objects):
         if isinstance(obj, ShadingObject) or (isinstance(obj, ImageObject) and not obj.stencil):

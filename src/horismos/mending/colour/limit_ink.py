@@ -23,7 +23,7 @@ from horismos.artwork.pixels import (
 )
 from horismos.artwork.recolour import ColourOperator, recolour_within, recoloured
 from horismos.artwork.spaces import Space, space_of
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Finding
 from horismos.checking.inks.heavy import heavy_places
@@ -32,13 +32,13 @@ from horismos.colour.limit import limited, limited_pixels
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
 from horismos.words import plural
 
-LIMIT = Setting("limit_percent", Kind.NUMBER, "The most ink at one place", 280.0, "%", 100.0, 400.0)
+LIMIT = Setting("limit_percent", SettingKind.NUMBER, "The most ink at one place", 280.0, "%", 100.0, 400.0)
 MOST_SAMPLED = 20_000
 """[ours] pixels of a picture that are measured for the figures."""
 SPARE = 1.0
@@ -87,7 +87,7 @@ def _is_cmyk(space: Space) -> bool:
     return inks == PROCESS_INKS and space.family != "DeviceN"
 
 
-def _flat(before: Before) -> dict[Paint, int]:
+def _flat(before: MendContext) -> dict[Paint, int]:
     """The flat colours above the limit, with how many objects use them."""
     found: dict[Paint, int] = {}
     for page in before.artwork.pages:
@@ -99,7 +99,7 @@ def _flat(before: Before) -> dict[Paint, int]:
     return found
 
 
-def _heavy(before: Before) -> list[tuple[Any, Floats, float]]:
+def _heavy(before: MendContext) -> list[tuple[Any, Floats, float]]:
     """The process pictures and shadings that exceed it, as they stand in the file: sampled colours, and their share."""
     limit, found = float(before.step["limit_percent"]), []
     with reopened(before.artwork) as pdf:
@@ -125,9 +125,9 @@ def _colours_in(one: Any) -> Floats | None:
     return None
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     limit = float(before.step["limit_percent"])
-    flat, heavy = before.once("flat", lambda: _flat(before)), before.once("heavy", lambda: _heavy(before))
+    flat, heavy = before.cached("flat", lambda: _flat(before)), before.cached("heavy", lambda: _heavy(before))
     if not flat and not heavy:
         raise NothingToDo(f"No colour comes to more than {limit:g} % by itself.")
     colours = np.concatenate([np.array([_tints(paint)[0] for paint in flat]).reshape(-1, 4), *(c for _, c, _ in heavy)])
@@ -137,7 +137,7 @@ def _say(before: Before) -> Said:
         plural(sum(flat.values()), "object") if flat else "", plural(pictures, "picture") if pictures else "",
         plural(len(heavy) - pictures, "shading") if len(heavy) > pictures else "",
     ]
-    return Said(
+    return MendSummary(
         f"Brings {' and '.join(part for part in parts if part)} to {limit:g} % of ink: black takes the place of the "
         f"colours below it. On the press profile that is ΔE {apart.mean():.1f} on average and {apart.max():.1f} at "
         "most where anything changes.",
@@ -147,7 +147,7 @@ def _say(before: Before) -> Said:
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     limit = float(before.step["limit_percent"])
     colours = _Colours(limit)
     for one in list(carriers(pdf)):
@@ -180,11 +180,11 @@ def _over(colours: Floats | None, limit: float) -> bool:
     return colours is not None and bool((colours.sum(axis=1) * 100 > limit + 1e-6).any())
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     """Raise CannotWrite where the plates still come to more: inks of several objects lie on each other there."""
     limit = float(before.step["limit_percent"]) + SPARE
     for page in difference.later.pages:
-        context = Context(difference.later, page, Terms(Order(), before.destination, CheckSheet()))
+        context = Context(difference.later, page, CheckInputs(Order(), before.destination, CheckSheet()))
         try:
             left = heavy_places(context, limit, 0.0) if context.may_exceed(limit) else None
         finally:

@@ -12,7 +12,7 @@ from horismos.artwork.sorting import inks_for, painted_in
 from horismos.checking.measuring.whites import knocking_out, vanishes
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, places_of, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, places_of, register
 from horismos.roles import InkRole
 from horismos.words import plural
 
@@ -21,7 +21,7 @@ Wanted = Mapping[int, tuple[bool, bool]]
 """Objects by index, each with whether its stroke and its fill is to overprint."""
 
 
-def _vanishing(before: Before, page: Page) -> Wanted:
+def _vanishing(before: MendContext, page: Page) -> Wanted:
     out = {}
     for i, obj in enumerate(page.objects):
         stroke, fill = vanishes(obj)
@@ -30,37 +30,38 @@ def _vanishing(before: Before, page: Page) -> Wanted:
     return out
 
 
-def _knocking(before: Before, page: Page) -> Wanted:
+def _knocking(before: MendContext, page: Page) -> Wanted:
     white = painted_in(page, inks_for(page, InkRole.WHITE, before.destination))
     lines = {line.index for line in before.lines if line.page is page and line.takes_all}
     return {i: (True, True) for i, _ in knocking_out(page, white, lines)} if white else {}
 
 
 def _overprinting(
-    id: str, label: str, answers: tuple[str, ...], wanted: Callable[[Before, Page], Wanted], words: str, nothing: str,
+    id: str, label: str, answers: tuple[str, ...], wanted: Callable[[MendContext, Page], Wanted], words: str,
+    nothing: str,
     order: int, safe: bool,
 ) -> Mend:
     """Register a mend that sets whether objects overprint."""
 
-    def found(before: Before) -> dict[int, Wanted]:
-        made = before.once(id, lambda: {page.number: wanted(before, page) for page in before.artwork.pages})
+    def found(before: MendContext) -> dict[int, Wanted]:
+        made = before.cached(id, lambda: {page.number: wanted(before, page) for page in before.artwork.pages})
         if not any(made.values()):
             raise NothingToDo(nothing)
         return made
 
-    def say(before: Before) -> Said:
+    def say(before: MendContext) -> MendSummary:
         count = sum(map(len, found(before).values()))
         said = words.format(objects=plural(count, "object"))
-        return Said(said, {"objects": count}, lambda: places_of(before, found(before)))
+        return MendSummary(said, {"objects": count}, lambda: places_of(before, found(before)))
 
-    def do(before: Before, pdf: pikepdf.Pdf) -> None:
+    def do(before: MendContext, pdf: pikepdf.Pdf) -> None:
         for page in before.artwork.pages:
             _set(before, pdf, page, found(before)[page.number])
 
     return register(Mend(id, label, answers, TOUCHES, (), say, do, order=order, safe=safe))
 
 
-def _set(before: Before, pdf: pikepdf.Pdf, page: Page, wanted: Wanted) -> None:
+def _set(before: MendContext, pdf: pikepdf.Pdf, page: Page, wanted: Wanted) -> None:
     names = unused_names(before.artwork.pages, "HzPrint")
     states: dict[tuple[bool, bool, int], str] = {}
     resources = {}

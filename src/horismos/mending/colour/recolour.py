@@ -15,22 +15,22 @@ from horismos.artwork.recolour import ColourOperator, recolour_within, recoloure
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register, where
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register, where
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.lines.assign_role import in_colour
 from horismos.mending.lines.rename import colour_arrays, pdf_name
 from horismos.words import plural
 
 SETTINGS = (
-    Setting("to", Kind.NAME, "The ink to draw in"),
-    Setting("ink", Kind.NAME, "The ink that it is drawn in", optional=True),
-    Setting("colour", Kind.COLOUR, "The colour that it is drawn in", optional=True),
+    Setting("to", SettingKind.NAME, "The ink to draw in"),
+    Setting("ink", SettingKind.NAME, "The ink that it is drawn in", optional=True),
+    Setting("colour", SettingKind.COLOUR, "The colour that it is drawn in", optional=True),
 )
-INK = Setting("ink", Kind.NAME, "The spot ink")
+INK = Setting("ink", SettingKind.NAME, "The spot ink")
 TOUCHES = frozenset([Facet.ART, Facet.NAMES, Facet.LOOK])
 
 
-def _meant(before: Before, is_it: Callable[[Paint], bool]) -> list[tuple[Page, PaintedObject]]:
+def _meant(before: MendContext, is_it: Callable[[Paint], bool]) -> list[tuple[Page, PaintedObject]]:
     """The objects of the art that use a paint that is meant."""
     lines = {(line.page.number, line.index) for line in before.lines}
     return [
@@ -39,7 +39,7 @@ def _meant(before: Before, is_it: Callable[[Paint], bool]) -> list[tuple[Page, P
     ]
 
 
-def _wanted(before: Before) -> Callable[[Paint], bool]:
+def _wanted(before: MendContext) -> Callable[[Paint], bool]:
     ink, colour = before.step["ink"], before.step["colour"]
     if bool(ink) == bool(colour):
         raise BadValue("It takes an ink or a colour to tell what is meant.", "Say just one of them.")
@@ -52,7 +52,7 @@ def _tint_of(paint: Paint, ink: str) -> float | None:
     return used[0][1] if len(used) == 1 and used[0][0] == ink else None
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     is_it, to = _wanted(before), before.step["to"]
     if to == before.step["ink"]:
         raise NothingToDo("It is that ink already.")
@@ -61,13 +61,13 @@ def _say(before: Before) -> Said:
     if not found:
         raise NothingToDo(f"Nothing of the art is drawn in {before.step['ink'] or 'that colour'}.")
     what = f"“{before.step['ink']}”" if before.step["ink"] else "that colour"
-    return Said(
+    return MendSummary(
         f"Draws {plural(count, 'object')} in {what} in “{to}”{', at the same tints' if before.step['ink'] else ''}. "
         "Shapes stay.", {"objects": count}, lambda: where(found),
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     is_it, ink = _wanted(before), before.step["ink"]
     name = next(unused_names(before.artwork.pages, "HzTone"))
     spot = before.step["to"] not in PROCESS_INKS
@@ -109,7 +109,7 @@ register(Mend(
 # -- a spot ink in process inks ----------------------------------------------------------------------
 
 
-def _say_process(before: Before) -> Said:
+def _say_process(before: MendContext) -> MendSummary:
     ink = before.step["ink"]
     if ink in PROCESS_INKS or ink == "All":
         raise NothingToDo(f"“{ink}” is no spot ink.")
@@ -117,13 +117,13 @@ def _say_process(before: Before) -> Said:
     count = len(found)
     if not found:
         raise NothingToDo(f"Nothing of the art is drawn in “{ink}”.")
-    return Said(
+    return MendSummary(
         f"Draws {plural(count, 'object')} in “{ink}” in process inks instead, in the colour that the file gives for "
         "it on screen. Shapes stay.", {"objects": count}, lambda: where(found),
     )
 
 
-def _do_process(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do_process(before: MendContext, pdf: pikepdf.Pdf) -> None:
     """Flat colours become CMYK by the ink's own tint transform; what is left uses the alternate space itself."""
     ink = before.step["ink"]
 

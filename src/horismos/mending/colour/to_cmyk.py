@@ -26,27 +26,27 @@ from horismos.artwork.unpack import stream_bytes
 from horismos.colour.convert import INTENTS, cmyk_of, picture_in_cmyk
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotRead, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register, where
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register, where
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.words import plural
 
-INTENT = Setting("intent", Kind.CHOICE, "The rendering intent", "relative", options=tuple(INTENTS), habit=True)
-PROFILE = Setting("profile", Kind.CHOICE, "The press profile", "FOGRA39L", options=("FOGRA39L",))
+INTENT = Setting("intent", SettingKind.CHOICE, "The rendering intent", "relative", options=tuple(INTENTS), habit=True)
+PROFILE = Setting("profile", SettingKind.CHOICE, "The press profile", "FOGRA39L", options=("FOGRA39L",))
 
 
-def _additive(before: Before) -> list[tuple[Page, PaintedObject]]:
+def _additive(before: MendContext) -> list[tuple[Page, PaintedObject]]:
     found = [(page, o) for page in before.artwork.pages for o in page.objects if is_additive(o)]
     if not found:
         raise NothingToDo("Everything is in inks already.")
     return found
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _additive(before)
     pictures = sum(isinstance(o, ImageObject) for _, o in found)
     others = len(found) - pictures
     parts = [plural(others, "object")] * bool(others) + [plural(pictures, "picture")] * bool(pictures)
-    return Said(
+    return MendSummary(
         f"Converts {' and '.join(parts)} to CMYK for {before.step['profile']}, {before.step['intent']} intent; what "
         "has no profile of its own is taken as sRGB. Pure black becomes black alone.",
         {"objects": others, "pictures": pictures}, lambda: where(found),
@@ -85,7 +85,7 @@ class _Colours:
         return self._known[key]
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     colours = _Colours(str(before.step["intent"]))
     for obj in list(carriers(pdf)):
         _convert(pdf, obj, colours.intent)

@@ -18,13 +18,13 @@ from horismos.artwork.layering import below, layer_of_art
 from horismos.artwork.lines import Line
 from horismos.artwork.model import Page
 from horismos.artwork.parting import art_alone
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.tints import tint_pictures
 from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, enclosing_counts, flatten
@@ -32,9 +32,10 @@ from horismos.paths.box import Bounds, around
 from horismos.rendering.plates import plates
 from horismos.units import MM_PER_INCH
 
-DISTANCE = Setting("distance_mm", Kind.NUMBER, "The bleed that is wanted", 3.0, "mm", 0.1, 50.0)
+DISTANCE = Setting("distance_mm", SettingKind.NUMBER, "The bleed that is wanted", 3.0, "mm", 0.1, 50.0)
 HOW = Setting(
-    "how", Kind.CHOICE, "How it goes on, else as joins best", options=("run-on", "mirror", "stretch"), optional=True,
+    "how", SettingKind.CHOICE, "How it goes on, else as joins best", options=("run-on", "mirror", "stretch"),
+    optional=True,
     habit=True,
 )
 MOST_PIXELS = 9_000_000
@@ -54,10 +55,10 @@ JOINT_MM = 1.5
 Mask = NDArray[np.bool_]
 
 
-def _short(before: Before, page: Page) -> tuple[Page, list[Contour], NDArray[np.float64], float]:
+def _short(before: MendContext, page: Page) -> tuple[Page, list[Contour], NDArray[np.float64], float]:
     """The cuts of a page, the places along them where colour ends short, shape (n, 2), and how much is missing."""
     wanted = float(before.step["distance_mm"])
-    context = Context(before.artwork, page, Terms(Order(bleed_mm=wanted), before.destination, CheckSheet()))
+    context = Context(before.artwork, page, CheckInputs(Order(bleed_mm=wanted), before.destination, CheckSheet()))
     try:
         faces = context.faces()
         profiles = context.edges.colour if faces else ()
@@ -72,8 +73,8 @@ def _short(before: Before, page: Page) -> tuple[Page, list[Contour], NDArray[np.
     return page, faces, np.concatenate(points), missing
 
 
-def _found(before: Before) -> list[tuple[Page, list[Contour], NDArray[np.float64], float]]:
-    found = before.once("short", lambda: [_short(before, page) for page in before.artwork.pages])
+def _found(before: MendContext) -> list[tuple[Page, list[Contour], NDArray[np.float64], float]]:
+    found = before.cached("short", lambda: [_short(before, page) for page in before.artwork.pages])
     if not any(len(points) for _, _, points, _ in found):
         raise NothingToDo(f"Colour runs {before.step['distance_mm']:g} mm over every cut that it goes to.")
     return [one for one in found if len(one[2])]
@@ -94,7 +95,7 @@ def _holes(faces: list[Contour]) -> shapely.Geometry | None:
     return shapely.union_all(inner) if inner else None
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     wanted = float(before.step["distance_mm"])
     missing = max(less for *_, less in found)
@@ -103,7 +104,7 @@ def _say(before: Before) -> Said:
         "": "goes on (flat colour as it ends, texture mirrored, smooth changes stretched)",
         "run-on": "runs on as it ends", "mirror": "goes on mirrored", "stretch": "is stretched outwards",
     }
-    return Said(
+    return MendSummary(
         f"Colour {how[str(before.step['how'])]} to {wanted:g} mm outside the cut, where up to {missing:.1f} mm are "
         "missing, in the inks that are there. Inside the cut nothing changes.",
         {"places": count, "missing_mm": round(missing, 2)},
@@ -118,13 +119,13 @@ def _say(before: Before) -> Said:
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page, faces, points, _ in _found(before):
         lines = [line for line in before.lines if line.page is page]
         _extend(before, pdf, page, ring(faces, points, float(before.step["distance_mm"])), lines)
 
 
-def _extend(before: Before, pdf: pikepdf.Pdf, page: Page, area: shapely.Geometry, lines: Sequence[Line]) -> None:
+def _extend(before: MendContext, pdf: pikepdf.Pdf, page: Page, area: shapely.Geometry, lines: Sequence[Line]) -> None:
     x0, y0, x1, y1 = page.boxes.media
     ppi = min(FINE_PPI, math.sqrt(MOST_PIXELS / ((x1 - x0) * (y1 - y0))) * MM_PER_INCH)
     inks = set(page.ink_names) - {line.ink for line in lines}

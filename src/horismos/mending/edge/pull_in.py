@@ -10,8 +10,8 @@ from horismos.checking.engine.findings import Finding
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import ROLE, Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import ROLE, Setting, SettingKind, Value
 from horismos.mending.lines.redraw import redraw
 from horismos.mending.lines.shape import SLACK_MM, Reshaping, pages_of, reshaped
 from horismos.paths import enclosing_counts, signed_area
@@ -19,10 +19,10 @@ from horismos.paths.offset import offset
 from horismos.units import MM_PER_POINT
 from horismos.words import plural
 
-DISTANCE = Setting("distance_mm", Kind.NUMBER, "How far inwards", 0.5, "mm", 0.05, 20.0)
+DISTANCE = Setting("distance_mm", SettingKind.NUMBER, "How far inwards", 0.5, "mm", 0.05, 20.0)
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     distance = float(before.step["distance_mm"])
     made = Reshaping(moved_mm=None)
     lost = 0.0
@@ -43,26 +43,26 @@ def _find(before: Before) -> Reshaping:
     return made
 
 
-def _found(before: Before) -> Reshaping:
-    made = before.once("pull-in", lambda: _find(before))
+def _found(before: MendContext) -> Reshaping:
+    made = before.cached("pull-in", lambda: _find(before))
     if not made.changes:
         what = " without falling apart" if made.counts.get("left") else ""
         raise NothingToDo(f"No closed contour of the {before.step.role_words} can be moved inwards{what}.")
     return made
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     counts = _found(before).counts
     left = int(counts.get("left", 0))
     stays = f" Not moved, since it would fall apart: {plural(left, 'contour')}." if left else ""
-    return Said(
+    return MendSummary(
         f"Moves {plural(int(counts['contours']), 'contour')} of the {before.step.role_words} inwards by "
         f"{before.step['distance_mm']:g} mm; {counts['lost_mm2'] / 100:.1f} cm² of the pieces are lost. The page keeps "
         f"its trim box, and its size is checked with the distance allowed for.{stays}", counts,
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     redraw(before, pdf, reshaped(_found(before).changes))
     for page, own in zip(pdf.pages, before.artwork.pages, strict=True):
         whole = own.pulled_in_mm + float(before.step["distance_mm"])
@@ -70,7 +70,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
         note(page.obj, PULLED_IN, round(points, 6))
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     most = float(before.step["distance_mm"]) * MITRED + 2 * SLACK_MM
     if difference.lines_moved_mm > most:
         raise CannotWrite(

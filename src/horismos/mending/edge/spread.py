@@ -20,14 +20,14 @@ from horismos.artwork.model import Page, PathObject, TextObject
 from horismos.artwork.notes import SPREAD, note
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.recolour import as_fill, colours_at
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
 from horismos.mending.edge.extend_bleed import ring
-from horismos.mending.engine.registry import Before, Mend, Places, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, Places, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.orders import Order
 from horismos.paths import Contour, contour_from_points, flatten, union_bounds
 from horismos.paths.contour import Floats
@@ -35,7 +35,7 @@ from horismos.paths.matrix import size_of
 from horismos.units import MM_PER_POINT
 from horismos.words import plural
 
-DISTANCE = Setting("distance_mm", Kind.NUMBER, "How far under the cut", 0.5, "mm", 0.1, 2.0)
+DISTANCE = Setting("distance_mm", SettingKind.NUMBER, "How far under the cut", 0.5, "mm", 0.1, 2.0)
 LEAST_MM, MOST_MM = 0.3, 0.6
 """[practice] so far lettering is spread under a cut on its own edge."""
 GAP_MM = 0.3
@@ -57,10 +57,10 @@ class Spread:
     not_flat_mm: float
 
 
-def _ends(before: Before, page: Page) -> tuple[list[Contour], Floats, Floats, Floats]:
+def _ends(before: MendContext, page: Page) -> tuple[list[Contour], Floats, Floats, Floats]:
     """The cuts; where art ends on them: places, shape (n, 2), how far short of them, and the length of each, in mm."""
     wanted = float(before.step["distance_mm"])
-    context = Context(before.artwork, page, Terms(Order(bleed_mm=wanted), before.destination, CheckSheet()))
+    context = Context(before.artwork, page, CheckInputs(Order(bleed_mm=wanted), before.destination, CheckSheet()))
     try:
         faces = context.faces()
         profiles = [p for p in (context.edges.colour if faces else ()) if len(p.points)]
@@ -93,7 +93,7 @@ def _pen(obj: PathObject) -> float:
     return obj.state.line_width * size_of(obj.state.ctm) if obj.strokes else 0.0
 
 
-def _find(before: Before, page: Page) -> Spread | None:
+def _find(before: MendContext, page: Page) -> Spread | None:
     faces, points, gaps, lengths = _ends(before, page)
     if not len(points):
         return None
@@ -115,11 +115,11 @@ def _find(before: Before, page: Page) -> Spread | None:
     return Spread(page, shapes, area, float(lengths[~covered].sum()))
 
 
-def _found(before: Before) -> list[Spread]:
+def _found(before: MendContext) -> list[Spread]:
     def find() -> list[Spread]:
         return [found for page in before.artwork.pages if (found := _find(before, page)) is not None]
 
-    found: list[Spread] = before.once("spread", find)
+    found: list[Spread] = before.cached("spread", find)
     if not found:
         text = any(isinstance(o, TextObject) for page in before.artwork.pages for o in page.objects)
         raise NothingToDo(
@@ -128,12 +128,12 @@ def _found(before: Before) -> list[Spread]:
     return found
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     count = sum(len(one.shapes) for one in found)
     left = sum(one.not_flat_mm for one in found)
     other = f" Along {left:.0f} mm of the cut no flat colour ends; there nothing is changed." if left >= 1 else ""
-    return Said(
+    return MendSummary(
         f"Draws a rim round {plural(count, 'shape')} in {'its own colour' if count == 1 else 'their own colours'}, so "
         f"that colour runs {before.step['distance_mm']:g} mm under the cut; counters shrink alike. Inside the cut "
         f"nothing changes. As bleed that is taken as enough there.{other}",
@@ -145,14 +145,14 @@ def _places(found: Iterable[Spread]) -> Places:
     return {one.page.number: [tuple(part.bounds) for part in shapely.get_parts(one.area)] for one in found}
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for one in _found(before):
         _draw(before, pdf, one)
         page = pdf.pages[one.page.number - 1].obj
         note(page, SPREAD, round(float(before.step["distance_mm"]) / MM_PER_POINT / one.page.user_unit, 6))
 
 
-def _draw(before: Before, pdf: pikepdf.Pdf, one: Spread) -> None:
+def _draw(before: MendContext, pdf: pikepdf.Pdf, one: Spread) -> None:
     page = one.page
     _, colours = colours_at(pdf, page, list(one.shapes))
     names = unused_names(before.artwork.pages, "HzSpread")

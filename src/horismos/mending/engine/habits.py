@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 
 from horismos.mending.engine.registry import Step, registered, step_from
-from horismos.mending.engine.settings import Kind
+from horismos.mending.engine.settings import SettingKind
 
 __all__ = ["as_before"]
 
@@ -35,13 +35,13 @@ def _like(before: Step, choices: Sequence[Step]) -> Step | None:
     return step_from({"mend": before.mend, **{name: value for name, value in own.items() if value not in ("", ())}})
 
 
-def _of_kind(step: Step, *kinds: Kind) -> dict[str, object]:
+def _of_kind(step: Step, *kinds: SettingKind) -> dict[str, object]:
     return {s.name: step[s.name] for s in registered()[step.mend].settings if s.kind in kinds}
 
 
 def _roles(step: Step) -> dict[str, object]:
-    return _of_kind(step, Kind.ROLE)
+    return _of_kind(step, SettingKind.ROLE)
 
 
 def _chosen(step: Step) -> dict[str, object]:
-    return _of_kind(step, Kind.CHOICE, Kind.NAME, Kind.COLOUR)
+    return _of_kind(step, SettingKind.CHOICE, SettingKind.NAME, SettingKind.COLOUR)

@@ -16,14 +16,25 @@ from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import BadValue
 from horismos.making import Make
-from horismos.mending.engine.settings import Kind, Setting, Value, plain, read_settings
+from horismos.mending.engine.settings import Setting, SettingKind, Value, plain, read_settings
 from horismos.orders import Order
 from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 
 __all__ = [
-    "Before", "Mend", "Places", "Said", "Step", "by_proposal", "offers", "places_of", "register", "registered", "step",
-    "step_from", "where",
+    "Mend",
+    "MendContext",
+    "MendSummary",
+    "Places",
+    "Step",
+    "by_proposal",
+    "offers",
+    "places_of",
+    "register",
+    "registered",
+    "step",
+    "step_from",
+    "where",
 ]
 
 
@@ -74,7 +85,7 @@ Places = Mapping[int, Sequence[Bounds]]
 
 
 @dataclass(frozen=True)
-class Said:
+class MendSummary:
     """What a mend will change: in a sentence, counted, and where the art will look otherwise (mm, by page).
 
     The places are asked for only when it is done: cards say what a mend would do each time that a job is looked at.
@@ -88,7 +99,7 @@ class Said:
 
 
 @dataclass(frozen=True)
-class Before:
+class MendContext:
     """What a mend sees: the artwork, its lines on all pages, where it goes, what was ordered, and the step."""
 
     artwork: Artwork
@@ -98,7 +109,7 @@ class Before:
     order: Order = field(default_factory=Order)
     kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
 
-    def once(self, name: str, find: Callable[[], Found]) -> Found:
+    def cached(self, name: str, find: Callable[[], Found]) -> Found:
         """What saying, doing and proving all need, found once."""
         if name not in self.kept:
             self.kept[name] = find()
@@ -118,7 +129,7 @@ class Before:
                 yield page, role, lines
 
 
-def places_of(before: Before, objects: Mapping[int, Iterable[int]]) -> Places:
+def places_of(before: MendContext, objects: Mapping[int, Iterable[int]]) -> Places:
     """Where objects lie that are known by page and index."""
     return where((page, page.objects[i]) for page in before.artwork.pages for i in objects.get(page.number, ()))
 
@@ -135,7 +146,7 @@ def where(found: Iterable[tuple[Page, PaintedObject]]) -> Places:
 
 def _by_subject(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]:
     """The settings that answer a finding: the line role that it is about; otherwise what the mend does by itself."""
-    has_role = any(setting.kind is Kind.ROLE for setting in mend.settings)
+    has_role = any(setting.kind is SettingKind.ROLE for setting in mend.settings)
     if has_role and finding.subject in set(LineRole):
         yield {"role": finding.subject}
     elif not has_role and all(setting.may_be_left_out for setting in mend.settings):
@@ -170,9 +181,9 @@ class Mend:
     answers: tuple[str, ...]
     touches: frozenset[Facet]
     settings: tuple[Setting, ...]
-    say: Callable[[Before], Said]
-    do: Callable[[Before, pikepdf.Pdf], None]
-    prove: Callable[[Before, Difference], None] = lambda before, difference: None
+    say: Callable[[MendContext], MendSummary]
+    do: Callable[[MendContext, pikepdf.Pdf], None]
+    prove: Callable[[MendContext, Difference], None] = lambda before, difference: None
     offer: Callable[["Mend", Finding], Iterable[Mapping[str, Value]]] = _by_subject
     safe: bool = True
     order: int = 100

@@ -14,7 +14,7 @@ from horismos.comparing.difference import LARGE_BYTES, UNSEEN, Difference, compa
 from horismos.comparing.facets import Facet
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Places, Step, offers, registered
+from horismos.mending.engine.registry import Mend, MendContext, Places, Step, offers, registered
 from horismos.orders import Order
 from horismos.paths.box import Bounds
 
@@ -39,9 +39,9 @@ class Mended:
     look_at: Mapping[int, Bounds]
 
 
-def _before(artwork: Artwork, step: Step, destination: Destination, order: Order | None) -> Before:
+def _before(artwork: Artwork, step: Step, destination: Destination, order: Order | None) -> MendContext:
     lines = [line for page in artwork.pages for line in line_objects(artwork, page, destination)]
-    return Before(artwork, tuple(lines), destination, step, order or Order())
+    return MendContext(artwork, tuple(lines), destination, step, order or Order())
 
 
 def say(artwork: Artwork, step: Step, destination: Destination, order: Order | None = None) -> str:
@@ -79,7 +79,7 @@ def done_unproved(artwork: Artwork, step: Step, destination: Destination, order:
     return read_bytes(_done(registered()[step.mend], _before(artwork, step, destination, order)))
 
 
-def _done(chosen: Mend, before: Before) -> bytes:
+def _done(chosen: Mend, before: MendContext) -> bytes:
     """The file with a mend done to it; the open copy is given back before all of it is held again."""
     with tempfile.TemporaryFile() as out:
         with reopened(before.artwork) as pdf:

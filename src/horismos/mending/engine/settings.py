@@ -11,13 +11,13 @@ from horismos.errors import BadValue
 from horismos.making import Make
 from horismos.roles import LineRole
 
-__all__ = ["ROLE", "Kind", "Setting", "Value", "plain", "read_settings"]
+__all__ = ["ROLE", "Setting", "SettingKind", "Value", "plain", "read_settings"]
 
 Value = str | float | tuple[float, ...] | tuple[tuple[float, ...], ...]
 MOST_POINTS = 10_000
 
 
-class Kind(StrEnum):
+class SettingKind(StrEnum):
     """What sort of thing a setting is."""
 
     ROLE = "role"
@@ -44,7 +44,7 @@ class Setting:
     """
 
     name: str
-    kind: Kind
+    kind: SettingKind
     words: str
     default: Value | None = None
     unit: str = ""
@@ -65,7 +65,7 @@ class Setting:
             if self.default is not None:
                 return self.default
             if self.optional:
-                return () if self.kind in (Kind.COLOUR, Kind.POINTS) else ""
+                return () if self.kind in (SettingKind.COLOUR, SettingKind.POINTS) else ""
             raise BadValue(f"{self.words} is missing.", f"Say it as “{self.name}”.")
         return READERS[self.kind](self, value)
 
@@ -146,17 +146,17 @@ def _make(setting: Setting, value: object) -> str:
     return json.dumps(Make.from_json(given).to_json(), sort_keys=True)
 
 
-READERS: dict[Kind, Callable[[Setting, object], Value]] = {
-    Kind.NUMBER: _number, Kind.NAME: _text, Kind.ROLE: _role, Kind.CHOICE: _choice, Kind.COLOUR: _colour,
-    Kind.POINTS: _points, Kind.MAKE: _make,
+READERS: dict[SettingKind, Callable[[Setting, object], Value]] = {
+    SettingKind.NUMBER: _number, SettingKind.NAME: _text, SettingKind.ROLE: _role, SettingKind.CHOICE: _choice,
+    SettingKind.COLOUR: _colour, SettingKind.POINTS: _points, SettingKind.MAKE: _make,
 }
-ROLE = Setting("role", Kind.ROLE, "The line role", optional=True)
+ROLE = Setting("role", SettingKind.ROLE, "The line role", optional=True)
 """Left open: all roles."""
 
 
 def plain(wanted: tuple[Setting, ...], settings: tuple[tuple[str, Value], ...]) -> dict[str, Any]:
     """Settings as JSON has them, a making as the object that it is; what stays open is left out."""
-    makes = {setting.name for setting in wanted if setting.kind is Kind.MAKE}
+    makes = {setting.name for setting in wanted if setting.kind is SettingKind.MAKE}
     return {
         name: json.loads(str(value)) if name in makes else _listed(value)
         for name, value in settings if value not in ("", ())

@@ -6,16 +6,16 @@ from pikepdf import Array, Name
 from horismos.artwork.edit import edit_page
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import Page, TextObject
+from horismos.artwork.outline_text import outlined
 from horismos.artwork.parting import leave_out
-from horismos.artwork.untext import outlined
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
 from horismos.paths.box import Bounds
 from horismos.words import plural
 
 
-def _hidden(before: Before, page: Page) -> list[int]:
+def _hidden(before: MendContext, page: Page) -> list[int]:
     """The objects of the art, by index, that are not shown or not printed."""
     lines = {line.index for line in before.lines if line.page is page}
     return [
@@ -23,19 +23,21 @@ def _hidden(before: Before, page: Page) -> list[int]:
     ]
 
 
-def _places(before: Before) -> dict[int, list[Bounds]]:
+def _places(before: MendContext) -> dict[int, list[Bounds]]:
     return {page.number: [box for i in _hidden(before, page) if (box := bounds_of(page, page.objects[i]))]
             for page in before.artwork.pages}
 
 
-def _said(before: Before, words: str) -> Said:
+def _said(before: MendContext, words: str) -> MendSummary:
     count = sum(len(_hidden(before, page)) for page in before.artwork.pages)
     if not count:
         raise NothingToDo("All of the art is shown and printed.")
-    return Said(words.format(objects=plural(count, "hidden object")), {"objects": count}, lambda: _places(before))
+    return MendSummary(
+        words.format(objects=plural(count, "hidden object")), {"objects": count}, lambda: _places(before)
+    )
 
 
-def _drop(before: Before, pdf: pikepdf.Pdf) -> None:
+def _drop(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         hidden = _hidden(before, page)
         texts: dict[int, tuple[()]] = {i: () for i in hidden if isinstance(page.objects[i], TextObject)}
@@ -44,7 +46,7 @@ def _drop(before: Before, pdf: pikepdf.Pdf) -> None:
             edit_page(pdf, page, leave_out(page, (i for i in hidden if i not in texts), edits), {})
 
 
-def _show(before: Before, pdf: pikepdf.Pdf) -> None:
+def _show(before: MendContext, pdf: pikepdf.Pdf) -> None:
     """Switch on the layers that hide art, on screen and on paper."""
     numbers = {i for page in before.artwork.pages for k in _hidden(before, page) for i in page.objects[k].state.layers}
     properties = pdf.Root.OCProperties

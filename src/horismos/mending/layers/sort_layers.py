@@ -7,18 +7,18 @@ from horismos.artwork.lines import Line
 from horismos.artwork.model import Page, PathObject
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
 from horismos.mending.lines.lift import lift, role_layers, stays
 from horismos.words import plural
 
 ART = "Art"
 
 
-def _lines(before: Before) -> list[Line]:
+def _lines(before: MendContext) -> list[Line]:
     return [line for line in before.lines if line.role is not None and isinstance(line.object, PathObject)]
 
 
-def _sorted_already(before: Before, page: Page) -> bool:
+def _sorted_already(before: MendContext, page: Page) -> bool:
     """Whether each role has a layer of its own that says what it is, and the art one without any line."""
     layers = before.artwork.layers
     own: dict[object, set[int | None]] = {}
@@ -35,20 +35,20 @@ def _sorted_already(before: Before, page: Page) -> bool:
     return all(o.state.layers and o.state.layers[-1] not in of_lines for o in art)
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     pages = [page for page in before.artwork.pages if not _sorted_already(before, page)]
     lines = [line for line in _lines(before) if line.page in pages]
     if not pages or not lines:
         raise NothingToDo("Art and lines are sorted into layers already." if not pages else "There is no line to sort.")
     roles = {line.role for line in lines}
-    return Said(
+    return MendSummary(
         f"Puts the art on a layer “{ART}” and {plural(len(lines), 'line')} on {plural(len(roles), 'layer')} of "
         f"{'its' if len(lines) == 1 else 'their'} own, named after the ink, with the standard's processing step. "
         "Nothing moves.", {"lines": len(lines), "layers": len(roles) + 1},
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     lines = _lines(before)
     art = plain_layer(pdf, ART)
     add_layers(pdf, [art], [])

@@ -10,8 +10,8 @@ from horismos.artwork.parting import clip_operator
 from horismos.checking.engine.findings import Candidate, Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import BadValue, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Places, Said, Step, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, Places, Step, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds
@@ -24,16 +24,16 @@ __all__ = ["in_colour", "to_remember"]
 NEAR = 0.004
 """[ours] of 0 to 1: two values nearer than half a step of 8 bits are one colour."""
 SETTINGS = (
-    Setting("role", Kind.ROLE, "The line role"),
-    Setting("ink", Kind.NAME, "The ink that the lines are drawn in", optional=True),
-    Setting("colour", Kind.COLOUR, "The colour that the lines are drawn in", optional=True),
-    Setting("layer", Kind.NAME, "The layer that the lines are on", optional=True),
+    Setting("role", SettingKind.ROLE, "The line role"),
+    Setting("ink", SettingKind.NAME, "The ink that the lines are drawn in", optional=True),
+    Setting("colour", SettingKind.COLOUR, "The colour that the lines are drawn in", optional=True),
+    Setting("layer", SettingKind.NAME, "The layer that the lines are on", optional=True),
 )
 Found = list[tuple[Page, PathObject, bool, bool]]
 """Paths, each with whether its stroke and whether its fill is meant."""
 
 
-def _found(before: Before) -> Found:
+def _found(before: MendContext) -> Found:
     step = before.step
     said = [name for name in ("ink", "colour", "layer") if step[name]]
     if len(said) != 1:
@@ -52,11 +52,11 @@ def _found(before: Before) -> Found:
     return found
 
 
-def _words(before: Before) -> str:
+def _words(before: MendContext) -> str:
     return LineRole(before.step["role"]).words
 
 
-def _meant(before: Before, obj: PathObject) -> tuple[bool, bool]:
+def _meant(before: MendContext, obj: PathObject) -> tuple[bool, bool]:
     """Whether the stroke and whether the fill of a path are what was pointed at; strokes go before fills."""
     step = before.step
     if step["layer"]:
@@ -85,13 +85,13 @@ def in_colour(paint: Paint, colour: tuple[float, ...]) -> bool:
     return len(values) == len(colour) and all(abs(a - b) <= NEAR for a, b in zip(values, colour, strict=True))
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     ink = before.destination.name_of(LineRole(before.step["role"]))
     filled = sum(fills and not strokes for _, _, strokes, fills in found)
     become = "becomes" if filled == 1 else "become"
     fills = f" {plural(filled, 'filled shape')} among them {become} a stroke." if filled else ""
-    return Said(
+    return MendSummary(
         f"Makes {plural(len(found), 'path')} the {_words(before)}: hairlines at 100 % of “{ink}”, overprinting.{fills} "
         "Shapes stay where they are.", {"paths": len(found), "filled": filled}, lambda: _places(found),
     )
@@ -107,7 +107,7 @@ def _places(found: Found) -> Places:
     return out
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     role = LineRole(before.step["role"])
     names = InkNames(before, pdf)
     ink = names.named(before.destination.name_of(role), role)

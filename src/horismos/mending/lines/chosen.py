@@ -5,12 +5,12 @@ from collections.abc import Sequence
 from horismos.checking.measuring.outlines import Outline
 from horismos.comparing.difference import Difference
 from horismos.errors import CannotWrite
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.paths import Contour, flatten, length
 
 __all__ = ["AT", "only_dropped", "pointed_at"]
 
-AT = Setting("at", Kind.POINTS, "Places on the contours", optional=True)
+AT = Setting("at", SettingKind.POINTS, "Places on the contours", optional=True)
 NEAR_MM = 1.0
 """[ours] a contour that runs so near a point was pointed at; so is the one that the point lies in."""
 SLACK_MM = 0.01

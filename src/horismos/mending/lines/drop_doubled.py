@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from horismos.checking.measuring.outlines import LineShape, Outline
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import Contour, bounds, flatten, length
 from horismos.paths.box import grow, holds
@@ -18,7 +18,7 @@ FINE_MM = 0.005
 STEP_MM = 0.2
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     made = Reshaping(moved_mm=DOUBLED_WITHIN_MM)
     for shape, roles in pages_of(before):
         for outline in _doubles(shape, roles):
@@ -80,7 +80,7 @@ def _without_ends(contour: Contour, others: list[Contour]) -> Contour | None:
     return Contour(contour.segments[part], contour.straight[part], False)
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     whole, ends = int(made.counts.get("contours", 0)), int(made.counts.get("stretches", 0))
     lie = "lies" if whole == 1 else "lie"
     parts = [f"{plural(whole, 'contour')} of the {before.step.role_words} that {lie} on another"] * bool(whole)

@@ -3,18 +3,18 @@
 from collections.abc import Mapping
 from typing import Any
 
-from horismos.mending.engine.registry import Before
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import MendContext
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.lines.chosen import AT, pointed_at
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import enclosing_counts
 from horismos.words import plural
 
-AREA = Setting("below_mm2", Kind.NUMBER, "The area below which an inner contour goes", 1e9, "mm²", 0.01, 1e9)
+AREA = Setting("below_mm2", SettingKind.NUMBER, "The area below which an inner contour goes", 1e9, "mm²", 0.01, 1e9)
 """By default all."""
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     most, at = float(before.step["below_mm2"]), before.step["at"]
     made = Reshaping()
     largest = 0.0
@@ -33,7 +33,7 @@ def _find(before: Before) -> Reshaping:
     return made
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     count = int(made.counts["contours"])
     return (
         f"Takes {plural(count, 'inner contour')} out of the {before.step.role_words}, the largest of "

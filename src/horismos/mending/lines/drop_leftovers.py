@@ -11,17 +11,19 @@ from horismos.checking.measuring.outlines import LineShape, Outline
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import ROLE, Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import ROLE, Setting, SettingKind
 from horismos.mending.lines.chosen import AT, only_dropped, pointed_at
 from horismos.mending.lines.redraw import redraw
 from horismos.words import plural
 
-AREA = Setting("below_mm2", Kind.NUMBER, "The area below which a contour is a leftover", 20.0, "mm²", 0.01, 10_000.0)
+AREA = Setting(
+    "below_mm2", SettingKind.NUMBER, "The area below which a contour is a leftover", 20.0, "mm²", 0.01, 10_000.0
+)
 """[ours] the same as the limit of the check that is shipped."""
 
 
-def _leftovers(before: Before) -> tuple[list[Outline], list[Outline]]:
+def _leftovers(before: MendContext) -> tuple[list[Outline], list[Outline]]:
     """The tiny contours and the stray bits of the role, or of all, over all pages."""
     area = float(before.step["below_mm2"])
     tiny: list[Outline] = []
@@ -38,19 +40,19 @@ def _leftovers(before: Before) -> tuple[list[Outline], list[Outline]]:
     return tiny, stray
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     tiny, stray = _leftovers(before)
     parts = [f"{plural(len(tiny), 'contour')} smaller than {before.step['below_mm2']:g} mm²"] * bool(tiny)
     parts += [plural(len(stray), "open bit")] * bool(stray)
     largest = max((o.area_mm2 or 0.0 for o in tiny), default=0.0)
     up_to = f", the largest of {largest:.2f} mm²" if tiny else ""
     what = f"{' and '.join(parts)} out of the {before.step.role_words}{up_to}"
-    return Said(
+    return MendSummary(
         f"Takes {what}. All other contours stay as they are.", {"contours": len(tiny), "open bits": len(stray)}
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     tiny, stray = _leftovers(before)
     dropped: dict[Line, set[int]] = {}
     for outline in (*tiny, *stray):
@@ -61,7 +63,7 @@ def _do(before: Before, pdf: pikepdf.Pdf) -> None:
     })
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     tiny, stray = _leftovers(before)
     only_dropped(difference, [line.contours[i] for o in (*tiny, *stray) for line, i in o.pieces])
 

@@ -16,7 +16,7 @@ from horismos.checking.measuring.clipped import OUT_MM, clipped_away
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.mending.lines.paint import InkNames, line_mend
 from horismos.roles import LineRole
 
@@ -26,7 +26,7 @@ UNMOVED_MM = 0.001
 Layers = Mapping[LineRole, pikepdf.Object]
 
 
-def role_layers(before: Before, pdf: pikepdf.Pdf, lines: Sequence[Line]) -> Layers:
+def role_layers(before: MendContext, pdf: pikepdf.Pdf, lines: Sequence[Line]) -> Layers:
     """A new layer for each role among lines, with its processing step, shown and printing."""
     layers = {}
     for role in dict.fromkeys(line.role for line in lines if line.role):
@@ -38,7 +38,7 @@ def role_layers(before: Before, pdf: pikepdf.Pdf, lines: Sequence[Line]) -> Laye
 
 
 def lift(
-    before: Before, pdf: pikepdf.Pdf, page: Page, lines: Sequence[Line], layers: Layers,
+    before: MendContext, pdf: pikepdf.Pdf, page: Page, lines: Sequence[Line], layers: Layers,
     begin: bytes = b"", end: bytes = b"", properties: Mapping[str, pikepdf.Object] | None = None,
 ) -> None:
     """Draw lines over their page with the paint that they have, each on the layer of its role where there is one.
@@ -83,7 +83,7 @@ def _drawn(page: Page, line: Line, names: InkNames) -> bytes:
     return head.encode() + path_operators(line.contours, page.matrix) + b" " + paint + even + b" Q"
 
 
-def _lift_out(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
+def _lift_out(before: MendContext, pdf: pikepdf.Pdf, found: list[Line]) -> None:
     layers = role_layers(before, pdf, [line for line in found if line.object.state.layers])
     for page in before.artwork.pages:
         own = [line for line in found if line.page is page]
@@ -91,7 +91,7 @@ def _lift_out(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
             lift(before, pdf, page, own, layers)
 
 
-def stays(before: Before, difference: Difference) -> None:
+def stays(before: MendContext, difference: Difference) -> None:
     """Lines are written anew to a millionth of a unit: they may not have moved."""
     if difference.lines_moved_mm > UNMOVED_MM:
         raise CannotWrite(

@@ -25,16 +25,16 @@ from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.making import Made, Make, make
 from horismos.making.note import lines_replaced, note_for, note_on
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.paths import bounds, flatten, greatest_distance, length, union_bounds
 from horismos.paths.box import grow, placed
 from horismos.paths.matrix import inverse
 from horismos.roles import LineRole
 from horismos.words import plural
 
-MAKE = Setting("make", Kind.MAKE, "What is made")
-PAGE = Setting("page", Kind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
+MAKE = Setting("make", SettingKind.MAKE, "What is made")
+PAGE = Setting("page", SettingKind.NUMBER, "The page", 1.0, "", 1.0, 10_000.0)
 SEAM_POINTS = 0.1
 """[ours] so far beyond the page is still shown: a clip right on its edge would show as a seam."""
 MOST_MEAN_DELTA_E = 0.1
@@ -47,34 +47,34 @@ OFFERED_MM: Mapping[LineRole, float] = {
 """[practice] 1.3 to 3.2 mm of border; a back cut about 1.3 mm outside the front cut."""
 
 
-def _page(before: Before) -> Page:
+def _page(before: MendContext) -> Page:
     number = int(before.step["page"])
     if number > len(before.artwork.pages):
         raise NothingToDo(f"There is no page {number}.")
     return before.artwork.pages[number - 1]
 
 
-def _make(before: Before) -> Make:
+def _make(before: MendContext) -> Make:
     return Make.from_json(json.loads(before.step["make"]))
 
 
-def _made(before: Before) -> Made:
+def _made(before: MendContext) -> Made:
     page = _page(before)
     own = [line for line in before.lines if line.page is page]
-    return before.once("made", lambda: make(before.artwork, page, own, _make(before)))
+    return before.cached("made", lambda: make(before.artwork, page, own, _make(before)))
 
 
-def _replaced(before: Before) -> list[Line]:
+def _replaced(before: MendContext) -> list[Line]:
     """The lines that the new ones take the place of."""
     return lines_replaced(_page(before), before.lines, _make(before))
 
 
-def _beside(before: Before, gone: list[Line]) -> list[Line]:
+def _beside(before: MendContext, gone: list[Line]) -> list[Line]:
     """The lines of the page that stay."""
     return [line for line in before.lines if line.page is _page(before) and line not in gone]
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     made = _made(before)
     if _stands(before, made):
         raise NothingToDo("Just these lines were made of the art already.")
@@ -92,13 +92,13 @@ def _say(before: Before) -> Said:
     stays = [line for line in _beside(before, gone) if line.role in made.by_role]
     if stays:
         instead += f" {plural(len(stays), 'line')} of the same role {'stays' if len(stays) == 1 else 'stay'} beside it."
-    return Said(
+    return MendSummary(
         f"Makes {', '.join(parts)}. {made.why}{instead} {' '.join(made.notes)}".strip(),
         {**counts, "replaced": len(gone)}, lambda: {page.number: [page.boxes.media] for page in before.artwork.pages},
     )
 
 
-def _stands(before: Before, made: Made) -> bool:
+def _stands(before: MendContext, made: Made) -> bool:
     """Whether the lines that are there are those that would be made, and were made of the same."""
     there = [c for line in _replaced(before) for c in line.contours]
     same = note_on(_page(before)).make == json.loads(before.step["make"])
@@ -108,7 +108,7 @@ def _stands(before: Before, made: Made) -> bool:
     return greatest_distance(*both) < SAME_MM
 
 
-def _layer(before: Before, pdf: pikepdf.Pdf, role: LineRole) -> Any:
+def _layer(before: MendContext, pdf: pikepdf.Pdf, role: LineRole) -> Any:
     """The layer of a role: the one that is there already, or a new one."""
     name = before.destination.name_of(role)
     known = next((i for i, one in enumerate(before.artwork.layers) if one.role is role and one.name == name), None)
@@ -120,7 +120,7 @@ def _layer(before: Before, pdf: pikepdf.Pdf, role: LineRole) -> Any:
     return layer
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     made, page = _made(before), _page(before)
     gone = _replaced(before)
     if gone:
@@ -176,7 +176,7 @@ def _goes_beyond(page: Page) -> bool:
     return any(box is not None and union_bounds([box, media]) != media for box in boxes)
 
 
-def _prove(before: Before, difference: Difference) -> None:
+def _prove(before: MendContext, difference: Difference) -> None:
     """The art is the same objects, or looks the same where these are clipped to the page as it was.
 
     On a page that grew a renderer smooths edges from another pixel on, so what looks otherwise by that is no fault.

@@ -8,13 +8,13 @@ from pikepdf import Array, Name
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.lines.rename import colour_arrays, pdf_name
 from horismos.words import plural
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     old, new = before.step["ink"], before.step["to"]
     named = {name for page in before.artwork.pages for name in page.ink_names}
     if old not in named or old == new:
@@ -23,10 +23,10 @@ def _say(before: Before) -> Said:
         raise NothingToDo(f"No ink is called “{new}”; to give an ink that name is a renaming.")
     count = sum(line.ink == old for line in before.lines)
     what = plural(count, "line") if count else "the art in it"
-    return Said(f"Draws {what} of “{old}” in “{new}”, on one plate. Shapes and tints stay.", {"lines": count})
+    return MendSummary(f"Draws {what} of “{old}” in “{new}”, on one plate. Shapes and tints stay.", {"lines": count})
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     old, new = pdf_name(before.step["ink"]), pdf_name(before.step["to"])
     arrays = list(colour_arrays(pdf))
     model = next((a for a in arrays if a[0] == Name.Separation and a[1] == new), None)
@@ -49,6 +49,6 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 register(Mend(
     "merge-inks", "Merge {ink} into {to}", ("ink.same-role",), frozenset([Facet.NAMES, Facet.ART, Facet.LOOK]),
-    (Setting("ink", Kind.NAME, "The ink that goes"), Setting("to", Kind.NAME, "The ink that stays")),
+    (Setting("ink", SettingKind.NAME, "The ink that goes"), Setting("to", SettingKind.NAME, "The ink that stays")),
     _say, _do, offer=_offer, order=11, safe=False, reveals=True,
 ))

@@ -14,7 +14,7 @@ from horismos.artwork.parting import clip_operator
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
 from horismos.mending.engine.settings import ROLE
 from horismos.mending.lines.rename import colour_arrays, pdf_name
 from horismos.paths.matrix import size_of
@@ -37,7 +37,7 @@ def line_space(pdf: pikepdf.Pdf, ink: str, role: LineRole) -> Any:
 class InkNames:
     """Names in the resources for line inks, each made when it is first asked for."""
 
-    def __init__(self, before: Before, pdf: pikepdf.Pdf) -> None:
+    def __init__(self, before: MendContext, pdf: pikepdf.Pdf) -> None:
         self.resources: Resources = {}
         self._before, self._pdf = before, pdf
         self._names = unused_names(before.artwork.pages, "HzInk")
@@ -72,7 +72,7 @@ def units_per_mm(obj: PaintedObject) -> float:
 
 
 def repaint(
-    before: Before, pdf: pikepdf.Pdf, lines: Iterable[Line], state: Callable[[Line], bytes], resources: Resources
+    before: MendContext, pdf: pikepdf.Pdf, lines: Iterable[Line], state: Callable[[Line], bytes], resources: Resources
 ) -> None:
     """Paint lines as before but for the operators of ``state``, which hold for each line alone."""
     edits: dict[int, dict[int, list[Edit]]] = {}
@@ -101,24 +101,24 @@ def counted_by_role(lines: Iterable[Line]) -> Mapping[str, float]:
 
 def line_mend(
     id: str, label: str, answers: tuple[str, ...], wants: Callable[[Line], bool], words: str, nothing: str,
-    do: Callable[[Before, pikepdf.Pdf, list[Line]], None], order: int,
+    do: Callable[[MendContext, pikepdf.Pdf, list[Line]], None], order: int,
     touches: frozenset[Facet] = frozenset([Facet.PAINT]),
-    prove: Callable[[Before, Difference], None] = lambda before, difference: None, reveals: bool = False,
+    prove: Callable[[MendContext, Difference], None] = lambda before, difference: None, reveals: bool = False,
 ) -> Mend:
     """Register a mend that does something to those lines of a role, or of all, that want it.
 
     ``words`` says what is done to how many ``{lines}``, ``nothing`` why no ``{role}`` needs it.
     """
 
-    def wanting(before: Before) -> list[Line]:
+    def wanting(before: MendContext) -> list[Line]:
         found = [line for line in before.of_role if isinstance(line.object, PathObject) and wants(line)]
         if not found:
             raise NothingToDo(nothing.format(role=before.step.role.words if before.step.role else "line"))
         return found
 
-    def say(before: Before) -> Said:
+    def say(before: MendContext) -> MendSummary:
         found = wanting(before)
-        return Said(words.format(lines=plural(len(found), "line")), counted_by_role(found))
+        return MendSummary(words.format(lines=plural(len(found), "line")), counted_by_role(found))
 
     return register(Mend(
         id, label, answers, touches, (ROLE,), say, lambda before, pdf: do(before, pdf, wanting(before)), prove,
@@ -132,7 +132,7 @@ def paint_mend(
 ) -> Mend:
     """Register a mend that changes one thing in how lines are painted: ``state`` gives the operators."""
 
-    def do(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
+    def do(before: MendContext, pdf: pikepdf.Pdf, found: list[Line]) -> None:
         names = InkNames(before, pdf)
         states = {line: state(line, names) for line in found}
         repaint(before, pdf, found, states.__getitem__, names.resources)

@@ -9,7 +9,7 @@ from horismos.artwork.lines import Line
 from horismos.artwork.model import PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.mending.lines.paint import InkNames, units_per_mm
 from horismos.paths import Contour
 from horismos.units import HAIRLINE_MM
@@ -18,7 +18,7 @@ __all__ = ["redraw"]
 
 
 def redraw(
-    before: Before, pdf: pikepdf.Pdf, contours: Mapping[Line, Sequence[Contour]], as_strokes: bool = False
+    before: MendContext, pdf: pikepdf.Pdf, contours: Mapping[Line, Sequence[Contour]], as_strokes: bool = False
 ) -> None:
     """Draw lines with these contours (mm) instead of their own; a line with none is not painted any more.
 

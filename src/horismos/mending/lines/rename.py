@@ -9,8 +9,8 @@ from pikepdf import Array, Dictionary, Name, Stream
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.words import plural
 
 __all__ = ["colour_arrays", "pdf_name"]
@@ -44,7 +44,7 @@ def _inside(obj: Any, depth: int) -> Iterator[Array]:
             yield from _inside(child, depth + 1)
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     old, new = before.step["ink"], before.step["to"]
     named = any(old in page.ink_names for page in before.artwork.pages)
     if not named:
@@ -54,10 +54,10 @@ def _say(before: Before) -> Said:
     count = sum(line.ink == old for line in before.lines)
     what = plural(count, "line") if count else "the art in this ink"
     words = f"Writes “{new}” for “{old}” wherever the file names that ink ({what}). Shapes and colours stay."
-    return Said(words, {"lines": count})
+    return MendSummary(words, {"lines": count})
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     old, new = pdf_name(before.step["ink"]), pdf_name(before.step["to"])
     for array in colour_arrays(pdf):
         if array[0] == Name.Separation:
@@ -80,6 +80,6 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 register(Mend(
     "rename", "Rename to {to}", ("ink.near-name", "ink.same-role"), frozenset([Facet.NAMES, Facet.ART]),
-    (Setting("ink", Kind.NAME, "The ink's name"), Setting("to", Kind.NAME, "Its new name")),
+    (Setting("ink", SettingKind.NAME, "The ink's name"), Setting("to", SettingKind.NAME, "Its new name")),
     _say, _do, offer=_offer, order=10, reveals=True,
 ))

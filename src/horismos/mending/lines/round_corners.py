@@ -2,15 +2,15 @@
 
 import numpy as np
 
-from horismos.mending.engine.registry import Before
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import MendContext
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import Contour, flatten, greatest_distance
+from horismos.paths.curvature import node_turns, tight_turns
 from horismos.paths.offset import offset
-from horismos.paths.turns import node_turns, tight_turns
 from horismos.words import plural
 
-RADIUS = Setting("radius_mm", Kind.NUMBER, "The radius", 0.5, "mm", 0.05, 20.0, habit=True)
+RADIUS = Setting("radius_mm", SettingKind.NUMBER, "The radius", 0.5, "mm", 0.05, 20.0, habit=True)
 """[ours] the tightest turn of a through cut, as the check that is shipped has it."""
 WITHIN_MM = 0.005
 CORNER_DEGREES = 20.0
@@ -21,7 +21,7 @@ MARGIN = 1.05
 """[ours] so that what is drawn is nowhere tighter than the radius, though it is drawn by fitted curves."""
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     radius = float(before.step["radius_mm"])
     made = Reshaping()
     furthest = 0.0
@@ -52,7 +52,7 @@ def _turns(contour: Contour, radius: float) -> int:
     return int((np.abs(degrees) > CORNER_DEGREES).sum()) + len(tight_turns(contour, radius * 0.99))
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     left = int(made.counts.get("left", 0))
     stays = f" Not rounded, for want of room: {plural(left, 'contour')}." if left else ""
     turns, contours = int(made.counts["corners"]), int(made.counts["contours"])

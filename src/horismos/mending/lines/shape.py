@@ -12,7 +12,7 @@ from horismos.checking.measuring.outlines import LineShape, Outline
 from horismos.comparing.difference import Difference
 from horismos.comparing.facets import Facet
 from horismos.errors import CannotWrite, NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
 from horismos.mending.engine.settings import ROLE, Setting
 from horismos.mending.lines.redraw import redraw
 from horismos.paths import Contour, length
@@ -48,7 +48,7 @@ class Reshaping:
         self.counts[name] = self.counts.get(name, 0) + by
 
 
-def pages_of(before: Before) -> Iterator[tuple[LineShape, list[LineRole]]]:
+def pages_of(before: MendContext) -> Iterator[tuple[LineShape, list[LineRole]]]:
     """The shape of all lines, page by page, with the roles of it that the step works on."""
     for page in before.artwork.pages:
         lines = [line for line in before.lines if line.page is page and isinstance(line.object, PathObject)]
@@ -68,8 +68,8 @@ def reshaped(changes: Mapping[Outline, Sequence[Contour]]) -> dict[Line, list[Co
 
 def shape_mend(
     id: str, label: str | Callable[[Mapping[str, Any]], str], answers: tuple[str, ...],
-    find: Callable[[Before], Reshaping],
-    words: Callable[[Before, Reshaping], str], nothing: Callable[[Before], str], settings: tuple[Setting, ...] = (),
+    find: Callable[[MendContext], Reshaping], words: Callable[[MendContext, Reshaping], str],
+    nothing: Callable[[MendContext], str], settings: tuple[Setting, ...] = (),
     safe: bool = False, order: int = 50, as_strokes: bool = False,
 ) -> Mend:
     """Register a mend of how lines run.
@@ -78,20 +78,20 @@ def shape_mend(
     ``as_strokes``: what was filled is stroked then.
     """
 
-    def found(before: Before) -> Reshaping:
-        made = before.once(id, lambda: find(before))
+    def found(before: MendContext) -> Reshaping:
+        made = before.cached(id, lambda: find(before))
         if not made.changes:
             raise NothingToDo(nothing(before))
         return made
 
-    def say(before: Before) -> Said:
+    def say(before: MendContext) -> MendSummary:
         made = found(before)
-        return Said(words(before, made), made.counts)
+        return MendSummary(words(before, made), made.counts)
 
-    def do(before: Before, pdf: pikepdf.Pdf) -> None:
+    def do(before: MendContext, pdf: pikepdf.Pdf) -> None:
         redraw(before, pdf, reshaped(found(before).changes), as_strokes)
 
-    def prove(before: Before, difference: Difference) -> None:
+    def prove(before: MendContext, difference: Difference) -> None:
         made = found(before)
         most = made.moved_mm
         meant = difference.length_before_mm + made.longer_mm

@@ -1,12 +1,12 @@
 """Fits fewer and longer curves to lines, within a tolerance; true corners stay."""
 
-from horismos.mending.engine.registry import Before
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import MendContext
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.fit import fit
 
-TOLERANCE = Setting("tolerance_mm", Kind.NUMBER, "The tolerance", 0.05, "mm", 0.001, 2.0)
+TOLERANCE = Setting("tolerance_mm", SettingKind.NUMBER, "The tolerance", 0.05, "mm", 0.001, 2.0)
 SHARE = 0.6
 """[ours] a contour that would keep more of its nodes is left as it is."""
 LEAST_NODES = 8
@@ -15,7 +15,7 @@ FINE = 20
 """The deviation is measured on polylines that are so many times as fine as the tolerance."""
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     tolerance = float(before.step["tolerance_mm"])
     made = Reshaping(moved_mm=tolerance)
     worst = 0.0
@@ -40,7 +40,7 @@ def _find(before: Before) -> Reshaping:
     return made
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     counts = made.counts
     return (
         f"Draws {counts['contours']:.0f} contour{'s' if counts['contours'] != 1 else ''} of the "

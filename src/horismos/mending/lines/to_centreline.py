@@ -4,8 +4,8 @@ import numpy as np
 import shapely
 
 from horismos.checking.measuring.outlines import LineShape
-from horismos.mending.engine.registry import Before
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import MendContext
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import Contour, flatten, length
 from horismos.paths.fit import fit_points
@@ -13,14 +13,14 @@ from horismos.paths.nearness import Ribbon
 from horismos.paths.offset import offset
 from horismos.words import plural
 
-WIDEST = Setting("width_mm", Kind.NUMBER, "The widest stroke that is taken for one", 0.5, "mm", 0.01, 2.0)
+WIDEST = Setting("width_mm", SettingKind.NUMBER, "The widest stroke that is taken for one", 0.5, "mm", 0.01, 2.0)
 """[ours] the same as the limit of the check that is shipped."""
 WITHIN_MM = 0.01
 SAMPLES_PER_WIDTH = 4
 MOST_SAMPLES = 40_000
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     widest = float(before.step["width_mm"])
     made = Reshaping()
     most = 0.0
@@ -65,7 +65,7 @@ def _between_sides(outline: Contour, width_mm: float) -> Contour:
     return fit_points(middle, False, False, WITHIN_MM)
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     strokes = plural(int(made.counts["strokes"]), "expanded stroke")
     wide = f"up to {made.counts['width_mm']:.2f} mm wide"
     return f"Draws {strokes} of the {before.step.role_words}, {wide}, as one line in the middle."

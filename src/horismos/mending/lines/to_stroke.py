@@ -6,12 +6,12 @@ from horismos.artwork.edit import Edit, edit_page
 from horismos.artwork.lines import Line
 from horismos.artwork.model import PathObject
 from horismos.artwork.parting import clip_operator, what_stays
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.mending.lines.paint import InkNames, line_mend, units_per_mm
 from horismos.units import HAIRLINE_MM
 
 
-def _do(before: Before, pdf: pikepdf.Pdf, found: list[Line]) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf, found: list[Line]) -> None:
     names = InkNames(before, pdf)
     edits: dict[int, dict[int, list[Edit]]] = {}
     for line in found:

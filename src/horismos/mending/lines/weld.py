@@ -7,7 +7,7 @@ import shapely
 
 from horismos.checking.measuring.outlines import Outline
 from horismos.errors import CannotWrite
-from horismos.mending.engine.registry import Before
+from horismos.mending.engine.registry import MendContext
 from horismos.mending.lines.shape import Reshaping, pages_of, shape_mend
 from horismos.paths import Contour
 from horismos.paths.areas import area_of
@@ -31,7 +31,7 @@ def _groups(crossed: list[tuple[Outline, Outline]]) -> list[list[Outline]]:
     return list({id(group): group for group in groups.values()}.values())
 
 
-def _find(before: Before) -> Reshaping:
+def _find(before: MendContext) -> Reshaping:
     made = Reshaping()
     for shape, roles in pages_of(before):
         every = shape.everything
@@ -111,7 +111,7 @@ def _must_hold(new: Sequence[Contour], meant: shapely.Geometry) -> None:
         )
 
 
-def _words(before: Before, made: Reshaping) -> str:
+def _words(before: MendContext, made: Reshaping) -> str:
     counts = {name: int(value) for name, value in made.counts.items()}
     return (
         f"Welds {plural(counts['contours_before'], 'contour')} of the {before.step.role_words} that cross at "

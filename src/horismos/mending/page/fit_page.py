@@ -11,19 +11,19 @@ from horismos.artwork.extent import art_box, art_boxes
 from horismos.artwork.lines import outer_cut
 from horismos.artwork.model import Page
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, by_proposal, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, by_proposal, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.page.turn import EVERYTHING_MOVES
 from horismos.paths import bounds, union_bounds
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import inverse
 
-TO = Setting("to", Kind.CHOICE, "The finished size is that of", "auto", options=("auto", "cut", "art", "all"))
+TO = Setting("to", SettingKind.CHOICE, "The finished size is that of", "auto", options=("auto", "cut", "art", "all"))
 """Left to itself: the outer cut, where there is one, else the art; all is the art with what lies beyond the page."""
 SAME_MM = 0.01
 
 
-def _wanted(before: Before, page: Page) -> dict[str, Bounds]:
+def _wanted(before: MendContext, page: Page) -> dict[str, Bounds]:
     """The boxes that the page is to have, in mm from its present trim box. Raises NothingToDo."""
     to = str(before.step["to"])
     own = [line for line in before.lines if line.page is page]
@@ -46,20 +46,20 @@ def _off(page: Page, wanted: dict[str, Bounds]) -> bool:
     return any(abs(a - b) > SAME_MM for name in now for a, b in zip(now[name], wanted[name], strict=True))
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = [(page, wanted) for page in before.artwork.pages if _off(page, wanted := _wanted(before, page))]
     if not found:
         raise NothingToDo("The page fits what is on it.")
     page, wanted = found[0]
     (x0, y0, x1, y1), (w, h) = wanted["trim"], page.size_mm
-    return Said(
+    return MendSummary(
         f"The page is {x1 - x0:.1f} × {y1 - y0:.1f} mm then, instead of {w:.1f} × {h:.1f}. Art and lines keep their "
         "size and what lies beyond stays as bleed.",
         {"pages": len(found)}, lambda: {page.number: [page.boxes.media] for page in before.artwork.pages},
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         wanted = _wanted(before, page)
         target = pdf.pages[page.number - 1].obj

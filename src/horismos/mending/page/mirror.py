@@ -4,19 +4,19 @@ import pikepdf
 from pikepdf import Array
 
 from horismos.artwork.boxes import KEYS, inherited
-from horismos.mending.engine.registry import Before, Mend, Said, register
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
 from horismos.mending.page.turn import EVERYTHING_MOVES, everywhere
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     pages = before.artwork.pages
-    return Said(
+    return MendSummary(
         "Mirrors art, white and lines left to right, as they are printed on the back of something clear. Sizes stay.",
         {"pages": len(pages)}, lambda: everywhere(before),
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     """Flip across the middle of the media box; on a page that is turned by a quarter left and right are its height."""
     for page, own in zip(pdf.pages, before.artwork.pages, strict=True):
         x0, y0, x1, y1 = own.boxes.raw["media"]

@@ -11,20 +11,20 @@ from horismos.artwork.lines import outer_cut
 from horismos.artwork.notes import PULLED_IN, SPREAD, note
 from horismos.checking.page.boxes import PROPORTION
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, by_proposal, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, by_proposal, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.lines.paint import repaint
 from horismos.mending.page.turn import EVERYTHING_MOVES, everywhere
 from horismos.units import MM_PER_POINT
 
-RATIO = Setting("ratio", Kind.NUMBER, "The ratio", None, "", 0.01, 100.0, optional=True)
+RATIO = Setting("ratio", SettingKind.NUMBER, "The ratio", None, "", 0.01, 100.0, optional=True)
 TO = Setting(
-    "to", Kind.CHOICE, "To what", None, options=("order", "order-width", "order-height"), optional=True
+    "to", SettingKind.CHOICE, "To what", None, options=("order", "order-width", "order-height"), optional=True
 )
 """Left open: by the ratio. Otherwise the ratio is worked out, and one that is given beside it only tells it."""
 
 
-def finished_size(before: Before) -> tuple[float, float]:
+def finished_size(before: MendContext) -> tuple[float, float]:
     """What the order's size is of, in mm: the outer cut of the first page, where there is one, else its trim box."""
     page = before.artwork.pages[0]
     box = outer_cut(page, before.lines)
@@ -34,7 +34,7 @@ def finished_size(before: Before) -> tuple[float, float]:
     return box[2] - box[0] + in_by, box[3] - box[1] + in_by
 
 
-def _ratio(before: Before) -> float:
+def _ratio(before: MendContext) -> float:
     """How many times as large it becomes. Raises NothingToDo where nothing says it."""
     to = str(before.step["to"])
     if not to:
@@ -65,19 +65,19 @@ def _label(values: Mapping[str, Any]) -> str:
     return f"Scale to {to[str(values['to'])]}" + (f" (× {by})" if by else "")
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     ratio = _ratio(before)
     if abs(ratio - 1) < 1e-9:
         raise NothingToDo("At 1:1 nothing is scaled.")
     w, h = before.artwork.pages[0].size_mm
-    return Said(
+    return MendSummary(
         f"Makes art and lines {ratio:.6g} times as large: {w * ratio:.1f} × {h * ratio:.1f} mm instead of "
         f"{w:.1f} × {h:.1f}. Strokes of the art grow with it; lines keep their weight.",
         {"pages": len(before.artwork.pages)}, lambda: everywhere(before),
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     ratio = _ratio(before)
     stroked = [line for line in before.lines if line.strokes and line.object.state.line_width]
     thinner = {line: f"{line.object.state.line_width / ratio:.6f} w".encode() for line in stroked}

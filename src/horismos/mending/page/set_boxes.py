@@ -7,17 +7,17 @@ from horismos.artwork.lines import outer_cut
 from horismos.artwork.model import Page
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.paths import union_bounds
 from horismos.paths.box import Bounds, common, placed
 from horismos.paths.matrix import inverse
 
-BLEED = Setting("bleed_mm", Kind.NUMBER, "The bleed where none is stated", 3.0, "mm", 0.0, 100.0)
+BLEED = Setting("bleed_mm", SettingKind.NUMBER, "The bleed where none is stated", 3.0, "mm", 0.0, 100.0)
 SAME_MM = 0.01
 
 
-def _wanted(before: Before, page: Page) -> dict[str, Bounds]:
+def _wanted(before: MendContext, page: Page) -> dict[str, Bounds]:
     """The trim and bleed box that the page is to have, in mm from its present trim box."""
     boxes = page.boxes
     cut = boxes.trim if "trim" in boxes.stated else outer_cut(page, before.lines)
@@ -36,18 +36,18 @@ def _off(page: Page, wanted: dict[str, Bounds]) -> bool:
     return unlike or not {"trim", "bleed"} <= page.boxes.stated
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = [(page, wanted) for page in before.artwork.pages if _off(page, wanted := _wanted(before, page))]
     if not found:
         raise NothingToDo("Trim and bleed box are stated, and lie inside each other.")
     (x0, y0, x1, y1) = found[0][1]["trim"]
-    return Said(
+    return MendSummary(
         f"States trim and bleed box: the finished size is {x1 - x0:.1f} × {y1 - y0:.1f} mm. Art and lines stay.",
         {"pages": len(found)},
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         wanted = _wanted(before, page)
         if _off(page, wanted):

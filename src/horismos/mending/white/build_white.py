@@ -18,13 +18,13 @@ from horismos.artwork.layering import WHITE_SHOWN, add_layers, ink_layer, on_top
 from horismos.artwork.model import Page
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.sorting import art_without, inks_for, painted_in
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.engine.findings import Finding
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting, Value
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind, Value
 from horismos.mending.lines.rename import pdf_name
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
@@ -39,10 +39,12 @@ from horismos.words import plural
 
 UNDER_ART, INSIDE_CUT = "under the art", "inside the cut"
 SETTINGS = (
-    Setting("where", Kind.CHOICE, "Where the white lies", UNDER_ART, options=(UNDER_ART, INSIDE_CUT), habit=True),
-    Setting("at", Kind.POINTS, "Under these objects only", optional=True),
-    Setting("threshold", Kind.NUMBER, "The least ink that gets white", 2.0, "%", 0.0, 100.0, habit=True),
-    Setting("choke_mm", Kind.NUMBER, "How far under the colour", 0.2, "mm", 0.0, 5.0, habit=True),
+    Setting(
+        "where", SettingKind.CHOICE, "Where the white lies", UNDER_ART, options=(UNDER_ART, INSIDE_CUT), habit=True
+    ),
+    Setting("at", SettingKind.POINTS, "Under these objects only", optional=True),
+    Setting("threshold", SettingKind.NUMBER, "The least ink that gets white", 2.0, "%", 0.0, 100.0, habit=True),
+    Setting("choke_mm", SettingKind.NUMBER, "How far under the colour", 0.2, "mm", 0.0, 5.0, habit=True),
 )
 FINE_PPI, MOST_PIXELS = 600.0, 30_000_000
 FINE_PX = 0.15
@@ -66,7 +68,7 @@ def _pointed_at(page: Page, at: Collection[tuple[float, float]], others: Collect
     return found
 
 
-def _covered(before: Before, page: Page) -> tuple[list[shapely.Geometry], float]:
+def _covered(before: MendContext, page: Page) -> tuple[list[shapely.Geometry], float]:
     """Where inks print more than the threshold; of the chosen objects alone where there are some.
 
     A pixel that is touched counts as covered: how far further in, in mm, the edge lies, stands beside.
@@ -92,15 +94,15 @@ def _covered(before: Before, page: Page) -> tuple[list[shapely.Geometry], float]
     return list(shapely.simplify(np.array(found, dtype=object), FINE_PX / per_mm[0])), 0.5 / per_mm[0]
 
 
-def _inside_cut(before: Before, page: Page) -> shapely.Geometry:
-    context = Context(before.artwork, page, Terms(Order(), before.destination, CheckSheet()))
+def _inside_cut(before: MendContext, page: Page) -> shapely.Geometry:
+    context = Context(before.artwork, page, CheckInputs(Order(), before.destination, CheckSheet()))
     try:
         return area_of([contour for contour in context.faces() if contour.loops])
     finally:
         context.close()
 
 
-def _made(before: Before, page: Page) -> list[Contour]:
+def _made(before: MendContext, page: Page) -> list[Contour]:
     if before.step["where"] == INSIDE_CUT:
         parts, further = [_inside_cut(before, page)], 0.0
     else:
@@ -112,26 +114,26 @@ def _made(before: Before, page: Page) -> list[Contour]:
     return outlines_of(area, WITHIN_MM, SPECK_MM2)
 
 
-def _found(before: Before) -> dict[int, list[Contour]]:
+def _found(before: MendContext) -> dict[int, list[Contour]]:
     for page in before.artwork.pages:
         white = painted_in(page, inks_for(page, InkRole.WHITE, before.destination))
         if any(page.objects[i].state.prints for i in white):
             raise NothingToDo("There is white already; take it out before new white is made.")
-    made = before.once("white", lambda: {page.number: _made(before, page) for page in before.artwork.pages})
+    made = before.cached("white", lambda: {page.number: _made(before, page) for page in before.artwork.pages})
     if not any(made.values()):
         what = "is no cut to lie in" if before.step["where"] == INSIDE_CUT else "is no colour to lie under"
         raise NothingToDo(f"White was not made: there {what}.")
     return made
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     count = sum(map(len, found.values()))
     area = abs(sum(signed_area(contour) for contours in found.values() for contour in contours)) / 100
     where = str(before.step["where"])
     if where == UNDER_ART and before.step["at"]:
         where = "under the chosen objects"
-    return Said(
+    return MendSummary(
         f"Makes {area:.1f} cm² of “{before.destination.name_of(InkRole.WHITE)}” {where}, in "
         f"{plural(count, 'outline')}, {before.step['choke_mm']:g} mm inside its edge, overprinting, on a layer of "
         "its own. The colour stays.",
@@ -139,7 +141,7 @@ def _say(before: Before) -> Said:
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     name = before.destination.name_of(InkRole.WHITE)
     space = pdf.make_indirect(separation(pdf_name(name), WHITE_SHOWN))
     layer = ink_layer(pdf, InkRole.WHITE, name)

@@ -11,13 +11,13 @@ from horismos.artwork.model import Page, PathObject
 from horismos.artwork.parting import clip_operator
 from horismos.artwork.pathdata import path_operators
 from horismos.artwork.sorting import inks_for, painted_in
-from horismos.checking import CheckSheet, Terms
+from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.measuring.choke import Margin, margins
 from horismos.comparing.facets import Facet
 from horismos.errors import NothingToDo
-from horismos.mending.engine.registry import Before, Mend, Said, register
-from horismos.mending.engine.settings import Kind, Setting
+from horismos.mending.engine.registry import Mend, MendContext, MendSummary, register
+from horismos.mending.engine.settings import Setting, SettingKind
 from horismos.mending.page.turn import everywhere
 from horismos.orders import Order
 from horismos.paths import Contour
@@ -26,7 +26,7 @@ from horismos.paths.weld import without_overlaps
 from horismos.roles import InkRole
 from horismos.words import plural
 
-CHOKE = Setting("choke_mm", Kind.NUMBER, "How far under the colour", 0.2, "mm", 0.02, 5.0)
+CHOKE = Setting("choke_mm", SettingKind.NUMBER, "How far under the colour", 0.2, "mm", 0.02, 5.0)
 """[ours] the same as the limit of the check that is shipped."""
 FINE_MM = 0.005
 WITHIN_MM = 0.01
@@ -38,7 +38,7 @@ SPECK_MM2 = 0.05
 New = dict[int, list[Contour]]
 
 
-def _white(before: Before, page: Page) -> Iterator[tuple[int, PathObject]]:
+def _white(before: MendContext, page: Page) -> Iterator[tuple[int, PathObject]]:
     """The filled paths of a page in white alone, by index, that no clip cuts."""
     for i in painted_in(page, inks_for(page, InkRole.WHITE, before.destination)):
         obj = page.objects[i]
@@ -46,14 +46,14 @@ def _white(before: Before, page: Page) -> Iterator[tuple[int, PathObject]]:
             yield i, obj
 
 
-def _choked(before: Before, page: Page) -> New:
+def _choked(before: MendContext, page: Page) -> New:
     """The contours that each path of white is to have, where its edge lies too near."""
     wanted = float(before.step["choke_mm"])
     out: New = {}
     white = list(_white(before, page))
     if not white:
         return out
-    context = Context(before.artwork, page, Terms(Order(white=True), before.destination, CheckSheet()))
+    context = Context(before.artwork, page, CheckInputs(Order(white=True), before.destination, CheckSheet()))
     try:
         for i, obj in white:
             contours = without_overlaps(page.contours(obj), obj.operator.endswith("*"))
@@ -91,24 +91,24 @@ def _too_near(found: Margin, wanted: float) -> Iterator[shapely.Geometry]:
             yield shapely.make_valid(shapely.Polygon(outwards)).buffer(FINE_MM)
 
 
-def _found(before: Before) -> dict[int, New]:
-    made = before.once("choke", lambda: {page.number: _choked(before, page) for page in before.artwork.pages})
+def _found(before: MendContext) -> dict[int, New]:
+    made = before.cached("choke", lambda: {page.number: _choked(before, page) for page in before.artwork.pages})
     if not any(made.values()):
         wanted = before.step["choke_mm"]
         raise NothingToDo(f"White lies {wanted:g} mm under the colour everywhere, or is no plain shape.")
     return made
 
 
-def _say(before: Before) -> Said:
+def _say(before: MendContext) -> MendSummary:
     found = _found(before)
     count = sum(map(len, found.values()))
-    return Said(
+    return MendSummary(
         f"Pulls {plural(count, 'white shape')} in to {before.step['choke_mm']:g} mm under the edge of the colour, "
         "where the two lie nearer. The rest of the white stays.", {"shapes": count}, lambda: everywhere(before),
     )
 
 
-def _do(before: Before, pdf: pikepdf.Pdf) -> None:
+def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
     for page in before.artwork.pages:
         edits: dict[int, list[Edit]] = {}
         for i, contours in _found(before)[page.number].items():

@@ -21,7 +21,7 @@ from horismos.paths import greatest_distance
 from horismos.paths.contour import Floats
 from horismos.release.cut_formats.register import CutFormat, Cutting, register
 
-__all__ = ["Stroke", "read_gcode"]
+__all__ = ["TableStroke", "read_gcode"]
 
 UP_MM = 5.0
 ROUND_MM = 0.003
@@ -165,7 +165,7 @@ def _circle(points: Floats) -> tuple[Floats, bool] | None:
 
 
 @dataclass(frozen=True, eq=False)
-class Stroke:
+class TableStroke:
     """What a table cuts from where the tool goes down to where it is lifted: points, shape (n, 2), in mm."""
 
     tool: int
@@ -187,7 +187,7 @@ class _Table:
         self.move, self.down, self.tool, self.ended = 0, False, 0, False
         self.feed: float | None = None
         self.path: list[Floats] = []
-        self.strokes: list[Stroke] = []
+        self.strokes: list[TableStroke] = []
 
     def line(self, words: dict[str, float], codes: set[int], ms: set[int]) -> None:
         """Carry out one line: units and ways first, then tool and pause, then the move."""
@@ -229,7 +229,7 @@ class _Table:
     def _lift(self) -> None:
         if self.down:
             self.down = False
-            self.strokes.append(Stroke(self.tool, self.feed, np.concatenate(self.path)))
+            self.strokes.append(TableStroke(self.tool, self.feed, np.concatenate(self.path)))
 
 
 def _along(start: Floats, end: Floats, middle: Floats, left: bool) -> Floats:
@@ -256,7 +256,7 @@ def _lines(text: str) -> Iterator[tuple[dict[str, float], set[int], set[int]]]:
         yield {letter: value for letter, value in words if letter not in "GMN"}, codes, ms
 
 
-def read_gcode(data: bytes) -> list[Stroke]:
+def read_gcode(data: bytes) -> list[TableStroke]:
     """What a table cuts, in its own mm. Raises CannotRead for what no table could follow, naming it."""
     table = _Table()
     for line in _lines(data.decode("ascii", "replace")):
@@ -285,7 +285,7 @@ def _off(data: bytes, cutting: Cutting) -> float:
     return worst
 
 
-def _as_set(stroke: Stroke, operation: Operation) -> bool:
+def _as_set(stroke: TableStroke, operation: Operation) -> bool:
     own = operation.tool
     feed = None if own.speed_mm_s is None else own.speed_mm_s * 60
     return stroke.tool == own.number and (feed is None or abs((stroke.feed_mm_min or 0.0) - feed) < SAME_FEED)

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.artwork.lines import inks_of_page, lines_by_role
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.cutting.section import section
 from horismos.materials import Stratum
 from horismos.paths import Contour
@@ -73,7 +73,7 @@ class CrossingShown:
     at_mm: float
     top_um: float
     bottom_um: float
-    outcome: Outcome = Outcome.RIGHT
+    outcome: CutOutcome = CutOutcome.RIGHT
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from horismos.formats.svg import svg_path
 from horismos.making import Made, MadeLine, Make
 from horismos.paths import flatten, length, signed_area
-from horismos.paths.along import parts_along
+from horismos.paths.polyline_parts import parts_along
 
 __all__ = ["InnerShown", "MadeLineShown", "MakingShown", "making_shown"]
 

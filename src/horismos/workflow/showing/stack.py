@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import shapely
 
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.errors import NotFound
 from horismos.formats.embroidery import UNIT_MM
 from horismos.formats.svg import svg_path
@@ -81,7 +81,7 @@ class LayerShown:
     force_gf: float | None
     own_um: float
     reaches_um: float
-    outcome: Outcome
+    outcome: CutOutcome
     time_s: float
 
 
@@ -199,7 +199,7 @@ class StandingShown:
     sewn: tuple[tuple[float, ...], ...]
     thick_um: float
     deep_um: float
-    outcome: Outcome
+    outcome: CutOutcome
 
 
 @dataclass(frozen=True)
@@ -237,7 +237,7 @@ class LayerCutShown:
     paths: list[str]
     frame: str
     deep_um: float
-    outcome: Outcome
+    outcome: CutOutcome
     off_mm: list[float]
     inside_mm: float | None
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from horismos.rendering.png import png_of
 from horismos.simulation.camera import Camera, Picture
-from horismos.workflow.bench import EYE_GLARE, Before, camera_of, scanned
+from horismos.workflow.bench import EYE_GLARE, BedState, camera_of, scanned
 from horismos.workflow.steps.stored import Content
 
 __all__ = ["scan", "under"]
@@ -21,7 +21,7 @@ _open: OrderedDict[str, Camera] = OrderedDict()
 Tell = Callable[[float, str], None]
 
 
-def scan(content: Content, before: Before, first: tuple[float, float] | None, tell: Tell) -> dict[str, Any]:
+def scan(content: Content, before: BedState, first: tuple[float, float] | None, tell: Tell) -> dict[str, Any]:
     """What the camera has found: the marks with their pictures as PNG, and what the code says."""
     tell(0.05, "looking at the sheet")
     found = scanned(before, content.read(), first, tell)
@@ -39,7 +39,7 @@ def scan(content: Content, before: Before, first: tuple[float, float] | None, te
 
 
 def under(
-    content: Content, before: Before, key: str, at: tuple[float, float], side_mm: float,
+    content: Content, before: BedState, key: str, at: tuple[float, float], side_mm: float,
     cross: tuple[float, float] | None, tell: Tell,
 ) -> bytes:
     """What a person sees of a square round a place before the cutter, as PNG; ``key`` says which loading it is.

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from horismos.artwork import Artwork, Page, line_objects
-from horismos.artwork.kinds import Kind
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.limits import MAX_PAGES
 from horismos.artwork.read import read_boxes
 from horismos.artwork.sorting import colour_on_white
@@ -19,11 +19,11 @@ from horismos.comparing.difference import picture_apart
 from horismos.destinations import Destination
 from horismos.errors import NotFound
 from horismos.intake import kind_of
-from horismos.looks import STOP, rgb
+from horismos.palette import STOP, rgb
 from horismos.paths.box import Bounds
 from horismos.rendering import PageView
 from horismos.rendering.png import png_of
-from horismos.workflow.papers import evidence_of
+from horismos.workflow.documents import evidence_of
 from horismos.workflow.showing.inks import PlatesShown, section_shown
 from horismos.workflow.steps.stored import Content, StoredCase, artwork_of, case_of
 
@@ -91,7 +91,7 @@ def apart(before: Content, after: Content, page_number: int, destination: Destin
 def page_picture(content: Content, number: int, pixels: int, tell: Tell) -> bytes:
     """One page of a PDF, of about so many pixels. Raises NotFound where there is no such page."""
     data = content.read()
-    if kind_of(data) is not Kind.PDF or not 1 <= number <= MAX_PAGES:
+    if kind_of(data) is not FileKind.PDF or not 1 <= number <= MAX_PAGES:
         raise NotFound("That is no page of a PDF.")
     try:
         boxes, user_unit = read_boxes(data, number)

@@ -27,7 +27,16 @@ from horismos.workflow.showing.stack import (
     stack_section_shown,
     stack_shown,
 )
-from horismos.workflow.stack import MACHINE, LayerCut, MadeStack, drawn_in, files_of, make_stack, parking, told
+from horismos.workflow.stack import (
+    MACHINE,
+    LayerCut,
+    MadeStack,
+    drawn_in,
+    files_of,
+    make_stack,
+    returning_to_origin,
+    summary_json,
+)
 from horismos.workflow.steps.stored import Content, StoredCase, case_of
 
 __all__ = ["CutLayer", "cut", "drawn", "section", "sewn", "shown", "tested", "written"]
@@ -101,7 +110,7 @@ def written(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
     tell(0.6, "Writing and reading back")
     files, shown_as = files_of(made, case), stack_shown(made)
     return {
-        "told": told(made, files),
+        "summary_json": summary_json(made, files),
         "files": [{"name": f.name, "data": f.data, "format": f.format, "layer": f.layer} for f in files],
         "layers": [asdict(one) for one in shown_as.layers],
         "strata": [[asdict(s) for s in cut.material.strata] for cut in made.cuts],
@@ -133,7 +142,7 @@ def cut(layers: Sequence[CutLayer], destination: Destination, home: Point, seed:
         StackJob(one.name, one.file.read(), tuple(map(_stratum, one.strata)), one.origin_mm, one.framed)
         for one in layers
     ]
-    found = cut_stack(jobs, parking(destination.cutter), seed)
+    found = cut_stack(jobs, returning_to_origin(destination.cutter), seed)
     return [asdict(layer_cut_shown(one.number, done, home)) for one, done in zip(layers, found, strict=True)]
 
 

@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.artwork.kinds import Kind
-from horismos.checking import Checked, CheckSheet, Rehearsed, Terms
+from horismos.artwork.kinds import FileKind
+from horismos.checking import Checked, CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
 from horismos.destinations import HOUSE, Destination
@@ -25,7 +25,7 @@ __all__ = ["Content", "StoredCase", "artwork_of", "case_of", "checked_before", "
 OPEN_ARTWORKS = 3
 _artworks: OrderedDict[str, Artwork] = OrderedDict()
 """Of this child alone, which meets the files of one job only."""
-_last_checked: list[tuple[str, Terms, Mapping[str, Any] | None, Checked]] = []
+_last_checked: list[tuple[str, CheckInputs, Mapping[str, Any] | None, Checked]] = []
 
 
 @dataclass(frozen=True)
@@ -64,7 +64,7 @@ class StoredCase:
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
     taken_in: tuple[tuple[str, str], ...] = ()
-    made_from: Kind = Kind.PDF
+    made_from: FileKind = FileKind.PDF
 
 
 def artwork_of(content: Content) -> Artwork:
@@ -82,12 +82,12 @@ def remember(sha256: str, artwork: Artwork) -> Artwork:
     return artwork
 
 
-def keep_checked(sha256: str, terms: Terms, before: Mapping[str, Any] | None, checked: Checked) -> None:
+def keep_checked(sha256: str, terms: CheckInputs, before: Mapping[str, Any] | None, checked: Checked) -> None:
     """Keep the check of mended content, made after a check of ``before`` under these terms: it is looked at next."""
     _last_checked[:] = [(sha256, terms, before, checked)]
 
 
-def checked_before(sha256: str, terms: Terms, before: Mapping[str, Any] | None) -> Checked | None:
+def checked_before(sha256: str, terms: CheckInputs, before: Mapping[str, Any] | None) -> Checked | None:
     """The check that was kept for just this, once; None where there is none."""
     kept = _last_checked.pop() if _last_checked else None
     return kept[3] if kept is not None and kept[:3] == (sha256, terms, before) else None

@@ -11,11 +11,11 @@ from horismos.sheet import Layout, Turn
 from horismos.sheet.placing import print_of_all
 from horismos.workflow.fitting import Shop, fitting_together
 from horismos.workflow.nest import nesting_together
-from horismos.workflow.plan import Share, item_of_case, plan_together
+from horismos.workflow.plan import SheetJob, item_of_case, plan_together
 from horismos.workflow.release import release_together
 from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
+from horismos.workflow.steps.job import packed, rehearsed
 from horismos.workflow.steps.stored import StoredCase, case_of
-from horismos.workflow.steps.way import packed, rehearsed
 
 __all__ = ["StoredShare", "StoredSheet", "fits", "lay", "nesting", "rehearse", "release"]
 
@@ -43,11 +43,11 @@ class StoredSheet:
     layout: Layout
 
 
-def _shares(stored: StoredSheet) -> list[Share]:
-    return [Share(case_of(one.case), one.quantity, one.turn) for one in stored.shares]
+def _shares(stored: StoredSheet) -> list[SheetJob]:
+    return [SheetJob(case_of(one.case), one.quantity, one.turn) for one in stored.shares]
 
 
-def _standing(stored: StoredSheet, shares: Sequence[Share]) -> tuple[Layout, bool]:
+def _standing(stored: StoredSheet, shares: Sequence[SheetJob]) -> tuple[Layout, bool]:
     """The layout for the outlines as they are now, and whether they have changed: copies stay where they lie."""
     layout = stored.layout
     if not layout.placed:

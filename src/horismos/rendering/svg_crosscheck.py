@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from horismos.confined.aside import aside, seconds_for
 from horismos.rendering.composite import Pixels
+from horismos.sandbox.aside import aside, seconds_for
 
 __all__ = ["differing_share", "drawn_by_resvg"]
 

@@ -16,7 +16,7 @@ from horismos.artwork.spaces import Space
 from horismos.artwork.state import GraphicsState
 from horismos.errors import LimitExceeded
 
-__all__ = ["Budget", "ColourOperator", "Ledger"]
+__all__ = ["Budget", "ColourOperator", "PageInventory"]
 
 
 class ColourOperator(NamedTuple):
@@ -45,7 +45,7 @@ class Budget:
         self.objects = 0
 
 
-class Ledger(ABC):
+class PageInventory(ABC):
     """The lists of one page, or of the content of a pattern or a glyph."""
 
     def __init__(

@@ -10,8 +10,8 @@ import time
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
-from horismos.confined.limits import MEMORY_BYTES, Limits, die_with_parent, limit_self
 from horismos.errors import Cancelled, CannotRead, LimitExceeded, NotInstalled
+from horismos.sandbox.limits import MEMORY_BYTES, Limits, die_with_parent, limit_self
 
 __all__ = ["ghostscript", "lines_of", "run_limited"]
 

@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.given import Read, choice, number, object_of, place, places, yes
+from horismos.json_readers import Read, choice, number, object_of, place, places, yes
 from horismos.roles import LineRole
 
 __all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where", "base_of_line"]

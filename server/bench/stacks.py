@@ -9,8 +9,8 @@ from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
-from jobs.store.apart import ask
 from jobs.store.cases import destination_of
+from jobs.store.children import run_step
 from jobs.store.files import content_of, load, path_of
 from jobs.store.stacks import StackPackageShown, package_shown
 from jobs.store.works import log
@@ -18,7 +18,7 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 from pydantic import Field, TypeAdapter
 
-from horismos.cutting.depth import Outcome
+from horismos.cutting.depth import CutOutcome
 from horismos.errors import NotFound, NotReady
 from horismos.formats.embroidery import FORMATS
 from horismos.words import safe_name
@@ -126,7 +126,7 @@ def sewn(request: HttpRequest, stack_id: int, format: str = "dst") -> SewnShown:
         raise NotFound(f"The stack has no stitches as “{format}”.", "Choose one of its files.")
     middle, stops = tuple(made.facts["middle_mm"]), made.facts["stops"]
     found: SewnShown = SEWN.validate_python(
-        ask("stack:sewn", content_of(file["sha256"]), format, middle, stops, key=_key(made), what="Sewing it")
+        run_step("stack:sewn", content_of(file["sha256"]), format, middle, stops, key=_key(made), what="Sewing it")
     )
     return found
 
@@ -162,7 +162,7 @@ def _next(made: models.StackPackage) -> int | None:
 
 def _bed(made: models.StackPackage) -> StackBed:
     facts = made.facts
-    layers = [LayerShown(**{**layer, "outcome": Outcome(layer["outcome"])}) for layer in facts["layers"]]
+    layers = [LayerShown(**{**layer, "outcome": CutOutcome(layer["outcome"])}) for layer in facts["layers"]]
     files = {file["layer"]: file["sha256"] for file in made.files if file["layer"] is not None}
     jobs = [
         CutLayer(
@@ -173,7 +173,7 @@ def _bed(made: models.StackPackage) -> StackBed:
     ]
     home = (facts["origin_mm"][0] - facts["shift_mm"][0], facts["origin_mm"][1] - facts["shift_mm"][1])
     destination = destination_of(made.job)
-    found = ask("stack:cut", jobs, destination, home, made.pk, key=_key(made), what="Cutting it") if jobs else []
+    found = run_step("stack:cut", jobs, destination, home, made.pk, key=_key(made), what="Cutting it") if jobs else []
     done = CUT.validate_python(found)
     return StackBed(
         package_shown(made), list(facts["bounds"]), layers, done, _next(made), list(made.origin or [0.0, 0.0]),

@@ -7,16 +7,16 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
-from jobs.store.apart import ask
 from jobs.store.cases import pool_key
+from jobs.store.children import run_step
 from jobs.store.drying import must_be_dry
 from jobs.store.files import load
-from jobs.store.moment import one_moment
+from jobs.store.snapshots import read_snapshot
 from jobs.store.works import UNDER_WAY, begin
 from ninja import Router, Schema
 from pydantic import Field
 
-from floor.loadings import (
+from bench.loadings import (
     PointerShown,
     before_of,
     is_cut,
@@ -133,7 +133,7 @@ def _made(release_id: int) -> models.Release:
 
 def _shown(made: models.Release, side: Side) -> BedShown:
     """The bed as it is at one moment: work that has ended is never told with a bed from before it."""
-    with one_moment():
+    with read_snapshot():
         return _as_it_is(made, side)
 
 
@@ -273,7 +273,7 @@ def under(
     before = before_of(found)
     place = pointer_at(before, (x, y))
     cut = cross_at(bed_of(before)) if cross else None
-    png = ask(
+    png = run_step(
         "bench:under", print_of(made), before, f"{loading}", place, side_mm, cut, key=pool_key(made.job),
         what="Looking under the pointer",
     )

@@ -7,14 +7,14 @@ from typing import TypeVar
 
 from django.db import connection
 
-__all__ = ["once", "one_moment"]
+__all__ = ["memo", "read_snapshot"]
 
 Found = TypeVar("Found")
 _found: ContextVar[dict[Hashable, object] | None] = ContextVar("found", default=None)
 
 
 @contextmanager
-def one_moment() -> Iterator[None]:
+def read_snapshot() -> Iterator[None]:
     """What is read within is of one moment, whatever workers write meanwhile; nothing may be written within.
 
     SQLite's write-ahead log gives a reader a snapshot from its first reading on. Without one, a screen may be told that
@@ -33,7 +33,7 @@ def one_moment() -> Iterator[None]:
             cursor.execute("ROLLBACK")
 
 
-def once(key: Hashable, find: Callable[[], Found]) -> Found:
+def memo(key: Hashable, find: Callable[[], Found]) -> Found:
     """What is found for a key: within one moment it is looked for once, since it cannot come out otherwise."""
     known = _found.get()
     if known is None:

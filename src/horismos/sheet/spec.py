@@ -6,7 +6,7 @@ from typing import Any
 
 from horismos.destinations import SHIPPED, Destination, destination_from_json
 from horismos.errors import BadValue, NotFound
-from horismos.given import Read, choice, number, object_of
+from horismos.json_readers import Read, choice, number, object_of
 from horismos.materials import FILM, MATERIALS, Material, material_from_json
 from horismos.sheet.layout import READERS, Fill, Layout
 from horismos.sheet.turning import Turn

@@ -8,7 +8,7 @@ import shapely
 
 from horismos.errors import BadValue
 from horismos.making.shapes import straight
-from horismos.making.wanted import LineWanted
+from horismos.making.spec import LineWanted
 from horismos.paths import Contour, flatten, rectangle
 from horismos.paths.fit import fit_points
 

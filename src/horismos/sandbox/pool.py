@@ -19,13 +19,13 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from horismos.confined.child import LEAVES_OFF
-from horismos.confined.jail import jailed
-from horismos.confined.limits import Limits, tree_bytes
-from horismos.confined.memory import held, tree_of
-from horismos.confined.wire import HEAD, Closed, exactly, hand, named, receive_within, takes_names, values
 from horismos.errors import Asks, BringsStop, Cancelled, CannotRead, LimitExceeded, by_code
 from horismos.questions import Choice, Question
+from horismos.sandbox.child import LEAVES_OFF
+from horismos.sandbox.jail import jailed
+from horismos.sandbox.limits import Limits, tree_bytes
+from horismos.sandbox.memory import held, tree_of
+from horismos.sandbox.wire import HEAD, Closed, exactly, hand, named, receive_within, takes_names, values
 
 __all__ = ["Call", "Fault", "Pool"]
 
@@ -301,7 +301,7 @@ class Pool:
         if self._template is None:
             ours, theirs = socket.socketpair()
             ours.settimeout(START_S)
-            command = [sys.executable, "-m", "horismos.confined.template", str(theirs.fileno()), *self._modules]
+            command = [sys.executable, "-m", "horismos.sandbox.template", str(theirs.fileno()), *self._modules]
             if self._scratch is not None:
                 # one for each template: in two jails two children have one number
                 self._scratch.mkdir(parents=True, exist_ok=True, mode=0o700)

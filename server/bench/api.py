@@ -7,14 +7,14 @@ from jobs import models
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
-from jobs.store.apart import ask
 from jobs.store.cases import destination_of, pool_key
+from jobs.store.children import run_step
 from jobs.store.files import load, path_of
 from jobs.store.works import begin
 from ninja import Router, Schema
 from ninja.errors import HttpError
 
-from floor.loadings import loading_of, print_of, run_of
+from bench.loadings import loading_of, print_of, run_of
 from horismos.simulation.bed import Side
 
 __all__ = ["router"]
@@ -96,7 +96,7 @@ def let_dry(request: HttpRequest, release_id: int) -> ReleaseShown:
 def sheet(request: HttpRequest, release_id: int) -> HttpResponse:
     """The sheet as it was handed to the RIP, as PNG."""
     made = find(models.Release.objects.select_related("job"), release_id)
-    return picture(ask("pictures:page_picture", print_of(made), 1, SHEET_PIXELS, key=pool_key(made.job)))
+    return picture(run_step("pictures:page_picture", print_of(made), 1, SHEET_PIXELS, key=pool_key(made.job)))
 
 
 @router.get("/bench/{release_id}/printed")

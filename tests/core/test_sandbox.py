@@ -18,11 +18,11 @@ import pytest
 
 from horismos.artwork import read_bytes
 from horismos.artwork.unpack import FILTERS, stream_bytes, unpacked
-from horismos.confined.limits import Limits
-from horismos.confined.pool import Call, Fault, Pool
-from horismos.confined.programs import run_limited
-from horismos.confined.wire import plain, values
 from horismos.errors import Asks, Cancelled, CannotRead, LimitExceeded
+from horismos.sandbox.limits import Limits
+from horismos.sandbox.pool import Call, Fault, Pool
+from horismos.sandbox.programs import run_limited
+from horismos.sandbox.wire import plain, values
 from horismos.workflow.steps.stored import Content
 from horismos.workflow.take_in import Arrival
 from tests import hostile
@@ -64,10 +64,10 @@ def test_a_child_answers_as_the_function_does(pool: Pool, kept: Callable[[bytes]
     data = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 60"><rect width="90" height="60"/></svg>'
     content = kept(data)
     with pytest.raises(Asks) as asks:
-        pool.run(Call(f"{STEPS}.way:take_in", (content, Arrival(b"", "seal.svg"), 1), content.sha256))
+        pool.run(Call(f"{STEPS}.job:take_in", (content, Arrival(b"", "seal.svg"), 1), content.sha256))
     assert asks.value.questions[0].id == "size"
     with pytest.raises(CannotRead, match="archive"):
-        pool.run(Call(f"{STEPS}.way:kind", (kept(b"PK\x03\x04"), "a.zip")))
+        pool.run(Call(f"{STEPS}.job:kind", (kept(b"PK\x03\x04"), "a.zip")))
     told: list[tuple[float, str]] = []
     assert pool.run(Call(f"{HERE}:tells", (3,)), lambda share, what: told.append((share, what))) == 3
     assert told == [(0.0, "0"), (0.5, "1"), (1.0, "2")]
@@ -82,10 +82,10 @@ def test_content_that_is_not_what_it_was_is_refused(pool: Pool, kept: Callable[[
     content = kept(hostile.sound())
     content.path.write_bytes(hostile.sound()[:-1] + b" ")
     with pytest.raises(CannotRead, match="has changed in the store"):
-        pool.run(Call(f"{STEPS}.way:kind", (content, "a.pdf")))
+        pool.run(Call(f"{STEPS}.job:kind", (content, "a.pdf")))
     content.path.unlink()
     with pytest.raises(CannotRead, match="is missing in the store"):
-        pool.run(Call(f"{STEPS}.way:kind", (content, "a.pdf")))
+        pool.run(Call(f"{STEPS}.job:kind", (content, "a.pdf")))
 
 
 def test_what_a_child_answers_is_plain_values_and_never_run() -> None:
@@ -151,7 +151,7 @@ def test_memory_is_limited_and_the_next_call_finds_a_new_child(pool: Pool) -> No
 def test_when_the_parent_is_killed_everything_below_it_ends(tmp_path: Path, which: signal.Signals) -> None:
     numbers = tmp_path / "numbers"
     program = (
-        "from horismos.confined.pool import Call, Pool\n"
+        "from horismos.sandbox.pool import Call, Pool\n"
         f"Pool(['{HERE}']).run(Call('{HERE}:starts_and_hangs', ({str(numbers)!r},)))\n"
     )
     parent = subprocess.Popen([sys.executable, "-c", program], env={**os.environ, "PYTHONPATH": os.getcwd()})
@@ -164,7 +164,7 @@ def test_when_the_parent_is_killed_everything_below_it_ends(tmp_path: Path, whic
 def test_a_program_ends_with_the_process_that_runs_it(tmp_path: Path) -> None:
     (tmp_path / "in.ps").write_bytes(hostile.LOOP)
     program = (
-        "import os, pathlib; from horismos.confined.programs import ghostscript\n"
+        "import os, pathlib; from horismos.sandbox.programs import ghostscript\n"
         "ghostscript(['-sDEVICE=nullpage', 'in.ps'], pathlib.Path('.'))\n"
     )
     parent = subprocess.Popen([sys.executable, "-c", program], cwd=tmp_path)
@@ -197,7 +197,7 @@ def test_comments_that_could_be_parted_in_many_ways_are_told_at_once(
 ) -> None:
     assert len(hostile.DXF_COMMENTS) == 241
     with pytest.raises(CannotRead):
-        pool.run(Call(f"{STEPS}.way:kind", (kept(hostile.DXF_COMMENTS), "a.dxf"), seconds=5))
+        pool.run(Call(f"{STEPS}.job:kind", (kept(hostile.DXF_COMMENTS), "a.dxf"), seconds=5))
 
 
 @pytest.mark.parametrize("parms", [b"/DecodeParms [null null]", b"", b"/DecodeParms [<< /Predictor 1 >> null]"])
@@ -207,7 +207,7 @@ def test_what_was_packed_twice_is_refused_before_it_fills_the_memory(
     data = hostile.deflated_twice(parms=parms)
     assert len(data) < 30_000
     with pytest.raises(LimitExceeded, match="unpacks to more"):
-        pool.run(Call(f"{STEPS}.way:take_in", (kept(data), Arrival(b"", "a.pdf"), 1), seconds=60))
+        pool.run(Call(f"{STEPS}.job:take_in", (kept(data), Arrival(b"", "a.pdf"), 1), seconds=60))
 
 
 def packed(data: bytes, names: tuple[str, ...]) -> bytes:

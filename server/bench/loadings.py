@@ -12,7 +12,7 @@ from horismos.errors import NotFound
 from horismos.simulation import Playback
 from horismos.simulation.bed import Laying, Side
 from horismos.simulation.packages import cut_name
-from horismos.workflow.bench import Before, aligned_on, played, stored_seen
+from horismos.workflow.bench import BedState, aligned_on, played, stored_seen
 from horismos.workflow.steps.stored import Content
 
 __all__ = [
@@ -36,10 +36,10 @@ class PointerShown:
     old: bool
 
 
-def before_of(loading: models.Loading) -> Before:
+def before_of(loading: models.Loading) -> BedState:
     """A sheet on the bed as the core has it."""
     front = loading.front
-    return Before(
+    return BedState(
         loading.release.ticket, Laying.from_json(loading.laying), loading.release.longer,
         stored_seen(loading.seen), before_of(front) if front else None, loading.code,
     )

@@ -10,9 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from horismos.paths.contour import Contour, Floats
+from horismos.paths.curvature import node_directions, tangents, turned
 from horismos.paths.flatten import chord_steps, flatten, points_at, sample
 from horismos.paths.measure import bounds, inner_extremes, length, lengths_of, signed_area
-from horismos.paths.turns import node_directions, tangents, turned
 
 __all__ = ["directions_all", "flatten_all", "measure_all", "sample_all"]
 

@@ -7,8 +7,8 @@ import signal
 import time
 from collections.abc import Callable
 
-from horismos.confined.limits import die_with_parent
 from horismos.errors import CannotRead, LimitExceeded
+from horismos.sandbox.limits import die_with_parent
 
 __all__ = ["aside", "seconds_for"]
 

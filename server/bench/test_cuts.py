@@ -9,9 +9,9 @@ from jobs.store.cases import tools_of
 from jobs.store.shop_tools import shop_tools, version_of
 from ninja import Router, Schema
 
-from floor.loadings import loading_of
+from bench.loadings import loading_of
 from horismos.cutting import Tool
-from horismos.cutting.depth import Outcome, tools_for
+from horismos.cutting.depth import CutOutcome, tools_for
 from horismos.errors import NotFound, NotReady
 from horismos.materials import MATERIALS, Stratum
 from horismos.roles import LineRole
@@ -47,7 +47,7 @@ class TestCutShown:
     strata: list[Stratum]
     wanted_um: float
     reached_um: float
-    seen: Outcome
+    seen: CutOutcome
     own: bool
     version: int
     destination: str

@@ -6,10 +6,18 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from horismos.paths.contour import Contour, Floats, once
+from horismos.paths.contour import Contour, Floats, cached
 
 __all__ = [
-    "Nodes", "Turn", "all_tight_turns", "corners", "node_directions", "node_turns", "nodes", "tangents", "tight_turns",
+    "Corner",
+    "Nodes",
+    "all_tight_turns",
+    "corners",
+    "node_directions",
+    "node_turns",
+    "nodes",
+    "tangents",
+    "tight_turns",
 ]
 
 SAMPLES = 9
@@ -29,7 +37,7 @@ WINDOW_MM = 5.0
 
 
 @dataclass(frozen=True)
-class Turn:
+class Corner:
     """A turn at a place in mm: its radius in mm (0 for a corner) and by how many degrees the line turns."""
 
     at: tuple[float, float]
@@ -74,7 +82,7 @@ def node_turns(contour: Contour) -> tuple[Floats, Floats]:
     return at, turn
 
 
-@once
+@cached
 def node_directions(contour: Contour) -> tuple[Floats, Floats, Floats]:
     """The same, with the directions in which the line comes to each node, shape (n, 2)."""
     p = contour.segments
@@ -96,7 +104,7 @@ def turned(comes: Floats, goes: Floats) -> Floats:
     return found
 
 
-def corners(contour: Contour, least_degrees: float) -> list[Turn]:
+def corners(contour: Contour, least_degrees: float) -> list[Corner]:
     """Nodes where the line turns at once by more than so many degrees, sharpest first.
 
     >>> from horismos.paths import rectangle
@@ -106,10 +114,10 @@ def corners(contour: Contour, least_degrees: float) -> list[Turn]:
     at, turn = node_turns(contour)
     found = np.flatnonzero(np.abs(turn) > least_degrees)
     found = found[np.argsort(-np.abs(turn[found]), kind="stable")]
-    return [Turn((float(at[i, 0]), float(at[i, 1])), 0.0, float(abs(turn[i]))) for i in found]
+    return [Corner((float(at[i, 0]), float(at[i, 1])), 0.0, float(abs(turn[i]))) for i in found]
 
 
-def tight_turns(contour: Contour, radius_mm: float) -> list[Turn]:
+def tight_turns(contour: Contour, radius_mm: float) -> list[Corner]:
     """Bends with a radius below ``radius_mm`` that turn by LEAST_TURN or more, tightest first.
 
     On curves by their curvature; on polylines that stand for a bend, by the circle that their chords
@@ -119,7 +127,7 @@ def tight_turns(contour: Contour, radius_mm: float) -> list[Turn]:
     return sorted(found, key=lambda turn: turn.radius_mm)
 
 
-def all_tight_turns(contours: Sequence[Contour], radius_mm: float) -> list[Turn]:
+def all_tight_turns(contours: Sequence[Contour], radius_mm: float) -> list[Corner]:
     """The tight turns of many contours, tightest first; only those are looked at one by one that may have some."""
     if not contours:
         return []
@@ -147,7 +155,7 @@ def _curvature(segments: Floats, t: Floats) -> tuple[Floats, Floats, Floats]:
     return point, cross / np.maximum(speed, 1e-9) ** 3, speed
 
 
-def _on_curves(contour: Contour, radius_mm: float) -> list[Turn]:
+def _on_curves(contour: Contour, radius_mm: float) -> list[Corner]:
     index = np.flatnonzero(~contour.straight)
     if not len(index):
         return []
@@ -171,7 +179,7 @@ def _on_curves(contour: Contour, radius_mm: float) -> list[Turn]:
         flat = np.where(tight[of], np.abs(bend[of]), 0)
         i, j = np.unravel_index(int(flat.argmax()), flat.shape)
         x, y = point[of[i], j]
-        out.append(Turn((float(x), float(y)), float(1 / flat[i, j]), degrees))
+        out.append(Corner((float(x), float(y)), float(1 / flat[i, j]), degrees))
     return out
 
 
@@ -180,7 +188,7 @@ def _runs(index: NDArray[np.int64]) -> list[NDArray[np.int64]]:
     return np.split(index, np.flatnonzero(np.diff(index) > 1) + 1) if len(index) else []
 
 
-def _on_polyline(contour: Contour, radius_mm: float) -> list[Turn]:
+def _on_polyline(contour: Contour, radius_mm: float) -> list[Corner]:
     p = contour.segments
     if int(contour.straight.sum()) < LEAST_CHORDS:
         return []
@@ -202,7 +210,7 @@ def _on_polyline(contour: Contour, radius_mm: float) -> list[Turn]:
         if degrees >= LEAST_TURN and len(run) > 1:
             tightest = run[int(radius[run].argmin())]
             x, y = p[tightest, 3]
-            out.append(Turn((float(x), float(y)), float(radius[tightest]), degrees))
+            out.append(Corner((float(x), float(y)), float(radius[tightest]), degrees))
     return out
 
 

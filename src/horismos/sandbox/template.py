@@ -16,9 +16,9 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-from horismos.confined.child import begin, scratch_of
-from horismos.confined.limits import Limits, adopt_orphans
-from horismos.confined.wire import HEAD
+from horismos.sandbox.child import begin, scratch_of
+from horismos.sandbox.limits import Limits, adopt_orphans
+from horismos.sandbox.wire import HEAD
 
 __all__ = ["main"]
 

@@ -12,9 +12,9 @@ from contextlib import contextmanager
 from dataclasses import asdict
 from typing import Any, NoReturn
 
-from horismos.confined.limits import Limits, die_with_parent, limit_processor, limit_self
-from horismos.confined.wire import Closed, call_received, plain, send
 from horismos.errors import Asks, BringsStop, HorismosError, LimitExceeded
+from horismos.sandbox.limits import Limits, die_with_parent, limit_processor, limit_self
+from horismos.sandbox.wire import Closed, call_received, plain, send
 
 __all__ = ["LEAVES_OFF", "begin", "scratch_of"]
 

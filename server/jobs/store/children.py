@@ -7,11 +7,11 @@ from typing import Any
 
 from django.conf import settings
 
-from horismos.confined.pool import Call, Fault, Pool
+from horismos.sandbox.pool import Call, Fault, Pool
 
-__all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "ask"]
+__all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "run_step"]
 
-STEPS = ["horismos.workflow.steps.way", "horismos.workflow.steps.pictures", "horismos.workflow.steps.papers",
+STEPS = ["horismos.workflow.steps.job", "horismos.workflow.steps.pictures", "horismos.workflow.steps.documents",
          "horismos.workflow.steps.making", "horismos.workflow.steps.together", "horismos.workflow.steps.bench",
          "horismos.workflow.steps.stack"]
 BESIDE = [
@@ -30,11 +30,11 @@ DRAWING_S = 30.0
 """[ours] what one step may take: reading and checking a page, and drawing a part of one."""
 
 
-def ask(
+def run_step(
     step: str, *arguments: Any, key: str, seconds: float = DRAWING_S, tell: Tell = lambda share, what: None,
     cancelled: Callable[[], bool] = lambda: False, what: str = "Drawing the page", kept: bool = False,
 ) -> Any:
-    """What a step (``way:look``) gives for a file; ``key`` is the same for all steps on one customer's file.
+    """What a step (``job:look``) gives for a file; ``key`` is the same for all steps on one customer's file.
 
     Steps with a key whose child is ``kept`` follow each other in it, and find what it has found already.
 

@@ -17,19 +17,19 @@ from typing import Self
 import numpy as np
 
 from horismos.artwork.model import Boxes, Page
-from horismos.confined.limits import die_with_parent
 from horismos.errors import CannotRead, HorismosError, LimitExceeded, by_code
 from horismos.paths.box import Bounds
 from horismos.rendering.composite import MAX_PIXELS, PageView, Pixels
+from horismos.sandbox.limits import die_with_parent
 
-__all__ = ["PageApart"]
+__all__ = ["PageProcess"]
 
 DRAWING_S = 20.0
 """[ours] for one picture of a page."""
 HEAD = struct.Struct(">I")
 
 
-class PageApart:
+class PageProcess:
     """One page of a PDF, to be asked as a PageView. Raises LimitExceeded where a picture takes too long."""
 
     def __init__(self, data: bytes, boxes: Boxes, user_unit: float = 1.0, seconds: float = DRAWING_S) -> None:
@@ -51,7 +51,7 @@ class PageApart:
         self._ask, self._told = asked_in, told_out
 
     @classmethod
-    def of_art(cls, art: bytes, page: Page) -> "PageApart":
+    def of_art(cls, art: bytes, page: Page) -> "PageProcess":
         """The view of the art alone of a page."""
         return cls(art, page.boxes, page.user_unit)
 

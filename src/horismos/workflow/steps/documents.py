@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from horismos.checking import Report
-from horismos.workflow.papers import letter_of, letter_pdf_of, preflight_pdf
+from horismos.workflow.documents import letter_of, letter_pdf_of, preflight_pdf
 from horismos.workflow.steps.stored import StoredCase, case_of
 
 __all__ = ["letter", "letter_file", "report_file"]

@@ -1,0 +1,1 @@
+"""The bench: what was handed over to the machines, and the machines' hot folders."""

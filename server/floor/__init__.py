@@ -1,1 +1,0 @@
-"""The floor: what was handed over to the machines, and the machines' hot folders."""
