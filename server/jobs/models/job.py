@@ -1,0 +1,123 @@
+"""Jobs: a customer's artwork, what was asked for, its revisions, what people decided and did."""
+
+from django.conf import settings
+from django.db import models
+
+from jobs.models.shop import Destination, Material
+
+__all__ = ["Customer", "Decision", "Job", "LogEntry", "Order", "Revision", "ToolSetting"]
+
+
+class Customer(models.Model):
+    """What is remembered of a customer: how layers, pens and colours were bound, and the last order.
+
+    ``known`` are inks, colours and layers that a person has made lines in this customer's PDFs, with their roles.
+    """
+
+    name = models.CharField(max_length=200, unique=True)
+    binding = models.JSONField(default=dict)
+    known = models.JSONField(default=dict)
+    order = models.JSONField(default=dict)
+
+
+class Job(models.Model):
+    """One piece of work: an artwork and what was asked for.
+
+    ``original`` is the customer's file by its content. ``intake`` holds what was said about it and
+    what taking it in noted; ``asks`` the questions that are open. ``version`` goes up with every change that
+    a person makes, so that nobody changes what he has not seen.
+    """
+
+    original = models.CharField(max_length=64, blank=True)
+    original_name = models.CharField(max_length=255, blank=True)
+    intake = models.JSONField(default=dict)
+    asks = models.JSONField(default=list)
+    name = models.CharField(max_length=200)
+    customer = models.CharField(max_length=200, blank=True)
+    due = models.DateField(null=True, blank=True)
+    page = models.PositiveIntegerField(default=1)
+    destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
+    material = models.ForeignKey(Material, on_delete=models.PROTECT)
+    layout = models.JSONField(default=dict)
+    rehearsal = models.JSONField(default=dict)
+    """What came of rehearsing the job, with the key of what was rehearsed."""
+    stack = models.JSONField(default=dict)
+    """The stack of fabric that is made of it, as the core's JSON; empty: none."""
+    revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
+    version = models.PositiveIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Due first."""
+
+        ordering = [models.F("due").asc(nulls_last=True), "id"]
+
+
+class Order(models.Model):
+    """The order of a job, as the core's JSON."""
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE)
+    data = models.JSONField(default=dict)
+
+
+class ToolSetting(models.Model):
+    """A job's own tool setting for one role, where it differs from the default."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="tools")
+    role = models.CharField(max_length=20)
+    data = models.JSONField()
+
+    class Meta:
+        """One setting for a role."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "role"], name="one_tool_per_role")]
+
+
+class Revision(models.Model):
+    """A state of the artwork in its working form; the first one comes from the customer's file."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.ForeignKey("self", null=True, on_delete=models.PROTECT)
+    sha256 = models.CharField(max_length=64)
+    file_name = models.CharField(max_length=255)
+    said = models.TextField(blank=True)
+    steps = models.JSONField(default=list)
+    """The mends that made it, as the core's JSON: what a recipe is made of."""
+    proof = models.JSONField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Numbered from 1 within a job."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "number"], name="revision_number")]
+
+
+class LogEntry(models.Model):
+    """Who did what to a job, and when. Never changed. ``version`` is the job's after it, 0 where it changed none."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="log")
+    version = models.PositiveIntegerField(default=0)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    what = models.TextField()
+    when = models.DateTimeField(auto_now_add=True)
+
+
+class Decision(models.Model):
+    """A finding that a person let stand, with the reason. It holds while the finding stays as it was."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="decisions")
+    key = models.CharField(max_length=40)
+    check_id = models.CharField(max_length=40)
+    subject = models.CharField(max_length=200, blank=True)
+    severity = models.CharField(max_length=8)
+    message = models.TextField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    reason = models.TextField()
+    when = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """One for a finding; waving a stop through is a right of its own."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_decision_per_finding")]
+        permissions = [("waive_stop", "May let a stop pass")]

@@ -1,0 +1,63 @@
+"""Long work as rows, which are the queue."""
+
+from django.db import models
+
+from jobs.models.job import Job
+
+__all__ = ["Work", "WorkKind", "WorkState"]
+
+
+class WorkKind(models.TextChoices):
+    """What the worker can be asked for."""
+
+    TAKE_IN = "take-in"
+    ANALYSE = "analyse"
+    TRY_SHEET = "try-sheet"
+    MEND = "mend"
+    PREVIEW = "preview"
+    RELEASE = "release"
+    RIP = "rip"
+    SCAN = "scan"
+    REHEARSE = "rehearse"
+    NEST = "nest"
+    SHEET = "sheet"
+    STACK = "stack"
+
+
+class WorkState(models.TextChoices):
+    """How far a piece of work is, or how it ended. Stopped by a person is no failure."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    FAILED = "failed"
+    CANCELLED = "cancelled"
+
+
+class Work(models.Model):
+    """A piece of long work as people see it: what it does, how far it is, how it ended. The rows are the queue.
+
+    A worker that takes a row holds it until ``leased_until``, and puts that off while it works. When the worker
+    dies the lease runs out, and the row is taken up again: at most so many times.
+    """
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="works")
+    shared = models.ForeignKey("jobs.SharedSheet", null=True, on_delete=models.CASCADE, related_name="works")
+    kind = models.CharField(max_length=20, choices=WorkKind.choices)
+    arguments = models.JSONField(default=dict)
+    state = models.CharField(max_length=12, choices=WorkState.choices, default=WorkState.WAITING)
+    share = models.FloatField(default=0)
+    what = models.CharField(max_length=200, default="waiting")
+    error = models.TextField(blank=True)
+    code = models.CharField(max_length=40, blank=True)
+    cancel = models.BooleanField(default=False)
+    result = models.JSONField(null=True)
+    worker = models.CharField(max_length=60, blank=True)
+    attempts = models.PositiveIntegerField(default=0)
+    leased_until = models.DateTimeField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        """Found quickly by their state."""
+
+        indexes = [models.Index(fields=["state", "id"], name="work_by_state")]
