@@ -14,7 +14,7 @@ from scipy.spatial.distance import cdist
 
 from horismos.artwork import read_bytes
 from horismos.cutting import plan_cut
-from horismos.destinations import HOUSE
+from horismos.destinations import DEFAULT
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.sheet import Item, Layout, Turn, piece_of
@@ -101,9 +101,9 @@ def main() -> None:
     """Print the figures."""
     for count in COUNTS:
         artwork = read_bytes(scattered(count))
-        piece = piece_of(artwork, artwork.pages[0], Order(), HOUSE, 0.0)
+        piece = piece_of(artwork, artwork.pages[0], Order(), DEFAULT, 0.0)
         one, plain = Item(piece, 1, Turn.NONE, 1.0), Layout(code=False)
-        (sheet,) = fill_sheets([one], MATERIALS["film-1370"], HOUSE, plain).sheets
+        (sheet,) = fill_sheets([one], MATERIALS["film-1370"], DEFAULT, plain).sheets
         began = time.perf_counter()
         plan = plan_cut(sheet)
         took = time.perf_counter() - began

@@ -55,10 +55,10 @@ def make(path: Path, additive: bool) -> None:
 def one(name: str, path: Path) -> None:
     """Read, mend and prove."""
     from horismos.artwork import read
-    from horismos.destinations import HOUSE
+    from horismos.destinations import DEFAULT
     from horismos.mending import mend, step
 
-    mend(read(path), step(name, **{**LIGHT, **HEAVY}[name]), HOUSE)
+    mend(read(path), step(name, **{**LIGHT, **HEAVY}[name]), DEFAULT)
 
 
 def rewritten(path: Path) -> None:

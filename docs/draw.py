@@ -11,7 +11,8 @@ from collections.abc import Iterator
 from html import escape
 from pathlib import Path
 
-from horismos.orders import FIELDS, Asked, Order, order_schema
+from horismos.json_readers import Field
+from horismos.orders import FIELDS, Order, order_schema
 
 ROOT = Path(__file__).resolve().parents[1]
 SOURCES = {"horismos": ROOT / "src" / "horismos", "server": ROOT / "server"}
@@ -188,7 +189,7 @@ def orders() -> str:
     return page[:begin] + "| key | what it is | values | left out |\n|---|---|---|---|\n" + rows + page[end:]
 
 
-def _range(asked: Asked) -> str:
+def _range(asked: Field) -> str:
     schema = asked.read.schema
     if "items" in schema:
         return "a list of " + ", ".join(f"`{one}`" for one in schema["items"]["enum"])

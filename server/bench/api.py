@@ -1,21 +1,21 @@
 """The bench: what was released to the machines, and the machines at work."""
 
-from dataclasses import dataclass
-
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
-from jobs.store.cases import destination_of, pool_key
 from jobs.store.children import run_step
 from jobs.store.files import load, path_of
-from jobs.store.works import begin
+from jobs.store.queue import begin
+from jobs.store.snapshots import pool_key
 from ninja import Router, Schema
 from ninja.errors import HttpError
 
 from bench.loadings import loading_of, print_of, run_of
+from horismos.destinations import destination_of
 from horismos.simulation.bed import Side
+from horismos.workflow.showing.bench import PlaybackShown
 
 __all__ = ["router"]
 
@@ -24,48 +24,10 @@ SHEET_PIXELS = 1_500_000
 """Of the picture of a sheet."""
 
 
-@dataclass(frozen=True)
-class MoveShown:
-    """A stroke of the cutter: from ``start_s`` the tool is down until ``end_s``; points in mm."""
-
-    operation: int
-    tool: int
-    force_gf: float
-    speed_mm_s: float
-    start_s: float
-    end_s: float
-    points: list[list[float]]
-
-
-@dataclass(frozen=True)
-class StopShown:
-    """A stop of the machine before an operation; with words a person has to do something."""
-
-    at_s: float
-    before: int
-    words: str
-    time_s: float
-
-
 class RipGiven(Schema):
     """The hot folder that a print PDF is put into."""
 
     preset: str = "usual"
-
-
-@dataclass(frozen=True)
-class PlaybackShown:
-    """A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed."""
-
-    moves: list[MoveShown]
-    stops: list[StopShown]
-    landed: bool
-    total_s: float
-    cut_mm: float
-    travel_mm: float
-    width_mm: float
-    length_mm: float
-    operations: list[dict[str, object]]
 
 
 @router.get("/bench", response=list[ReleaseShown])
@@ -79,7 +41,7 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
 def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     """Let the simulated RIP take a print PDF from one of its hot folders."""
     made = find(models.Release.objects.all(), release_id)
-    destination_of(made.job).rip.preset(body.preset)
+    destination_of(made.ticket).rip.preset(body.preset)
     return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": body.preset}))
 
 
@@ -112,19 +74,7 @@ def printed(request: HttpRequest, release_id: int) -> HttpResponse:
 def playback(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> PlaybackShown:
     """Let the simulated cutter read a cut file: every stroke with its times, as it lands on the sheet."""
     made = find(models.Release.objects.select_related("job"), release_id)
-    run, landed = run_of(loading_of(made, side), made, side)
-    operations = [op for op in made.ticket["operations"] if op["side"] == side.value]
-    sheet = made.ticket["sheet"]
-    return PlaybackShown(
-        [
-            MoveShown(
-                m.operation, m.tool, m.force_gf, m.speed_mm_s, m.start_s, m.end_s, m.points.round(3).tolist()
-            )
-            for m in run.moves
-        ],
-        [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], landed,
-        run.total_s, run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"], operations,
-    )
+    return run_of(loading_of(made, side), made, side)
 
 
 @router.get("/bench/{release_id}/plates/{sha256}")

@@ -7,12 +7,12 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
-from jobs.store.cases import pool_key
 from jobs.store.children import run_step
 from jobs.store.drying import must_be_dry
 from jobs.store.files import load
-from jobs.store.snapshots import read_snapshot
-from jobs.store.works import UNDER_WAY, begin
+from jobs.store.queue import begin, under_way
+from jobs.store.reading import consistent_read
+from jobs.store.snapshots import pool_key
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -21,18 +21,18 @@ from bench.loadings import (
     before_of,
     is_cut,
     kept_seen,
+    laid_of,
     loading_of,
     plain,
     pointer_of,
     print_of,
 )
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.errors import NotFound, NotReady
 from horismos.roles import LineRole
 from horismos.simulation.bed import Laying, Side
-from horismos.workflow.bench import aligned_on, bed_of, cross_at, pointer_at
 from horismos.workflow.figures import roles_weeded
-from horismos.workflow.showing.bench import AlignedShown, aligned_shown
+from horismos.workflow.showing.bench import AlignedShown
 
 __all__ = ["router"]
 
@@ -133,13 +133,9 @@ def _made(release_id: int) -> models.Release:
 
 def _shown(made: models.Release, side: Side) -> BedShown:
     """The bed as it is at one moment: work that has ended is never told with a bed from before it."""
-    with read_snapshot():
-        return _as_it_is(made, side)
-
-
-def _as_it_is(made: models.Release, side: Side) -> BedShown:
-    found = loading_of(made, side)
-    destination = SHIPPED[made.ticket["destination"]]
+    with consistent_read():
+        found, work = loading_of(made, side), under_way(made.job, models.WorkKind.SCAN)
+    destination = destination_of(made.ticket)
     common: dict[str, Any] = {
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
@@ -150,20 +146,21 @@ def _as_it_is(made: models.Release, side: Side) -> BedShown:
             loading=None, laying=None, aligned=None, sights=[], code_read=None, code_of=None, cross=None, shifts={},
             stood_s=0.0, work=None, **common,
         )
-    before = before_of(found)
-    work = made.job.works.filter(kind=models.WorkKind.SCAN, state__in=UNDER_WAY).order_by("-pk").first()
-    other = None
-    if found.code and found.code != made.ticket.get("code"):
-        others = models.Release.objects.filter(ticket__code=found.code).order_by("-pk")
-        other = others.values_list("pk", flat=True).first()
+    lies = laid_of(made, before_of(found))
     return BedShown(
-        loading=found.pk, laying=found.laying, aligned=aligned_shown(aligned_on(before), before.seen),
-        sights=[
-            SightShown(one["number"], one["sha256"], one["spot"]) for one in found.seen if one.get("sha256")
-        ],
-        code_read=found.code, code_of=other, cross=list(cross_at(bed_of(before))), shifts=found.shifts,
-        stood_s=found.stood_s, work=work_shown(work) if work else None, **common,
+        loading=found.pk, laying=found.laying, aligned=lies.aligned, cross=lies.cross,
+        sights=[SightShown(one["number"], one["sha256"], one["spot"]) for one in found.seen if one.get("sha256")],
+        code_read=found.code, code_of=_code_of(found, made), shifts=found.shifts, stood_s=found.stood_s,
+        work=work_shown(work) if work else None, **common,
     )
+
+
+def _code_of(found: models.Loading, made: models.Release) -> int | None:
+    """The package whose code was read on a sheet, if another."""
+    if not found.code or found.code == made.ticket.get("code"):
+        return None
+    others = models.Release.objects.filter(ticket__code=found.code).order_by("-pk")
+    return others.values_list("pk", flat=True).first()
 
 
 def _laid(made: models.Release, side: Side) -> models.Loading:
@@ -189,9 +186,9 @@ def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedS
     if laying.side is Side.BACK and (front is None or not is_cut(front)):
         raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front to its end first.")
     loading = models.Loading(release=made, laying=plain(laying), front=front, who_id=request.user.pk)
-    bed_of(before_of(loading))
+    laid_of(made, before_of(loading))  # refused where it cannot be held
     loading.save()
-    if SHIPPED[made.ticket["destination"]].cutter.camera and made.ticket.get("makes") != "cut":
+    if destination_of(made.ticket).cutter.camera and made.ticket.get("makes") != "cut":
         begin(made.job, models.WorkKind.SCAN, {"loading": loading.pk})
     return _shown(made, laying.side)
 
@@ -218,7 +215,7 @@ def mark(request: HttpRequest, release_id: int, body: MarkGiven) -> BedShown:
     """Take a mark where the pointer stands, or leave it out."""
     made = _made(release_id)
     loading = _laid(made, body.side)
-    if all(one.number != body.number for one in bed_of(before_of(loading)).marks):
+    if all(one.number != body.number for one in laid_of(made, before_of(loading)).aligned.marks):
         raise NotFound(f"There is no mark {body.number}.", "Choose one of the sheet's.")
     spot = _spot(made, body.place)
     kept_seen(loading, body.number, (spot[0], spot[1]) if spot else None)
@@ -255,7 +252,7 @@ def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
 def calibrate(request: HttpRequest, release_id: int, body: PointerGiven) -> BedShown:
     """Keep where the pointer shines: it stands on the middle of a cross that the blade has cut."""
     made = _made(release_id)
-    x, y = cross_at(bed_of(before_of(_laid(made, Side.FRONT))))
+    x, y = laid_of(made, before_of(_laid(made, Side.FRONT))).cross
     models.PointerOffset.objects.create(
         destination_id=made.ticket["destination"], x_mm=x - body.place[0], y_mm=y - body.place[1],
         who_id=request.user.pk,
@@ -270,12 +267,9 @@ def under(
     """What a person sees under the pointer while the carriage stands at a place, as PNG."""
     made = _made(release_id)
     found = find(made.loadings.all(), loading)
-    before = before_of(found)
-    place = pointer_at(before, (x, y))
-    cut = cross_at(bed_of(before)) if cross else None
     png = run_step(
-        "bench:under", print_of(made), before, f"{loading}", place, side_mm, cut, key=pool_key(made.job),
-        what="Looking under the pointer",
+        "bench:under", print_of(made), before_of(found), f"{loading}", (x, y), side_mm, cross,
+        key=pool_key(made.job), what="Looking under the pointer",
     )
     answer = picture(png, immutable=False)
     answer["Cache-Control"] = "private, max-age=60"  # its address does not name what it shows

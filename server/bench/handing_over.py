@@ -14,7 +14,7 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
 from jobs.store.files import load, write_whole
-from jobs.store.works import log
+from jobs.store.log import log
 from ninja import Router, Schema
 
 from horismos.errors import NotFound, NotReady

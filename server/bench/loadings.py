@@ -5,20 +5,26 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 from jobs import models
-from jobs.store.files import content_of, load
+from jobs.store.children import run_step
+from jobs.store.files import content_of
+from jobs.store.shelf import destination_called
+from jobs.store.snapshots import pool_key
+from pydantic import TypeAdapter
 
-from horismos.destinations import SHIPPED
 from horismos.errors import NotFound
-from horismos.simulation import Playback
 from horismos.simulation.bed import Laying, Side
 from horismos.simulation.packages import cut_name
-from horismos.workflow.bench import BedState, aligned_on, played, stored_seen
+from horismos.workflow.bench import BedState, stored_seen
+from horismos.workflow.showing.bench import LaidShown, PlaybackShown
+from horismos.workflow.steps.bench import Run
 from horismos.workflow.steps.stored import Content
 
 __all__ = [
-    "PointerShown", "before_of", "is_cut", "kept_seen", "loading_of", "plain", "pointer_of", "print_of", "run_of",
+    "PointerShown", "before_of", "is_cut", "kept_seen", "laid_of", "loading_of", "plain",
+    "pointer_of", "print_of", "run_of",
 ]
 
+RUN, LAID = TypeAdapter(PlaybackShown), TypeAdapter(LaidShown)
 END_S = 0.1
 OLD = timedelta(days=30)
 """[ours] a calibration of the pointer that is older than this is not relied on."""
@@ -75,24 +81,32 @@ def _shifts(loading: models.Loading | None, count: int) -> dict[int, tuple[float
     return out
 
 
-def run_of(loading: models.Loading | None, made: models.Release, side: Side) -> tuple[Playback, bool]:
-    """The run of a package's cut file, and whether it lands as the sheet lies there. Raises NotFound."""
-    back = side is Side.BACK
+def run_of(loading: models.Loading | None, made: models.Release, side: Side) -> PlaybackShown:
+    """The run of a package's cut file, as it lands where its sheet lies there. Raises NotFound."""
     contents = {file["name"]: file["sha256"] for file in made.files}
-    name = cut_name(contents, made.ticket, back)
+    name = cut_name(contents, made.ticket, side is Side.BACK)
     if name is None:
         raise NotFound("The package holds no such cut file.", "Choose the other side.")
-    before = before_of(loading) if loading else None
-    if before is not None and aligned_on(before).trouble:
-        before = None
     count = sum(op["side"] == side.value for op in made.ticket["operations"])
-    run = played(before, made.ticket, load(contents[name]), _shifts(loading, count), back)
-    return run, before is not None
+    before = before_of(loading) if loading else None
+    asked = Run(content_of(contents[name]), made.ticket, before, _shifts(loading, count), side)
+    found: PlaybackShown = RUN.validate_python(
+        run_step("bench:run", asked, key=pool_key(made.job), what="Running the cut file")
+    )
+    return found
+
+
+def laid_of(made: models.Release, before: BedState) -> LaidShown:
+    """What is known of a sheet as it lies. Raises DoesNotFit where it cannot be held, CannotRead."""
+    found: LaidShown = LAID.validate_python(
+        run_step("bench:laid", before, key=pool_key(made.job), what="Looking at the bed")
+    )
+    return found
 
 
 def is_cut(loading: models.Loading) -> bool:
     """Whether a sheet that lies there was cut to the end."""
-    run, _ = run_of(loading, loading.release, Side(loading.laying["side"]))
+    run = run_of(loading, loading.release, Side(loading.laying["side"]))
     return loading.stood_s >= run.total_s - END_S
 
 
@@ -111,7 +125,7 @@ def pointer_of(destination: str) -> PointerShown:
     """Where the pointer of a destination's cutter shines, by the last calibration."""
     last = models.PointerOffset.objects.filter(destination_id=destination).order_by("-pk").first()
     if last is None:
-        x, y = SHIPPED[destination].cutter.pointer_mm
+        x, y = destination_called(destination).cutter.pointer_mm
         return PointerShown(x, y, "", None, None, True)
     age = timezone.now() - last.when
     return PointerShown(

@@ -9,11 +9,11 @@ from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
-from jobs.store.cases import destination_of
 from jobs.store.children import run_step
 from jobs.store.files import content_of, load, path_of
+from jobs.store.log import log
+from jobs.store.shelf import destination_of
 from jobs.store.stacks import StackPackageShown, package_shown
-from jobs.store.works import log
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from pydantic import Field, TypeAdapter
@@ -172,7 +172,7 @@ def _bed(made: models.StackPackage) -> StackBed:
         for one in made.cut
     ]
     home = (facts["origin_mm"][0] - facts["shift_mm"][0], facts["origin_mm"][1] - facts["shift_mm"][1])
-    destination = destination_of(made.job)
+    destination = destination_of(made.job.destination)
     found = run_step("stack:cut", jobs, destination, home, made.pk, key=_key(made), what="Cutting it") if jobs else []
     done = CUT.validate_python(found)
     return StackBed(

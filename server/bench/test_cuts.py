@@ -5,24 +5,27 @@ from dataclasses import dataclass
 from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
-from jobs.store.cases import tools_of
+from jobs.store.children import run_step
 from jobs.store.shop_tools import shop_tools, version_of
+from jobs.store.snapshots import pool_key, snapshot_of
 from ninja import Router, Schema
+from pydantic import TypeAdapter
 
 from bench.loadings import loading_of
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, tools_for
 from horismos.errors import NotFound, NotReady
-from horismos.materials import MATERIALS, Stratum
+from horismos.materials import Stratum, material_of
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
 from horismos.words import safe_name
-from horismos.workflow.figures import Tested, cut_figure, roles_weeded
+from horismos.workflow.figures import Tested, roles_weeded
 from horismos.workflow.showing.sheet import ToolShown
 
 __all__ = ["must_correct", "router"]
 
 router = Router()
+FIGURE = TypeAdapter(Tested)
 
 
 class FigureGiven(Schema):
@@ -57,12 +60,11 @@ class TestCutShown:
 def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
     """The setting as it stands now: the job's own, the shop's, the shipped; and whether it is the job's own."""
     destination, material = made.ticket["destination"], made.ticket["material"]["id"]
-    own = tools_of(made.job)
+    job = snapshot_of(made.job)
+    own = job.own_tools
     if made.shared_id is None and role in own:
         return own[role], True
-    if material not in MATERIALS:
-        raise NotFound("The material of this sheet is not on the Shelf any more.", "Test on a scrap.")
-    return {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role], False
+    return {**tools_for(material_of(made.ticket)), **shop_tools(destination, material)}[role], False
 
 
 def must_correct(made: models.Release, side: Side, role: LineRole) -> None:
@@ -83,7 +85,8 @@ def _must_lie(made: models.Release, side: Side, role: LineRole) -> None:
 def _cut(made: models.Release, side: Side, role: LineRole) -> tuple[Tested, bool]:
     _must_lie(made, side, role)
     tool, own = _tool(made, role)
-    return cut_figure(made.ticket, side, role, tool), own
+    found = run_step("bench:figure", made.ticket, side, role, tool, key=pool_key(made.job), what="Cutting the figure")
+    return FIGURE.validate_python(found), own
 
 
 def _made(release_id: int) -> models.Release:

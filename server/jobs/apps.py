@@ -1,6 +1,10 @@
 """The one Django application: jobs and all that belongs to them."""
 
+from typing import Any
+
 from django.apps import AppConfig
+from django.apps import apps as registry
+from django.db.models.signals import post_migrate
 
 
 class JobsConfig(AppConfig):
@@ -8,3 +12,14 @@ class JobsConfig(AppConfig):
 
     name = "jobs"
     default_auto_field = "django.db.models.BigAutoField"
+
+    def ready(self) -> None:
+        """Let the Shelf be filled with what ships whenever the database has been brought up to date."""
+        post_migrate.connect(_fill, sender=self)
+
+
+def _fill(apps: Any = registry, **_: Any) -> None:
+    from jobs.store.shelf import fill  # models are there only now
+
+    if "machine" in apps.all_models["jobs"]:  # whoever goes back to a state before it has no Shelf yet
+        fill()

@@ -1,12 +1,12 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from functools import cached_property, partial
+from functools import cached_property
 from typing import Any
 
-from django.db.models import OuterRef, Q, Subquery
+from django.db.models import Case, Count, DateTimeField, F, Q, QuerySet, When
 from django.utils import timezone
 
 from horismos.mending import step_from
@@ -16,10 +16,12 @@ from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
 from jobs.store.drying import is_dry
+from jobs.store.job_state import packages_of
+from jobs.store.queue import latest_of, latest_of_all, steps_of
+from jobs.store.snapshots import ROWS
 from jobs.store.summaries import Summary, summary_of
-from jobs.store.works import latest_of, steps_of
 
-__all__ = ["GROUPS", "JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
+__all__ = ["JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,8 @@ class WorkShown:
     what: str
     error: str
     job_version: int
+    stamp: int
+    """Higher the later it has begun, ended or shown something."""
     shared: int | None = None
     result: dict[str, Any] | None = None
     code: str = ""
@@ -96,7 +100,7 @@ def work_shown(work: models.Work) -> WorkShown:
     """A piece of work."""
     return WorkShown(
         work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.job.version, work.shared_id, work.result, work.code, _instead(work),
+        work.error, work.job.version, work.stamp, work.shared_id, work.result, work.code, _instead(work),
     )
 
 
@@ -110,24 +114,55 @@ def _instead(work: models.Work) -> MendShown | None:
     return None if already else replace(mend_shown(step), then=tuple(mend_shown(step_from(one)) for one in then))
 
 
+NEW_FOR = timedelta(minutes=10)
+"""[ours] so long what has come in stands on top of the Desk."""
+HEAVY = [f"analysis__{name}" for name in ("seen", "report", "cards", "sheet", "cut", "more", "plates")]
+"""What was found on a job and no list shows."""
+
+
 def job_row(job: models.Job) -> JobRow:
     """A job as it stands in the list."""
-    row = _analysis(job)
-    packages = models.Release.objects.filter(Q(job=job) | Q(shared__shares__job=job)).order_by("pk").distinct()
-    return _row(_Listed(job, list(packages), latest_of(job)), row.thumb if row else [])
+    return _row(_Listed(job, list(packages_of(job)), latest_of(job)))
 
 
-def job_rows(search: str = "", group: str = "all", offset: int = 0, limit: int = 100) -> list[JobRow]:
-    """What has just come in, then what is due first, some of a group; as many questions for one job as for all."""
-    wanted = [one for one in _listed(search) if GROUPS[group](one)][offset : offset + limit]
-    thumbs = dict(models.Analysis.objects.filter(job__in=[one.job for one in wanted]).values_list("job_id", "thumb"))
-    return [_row(one, thumbs.get(one.job.pk, [])) for one in wanted]
+def job_rows(search: str = "", state: models.JobState | None = None, offset: int = 0, limit: int = 100) -> list[JobRow]:
+    """What has just come in, then what is due first; as many questions to the database for one job as for many."""
+    new = Q(version=1, created__gt=timezone.now() - NEW_FOR)
+    jobs = _found(search).select_related(*ROWS).defer(*HEAVY, "intake")
+    if state is not None:
+        jobs = jobs.filter(state=state)
+    first = Case(When(new, then=F("created")), output_field=DateTimeField()).desc(nulls_last=True)
+    page = list(
+        jobs.order_by(first, F("due").asc(nulls_last=True), "id").prefetch_related("decisions")[offset : offset + limit]
+    )
+    numbers = [job.pk for job in page]
+    works, packages = latest_of_all(numbers), _packages(numbers)
+    return [_row(_Listed(job, packages.get(job.pk, []), works.get(job.pk))) for job in page]
 
 
 def job_counts(search: str = "") -> dict[str, int]:
-    """How many jobs there are in each group."""
-    listed = _listed(search)
-    return {name: sum(test(one) for one in listed) for name, test in GROUPS.items()}
+    """How many jobs need what, by state; all of them under ``all``."""
+    found = dict(_found(search).order_by().values_list("state").annotate(Count("pk")))
+    return {"all": sum(found.values()), **{state.value: found.get(state.value, 0) for state in models.JobState}}
+
+
+def _found(search: str) -> QuerySet[models.Job]:
+    jobs = models.Job.objects.all()
+    return jobs.filter(Q(name__icontains=search) | Q(customer__icontains=search)) if search else jobs
+
+
+def _packages(jobs: Sequence[int]) -> dict[int, list[models.Release]]:
+    """What was released of each of these jobs, alone or on sheets that jobs share, in that order."""
+    shares = models.Share.objects.filter(job__in=jobs, sheet__releases__isnull=False).distinct()
+    on_sheet: dict[int, set[int]] = {}
+    for job_id, sheet_id in shares.values_list("job_id", "sheet_id"):
+        on_sheet.setdefault(sheet_id, set()).add(job_id)
+    found: dict[int, list[models.Release]] = {}
+    made = models.Release.objects.filter(Q(job__in=jobs) | Q(shared__in=on_sheet)).defer("files", "plates")
+    for one in made.order_by("pk"):
+        for job_id in {one.job_id, *on_sheet.get(one.shared_id or 0, ())}:
+            found.setdefault(job_id, []).append(one)
+    return found
 
 
 def _analysis(job: models.Job) -> models.Analysis | None:
@@ -141,24 +176,9 @@ class _Listed:
 
     job: models.Job
     packages: list[models.Release]
-    """What was released of it, alone or on sheets that jobs share, in that order."""
     work: models.Work | None
 
     @property
-    def state(self) -> str:
-        """What it needs from a person: one of the groups of the Desk, and no other."""
-        if self.job.asks:
-            return "asks"
-        if self.summary.stops is None:
-            row = _analysis(self.job)
-            return "stopped" if row is not None and row.error else "coming"
-        if self.packages:
-            return "released"
-        if self.summary.stops or self.summary.sheet_error:
-            return "stopped"
-        return "to-look-at" if self.summary.looks else "ready"
-
-    @cached_property
     def is_new(self) -> bool:
         """Whether it has just come in and nobody has changed it yet: then it stands above what is due."""
         return self.job.version == 1 and timezone.now() - self.job.created < NEW_FOR
@@ -169,66 +189,17 @@ class _Listed:
         return summary_of(_analysis(self.job), list(self.job.decisions.all()))
 
 
-def _listed(search: str) -> list[_Listed]:
-    """All jobs that fit, without the heavy parts of what was found on them."""
-    heavy = [f"analysis__{name}" for name in ("seen", "report", "cards", "sheet", "cut", "plates", "thumb")]
-    jobs = models.Job.objects.select_related("order", "material", "revision", "analysis").defer(*heavy, "intake")
-    if search:
-        jobs = jobs.filter(Q(name__icontains=search) | Q(customer__icontains=search))
-    last = models.Work.objects.filter(job=OuterRef("pk"), shared=None).order_by("-pk").values("pk")[:1]
-    works = models.Work.objects.filter(pk__in=models.Job.objects.annotate(last=Subquery(last)).values("last"))
-    latest = {work.job_id: work for work in works.select_related("job")}
-    packages: dict[int, list[models.Release]] = {}
-    for made in models.Release.objects.order_by("pk").defer("files", "plates"):
-        packages.setdefault(made.job_id, []).append(made)
-    shared = models.Share.objects.filter(sheet__releases__isnull=False).values_list("job_id", "sheet_id").distinct()
-    on_sheet: dict[int, list[models.Release]] = {}
-    for made in (made for of in list(packages.values()) for made in of):
-        if made.shared_id is not None:
-            on_sheet.setdefault(made.shared_id, []).append(made)
-    for job_id, sheet_id in shared:
-        own = packages.setdefault(job_id, [])
-        own += [made for made in on_sheet.get(sheet_id, []) if made not in own]
-    listed = [
-        _Listed(job, packages.get(job.pk, []), latest.get(job.pk)) for job in jobs.prefetch_related("decisions")
-    ]
-    return sorted(listed, key=lambda one: -one.job.created.timestamp() if one.is_new else 0.0)
-
-
-NEW_FOR = timedelta(minutes=10)
-"""[ours] so long what has come in stands on top of the Desk."""
-
-
-def _is_in(name: str, one: _Listed) -> bool:
-    return one.state == name
-
-
-STATES = ("asks", "coming", "stopped", "to-look-at", "ready", "released")
-GROUPS: dict[str, Callable[[_Listed], bool]] = {
-    "all": lambda one: True, **{name: partial(_is_in, name) for name in STATES},
-}
-"""The groups of the Desk: a job is in one of them and no other, so that they add up."""
-
-
-def _row(one: _Listed, thumb: list[dict[str, Any]]) -> JobRow:
+def _row(one: _Listed) -> JobRow:
     job, row, summary = one.job, _analysis(one.job), one.summary
     return JobRow(
         id=job.pk, version=job.version, name=job.name, customer=job.customer, due=job.due,
         order=OrderShown(**Order.from_json(job.order.data).to_json()), material=job.material.title,
-        roles=list(summary.roles), verdict=summary.verdict, stops=summary.stops, looks=summary.looks,
-        reached=_reached(one), holds=_holds(one), size_mm=list(summary.size_mm),
-        has_picture=bool(row and row.art_sha256), asks=len(job.asks), art_sha256=row.art_sha256 if row else "",
-        media_box_mm=list(summary.media_box_mm), drawn=[DrawnLine(**line) for line in thumb],
+        roles=list(summary.roles), verdict=job.verdict, stops=job.stops, looks=job.looks, reached=job.station,
+        holds=_holds(one), size_mm=list(summary.size_mm), has_picture=bool(row and row.art_sha256), asks=len(job.asks),
+        art_sha256=row.art_sha256 if row else "", media_box_mm=list(summary.media_box_mm),
+        drawn=[DrawnLine(**line) for line in row.thumb] if row else [],
         work=work_shown(one.work) if one.work else None, new=one.is_new,
     )
-
-
-def _reached(one: _Listed) -> int:
-    if one.summary.stops is None:
-        return 0
-    if one.packages:
-        return 5
-    return 1 if one.summary.stops else 2 if one.summary.sheet_error else 4
 
 
 LOOKS = [models.WorkKind.TAKE_IN, models.WorkKind.ANALYSE, models.WorkKind.MEND]

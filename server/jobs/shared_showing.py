@@ -1,18 +1,20 @@
 """Shared sheets as screens show them."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 
-from django.contrib.auth import get_user_model
 from pydantic import TypeAdapter
 
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
-from jobs.store.cases import order_of, share_key
-from jobs.store.shared import free_of, is_busy, offered_to, rehearsal_stop, sheet_key
+from jobs.store.log import LogShown, logged
+from jobs.store.queue import latest_of, under_way
+from jobs.store.shared import free_of, offered_to
+from jobs.store.sheet_snapshots import snapshot_of_sheet
+from jobs.store.snapshots import JobSnapshot
 
 __all__ = ["SharedRow", "SharedShown", "shared_rows", "shared_shown"]
 
@@ -59,15 +61,6 @@ class OfferedShown:
 
 
 @dataclass(frozen=True)
-class SharedLog:
-    """Who did what, and when."""
-
-    who: str
-    what: str
-    when: datetime
-
-
-@dataclass(frozen=True)
 class SharedShown:
     """A shared sheet, whole. ``found`` names what was laid out: by it a person releases."""
 
@@ -91,7 +84,7 @@ class SharedShown:
     released: bool
     release_ids: list[int]
     work: WorkShown | None
-    log: list[SharedLog]
+    log: list[LogShown]
     rehearsal: RehearsalShown | None
     rehearsal_stop: str
 
@@ -118,35 +111,27 @@ def _row(sheet: models.SharedSheet) -> SharedRow:
 
 def shared_shown(sheet: models.SharedSheet) -> SharedShown:
     """A shared sheet with all that its page shows."""
-    standing = sheet_key(sheet)
-    on = ("job", "job__order", "job__material", "job__revision", "job__analysis")
-    shares = [_share(share) for share in sheet.shares.select_related(*on)]
-    last = sheet.works.order_by("-pk").select_related("job").first()
+    now = snapshot_of_sheet(sheet)
+    shares = [_share(share, job) for share, job in zip(now.shares, now.jobs, strict=True)]
+    last = latest_of(sheet)
     return SharedShown(
-        sheet.pk, sheet.name, sheet.version, sheet.material_id, sheet.material.title, sheet.destination_id,
-        sheet.material.price_m2, sheet.layout, shares,
-        [OfferedShown(job_row(job), free) for job, free in offered_to(sheet)],
-        SHEETS.validate_python(sheet.found.get("sheets", [])), CUTS.validate_python(sheet.found.get("cuts", [])),
-        sheet.error, sheet.key, bool(sheet.key) and sheet.key == standing.key, is_busy(sheet),
-        sum(share.job.stops or 0 for share in shares), sheet.releases.filter(key=standing.key).exists(),
-        list(sheet.releases.order_by("-pk").values_list("pk", flat=True)), work_shown(last) if last else None,
-        _log(sheet),
-        rehearsal_shown(sheet.rehearsal) if sheet.rehearsal.get("key") == standing.key else None,
-        rehearsal_stop(sheet, standing.key),
+        id=sheet.pk, name=sheet.name, version=sheet.version, material_id=sheet.material_id,
+        material=sheet.material.title, destination=sheet.destination_id, price_m2=sheet.material.price_m2,
+        layout=sheet.layout, shares=shares,
+        offered=[OfferedShown(job_row(job), free) for job, free in offered_to(sheet)],
+        sheets=SHEETS.validate_python(sheet.found.get("sheets", [])),
+        cuts=CUTS.validate_python(sheet.found.get("cuts", [])), error=sheet.error, found=sheet.key,
+        current=now.is_current, busy=under_way(sheet) is not None, stops=sum(share.job.stops or 0 for share in shares),
+        released=sheet.releases.filter(key=now.package_key).exists(),
+        release_ids=list(sheet.releases.order_by("-pk").values_list("pk", flat=True)),
+        work=work_shown(last) if last else None, log=logged(sheet),
+        rehearsal=rehearsal_shown(now.rehearsal) if now.rehearsal else None, rehearsal_stop=now.rehearsal_stop,
     )
 
 
-def _share(share: models.Share) -> ShareShown:
-    job = share.job
+def _share(share: models.Share, job: JobSnapshot) -> ShareShown:
     return ShareShown(
-        job_row(job), share.quantity, order_of(job).quantity, free_of(job, share.sheet), share.turn,
-        job.revision.number if job.revision else 0, share.changed, share.made_of in ("", share_key(job)),
+        job=job_row(job.row), quantity=share.quantity, ordered=job.order.quantity, free=free_of(job.row, share.sheet),
+        turn=share.turn, revision=job.row.revision.number if job.row.revision else 0, changed=share.changed,
+        current=share.made_of in ("", job.share_key),
     )
-
-
-def _log(sheet: models.SharedSheet) -> list[SharedLog]:
-    names = dict(get_user_model().objects.values_list("pk", "username"))
-    return [
-        SharedLog(names.get(entry["who"], "someone"), entry["what"], datetime.fromisoformat(entry["when"]))
-        for entry in reversed(sheet.log)
-    ]

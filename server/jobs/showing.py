@@ -7,9 +7,9 @@ from typing import Any
 
 from horismos.checking import edge_limits
 from horismos.checking.engine.decisions import Decision
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.machines import Preset
-from horismos.materials import MATERIALS, Stratum
+from horismos.materials import Stratum
 from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.questions import Choice, Question
@@ -22,12 +22,13 @@ from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
 from jobs.store.analyses import StoredAnalysis, found_of
-from jobs.store.cases import analysis_key, package_key, rehearsed_of, tools_of, tools_of_shop
-from jobs.store.check_sheets import check_sheet_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
 from jobs.store.habits import Habit, habit_of
+from jobs.store.log import LogShown, logged
+from jobs.store.queue import refused_mends
 from jobs.store.recipes import RecipeShown, fitting
+from jobs.store.snapshots import snapshot_of
 from jobs.store.stacks import StackPackageShown, package_shown
 
 __all__ = ["JobShown", "ReleaseShown", "habit_shown", "job_shown", "release_shown"]
@@ -122,15 +123,6 @@ class ReleaseShown:
 
 
 @dataclass(frozen=True)
-class LogShown:
-    """Who did what, and when."""
-
-    who: str
-    what: str
-    when: datetime
-
-
-@dataclass(frozen=True)
 class SharedOn:
     """A shared sheet that a job lies on, with so many copies."""
 
@@ -213,16 +205,14 @@ def release_shown(made: models.Release) -> ReleaseShown:
         list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
         made.created, made.preset, made.printed, made.picture, dry_at(made), is_dry(made), made.longer,
         sorted({op["side"] for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
-        list(SHIPPED[made.ticket["destination"]].rip.presets),
+        list(destination_of(made.ticket).rip.presets),
         list(lies), [side for side, one in lies.items() if one.cut],
     )
 
 
 def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> tuple[FindingShown, ...]:
     """The cards without the mends that were tried on just this in vain; one that wants another goes with it."""
-    refused = models.Work.objects.filter(
-        job=job, kind=models.WorkKind.MEND, state=models.WorkState.FAILED, result__found=key
-    )
+    refused = refused_mends(job, key)
     tried = [(row.arguments, (row.result or {}).get("then", [])) for row in refused if "mend" in row.arguments]
     if not tried:
         return tuple(cards)
@@ -256,22 +246,20 @@ def habit_shown(job: models.Job) -> Habit | None:
 
 def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     """A job with all that its stations show; ``waives`` says whether who asks may let stops pass."""
-    found = found_of(job)
-    report, sheet = found.report, check_sheet_of(job)
-    wanted = edge_limits(Order(), sheet)
-    decisions = decisions_of(job)
+    now, found = snapshot_of(job), found_of(job)
+    report, decisions = found.report, now.decisions
+    wanted = edge_limits(Order(), now.check_sheet)
     cards = _cards(job, found, decisions)
     habit = habit_of(job, report, cards, decisions)
-    own = tools_of(job)
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
         page=job.page, layout=job.layout,
         found=found.key,
-        released=bool(found.key) and job.releases.filter(key=package_key(job)).exists(),
-        current=bool(found.key) and found.key == analysis_key(job), error=found.error,
+        released=bool(found.key) and job.releases.filter(key=now.package_key).exists(),
+        current=now.is_current, error=found.error,
         revision=job.revision.number if job.revision else 0, questions=[_question(q) for q in job.asks],
         intake=_intake(job), plates=found.plates, plates_error=found.plates_error,
-        strata=list(MATERIALS[job.material_id].strata), seen=found.seen, findings=list(cards),
+        strata=list(now.material.strata), seen=found.seen, findings=list(cards),
         safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [],
         as_before=AsBefore(habit.job.pk, habit.job.name, [mend_shown(s) for s in habit.steps]) if habit else None,
         recipes=fitting(job, report), may_waive=waives,
@@ -283,9 +271,10 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             SharedOn(share.sheet_id, share.sheet.name, share.quantity)
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
-        tools=list(tools_shown({**tools_of_shop(job), **own})), own_tools=[role.value for role in own],
+        tools=list(tools_shown({**now.default_tools, **now.own_tools})),
+        own_tools=[role.value for role in now.own_tools],
         stack=job.stack or None, stacks=[package_shown(made) for made in job.stacks.order_by("-id")],
-        rehearsal=rehearsal_shown(job.rehearsal) if rehearsed_of(job) else None,
+        rehearsal=rehearsal_shown(job.rehearsal) if now.rehearsed else None,
         revisions=[
             RevisionShown(
                 r.pk, r.number, r.said, r.sha256, r.pk == job.revision_id, r.proof, r.created,
@@ -294,10 +283,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for r in job.revisions.select_related("parent").order_by("number")
         ],
         releases=[release_shown(r) for r in job.releases.select_related("job").order_by("-id")],
-        log=[
-            LogShown(entry.who.get_username() if entry.who else "someone", entry.what, entry.when)
-            for entry in job.log.select_related("who").order_by("-id")
-        ],
+        log=logged(job),
     )
 
 

@@ -23,15 +23,15 @@ from jobs.store.check_sheets import (
     title_of,
 )
 from jobs.store.decisions import may_edit_shelf
-from jobs.store.works import begin
+from jobs.store.queue import begin
+from jobs.store.shelf import known_destinations, material_of
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
 from pydantic import Field, StringConstraints
 
 from horismos.checking import CheckSheet, all_limits
-from horismos.destinations import SHIPPED
 from horismos.errors import NotPermitted
-from horismos.materials import MATERIALS, Material, Stratum
+from horismos.materials import Material, Stratum
 from horismos.media import PAGE_SIZES, Media
 from horismos.words import safe_name
 
@@ -136,26 +136,25 @@ class Draft(Schema):
 @router.get("/shelf", response=ShelfShown)
 def shelf(request: HttpRequest) -> ShelfShown:
     """Materials, destinations, tool settings."""
-    rows = {row.pk: row for row in models.Material.objects.prefetch_related("media")}
     return ShelfShown(
-        [_material(m, rows.get(m.id)) for m in MATERIALS.values()],
+        [_material(material_of(row), row) for row in models.Material.objects.prefetch_related("media")],
         [
             DestinationShown(d.id, d.title, {role.value: name for role, name in d.names.items()})
-            for d in SHIPPED.values()
+            for d in known_destinations().values()
         ],
         [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
         may_edit_shelf(request.user),
     )
 
 
-def _material(material: Material, row: models.Material | None) -> MaterialShown:
+def _material(material: Material, row: models.Material) -> MaterialShown:
     media = [
         MediaShown(m.pk, m.title, m.width_mm, m.length_mm, m.roll, m.loaded, m.left_by)
-        for m in (row.media.all() if row else ())
+        for m in row.media.all()
     ]
     return MaterialShown(
         material.id, material.title, material.width_mm, material.strata, material.ground.value, material.glossy,
-        material.grain, row.price_m2 if row else None, media,
+        material.grain, row.price_m2, media,
     )
 
 

@@ -11,6 +11,7 @@ from jobs.api.common import download, find_job
 from jobs.listing import WorkShown, work_shown
 from jobs.store.changing import changing
 from jobs.store.decisions import may_edit_shelf
+from jobs.store.queue import begin, require_idle
 from jobs.store.recipes import (
     MendKnown,
     RecipeShown,
@@ -20,7 +21,6 @@ from jobs.store.recipes import (
     remove_recipe,
     save_recipe,
 )
-from jobs.store.works import begin, require_idle
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
 from pydantic import Field

@@ -8,8 +8,8 @@ from jobs import models
 from jobs.api.bodies import Key, Words
 from jobs.api.common import find
 from jobs.store.decisions import may_edit_shelf
+from jobs.store.queue import begin
 from jobs.store.shop_tools import ShopToolShown, jobs_with, keep_seen, keep_tool, shop_tools_shown
-from jobs.store.works import begin
 from ninja import Router, Schema
 
 from horismos.cutting import Tool

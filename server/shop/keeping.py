@@ -18,6 +18,7 @@ from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.showing import ReleaseShown, release_shown
 from jobs.store.files import BESIDE, path_of, read_whole
+from jobs.store.job_state import outdated, refresh
 from people.models import LogIn
 from pydantic import TypeAdapter
 
@@ -110,6 +111,8 @@ def _faults_of_what_is_shown() -> Iterator[str]:
     for job in models.Job.objects.order_by("pk"):
         try:
             rows.validate_python(job_row(job))
+            for one, _ in outdated(models.Job.objects.filter(pk=job.pk)):
+                yield f"Job {one.pk} stands in the list as “{one.state}”, which it is not: change anything of it."
         except Exception as error:  # whatever a row may hold
             yield f"Job {job.pk} cannot be shown ({type(error).__name__}): remove it, or take another backup."
     for made in models.Release.objects.order_by("pk"):
@@ -199,6 +202,7 @@ def _sweep_jobs(before: object, really: bool) -> int:
     idle = idle.exclude(works__state__in=[models.WorkState.WAITING, models.WorkState.RUNNING])
     jobs = list(idle)
     for job in jobs if really else []:
+        beside = set(models.Share.objects.filter(sheet__releases__job=job).values_list("job", flat=True))
         for made in models.Release.objects.filter(job=job).select_related("job"):
             hot_folder.clear(made)
             made.delete()
@@ -207,6 +211,7 @@ def _sweep_jobs(before: object, really: bool) -> int:
         for revision in job.revisions.order_by("-number"):
             revision.delete()
         job.delete()
+        refresh(beside)
     return len(jobs)
 
 

@@ -7,9 +7,9 @@ from types import FrameType
 from bench import hot_folder
 from django.db import close_old_connections, connection
 from jobs.store.children import POOL
-from jobs.store.works import claim, worker_name
+from jobs.store.queue import claim, worker_name
 
-from worker.tasks import carry_out
+from worker.carrying_out import carry_out
 
 __all__ = ["run", "run_all"]
 

@@ -2,13 +2,16 @@
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields, is_dataclass, replace
 from enum import StrEnum
-from typing import Any
+from typing import Any, TypeVar
 
 from horismos.errors import BadValue
 
-__all__ = ["Read", "Reader", "choice", "list_of", "number", "object_of", "place", "places", "text", "yes"]
+__all__ = [
+    "Field", "Read", "Reader", "changed", "choice", "list_of", "number", "object_of", "optional", "place", "places",
+    "plain", "record", "schema_of", "sequence_of", "text", "yes",
+]
 
 Read = Callable[[str, object], Any]
 """Takes a value's name, for what is said, and the value; gives it as it is meant. Raises BadValue."""
@@ -25,6 +28,18 @@ class Reader:
     def __call__(self, name: str, value: object) -> Any:
         """The value as it is meant. Raises BadValue."""
         return self.read(name, value)
+
+
+@dataclass(frozen=True)
+class Field:
+    """One thing that a value may say: how it is read, with its range, what it is in words, and its unit."""
+
+    read: Reader
+    words: str
+    unit: str = ""
+
+
+Value = TypeVar("Value")
 
 
 def object_of(value: object, name: str, known: Iterable[str]) -> Mapping[str, object]:
@@ -77,6 +92,74 @@ def list_of(read_one: Reader, words: str) -> Reader:
         return tuple(dict.fromkeys(read_one(name, one) for one in value))
 
     return Reader(read, {"type": "array", "items": read_one.schema})
+
+
+def sequence_of(read_one: Reader, least: int, most: int, words: str) -> Reader:
+    """A list of so many things, in their order; ``words`` name them."""
+
+    def read(name: str, value: object) -> tuple[Any, ...]:
+        if not isinstance(value, list | tuple) or not least <= len(value) <= most:
+            raise BadValue(f"{name} must be a list of {least} to {most} {words}.")
+        return tuple(read_one(f"{name} {i}", one) for i, one in enumerate(value, 1))
+
+    return Reader(read, {"type": "array", "items": read_one.schema, "minItems": least, "maxItems": most})
+
+
+def changed(name: str, base: Value, data: object, table: Mapping[str, Field]) -> Value:
+    """A value with what its JSON says of it; what it leaves out is as in ``base``. Raises BadValue."""
+    given = object_of(data, name, table)
+    read = {key: table[key].read(f"{name}: {key}", value) for key, value in given.items()}
+    made: Value = replace(base, **read)  # type: ignore[type-var]
+    return made
+
+
+def record(table: Mapping[str, Field], base: Value, needs: Iterable[str] = ()) -> Reader:
+    """A value by its fields; those that it ``needs`` have to be said, the others are as in ``base`` left out."""
+    wanted = tuple(needs)
+
+    def read(name: str, value: object) -> Value:
+        given = object_of(value, name, table)
+        for key in wanted:
+            if key not in given:
+                raise BadValue(f"{name}: {key} is missing.")
+        return changed(name, base, given, table)
+
+    return Reader(read, {**_object(table, base), "required": list(wanted)})
+
+
+def optional(reader: Reader) -> Reader:
+    """Read by another reader, or null."""
+    return Reader(
+        lambda name, value: None if value is None else reader(name, value),
+        {"anyOf": [dict(reader.schema), {"type": "null"}]},
+    )
+
+
+def plain(value: Any) -> Any:
+    """A value of the core as JSON has it: fields by their names, words for choices."""
+    if is_dataclass(value) and not isinstance(value, type):
+        return {one.name: plain(getattr(value, one.name)) for one in fields(value)}
+    if isinstance(value, StrEnum):
+        return value.value
+    if isinstance(value, Mapping):
+        return {plain(key): plain(one) for key, one in value.items()}
+    return [plain(one) for one in value] if isinstance(value, tuple | list) else value
+
+
+def _object(table: Mapping[str, Field], base: object) -> dict[str, Any]:
+    defaults = plain(base) if is_dataclass(base) else {}
+    return {"type": "object", "additionalProperties": False, "properties": {
+        name: {
+            "description": " ".join([one.words, f"({one.unit})" if one.unit else ""]).strip(), **one.read.schema,
+            **({"default": defaults[name]} if name in defaults else {}),
+        }
+        for name, one in table.items()
+    }}
+
+
+def schema_of(title: str, table: Mapping[str, Field], base: object = None) -> dict[str, Any]:
+    """What a value may be, as JSON Schema 2020-12; ``base`` has its defaults."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": title, **_object(table, base)}
 
 
 def text(most: int) -> Reader:

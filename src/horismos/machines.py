@@ -1,11 +1,18 @@
 """Machines: what a RIP prints, and what a cutter needs and can do."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 from horismos.errors import NotFound
+from horismos.json_readers import Field, Reader, number, place, record, sequence_of, text, yes
+from horismos.shipped import shipped_by_id
 from horismos.units import PLOTTER_UNIT_MM
 
-__all__ = ["Cutter", "Dialect", "MarkStyle", "Preset", "Rip", "SewingMachine"]
+__all__ = [
+    "CUTTERS", "CUTTER_FIELDS", "MARK_FIELDS", "PRINTERS", "PRINTER_FIELDS", "Cutter", "Dialect", "MarkStyle", "Preset",
+    "Rip", "SewingMachine",
+]
 
 
 @dataclass(frozen=True)
@@ -149,3 +156,73 @@ class SewingMachine:
     full_speed_mm: float = 4.0  # [ours] up to this length of a stitch; for longer ones the frame sets the pace
     trim_s: float = 5.0  # [ours] to cut the thread and begin again
     jump_mm_s: float = 150.0  # [ours]
+
+
+# -- as JSON -----------------------------------------------------------------------------------------------------------
+
+_MM, _NAME, _SPEED, _TIME = number(0, 5_000), text(200), number(1, 1e6), number(0, 36_000)
+_ID = text(80)
+PRESET_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "id": Field(_ID, "the name of its folder"),
+    "title": Field(_NAME, "what people call it"),
+    "profile": Field(_NAME, "the printing profile"),
+    "ppi": Field(number(50, 5_000), "the resolution", "ppi"),
+    "passes": Field(number(1, 100, whole=True), "how many passes"),
+    "dry_h": Field(number(0, 1_000), "how long it dries before it may be cut", "h"),
+    "laminate_h": Field(number(0, 1_000), "how long it dries before it may be laminated", "h"),
+})
+PRINTER_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "id": Field(_ID, "its name in files"),
+    "title": Field(_NAME, "what people call it"),
+    "printing_inks": Field(sequence_of(text(127), 0, 100, "names"), "spot inks that it prints beside the named ones"),
+    "margin_mm": Field(number(0, 1_000), "what it leaves blank at every edge", "mm"),
+    "presets": Field(
+        sequence_of(record(PRESET_FIELDS, PRESETS[0], PRESET_FIELDS), 1, 50, "hot folders"), "its hot folders"
+    ),
+})
+MARK_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "distance_mm": Field(number(0.1, 1_000), "between the pieces and the marks", "mm"),
+    "arm_mm": Field(number(0.1, 1_000), "how long an arm is", "mm"),
+    "weight_mm": Field(number(0.1, 1_000), "how thick a line is", "mm"),
+})
+DIALECT_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "unit_mm": Field(number(0.001, 1), "its unit", "mm"),
+    "turned": Field(yes, "whether X runs along the feed"),
+    "right": Field(yes, "whether its zero is the front corner on the right"),
+    "header": Field(_NAME, "what a file begins with"),
+    "trailer": Field(_NAME, "what a file ends with"),
+    "tool": Field(_NAME, "its word for a tool, with {number}"),
+    "speed": Field(_NAME, "its word for a speed, with {cm_s}; empty: none"),
+    "force": Field(_NAME, "its word for a force, with {gf}; empty: none"),
+    "suffix": Field(text(10), "how its files end"),
+})
+_PLACE = Reader(place, {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2})
+CUTTER_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "id": Field(_ID, "its name in files"),
+    "title": Field(_NAME, "what people call it"),
+    "side_margin_mm": Field(_MM, "the room beside the work", "mm"),
+    "leader_mm": Field(_MM, "the room before the work", "mm"),
+    "trailer_mm": Field(_MM, "the room behind the work", "mm"),
+    "head_mm": Field(_MM, "what of that the head needs", "mm"),
+    "feed_mm": Field(_MM, "what of that is fed out", "mm"),
+    "roller_mm": Field(_MM, "how wide a pinch roller is", "mm"),
+    "marks": Field(record(MARK_FIELDS, MarkStyle()), "its registration marks"),
+    "spread_mm": Field(number(0, 10), "how exactly it reads a mark, as a standard deviation", "mm"),
+    "travel_speed_mm_s": Field(_SPEED, "how fast it travels", "mm/s"),
+    "cut_speed_mm_s": Field(_SPEED, "how fast it cuts where nothing is said", "mm/s"),
+    "acceleration_mm_s2": Field(_SPEED, "how fast it gets faster", "mm/s²"),
+    "lift_s": Field(_TIME, "to lower or raise the blade", "s"),
+    "tool_change_s": Field(_TIME, "between two tools", "s"),
+    "holders": Field(number(1, 20, whole=True), "how many tools it carries at once"),
+    "holder_change_s": Field(_TIME, "to change what is in a holder", "s"),
+    "repeats_mm": Field(number(0, 10), "how exactly it comes back, as a standard deviation", "mm"),
+    "search_mm": Field(_MM, "how far from its place a mark is looked for", "mm"),
+    "camera": Field(yes, "whether it finds marks by itself"),
+    "pointer_mm": Field(_PLACE, "where its pointer shines, from the blade", "mm"),
+    "dialect": Field(record(DIALECT_FIELDS, Dialect()), "how it takes HP-GL"),
+})
+
+
+PRINTERS: Mapping[str, Rip] = shipped_by_id("machines", "printers", record(PRINTER_FIELDS, Rip(), ("id", "title")))
+CUTTERS: Mapping[str, Cutter] = shipped_by_id("machines", "cutters", record(CUTTER_FIELDS, Cutter(), ("id", "title")))
+"""The machines that ship with the product."""

@@ -1,14 +1,33 @@
 """Materials: a stack of strata on a roll or sheet."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
 from enum import StrEnum
+from types import MappingProxyType
+from typing import Any
 
-from horismos.errors import BadValue, NotFound
-from horismos.json_readers import choice, number, object_of, text, yes
+from horismos.errors import NotFound
+from horismos.json_readers import (
+    Field,
+    changed,
+    choice,
+    number,
+    object_of,
+    optional,
+    plain,
+    record,
+    sequence_of,
+    text,
+    yes,
+)
 from horismos.misregistration import Misregistration
 from horismos.roles import Part
+from horismos.shipped import shipped_by_id
 
-__all__ = ["MATERIALS", "Ground", "Material", "Stratum", "material_called", "material_from_json"]
+__all__ = [
+    "FIELDS", "MATERIALS", "READ", "Ground", "Material", "Stratum", "material_from_json", "material_of",
+    "material_to_json",
+]
 
 
 class Ground(StrEnum):
@@ -61,85 +80,66 @@ class Material:
     grain: bool = False
 
 
-LAMINATE = Stratum("laminate", 75)
-FILM = (Stratum("film", 90), Stratum("adhesive", 25, Part.ADHESIVE), Stratum("liner", 140, Part.CARRIER))
-"""[practice] film 80-100 µm, laminate 70-80 µm, adhesive 20-30 µm, liner 120-150 µm."""
+# -- as JSON -----------------------------------------------------------------------------------------------------------
 
-
-TWILL = (Stratum("twill", 300), Stratum("adhesive", 60, Part.ADHESIVE), Stratum("carrier paper", 120, Part.CARRIER))
-"""[practice] fabric with a heat-seal adhesive on its carrier; what is on the roll differs."""
-
-
-PAPER = (Stratum("paper", 80), Stratum("adhesive", 20, Part.ADHESIVE), Stratum("liner", 60, Part.CARRIER))
-"""[ours] a light sticker paper for small printers."""
-
-
-def _film(
-    id: str, title: str, width_mm: float, laminated: bool = False, ground: Ground = Ground.WHITE, glossy: bool = False
-) -> Material:
-    return Material(id, title, width_mm, None, (LAMINATE, *FILM) if laminated else FILM, ground, glossy=glossy)
-
-
+STRATUM_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "kind": Field(text(80), "what the shop calls it"),
+    "thickness_um": Field(number(1, 50_000), "how thick it is", "µm"),
+    "part": Field(choice(Part), "what it is to a cut"),
+    "resists_gf_um": Field(number(0.01, 1_000), "what a micrometre resists a blade", "gf"),
+})
+GIVES_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "dx": Field(number(0, 100), "across, as a standard deviation", "mm"),
+    "dy": Field(number(0, 100), "along the feed", "mm"),
+    "turn": Field(number(0, 10), "turned", "°"),
+    "stretch_x": Field(number(0, 10), "stretched across", "%"),
+    "stretch_y": Field(number(0, 10), "stretched along the feed", "%"),
+    "skew": Field(number(0, 10), "skewed", "°"),
+    "bend": Field(number(0, 100), "bent, to the metre", "mm"),
+})
 MOST_STRATA = 20
-MATERIALS: dict[str, Material] = {
-    m.id: m
-    for m in (
-        _film("film-1370", "White film, roll 1370 mm", 1370),
-        _film("film-610", "White film, roll 610 mm", 610),
-        _film("floor-1370", "Laminated floor film, roll 1370 mm", 1370, laminated=True),
-        _film("clear-1067", "Clear film, roll 1067 mm", 1067, ground=Ground.CLEAR),
-        _film("gloss-1370", "White film with gloss laminate, roll 1370 mm", 1370, laminated=True, glossy=True),
-        Material("twill-1500", "Polyester twill, roll 1500 mm", 1500, None, TWILL, grain=True),
-        Material("paper-a3", "Sticker paper, sheets A3", 297, 420, PAPER),
-    )
-}
-"""The materials that ship with the product; widths are usual rolls [practice]."""
+_STRATUM = record(STRATUM_FIELDS, Stratum("", 1), ("kind", "thickness_um"))
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "id": Field(text(80), "its name in files"),
+    "title": Field(text(200), "what people call it"),
+    "width_mm": Field(number(10, 200_000), "how wide it is", "mm"),
+    "length_mm": Field(optional(number(10, 200_000)), "how long a sheet is; null: a roll", "mm"),
+    "strata": Field(sequence_of(_STRATUM, 1, MOST_STRATA, "strata"), "its strata, from the face down"),
+    "ground": Field(choice(Ground), "what the ink lies on"),
+    "glossy": Field(yes, "whether a laminate mirrors the light of a sensor"),
+    "grain": Field(yes, "whether pieces have to lie along it"),
+    "gives": Field(record(GIVES_FIELDS, Misregistration()), "how far a print gives before it is cut"),
+})
+"""What may be said of a material."""
+_NONE = Material("", "", 10.0, None, ())
+READ = record(FIELDS, _NONE, ("id", "title", "width_mm", "strata"))
+MATERIALS: Mapping[str, Material] = shipped_by_id("materials", "materials", READ)
+"""The materials that ship with the product; the first is a plain film, and stands for what nobody knows."""
 
 
-def material_called(id: str) -> Material:
-    """A material by its id; where none of that id ships any more, the first, which is a plain film."""
-    return MATERIALS.get(id) or next(iter(MATERIALS.values()))
+def material_of(ticket: Mapping[str, Any]) -> Material:
+    """The material of a ticket: as it says itself, or by its id; where there is none of that id, a plain film."""
+    said = ticket.get("material", {})
+    if "strata" in said:
+        found: Material = READ("The material of the ticket", {key: said[key] for key in FIELDS if key in said})
+        return found
+    return MATERIALS.get(str(said.get("id"))) or next(iter(MATERIALS.values()))
 
 
-def material_from_json(data: object) -> Material:
-    """A material as a shop writes it: what it does not say is as of the shipped one that it is ``like``.
+def material_from_json(data: object, known: Mapping[str, Material] = MATERIALS) -> Material:
+    """A material as a shop writes it: what it does not say is as of the known one that it is ``like``.
 
-    ``strata`` run from the face down, each with its ``kind``, ``thickness_um``, ``part`` (face, adhesive or carrier)
-    and ``resists_gf_um``. Raises BadValue or NotFound.
+    Raises BadValue or NotFound.
     """
-    keys = ("like", "title", "width_mm", "length_mm", "strata", "ground", "glossy", "grain")
-    given = object_of(data, "The material", keys)
-    like = given.get("like", next(iter(MATERIALS)))
-    if like not in MATERIALS:
-        raise NotFound(f"The material is like “{like}”, and there is none such.", f"Known: {', '.join(MATERIALS)}.")
-    base = MATERIALS[str(like)]
-    size = number(10, 200_000)
-    length = given.get("length_mm", base.length_mm)
-    return replace(
-        base, title=text(200)("The material: title", given.get("title", base.title)),
-        width_mm=size("The material: width_mm", given.get("width_mm", base.width_mm)),
-        length_mm=None if length is None else size("The material: length_mm", length),
-        strata=_strata(given["strata"]) if "strata" in given else base.strata,
-        ground=choice(Ground)("The material: ground", given.get("ground", base.ground.value)),
-        glossy=yes("The material: glossy", given.get("glossy", base.glossy)),
-        grain=yes("The material: grain", given.get("grain", base.grain)),
-    )
+    given = object_of(data, "The material", ("like", *(key for key in FIELDS if key != "id")))
+    like = given.get("like", next(iter(known)))
+    if like not in known:
+        raise NotFound(f"The material is like “{like}”, and there is none such.", f"Known: {', '.join(known)}.")
+    said = {key: value for key, value in given.items() if key != "like"}
+    return changed("The material", known[str(like)], said, FIELDS)
 
 
-def _strata(value: object) -> tuple[Stratum, ...]:
-    if not isinstance(value, list) or not 0 < len(value) <= MOST_STRATA:
-        raise BadValue(f"The material: strata must be a list of 1 to {MOST_STRATA}, from the face down.")
-    out = []
-    for i, one in enumerate(value, 1):
-        name = f"The material: stratum {i}"
-        given = object_of(one, name, ("kind", "thickness_um", "part", "resists_gf_um"))
-        for key in ("kind", "thickness_um"):
-            if key not in given:
-                raise BadValue(f"{name}: {key} is missing.")
-        out.append(Stratum(
-            text(80)(f"{name}: kind", given["kind"]), number(1, 50_000)(f"{name}: thickness_um", given["thickness_um"]),
-            choice(Part)(f"{name}: part", given.get("part", Part.FACE.value)),
-            number(0.01, 1_000)(f"{name}: resists_gf_um", given.get("resists_gf_um", 0.75)),
-        ))
-    return tuple(out)
-
+def material_to_json(material: Material) -> dict[str, Any]:
+    """A material with all that is known of it."""
+    said: dict[str, Any] = plain(material)
+    return said

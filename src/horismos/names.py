@@ -10,7 +10,7 @@ import unicodedata
 from dataclasses import dataclass, replace
 from functools import cache
 
-from horismos.destinations import HOUSE, ISO, Destination
+from horismos.destinations import SHIPPED, Destination
 from horismos.roles import TRADE_WORDS, InkRole, LineRole, all_facts
 
 __all__ = ["Recognised", "Run", "differences", "plain_words", "recognise", "roles_in_words", "spelling"]
@@ -112,7 +112,7 @@ def _allowed_errors(letters: str) -> int:
 
 
 def _vocabulary(destination: Destination) -> list[tuple[Role, str]]:
-    tables = (destination, HOUSE, ISO)
+    tables = (destination, *SHIPPED.values())
     exact = [(role, name) for table in tables for role, name in table.names.items()]
     return [*exact, *((role, name) for role, facts in all_facts() for name in facts.names)]
 
@@ -120,12 +120,12 @@ def _vocabulary(destination: Destination) -> list[tuple[Role, str]]:
 def recognise(name: str, destination: Destination) -> Recognised | None:
     """Tell the role that an ink name says or was meant to say; None where it says none.
 
-    >>> from horismos.destinations import HOUSE
-    >>> recognise("Kiss Cut", HOUSE).exact
+    >>> from horismos.destinations import DEFAULT
+    >>> recognise("Kiss Cut", DEFAULT).exact
     True
-    >>> recognise("cut_kiss", HOUSE).role
+    >>> recognise("cut_kiss", DEFAULT).role
     <LineRole.KISS_CUT: 'kiss-cut'>
-    >>> recognise("Harbour Blue", HOUSE) is None
+    >>> recognise("Harbour Blue", DEFAULT) is None
     True
     """
     exact = destination.role_named(name)

@@ -6,11 +6,21 @@ from enum import StrEnum
 from types import MappingProxyType
 from typing import Any
 
-from horismos.json_readers import Reader, choice, list_of, number, object_of, text, yes
+from horismos.json_readers import (
+    Field,
+    choice,
+    list_of,
+    number,
+    object_of,
+    optional,
+    schema_of,
+    text,
+    yes,
+)
 from horismos.roles import LineRole
 
 __all__ = [
-    "DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "FIELDS", "Asked", "Edge", "Order", "Seen",
+    "DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "FIELDS", "Edge", "Order", "Seen",
     "order_schema",
 ]
 
@@ -34,31 +44,21 @@ class Seen(StrEnum):
     THROUGH = "through"
 
 
-
-@dataclass(frozen=True)
-class Asked:
-    """One thing that an order may say: how it is read, with its range, what it is in words, and its unit."""
-
-    read: Reader
-    words: str
-    unit: str = ""
-
-
 _SIDE, _MARGIN = number(0, 100_000, above=True), number(0, 1_000)
-FIELDS: Mapping[str, Asked] = MappingProxyType({
-    "width_mm": Asked(_SIDE, "the finished width", "mm"),
-    "height_mm": Asked(_SIDE, "the finished height", "mm"),
-    "quantity": Asked(number(1, 1_000_000, whole=True), "how many pieces"),
-    "material": Asked(text(80), "what it is made of, by its id"),
-    "roles": Asked(list_of(choice(LineRole), "line roles"), "which cuts a piece has; an empty list: none"),
-    "edge": Asked(choice(Edge), "colour runs over the cut (bleed), a blank border stays (border), or either"),
-    "bleed_mm": Asked(_MARGIN, "how far colour runs over the cut", "mm"),
-    "border_mm": Asked(_MARGIN, "how wide the blank border is", "mm"),
-    "tolerance_mm": Asked(_MARGIN, "how far off the cut may land", "mm"),
-    "viewing_distance_m": Asked(number(0, 100_000, above=True), "from how far it is looked at", "m"),
-    "seen": Asked(choice(Seen), "from the front, or through clear media"),
-    "white": Asked(yes, "whether white ink is wanted; left out, the material says it"),
-    "holes": Asked(number(0, 100_000, whole=True), "how many holes a piece has; left out, nobody counts"),
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "width_mm": Field(_SIDE, "the finished width", "mm"),
+    "height_mm": Field(_SIDE, "the finished height", "mm"),
+    "quantity": Field(number(1, 1_000_000, whole=True), "how many pieces"),
+    "material": Field(text(80), "what it is made of, by its id"),
+    "roles": Field(list_of(choice(LineRole), "line roles"), "which cuts a piece has; an empty list: none"),
+    "edge": Field(choice(Edge), "colour runs over the cut (bleed), a blank border stays (border), or either"),
+    "bleed_mm": Field(_MARGIN, "how far colour runs over the cut", "mm"),
+    "border_mm": Field(_MARGIN, "how wide the blank border is", "mm"),
+    "tolerance_mm": Field(_MARGIN, "how far off the cut may land", "mm"),
+    "viewing_distance_m": Field(number(0, 100_000, above=True), "from how far it is looked at", "m"),
+    "seen": Field(choice(Seen), "from the front, or through clear media"),
+    "white": Field(yes, "whether white ink is wanted; left out, the material says it"),
+    "holes": Field(number(0, 100_000, whole=True), "how many holes a piece has; left out, nobody counts"),
 })
 """What an order may say: the one table that reader, schema, and page are made from."""
 
@@ -115,15 +115,5 @@ class Order:
 
 def order_schema() -> dict[str, Any]:
     """What an order may be, as JSON Schema 2020-12."""
-    defaults = {f.name: f.default for f in fields(Order)}
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Order", "type": "object",
-        "additionalProperties": False,
-        "properties": {
-            name: {
-                "description": " ".join([asked.words, f"({asked.unit})" if asked.unit else ""]).strip(),
-                "anyOf": [dict(asked.read.schema), {"type": "null"}], "default": defaults[name],
-            }
-            for name, asked in FIELDS.items()
-        },
-    }
+    read = {name: Field(optional(one.read), one.words, one.unit) for name, one in FIELDS.items()}
+    return schema_of("Order", read, Order())

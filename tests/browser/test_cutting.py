@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from horismos.destinations import HOUSE
 from horismos.workflow.bench import POINTER_OFF_MM
 from tests.breadth import breadth
+from tests.known import HOUSE
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 

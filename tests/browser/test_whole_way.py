@@ -10,8 +10,8 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.destinations import HOUSE
 from horismos.formats.hpgl import read_hpgl
+from tests.known import HOUSE
 
 
 def kept(var: Path, beginning: bytes) -> list[bytes]:

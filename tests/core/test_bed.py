@@ -10,7 +10,6 @@ import pytest
 
 from horismos.artwork import read_bytes
 from horismos.checking import Report
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue, DoesNotFit
 from horismos.materials import MATERIALS
 from horismos.orders import Order
@@ -31,6 +30,7 @@ from horismos.workflow.bench import (
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.release import release
 from tests.breadth import breadth, some
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 pytestmark = breadth(0.18)

@@ -14,7 +14,6 @@ from horismos.checking.engine.check_sheet import merged
 from horismos.checking.engine.decisions import Decision, lapsed, settled
 from horismos.checking.measuring.edge_map import EdgeLimits
 from horismos.comparing.facets import Facet, changed
-from horismos.destinations import HOUSE
 from horismos.errors import CannotRead, LimitExceeded
 from horismos.mending import Step, mend, offers, step
 from horismos.names import differences, recognise
@@ -25,6 +24,7 @@ from horismos.roles import LineRole
 from horismos.sheet.layout import Layout, Makes
 from horismos.workflow.case import Case
 from tests.breadth import some
+from tests.known import HOUSE
 from tests.pairs import CLEAN, FIELD, GROUND, KISS, PAIRS, SPOTS, material_of
 from tests.shapes import Drawing, circle, line_in, write
 

@@ -8,10 +8,10 @@ import pytest
 
 from horismos.artwork import read, read_bytes
 from horismos.checking import Report, check, registered
-from horismos.destinations import HOUSE, ISO
 from horismos.mending import offers
 from horismos.orders import Order
 from horismos.roles import LineRole
+from tests.known import HOUSE, ISO
 from tests.pairs import BY_HAND, CLEAN, GROUND, PAIRS, material_of
 from tests.shapes import Drawing, circle, line_in, write
 

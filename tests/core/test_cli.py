@@ -14,8 +14,8 @@ from PIL import Image
 
 from horismos.artwork import line_objects, read
 from horismos.cli import main
-from horismos.destinations import HOUSE, ISO
 from horismos.roles import LineRole
+from tests.known import HOUSE, ISO
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

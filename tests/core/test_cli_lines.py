@@ -9,8 +9,8 @@ import pytest
 
 from horismos.artwork import line_objects, read
 from horismos.cli import main
-from horismos.destinations import HOUSE
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 Said = pytest.CaptureFixture[str]

@@ -19,7 +19,6 @@ from horismos.cutting.starts import starts_of
 from horismos.cutting.timing import cut_seconds
 from horismos.cutting.tour import tour, travelled
 from horismos.cutting.trailing import trailed
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue
 from horismos.formats.hpgl import StrokeSegment, ToolRun, read_hpgl, write_hpgl
 from horismos.machines import Dialect
@@ -35,6 +34,7 @@ from horismos.sheet.layout import Aligning
 from horismos.simulation.motion import driven
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
+from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

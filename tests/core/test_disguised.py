@@ -8,12 +8,12 @@ import pytest
 from horismos.artwork import line_objects, lines_by_role, read_bytes
 from horismos.artwork.model import Artwork
 from horismos.checking import CheckInputs, CheckSheet, Finding, Report, check_whole
-from horismos.destinations import HOUSE
 from horismos.intake import Answers, take_in
 from horismos.mending import mend, offered, offers, step
 from horismos.names import recognise, roles_in_words
 from horismos.orders import Order
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 ART = f"1 0 0 0 k {circle(50, 50, 38)} f 0 0 1 0 k 40 40 12 12 re f "

@@ -14,13 +14,13 @@ from hypothesis import strategies as st
 
 from horismos.cutting import Blade
 from horismos.cutting.tools import DEFAULT_TOOLS
-from horismos.destinations import HOUSE
 from horismos.errors import CannotRead
 from horismos.machines import Dialect
 from horismos.paths import flatten
 from horismos.release.cut_files import cut_files
 from horismos.release.cut_formats.gcode import _stroke, read_gcode
 from tests.core.test_cutting import ALL, KISS, PERF, drag, planned, sheet_of
+from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

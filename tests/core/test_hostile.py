@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from horismos.artwork import art_alone, line_objects, read, read_bytes
 from horismos.artwork.read import stream_bytes
-from horismos.destinations import HOUSE
 from horismos.errors import HorismosError, LimitExceeded
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 Pdf = Callable[..., Path]

@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.destinations import HOUSE
 from horismos.errors import CannotRead
 from horismos.formats.hpgl import StrokeSegment, ToolRun, looks_like_hpgl, read_hpgl, read_plot, write_hpgl
 from horismos.intake import Answers, take_in
 from horismos.paths import flatten, length
+from tests.known import HOUSE
 
 UNIT = 0.025
 

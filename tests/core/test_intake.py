@@ -17,12 +17,12 @@ from PIL import Image
 
 from horismos.artwork import line_objects, read_bytes
 from horismos.artwork.kinds import FileKind
-from horismos.destinations import HOUSE
 from horismos.errors import Asks, CannotRead, HorismosError, LimitExceeded
 from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers, kind_of, take_in
 from horismos.orders import Order
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 DATA = Path(__file__).parents[1] / "data"

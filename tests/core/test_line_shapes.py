@@ -9,7 +9,6 @@ import shapely
 from horismos.artwork import line_objects, read_bytes
 from horismos.artwork.pathdata import path_operators
 from horismos.checking import check
-from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import Mended, mend, step
 from horismos.orders import Order
@@ -19,6 +18,7 @@ from horismos.paths.corners import corner_places
 from horismos.paths.curvature import corners, tight_turns
 from horismos.paths.fit import fit
 from horismos.paths.weld import expanded, welded, welded_areas
+from tests.known import HOUSE
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
 

@@ -14,7 +14,6 @@ from horismos.artwork import line_objects, read, read_bytes
 from horismos.artwork.views import layer_alone, page_whole
 from horismos.cli import main
 from horismos.cutting.section import depth_of, section
-from horismos.destinations import HOUSE
 from horismos.errors import CannotRead
 from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers
@@ -27,6 +26,7 @@ from horismos.rendering import Plate, blended, heat, ink_load, plates, total
 from horismos.rendering.png import png_of
 from horismos.rendering.swatch import swatches
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

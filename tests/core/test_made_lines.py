@@ -14,7 +14,6 @@ from horismos.artwork import line_objects, read_bytes
 from horismos.cutting.perforate import cuts_and_ties
 from horismos.cutting.strokes import Prepared
 from horismos.cutting.tools import Tool
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue, NothingToDo
 from horismos.formats.dxf_write import write_dxf
 from horismos.making import Make, make
@@ -26,6 +25,7 @@ from horismos.making.spec import Where
 from horismos.mending import mend, step
 from horismos.paths import bounds, contour_from_points, flatten, length, rectangle, signed_area
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, write
 
 OPEN = [contour_from_points([(0, 0), (10, 0), (20, 0), (20, 10)], closed=False)]

@@ -14,7 +14,6 @@ from PIL import Image
 from horismos.artwork import line_objects, read_bytes
 from horismos.artwork.model import Artwork
 from horismos.cutting import DEFAULT_TOOLS
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue, HorismosError, NothingToDo
 from horismos.intake import Answers, take_in
 from horismos.making import Made, Make, make
@@ -31,6 +30,7 @@ from horismos.roles import LineRole
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
 from tests.drawn import SHAPES, coverage, png
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, write
 
 KISS = {"role": "kiss-cut"}

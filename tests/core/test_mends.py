@@ -14,7 +14,7 @@ from horismos.checking import registered as checks
 from horismos.cli import main
 from horismos.comparing.difference import compare
 from horismos.comparing.facets import Facet, changed, touched
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import Destination
 from horismos.errors import BadValue, CannotWrite, NothingToDo
 from horismos.mending import Mended, SettingKind, Step, mend, offered, offers, registered, step, step_from
 from horismos.mending.engine import registry
@@ -24,6 +24,7 @@ from horismos.paths import signed_area
 from horismos.roles import LineRole
 from tests.breadth import breadth
 from tests.faults import FAULTS, GROUND, KISS, TRACED
+from tests.known import HOUSE
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
 

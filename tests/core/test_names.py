@@ -2,9 +2,9 @@
 
 import pytest
 
-from horismos.destinations import HOUSE
 from horismos.names import recognise, spelling
 from horismos.roles import LineRole
+from tests.known import HOUSE
 
 
 @pytest.mark.parametrize(
@@ -42,8 +42,8 @@ def test_letters_that_differ_are_told_apart() -> None:
 
 
 def test_every_role_has_one_row_and_no_two_look_alike() -> None:
-    from horismos.destinations import HOUSE, ISO
     from horismos.roles import CUT_ORDER, OUTERMOST_FIRST, ROLES, LineRole
+    from tests.known import HOUSE, ISO
 
     assert set(ROLES) == set(LineRole) == set(CUT_ORDER)
     for column in ("words", "step", "order", "colour", "shape", "screen_cmyk"):

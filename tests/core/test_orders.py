@@ -4,9 +4,9 @@ import pytest
 
 from horismos.artwork import Artwork, read_bytes
 from horismos.checking import CheckInputs, CheckSheet, check, check_whole, edge_limits
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue
 from horismos.orders import DEFAULT_BLEED_MM, DEFAULT_BORDER_MM, DEFAULT_TOLERANCE_MM, Order
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 SAID_NOTHING = Order()

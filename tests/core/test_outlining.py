@@ -14,13 +14,13 @@ from horismos.artwork import line_objects, read, read_bytes
 from horismos.artwork.model import PathObject, TextObject
 from horismos.artwork.strokes import stroke_area, stroke_outline
 from horismos.checking import check
-from horismos.destinations import HOUSE
 from horismos.errors import CannotWrite
 from horismos.mending import mend, step
 from horismos.mending.art import outlines
 from horismos.paths import bounds
 from horismos.paths.areas import area_of
 from tests.faults import FAULTS
+from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
 FONT = Path(reporting.__file__).parent / "fonts" / "Next-Bold.ttf"

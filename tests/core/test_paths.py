@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from horismos.artwork.pathdata import contours_of, path_operators
 from horismos.paths import (
     Contour,
+    batch_measures,
     bounds,
     chain,
     contour_from_points,
@@ -19,7 +20,6 @@ from horismos.paths import (
     rectangle,
     sample,
     signed_area,
-    together,
 )
 from horismos.paths.curvature import node_directions
 from tests.shapes import circle
@@ -88,10 +88,10 @@ def test_many_contours_measured_at_once_come_to_what_each_alone_comes_to() -> No
     nothing = np.zeros((1, 4, 2)) + 3
     contours = [*(any_contour() for _ in range(60)), Contour(nothing, np.array([True]), False), rectangle(0, 0, 4, 2)]
     alone = [Contour(c.segments, c.straight, c.closed) for c in contours]
-    together.measure_all(contours)
-    together.flatten_all(contours, 0.05)
-    together.sample_all(contours, 0.5)
-    together.directions_all(contours)
+    batch_measures.measure_all(contours)
+    batch_measures.flatten_all(contours, 0.05)
+    batch_measures.sample_all(contours, 0.5)
+    batch_measures.directions_all(contours)
     assert len(contours[0].measured) >= 6, "they were measured"
     for one, other in zip(contours, alone, strict=True):
         assert length(one) == pytest.approx(length(other)) and signed_area(one) == pytest.approx(signed_area(other))

@@ -7,7 +7,6 @@ import pytest
 
 from horismos.artwork import read_bytes
 from horismos.checking import check_whole
-from horismos.destinations import HOUSE, SMALL
 from horismos.errors import BadValue, DoesNotFit
 from horismos.materials import MATERIALS
 from horismos.media import Media, offcut_of
@@ -21,6 +20,7 @@ from horismos.sheet.turning import turned
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import SheetJob, plan, plan_together
 from horismos.workflow.release import release, release_together
+from tests.known import HOUSE, SMALL
 from tests.shapes import Drawing, circle, line_in, write
 
 FILM = MATERIALS["film-610"]

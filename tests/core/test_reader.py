@@ -12,7 +12,7 @@ from horismos.artwork import ImageObject, PathObject, ShadingObject, TextObject,
 from horismos.artwork.extent import bounds_of
 from horismos.artwork.model import Artwork, PaintedObject
 from horismos.artwork.paints import paints_of
-from horismos.destinations import HOUSE
+from tests.known import HOUSE
 from tests.shapes import MM, circle, line_in
 
 Pdf = Callable[..., Path]

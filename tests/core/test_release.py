@@ -17,7 +17,6 @@ from horismos.artwork import line_objects, read, read_bytes
 from horismos.checking import CheckInputs, CheckSheet, check_whole
 from horismos.cli import main
 from horismos.cutting import DEFAULT_TOOLS, plan_cut, worst_distance
-from horismos.destinations import HOUSE, ISO
 from horismos.errors import BadValue, CannotWrite, DoesNotFit, HorismosError, StopsOpen
 from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.materials import MATERIALS
@@ -31,6 +30,7 @@ from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import Planned, plan
 from horismos.workflow.release import release
 from horismos.workflow.showing.sheet import sheets_shown
+from tests.known import HOUSE, ISO
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

@@ -34,7 +34,7 @@ HERE = "tests.core.childish"
 
 @pytest.fixture(scope="module")
 def pool() -> Iterator[Pool]:
-    made = Pool([f"{STEPS}.way", f"{STEPS}.pictures", HERE], most=3, limits=Limits(memory_bytes=2_000_000_000))
+    made = Pool([f"{STEPS}.job", f"{STEPS}.pictures", HERE], most=3, limits=Limits(memory_bytes=2_000_000_000))
     yield made
     made.close()
 

@@ -8,7 +8,6 @@ import pytest
 
 from horismos.alignment.seeing import Sighting, Unseen, look_for
 from horismos.artwork import read
-from horismos.destinations import HOUSE
 from horismos.materials import MATERIALS, Ground, Material
 from horismos.misregistration import Misregistration
 from horismos.orders import Order
@@ -20,6 +19,7 @@ from horismos.simulation.loading import Load
 from horismos.simulation.printer import printed
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
+from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
 Pdf = Callable[..., Path]

@@ -13,10 +13,8 @@ import pytest
 from horismos.artwork import read_bytes
 from horismos.cli import main
 from horismos.cutting import plan_cut
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue, DoesNotFit, HorismosError, NotFound, NothingToDo
 from horismos.machines import MarkStyle
-from horismos.materials import FILM as FILM_STRATA
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
 from horismos.sheet import Layout, Makes, MarkPlan, MarksRound, Turn, piece_of
@@ -31,7 +29,10 @@ from horismos.workflow.case import Case
 from horismos.workflow.lay_out import lay_out_files
 from horismos.workflow.nest import Nesting, nest, nesting_of
 from horismos.workflow.plan import plan
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
+
+FILM_STRATA = MATERIALS["film-1370"].strata
 
 STYLE = MarkStyle()
 FREE = {"width_mm": 610, "length_mm": None}

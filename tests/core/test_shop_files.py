@@ -7,11 +7,12 @@ from typing import Any
 import pytest
 
 from horismos.cli import main
-from horismos.destinations import HOUSE, destination_from_json
+from horismos.destinations import destination_from_json
 from horismos.errors import BadValue, HorismosError, NotFound
 from horismos.materials import material_from_json
 from horismos.roles import LineRole
 from horismos.sheet.spec import LayoutPlan
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 OWN = {"title": "Back room", "names": {"kiss-cut": "Halbschnitt"}, "printing_inks": ["Tide Orange"],

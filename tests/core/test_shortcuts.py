@@ -14,7 +14,6 @@ from horismos.artwork.pathdata import hull_boxes
 from horismos.artwork.read import open_pdf
 from horismos.artwork.views import page_whole
 from horismos.checking import CheckInputs, CheckSheet, check_whole
-from horismos.destinations import HOUSE
 from horismos.orders import Order
 from horismos.paths import bounds, contour_from_points, union_bounds
 from horismos.rendering import PageView, plates
@@ -22,6 +21,7 @@ from horismos.rendering.edges import EdgeProfile, measure_edges
 from horismos.rendering.load import load_places
 from horismos.rendering.plates import Plate, PlateSet, fitting_ppi
 from horismos.rendering.raster import RasterView, is_heavy
+from tests.known import HOUSE
 from tests.pairs import CLEAN, FIELD, SPOTS, picture
 from tests.shapes import Drawing, circle, line_in, write
 

@@ -12,7 +12,6 @@ import shapely
 
 from horismos.cli import main
 from horismos.cutting.depth import CutOutcome
-from horismos.destinations import HOUSE
 from horismos.errors import BadValue, CannotWrite, NothingToDo
 from horismos.formats.embroidery import FORMATS, ColourStop, Sewn, read_stitches, worst_off, write_stitches
 from horismos.machines import SewingMachine
@@ -23,6 +22,7 @@ from horismos.stitching.plan import LEAST_UNITS, StitchPlan, plan_stitches
 from horismos.stitching.section import stack_section
 from horismos.stitching.stack import Sewing, Stack, StitchKind
 from horismos.workflow.stack import returning_to_origin
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 Said = pytest.CaptureFixture[str]

@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 
 from horismos.cli.main import main
-from horismos.destinations import TABLE
 from horismos.formats.hpgl import StrokeSegment, ToolRun, read_hpgl, write_hpgl
 from horismos.machines import Dialect
+from tests.known import TABLE
 from tests.shapes import Drawing, circle, line_in, write
 
 

@@ -7,12 +7,12 @@ import pypdfium2
 import pytest
 
 from horismos.artwork import read_bytes
-from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import Mended, mend, step
 from horismos.orders import Order
 from horismos.workflow.case import Case
 from horismos.workflow.showing.pointed import ThingShown, pointed_at
+from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
 KISS = line_in("20 20 60 60 re ")

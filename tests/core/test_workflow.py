@@ -11,7 +11,6 @@ from horismos.artwork import read
 from horismos.artwork.kinds import FileKind
 from horismos.checking import check_whole
 from horismos.comparing.facets import Facet
-from horismos.destinations import HOUSE
 from horismos.errors import Asks, DoesNotFit, NotFound, StopsOpen
 from horismos.intake import Answers
 from horismos.materials import MATERIALS
@@ -32,6 +31,7 @@ from horismos.workflow.showing.findings import findings_shown
 from horismos.workflow.showing.page import page_seen
 from horismos.workflow.showing.sheet import cuts_shown, sheets_shown
 from horismos.workflow.take_in import Arrival, take_in
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 Pdf = Callable[..., Path]

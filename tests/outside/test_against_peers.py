@@ -16,7 +16,6 @@ from PIL import Image, ImageDraw
 
 from horismos.artwork import art_alone, line_objects, read
 from horismos.checking import check
-from horismos.destinations import HOUSE
 from horismos.formats.hpgl import write_hpgl
 from horismos.materials import MATERIALS
 from horismos.orders import Order
@@ -25,6 +24,7 @@ from horismos.rendering import plates
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import plan
 from horismos.workflow.release import release
+from tests.known import HOUSE
 from tests.shapes import MM, circle, line_in
 
 Pdf = Callable[..., Path]

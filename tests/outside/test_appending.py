@@ -10,12 +10,12 @@ import pytest
 from horismos.artwork import append, read_bytes
 from horismos.artwork.append import updated_numbers
 from horismos.comparing.facets import Facet, touched
-from horismos.destinations import HOUSE
 from horismos.errors import NothingToDo
 from horismos.mending import mend, registered, step
 from horismos.rendering import plates
 from tests.breadth import breadth
 from tests.faults import FAULTS
+from tests.known import HOUSE
 from tests.shapes import write
 
 pytestmark = breadth(0.18)

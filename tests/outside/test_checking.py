@@ -15,12 +15,12 @@ from horismos.artwork.extent import bounds_of
 from horismos.checking import CheckInputs, CheckSheet, check, check_whole
 from horismos.checking.measuring.landing import land
 from horismos.colour import lab_of_cmyk
-from horismos.destinations import HOUSE
 from horismos.misregistration import Misregistration
 from horismos.orders import Order
 from horismos.rendering import plates
 from horismos.rendering.edges import EdgeProfile
 from tests.breadth import breadth
+from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
 pytestmark = breadth(0.22)

@@ -16,13 +16,13 @@ from horismos.artwork.read import printing_annotations
 from horismos.checking import CheckInputs, CheckSheet
 from horismos.checking.engine.context import Context
 from horismos.checking.inks.disguised import candidates
-from horismos.destinations import HOUSE
 from horismos.errors import HorismosError, Locked
 from horismos.orders import Order
 from horismos.paths import union_bounds
 from horismos.rendering import plates
 from horismos.units import MM_PER_POINT
 from tests.breadth import breadth
+from tests.known import HOUSE
 from tests.outside import others
 from tests.outside.test_against_peers import CHROMIUM
 

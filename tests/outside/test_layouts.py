@@ -13,7 +13,6 @@ from PIL import Image
 from scipy import ndimage
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.destinations import HOUSE
 from horismos.machines import Cutter
 from horismos.materials import MATERIALS
 from horismos.misregistration import Misregistration
@@ -27,6 +26,7 @@ from horismos.sheet.marks import marks_on
 from horismos.sheet.misplacement import misplaced
 from horismos.sheet.spec import LayoutPlan
 from tests.breadth import breadth
+from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
 pytestmark = breadth(0.18)

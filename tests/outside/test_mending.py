@@ -16,12 +16,12 @@ from horismos.artwork.glyphs import text_bounds
 from horismos.artwork.model import PathObject, TextObject
 from horismos.colour.convert import cmyk_of
 from horismos.colour.press import PRESS
-from horismos.destinations import HOUSE
 from horismos.mending import Mended, mend, step
 from horismos.paths import flatten
 from horismos.rendering import PageView, plates
 from tests.breadth import breadth
 from tests.faults import FAULTS, GROUND, KISS, LETTERS
+from tests.known import HOUSE
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, write
 

@@ -15,7 +15,6 @@ from horismos.artwork.model import PathObject
 from horismos.artwork.spaces import DEVICE_SPACES
 from horismos.colour.limit import limited, limited_pixels
 from horismos.colour.press import PRESS
-from horismos.destinations import HOUSE
 from horismos.errors import CannotWrite, NothingToDo
 from horismos.mending import Mended, mend, step
 from horismos.mending.art.clear_ground import cleared
@@ -23,6 +22,7 @@ from horismos.paths import flatten
 from horismos.rendering import plates
 from tests.breadth import breadth
 from tests.faults import GROUND, KISS
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, write
 
 pytestmark = breadth(0.18)

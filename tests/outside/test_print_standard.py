@@ -16,13 +16,13 @@ from PIL import Image, ImageCms
 
 from horismos.artwork import read_bytes
 from horismos.artwork.mixing_hints import printing_order
-from horismos.destinations import HOUSE
 from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.release.printpdf import Printed, print_pdf
 from horismos.sheet import Layout
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import plan
+from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
 CUT = line_in(circle(50, 50, 35))

@@ -14,13 +14,13 @@ from ezdxf.addons.hpgl2 import api as hpgl
 from PIL import Image, ImageDraw
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.destinations import HOUSE
 from horismos.formats.hpgl import read_plot
 from horismos.intake import Answers, take_in
 from horismos.orders import Order
 from horismos.paths import Contour, flatten
 from horismos.rendering import plates
 from horismos.roles import LineRole
+from tests.known import HOUSE
 from tests.shapes import MM
 
 DATA = Path(__file__).parents[1] / "data"

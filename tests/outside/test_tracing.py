@@ -18,7 +18,6 @@ from skimage.data import horse
 from skimage.measure import find_contours
 
 from horismos.artwork import read_bytes
-from horismos.destinations import HOUSE
 from horismos.intake import Answers, take_in
 from horismos.making import Make, make
 from horismos.making.tracing import Field, traced
@@ -27,6 +26,7 @@ from horismos.paths import Contour, flatten, length
 from horismos.paths.levels import level_lines
 from tests.breadth import breadth
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
+from tests.known import HOUSE
 
 pytestmark = breadth(0.3)
 

@@ -11,10 +11,10 @@ import pikepdf
 import pytest
 
 from horismos.artwork import line_objects, read, read_bytes
-from horismos.destinations import HOUSE
 from horismos.paths import bounds, union_bounds
 from horismos.rendering import plates
 from tests.breadth import breadth
+from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
 pytestmark = breadth(0.18)

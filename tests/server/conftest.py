@@ -2,6 +2,7 @@
 
 import json
 import re
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -12,10 +13,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from jobs import models
 from jobs.store.children import POOL
+from jobs.store.job_state import outdated
+from jobs.store.shelf import fill
 from worker.loop import run_all
 
-from horismos.destinations import SHIPPED
-from horismos.materials import MATERIALS
 from tests.breadth import WHOLE
 from tests.server.remembered import remembering, run_for_real
 
@@ -79,12 +80,10 @@ def person(name: str, *rights: str) -> Person:
 
 
 @pytest.fixture()
-def shop() -> Person:
-    for d in SHIPPED.values():
-        models.Destination.objects.get_or_create(id=d.id, defaults={"title": d.title})
-    for m in MATERIALS.values():
-        models.Material.objects.get_or_create(id=m.id, defaults={"title": m.title, "width_mm": m.width_mm})
-    return person("ada", "edit_shelf")
+def shop() -> Iterator[Person]:
+    fill()
+    yield person("ada", "edit_shelf")
+    assert not list(outdated(models.Job.objects.all())), "whoever writes what a job needs brings its columns up to date"
 
 
 def take_in(shop: Client, data: bytes, name: str = "seal.pdf") -> dict:  # type: ignore[type-arg]

@@ -171,6 +171,23 @@ def test_a_row_that_no_shop_has_written_is_told_of_by_its_job(shop: Person) -> N
     assert [line.split(" cannot")[0] for line in lines] == [
         f"Job {job['id']}", f"Package {models.Release.objects.get().pk}",
     ]
+    models.Release.objects.all().delete()
+    models.Job.objects.all().delete()
+
+
+def test_a_job_that_stands_wrongly_in_the_list_is_told_of(shop: Person) -> None:
+    job = take_in(shop, art())
+    assert not faults_of_state()
+    models.Job.objects.update(state="asks")
+    assert faults_of_state() == [
+        f"Job {job['id']} stands in the list as “asks”, which it is not: change anything of it."
+    ]
+    shop.patch(f"/api/jobs/{job['id']}", {"name": "Seal"}, content_type="application/json")
+    assert not faults_of_state()
+
+
+def faults_of_state() -> list[str]:
+    return [line for line in faults() if "stands in the list" in line]
 
 
 def test_a_backup_comes_back_whole_and_a_damaged_one_not_at_all(shop: Person, tmp_path: Path) -> None:

@@ -15,7 +15,7 @@ import pytest
 
 from tests import hostile
 from tests.breadth import some
-from tests.core.test_confined import alive
+from tests.core.test_sandbox import alive
 from tests.running import Shop, wait_until
 from tests.shapes import Drawing, circle, line_in, write
 

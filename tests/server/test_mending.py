@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from jobs import models
 from PIL import Image
-from worker.tasks import _refused
+from worker.carrying_out import _refused
 
 from horismos.errors import CannotWrite, LimitExceeded
 from tests.breadth import breadth

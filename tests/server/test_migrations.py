@@ -6,6 +6,7 @@ import pytest
 from django.apps.registry import Apps
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
+from django.db.migrations.loader import MigrationLoader
 
 pytestmark = pytest.mark.django_db(transaction=True)
 To = Callable[[str], Apps]
@@ -14,15 +15,20 @@ To = Callable[[str], Apps]
 @pytest.fixture()
 def at() -> Iterator[To]:
     """Takes the database to a migration of jobs, and back to the newest one in the end."""
-    newest = MigrationExecutor(connection).loader.graph.leaf_nodes()
+
+    def one_by_one() -> MigrationExecutor:
+        executor = MigrationExecutor(connection)
+        executor.loader = MigrationLoader(connection, replace_migrations=False)
+        return executor
 
     def go(name: str) -> Apps:
-        executor = MigrationExecutor(connection)
+        executor = one_by_one()
         executor.migrate([("jobs", name)])
         return executor.loader.project_state([("jobs", name)]).apps
 
     yield go
-    MigrationExecutor(connection).migrate(newest)
+    executor = one_by_one()
+    executor.migrate(executor.loader.graph.leaf_nodes())
 
 
 def a_job(apps: Apps, **order: object):  # type: ignore[no-untyped-def]

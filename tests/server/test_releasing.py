@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 from bench import hot_folder
 from jobs import models
-from jobs.store.works import claim
-from worker import releasing
+from jobs.store.queue import claim
+from worker.carrying_out import carry_out
+from worker.kinds import release as releasing
 from worker.loop import run_all
-from worker.tasks import carry_out
 
 from tests.server.conftest import Person, take_in
 from tests.server.test_trust import CLEAN, JSON, address, lapse

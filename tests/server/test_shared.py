@@ -6,7 +6,7 @@ import pytest
 from django.db.models.signals import post_save
 from jobs import models
 from jobs.store.media import use_up
-from worker import sheets
+from worker import task
 
 from horismos.media import Media
 from tests.breadth import breadth
@@ -155,7 +155,7 @@ def test_what_a_person_changes_while_the_sheet_is_laid_out_stays_and_it_is_laid_
     shop: Person, two: tuple[Shown, Shown], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     sheet = begun(shop, *two)
-    asked, meant = sheets.run_step, [31.0]
+    asked, meant = task.run_step, [31.0]
 
     def meanwhile(step: str, *arguments: Any, **said: Any) -> Any:
         found = asked(step, *arguments, **said)
@@ -166,7 +166,7 @@ def test_what_a_person_changes_while_the_sheet_is_laid_out_stays_and_it_is_laid_
             row.save(update_fields=["layout", "version"])
         return found
 
-    monkeypatch.setattr(sheets, "run_step", meanwhile)
+    monkeypatch.setattr(task, "run_step", meanwhile)
     after = changed(shop, sheet, gap_mm=5)
     assert after["layout"]["gap_mm"] == 31 and after["sheets"][0]["gap_mm"] == 31 and after["current"]
 
@@ -195,13 +195,18 @@ def test_a_sheet_that_cannot_be_laid_out_says_why_and_keeps_the_last_one(
 # -- what the shop has -------------------------------------------------------------------------------------------------
 
 
+def media_of(shelf: Shown) -> dict[str, Any]:
+    """The media of a film that lie on the Shelf, by their titles."""
+    return {one["title"]: one for m in shelf["materials"] if m["id"] == "film-1370" for one in m["media"]}
+
+
 def test_the_shelf_keeps_media_with_true_sizes_what_is_loaded_and_what_it_costs(shop: Person) -> None:
     body = {"material": "film-1370", "title": "New roll", "width_mm": 1370, "length_mm": 50_000, "roll": True}
     shelf = shop.post("/api/shelf/media", body, content_type=JSON).json()
-    (media,) = next(m for m in shelf["materials"] if m["id"] == "film-1370")["media"]
+    media = media_of(shelf)["New roll"]
     assert media["length_mm"] == 50_000 and not media["loaded"]
-    loaded = shop.post(f"/api/shelf/media/{media['id']}/load").json()
-    assert next(m for m in loaded["materials"] if m["id"] == "film-1370")["media"][0]["loaded"]
+    loaded = media_of(shop.post(f"/api/shelf/media/{media['id']}/load").json())
+    assert [title for title, one in loaded.items() if one["loaded"]] == ["New roll"], "one is loaded at a time"
     priced = shop.post("/api/shelf/materials/film-1370/price", {"price_m2": 6.5}, content_type=JSON).json()
     assert next(m for m in priced["materials"] if m["id"] == "film-1370")["price_m2"] == 6.5
     assert {"name": "A4", "width_mm": 210, "length_mm": 297} in priced["page_sizes"]
@@ -210,7 +215,7 @@ def test_the_shelf_keeps_media_with_true_sizes_what_is_loaded_and_what_it_costs(
     guest = person("guest")
     assert guest.post("/api/shelf/media", body, content_type=JSON).status_code == 403
     gone = shop.delete(f"/api/shelf/media/{media['id']}").json()
-    assert next(m for m in gone["materials"] if m["id"] == "film-1370")["media"] == []
+    assert list(media_of(gone)) == ["White film, roll 1370 mm"], "what it usually comes as stays"
 
 
 def test_a_release_uses_media_up_and_leaves_offcuts_that_are_offered_again(shop: Person) -> None:

@@ -10,7 +10,7 @@ from django.test import Client
 from jobs import models
 from jobs.store.children import run_step
 from shop.serving import _relieve
-from worker import context
+from worker import task
 
 from horismos.errors import Cancelled, CannotRead
 from horismos.sandbox.jail import offered
@@ -35,7 +35,7 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
                 raise Cancelled
             return run_step(step, *arguments, cancelled=cancelled, **more)
 
-        monkeypatch.setattr(context, "run_step", halted)
+        monkeypatch.setattr(task, "run_step", halted)
 
     return begin
 

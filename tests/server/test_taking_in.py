@@ -14,11 +14,11 @@ from django.test import Client
 from django.utils import timezone
 from jobs import models
 from jobs.store.files import load
-from jobs.store.works import claim
+from jobs.store.queue import claim
 from PIL import Image
-from worker import kinds
+from worker import looking
+from worker.carrying_out import carry_out
 from worker.loop import run_all
-from worker.tasks import carry_out
 
 from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
@@ -91,7 +91,7 @@ def test_what_the_second_renderer_says_is_heard_by_the_worker_that_goes_on(
     work = claim("one that dies")
     assert work is not None
     with monkeypatch.context() as patched:
-        patched.setattr(kinds, "_looked", lambda *_: (_ for _ in ()).throw(SystemExit))
+        patched.setattr(looking, "look", lambda *_: (_ for _ in ()).throw(SystemExit))
         with pytest.raises(SystemExit):
             carry_out(work)
     seen = shop.get(f"/api/jobs/{number}").json()

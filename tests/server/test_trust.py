@@ -16,10 +16,10 @@ from django.test import Client
 from django.utils import timezone
 from jobs import models
 from jobs.store import files
-from jobs.store.works import MOST_ATTEMPTS, LeaseLost, claim, hold, keep_holding
-from worker import context, kinds
+from jobs.store.queue import MOST_ATTEMPTS, LeaseLost, claim, hold, keep_holding
+from worker import looking, task
+from worker.carrying_out import carry_out
 from worker.loop import run_all
-from worker.tasks import carry_out
 
 from horismos.errors import CannotRead, CannotWrite, NoRoom
 from tests import hostile
@@ -121,7 +121,7 @@ def test_a_change_during_the_release_leaves_the_job_unreleased(
     shop: Person, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     job = take_in(shop, CLEAN)
-    asked = context.run_step
+    asked = task.run_step
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
@@ -130,7 +130,7 @@ def test_a_change_during_the_release_leaves_the_job_unreleased(
             assert shop.patch(address(job), {"name": "Another name"}, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(context, "run_step", interrupted)
+    monkeypatch.setattr(task, "run_step", interrupted)
     shop.post(f"{address(job)}/release")
     after = shop.get(address(job)).json()
     assert after["releases"] == [] and "changed while it was released" in after["work"]["error"]
@@ -196,7 +196,7 @@ def test_of_two_sessions_that_change_at_once_nothing_is_lost(shop: Person) -> No
 def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
     shop.works = False
     job = shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", CLEAN)}).json()["job"]
-    asked = context.run_step
+    asked = task.run_step
 
     def interrupted(step: str, *arguments: object, **more: object) -> object:
         found = asked(step, *arguments, **more)
@@ -208,7 +208,7 @@ def test_what_a_person_says_while_a_file_is_taken_in_stays(shop: Person, monkeyp
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
         return found
 
-    monkeypatch.setattr(context, "run_step", interrupted)
+    monkeypatch.setattr(task, "run_step", interrupted)
     run_all()
     after = shop.get(address(job)).json()
     assert (after["name"], after["customer"], after["due"]) == ("Tern seals", "Dune Press", "2027-02-01")
@@ -336,7 +336,7 @@ def test_a_mend_whose_worker_died_after_it_is_not_made_twice(shop: Person, monke
     work = claim("one that dies")
     assert work is not None
     with monkeypatch.context() as patched:
-        patched.setattr(kinds, "_looked", lambda *_: (_ for _ in ()).throw(SystemExit))
+        patched.setattr(looking, "look", lambda *_: (_ for _ in ()).throw(SystemExit))
         with pytest.raises(SystemExit):
             carry_out(work)
     lapse(work)

@@ -9,13 +9,13 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 from jobs import models
-from jobs.store import analyses, cases
+from jobs.store import analyses, snapshots
 from jobs.store.analyses import queue_outdated
 from jobs.store.children import run_step
-from jobs.store.works import claim
-from worker import context, kinds
+from jobs.store.queue import claim
+from worker import looking, task
+from worker.carrying_out import FAULT, carry_out
 from worker.loop import run_all
-from worker.tasks import FAULT, carry_out
 
 from horismos.errors import Cancelled
 from tests.breadth import breadth
@@ -103,6 +103,25 @@ def test_what_runs_in_the_shop_is_one_lean_list(shop: Client, queued: Callable[[
     assert shop.get(f"/api/works/{works[0]['id']}").json()["state"] == "done"
 
 
+def test_what_has_ended_is_told_to_whoever_asks_since_when(shop: Person) -> None:
+    """Also what began and ended between two looks, and never what was heard of already."""
+    job = take_in(shop, CLEAN)
+    first = shop.get("/api/works?since=0").json()
+    assert [(w["kind"], w["state"]) for w in first] == [("take-in", "done")]
+    heard = max(w["stamp"] for w in first)
+    assert shop.get(f"/api/works?since={heard}").json() == []
+    shop.patch(address(job), {"columns": 1}, content_type=JSON)
+    (ended,) = shop.get(f"/api/works?since={heard}").json()
+    assert ended["kind"] == "analyse" and ended["state"] == "done" and ended["stamp"] > heard
+    shop.works = False
+    shop.patch(address(job), {"columns": 2}, content_type=JSON)
+    begun = shop.get(f"/api/works?since={ended['stamp']}").json()
+    assert [w["state"] for w in begun] == ["waiting"] and begun[0]["stamp"] > ended["stamp"]
+    shop.post(f"/api/works/{begun[0]['id']}/cancel")
+    (stopped,) = shop.get(f"/api/works?since={begun[0]['stamp']}").json()
+    assert stopped["state"] == "cancelled"
+
+
 def test_a_job_that_was_not_looked_at_yet_says_so_of_everything(shop: Client, queued: Callable[[], None]) -> None:
     shop.post("/api/jobs", {"file": SimpleUploadedFile("seal.pdf", MISS)})
     (row,) = shop.get("/api/jobs").json()
@@ -123,11 +142,11 @@ def changed_in_the_middle(monkeypatch: pytest.MonkeyPatch, shop: Person) -> Call
 
     def begin(job: dict, body: dict) -> None:  # type: ignore[type-arg]
         def interrupted(*given, **more):  # type: ignore[no-untyped-def]
-            monkeypatch.setattr(context, "run_step", run_step)
+            monkeypatch.setattr(task, "run_step", run_step)
             assert shop.patch(address(job), body, content_type=JSON).status_code == 200
             return run_step(*given, **more)
 
-        monkeypatch.setattr(context, "run_step", interrupted)
+        monkeypatch.setattr(task, "run_step", interrupted)
 
     return begin
 
@@ -258,17 +277,14 @@ def test_a_name_or_a_date_changes_without_looking_at_the_job_again(shop: Client)
 # -- what is stopped in the middle ----------------------------------------------------------------------
 
 
-def stopping_at(share: float) -> Callable[[models.Work], Callable[..., None]]:
-    """A teller that a person stops at a share of the work."""
+def stopping_at(share: float) -> Callable[..., None]:
+    """How a task tells of its progress that a person stops at a share of it."""
 
-    def teller(work: models.Work) -> Callable[..., None]:
-        def tell(at: float, what: str) -> None:
-            if at >= share:
-                raise Cancelled
+    def progress(self: task.Task, at: float, what: str) -> None:
+        if at >= share:
+            raise Cancelled
 
-        return tell
-
-    return teller
+    return progress
 
 
 @pytest.mark.parametrize("share", [0.0, 0.3, 0.6, 0.9])
@@ -276,7 +292,7 @@ def test_a_release_that_is_stopped_hands_over_nothing(
     shop: Client, monkeypatch: pytest.MonkeyPatch, share: float, tmp_path: Path
 ) -> None:
     job = take_in(shop, CLEAN)
-    monkeypatch.setattr("worker.tasks._teller", stopping_at(share))
+    monkeypatch.setattr("worker.task.Task.progress", stopping_at(share))
     shop.post(f"{address(job)}/release")
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "cancelled" and after["releases"] == []
@@ -289,7 +305,7 @@ def test_a_mend_that_is_stopped_leaves_the_revision(
     shop: Client, monkeypatch: pytest.MonkeyPatch, share: float
 ) -> None:
     job = take_in(shop, MISS)
-    monkeypatch.setattr("worker.tasks._teller", stopping_at(share))
+    monkeypatch.setattr("worker.task.Task.progress", stopping_at(share))
     shop.post(f"{address(job)}/mends", first_mend(job), content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "cancelled"
@@ -301,7 +317,7 @@ def test_a_taking_in_that_is_stopped_keeps_the_original_and_can_be_asked_for_aga
     shop: Client, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with monkeypatch.context() as patched:
-        patched.setattr("worker.tasks._teller", stopping_at(0.1))
+        patched.setattr("worker.task.Task.progress", stopping_at(0.1))
         job = take_in(shop, MISS)
         assert job["work"]["state"] == "cancelled" and job["revision"] == 0 and not job["error"]
         assert models.Job.objects.get().original
@@ -318,7 +334,7 @@ def test_a_fault_of_the_program_is_said_as_one_and_leaves_the_last_state(
     def faulty(step: str, *arguments: object, **more: object) -> object:
         return run_step("job:nothing", **more)
 
-    monkeypatch.setattr(context, "run_step", faulty)
+    monkeypatch.setattr(task, "run_step", faulty)
     shop.patch(address(job), {"columns": 1}, content_type=JSON)
     after = shop.get(address(job)).json()
     assert after["work"]["state"] == "failed" and after["work"]["error"] == FAULT
@@ -390,7 +406,7 @@ def test_what_other_code_has_found_is_found_anew_and_what_was_released_stays_so(
     released, waits = (take_in(shop, clean + b"\n" * i, f"{i}.pdf") for i in range(2))
     assert shop.post(f"{address(released)}/release").status_code == 200
     shop.works = False
-    for room in (cases, analyses):
+    for room in (snapshots, analyses):
         monkeypatch.setattr(room, "code_fingerprint", lambda: "the next version")
     assert queue_outdated() == 1 and queue_outdated() == 0, "what is released is not looked at before it is opened"
     assert [work.job_id for work in models.Work.objects.filter(state="waiting")] == [waits["id"]]
@@ -408,8 +424,8 @@ def test_a_job_that_other_code_cannot_look_at_is_asked_for_once_and_not_for_ever
     shop: Person, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     job = take_in(shop, CLEAN)
-    monkeypatch.setattr(kinds, "_looked", lambda *_: 1 / 0)
-    for room in (cases, analyses):
+    monkeypatch.setattr(looking, "look", lambda *_: 1 / 0)
+    for room in (snapshots, analyses):
         monkeypatch.setattr(room, "code_fingerprint", lambda: "the next version")
     for _ in range(3):
         shop.get(address(job))

@@ -6,13 +6,13 @@ from typing import Annotated, Any
 from ninja import Schema
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
-from horismos.materials import MATERIALS
 from horismos.release.cut_formats import format_of, registered
 from horismos.roles import LineRole
 from horismos.sheet import Turn
 from horismos.sheet.mark_kinds import kind_of
 from horismos.sheet.mark_kinds import registered as mark_kinds
 from horismos.workflow.showing.sheet import ToolShown
+from jobs.store.shelf import known_materials
 
 __all__ = [
     "AnswersGiven",
@@ -57,8 +57,8 @@ Listed = Annotated[list[Number | Annotated[list[Number], Field(max_length=4)]], 
 
 
 def _known(material: str | None) -> str | None:
-    if material is not None and material not in MATERIALS:
-        raise ValueError(f"is none of {', '.join(MATERIALS)}")
+    if material is not None and material not in known_materials():
+        raise ValueError(f"is none of {', '.join(known_materials())}")
     return material
 
 

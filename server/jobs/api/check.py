@@ -12,10 +12,10 @@ from jobs.api.bodies import Keys, Settle
 from jobs.api.common import download, find_job, job_response, picture
 from jobs.showing import JobShown
 from jobs.store.analyses import edge_map_of, report_row
-from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.decisions import settle, unsettle
+from jobs.store.snapshots import read_job
 
 __all__ = ["router"]
 
@@ -145,34 +145,34 @@ def evidence(
     candidate: int = -1,
 ) -> HttpResponse:
     """A picture of the worst place of a finding, or of one of its candidates."""
-    job = find_job(job_id)
+    job = read_job(job_id)
     wanted = EVIDENCE.get(size, EVIDENCE["small"])
     which = candidate if candidate >= 0 else None
-    drawn = run_step("pictures:evidence", case_of(job), report_row(job), key, which, wanted, key=pool_key(job))
+    drawn = run_step("pictures:evidence", job.case, report_row(job.row), key, which, wanted, key=job.pool_key)
     return picture(drawn, False)
 
 
 @router.post("/jobs/{job_id}/letter", response=LetterShown)
 def letter_text(request: HttpRequest, job_id: int, body: LetterWanted) -> LetterShown:
     """The letter to the customer from chosen findings, as text."""
-    job = find_job(job_id)
-    row, inches = report_row(job), body.unit == "in"
-    return LetterShown(text=run_step("documents:letter", case_of(job), row, body.keys, inches, key=pool_key(job)))
+    job = read_job(job_id)
+    row, inches = report_row(job.row), body.unit == "in"
+    return LetterShown(text=run_step("documents:letter", job.case, row, body.keys, inches, key=job.pool_key))
 
 
 @router.get("/jobs/{job_id}/letter.pdf")
 def letter_file(request: HttpRequest, job_id: int, chosen: str, unit: Unit = "mm") -> HttpResponse:
-    """The same as PDF; the keys of the findings in a row."""
-    job = find_job(job_id)
-    row, inches = report_row(job), unit == "in"
-    made = run_step("documents:letter_file", case_of(job), row, chosen.split(","), inches, key=pool_key(job))
+    """The letter as PDF; the keys of the findings in a row."""
+    job = read_job(job_id)
+    row, inches = report_row(job.row), unit == "in"
+    made = run_step("documents:letter_file", job.case, row, chosen.split(","), inches, key=job.pool_key)
     return download(made, f"letter-{job_id}.pdf")
 
 
 @router.get("/jobs/{job_id}/report.pdf")
 def report_file(request: HttpRequest, job_id: int) -> HttpResponse:
     """The preflight report as PDF."""
-    job = find_job(job_id)
-    what = "Writing the report"
-    made = run_step("documents:report_file", case_of(job), report_row(job), key=pool_key(job), what=what)
+    job = read_job(job_id)
+    row, what = report_row(job.row), "Writing the report"
+    made = run_step("documents:report_file", job.case, row, key=job.pool_key, what=what)
     return download(made, f"preflight-{job_id}.pdf")

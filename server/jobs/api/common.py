@@ -10,7 +10,8 @@ from horismos.errors import ChangedMeanwhile, NotFound
 from jobs import models
 from jobs.showing import JobShown, job_shown
 from jobs.store.decisions import may_waive
-from jobs.store.snapshots import read_snapshot
+from jobs.store.reading import consistent_read
+from jobs.store.snapshots import ROWS
 
 __all__ = ["download", "find", "find_job", "job_response", "picture", "same_revision"]
 
@@ -34,12 +35,12 @@ def find_job(job_id: int) -> models.Job:
 
 
 def _jobs() -> QuerySet[models.Job]:
-    return models.Job.objects.select_related("order", "material", "revision", "analysis")
+    return models.Job.objects.select_related(*ROWS)
 
 
 def job_response(request: HttpRequest, job_id: int) -> JobShown:
     """A job as it stands now, for who asks."""
-    with read_snapshot():
+    with consistent_read():
         return job_shown(find(_jobs().prefetch_related("tools"), job_id), may_waive(request.user))
 
 

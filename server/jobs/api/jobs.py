@@ -18,21 +18,23 @@ from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
 from jobs.api.bodies import AnswersGiven, JobChange, NestAsked, ReleaseAsked
 from jobs.api.common import find, find_job, job_response, same_revision
-from jobs.listing import GROUPS, JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
+from jobs.listing import JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of, queue_outdated
-from jobs.store.cases import analysis_key, package_key, tools_of_shop
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.files import content_of
 from jobs.store.layouts import changed_layout, words_of_change
+from jobs.store.log import log
+from jobs.store.queue import begin, require_idle, under_way
+from jobs.store.snapshots import snapshot_of
 from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
 from jobs.store.uploads import kept
-from jobs.store.works import UNDER_WAY, begin, log, require_idle
 
 __all__ = ["router"]
 
 router = Router()
+MOST_ROWS = 10_000_000
 NAMES = frozenset(["name", "customer", "due"])
 """What can be changed without looking at the job again."""
 WORDS = {"due": "the date", **{n: f"the {n}" for n in (
@@ -52,10 +54,11 @@ class TakenInShown:
 @router.get("/jobs", response=list[JobRow])
 def jobs(
     request: HttpRequest, search: str = Query("", max_length=200), group: str = Query("all", max_length=20),
-    offset: int = Query(0, ge=0), limit: int = Query(100, ge=1, le=200),
+    offset: int = Query(0, ge=0, le=MOST_ROWS), limit: int = Query(100, ge=1, le=200),
 ) -> list[JobRow]:
     """Jobs, due first: those of a group whose name or customer holds what is searched, a page at a time."""
-    return job_rows(search.strip(), group if group in GROUPS else "all", offset, limit)
+    known = group in models.JobState.values
+    return job_rows(search.strip(), models.JobState(group) if known else None, offset, limit)
 
 
 @router.get("/jobs/counts", response=dict[str, int])
@@ -221,7 +224,7 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
     """Keep a setting of the job's own; one that is as the shop's, or as shipped, is none."""
     values = {name: getattr(shown, name) for name in shown.__dataclass_fields__ if name != "role"}
     tool = Tool(shown.role, **values)
-    if tool == tools_of_shop(job)[tool.role]:
+    if tool == snapshot_of(job).default_tools[tool.role]:
         job.tools.filter(role=tool.role.value).delete()
     else:
         job.tools.update_or_create(role=tool.role.value, defaults={"data": values})
@@ -234,19 +237,16 @@ def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
         job = change.job
         require_idle(job)
         same_revision(job, body.revision)
-        now, row = analysis_key(job), job_row(job)
-        if not body.found == now == found_of(job).key:
+        now, row = snapshot_of(job), job_row(job)
+        if not body.found == now.analysis_key == found_of(job).key:
             said = "The report that you saw is not about the job as it stands now."
             raise NotReady(said, "Wait for the check, and look again.")
         if row.stops:
             raise StopsOpen(f"{row.stops} stop{'s are' if row.stops > 1 else ' is'} open.", "Mend them first.")
-        if job.releases.filter(key=package_key(job)).exists() or _being_released(job, package_key(job)):
+        key = now.package_key
+        if job.releases.filter(key=key).exists() or under_way(job, models.WorkKind.RELEASE, key=key):
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the release")
         return work_shown(begin(job, models.WorkKind.RELEASE, {
-            "key": package_key(job), "version": job.version, "also": body.also,
+            "key": key, "version": job.version, "also": body.also,
         }))
-
-
-def _being_released(job: models.Job, key: str) -> bool:
-    return job.works.filter(kind=models.WorkKind.RELEASE, state__in=UNDER_WAY, arguments__key=key).exists()

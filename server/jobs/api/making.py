@@ -15,12 +15,11 @@ from horismos.making import Make
 from horismos.workflow.showing.findings import FindingShown
 from horismos.workflow.showing.inks import SectionShown
 from horismos.workflow.showing.making import MakingShown
-from jobs import models
-from jobs.api.common import find_job, same_revision
+from jobs.api.common import same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.store.analyses import found_of, plates_file
-from jobs.store.cases import case_of, pool_key
 from jobs.store.children import LOOKING_S, run_step
+from jobs.store.snapshots import JobSnapshot, read_job
 
 __all__ = ["router"]
 
@@ -44,24 +43,24 @@ class DraftRequest(Schema):
 
 
 class Shown(DraftRequest):
-    """The same, to be looked at: a draft by straight pieces, or with the nodes that a hand may move."""
+    """Lines to be looked at: a draft by straight pieces, or with the nodes that a hand may move."""
 
     draft: bool = False
     nodes: bool = False
 
 
 class CutOpen(DraftRequest):
-    """The same, and a line across the page in mm."""
+    """Lines, and a line across the page in mm."""
 
     line: tuple[float, float, float, float]
 
 
-def _asked(job: models.Job, body: DraftRequest, make: Make, step: str, *more: Any, what: str) -> Any:
+def _asked(job: JobSnapshot, body: DraftRequest, make: Make, step: str, *more: Any, what: str) -> Any:
     """What a step of making gives, in the one child that knows the outline. It is left off when it is out of date.
 
     Raises ChangedMeanwhile where the page has asked about something else since.
     """
-    wanted, tab = json.dumps(body.make, sort_keys=True), (job.pk, body.tab)
+    wanted, tab = json.dumps(body.make, sort_keys=True), (job.row.pk, body.tab)
     if body.tab:
         _newest[tab] = wanted
         _newest.move_to_end(tab)
@@ -69,7 +68,7 @@ def _asked(job: models.Job, body: DraftRequest, make: Make, step: str, *more: An
             _newest.popitem(last=False)
     try:
         return run_step(
-            f"making:{step}", case_of(job), make.to_json(), *more, key=pool_key(job) + MAKES + body.tab,
+            f"making:{step}", job.case, make.to_json(), *more, key=job.pool_key + MAKES + body.tab,
             seconds=LOOKING_S, what=what, kept=True, cancelled=lambda: _newest.get(tab, wanted) != wanted,
         )
     except Cancelled:
@@ -79,8 +78,8 @@ def _asked(job: models.Job, body: DraftRequest, make: Make, step: str, *more: An
 @router.post("/jobs/{job_id}/making", response=MakingShown)
 def show(request: HttpRequest, job_id: int, body: Shown) -> MakingShown:
     """The lines as they would be."""
-    job, make = find_job(job_id), Make.from_json(body.make)
-    same_revision(job, body.revision)
+    job, make = read_job(job_id), Make.from_json(body.make)
+    same_revision(job.row, body.revision)
     found = _asked(job, body, make, "shown", body.draft, body.nodes, what="Making the lines")
     return SHOWN.validate_python(found)
 
@@ -88,9 +87,9 @@ def show(request: HttpRequest, job_id: int, body: Shown) -> MakingShown:
 @router.post("/jobs/{job_id}/making/check", response=list[FindingShown])
 def check(request: HttpRequest, job_id: int, body: DraftRequest) -> list[FindingShown]:
     """What the check would say of the lines."""
-    job, make = find_job(job_id), Make.from_json(body.make)
-    same_revision(job, body.revision)
-    report = found_of(job).report
+    job, make = read_job(job_id), Make.from_json(body.make)
+    same_revision(job.row, body.revision)
+    report = found_of(job.row).report
     found = _asked(job, body, make, "checked", report.to_json() if report else None, what="Checking the lines")
     return CARDS.validate_python(found)
 
@@ -101,9 +100,9 @@ def cut_open(request: HttpRequest, job_id: int, body: CutOpen) -> SectionShown:
     x0, y0, x1, y1 = body.line
     if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
         raise HttpError(400, "Draw a longer line.")
-    job, make = find_job(job_id), Make.from_json(body.make)
-    same_revision(job, body.revision)
+    job, make = read_job(job_id), Make.from_json(body.make)
+    same_revision(job.row, body.revision)
     found = _asked(
-        job, body, make, "section", plates_file(job), (x0, y0), (x1, y1), what="Cutting the material open"
+        job, body, make, "section", plates_file(job.row), (x0, y0), (x1, y1), what="Cutting the material open"
     )
     return SECTION.validate_python(found)

@@ -17,11 +17,11 @@ from jobs.api.pictures import Place
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import habit_shown
 from jobs.store.analyses import found_of
-from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.decisions import decisions_of
-from jobs.store.works import arguments_of, begin, require_idle
+from jobs.store.queue import arguments_of, begin, require_idle
+from jobs.store.snapshots import read_job
 
 __all__ = ["router"]
 
@@ -112,9 +112,9 @@ def take(request: HttpRequest, job_id: int, number: int, body: Change) -> WorkSh
 @router.get("/jobs/{job_id}/at", response=list[ThingShown])
 def objects_at_point(request: HttpRequest, job_id: int, x: Place, y: Place, within: float = 0.5) -> list[ThingShown]:
     """What lies at a place in mm, the topmost first, with what can be done with just that."""
-    job = find_job(job_id)
+    job = read_job(job_id)
     near = min(max(within, 0.01), MOST_WITHIN_MM)
-    found = run_step("job:pointed", case_of(job), (x, y), near, key=pool_key(job), what="Looking what lies there")
+    found = run_step("job:pointed", job.case, (x, y), near, key=job.pool_key, what="Looking what lies there")
     return [_thing(one) for one in found]
 
 

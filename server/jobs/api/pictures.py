@@ -16,10 +16,10 @@ from horismos.workflow.showing.inks import amounts as amounts_at
 from jobs import models
 from jobs.api.common import find_job, picture
 from jobs.store.analyses import plates_file, plates_of
-from jobs.store.cases import case_of, pool_key
 from jobs.store.children import run_step
 from jobs.store.pictures import apart_of, page_picture, picture_of
-from jobs.store.taking_in import arrival_of, content_to_take
+from jobs.store.queue import preview_of
+from jobs.store.snapshots import read_job
 
 __all__ = ["router"]
 
@@ -50,8 +50,7 @@ def part(
 def _content(job: models.Job, revision: int, preview: int = 0) -> str:
     """What a preview gave, or a revision holds (0: the one that counts), by its content."""
     if preview:
-        work = job.works.filter(pk=preview, kind=models.WorkKind.PREVIEW, state=models.WorkState.DONE).first()
-        sha256 = str(work.result["sha256"]) if work and work.result else None
+        sha256 = preview_of(job, preview)
     else:
         made = job.revisions.filter(number=revision).first() if revision else job.revision
         sha256 = made.sha256 if made else None
@@ -76,8 +75,8 @@ def page_of_original(request: HttpRequest, job_id: int, number: int) -> HttpResp
 @router.get("/jobs/{job_id}/glance")
 def glance(request: HttpRequest, job_id: int) -> HttpResponse:
     """A picture of a file that still asks something, so that one sees what is asked about."""
-    job = find_job(job_id)
-    made = run_step("job:glance", content_to_take(job), arrival_of(job), key=pool_key(job), what="Looking at the file")
+    job = read_job(job_id)
+    made = run_step("job:glance", job.original, job.arrival, key=job.pool_key, what="Looking at the file")
     return picture(made, immutable=False)
 
 
@@ -106,6 +105,6 @@ def cut_open(request: HttpRequest, job_id: int, x0: Place, y0: Place, x1: Place,
     """The material cut open along a line across the page (mm)."""
     if not SHORTEST_MM <= math.hypot(x1 - x0, y1 - y0) <= LONGEST_MM:
         raise HttpError(400, "Draw a longer line.")
-    job = find_job(job_id)
-    found = run_step("pictures:section", case_of(job), plates_file(job), (x0, y0), (x1, y1), key=pool_key(job))
+    job = read_job(job_id)
+    found = run_step("pictures:section", job.case, plates_file(job.row), (x0, y0), (x1, y1), key=job.pool_key)
     return SECTION.validate_python(found)

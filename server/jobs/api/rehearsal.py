@@ -15,7 +15,7 @@ from jobs.listing import WorkShown, work_shown
 from jobs.store.analyses import found_of
 from jobs.store.changing import changing
 from jobs.store.files import load
-from jobs.store.works import begin, require_idle
+from jobs.store.queue import begin, require_idle
 
 __all__ = ["router"]
 

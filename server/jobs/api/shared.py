@@ -17,9 +17,12 @@ from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
 from jobs.store.layouts import changed_layout, words_of_change
-from jobs.store.shared import begin_on, begin_sheet, changing_sheet, put_on, queue_layout, rehearsal_stop, sheet_key
-from jobs.store.snapshots import read_snapshot
-from jobs.store.works import UNDER_WAY, begin, log
+from jobs.store.log import log
+from jobs.store.queue import begin, require_idle
+from jobs.store.reading import consistent_read
+from jobs.store.shared import begin_sheet, changing_sheet, put_on
+from jobs.store.sheet_snapshots import SHEET_ROWS, queue_layout, snapshot_of_sheet
+from jobs.store.snapshots import ROWS
 
 __all__ = ["router"]
 
@@ -34,11 +37,11 @@ class SheetReleaseAsked(Schema):
 
 
 def _sheet(sheet_id: int) -> models.SharedSheet:
-    return find(models.SharedSheet.objects.select_related("material", "destination"), sheet_id)
+    return find(models.SharedSheet.objects.select_related(*SHEET_ROWS), sheet_id)
 
 
-def _whole(sheet_id: int) -> SharedShown:
-    with read_snapshot():
+def _response(sheet_id: int) -> SharedShown:
+    with consistent_read():
         return shared_shown(_sheet(sheet_id))
 
 
@@ -54,13 +57,13 @@ def begin_shared(request: HttpRequest, body: SharedBegun) -> SharedShown:
     with transaction.atomic():
         sheet = begin_sheet([find_job(number) for number in dict.fromkeys(body.jobs)], request.user.pk)
         queue_layout(sheet)
-    return _whole(sheet.pk)
+    return _response(sheet.pk)
 
 
 @router.get("/shared-sheets/{sheet_id}", response=SharedShown)
 def sheet(request: HttpRequest, sheet_id: int) -> SharedShown:
     """A shared sheet, whole."""
-    return _whole(sheet_id)
+    return _response(sheet_id)
 
 
 @router.patch("/shared-sheets/{sheet_id}", response=SharedShown)
@@ -68,7 +71,7 @@ def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> Sh
     """Change what lies on a sheet, how many of it, and how it is laid out."""
     given = body.given()
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
-        _must_rest(change.sheet)
+        require_idle(change.sheet)
         said = words_of_change(change.sheet.layout, given)
         if "name" in given:
             change.sheet.name = given["name"]
@@ -78,7 +81,7 @@ def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> Sh
             said += _keep_shares(change.sheet, body)
         change.done(f"Changed {', '.join(filter(None, said)) or 'nothing'}")
         queue_layout(change.sheet)
-    return _whole(sheet_id)
+    return _response(sheet_id)
 
 
 def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:
@@ -97,31 +100,26 @@ def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:
     return [*words, *(f"“{names[job]}” taken off" for job in before if job not in after)]
 
 
-def _must_rest(sheet: models.SharedSheet) -> None:
-    """Raise NotReady while a sheet is nested or released: what that ends with would be lost."""
-    kinds = [models.WorkKind.NEST, models.WorkKind.RELEASE]
-    if sheet.works.filter(kind__in=kinds, state__in=UNDER_WAY).exists():
-        raise NotReady(f"“{sheet.name}” is being nested or released.", "Wait until that is done, or stop it first.")
-
-
 @router.post("/shared-sheets/{sheet_id}/nest", response=WorkShown)
 def nest_shared(request: HttpRequest, sheet_id: int, body: NestAsked) -> WorkShown:
     """Nest the copies of all jobs on a sheet by their cut outlines; each turned as it may be."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
-        _must_rest(change.sheet)
+        require_idle(change.sheet)
         change.sheet.shares.update(turn=body.turn.value)
         change.done("Nest the copies")
-        asked = {"gap_mm": body.gap_mm, "seconds": body.seconds}
-        return work_shown(begin_on(change.sheet, models.WorkKind.NEST, asked))
+        asked: dict[str, object] = {
+            "turn": body.turn.value, "gap_mm": body.gap_mm, "seconds": body.seconds,
+        }
+        return work_shown(begin(change.sheet, models.WorkKind.NEST, asked))
 
 
 @router.post("/shared-sheets/{sheet_id}/release", response=WorkShown)
 def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked) -> WorkShown:
     """Write the packages of a sheet as the person saw it; refused while a stop is open on any of its jobs."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
-        _must_rest(change.sheet)
-        now = sheet_key(change.sheet).key
-        if not body.found == now == change.sheet.key or change.sheet.error:
+        require_idle(change.sheet)
+        now = snapshot_of_sheet(change.sheet)
+        if not body.found == now.package_key == change.sheet.key or change.sheet.error:
             said = "What you saw is not the sheet as it stands now."
             raise NotReady(said, "Wait until it is laid out, and look again.")
         for share in change.sheet.shares.select_related("job"):
@@ -131,13 +129,14 @@ def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked)
             if row.stops:
                 raise StopsOpen(f"“{row.name}”: {row.stops} stop{'s are' if row.stops > 1 else ' is'} open.",
                                 "Mend them first.")
-        stop = rehearsal_stop(change.sheet, now)
-        if stop:
-            raise StopsOpen(stop, "Give the art more bleed or the cut more room, or ask who keeps the Shelf.")
-        if change.sheet.releases.filter(key=now).exists():
+        if now.rehearsal_stop:
+            raise StopsOpen(
+                now.rehearsal_stop, "Give the art more bleed or the cut more room, or ask who keeps the Shelf."
+            )
+        if change.sheet.releases.filter(key=now.package_key).exists():
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         change.done("Asked for the release")
-        return work_shown(begin_on(change.sheet, models.WorkKind.RELEASE, {"key": now}))
+        return work_shown(begin(change.sheet, models.WorkKind.RELEASE, {"key": now.package_key}))
 
 
 class SheetRehearsalAsked(Schema):
@@ -153,10 +152,10 @@ def rehearse_shared(request: HttpRequest, sheet_id: int, body: SheetRehearsalAsk
     """Print, load and cut a sheet as it stands so many times on the simulated machines."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
         found = change.sheet
-        _must_rest(found)
+        require_idle(found)
         if found.error or not found.found.get("sheets"):
             raise NotReady("There is no sheet that could be rehearsed.", "Lay it out first.")
-        return work_shown(begin_on(found, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
+        return work_shown(begin(found, models.WorkKind.REHEARSE, {"loads": body.loads, "seed": body.seed}))
 
 
 @router.get("/shared-sheets/{sheet_id}/rehearsal/worst")
@@ -172,7 +171,7 @@ def worst_piece(request: HttpRequest, sheet_id: int) -> HttpResponse:
 def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[SharedRow]:
     """Take a sheet apart: its jobs stay, and lie on no sheet. What was released stays."""
     with changing_sheet(sheet_id, version, request.user.pk) as change:
-        _must_rest(change.sheet)
+        require_idle(change.sheet)
         if change.sheet.releases.exists():
             raise NotReady(f"“{change.sheet.name}” was released.", "It stays, so that it can be found again.")
         change.sheet.delete()
@@ -210,4 +209,4 @@ def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
             )
         log(job, request.user.pk, f"Ordered again, {body.quantity} copies, as job {old.pk} was")
         begin(job, models.WorkKind.ANALYSE)
-    return job_row(models.Job.objects.select_related("order", "material", "revision", "analysis").get(pk=job.pk))
+    return job_row(models.Job.objects.select_related(*ROWS).get(pk=job.pk))

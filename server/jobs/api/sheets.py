@@ -5,15 +5,13 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from horismos.destinations import SHIPPED
-from horismos.materials import MATERIALS
 from horismos.media import Media
 from horismos.workflow.fitting import Shop
 from jobs import models
-from jobs.api.common import find, find_job
-from jobs.store.cases import case_of, pool_key
 from jobs.store.children import run_step
-from jobs.store.shared import stored_sheet
+from jobs.store.sheet_snapshots import read_sheet
+from jobs.store.shelf import known_destinations, known_materials
+from jobs.store.snapshots import read_job
 
 __all__ = ["router"]
 
@@ -30,8 +28,7 @@ class WayToFit(Schema):
 def shop_of(job: models.Job) -> Shop:
     """What the shop could lay a job out on otherwise."""
     return Shop(
-        tuple(SHIPPED[one.pk] for one in models.Destination.objects.all()),
-        tuple((one.pk, MATERIALS[one.pk]) for one in models.Material.objects.all()),
+        tuple(known_destinations().values()), tuple(known_materials().items()),
         _media_of(job.material_id),
     )
 
@@ -44,10 +41,10 @@ def _media_of(material: str) -> tuple[Media, ...]:
 @router.get("/shared-sheets/{sheet_id}/fits", response=list[WayToFit])
 def fits_together(request: HttpRequest, sheet_id: int) -> list[Any]:
     """What would make the jobs of a sheet fit on it: of its layout and its media; where it goes is settled."""
-    sheet = find(models.SharedSheet.objects.select_related("material", "destination"), sheet_id)
-    shop = Shop(media=_media_of(sheet.material_id))
+    sheet = read_sheet(sheet_id)
+    shop = Shop(media=_media_of(sheet.row.material_id))
     found: list[Any] = run_step(
-        "together:fits", stored_sheet(sheet), shop, key=f"shared-{sheet.pk}", what="Looking for what fits"
+        "together:fits", sheet.stored, shop, key=sheet.pool_key, what="Looking for what fits"
     )
     return found
 
@@ -55,6 +52,8 @@ def fits_together(request: HttpRequest, sheet_id: int) -> list[Any]:
 @router.get("/jobs/{job_id}/fits", response=list[WayToFit])
 def fits(request: HttpRequest, job_id: int) -> list[Any]:
     """What would make the job fit, where it fits nowhere as it is laid out: the smallest changes first."""
-    job = find_job(job_id)
-    found: list[Any] = run_step("job:fits", case_of(job), shop_of(job), key=pool_key(job), what="Looking for what fits")
+    job = read_job(job_id)
+    found: list[Any] = run_step(
+        "job:fits", job.case, shop_of(job.row), key=job.pool_key, what="Looking for what fits"
+    )
     return found

@@ -19,11 +19,12 @@ from jobs.api.common import download, find_job, job_response, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import JobShown
-from jobs.store.cases import case_of, pool_key
 from jobs.store.changing import changing
 from jobs.store.children import LOOKING_S, run_step
+from jobs.store.log import log
+from jobs.store.queue import begin, require_idle, under_way
+from jobs.store.snapshots import read_job
 from jobs.store.stacks import corrected_gf, stack_key
-from jobs.store.works import UNDER_WAY, begin, log, require_idle
 
 __all__ = ["router"]
 
@@ -87,9 +88,9 @@ def show(request: HttpRequest, job_id: int, body: StackGiven) -> StackShown:
 @router.get("/jobs/{job_id}/stack/drawn", response=list[DrawnShown])
 def drawn(request: HttpRequest, job_id: int, revision: int) -> list[DrawnShown]:
     """What the file draws that a layer of fabric can be, as a revision has it."""
-    job = find_job(job_id)
-    same_revision(job, revision)
-    return DRAWN.validate_python(run_step("stack:drawn", case_of(job), key=pool_key(job), seconds=LOOKING_S, what=WHAT))
+    job = read_job(job_id)
+    same_revision(job.row, revision)
+    return DRAWN.validate_python(run_step("stack:drawn", job.case, key=job.pool_key, seconds=LOOKING_S, what=WHAT))
 
 
 @router.post("/jobs/{job_id}/stack/section", response=StackSectionShown)
@@ -121,10 +122,10 @@ def test_file(request: HttpRequest, job_id: int, body: StackTested) -> HttpRespo
 
 
 def _ask(step: str, job_id: int, body: StackGiven, *more: Any) -> Any:
-    job, stack = find_job(job_id), Stack.from_json(body.stack)
-    same_revision(job, body.revision)
+    job, stack = read_job(job_id), Stack.from_json(body.stack)
+    same_revision(job.row, body.revision)
     return run_step(
-        f"stack:{step}", case_of(job), stack.to_json(), *more, key=pool_key(job), seconds=LOOKING_S, what=WHAT
+        f"stack:{step}", job.case, stack.to_json(), *more, key=job.pool_key, seconds=LOOKING_S, what=WHAT
     )
 
 
@@ -151,8 +152,7 @@ def write(request: HttpRequest, job_id: int, body: StackWritten) -> WorkShown:
         if not job.stack:
             raise NothingToDo("The job has no stack of fabric.", "Make one first.")
         key = stack_key(job)
-        under_way = job.works.filter(kind=models.WorkKind.STACK, state__in=UNDER_WAY, arguments__key=key)
-        if job.stacks.filter(key=key).exists() or under_way.exists():
+        if job.stacks.filter(key=key).exists() or under_way(job, models.WorkKind.STACK, key=key):
             raise NothingToDo("Just this stack was written already.", "It lies on the Bench.")
         log(job, request.user.pk, "Asked for the files of the stack")
         return work_shown(begin(job, models.WorkKind.STACK, {"key": key}))

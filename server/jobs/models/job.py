@@ -5,7 +5,7 @@ from django.db import models
 
 from jobs.models.shop import Destination, Material
 
-__all__ = ["Customer", "Decision", "Job", "LogEntry", "Order", "Revision", "ToolSetting"]
+__all__ = ["Customer", "Decision", "Job", "JobState", "Order", "Revision", "ToolSetting"]
 
 
 class Customer(models.Model):
@@ -18,6 +18,17 @@ class Customer(models.Model):
     binding = models.JSONField(default=dict)
     known = models.JSONField(default=dict)
     order = models.JSONField(default=dict)
+
+
+class JobState(models.TextChoices):
+    """What a job needs from a person: the groups of the Desk, in the order of a job's way."""
+
+    ASKS = "asks"
+    COMING = "coming"
+    STOPPED = "stopped"
+    TO_LOOK_AT = "to-look-at"
+    READY = "ready"
+    RELEASED = "released"
 
 
 class Job(models.Model):
@@ -46,11 +57,20 @@ class Job(models.Model):
     revision = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
     version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
+    state = models.CharField(max_length=12, choices=JobState.choices, default=JobState.COMING)
+    """With the four below, what follows from all that is known of it: brought up to date by ``store.job_state``."""
+    verdict = models.CharField(max_length=8, blank=True)
+    """As a report's, without what people let stand; empty while it was never checked, as stops and looks are None."""
+    stops = models.PositiveIntegerField(null=True)
+    looks = models.PositiveIntegerField(null=True)
+    station = models.PositiveSmallIntegerField(default=0)
+    """How many stations are done."""
 
     class Meta:
         """Due first."""
 
         ordering = [models.F("due").asc(nulls_last=True), "id"]
+        indexes = [models.Index(fields=["state", "due", "id"], name="job_by_state")]
 
 
 class Order(models.Model):
@@ -91,16 +111,6 @@ class Revision(models.Model):
         """Numbered from 1 within a job."""
 
         constraints = [models.UniqueConstraint(fields=["job", "number"], name="revision_number")]
-
-
-class LogEntry(models.Model):
-    """Who did what to a job, and when. Never changed. ``version`` is the job's after it, 0 where it changed none."""
-
-    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="log")
-    version = models.PositiveIntegerField(default=0)
-    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    what = models.TextField()
-    when = models.DateTimeField(auto_now_add=True)
 
 
 class Decision(models.Model):

@@ -1,11 +1,12 @@
-"""Sheets that several jobs share."""
+"""Sheets that several jobs share, and the log of these and of jobs."""
 
+from django.conf import settings
 from django.db import models
 
 from jobs.models.job import Job
 from jobs.models.shop import Destination, Material
 
-__all__ = ["Share", "SharedSheet"]
+__all__ = ["LogEntry", "Share", "SharedSheet"]
 
 
 class SharedSheet(models.Model):
@@ -25,7 +26,6 @@ class SharedSheet(models.Model):
     error = models.TextField(blank=True)
     rehearsal = models.JSONField(default=dict)
     """What came of rehearsing the sheet, with the key of what was rehearsed."""
-    log = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 
 
@@ -46,3 +46,17 @@ class Share(models.Model):
 
         ordering = ["position", "id"]
         constraints = [models.UniqueConstraint(fields=["sheet", "job"], name="one_share_of_a_job")]
+
+
+class LogEntry(models.Model):
+    """Who did what to a job or to a shared sheet, and when. Never changed.
+
+    ``version`` is that of the job or the sheet after it, 0 where it changed none.
+    """
+
+    job = models.ForeignKey(Job, null=True, on_delete=models.CASCADE, related_name="log")
+    shared = models.ForeignKey(SharedSheet, null=True, on_delete=models.CASCADE, related_name="log")
+    version = models.PositiveIntegerField(default=0)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    what = models.TextField()
+    when = models.DateTimeField(auto_now_add=True)

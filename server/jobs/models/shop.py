@@ -3,24 +3,59 @@
 from django.conf import settings
 from django.db import models
 
-__all__ = ["Destination", "Material", "Media", "PerforationPattern", "ShopTool"]
+__all__ = ["Destination", "Machine", "MachineKind", "Material", "Media", "PerforationPattern", "ShopTool"]
+
+
+class MachineKind(models.TextChoices):
+    """What a machine of the Shelf does."""
+
+    PRINTER = "printer"
+    CUTTER = "cutter"
+
+
+class Machine(models.Model):
+    """A printer with its RIP, or a cutter. ``data`` is all that the core knows of it beside its id and title."""
+
+    id = models.CharField(primary_key=True, max_length=80)
+    kind = models.CharField(max_length=8, choices=MachineKind.choices)
+    title = models.CharField(max_length=200)
+    data = models.JSONField(default=dict)
+    version = models.PositiveIntegerField(default=1)
 
 
 class Destination(models.Model):
-    """A RIP and cutter pair; ``id`` is the core's."""
+    """A printer and a cutter, and the exact ink names that they want, by role. The first one is the usual one."""
 
-    id = models.CharField(primary_key=True, max_length=40)
-    title = models.CharField(max_length=120)
+    id = models.CharField(primary_key=True, max_length=80)
+    title = models.CharField(max_length=200)
+    names = models.JSONField(default=dict)
+    printer = models.ForeignKey(Machine, on_delete=models.PROTECT, related_name="+")
+    cutter = models.ForeignKey(Machine, on_delete=models.PROTECT, related_name="+")
+    position = models.PositiveIntegerField(default=0)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        """The usual one first."""
+
+        ordering = ["position", "id"]
 
 
 class Material(models.Model):
-    """A material; ``id`` is the core's."""
+    """A material. ``data`` is all that the core knows of it beside its id, title and width. The first is the usual."""
 
-    id = models.CharField(primary_key=True, max_length=40)
-    title = models.CharField(max_length=120)
+    id = models.CharField(primary_key=True, max_length=80)
+    title = models.CharField(max_length=200)
     width_mm = models.FloatField()
+    data = models.JSONField(default=dict)
     price_m2 = models.FloatField(null=True)
     """What a square metre costs the shop."""
+    position = models.PositiveIntegerField(default=0)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        """The usual one first."""
+
+        ordering = ["position", "id"]
 
 
 class Media(models.Model):

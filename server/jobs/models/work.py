@@ -55,9 +55,14 @@ class Work(models.Model):
     worker = models.CharField(max_length=60, blank=True)
     attempts = models.PositiveIntegerField(default=0)
     leased_until = models.DateTimeField(null=True)
+    stamp = models.PositiveBigIntegerField(default=0)
+    """Higher than that of every other whenever it has begun, ended, or shows something else."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         """Found quickly by their state."""
 
-        indexes = [models.Index(fields=["state", "id"], name="work_by_state")]
+        indexes = [
+            models.Index(fields=["state", "id"], name="work_by_state"),
+            models.Index(fields=["stamp"], name="work_by_stamp"),
+        ]

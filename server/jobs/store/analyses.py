@@ -8,7 +8,6 @@ from typing import Any
 
 import numpy as np
 from django.db import transaction
-from django.db.models import Exists, OuterRef
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -21,11 +20,11 @@ from horismos.workflow.showing.inks import PlatesShown, Tints
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
-from jobs.store.cases import Standing, analysis_key
 from jobs.store.files import keep, load, path_of
 from jobs.store.pictures import keep_view
+from jobs.store.queue import begin, latest_of, works_on_it
+from jobs.store.snapshots import JobSnapshot
 from jobs.store.summaries import summary_row, thumb_of
-from jobs.store.works import UNDER_WAY, begin, latest_of
 
 __all__ = [
     "StoredAnalysis", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file",
@@ -90,14 +89,15 @@ def keep_page(job: models.Job, revision: models.Revision, page: Mapping[str, Any
     models.Analysis.objects.update_or_create(job=job, defaults=values, create_defaults={"key": "", **values})
 
 
-def keep_analysis(job: models.Job, revision: models.Revision, found: Mapping[str, Any], now: Standing) -> None:
-    """Keep what was found for a standing of the job; plates and edges of before stay where they still hold."""
+def keep_analysis(of: JobSnapshot, found: Mapping[str, Any]) -> None:
+    """Keep what was found on a job as it stood; plates and edges of before stay where they still hold."""
+    job, revision = of.row, of.revision
     row = models.Analysis.objects.get_or_create(job=job, defaults={"key": ""})[0]
     edges, plates = found["edges"], found["plates"]
     as_found = ("seen", "report", "cards", "sheet", "cut", "more")
     values: dict[str, Any] = {
-        "key": now.key, **{name: found[name] for name in as_found}, "error": "",
-        "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": now.terms, "checked": revision.sha256,
+        "key": of.analysis_key, **{name: found[name] for name in as_found}, "error": "",
+        "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": of.check_key, "checked": revision.sha256,
         "code": code_fingerprint(),
         "summary": summary_row(found["seen"], found["report"], found["sheet"]), "thumb": thumb_of(found["seen"]),
         "edges": keep(edges) if edges is not None else row.edges if found["edges_stand"] else "",
@@ -113,10 +113,10 @@ def _plates_row(plates: Mapping[str, Any]) -> dict[str, Any]:
     return dict(plates["shown"])
 
 
-def keep_failure(job: models.Job, error: HorismosError) -> None:
+def keep_failure(job: JobSnapshot, error: HorismosError) -> None:
     """Keep why a job could not be looked at; what was found before stays beside it."""
-    values = {"key": analysis_key(job), "error": str(error), "code": code_fingerprint()}
-    models.Analysis.objects.update_or_create(job=job, defaults=values)
+    values = {"key": job.analysis_key, "error": str(error), "code": code_fingerprint()}
+    models.Analysis.objects.update_or_create(job=job.row, defaults=values)
 
 
 def queue_outdated(job: int | None = None) -> int:
@@ -125,13 +125,12 @@ def queue_outdated(job: int | None = None) -> int:
     What works on a job already will look at it. One that is opened, and on which the last work failed or was stopped,
     waits for a person. Gives how many.
     """
-    works = models.Work.objects.filter(job=OuterRef("pk"), shared=None, state__in=UNDER_WAY)
     which = models.Job.objects.filter(releases=None) if job is None else models.Job.objects.filter(pk=job)
     outdated = which.filter(revision__isnull=False, analysis__isnull=False).exclude(analysis__code=code_fingerprint())
     if not outdated.exists():
         return 0
     with transaction.atomic():
-        found = list(outdated.exclude(Exists(works)).order_by("pk"))
+        found = list(outdated.exclude(works_on_it()).order_by("pk"))
         if job is not None:
             found = [one for one in found if (last := latest_of(one)) is None or last.state == models.WorkState.DONE]
         for one in found:

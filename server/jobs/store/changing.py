@@ -7,7 +7,9 @@ from django.db import transaction
 
 from horismos.errors import ChangedMeanwhile, NotFound
 from jobs import models
-from jobs.store.works import log
+from jobs.store.job_state import refresh
+from jobs.store.log import log
+from jobs.store.snapshots import ROWS
 
 __all__ = ["Changing", "changing"]
 
@@ -34,13 +36,14 @@ def changing(job_id: int, version: int, who: int | None) -> Iterator[Changing]:
     Raises NotFound, or ChangedMeanwhile, saying by whom and how, where it is not of that version any more.
     """
     with transaction.atomic():
-        jobs = models.Job.objects.select_related("order", "material", "revision", "analysis")
+        jobs = models.Job.objects.select_related(*ROWS)
         job = jobs.filter(pk=job_id).first()
         if job is None:
             raise NotFound(f"There is no job {job_id} here.", "It may have been removed; go back to the Desk.")
         if job.version != version:
             raise ChangedMeanwhile(_said(job, version), "Look at it as it is now, then make your change again.")
         yield Changing(job, who)
+        refresh([job_id])
 
 
 def _said(job: models.Job, version: int) -> str:

@@ -11,17 +11,20 @@ from django.db.models import Q
 from horismos.checking import CheckSheet, all_limits, merged, registered
 from horismos.checking.engine.check_sheet import SCOPES
 from horismos.checking.engine.rules import TOPICS
-from horismos.destinations import SHIPPED
 from horismos.errors import NotFound
-from horismos.materials import MATERIALS
 from horismos.reporting.words import WORDS
 from jobs import models
-from jobs.store.snapshots import memo
+from jobs.store.reading import memo
 
 __all__ = [
     "CheckKnown", "CheckSheetShown", "LimitKnown", "VersionShown", "check_sheet_of", "known_checks", "latest",
     "parsed", "save_version", "sheets_shown", "title_of",
 ]
+
+TITLED: dict[str, type[models.Destination] | type[models.Material]] = {
+    "destination": models.Destination, "material": models.Material,
+}
+"""What lies on the Shelf and a sheet can be kept for."""
 
 
 @dataclass(frozen=True)
@@ -76,13 +79,16 @@ def title_of(scope: str, subject: str) -> str:
     """What a sheet is called. Raises NotFound where there is no such thing."""
     if scope == "shop" and not subject:
         return "Shop"
-    if scope == "destination" and subject in SHIPPED:
-        return SHIPPED[subject].title
-    if scope == "material" and subject in MATERIALS:
-        return MATERIALS[subject].title
+    if scope in TITLED and (title := _titles(scope).get(subject)):
+        return title
     if scope == "customer" and subject and models.Job.objects.filter(customer=subject).exists():
         return subject
     raise NotFound(f"There is no {scope} “{subject}” to keep a check sheet for.")
+
+
+def _titles(scope: str) -> dict[str, str]:
+    """What lies on the Shelf of a sort, by its id, with its title."""
+    return memo(("titles", scope), lambda: dict(TITLED[scope].objects.values_list("pk", "title")))
 
 
 def latest(scope: str, subject: str) -> models.CheckSheetVersion | None:
@@ -154,7 +160,7 @@ def save_version(
 def sheets_shown() -> list[CheckSheetShown]:
     """Every sheet that there is or could be."""
     customers = models.Job.objects.exclude(customer="").values_list("customer", flat=True).distinct()
-    things = [("shop", ""), *(("destination", d) for d in SHIPPED), *(("material", m) for m in MATERIALS),
+    things = [("shop", ""), *((scope, one) for scope in TITLED for one in _titles(scope)),
               *(("customer", c) for c in sorted(set(customers)))]
     kept = {(s.scope, s.subject): s for s in models.CheckSheet.objects.prefetch_related("versions__who")}
     return [

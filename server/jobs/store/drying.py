@@ -4,9 +4,9 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.errors import NotReady
-from horismos.materials import material_called
+from horismos.materials import material_of
 from jobs import models
 
 __all__ = ["dry_at", "is_dry", "must_be_dry"]
@@ -16,8 +16,8 @@ def dry_at(made: models.Release) -> datetime | None:
     """From when on a print is dry enough: to be laminated, where its material is, else to be cut; None if unprinted."""
     if made.printed is None:
         return None
-    preset = SHIPPED[made.ticket["destination"]].rip.preset(made.preset)
-    strata = material_called(made.ticket["material"]["id"]).strata
+    preset = destination_of(made.ticket).rip.preset(made.preset)
+    strata = material_of(made.ticket).strata
     laminated = any(stratum.kind == "laminate" for stratum in strata)
     return made.printed + timedelta(hours=preset.laminate_h if laminated else preset.dry_h)
 

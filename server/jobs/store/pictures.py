@@ -7,9 +7,10 @@ from django.conf import settings
 
 from horismos.paths.box import Bounds
 from jobs import models
-from jobs.store.cases import destination_of, pool_key
 from jobs.store.children import run_step
 from jobs.store.files import content_of, write_whole
+from jobs.store.shelf import destination_of
+from jobs.store.snapshots import pool_key
 
 __all__ = ["apart_of", "keep_view", "kept_view", "page_picture", "picture_of"]
 
@@ -38,7 +39,7 @@ def kept_view(job: models.Job, sha256: str, view: str) -> Path:
     path = _path(job, sha256, view)
     if not path.exists():
         made: bytes = run_step(
-            "pictures:view", content_of(sha256), job.page, destination_of(job), view, key=pool_key(job)
+            "pictures:view", content_of(sha256), job.page, destination_of(job.destination), view, key=pool_key(job)
         )
         write_whole(path, made)
     return path
@@ -55,8 +56,8 @@ def apart_of(job: models.Job, before: str, after: str) -> bytes:
     path = _path(job, before, f"apart {after}").with_suffix(".png")
     if not path.exists():
         made: bytes = run_step(
-            "pictures:apart", content_of(before), content_of(after), job.page, destination_of(job), key=pool_key(job),
-            what="Comparing the two",
+            "pictures:apart", content_of(before), content_of(after), job.page, destination_of(job.destination),
+            key=pool_key(job), what="Comparing the two",
         )
         write_whole(path, made)
     return path.read_bytes()

@@ -9,12 +9,11 @@ from django.db import transaction
 
 from horismos.checking import Report
 from horismos.checking import registered as checks
-from horismos.destinations import SHIPPED
 from horismos.errors import BadValue, NotFound
-from horismos.materials import MATERIALS
 from horismos.mending import Recipe, Setting, registered
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from jobs import models
+from jobs.store.shelf import known_destinations, known_materials
 
 __all__ = [
     "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "fitting", "known_mends", "recipe_of", "recipes_shown",
@@ -143,8 +142,8 @@ def save_recipe(
     made = Recipe.from_json({"name": name.strip(), "steps": [dict(step) for step in steps]})
     kept = {key: sorted(set(bound.get(key, ()))) for key in BOUND}
     for key, known, what in (
-        ("destinations", set(SHIPPED), "destination"), ("findings", set(checks()), "check"),
-        ("materials", set(MATERIALS), "material"),
+        ("destinations", set(known_destinations()), "destination"), ("findings", set(checks()), "check"),
+        ("materials", set(known_materials()), "material"),
     ):
         strange = set(kept[key]) - known
         if strange:

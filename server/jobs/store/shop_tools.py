@@ -8,13 +8,12 @@ from django.db.models import Max
 
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, tools_for
-from horismos.destinations import SHIPPED
-from horismos.errors import ChangedMeanwhile, NotFound, NotPermitted
-from horismos.materials import MATERIALS
+from horismos.errors import ChangedMeanwhile, NotPermitted
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.store.snapshots import memo
+from jobs.store.reading import memo
+from jobs.store.shelf import destination_called, material_called
 
 __all__ = [
     "ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
@@ -79,15 +78,15 @@ def shop_key(destination: str, material: str) -> list[object]:
 
 
 def _known(destination: str, material: str) -> None:
-    if destination not in SHIPPED or material not in MATERIALS:
-        raise NotFound("There is no such destination or material.", "Choose one of the Shelf.")
+    destination_called(destination)
+    material_called(material)
 
 
 def shop_tools_shown(destination: str, material: str) -> list[ShopToolShown]:
     """The setting of every role, with its versions. Raises NotFound."""
     _known(destination, material)
     rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).select_related("who")
-    shipped = tools_for(MATERIALS[material])
+    shipped = tools_for(material_called(material))
     out = []
     for role in CUT_ORDER:
         versions = [_version(row) for row in rows if row.role == role.value][::-1]
@@ -141,7 +140,7 @@ def keep_seen(
                 f"The {role.words}’s setting is version {now} by now, and version {version} was cut.",
                 "Cut the figure again, with the setting as it is.",
             )
-        tool = {**tools_for(MATERIALS[material]), **shop_tools(destination, material)}[role]
+        tool = {**tools_for(material_called(material)), **shop_tools(destination, material)}[role]
         if tool.force_gf is not None:
             tool = replace(tool, force_gf=tool.force_gf + CORRECTS[seen])
             if not may_confirm:
@@ -154,7 +153,7 @@ def _near(destination: str, material: str, tool: Tool) -> None:
     """Raise NotPermitted where a force is far from the last that somebody with the right to has confirmed."""
     of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
     last = of.filter(confirmed=True).order_by("number").last()
-    sure = Tool.kept(tool.role, last.data) if last else tools_for(MATERIALS[material])[tool.role]
+    sure = Tool.kept(tool.role, last.data) if last else tools_for(material_called(material))[tool.role]
     if sure.force_gf is None or tool.force_gf is None or abs(tool.force_gf - sure.force_gf) <= MOST_GF:
         return
     raise NotPermitted(

@@ -2,24 +2,22 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
-from typing import Any
+from typing import Any, TypeVar
 
 from horismos.artwork.kinds import FileKind
-from horismos.errors import Asks, BadValue
+from horismos.errors import Asks, BadValue, NotReady
 from horismos.intake import Answers
-from horismos.materials import MATERIALS
 from horismos.orders import Order
-from horismos.workflow.steps.stored import Content
-from horismos.workflow.take_in import Arrival
 from jobs import models
-from jobs.store.cases import destination_of, order_of, pool_key
 from jobs.store.children import run_step
 from jobs.store.files import content_of, keep
-from jobs.store.works import begin, log
+from jobs.store.log import log
+from jobs.store.queue import begin
+from jobs.store.snapshots import pool_key
 
 __all__ = [
-    "arrival_of", "content_to_take", "follow_size", "keep_answers", "keep_questions", "keep_taken", "new_job",
-    "replace_file", "unlocked",
+    "follow_size", "keep_answers", "keep_made_again", "keep_questions", "keep_taken", "new_job", "replace_file",
+    "unlocked",
 ]
 
 MOST_JOBS = 200
@@ -31,11 +29,20 @@ def new_job(file_name: str, original: str, customer: str) -> models.Job:
     job = models.Job.objects.create(
         name=file_name.rsplit(".", 1)[0].strip()[:200] or "Untitled",
         original=original, original_name=file_name, customer=customer,
-        destination=models.Destination.objects.get(pk="house"),
-        material=models.Material.objects.get(pk="film-1370"),
+        destination=_usual(models.Destination.objects.first()), material=_usual(models.Material.objects.first()),
     )
     models.Order.objects.create(job=job, data={"quantity": 1})
     return job
+
+
+Row = TypeVar("Row", models.Destination, models.Material)
+
+
+def _usual(row: Row | None) -> Row:
+    """The first of what lies on the Shelf. Raises NotReady where nothing does."""
+    if row is None:
+        raise NotReady("The Shelf is empty.", "Start the shop again: it is filled then.")
+    return row
 
 
 def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[str, Any] | None) -> None:
@@ -49,21 +56,6 @@ def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[s
     job.intake = {**intake, "earlier": earlier, "replaced": file_name, **again}
     job.original, job.original_name = original, file_name
     job.save(update_fields=["intake", "original", "original_name"])
-
-
-def content_to_take(job: models.Job) -> Content:
-    """The customer's file, or what it holds where it opened only with a password."""
-    return content_of(job.intake.get("unlocked") or job.original)
-
-
-def arrival_of(job: models.Job) -> Arrival:
-    """What is known of a job's file beside its bytes: what was said, and what is remembered of its customer."""
-    customer = models.Customer.objects.filter(name=job.customer).first() if job.customer else None
-    said = job.intake.get("answers", {})
-    binding = {**(customer.binding if customer else {}), **said.get("binding", {})}
-    answers = Answers.from_json({**said, "binding": binding})
-    last = Order.from_json(customer.order) if customer and customer.order else None
-    return Arrival(b"", job.original_name, answers, order_of(job), destination_of(job), last)
 
 
 def unlocked(job: models.Job, password: str) -> str:
@@ -110,6 +102,22 @@ def _each_page(job: models.Job, who: int | None, pages: list[int]) -> None:
     job.save(update_fields=["intake", "name"])
 
 
+def keep_made_again(job: models.Job, made: Mapping[str, Any] | None, words: str) -> None:
+    """Keep the lines that were made anew of another file, or why they could not be, in the caller's transaction."""
+    job.intake = {k: v for k, v in job.intake.items() if k != "make_again"}
+    taken = job.revision
+    if made is None or taken is None:
+        notes = [*job.intake.get("notes", []), {"severity": "look", "words": words}]
+        job.intake = {**job.intake, "notes": notes}
+    else:
+        keep(made["pdf"])
+        job.revision = models.Revision.objects.create(
+            job=job, number=taken.number + 1, parent=taken, sha256=made["sha256"], file_name=taken.file_name,
+            said=words, proof=made["proof"], steps=made["steps"],
+        )
+    job.save(update_fields=["intake", "revision"])
+
+
 def keep_questions(job: models.Job, asks: Asks) -> None:
     """Keep what only a person can say about a file."""
     job.asks = [asdict(question) for question in asks.questions]
@@ -121,6 +129,8 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
 
     ``made`` is the number of the revision that the same work has made before, which then gets another form.
     """
+    if found["pdf"] is not None:
+        keep(found["pdf"])
     if made is not None:
         job.revisions.filter(number=made).delete()
     last = job.revisions.order_by("-number").first()
@@ -161,6 +171,6 @@ def _keep_order(job: models.Job, order: dict[str, Any]) -> None:
     """The order that the file suggests; once a person has said one, that stands."""
     job.order.data = Order.from_json(order).to_json()
     job.order.save(update_fields=["data"])
-    if order.get("material") in MATERIALS:
+    if models.Material.objects.filter(pk=order.get("material")).exists():
         job.material_id = str(order["material"])
         job.save(update_fields=["material"])

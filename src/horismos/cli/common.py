@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from horismos.checking import CheckSheet, Report, all_limits
-from horismos.cli.file import artwork_of, destination_of, material_of, order_of, plain_json
+from horismos.cli.file import artwork_of, destination_asked, material_asked, order_of, plain_json
 from horismos.workflow.case import Case, JobFacts
 
 __all__ = ["case_of", "show"]
@@ -14,14 +14,14 @@ __all__ = ["case_of", "show"]
 def case_of(args: argparse.Namespace) -> Case:
     """The case that a command works on: the file, and what the call says of the order, material and check sheet."""
     order = order_of(getattr(args, "order", None))
-    material = material_of(getattr(args, "material", None) or order.material)
+    material = material_asked(getattr(args, "material", None) or order.material)
     artwork = artwork_of(args)
     facts = JobFacts(
         args.file.stem, "", args.file.name, hashlib.sha256(args.file.read_bytes()).hexdigest(),
         when=f"{datetime.now(UTC):%Y-%m-%d %H:%M} UTC",
     )
     sheet = _check_sheet(getattr(args, "sheet", None))
-    return Case(artwork, order, destination_of(args), material, sheet, facts=facts)
+    return Case(artwork, order, destination_asked(args), material, sheet, facts=facts)
 
 
 def _check_sheet(path: Path | None) -> CheckSheet:

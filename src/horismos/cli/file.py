@@ -8,14 +8,14 @@ from typing import Any
 
 from horismos.artwork import Artwork, read, read_bytes
 from horismos.artwork.kinds import FileKind
-from horismos.destinations import HOUSE, SHIPPED, Destination, destination_from_json
+from horismos.destinations import DEFAULT, SHIPPED, Destination, destination_from_json
 from horismos.errors import Asks, BadValue, CannotRead, HorismosError, NotFound
 from horismos.intake import Answers, kind_of, take_in
 from horismos.materials import MATERIALS, Material, material_from_json
 from horismos.orders import Order
 
 __all__ = [
-    "OK", "STOP", "UNREADABLE", "artwork_of", "destination_of", "file_options", "material_of", "material_option",
+    "OK", "STOP", "UNREADABLE", "artwork_of", "destination_asked", "file_options", "material_asked", "material_option",
     "order_of", "plain_json", "print_json",
 ]
 
@@ -26,7 +26,7 @@ def file_options(parser: argparse.ArgumentParser) -> None:
     """The options that say what a file leaves open."""
     parser.add_argument("file", type=Path, help="the customer's file: PDF, EPS, SVG, PNG, JPEG, TIFF, HP-GL or DXF")
     parser.add_argument(
-        "--destination", default=HOUSE.id, metavar="ID|FILE.json", help=f"{', '.join(sorted(SHIPPED))}, or a file"
+        "--destination", default=DEFAULT.id, metavar="ID|FILE.json", help=f"{', '.join(sorted(SHIPPED))}, or a file"
     )
     parser.add_argument("--password", default="", help="for a file that opens with one")
     parser.add_argument("--width", type=float, metavar="MM", help="finished width of a file without a size")
@@ -42,7 +42,7 @@ def material_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def destination_of(args: argparse.Namespace) -> Destination:
+def destination_asked(args: argparse.Namespace) -> Destination:
     """The destination that was named, or that a file describes. Raises NotFound, BadValue or CannotRead."""
     name = str(args.destination)
     if name.endswith(".json"):
@@ -52,7 +52,7 @@ def destination_of(args: argparse.Namespace) -> Destination:
     return SHIPPED[name]
 
 
-def material_of(name: str | None) -> Material | None:
+def material_asked(name: str | None) -> Material | None:
     """The material that was named, or that a file describes; None where none was. Raises as above."""
     if not name:
         return None
@@ -75,7 +75,7 @@ def artwork_of(args: argparse.Namespace) -> Artwork:
     answers = Answers(args.password, (), args.width, args.height, args.unit, binding)
     try:
         order = order_of(getattr(args, "order", None))
-        taken = take_in(data, args.file.name, answers, order, destination_of(args))
+        taken = take_in(data, args.file.name, answers, order, destination_asked(args))
     except Asks as asks:
         raise HorismosError(asks.message, _how_to_say(asks)) from None
     notes = tuple((note.severity, note.words) for note in taken.notes)

@@ -3,7 +3,7 @@
 import argparse
 
 from horismos.artwork.inspect import inspect
-from horismos.cli.file import OK, artwork_of, destination_of, file_options, print_json
+from horismos.cli.file import OK, artwork_of, destination_asked, file_options, print_json
 
 __all__ = ["options", "run"]
 
@@ -16,7 +16,7 @@ def options(parser: argparse.ArgumentParser) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Carry the command out; gives the exit code."""
-    found = inspect(artwork_of(args), destination_of(args))
+    found = inspect(artwork_of(args), destination_asked(args))
     if args.json:
         print_json(found)
         return OK

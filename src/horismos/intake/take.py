@@ -11,7 +11,7 @@ from horismos.artwork.boxes import inherited
 from horismos.artwork.kinds import FileKind
 from horismos.artwork.model import Artwork
 from horismos.artwork.read import opened, read_open
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import DEFAULT, Destination
 from horismos.errors import Asks, Locked
 from horismos.formats.svg import svg_path
 from horismos.intake.answers import ART, UNITS, Answers, unbound
@@ -59,7 +59,7 @@ class Taken:
 
 def take_in(
     data: bytes, name: str = "", answers: Answers | None = None, order: Order | None = None,
-    destination: Destination = HOUSE, tell: Tell = lambda share, what: None, render_difference: float | None = None,
+    destination: Destination = DEFAULT, tell: Tell = lambda share, what: None, render_difference: float | None = None,
 ) -> Taken:
     """Make the working PDF of a file.
 

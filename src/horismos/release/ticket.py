@@ -8,7 +8,8 @@ from typing import Any
 from horismos import __version__
 from horismos.checking import Report, edge_limits
 from horismos.cutting import CutPlan, Operation
-from horismos.destinations import Destination
+from horismos.destinations import Destination, destination_to_json
+from horismos.materials import material_to_json
 from horismos.orders import Order
 from horismos.paths import flatten
 from horismos.release.printpdf import laid_down
@@ -114,7 +115,8 @@ def ticket(
         "sheets_in_all": standing.count,
         "scale_percent": 100,
         "destination": destination.id,
-        "material": {"id": sheet.material.id, "title": sheet.material.title},
+        "machines": destination_to_json(destination),
+        "material": material_to_json(sheet.material),
         "artwork_sha256": hashlib.sha256(sheet.pieces[0].artwork.data).hexdigest(),
         "pieces": [
             {

@@ -1,13 +1,13 @@
 """How sheets are to be laid out: what is on them, how it is packed, which marks; read from JSON."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from horismos.destinations import SHIPPED, Destination, destination_from_json
 from horismos.errors import BadValue, NotFound
 from horismos.json_readers import Read, choice, number, object_of
-from horismos.materials import FILM, MATERIALS, Material, material_from_json
+from horismos.materials import MATERIALS, Material, material_from_json
 from horismos.sheet.layout import READERS, Fill, Layout
 from horismos.sheet.turning import Turn
 
@@ -70,7 +70,7 @@ def _material(name: str, value: object) -> Material:
     wide = size(f"{name}: width_mm", given["width_mm"])
     long = None if given.get("length_mm") is None else size(f"{name}: length_mm", given["length_mm"])
     title = f"Roll {wide:g} mm" if long is None else f"Sheet {wide:g} × {long:g} mm"
-    return Material("free", title, wide, long, FILM)
+    return replace(next(iter(MATERIALS.values())), id="free", title=title, width_mm=wide, length_mm=long)
 
 
 def _destination(name: str, value: object) -> Destination:

@@ -14,10 +14,10 @@ from numpy.random import Generator
 
 from horismos.alignment import Fit, fit
 from horismos.alignment.seeing import Sighting, Unseen, look_for
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.errors import BadValue, CannotRead, DoesNotFit
 from horismos.machines import Cutter
-from horismos.materials import material_called
+from horismos.materials import material_of
 from horismos.paths.contour import Floats
 from horismos.sheet.mark_kinds import Mark, kind_of
 from horismos.simulation.camera import Camera, Picture
@@ -143,8 +143,8 @@ def laid(ticket: Mapping[str, Any], laying: Laying, printed_longer: float = 0.0)
     """
     try:
         marks = marks_of(ticket, laying.side)
-        destination, sheet = SHIPPED[ticket["destination"]], ticket["sheet"]
-        material = material_called(ticket["material"]["id"])
+        destination, sheet = destination_of(ticket), ticket["sheet"]
+        material = material_of(ticket)
         size = float(sheet["width_mm"]), float(sheet["length_mm"])
     except (KeyError, TypeError, ValueError) as error:
         raise CannotRead("The ticket of the package cannot be understood.", "Release the job again.") from error

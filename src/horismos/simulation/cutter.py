@@ -11,7 +11,7 @@ import numpy as np
 
 from horismos.cutting import Tool
 from horismos.cutting.timing import cut_seconds, travel_seconds
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Dialect
 from horismos.paths.contour import Floats
@@ -68,7 +68,7 @@ def play(hpgl: bytes, ticket: Mapping[str, Any], back: bool = False) -> Playback
     Operations are counted from 0 within the file. Raises CannotRead for what is not HP-GL.
     """
     origin = tuple(float(v) for v in ticket.get("origin_mm", (0.0, 0.0)))
-    cutter = SHIPPED[ticket["destination"]].cutter
+    cutter = destination_of(ticket).cutter
     drawn = read_hpgl(hpgl, (origin[0], origin[1]), Dialect(**ticket.get("dialect", {})))
     pauses, settings = _of_side(ticket, back)
     moves: list[Move] = []

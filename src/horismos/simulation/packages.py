@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from horismos.artwork import Page, line_objects, read_bytes
 from horismos.artwork.parting import art_alone
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.errors import CannotRead, NotFound
 from horismos.formats.hpgl import read_hpgl
 from horismos.machines import Dialect
@@ -83,7 +83,7 @@ def opened(files: Files) -> Opened:
     """Read a sheet of a package. Raises NotFound where a file of it is missing, CannotRead."""
     try:
         ticket = json.loads(file_of(files, "-ticket.json", "ticket"))
-        ticket["marks"], ticket["operations"], ticket["placements"], SHIPPED[ticket["destination"]]
+        ticket["marks"], ticket["operations"], ticket["placements"], destination_of(ticket)
     except (ValueError, KeyError, TypeError) as error:
         raise CannotRead("The ticket of the package cannot be understood.", "Release the job again.") from error
     return Opened(ticket, _strokes(files, ticket), *_print(files, ticket))
@@ -94,7 +94,7 @@ def _print(files: Files, ticket: Mapping[str, Any]) -> tuple[Page | None, bytes 
         return None, None
     artwork = read_bytes(file_of(files, "-print.pdf", "print PDF"))
     page = artwork.pages[0]
-    return page, art_alone(artwork, page, line_objects(artwork, page, SHIPPED[ticket["destination"]]))
+    return page, art_alone(artwork, page, line_objects(artwork, page, destination_of(ticket)))
 
 
 def _strokes(files: Files, ticket: Mapping[str, Any]) -> list[list[tuple[int, Floats]]]:

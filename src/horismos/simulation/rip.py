@@ -20,7 +20,7 @@ from horismos.artwork.parting import art_alone
 from horismos.artwork.read import open_pdf, read_bytes
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
-from horismos.materials import material_called
+from horismos.materials import material_of
 from horismos.rendering import PageView, Plate, plates
 from horismos.rendering.png import png_of
 from horismos.roles import LineRole
@@ -127,7 +127,7 @@ def _missing(pdf: bytes, artwork: Artwork, destination: Destination, ticket: Map
     """The marks of a ticket that are not printed where it has them."""
     if not ticket["marks"]:
         return []
-    sheet = printed(pdf, destination, material_called(""), MARKS_PPI)
+    sheet = printed(pdf, destination, material_of({}), MARKS_PPI)
     k, out = MARKS_PPI / MM_PER_INCH, []
     for mark in ticket["marks"]:
         x, y, reach = mark["x_mm"], mark["y_mm"], mark["arm_mm"] + MARKS_ROOM_MM
@@ -150,7 +150,7 @@ def _picture(pdf: bytes, artwork: Artwork, destination: Destination, ppi: float)
 
 def _longer(ticket: Mapping[str, Any] | None, seed: int) -> float:
     """By which fraction the media came out longer along the feed, drawn from what it gives."""
-    gives = material_called(ticket["material"]["id"] if ticket else "").gives
+    gives = material_of(ticket or {}).gives
     return float(np.random.default_rng(seed).normal() * gives.stretch_y / 100)
 
 

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 
 from horismos.alignment import Fit
-from horismos.destinations import SHIPPED
-from horismos.materials import material_called
+from horismos.destinations import destination_of
+from horismos.materials import material_of
 from horismos.paths.contour import Floats
 from horismos.simulation import Playback, play
 from horismos.simulation.bed import Bed, Laying, MarkSeen, Side, code_at, fit_of, laid, scan, trouble_of
@@ -89,8 +89,8 @@ def camera_of(before: BedState, pdf: bytes, glare: float = GLARE) -> Camera:
     if before.laying.side is Side.BACK:
         side = _back(before, bed)
     else:
-        material = material_called(before.ticket["material"]["id"])
-        side = printed(pdf, SHIPPED[before.ticket["destination"]], material)
+        material = material_of(before.ticket)
+        side = printed(pdf, destination_of(before.ticket), material)
     return Camera(side, bed.load, glare=glare)
 
 

@@ -9,7 +9,7 @@ from horismos.checking import CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.checking.engine.findings import Report
 from horismos.cutting import Tool
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import DEFAULT, Destination
 from horismos.errors import NotFound
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
@@ -46,7 +46,7 @@ class Case:
 
     artwork: Artwork
     order: Order = field(default_factory=Order)
-    destination: Destination = HOUSE
+    destination: Destination = DEFAULT
     material: Material | None = None
     check_sheet: CheckSheet = field(default_factory=CheckSheet)
     layout: Layout = field(default_factory=Layout)

@@ -9,11 +9,11 @@ import numpy as np
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, outcome_of, reached_um, wanted_um
 from horismos.cutting.weeding import figure, figure_strokes, place_of_figures
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.formats.hpgl import ToolRun, write_hpgl
 from horismos.formats.svg import svg_path
 from horismos.machines import Dialect
-from horismos.materials import Stratum, material_called
+from horismos.materials import Stratum, material_of
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
 from horismos.simulation.cutter import as_brought
@@ -47,7 +47,7 @@ def cut_figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool
     dialect = Dialect(**ticket["dialect"])
     origin = float(ticket["origin_mm"][0]), float(ticket["origin_mm"][1])
     run = ToolRun(tool.number, tool.sent_gf, tool.speed_mm_s, [stroke.parts for stroke in strokes])
-    strata = material_called(ticket["material"]["id"]).strata
+    strata = material_of(ticket).strata
     truly = as_brought(tool)
     return Tested(
         role, tool, write_hpgl([run], origin, dialect), at, svg_path([figure(*at)]), strata,
@@ -63,7 +63,7 @@ def roles_weeded(ticket: Mapping[str, Any], side: Side) -> list[LineRole]:
 
 def _sheet(ticket: Mapping[str, Any]) -> tuple[tuple[float, float], float]:
     sheet = ticket["sheet"]
-    rollers = SHIPPED[ticket["destination"]].room.rollers_mm
+    rollers = destination_of(ticket).room.rollers_mm
     return (float(sheet["width_mm"]), float(sheet["length_mm"])), rollers[1] + 1.0
 
 

@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 
 from horismos.checking import Rehearsed
-from horismos.destinations import SHIPPED
+from horismos.destinations import destination_of
 from horismos.errors import BadValue
-from horismos.materials import Material, material_called
+from horismos.materials import Material, material_of
 from horismos.paths.box import Bounds, grow
 from horismos.paths.contour import Floats
 from horismos.rendering.png import png_of
@@ -114,9 +114,9 @@ def _rehearsed(
 ) -> tuple[RehearsalCounts, Floats]:
     progress(0.02, "reading the package")
     sheet = opened(files)
-    ticket, material = sheet.ticket, material_called(sheet.ticket["material"]["id"])
+    ticket, material = sheet.ticket, material_of(sheet.ticket)
     marks = np.array([[mark["x_mm"], mark["y_mm"]] for mark in ticket["marks"]]).reshape(-1, 2)
-    spread = spread_of(SHIPPED[ticket["destination"]].room, material, marks).but(**given)
+    spread = spread_of(destination_of(ticket).room, material, marks).but(**given)
     progress(0.05, "looking at the print")
     copies = copies_on(sheet)
     middle = np.array([ticket["sheet"]["width_mm"], ticket["sheet"]["length_mm"]]) / 2

@@ -34,7 +34,7 @@ def release(
 
 def release_together(
     name: str, shares: Sequence[SheetJob], reports: Sequence[Report], material: Material, destination: Destination,
-    layout: Layout, progress: Progress = lambda share, what: None,
+    layout: Layout, progress: Progress = lambda share, what: None, also: Sequence[str] = (),
 ) -> list[Package]:
     """The packages of sheets that several jobs share; ``reports`` are theirs, in their order. Raises as ``release``."""
     planned = plan_together(shares, material, destination, layout)
@@ -43,7 +43,7 @@ def release_together(
         progress(0.0, f"writing the report of “{share.case.facts.name}”")
         papers[f"{safe_name(share.case.facts.name)}-preflight.pdf"] = preflight_pdf(share.case, report)
         ordered.append(Ordered(share.case.facts.name, share.case.order, share.case.open_in(report)))
-    return _written(name, ordered, destination, planned, papers, progress)
+    return _written(name, ordered, destination, planned, papers, progress, also)
 
 
 def _written(

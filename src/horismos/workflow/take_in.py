@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field, replace
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import DEFAULT, Destination
 from horismos.errors import HorismosError
 from horismos.intake import Answers, Taken, svg_render_difference
 from horismos.intake import take_in as take_in_file
@@ -35,7 +35,7 @@ class Arrival:
     name: str = ""
     answers: Answers = field(default_factory=Answers)
     order: Order = field(default_factory=Order)
-    destination: Destination = HOUSE
+    destination: Destination = DEFAULT
     last: Order | None = None
     render_difference: float | None = None
 

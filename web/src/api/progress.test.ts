@@ -1,7 +1,7 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { describe, expect, it } from "vitest";
 import type { Work } from "./client";
-import { ended, isRunning, missed, missedSheets } from "./progress";
+import { isRunning, latestStamp, newsOf } from "./progress";
 import { refresh } from "./queries";
 
 const work = (id: number, state: Work["state"] = "running", job = id * 10): Work => ({
@@ -14,6 +14,7 @@ const work = (id: number, state: Work["state"] = "running", job = id * 10): Work
   error: "",
   code: "",
   job_version: 1,
+  stamp: id,
   result: null,
 });
 
@@ -26,21 +27,13 @@ describe("progress", () => {
     expect(isRunning(null)).toBe(false);
   });
 
-  it("tells what has ended since the last look, and only that", () => {
-    expect(ended([work(1), work(2)], [work(2), work(3)]).map((one) => one.id)).toEqual([1]);
-    expect(ended([], [work(1)])).toEqual([]);
-  });
-
-  it("finds jobs whose work began and ended between two looks", () => {
-    const known = [
-      { id: 10, work: work(1) },
-      { id: 20, work: work(2, "waiting") },
-      { id: 30, work: work(3, "failed") },
-      { id: 40, work: null },
-      { id: 50 },
-    ];
-    expect(missed(known, [work(1)])).toEqual([20]);
-    expect(missed(known, [])).toEqual([10, 20]);
+  it("tells what has begun and what has ended since a stamp, and only that", () => {
+    const works = [work(1, "done"), work(2), work(3, "failed"), work(4)];
+    const news = newsOf(works, 2);
+    expect(news.begun.map((one) => one.id)).toEqual([4]);
+    expect(news.ended.map((one) => one.id)).toEqual([3]);
+    expect(latestStamp(works, 2)).toBe(4);
+    expect(latestStamp([], 2)).toBe(2);
   });
 });
 
@@ -58,15 +51,5 @@ describe("refresh", () => {
     await new Promise((go) => setTimeout(go));
     expect(client.getQueryData(["jobs"])).toBe("after the change");
     watch();
-  });
-});
-
-describe("a sheet that jobs share", () => {
-  const waiting = { id: 3, busy: true, current: false };
-
-  it("is asked for anew where its work was never seen to run, and left alone while it runs", () => {
-    expect(missedSheets([waiting, { id: 4, busy: false, current: true }], [])).toEqual([3]);
-    expect(missedSheets([waiting], [{ ...work(1), shared: 3 }])).toEqual([]);
-    expect(missedSheets([{ id: 5, busy: false, current: false }], [{ ...work(1), shared: 3 }])).toEqual([5]);
   });
 });

@@ -2,10 +2,10 @@
  * How far long work is. One lean address tells what runs in the whole shop; it is asked often while something
  * does, and now and then otherwise. A job is asked for anew only when work on it has ended.
  */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Job, Shared, Work } from "./client";
-import { queries, refresh, rowsKnown } from "./queries";
+import { queries, refresh, rowsKnown, STAMP, WORKS } from "./queries";
 
 const AT_FIRST_MS = 90;
 const OFTEN_MS = 350;
@@ -16,83 +16,82 @@ const FIRST_MS = 2500;
 export const isRunning = (work: Work | null | undefined) =>
   work?.state === "waiting" || work?.state === "running";
 
-/** The works of `before` that are not there any more. */
-export const ended = (before: Work[], now: Work[]): Work[] =>
-  before.filter((work) => !now.some((other) => other.id === work.id));
-
 type Worked = { id: number; work?: Work | null };
 
-/** The jobs known with running work that does not run: it began and ended between two looks. */
-export const missed = (known: Worked[], now: Work[]): number[] =>
-  known
-    .filter(({ work }) => work && isRunning(work) && !now.some((other) => other.id === work.id))
-    .map((job) => job.id);
+/** What has come since a stamp: works that have begun or show something new, and works that have ended. */
+export function newsOf(works: Work[], since: number) {
+  const fresh = works.filter((work) => work.stamp > since);
+  return { begun: fresh.filter(isRunning), ended: fresh.filter((work) => !isRunning(work)) };
+}
 
-/** The shared sheets that wait for work that does not run: it began and ended between two looks. */
-export const missedSheets = (known: Pick<Shared, "id" | "busy" | "current">[], now: Work[]): number[] =>
-  known
-    .filter((sheet) => (sheet.busy || !sheet.current) && !now.some((work) => work.shared === sheet.id))
-    .map((sheet) => sheet.id);
+/** The highest stamp that was heard of. */
+export const latestStamp = (works: Work[], since: number) =>
+  works.reduce((highest, work) => Math.max(highest, work.stamp), since);
 
-/** The works that have kept a page to be looked at since `before`, though they go on. */
-export const withPage = (before: Work[], now: Work[]): Work[] =>
-  now.filter(
-    (work) => work.kind !== "nest" && work.result && !before.find((other) => other.id === work.id)?.result,
+/** Asks anew for all that is out of date since some works have begun or ended. */
+function hear(client: QueryClient, begun: Work[], ended: Work[]) {
+  for (const work of ended) void refresh(client, queries.work(work.id));
+  if (ended.some((work) => work.kind === "rip" || work.kind === "release"))
+    void refresh(client, queries.bench());
+  if (ended.some((work) => work.kind === "release")) void refresh(client, queries.shelf());
+  // A page that taking in has kept is shown while the work goes on.
+  const paged = begun.filter((work) => work.kind !== "nest" && work.result);
+  for (const id of new Set([...ended, ...paged].map((work) => work.job_id)))
+    void refresh(client, queries.job(id));
+  const sheets = new Set([...ended, ...begun].flatMap((work) => work.shared ?? []));
+  for (const id of sheets) void refresh(client, queries.shared(id));
+  if (ended.some((work) => work.shared)) void refresh(client, queries.sharedSheets());
+  if (begun.length || ended.length) void refresh(client, queries.lists());
+}
+
+/** Of the works that had ended before the first look, those that something on the screen still shows as running. */
+function stillShown(client: QueryClient, ended: Work[]): Work[] {
+  const jobs: Worked[] = client.getQueriesData<Job>({ queryKey: ["job"] }).flatMap(([, job]) => job ?? []);
+  const shown = new Set(
+    [...jobs, ...rowsKnown(client)].flatMap(({ work }) => (isRunning(work) ? [work?.id] : [])),
   );
+  return ended.filter((work) => shown.has(work.id));
+}
 
-/** Keeps an eye on what runs; stands once, at the top of the house. */
+/** Keeps an eye on what runs; stands once, at the top of the house. The server tells what has ended. */
 export function useWatch() {
   const client = useQueryClient();
   const newest = useRef({ id: 0, since: 0 });
-  const works = useQuery({
+  useQuery({
     ...queries.works(),
     refetchInterval: (query) => {
-      const last = query.state.data?.at(-1);
+      const last = query.state.data?.findLast(isRunning);
       if (!last) return SELDOM_MS;
       if (last.id > newest.current.id) newest.current = { id: last.id, since: performance.now() };
       return performance.now() - newest.current.since < FIRST_MS ? AT_FIRST_MS : OFTEN_MS;
     },
   });
-  const before = useRef<Work[]>([]);
-  useEffect(() => {
-    const now = works.data;
-    if (!now) return;
-    const over = ended(before.current, now);
-    const fresh = ended(now, before.current);
-    const paged = withPage(before.current, now);
-    before.current = now;
-    const open = client.getQueriesData<Job>({ queryKey: ["job"] }).flatMap(([, job]) => job ?? []);
-    const rows = missed(rowsKnown(client), now);
-    for (const work of over) {
-      void refresh(client, queries.work(work.id));
-      if (work.kind === "rip" || work.kind === "release") void refresh(client, queries.bench());
-    }
-    for (const id of new Set([...[...over, ...paged].map((work) => work.job_id), ...missed(open, now)]))
-      void refresh(client, queries.job(id));
-    const sheets = client
-      .getQueriesData<Shared | unknown[]>({ queryKey: ["shared"] })
-      .flatMap(([, sheet]) => (sheet && "shares" in sheet ? sheet : []));
-    for (const id of new Set([
-      ...[...over, ...fresh].flatMap((work) => work.shared ?? []),
-      ...missedSheets(sheets, now),
-    ]))
-      void refresh(client, queries.shared(id));
-    if (over.some((work) => work.shared)) void refresh(client, queries.sharedSheets());
-    if (over.some((work) => work.kind === "release")) void refresh(client, queries.shelf());
-    if (over.length || fresh.length || paged.length || rows.length) void refresh(client, queries.lists());
-  }, [works.data, works.dataUpdatedAt, client]);
+  useEffect(
+    () =>
+      client.getQueryCache().subscribe((event) => {
+        if (event.type !== "updated" || event.action.type !== "success") return;
+        if (event.query.queryKey[0] !== WORKS) return;
+        const works = event.query.state.data as Work[];
+        const since = client.getQueryData<number>(STAMP) ?? 0;
+        const { begun, ended } = newsOf(works, since);
+        client.setQueryData(STAMP, latestStamp(works, since));
+        hear(client, begun, since ? ended : stillShown(client, ended));
+      }),
+    [client],
+  );
 }
 
 /** The work that runs on a job, or what was known of its last one. */
 export function useWorkOf(job: Worked): Work | null {
   const works = useQuery({ ...queries.works(), enabled: false });
-  return works.data?.findLast((work) => work.job_id === job.id && !work.shared) ?? job.work ?? null;
+  const runs = works.data?.findLast((work) => isRunning(work) && work.job_id === job.id && !work.shared);
+  return runs ?? job.work ?? null;
 }
 
-/** The same of a sheet that jobs share. */
+/** The work that runs on a sheet that jobs share, or what was known of its last one. */
 export function useWorkOfShared(sheet: Shared): Work | null {
   const works = useQuery({ ...queries.works(), enabled: false });
-  return works.data?.findLast((work) => work.shared === sheet.id) ?? sheet.work ?? null;
+  return works.data?.findLast((work) => isRunning(work) && work.shared === sheet.id) ?? sheet.work ?? null;
 }
 
 /** Whether something is done to a job that other changes have to wait for. */

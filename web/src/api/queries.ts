@@ -20,6 +20,9 @@ export interface Misregistration {
 }
 
 const PAGE_ROWS = 60;
+export const WORKS = "works";
+/** Where the highest stamp of works is kept that was heard of. */
+export const STAMP = ["stamp"];
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
 /** What a check gave is known by what it found: with another finding it is another one. */
@@ -93,8 +96,15 @@ export const queries = {
       queryFn: () => told(api.GET("/api/shared-sheets/{sheet_id}", { params: { path: { sheet_id: id } } })),
     }),
 
-  /** What waits or runs now, in the whole shop: a lean address, asked often. */
-  works: () => queryOptions({ queryKey: ["works"], queryFn: () => told(api.GET("/api/works")) }),
+  /** What waits or runs now, in the whole shop, and what has ended since it was asked last: lean, asked often. */
+  works: () =>
+    queryOptions({
+      queryKey: [WORKS],
+      queryFn: ({ client }) =>
+        told(
+          api.GET("/api/works", { params: { query: { since: client.getQueryData<number>(STAMP) ?? 0 } } }),
+        ),
+    }),
 
   work: (id: number) =>
     queryOptions({

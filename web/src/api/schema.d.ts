@@ -785,7 +785,7 @@ export interface paths {
         };
         /**
          * Letter File
-         * @description The same as PDF; the keys of the findings in a row.
+         * @description The letter as PDF; the keys of the findings in a row.
          */
         get: operations["jobs_api_check_letter_file"];
         put?: never;
@@ -1197,7 +1197,7 @@ export interface paths {
         };
         /**
          * Works
-         * @description What waits or runs now, in the whole shop.
+         * @description What waits or runs now, in the whole shop; with the highest stamp that was seen, also what has ended after it.
          */
         get: operations["jobs_api_works_works"];
         put?: never;
@@ -2490,6 +2490,8 @@ export interface components {
             error: string;
             /** Job Version */
             job_version: number;
+            /** Stamp */
+            stamp: number;
             /** Shared */
             shared?: number | null;
             /** Result */
@@ -4250,7 +4252,7 @@ export interface components {
         };
         /**
          * Shown
-         * @description The same, to be looked at: a draft by straight pieces, or with the nodes that a hand may move.
+         * @description Lines to be looked at: a draft by straight pieces, or with the nodes that a hand may move.
          */
         Shown: {
             /** Make */
@@ -4344,7 +4346,7 @@ export interface components {
         };
         /**
          * CutOpen
-         * @description The same, and a line across the page in mm.
+         * @description Lines, and a line across the page in mm.
          */
         CutOpen: {
             /** Make */
@@ -4871,21 +4873,6 @@ export interface components {
             current: boolean;
         };
         /**
-         * SharedLog
-         * @description Who did what, and when.
-         */
-        SharedLog: {
-            /** Who */
-            who: string;
-            /** What */
-            what: string;
-            /**
-             * When
-             * Format: date-time
-             */
-            when: string;
-        };
-        /**
          * SharedShown
          * @description A shared sheet, whole. ``found`` names what was laid out: by it a person releases.
          */
@@ -4932,7 +4919,7 @@ export interface components {
             release_ids: number[];
             work: components["schemas"]["WorkShown"] | null;
             /** Log */
-            log: components["schemas"]["SharedLog"][];
+            log: components["schemas"]["LogShown"][];
             rehearsal: components["schemas"]["RehearsalShown"] | null;
             /** Rehearsal Stop */
             rehearsal_stop: string;
@@ -7599,7 +7586,9 @@ export interface operations {
     };
     jobs_api_works_works: {
         parameters: {
-            query?: never;
+            query?: {
+                since?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

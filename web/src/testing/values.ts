@@ -106,6 +106,7 @@ export const aWork = (values: Partial<Work> = {}): Work => ({
   error: "",
   code: "",
   job_version: 1,
+  stamp: 1,
   shared: null,
   result: null,
   ...values,

@@ -12,7 +12,7 @@ from horismos.checking.engine.rules import TOPICS, Rule, registered
 from horismos.checking.engine.terms import CheckInputs
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.facets import Facet
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import DEFAULT, Destination
 from horismos.errors import HorismosError
 from horismos.materials import Material
 from horismos.orders import Order
@@ -36,7 +36,7 @@ class Checked:
 def check(
     artwork: Artwork,
     order: Order | None = None,
-    destination: Destination = HOUSE,
+    destination: Destination = DEFAULT,
     sheet: CheckSheet | None = None,
     progress: Progress = lambda share, what: None,
     material: Material | None = None,

@@ -1,14 +1,19 @@
 """What the bench shows of a sheet on the cutter's bed."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from horismos.simulation import Playback
 from horismos.simulation.bed import MarkSeen
-from horismos.workflow.bench import Aligned
+from horismos.workflow.bench import Aligned, BedState, aligned_on, cross_at
 
-__all__ = ["AlignedShown", "FitShown", "MarkOnBed", "aligned_shown"]
+__all__ = [
+    "AlignedShown", "FitShown", "LaidShown", "MarkOnBed", "MoveShown", "PlaybackShown", "StopShown", "aligned_shown",
+    "laid_shown", "playback_shown",
+]
 
 
 @dataclass(frozen=True)
@@ -51,6 +56,72 @@ class AlignedShown:
     marks: list[MarkOnBed]
     fit: FitShown | None
     trouble: str
+
+
+@dataclass(frozen=True)
+class LaidShown:
+    """A sheet on the bed: what its marks come to, and where a cross to calibrate the pointer by is cut, in mm."""
+
+    aligned: AlignedShown
+    cross: list[float]
+
+
+@dataclass(frozen=True)
+class MoveShown:
+    """A stroke of the cutter: from ``start_s`` the tool is down until ``end_s``; points in mm."""
+
+    operation: int
+    tool: int
+    force_gf: float
+    speed_mm_s: float
+    start_s: float
+    end_s: float
+    points: list[list[float]]
+
+
+@dataclass(frozen=True)
+class StopShown:
+    """A stop of the machine before an operation; with words a person has to do something."""
+
+    at_s: float
+    before: int
+    words: str
+    time_s: float
+
+
+@dataclass(frozen=True)
+class PlaybackShown:
+    """A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed."""
+
+    moves: list[MoveShown]
+    stops: list[StopShown]
+    landed: bool
+    total_s: float
+    cut_mm: float
+    travel_mm: float
+    width_mm: float
+    length_mm: float
+    operations: list[dict[str, object]]
+
+
+def laid_shown(before: BedState) -> LaidShown:
+    """A sheet as it lies. Raises DoesNotFit where it cannot be held, CannotRead."""
+    aligned = aligned_on(before)
+    return LaidShown(aligned_shown(aligned, before.seen), list(cross_at(aligned.bed)))
+
+
+def playback_shown(run: Playback, ticket: Mapping[str, Any], landed: bool, side: str) -> PlaybackShown:
+    """A run over the sheet of a ticket, with the operations of the side that is cut."""
+    sheet = ticket["sheet"]
+    return PlaybackShown(
+        [
+            MoveShown(m.operation, m.tool, m.force_gf, m.speed_mm_s, m.start_s, m.end_s, m.points.round(3).tolist())
+            for m in run.moves
+        ],
+        [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], landed, run.total_s,
+        run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"],
+        [op for op in ticket["operations"] if op["side"] == side],
+    )
 
 
 def aligned_shown(aligned: Aligned, seen: Sequence[MarkSeen]) -> AlignedShown:

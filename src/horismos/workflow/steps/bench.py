@@ -1,24 +1,70 @@
-"""Steps of the bench: the camera looks for marks, a person looks where the pointer shines."""
+"""Steps of the bench: a sheet on the bed, the camera over it, a look under the pointer, a run of the cutter."""
 
 from collections import OrderedDict
-from collections.abc import Callable
-from dataclasses import replace
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 import numpy as np
 
+from horismos.cutting import Tool
 from horismos.rendering.png import png_of
+from horismos.roles import LineRole
+from horismos.simulation.bed import Side
 from horismos.simulation.camera import Camera, Picture
-from horismos.workflow.bench import EYE_GLARE, BedState, camera_of, scanned
+from horismos.workflow.bench import (
+    EYE_GLARE,
+    BedState,
+    aligned_on,
+    bed_of,
+    camera_of,
+    cross_at,
+    played,
+    pointer_at,
+    scanned,
+)
+from horismos.workflow.figures import cut_figure
+from horismos.workflow.showing.bench import laid_shown, playback_shown
 from horismos.workflow.steps.stored import Content
 
-__all__ = ["scan", "under"]
+__all__ = ["Run", "figure", "laid", "run", "scan", "under"]
 
 OPEN_SHEETS = 3
 CROSS_MM, CROSS_WIDE_MM = 8.0, 0.2
 """[ours] the cross that is cut to calibrate the pointer by."""
 _open: OrderedDict[str, Camera] = OrderedDict()
 Tell = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class Run:
+    """What is run: the cut file of a side of a package, on the sheet that lies there, if any.
+
+    ``shifts`` are origins that were set anew, each by how much, in mm, for the operations from a number on.
+    """
+
+    content: Content
+    ticket: Mapping[str, Any]
+    before: BedState | None
+    shifts: Mapping[int, tuple[float, float]]
+    side: Side
+
+
+def laid(before: BedState, tell: Tell) -> dict[str, Any]:
+    """What is known of a sheet as it lies, as LaidShown. Raises DoesNotFit where it cannot be held, CannotRead."""
+    return asdict(laid_shown(before))
+
+
+def run(asked: Run, tell: Tell) -> dict[str, Any]:
+    """The cutter's run, as PlaybackShown: as it lands, or as it is meant where the sheet is not to be cut yet."""
+    before = asked.before if asked.before and not aligned_on(asked.before).trouble else None
+    made = played(before, asked.ticket, asked.content.read(), asked.shifts, asked.side is Side.BACK)
+    return asdict(playback_shown(made, asked.ticket, before is not None, asked.side.value))
+
+
+def figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool, tell: Tell) -> dict[str, Any]:
+    """The figure of a test cut, cut with the tool of a role, as Tested. Raises DoesNotFit."""
+    return asdict(cut_figure(ticket, side, role, tool))
 
 
 def scan(content: Content, before: BedState, first: tuple[float, float] | None, tell: Tell) -> dict[str, Any]:
@@ -39,24 +85,24 @@ def scan(content: Content, before: BedState, first: tuple[float, float] | None, 
 
 
 def under(
-    content: Content, before: BedState, key: str, at: tuple[float, float], side_mm: float,
-    cross: tuple[float, float] | None, tell: Tell,
+    content: Content, before: BedState, key: str, carriage: tuple[float, float], side_mm: float, cross: bool,
+    tell: Tell,
 ) -> bytes:
-    """What a person sees of a square round a place before the cutter, as PNG; ``key`` says which loading it is.
+    """What a person sees of a square round where the pointer shines, as PNG; ``key`` says which loading it is.
 
-    ``cross`` is where a cross was cut to calibrate the pointer by.
+    ``cross``: the one to calibrate the pointer by is cut already.
     """
     if key not in _open:
         _open[key] = camera_of(before, content.read(), EYE_GLARE)
         while len(_open) > OPEN_SHEETS:
             _open.popitem(last=False)
     _open.move_to_end(key)
-    picture = _open[key].looks(at, side_mm, np.random.default_rng(before.laying.seed))
-    return _png(picture if cross is None else _with_cross(picture, cross))
+    picture = _open[key].looks(pointer_at(before, carriage), side_mm, np.random.default_rng(before.laying.seed))
+    return _png(_with_cross(picture, cross_at(bed_of(before))) if cross else picture)
 
 
 def _with_cross(picture: Picture, cross: tuple[float, float]) -> Picture:
-    """The same with a cross cut through what lies there."""
+    """What is seen with a cross cut through what lies there."""
     column, row = picture.pixel_of(*cross)
     arm, half = CROSS_MM / 2 * picture.per_mm, CROSS_WIDE_MM / 2 * picture.per_mm
     rows, columns = np.indices(picture.bright.shape)

@@ -110,7 +110,7 @@ def written(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
     tell(0.6, "Writing and reading back")
     files, shown_as = files_of(made, case), stack_shown(made)
     return {
-        "summary_json": summary_json(made, files),
+        "told": summary_json(made, files),
         "files": [{"name": f.name, "data": f.data, "format": f.format, "layer": f.layer} for f in files],
         "layers": [asdict(one) for one in shown_as.layers],
         "strata": [[asdict(s) for s in cut.material.strata] for cut in made.cuts],

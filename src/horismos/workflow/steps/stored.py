@@ -12,7 +12,7 @@ from horismos.artwork.kinds import FileKind
 from horismos.checking import Checked, CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
-from horismos.destinations import HOUSE, Destination
+from horismos.destinations import DEFAULT, Destination
 from horismos.errors import CannotRead
 from horismos.materials import Material
 from horismos.orders import Order
@@ -52,7 +52,7 @@ class StoredCase:
 
     content: Content
     order: Order = field(default_factory=Order)
-    destination: Destination = HOUSE
+    destination: Destination = DEFAULT
     material: Material | None = None
     check_sheet: CheckSheet = field(default_factory=CheckSheet)
     layout: Layout = field(default_factory=Layout)

@@ -76,13 +76,14 @@ def fits(stored: StoredSheet, shop: Shop, tell: Tell) -> list[Plain]:
     return [asdict(one) for one in found]
 
 
-def nesting(stored: StoredSheet, tell: Tell) -> Plain:
-    """What nesting takes, without artwork, as ``Nesting.to_json`` gives it."""
-    return nesting_together(_shares(stored), stored.material, stored.destination, stored.layout).to_json()
+def nesting(stored: StoredSheet, turn: str, tell: Tell) -> Plain:
+    """What nesting takes, without artwork, as ``Nesting.to_json`` gives it; ``turn`` holds for the copies of all."""
+    shares = [replace(share, turn=Turn(turn)) for share in _shares(stored)]
+    return nesting_together(shares, stored.material, stored.destination, stored.layout).to_json()
 
 
-def release(stored: StoredSheet, tell: Tell) -> list[Plain]:
-    """Check every job once more, and write the packages, one a sheet."""
+def release(stored: StoredSheet, also: Sequence[str], tell: Tell) -> list[Plain]:
+    """Check every job once more, and write the packages, one a sheet; ``also`` are formats beside HP-GL."""
     shares, reports = _shares(stored), []
     for i, share in enumerate(shares):
         reports.append(check_whole(
@@ -92,7 +93,7 @@ def release(stored: StoredSheet, tell: Tell) -> list[Plain]:
     layout, _ = _standing(stored, shares)
     return packed(release_together(
         stored.name, shares, reports, stored.material, stored.destination, layout,
-        lambda part, what: tell(0.4 + part * 0.55, what),
+        lambda part, what: tell(0.4 + part * 0.55, what), also,
     ))
 
 

@@ -1,0 +1,68 @@
+"""What a job needs from a person, as columns of its row: the list of jobs is filtered, counted and paged by them.
+
+They follow from what was found on it, from decisions and packages. Who writes any of these in a transaction ends it
+with ``refresh``: a worker's commit and a person's change do so by themselves.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from typing import Any
+
+from django.db.models import Q, QuerySet
+
+from jobs import models
+from jobs.store.summaries import Summary, summary_of
+
+__all__ = ["outdated", "packages_of", "refresh", "state_of"]
+
+COLUMNS = ("state", "verdict", "stops", "looks", "station")
+SUMMARY = ("summary", "error", "job_id")
+
+
+def refresh(jobs: Iterable[int]) -> None:
+    """Bring the columns of these jobs up to what holds now."""
+    for job, now in outdated(models.Job.objects.filter(pk__in=set(jobs))):
+        models.Job.objects.filter(pk=job.pk).update(**now)
+
+
+def outdated(jobs: QuerySet[models.Job]) -> Iterator[tuple[models.Job, dict[str, Any]]]:
+    """Those of some jobs whose columns do not say what holds now, with what they should say."""
+    rows = list(jobs.prefetch_related("decisions"))
+    found = {row.job_id: row for row in models.Analysis.objects.filter(job__in=rows).only(*SUMMARY)}
+    for job in rows:
+        analysis = found.get(job.pk)
+        summary = summary_of(analysis, list(job.decisions.all()))
+        released = packages_of(job).exists()
+        now = {
+            "state": state_of(job.asks, analysis.error if analysis else "", summary, released),
+            "verdict": summary.verdict, "stops": summary.stops, "looks": summary.looks,
+            "station": _station(summary, released),
+        }
+        if now != {name: getattr(job, name) for name in COLUMNS}:
+            yield job, now
+
+
+def packages_of(job: models.Job) -> QuerySet[models.Release]:
+    """What was released of a job, alone or on sheets that jobs share, in that order."""
+    return models.Release.objects.filter(Q(job=job) | Q(shared__shares__job=job)).order_by("pk").distinct()
+
+
+def state_of(asks: Sequence[object], error: str, summary: Summary, released: bool) -> models.JobState:
+    """What a job needs from a person: one of the groups of the Desk, and no other."""
+    if asks:
+        return models.JobState.ASKS
+    if summary.stops is None:
+        return models.JobState.STOPPED if error else models.JobState.COMING
+    if released:
+        return models.JobState.RELEASED
+    if summary.stops or summary.sheet_error:
+        return models.JobState.STOPPED
+    return models.JobState.TO_LOOK_AT if summary.looks else models.JobState.READY
+
+
+def _station(summary: Summary, released: bool) -> int:
+    """How many stations are done."""
+    if summary.stops is None:
+        return 0
+    if released:
+        return 5
+    return 1 if summary.stops else 2 if summary.sheet_error else 4
