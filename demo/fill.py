@@ -8,7 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 from jobs import models
 from jobs.store.files import keep
-from jobs.store.works import begin
+from jobs.store.queue import begin
 
 from demo import NAME, PASSWORD, draw
 
