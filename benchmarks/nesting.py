@@ -24,6 +24,7 @@ from horismos.sheet.turning import Turn
 
 WIDTH_MM, GAP_MM = 560.0, 3.0
 Outlines = list[shapely.Polygon]
+Point = tuple[float, float]
 FONT = Path(__file__).resolve().parents[1] / "src" / "horismos" / "reporting" / "fonts"
 
 
@@ -69,7 +70,7 @@ def letters(words: str, size: float) -> Outlines:
     return out
 
 
-def _bent(begin: tuple, points: tuple) -> list:
+def _bent(begin: Point, points: tuple[Point, ...]) -> list[Point]:
     """A quadratic spline with implied points, as chords."""
     out, at, controls = [], np.array(begin, float), [np.array(p, float) for p in points]
     for i, control in enumerate(controls[:-1]):
@@ -104,7 +105,7 @@ def peer(outlines: Outlines, seconds: int) -> float:
     done = subprocess.run(
         [sys.executable, "-I", str(STRIP)], input=json.dumps(given), capture_output=True, text=True, check=True
     )
-    return min(json.loads(line)["width"] for line in done.stdout.splitlines())
+    return min(float(json.loads(line)["width"]) for line in done.stdout.splitlines())
 
 
 def main(seconds: int, names: list[str]) -> None:
@@ -114,7 +115,7 @@ def main(seconds: int, names: list[str]) -> None:
         outlines = SETS[name]()
         boxes, turns, counts = [one.bounds for one in outlines], [Turn.FREE] * len(outlines), [1] * len(outlines)
         began = time.perf_counter()
-        rows = in_rows(boxes, turns, counts, room)
+        rows = in_rows(boxes, [turn.ways for turn in turns], counts, room)
         heard = [time.perf_counter() - began]
         found = nested(outlines, turns, counts, room, seconds, _hearing(heard, began))
         took = time.perf_counter() - began

@@ -59,6 +59,8 @@ class Browser:
             data: bytes = answer.read()
             return data
 
+MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
+
 
 class Shop(Browser):
     """A shop that runs, and somebody logged in to it. It is asked again where it was killed in the middle."""
@@ -66,21 +68,24 @@ class Shop(Browser):
     def __init__(self, var: Path, workers: int = 2) -> None:
         self.var = var
         self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR"}
-        manage = [sys.executable, str(ROOT / "server" / "manage.py")]
-        self.manage = lambda *arguments, **more: subprocess.run(
-            [*manage, *arguments], env=self.environment, capture_output=True, text=True, check=False, **more
-        )
         made = self.manage("user", "add", "ada", "--all-rights", input=PASSWORD + "\n")
         assert made.returncode == 0, made.stderr
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         self.process = subprocess.Popen(
-            [*manage, "serve", "--port", str(self.port), "--workers", str(workers)], env=self.environment,
+            [*MANAGE, "serve", "--port", str(self.port), "--workers", str(workers)], env=self.environment,
             stdout=subprocess.DEVNULL,
         )
         super().__init__(self.port)
         assert wait_until(self.logged_in, 240)
+
+    def manage(self, *arguments: str, **more: Any) -> subprocess.CompletedProcess[str]:
+        """Run a command of the shop."""
+        return subprocess.run(
+            [*MANAGE, *arguments], env=self.environment,
+            capture_output=True, text=True, check=False, **more,
+        )
 
     def browser(self) -> Browser:
         """Another one, logged in too."""
