@@ -111,7 +111,7 @@ class BedShown:
     release_id: int
     side: Side
     loading: int | None
-    laying: dict[str, Any] | None
+    laying: Laying | None
     aligned: AlignedShown | None
     sights: list[SightShown]
     code_meant: str | None
@@ -148,7 +148,7 @@ def _shown(made: models.Release, side: Side) -> BedShown:
         )
     lies = laid_of(made, before_of(found))
     return BedShown(
-        loading=found.pk, laying=found.laying, aligned=lies.aligned, cross=lies.cross,
+        loading=found.pk, laying=Laying.from_json(found.laying), aligned=lies.aligned, cross=lies.cross,
         sights=[SightShown(one["number"], one["sha256"], one["spot"]) for one in found.seen if one.get("sha256")],
         code_read=found.code, code_of=_code_of(found, made), shifts=found.shifts, stood_s=found.stood_s,
         work=work_shown(work) if work else None, **common,

@@ -1,7 +1,7 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
@@ -9,8 +9,10 @@ from typing import Any
 from django.db.models import Case, Count, DateTimeField, F, Q, QuerySet, When
 from django.utils import timezone
 
+from horismos.checking import Verdict
 from horismos.mending import step_from
-from horismos.orders import Order
+from horismos.orders import Edge, Order, Seen
+from horismos.roles import LineRole
 from horismos.words import plural
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
@@ -53,13 +55,13 @@ class OrderShown:
     width_mm: float | None = None
     height_mm: float | None = None
     quantity: int = 1
-    roles: list[str] | None = None
-    edge: str = "either"
+    roles: list[LineRole] | None = None
+    edge: Edge = Edge.EITHER
     bleed_mm: float | None = None
     border_mm: float | None = None
     tolerance_mm: float | None = None
     viewing_distance_m: float | None = None
-    seen: str = "front"
+    seen: Seen = Seen.FRONT
     material: str | None = None
     white: bool | None = None
     holes: int | None = None
@@ -79,8 +81,8 @@ class JobRow:
     due: date | None
     order: OrderShown
     material: str
-    roles: list[str]
-    verdict: str
+    roles: list[LineRole]
+    verdict: Verdict | None
     stops: int | None
     looks: int | None
     reached: int
@@ -193,13 +195,19 @@ def _row(one: _Listed) -> JobRow:
     job, row, summary = one.job, _analysis(one.job), one.summary
     return JobRow(
         id=job.pk, version=job.version, name=job.name, customer=job.customer, due=job.due,
-        order=OrderShown(**Order.from_json(job.order.data).to_json()), material=job.material.title,
-        roles=list(summary.roles), verdict=job.verdict, stops=job.stops, looks=job.looks, reached=job.station,
-        holds=_holds(one), size_mm=list(summary.size_mm), has_picture=bool(row and row.art_sha256), asks=len(job.asks),
-        art_sha256=row.art_sha256 if row else "", media_box_mm=list(summary.media_box_mm),
+        order=_order(Order.from_json(job.order.data)), material=job.material.title,
+        roles=[LineRole(role) for role in summary.roles], verdict=Verdict(job.verdict) if job.verdict else None,
+        stops=job.stops, looks=job.looks, reached=job.station, holds=_holds(one), size_mm=list(summary.size_mm),
+        has_picture=bool(row and row.art_sha256), asks=len(job.asks), art_sha256=row.art_sha256 if row else "",
+        media_box_mm=list(summary.media_box_mm),
         drawn=[DrawnLine(**line) for line in row.thumb] if row else [],
         work=work_shown(one.work) if one.work else None, new=one.is_new,
     )
+
+
+def _order(order: Order) -> OrderShown:
+    said = {one.name: getattr(order, one.name) for one in fields(OrderShown)}
+    return OrderShown(**{**said, "roles": None if order.roles is None else list(order.roles)})
 
 
 LOOKS = [models.WorkKind.TAKE_IN, models.WorkKind.ANALYSE, models.WorkKind.MEND]

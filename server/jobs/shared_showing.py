@@ -2,10 +2,11 @@
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from pydantic import TypeAdapter
 
+from horismos.sheet import Turn
+from horismos.workflow.showing.layout import LayoutShown, layout_shown
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
@@ -46,7 +47,7 @@ class ShareShown:
     quantity: int
     ordered: int
     free: int
-    turn: str
+    turn: Turn
     revision: int
     changed: str
     current: bool
@@ -71,7 +72,7 @@ class SharedShown:
     material: str
     destination: str
     price_m2: float | None
-    layout: dict[str, Any]
+    layout: LayoutShown
     shares: list[ShareShown]
     offered: list[OfferedShown]
     sheets: list[SheetShown]
@@ -117,7 +118,7 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
     return SharedShown(
         id=sheet.pk, name=sheet.name, version=sheet.version, material_id=sheet.material_id,
         material=sheet.material.title, destination=sheet.destination_id, price_m2=sheet.material.price_m2,
-        layout=sheet.layout, shares=shares,
+        layout=layout_shown(now.stored.layout), shares=shares,
         offered=[OfferedShown(job_row(job), free) for job, free in offered_to(sheet)],
         sheets=SHEETS.validate_python(sheet.found.get("sheets", [])),
         cuts=CUTS.validate_python(sheet.found.get("cuts", [])), error=sheet.error, found=sheet.key,
@@ -132,6 +133,6 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
 def _share(share: models.Share, job: JobSnapshot) -> ShareShown:
     return ShareShown(
         job=job_row(job.row), quantity=share.quantity, ordered=job.order.quantity, free=free_of(job.row, share.sheet),
-        turn=share.turn, revision=job.row.revision.number if job.row.revision else 0, changed=share.changed,
+        turn=Turn(share.turn), revision=job.row.revision.number if job.row.revision else 0, changed=share.changed,
         current=share.made_of in ("", job.share_key),
     )

@@ -1,11 +1,12 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
-from horismos.checking import edge_limits
+from horismos.artwork.kinds import FileKind
+from horismos.checking import Severity, edge_limits
 from horismos.checking.engine.decisions import Decision
 from horismos.destinations import destination_of
 from horismos.machines import Preset
@@ -13,9 +14,13 @@ from horismos.materials import Stratum
 from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.questions import Choice, Question
+from horismos.roles import InkRole, LineRole
+from horismos.sheet import Layout, Makes
+from horismos.simulation.bed import Side
 from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.findings import FindingShown, MendShown, mend_shown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
+from horismos.workflow.showing.layout import LayoutShown, layout_shown
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, tools_shown
 from jobs import models
@@ -37,7 +42,7 @@ __all__ = ["JobShown", "ReleaseShown", "habit_shown", "job_shown", "release_show
 class NoteShown:
     """Something that taking in changed or could not keep."""
 
-    severity: str
+    severity: Severity
     words: str
 
 
@@ -45,7 +50,7 @@ class NoteShown:
 class IntakeShown:
     """How the file was taken in; ``kind`` is None while that is not known."""
 
-    kind: str | None
+    kind: FileKind | None
     pages: int
     notes: list[NoteShown]
     choices: list[Choice]
@@ -83,7 +88,7 @@ class PlateShown:
     """A plate that the RIP made."""
 
     ink: str
-    role: str | None
+    role: LineRole | InkRole | None
     prints: bool
     coverage: float
     sha256: str
@@ -104,7 +109,7 @@ class ReleaseShown:
     shared_id: int | None
     sheet_number: int
     sheets_in_all: int
-    makes: str
+    makes: Makes
     ink_order: list[str]
     pdf_x: dict[str, Any] | None
     sheet_mm: list[float]
@@ -115,11 +120,11 @@ class ReleaseShown:
     dry_at: datetime | None
     dry: bool
     longer: float
-    sides: list[str]
+    sides: list[Side]
     marks: int
     presets: list[Preset]
-    loaded: list[str]
-    cut: list[str]
+    loaded: list[Side]
+    cut: list[Side]
 
 
 @dataclass(frozen=True)
@@ -156,7 +161,7 @@ class JobShown(JobRow):
     destination: str
     material_id: str
     page: int
-    layout: dict[str, Any]
+    layout: LayoutShown
     found: str
     released: bool
     current: bool
@@ -185,7 +190,7 @@ class JobShown(JobRow):
     price_m2: float | None
     shared_on: list[SharedOn]
     tools: list[ToolShown]
-    own_tools: list[str]
+    own_tools: list[LineRole]
     rehearsal: RehearsalShown | None
     stack: dict[str, Any] | None
     stacks: list[StackPackageShown]
@@ -200,14 +205,21 @@ def release_shown(made: models.Release) -> ReleaseShown:
     lies = {one.laying["side"]: one for one in sorted(made.loadings.all(), key=lambda one: one.pk)}
     return ReleaseShown(
         made.pk, made.job_id, made.job.name, [FileShown(**f) for f in made.files], made.worst_off_mm,
-        models.RipState(made.rip_state), made.rip_refused, [PlateShown(**p) for p in made.plates],
-        made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1), made.ticket.get("makes", "both"),
+        models.RipState(made.rip_state), made.rip_refused, [_plate(plate) for plate in made.plates],
+        made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1),
+        Makes(made.ticket.get("makes", Makes.BOTH)),
         list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
         made.created, made.preset, made.printed, made.picture, dry_at(made), is_dry(made), made.longer,
-        sorted({op["side"] for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
+        sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
         list(destination_of(made.ticket).rip.presets),
-        list(lies), [side for side, one in lies.items() if one.cut],
+        [Side(side) for side in lies], [Side(side) for side, one in lies.items() if one.cut],
     )
+
+
+def _plate(kept: Mapping[str, Any]) -> PlateShown:
+    role = kept["role"]
+    known = None if role is None else LineRole(role) if role in set(LineRole) else InkRole(role)
+    return PlateShown(**{**kept, "role": known})
 
 
 def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> tuple[FindingShown, ...]:
@@ -253,7 +265,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
     habit = habit_of(job, report, cards, decisions)
     return JobShown(
         **vars(job_row(job)), destination=job.destination_id, material_id=job.material_id,
-        page=job.page, layout=job.layout,
+        page=job.page, layout=layout_shown(Layout.from_json(job.layout)),
         found=found.key,
         released=bool(found.key) and job.releases.filter(key=now.package_key).exists(),
         current=now.is_current, error=found.error,
@@ -272,7 +284,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for share in job.shares.select_related("sheet").order_by("-sheet")
         ],
         tools=list(tools_shown({**now.default_tools, **now.own_tools})),
-        own_tools=[role.value for role in now.own_tools],
+        own_tools=list(now.own_tools),
         stack=job.stack or None, stacks=[package_shown(made) for made in job.stacks.order_by("-id")],
         rehearsal=rehearsal_shown(job.rehearsal) if now.rehearsed else None,
         revisions=[
@@ -300,7 +312,8 @@ def _intake(job: models.Job) -> IntakeShown:
     now = [job.revision.number if job.revision else 0, job.order.data]
     warnings = said.get("order_warnings", []) if said.get("warned_of", now) == now else []
     return IntakeShown(
-        said.get("kind"), said.get("pages", 1), [NoteShown(**n) for n in said.get("notes", [])],
+        FileKind(said["kind"]) if said.get("kind") else None, said.get("pages", 1),
+        [NoteShown(Severity(n["severity"]), n["words"]) for n in said.get("notes", [])],
         [Choice(**c) for c in said.get("choices", [])], list(said.get("order_said", [])),
         list(warnings), job.original_name,
     )

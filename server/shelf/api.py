@@ -31,8 +31,9 @@ from pydantic import Field, StringConstraints
 
 from horismos.checking import CheckSheet, all_limits
 from horismos.errors import NotPermitted
-from horismos.materials import Material, Stratum
+from horismos.materials import Ground, Material, Stratum
 from horismos.media import PAGE_SIZES, Media
+from horismos.roles import InkRole, LineRole
 from horismos.words import safe_name
 
 __all__ = ["router"]
@@ -87,7 +88,7 @@ class MaterialShown:
     title: str
     width_mm: float
     strata: tuple[Stratum, ...]
-    ground: str
+    ground: Ground
     glossy: bool
     grain: bool
     price_m2: float | None
@@ -100,7 +101,7 @@ class DestinationShown:
 
     id: str
     title: str
-    names: dict[str, str]
+    names: dict[LineRole | InkRole, str]
 
 
 @dataclass(frozen=True)
@@ -139,7 +140,7 @@ def shelf(request: HttpRequest) -> ShelfShown:
     return ShelfShown(
         [_material(material_of(row), row) for row in models.Material.objects.prefetch_related("media")],
         [
-            DestinationShown(d.id, d.title, {role.value: name for role, name in d.names.items()})
+            DestinationShown(d.id, d.title, dict(d.names))
             for d in known_destinations().values()
         ],
         [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
@@ -153,7 +154,7 @@ def _material(material: Material, row: models.Material) -> MaterialShown:
         for m in row.media.all()
     ]
     return MaterialShown(
-        material.id, material.title, material.width_mm, material.strata, material.ground.value, material.glossy,
+        material.id, material.title, material.width_mm, material.strata, material.ground, material.glossy,
         material.grain, row.price_m2, media,
     )
 

@@ -8,7 +8,9 @@ from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
 from horismos.release.cut_formats import format_of, registered
 from horismos.roles import LineRole
-from horismos.sheet import Turn
+from horismos.sheet import Makes, MarksRound, Turn
+from horismos.sheet.inks import InkLayer
+from horismos.sheet.layout import Fill
 from horismos.sheet.mark_kinds import kind_of
 from horismos.sheet.mark_kinds import registered as mark_kinds
 from horismos.workflow.showing.sheet import ToolShown
@@ -110,7 +112,7 @@ class MarksGiven(BaseModel):
     kind: MarkKindName = "bracket-in"
     count: Annotated[int, Field(ge=2, le=4)] | None = None
     every_mm: Number | None = None
-    around: Key | Annotated[list[Number], Field(min_length=4, max_length=4)] = "art"
+    around: MarksRound | Annotated[list[Number], Field(min_length=4, max_length=4)] = MarksRound.ART
     distance_mm: Number | None = None
     arm_mm: Number | None = None
     weight_mm: Number | None = None
@@ -153,18 +155,18 @@ class LayoutChange(Change):
     gap_mm: Margin | None = None
     turned: bool | None = None
     length_mm: Length | None = None
-    fill: Key | None = None
+    fill: Fill | None = None
     media: MediaGiven | None = None
     marks: MarksGiven | None = None
     code: bool | None = None
     mirror: bool | None = None
-    makes: Key | None = None
-    inks: Annotated[list[Key], Field(max_length=3)] | None = None
+    makes: Makes | None = None
+    inks: Annotated[list[InkLayer], Field(max_length=3)] | None = None
     frame_mm: Margin | None = None
     placed: Annotated[list[CopyGiven], Field(max_length=20_000)] | None = None
     placed_of: Key | None = None
-    cut_order: Annotated[list[Key], Field(max_length=8)] | None = None
-    cut_only: Annotated[list[Key], Field(max_length=8)] | None = None
+    cut_order: Annotated[list[LineRole], Field(max_length=8)] | None = None
+    cut_only: Annotated[list[LineRole], Field(max_length=8)] | None = None
     cut_copies: Annotated[list[int], Field(max_length=20_000)] | None = None
     aligning: AligningGiven | None = None
 

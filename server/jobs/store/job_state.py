@@ -34,7 +34,7 @@ def outdated(jobs: QuerySet[models.Job]) -> Iterator[tuple[models.Job, dict[str,
         released = packages_of(job).exists()
         now = {
             "state": state_of(job.asks, analysis.error if analysis else "", summary, released),
-            "verdict": summary.verdict, "stops": summary.stops, "looks": summary.looks,
+            "verdict": summary.verdict or "", "stops": summary.stops, "looks": summary.looks,
             "station": _station(summary, released),
         }
         if now != {name: getattr(job, name) for name in COLUMNS}:

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from horismos.checking import Verdict
 from horismos.checking.engine.check_sheet import Severity, graver
 from jobs import models
 
@@ -26,11 +27,9 @@ class Summary:
     sheet_error: str = ""
 
     @property
-    def verdict(self) -> str:
-        """As a report's; empty while there is none."""
-        if self.stops is None:
-            return ""
-        return "stop" if self.stops else "look" if self.looks else "clean"
+    def verdict(self) -> Verdict | None:
+        """As a report's; None while there is none."""
+        return None if self.stops is None else Verdict.of(self.stops, self.looks or 0)
 
 
 def summary_row(seen: Mapping[str, Any], report: Mapping[str, Any] | None, sheet: Mapping[str, Any]) -> dict[str, Any]:

@@ -15,7 +15,7 @@ import horismos.checking.lines.places
 import horismos.checking.page.boxes
 import horismos.checking.page.layers  # noqa: F401
 from horismos.checking.engine.check_sheet import CheckSheet, merged
-from horismos.checking.engine.findings import Finding, Report, Severity
+from horismos.checking.engine.findings import Finding, Report, Severity, Verdict
 from horismos.checking.engine.rules import all_limits, registered
 from horismos.checking.engine.run import Checked, check, check_whole
 from horismos.checking.engine.terms import CheckInputs, Rehearsed, edge_limits
@@ -28,6 +28,7 @@ __all__ = [
     "Rehearsed",
     "Report",
     "Severity",
+    "Verdict",
     "all_limits",
     "check",
     "check_whole",

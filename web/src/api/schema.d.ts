@@ -2344,6 +2344,12 @@ export interface components {
             made: boolean;
         };
         /**
+         * Edge
+         * @description What is wanted along the cut: colour runs over it, a blank border stays, or either.
+         * @enum {string}
+         */
+        Edge: "bleed" | "border" | "either";
+        /**
          * JobRow
          * @description A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
          *
@@ -2364,9 +2370,8 @@ export interface components {
             /** Material */
             material: string;
             /** Roles */
-            roles: string[];
-            /** Verdict */
-            verdict: string;
+            roles: components["schemas"]["LineRole"][];
+            verdict: components["schemas"]["Verdict"] | null;
             /** Stops */
             stops: number | null;
             /** Looks */
@@ -2391,6 +2396,12 @@ export interface components {
             /** New */
             new: boolean;
         };
+        /**
+         * LineRole
+         * @description What a line does to the media.
+         * @enum {string}
+         */
+        LineRole: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
         /**
          * MendShown
          * @description A mend on a card: its settings, what its button says, and what it would change.
@@ -2439,12 +2450,9 @@ export interface components {
              */
             quantity: number;
             /** Roles */
-            roles?: string[] | null;
-            /**
-             * Edge
-             * @default either
-             */
-            edge: string;
+            roles?: components["schemas"]["LineRole"][] | null;
+            /** @default either */
+            edge: components["schemas"]["Edge"];
             /** Bleed Mm */
             bleed_mm?: number | null;
             /** Border Mm */
@@ -2453,11 +2461,8 @@ export interface components {
             tolerance_mm?: number | null;
             /** Viewing Distance M */
             viewing_distance_m?: number | null;
-            /**
-             * Seen
-             * @default front
-             */
-            seen: string;
+            /** @default front */
+            seen: components["schemas"]["Seen"];
             /** Material */
             material?: string | null;
             /** White */
@@ -2465,6 +2470,18 @@ export interface components {
             /** Holes */
             holes?: number | null;
         };
+        /**
+         * Seen
+         * @description From which side a piece is looked at: the front, or through clear media and glass.
+         * @enum {string}
+         */
+        Seen: "front" | "through";
+        /**
+         * Verdict
+         * @description What a report comes to: it cannot be released, a person has something to decide, or neither.
+         * @enum {string}
+         */
+        Verdict: "stop" | "look" | "clean";
         /**
          * WorkKind
          * @description What the worker can be asked for.
@@ -2548,6 +2565,25 @@ export interface components {
             each_page: boolean;
         };
         /**
+         * Aligning
+         * @description How the figure is cut by which a turned sheet is aligned; None: as the through cut has it.
+         *
+         *     It has to show on the back, so that it goes over its corners several times.
+         */
+        Aligning: {
+            /** Number */
+            number?: number | null;
+            /** Force Gf */
+            force_gf?: number | null;
+            /** Speed Mm S */
+            speed_mm_s?: number | null;
+            /**
+             * Passes
+             * @default 3
+             */
+            passes: number;
+        };
+        /**
          * AsBefore
          * @description The mends that the customer's files had before and this one wants, with the job that had them last.
          */
@@ -2601,6 +2637,18 @@ export interface components {
              * @default
              */
             sample: string;
+        };
+        /**
+         * CopyShown
+         * @description A copy that was placed: by which matrix, of which item from 0, on which sheet from 1.
+         */
+        CopyShown: {
+            /** Matrix */
+            matrix: number[];
+            /** Item */
+            item: number;
+            /** Sheet */
+            sheet: number;
         };
         /**
          * CutShown
@@ -2682,6 +2730,12 @@ export interface components {
             tolerance: number;
         };
         /**
+         * FileKind
+         * @description The kinds of files that can be taken in.
+         * @enum {string}
+         */
+        FileKind: "pdf" | "postscript" | "svg" | "png" | "jpeg" | "tiff" | "hpgl" | "dxf";
+        /**
          * FileShown
          * @description A file of a package.
          */
@@ -2693,6 +2747,12 @@ export interface components {
             /** Bytes */
             bytes: number;
         };
+        /**
+         * Fill
+         * @description How many: as ordered on as many sheets as it takes, or one sheet filled: a length of the roll, or all of it.
+         * @enum {string}
+         */
+        Fill: "quantity" | "length" | "sheet";
         /**
          * FindingShown
          * @description A finding on its card. ``decision`` holds, ``before`` held until the finding changed.
@@ -2740,6 +2800,24 @@ export interface components {
             names: components["schemas"]["NameBeside"][];
         };
         /**
+         * How
+         * @description How copies are packed: in rows and columns, or nested by their outline.
+         * @enum {string}
+         */
+        How: "rows" | "nest";
+        /**
+         * InkLayer
+         * @description What is laid down in one go.
+         * @enum {string}
+         */
+        InkLayer: "white" | "colour" | "varnish";
+        /**
+         * InkRole
+         * @description What a printing ink beside the process inks is for.
+         * @enum {string}
+         */
+        InkRole: "white" | "varnish";
+        /**
          * InkSeen
          * @description An ink beside the exact name that is wanted for it, letter by letter.
          */
@@ -2762,8 +2840,7 @@ export interface components {
          * @description How the file was taken in; ``kind`` is None while that is not known.
          */
         IntakeShown: {
-            /** Kind */
-            kind: string | null;
+            kind: components["schemas"]["FileKind"] | null;
             /** Pages */
             pages: number;
             /** Notes */
@@ -2840,9 +2917,8 @@ export interface components {
             /** Material */
             material: string;
             /** Roles */
-            roles: string[];
-            /** Verdict */
-            verdict: string;
+            roles: components["schemas"]["LineRole"][];
+            verdict: components["schemas"]["Verdict"] | null;
             /** Stops */
             stops: number | null;
             /** Looks */
@@ -2872,10 +2948,7 @@ export interface components {
             material_id: string;
             /** Page */
             page: number;
-            /** Layout */
-            layout: {
-                [key: string]: unknown;
-            };
+            layout: components["schemas"]["LayoutShown"];
             /** Found */
             found: string;
             /** Released */
@@ -2926,7 +2999,7 @@ export interface components {
             /** Tools */
             tools: components["schemas"]["ToolShown"][];
             /** Own Tools */
-            own_tools: string[];
+            own_tools: components["schemas"]["LineRole"][];
             rehearsal: components["schemas"]["RehearsalShown"] | null;
             /** Stack */
             stack: {
@@ -2975,11 +3048,43 @@ export interface components {
             cuts: string[];
         };
         /**
-         * LineRole
-         * @description What a line does to the media.
-         * @enum {string}
+         * LayoutShown
+         * @description How copies are to lie; the fields as ``Layout`` has them.
          */
-        LineRole: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+        LayoutShown: {
+            how: components["schemas"]["How"];
+            /** Columns */
+            columns: number | null;
+            /** Gap Mm */
+            gap_mm: number | null;
+            /** Turned */
+            turned: boolean | null;
+            fill: components["schemas"]["Fill"];
+            /** Length Mm */
+            length_mm: number | null;
+            media: components["schemas"]["Media"] | null;
+            marks: components["schemas"]["MarksShown"];
+            /** Code */
+            code: boolean;
+            /** Mirror */
+            mirror: boolean | null;
+            makes: components["schemas"]["Makes"];
+            /** Inks */
+            inks: components["schemas"]["InkLayer"][] | null;
+            /** Frame Mm */
+            frame_mm: number | null;
+            /** Placed */
+            placed: components["schemas"]["CopyShown"][];
+            /** Rows Mm */
+            rows_mm: number | null;
+            /** Cut Order */
+            cut_order: components["schemas"]["LineRole"][];
+            /** Cut Only */
+            cut_only: components["schemas"]["LineRole"][] | null;
+            /** Cut Copies */
+            cut_copies: number[] | null;
+            aligning: components["schemas"]["Aligning"];
+        };
         /**
          * LinesSeen
          * @description The lines of one role, ink and layer together.
@@ -3030,6 +3135,12 @@ export interface components {
             when: string;
         };
         /**
+         * Makes
+         * @description What the sheet goes through: printer and cutter, or one of them alone.
+         * @enum {string}
+         */
+        Makes: "both" | "cut" | "print";
+        /**
          * MarkShown
          * @description A registration mark: its place and measures in mm, path data of its strokes, as wide as its weight, and fills.
          */
@@ -3052,6 +3163,32 @@ export interface components {
             fill: string;
         };
         /**
+         * MarksRound
+         * @description What the marks stand round: the art with its bleed, all that the machine can use of the media, or each copy.
+         * @enum {string}
+         */
+        MarksRound: "art" | "page" | "each";
+        /**
+         * MarksShown
+         * @description Which marks are wanted; lengths in mm, None where the cutter's own count. ``around`` may be a rectangle.
+         */
+        MarksShown: {
+            /** Kind */
+            kind: string;
+            /** Count */
+            count: number | null;
+            /** Every Mm */
+            every_mm: number | null;
+            /** Around */
+            around: components["schemas"]["MarksRound"] | number[];
+            /** Distance Mm */
+            distance_mm: number | null;
+            /** Arm Mm */
+            arm_mm: number | null;
+            /** Weight Mm */
+            weight_mm: number | null;
+        };
+        /**
          * Measured
          * @description Something on the page that has a size: the outer cut, or the art; its box in mm.
          */
@@ -3060,6 +3197,31 @@ export interface components {
             what: string;
             /** Box Mm */
             box_mm: number[];
+        };
+        /**
+         * Media
+         * @description A roll or sheet as it is loaded: across the machine, and along the feed, in mm.
+         *
+         *     ``length_mm`` of a roll is what is left on it, None where nobody knows; a sheet has one. ``turned`` says that a
+         *     sheet is loaded with its other edge first. Raises BadValue for what no machine takes.
+         */
+        Media: {
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Roll
+             * @default true
+             */
+            roll: boolean;
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
         };
         /**
          * MisplacementShown
@@ -3098,8 +3260,7 @@ export interface components {
          * @description Something that taking in changed or could not keep.
          */
         NoteShown: {
-            /** Severity */
-            severity: string;
+            severity: components["schemas"]["Severity"];
             /** Words */
             words: string;
         };
@@ -3255,7 +3416,7 @@ export interface components {
             /** Ink */
             ink: string;
             /** Role */
-            role: string | null;
+            role: components["schemas"]["LineRole"] | components["schemas"]["InkRole"] | null;
             /** Prints */
             prints: boolean;
             /** Coverage */
@@ -3425,8 +3586,7 @@ export interface components {
             sheet_number: number;
             /** Sheets In All */
             sheets_in_all: number;
-            /** Makes */
-            makes: string;
+            makes: components["schemas"]["Makes"];
             /** Ink Order */
             ink_order: string[];
             /** Pdf X */
@@ -3453,15 +3613,15 @@ export interface components {
             /** Longer */
             longer: number;
             /** Sides */
-            sides: string[];
+            sides: components["schemas"]["Side"][];
             /** Marks */
             marks: number;
             /** Presets */
             presets: components["schemas"]["Preset"][];
             /** Loaded */
-            loaded: string[];
+            loaded: components["schemas"]["Side"][];
             /** Cut */
-            cut: string[];
+            cut: components["schemas"]["Side"][];
         };
         /**
          * RevisionShown
@@ -3515,6 +3675,14 @@ export interface components {
              */
             wanted: string;
         };
+        /**
+         * Severity
+         * @description ``stop`` cannot be released, ``look`` is for a person to decide, ``note`` is for knowing.
+         *
+         *     A check sheet may also set a check ``off``; then it is not run.
+         * @enum {string}
+         */
+        Severity: "stop" | "look" | "note" | "off";
         /**
          * SharedOn
          * @description A shared sheet that a job lies on, with so many copies.
@@ -3709,6 +3877,12 @@ export interface components {
             left: number;
         };
         /**
+         * Side
+         * @description Which side of the sheet looks up.
+         * @enum {string}
+         */
+        Side: "front" | "back";
+        /**
          * StackFileShown
          * @description A file of a stack: a layer's cut, from the top and from 0, or stitches, of no layer.
          */
@@ -3888,18 +4062,16 @@ export interface components {
             turned?: boolean | null;
             /** Length Mm */
             length_mm?: number | null;
-            /** Fill */
-            fill?: string | null;
+            fill?: components["schemas"]["Fill"] | null;
             media?: components["schemas"]["MediaGiven"] | null;
             marks?: components["schemas"]["MarksGiven"] | null;
             /** Code */
             code?: boolean | null;
             /** Mirror */
             mirror?: boolean | null;
-            /** Makes */
-            makes?: string | null;
+            makes?: components["schemas"]["Makes"] | null;
             /** Inks */
-            inks?: string[] | null;
+            inks?: components["schemas"]["InkLayer"][] | null;
             /** Frame Mm */
             frame_mm?: number | null;
             /** Placed */
@@ -3907,9 +4079,9 @@ export interface components {
             /** Placed Of */
             placed_of?: string | null;
             /** Cut Order */
-            cut_order?: string[] | null;
+            cut_order?: components["schemas"]["LineRole"][] | null;
             /** Cut Only */
-            cut_only?: string[] | null;
+            cut_only?: components["schemas"]["LineRole"][] | null;
             /** Cut Copies */
             cut_copies?: number[] | null;
             aligning?: components["schemas"]["AligningGiven"] | null;
@@ -3978,7 +4150,7 @@ export interface components {
              * Around
              * @default art
              */
-            around: string | number[];
+            around: components["schemas"]["MarksRound"] | number[];
             /** Distance Mm */
             distance_mm?: number | null;
             /** Arm Mm */
@@ -4863,8 +5035,7 @@ export interface components {
             ordered: number;
             /** Free */
             free: number;
-            /** Turn */
-            turn: string;
+            turn: components["schemas"]["Turn"];
             /** Revision */
             revision: number;
             /** Changed */
@@ -4891,10 +5062,7 @@ export interface components {
             destination: string;
             /** Price M2 */
             price_m2: number | null;
-            /** Layout */
-            layout: {
-                [key: string]: unknown;
-            };
+            layout: components["schemas"]["LayoutShown"];
             /** Shares */
             shares: components["schemas"]["ShareShown"][];
             /** Offered */
@@ -4959,18 +5127,16 @@ export interface components {
             turned?: boolean | null;
             /** Length Mm */
             length_mm?: number | null;
-            /** Fill */
-            fill?: string | null;
+            fill?: components["schemas"]["Fill"] | null;
             media?: components["schemas"]["MediaGiven"] | null;
             marks?: components["schemas"]["MarksGiven"] | null;
             /** Code */
             code?: boolean | null;
             /** Mirror */
             mirror?: boolean | null;
-            /** Makes */
-            makes?: string | null;
+            makes?: components["schemas"]["Makes"] | null;
             /** Inks */
-            inks?: string[] | null;
+            inks?: components["schemas"]["InkLayer"][] | null;
             /** Frame Mm */
             frame_mm?: number | null;
             /** Placed */
@@ -4978,9 +5144,9 @@ export interface components {
             /** Placed Of */
             placed_of?: string | null;
             /** Cut Order */
-            cut_order?: string[] | null;
+            cut_order?: components["schemas"]["LineRole"][] | null;
             /** Cut Only */
-            cut_only?: string[] | null;
+            cut_only?: components["schemas"]["LineRole"][] | null;
             /** Cut Copies */
             cut_copies?: number[] | null;
             aligning?: components["schemas"]["AligningGiven"] | null;
@@ -5048,6 +5214,12 @@ export interface components {
             };
         };
         /**
+         * Ground
+         * @description What the ink lies on; on all but a white one white ink is wanted below the colour.
+         * @enum {string}
+         */
+        Ground: "white" | "clear" | "dark" | "patterned";
+        /**
          * MaterialShown
          * @description A material.
          */
@@ -5060,8 +5232,7 @@ export interface components {
             width_mm: number;
             /** Strata */
             strata: components["schemas"]["Stratum"][];
-            /** Ground */
-            ground: string;
+            ground: components["schemas"]["Ground"];
             /** Glossy */
             glossy: boolean;
             /** Grain */
@@ -5474,12 +5645,6 @@ export interface components {
             seen: components["schemas"]["CutOutcome"];
         };
         /**
-         * Side
-         * @description Which side of the sheet looks up.
-         * @enum {string}
-         */
-        Side: "front" | "back";
-        /**
          * PatternShown
          * @description A perforation pattern; lengths in mm, the force in the ties in gf: 0 leaves them whole.
          */
@@ -5614,10 +5779,7 @@ export interface components {
             side: components["schemas"]["Side"];
             /** Loading */
             loading: number | null;
-            /** Laying */
-            laying: {
-                [key: string]: unknown;
-            } | null;
+            laying: components["schemas"]["Laying"] | null;
             aligned: components["schemas"]["AlignedShown"] | null;
             /** Sights */
             sights: components["schemas"]["SightShown"][];
@@ -5663,6 +5825,36 @@ export interface components {
             bend_mm: number;
             /** Worst Mm */
             worst_mm: number;
+        };
+        /**
+         * Laying
+         * @description How a person lays the sheet in; what is None comes as it comes, drawn from the seed.
+         *
+         *     ``turned``: its trailing edge is in front. Stretch is a fraction, of both axes.
+         */
+        Laying: {
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
+            /** Shift X Mm */
+            shift_x_mm?: number | null;
+            /** Shift Y Mm */
+            shift_y_mm?: number | null;
+            /** Turn Deg */
+            turn_deg?: number | null;
+            /** Stretch */
+            stretch?: number | null;
+            /** Skew Deg */
+            skew_deg?: number | null;
         };
         /**
          * MarkOnBed

@@ -3,7 +3,7 @@ import { Button, FormControlLabel, Stack, Switch, Typography } from "@mui/materi
 import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { useLoad } from "../api/benchChanges";
-import type { Bed, Laying } from "../api/client";
+import type { Bed } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
 
 export function LoadForm({ bed }: { bed: Bed }) {
@@ -14,7 +14,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
   const [turned, setTurned] = useState(false);
   const wrong = [right, forward, turn].some(Number.isNaN);
   const lay = () => {
-    const seed = Number((bed.laying as Partial<Laying> | null)?.seed ?? 0) + 1;
+    const seed = (bed.laying?.seed ?? 0) + 1;
     load.mutate({
       side: bed.side,
       seed,

@@ -56,7 +56,7 @@ const aBed = (values: Partial<Bed> = {}): Bed => ({
   release_id: 5,
   side: "front",
   loading: 9,
-  laying: { seed: 4 },
+  laying: { seed: 4, side: "front", turned: false },
   aligned: {
     size_mm: [600, 300],
     outline: [],

@@ -7,7 +7,7 @@ import { copiesIn, runsWords } from "./time";
 
 export function Again({ job, count }: { job: Job; count: number }) {
   const change = useJobChange(job.id);
-  const kept = (job.layout.cut_copies as number[] | undefined) ?? null;
+  const kept = job.layout.cut_copies;
   const [text, setText] = useState(kept ? runsWords(kept) : "");
   const found = copiesIn(text, count);
   const wrong = typeof found === "string";

@@ -6,7 +6,7 @@ import type { Tool } from "../api/client";
 import { JobRehearsal } from "../job/release/Rehearsal";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aCut, aFinding, aJob, anOperation } from "../testing/values";
+import { aCut, aFinding, aJob, anOperation, aLayout } from "../testing/values";
 import { Again } from "./Again";
 import { PatternShelf } from "./Patterns";
 import type { Head } from "./time";
@@ -70,7 +70,7 @@ describe("copies cut again", () => {
 
   it("are all again when the field is emptied", async () => {
     answer({ "PATCH /api/jobs/7": aJob() });
-    const person = show(<Again job={aJob({ layout: { cut_copies: [2, 3] } })} count={24} />);
+    const person = show(<Again job={aJob({ layout: aLayout({ cut_copies: [2, 3] }) })} count={24} />);
     expect(screen.getByLabelText("Only the copies")).toHaveProperty("value", "2-3");
     await person.clear(screen.getByLabelText("Only the copies"));
     await person.click(screen.getByRole("button", { name: "Cut all" }));

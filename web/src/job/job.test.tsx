@@ -7,7 +7,7 @@ import { Bench } from "../bench/Bench";
 import { Login } from "../people/Login";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aCut, aFinding, aJob, anItem, aSheet, aWork, anOperation } from "../testing/values";
+import { aCut, aFinding, aJob, anItem, aSheet, aWork, anOperation, aLayout } from "../testing/values";
 import { JobPage } from "./JobPage";
 
 type Operation = NonNullable<Job["cut"]>["operations"][number];
@@ -164,7 +164,7 @@ describe("the sheet", () => {
   });
 
   it("is laid out by what is typed; what is left empty is left to the program", async () => {
-    const person = at("sheet", aJob({ layout: { columns: 3 } }));
+    const person = at("sheet", aJob({ layout: aLayout({ columns: 3 }) }));
     const columns = await screen.findByLabelText("Columns");
     expect(columns).toHaveProperty("value", "3");
     await person.clear(columns);
@@ -189,7 +189,7 @@ describe("the sheet", () => {
   });
 
   it("asks which length is to be filled, instead of laying out one copy", async () => {
-    const person = at("sheet", aJob({ layout: { fill: "length" } }));
+    const person = at("sheet", aJob({ layout: aLayout({ fill: "length" }) }));
     expect((await screen.findByRole("alert")).textContent).toContain("Which length is to be filled?");
     await person.type(screen.getByLabelText("longest sheet, mm"), "1 m{Enter}");
     expect(screen.queryByRole("alert")).toBeNull();

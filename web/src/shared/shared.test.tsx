@@ -6,13 +6,13 @@ import { Route, Routes } from "react-router";
 import type { JobRow, Shared } from "../api/client";
 import { answer, asked, forget, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aJob, anItem, aSheet } from "../testing/values";
+import { aJob, anItem, aSheet, aLayout } from "../testing/values";
 import { SharedPage } from "./SharedPage";
 
 beforeEach(forget);
 
 const row = (values: Partial<JobRow>): JobRow => aJob(values as Parameters<typeof aJob>[0]) as JobRow;
-const aShare = (values: Partial<Shared["shares"][number]> = {}) => ({
+const aShare = (values: Partial<Shared["shares"][number]> = {}): Shared["shares"][number] => ({
   job: row({ id: 7, name: "Round seals" }),
   quantity: 2,
   ordered: 6,
@@ -32,7 +32,7 @@ const aShared = (values: Partial<Shared> = {}): Shared => ({
   material: "White film, roll 1370 mm",
   destination: "house",
   price_m2: 6.5,
-  layout: {},
+  layout: aLayout(),
   shares: [aShare()],
   offered: [],
   sheets: [

@@ -2,7 +2,7 @@
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import { Failure } from "../help/Failure";
-import type { Sheet } from "../api/client";
+import type { Layout, Sheet } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { LengthField } from "../ui/LengthField";
 import { boxOf } from "./hand";
@@ -130,7 +130,9 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
               label="order of inks"
               value={form.inks ? form.inks.join(" ") : "usual"}
               options={INKS}
-              onChange={(v) => set({ inks: v === "usual" ? null : v.split(" ") })}
+              onChange={(v) =>
+                set({ inks: v === "usual" ? null : (v.split(" ") as NonNullable<Layout["inks"]>) })
+              }
             />
             .
           </>

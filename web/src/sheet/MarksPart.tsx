@@ -1,21 +1,14 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
 import { Button, Typography } from "@mui/material";
-import type { MarkKind } from "../api/client";
+import type { Layout, MarkKind } from "../api/client";
 import { looks } from "../api/looks";
 import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { exactSize } from "../ui/words";
 import { MarksRectangle } from "./MarksRectangle";
 
-export interface Marks {
-  kind?: MarkKind;
-  count?: number | null;
-  every_mm?: number | null;
-  around?: string | number[];
-  distance_mm?: number | null;
-  arm_mm?: number | null;
-  weight_mm?: number | null;
-}
+/** What is said of the marks; what is not said is the cutter's own. */
+export type Marks = Partial<Omit<Layout["marks"], "kind">> & { kind?: MarkKind };
 
 const KINDS = looks.marks.map(({ id, words }) => [id as MarkKind, words] as const);
 const MANY = [
@@ -136,7 +129,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         options={[...AROUND, ...inArt.map((box, i) => [`in-art ${i}`, rectangleWords(box)] as const)]}
         onChange={(v) => {
           const drawn = v.startsWith("in-art ") ? inArt[Number(v.slice(7))] : v === "drawn" ? room : null;
-          set({ around: drawn ?? (v === "art" ? undefined : v) });
+          set({ around: drawn ?? (v === "art" ? undefined : (v as Marks["around"])) });
         }}
       />
       {Array.isArray(marks.around) && (

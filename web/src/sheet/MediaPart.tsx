@@ -1,11 +1,10 @@
 /** What is loaded: a roll, sheet or offcut from the Shelf, a page size, or any size; one for printer and cutter. */
 import { MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import type { MediaShown } from "../api/client";
+import type { Media, MediaShown } from "../api/client";
 import { queries } from "../api/queries";
 import { Amount, Choice } from "../ui/fields";
 import { plain } from "../ui/words";
-import type { Media } from "./useForm";
 
 interface Props {
   material: string;

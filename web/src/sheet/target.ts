@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { useJobChange, useNest } from "../api/changes";
 import { useNestShared, useSharedChange } from "../api/sharedChanges";
-import type { Job, JobChange, Shared, Sheet, Work, WayToFit } from "../api/client";
+import type { Job, JobChange, Layout, Shared, Sheet, Work, WayToFit } from "../api/client";
 import { queries } from "../api/queries";
 import { isRunning, useBusy, useWorkOf, useWorkOfShared } from "../api/progress";
 import { artOf, type Source } from "../stage/Art";
@@ -22,7 +22,7 @@ export type Turn = "none" | "half" | "quarter" | "free";
 
 export interface Target {
   sheets: Sheet[];
-  layout: Record<string, unknown>;
+  layout: Layout;
   arts: ItemArt[];
   material: string;
   price: number | null;

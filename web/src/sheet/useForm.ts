@@ -1,17 +1,11 @@
 /** What a form says of a layout. What is set takes effect by itself, one change behind the other, and can be undone. */
 import { useEffect, useRef, useState } from "react";
 import type { Marks } from "./MarksPart";
+import type { Layout, Media } from "../api/client";
 import type { LayoutChange, Target } from "./target";
 
-export interface Media {
-  title: string;
-  width_mm: number;
-  length_mm: number | null;
-  roll: boolean;
-  turned: boolean;
-}
-export type Fill = "quantity" | "length" | "sheet";
-export type Makes = "both" | "cut" | "print";
+export type Fill = Layout["fill"];
+export type Makes = Layout["makes"];
 
 export interface Form {
   columns: string;
@@ -24,29 +18,32 @@ export interface Form {
   code: boolean;
   mirror: boolean | null;
   makes: Makes;
-  inks: string[] | null;
+  inks: Layout["inks"];
   frame: number | undefined;
 }
 
 /** How long a hand that types is waited for. */
 const STILL_MS = 400;
 
-export const isPlaced = (target: Pick<Target, "layout">) =>
-  !!(target.layout.placed as unknown[] | undefined)?.length;
+export const isPlaced = (target: Pick<Target, "layout">) => target.layout.placed.length > 0;
 
-const formOf = (layout: Target["layout"]): Form => ({
+/** What was said of the marks; the rest is the cutter's own. */
+const saidOf = (marks: Layout["marks"]) =>
+  Object.fromEntries(Object.entries(marks).filter(([, value]) => value !== null)) as Marks;
+
+const formOf = (layout: Layout): Form => ({
   columns: String(layout.columns ?? ""),
-  gap: (layout.gap_mm as number | null) ?? null,
-  turned: layout.turned === undefined || layout.turned === null ? "auto" : String(layout.turned),
-  longest: (layout.length_mm as number | null) ?? undefined,
-  fill: (layout.fill as Fill | null) ?? "quantity",
-  media: (layout.media as Media | null) ?? null,
-  marks: (layout.marks ?? {}) as Marks,
-  code: layout.code !== false,
-  mirror: (layout.mirror as boolean | null | undefined) ?? null,
-  makes: (layout.makes as Makes | null) ?? "both",
-  inks: (layout.inks as string[] | null) ?? null,
-  frame: (layout.frame_mm as number | null) ?? undefined,
+  gap: layout.gap_mm,
+  turned: layout.turned === null ? "auto" : String(layout.turned),
+  longest: layout.length_mm ?? undefined,
+  fill: layout.fill,
+  media: layout.media,
+  marks: saidOf(layout.marks),
+  code: layout.code,
+  mirror: layout.mirror,
+  makes: layout.makes,
+  inks: layout.inks,
+  frame: layout.frame_mm ?? undefined,
 });
 
 const changeOf = (form: Form, placed: boolean): LayoutChange => ({

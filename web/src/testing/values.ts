@@ -1,5 +1,5 @@
 /** Jobs and findings for tests: whole, plain, and changed by what a test is about. */
-import type { Finding, Item, Job, Order, Sheet, Work } from "../api/client";
+import type { Finding, Item, Job, Layout, Order, Sheet, Work } from "../api/client";
 
 export const aFinding = (values: Partial<Finding> = {}): Finding => ({
   id: "edge.bleed",
@@ -96,6 +96,37 @@ export const aSheet = (values: Partial<Sheet> = {}): Sheet => ({
   ...values,
 });
 
+export const aLayout = (values: Partial<Layout> = {}): Layout => ({
+  how: "rows",
+  columns: null,
+  gap_mm: null,
+  turned: null,
+  fill: "quantity",
+  length_mm: null,
+  media: null,
+  marks: {
+    kind: "bracket-in",
+    count: null,
+    every_mm: null,
+    around: "art",
+    distance_mm: null,
+    arm_mm: null,
+    weight_mm: null,
+  },
+  code: true,
+  mirror: null,
+  makes: "both",
+  inks: null,
+  frame_mm: null,
+  placed: [],
+  rows_mm: null,
+  cut_order: [],
+  cut_only: null,
+  cut_copies: null,
+  aligning: { passes: 3 },
+  ...values,
+});
+
 export const aWork = (values: Partial<Work> = {}): Work => ({
   id: 1,
   job_id: 7,
@@ -172,7 +203,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   destination: "house",
   material_id: "film-1370",
   page: 1,
-  layout: {},
+  layout: aLayout(),
   found: "f".repeat(64),
   released: false,
   current: true,

@@ -1,4 +1,5 @@
 /** Line roles on screen: a colour and a stroke shape, alike everywhere. Which, the core's table says. */
+import type { Order } from "../api/client";
 import { looks } from "../api/looks";
 
 export interface RoleLook {
@@ -19,8 +20,10 @@ const SHAPES: Record<string, Partial<RoleLook>> = {
   "dash-dot": { dash: "10 4 2 4" },
 };
 
+export type Role = NonNullable<Order["roles"]>[number];
+
 /** The roles that a line can have, in the order in which they are offered. */
-export const CUTS: readonly string[] = looks.roles.map((role) => role.role);
+export const CUTS: readonly Role[] = looks.roles.map((role) => role.role as Role);
 
 export const ROLES: Record<string, RoleLook> = Object.fromEntries([
   ...looks.roles.map(({ role, words, colour, shape }) => [role, { words, colour, ...SHAPES[shape] }]),

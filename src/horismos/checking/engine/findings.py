@@ -4,6 +4,7 @@ import hashlib
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 from typing import Any
 
 from horismos.checking.engine.check_sheet import CheckSheet, Severity
@@ -11,7 +12,7 @@ from horismos.paths.box import Bounds
 from horismos.roles import LineRole
 from horismos.words import colour_name
 
-__all__ = ["Candidate", "Finding", "Hit", "Report", "Severity"]
+__all__ = ["Candidate", "Finding", "Hit", "Report", "Severity", "Verdict"]
 
 MOST_PLACES = 200
 
@@ -95,6 +96,19 @@ class Hit:
     candidates: Sequence[Candidate] = ()
     asks: bool = False
     proposes: Sequence[tuple[str, Mapping[str, Any]]] = ()
+
+
+class Verdict(StrEnum):
+    """What a report comes to: it cannot be released, a person has something to decide, or neither."""
+
+    STOP = "stop"
+    LOOK = "look"
+    CLEAN = "clean"
+
+    @classmethod
+    def of(cls, stops: int, looks: int) -> "Verdict":
+        """What so many stops and looks come to."""
+        return cls.STOP if stops else cls.LOOK if looks else cls.CLEAN
 
 
 @dataclass(frozen=True)
@@ -188,11 +202,9 @@ class Report:
     carried: tuple[str, ...] = ()
 
     @property
-    def verdict(self) -> str:
-        """``stop``, ``look`` or ``clean``; notes alone leave it clean."""
-        if self.count(Severity.STOP):
-            return "stop"
-        return "look" if self.count(Severity.LOOK) else "clean"
+    def verdict(self) -> Verdict:
+        """What it comes to; notes alone leave it clean."""
+        return Verdict.of(self.count(Severity.STOP), self.count(Severity.LOOK))
 
     def count(self, severity: Severity) -> int:
         """How many findings are of a severity."""
@@ -205,7 +217,7 @@ class Report:
     def to_json(self) -> dict[str, Any]:
         """The report as plain values."""
         return {
-            "verdict": self.verdict,
+            "verdict": self.verdict.value,
             "sheet": self.sheet.to_json(),
             "ran": list(self.ran),
             "carried": list(self.carried),

@@ -15,7 +15,7 @@ import type { Job, JobChange, Order } from "../../api/client";
 import { useJobChange } from "../../api/changes";
 import { DestinationField } from "./DestinationField";
 import { MaterialField } from "./MaterialField";
-import { CUTS, lookOf } from "../../ui/roles";
+import { CUTS, lookOf, type Role } from "../../ui/roles";
 import { CountField, LengthField } from "../../ui/LengthField";
 
 const LENGTHS = {
@@ -45,7 +45,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const [destination, setDestination] = useState(job.destination);
   /** The job as the fields were filled from it; once somebody's change was told of, as it is now. */
   const [opened, setOpened] = useState<number | undefined>(job.version);
-  const roles = order.roles ?? [];
+  const roles: Role[] = order.roles ?? [];
   const printOnly = order.roles?.length === 0;
   const wrong = FIELDS.some((field) => Number.isNaN(figures[field]));
   const hears = (field: Field) => ({
@@ -140,7 +140,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           fullWidth
           label="Edge"
           value={order.edge}
-          onChange={(e) => setOrder({ ...order, edge: e.target.value })}
+          onChange={(e) => setOrder({ ...order, edge: e.target.value as Order["edge"] })}
         >
           <MenuItem value="bleed">colour over the cut</MenuItem>
           <MenuItem value="border">blank border</MenuItem>
