@@ -12,7 +12,7 @@ def stamp(apps, schema_editor):
 class Migration(migrations.Migration):
     """A column and its index."""
 
-    dependencies = [("jobs", "0001_squashed_0026_shelf")]
+    dependencies = [("jobs", "0026_shelf")]
     operations = [
         migrations.AddField("work", "stamp", models.PositiveBigIntegerField(default=0)),
         migrations.RunPython(stamp, migrations.RunPython.noop),

@@ -28,16 +28,21 @@ export interface RecipeStart {
   materials?: string[];
 }
 
+interface Binding {
+  customers: string[];
+  destinations: string[];
+  findings: string[];
+  materials: string[];
+}
+
 type Step = Pick<Mend, "kind" | "settings"> & { key: number };
 
 export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: () => void }) {
   const shelf = useQuery(queries.recipes());
-  const things = useQuery(queries.shelf());
-  const customers = useQuery(queries.customers());
   const save = useSaveRecipe();
   const [name, setName] = useState(start.name);
   const [note, setNote] = useState("");
-  const [bound, setBound] = useState({
+  const [bound, setBound] = useState<Binding>({
     customers: start.customers ?? [],
     destinations: start.destinations ?? [],
     findings: start.findings ?? [],
@@ -57,13 +62,6 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
       return !mend || sound(mend, step.settings);
     });
   const checks = [...new Set(mends.flatMap((one) => one.answers))].sort();
-  const move = (at: number, by: number) =>
-    setSteps((before) => {
-      const out = [...before];
-      const [taken] = out.splice(at, 1);
-      if (taken) out.splice(at + by, 0, taken);
-      return out;
-    });
   const version = shelf.data?.recipes.find((one) => one.name === name.trim())?.version;
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="recipe">
@@ -89,66 +87,10 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
           <Typography variant="body2" color="text.secondary">
             Offered on jobs where all that stands here fits; with nothing here it is run by hand only.
           </Typography>
-          <Bound
-            label="Customers"
-            options={customers.data ?? []}
-            value={bound.customers}
-            onChange={(customers) => setBound({ ...bound, customers })}
-          />
-          <Bound
-            label="Destinations"
-            options={(things.data?.destinations ?? []).map((one) => one.id)}
-            value={bound.destinations}
-            onChange={(destinations) => setBound({ ...bound, destinations })}
-          />
-          <Bound
-            label="Materials"
-            options={(things.data?.materials ?? []).map((one) => one.id)}
-            value={bound.materials}
-            onChange={(materials) => setBound({ ...bound, materials })}
-          />
-          <Bound
-            label="Kinds of findings"
-            options={checks}
-            value={bound.findings}
-            onChange={(findings) => setBound({ ...bound, findings })}
-          />
+          <BoundTo checks={checks} bound={bound} onBound={setBound} />
           <Typography variant="h2">Steps</Typography>
           {!steps.length && <Typography variant="body2">None yet. Add the first one below.</Typography>}
-          <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="steps">
-            {steps.map((step, i) => (
-              <Box component="li" key={step.key} sx={{ bgcolor: "#F4F4F4", p: 1 }}>
-                <Stack direction="row" sx={{ alignItems: "center" }}>
-                  <Typography sx={{ fontWeight: 700, flex: 1 }}>
-                    {i + 1}. {known(step.kind)?.title ?? step.kind}
-                  </Typography>
-                  <Button disabled={i === 0} onClick={() => move(i, -1)} aria-label={`step ${i + 1} earlier`}>
-                    Earlier
-                  </Button>
-                  <Button
-                    disabled={i === steps.length - 1}
-                    onClick={() => move(i, 1)}
-                    aria-label={`step ${i + 1} later`}
-                  >
-                    Later
-                  </Button>
-                  <Button
-                    onClick={() => setSteps(steps.filter((one) => one.key !== step.key))}
-                    aria-label={`take step ${i + 1} out`}
-                  >
-                    Take out
-                  </Button>
-                </Stack>
-                <Fields
-                  known={known(step.kind)}
-                  step={step}
-                  onChange={(settings) =>
-                    setSteps(steps.map((one) => (one.key === step.key ? { ...one, settings } : one)))
-                  }
-                />
-              </Box>
-            ))}
-          </Stack>
+          <Steps steps={steps} known={known} onSteps={setSteps} />
           <Autocomplete
             key={next}
             size="small"
@@ -191,6 +133,93 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+interface StepsProps {
+  steps: Step[];
+  known: (kind: string) => MendKnown | undefined;
+  onSteps: (steps: Step[]) => void;
+}
+
+/** The steps, one after the other, each with its settings. */
+function Steps({ steps, known, onSteps }: StepsProps) {
+  const move = (at: number, by: number) => {
+    const out = [...steps];
+    const [taken] = out.splice(at, 1);
+    if (taken) out.splice(at + by, 0, taken);
+    onSteps(out);
+  };
+  return (
+    <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="steps">
+      {steps.map((step, i) => (
+        <Box component="li" key={step.key} sx={{ bgcolor: "#F4F4F4", p: 1 }}>
+          <Stack direction="row" sx={{ alignItems: "center" }}>
+            <Typography sx={{ fontWeight: 700, flex: 1 }}>
+              {i + 1}. {known(step.kind)?.title ?? step.kind}
+            </Typography>
+            <Button disabled={i === 0} onClick={() => move(i, -1)} aria-label={`step ${i + 1} earlier`}>
+              Earlier
+            </Button>
+            <Button
+              disabled={i === steps.length - 1}
+              onClick={() => move(i, 1)}
+              aria-label={`step ${i + 1} later`}
+            >
+              Later
+            </Button>
+            <Button
+              onClick={() => onSteps(steps.filter((one) => one.key !== step.key))}
+              aria-label={`take step ${i + 1} out`}
+            >
+              Take out
+            </Button>
+          </Stack>
+          <Fields
+            known={known(step.kind)}
+            step={step}
+            onChange={(settings) =>
+              onSteps(steps.map((one) => (one.key === step.key ? { ...one, settings } : one)))
+            }
+          />
+        </Box>
+      ))}
+    </Stack>
+  );
+}
+
+/** What a recipe is bound to: it is offered where all of it fits. */
+function BoundTo(props: { checks: string[]; bound: Binding; onBound: (bound: Binding) => void }) {
+  const { checks, bound, onBound } = props;
+  const things = useQuery(queries.shelf());
+  const customers = useQuery(queries.customers());
+  return (
+    <>
+      <Bound
+        label="Customers"
+        options={customers.data ?? []}
+        value={bound.customers}
+        onChange={(customers) => onBound({ ...bound, customers })}
+      />
+      <Bound
+        label="Destinations"
+        options={(things.data?.destinations ?? []).map((one) => one.id)}
+        value={bound.destinations}
+        onChange={(destinations) => onBound({ ...bound, destinations })}
+      />
+      <Bound
+        label="Materials"
+        options={(things.data?.materials ?? []).map((one) => one.id)}
+        value={bound.materials}
+        onChange={(materials) => onBound({ ...bound, materials })}
+      />
+      <Bound
+        label="Kinds of findings"
+        options={checks}
+        value={bound.findings}
+        onChange={(findings) => onBound({ ...bound, findings })}
+      />
+    </>
   );
 }
 

@@ -26,9 +26,7 @@ interface Props {
 }
 
 export function LayerCard(props: Props) {
-  const { layer, made, number, count, fabrics, drawn, chosen, onChoose, onChange, onMove, onRemove } = props;
-  const known = fabrics.find((one) => one.id === layer.fabric.toLowerCase());
-  const kept = layer.drawn && !drawn.some((one) => one.key === layer.drawn);
+  const { layer, made, number, count, chosen, onChange } = props;
   const stitches = (next: SewingWanted[]) => onChange({ stitches: next });
   return (
     <Box
@@ -41,106 +39,8 @@ export function LayerCard(props: Props) {
         borderLeft: `6px solid ${made?.colour ?? "#999"}`,
       }}
     >
-      <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
-        <Name value={layer.name} onChange={(name) => onChange({ name })} />
-        <Box sx={{ flex: 1 }} />
-        <Button size="small" aria-pressed={chosen} onClick={onChoose} sx={{ minWidth: 0 }}>
-          {chosen ? "Show all" : "Show it alone"}
-        </Button>
-        <IconButton
-          size="small"
-          aria-label={`${layer.name} up`}
-          disabled={!number}
-          onClick={() => onMove(-1)}
-        >
-          ↑
-        </IconButton>
-        <IconButton
-          size="small"
-          aria-label={`${layer.name} down`}
-          disabled={number === count - 1}
-          onClick={() => onMove(1)}
-        >
-          ↓
-        </IconButton>
-        <IconButton
-          size="small"
-          aria-label={`Take ${layer.name} out`}
-          disabled={count === 1}
-          onClick={onRemove}
-        >
-          ×
-        </IconButton>
-      </Stack>
-      <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
-        <Choice
-          label={`fabric of ${layer.name}`}
-          value={known?.id ?? layer.fabric}
-          options={[
-            ...fabrics.map((one) => [one.id, one.title] as const),
-            ...(known ? [] : [[layer.fabric, layer.fabric] as const]),
-          ]}
-          onChange={(fabric) => onChange({ fabric, force_gf: null, passed: false })}
-        />{" "}
-        <Colour
-          label={`colour of ${layer.name}`}
-          value={layer.colour || made?.colour || "#cccccc"}
-          onChange={(colour) => onChange({ colour })}
-        />{" "}
-        <Amount
-          label={`offset of ${layer.name}`}
-          value={layer.offset_mm}
-          least={number && !layer.drawn ? 0 : -20}
-          most={100}
-          onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
-        />{" "}
-        outside{" "}
-        <Choice
-          label={`what ${layer.name} is drawn as`}
-          value={layer.drawn || ABOVE}
-          options={[
-            [ABOVE, number ? "the layer above" : "the outline"],
-            ...drawn.map((one) => [one.key, one.words] as const),
-            ...(kept ? [[layer.drawn, `${layer.drawn}, which is not there`] as const] : []),
-          ]}
-          onChange={(next) => onChange({ drawn: next === ABOVE ? "" : next })}
-        />
-        ,{" "}
-        <Choice
-          label={`corners of ${layer.name}`}
-          value={layer.join}
-          options={[
-            ["round", "round"],
-            ["mitre", "mitred"],
-          ]}
-          onChange={(join) => onChange({ join })}
-        />
-        , inner contours{" "}
-        <Choice
-          label={`inner contours of ${layer.name}`}
-          value={layer.inner}
-          options={[
-            ["keep", "kept"],
-            ["close", "closed"],
-          ]}
-          onChange={(inner) => onChange({ inner })}
-        />
-        , shrinks{" "}
-        <Amount
-          label={`shrinking of ${layer.name}`}
-          unit="%"
-          value={Number((100 * layer.shrinks).toFixed(2))}
-          least={0}
-          most={20}
-          step={0.1}
-          onChange={(percent) => onChange({ shrinks: Number(((percent ?? 0) / 100).toFixed(4)) })}
-        />
-        {known && !layer.shrinks && known.shrinks > 0 && (
-          <Button size="small" onClick={() => onChange({ shrinks: known.shrinks })}>
-            {known.title} shrinks {Number((100 * known.shrinks).toFixed(2))} %
-          </Button>
-        )}
-      </Typography>
+      <Head {...props} />
+      <FabricPart {...props} />
       {number < count - 1 && (
         <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
           Laid on the one below by{" "}
@@ -155,30 +55,7 @@ export function LayerCard(props: Props) {
           />
         </Typography>
       )}
-      <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
-        Sewn with{" "}
-        <Colour
-          label={`thread of ${layer.name}`}
-          value={layer.thread || made?.thread || "#333333"}
-          onChange={(thread) => onChange({ thread })}
-        />
-        , reaching{" "}
-        <Amount
-          label={`pull allowance of ${layer.name}`}
-          value={layer.pull_mm}
-          least={0}
-          most={1}
-          step={0.05}
-          onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
-        />{" "}
-        further against pull
-        {known && !layer.pull_mm && known.pull_mm > 0 && (
-          <Button size="small" onClick={() => onChange({ pull_mm: known.pull_mm })}>
-            {known.title} pulls {known.pull_mm} mm
-          </Button>
-        )}
-        :
-      </Typography>
+      <ThreadPart {...props} />
       {layer.stitches.map((one, i) => (
         <SewingLine
           key={i}
@@ -211,6 +88,150 @@ export function LayerCard(props: Props) {
         </Stack>
       )}
     </Box>
+  );
+}
+
+const knownOf = ({ layer, fabrics }: Props) => fabrics.find((one) => one.id === layer.fabric.toLowerCase());
+
+/** Its name, whether it is shown alone, and its place in the stack. */
+function Head({ layer, number, count, chosen, onChoose, onChange, onMove, onRemove }: Props) {
+  return (
+    <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+      <Name value={layer.name} onChange={(name) => onChange({ name })} />
+      <Box sx={{ flex: 1 }} />
+      <Button size="small" aria-pressed={chosen} onClick={onChoose} sx={{ minWidth: 0 }}>
+        {chosen ? "Show all" : "Show it alone"}
+      </Button>
+      <IconButton size="small" aria-label={`${layer.name} up`} disabled={!number} onClick={() => onMove(-1)}>
+        ↑
+      </IconButton>
+      <IconButton
+        size="small"
+        aria-label={`${layer.name} down`}
+        disabled={number === count - 1}
+        onClick={() => onMove(1)}
+      >
+        ↓
+      </IconButton>
+      <IconButton
+        size="small"
+        aria-label={`Take ${layer.name} out`}
+        disabled={count === 1}
+        onClick={onRemove}
+      >
+        ×
+      </IconButton>
+    </Stack>
+  );
+}
+
+/** What it is made of, and its outline. */
+function FabricPart(props: Props) {
+  const { layer, made, number, fabrics, drawn, onChange } = props;
+  const known = knownOf(props);
+  const kept = layer.drawn && !drawn.some((one) => one.key === layer.drawn);
+  return (
+    <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+      <Choice
+        label={`fabric of ${layer.name}`}
+        value={known?.id ?? layer.fabric}
+        options={[
+          ...fabrics.map((one) => [one.id, one.title] as const),
+          ...(known ? [] : [[layer.fabric, layer.fabric] as const]),
+        ]}
+        onChange={(fabric) => onChange({ fabric, force_gf: null, passed: false })}
+      />{" "}
+      <Colour
+        label={`colour of ${layer.name}`}
+        value={layer.colour || made?.colour || "#cccccc"}
+        onChange={(colour) => onChange({ colour })}
+      />{" "}
+      <Amount
+        label={`offset of ${layer.name}`}
+        value={layer.offset_mm}
+        least={number && !layer.drawn ? 0 : -20}
+        most={100}
+        onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
+      />{" "}
+      outside{" "}
+      <Choice
+        label={`what ${layer.name} is drawn as`}
+        value={layer.drawn || ABOVE}
+        options={[
+          [ABOVE, number ? "the layer above" : "the outline"],
+          ...drawn.map((one) => [one.key, one.words] as const),
+          ...(kept ? [[layer.drawn, `${layer.drawn}, which is not there`] as const] : []),
+        ]}
+        onChange={(next) => onChange({ drawn: next === ABOVE ? "" : next })}
+      />
+      ,{" "}
+      <Choice
+        label={`corners of ${layer.name}`}
+        value={layer.join}
+        options={[
+          ["round", "round"],
+          ["mitre", "mitred"],
+        ]}
+        onChange={(join) => onChange({ join })}
+      />
+      , inner contours{" "}
+      <Choice
+        label={`inner contours of ${layer.name}`}
+        value={layer.inner}
+        options={[
+          ["keep", "kept"],
+          ["close", "closed"],
+        ]}
+        onChange={(inner) => onChange({ inner })}
+      />
+      , shrinks{" "}
+      <Amount
+        label={`shrinking of ${layer.name}`}
+        unit="%"
+        value={Number((100 * layer.shrinks).toFixed(2))}
+        least={0}
+        most={20}
+        step={0.1}
+        onChange={(percent) => onChange({ shrinks: Number(((percent ?? 0) / 100).toFixed(4)) })}
+      />
+      {known && !layer.shrinks && known.shrinks > 0 && (
+        <Button size="small" onClick={() => onChange({ shrinks: known.shrinks })}>
+          {known.title} shrinks {Number((100 * known.shrinks).toFixed(2))} %
+        </Button>
+      )}
+    </Typography>
+  );
+}
+
+/** What it is sewn with. */
+function ThreadPart(props: Props) {
+  const { layer, made, onChange } = props;
+  const known = knownOf(props);
+  return (
+    <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+      Sewn with{" "}
+      <Colour
+        label={`thread of ${layer.name}`}
+        value={layer.thread || made?.thread || "#333333"}
+        onChange={(thread) => onChange({ thread })}
+      />
+      , reaching{" "}
+      <Amount
+        label={`pull allowance of ${layer.name}`}
+        value={layer.pull_mm}
+        least={0}
+        most={1}
+        step={0.05}
+        onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
+      />{" "}
+      further against pull
+      {known && !layer.pull_mm && known.pull_mm > 0 && (
+        <Button size="small" onClick={() => onChange({ pull_mm: known.pull_mm })}>
+          {known.title} pulls {known.pull_mm} mm
+        </Button>
+      )}
+      :
+    </Typography>
   );
 }
 

@@ -1,8 +1,7 @@
 /** A finding in plain words: its picture, the measured value beside its limit, the mends, and the decision on it. */
 import { said } from "../../ui/lengths";
 import { unitNow } from "../../ui/unit";
-import { Box, Button, Stack, TextField, Typography } from "@mui/material";
-import { useState } from "react";
+import { Box, Button, Stack, Typography } from "@mui/material";
 import type { Finding, Mend } from "../../api/client";
 import { NameBeside } from "../../ui/Letters";
 import { Why } from "../../help/Help";
@@ -11,6 +10,7 @@ import { moment, plural } from "../../ui/words";
 import { MendOffer } from "../mending/MendOffer";
 import { Candidates, otherMends } from "./Candidates";
 import { NoLine } from "./NoLine";
+import { Reason } from "./Reason";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
 const figure = (value: number, unit: string) =>
@@ -50,7 +50,6 @@ export function FindingCard({
   onUnsettle,
 }: Props) {
   const settled = finding.decision;
-  const named = finding.names;
   const colour = settled
     ? "#9A9A9A"
     : finding.severity === "stop"
@@ -86,28 +85,7 @@ export function FindingCard({
           cursor: "pointer",
         }}
       >
-        {named.map((one) => (
-          <NameBeside key={`${one.ink} ${one.wanted}`} {...one} />
-        ))}
-        {!named.length && finding.where.length > 0 && (
-          <Box
-            component="img"
-            alt=""
-            loading="lazy"
-            src={`/api/jobs/${job}/evidence/${finding.key}`}
-            width={352}
-            height={140}
-            sx={{
-              display: "block",
-              width: "100%",
-              height: chosen ? "auto" : 64,
-              objectFit: "cover",
-              mb: 0.5,
-              bgcolor: "#E6E6E6",
-              opacity: settled ? 0.5 : 1,
-            }}
-          />
-        )}
+        <Evidence job={job} finding={finding} large={chosen} />
         <Typography variant="body2" sx={{ color: settled ? "text.secondary" : "inherit" }}>
           {finding.message}
         </Typography>
@@ -121,40 +99,8 @@ export function FindingCard({
         </Typography>
         <Why of={finding.id} />
       </Stack>
-      {settled && (
-        <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
-          <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
-            <b>
-              {settled.verb} by {settled.who}
-            </b>
-            , {moment(settled.when)}: {settled.reason}
-          </Typography>
-          {onUnsettle && (
-            <Button disabled={busy} onClick={onUnsettle} sx={{ flex: "none", py: 0 }}>
-              Ask again
-            </Button>
-          )}
-        </Stack>
-      )}
-      {chosen && (
-        <>
-          {finding.detail && (
-            <Typography variant="body2" color="text.secondary">
-              {finding.detail}
-            </Typography>
-          )}
-          {finding.count > finding.where.length && finding.where.length > 0 && (
-            <Typography variant="body2" color="text.secondary">
-              The first {finding.where.length} of {finding.count} are framed on the stage.
-            </Typography>
-          )}
-          {finding.carried && (
-            <Typography variant="body2" color="text.secondary">
-              Carried over: nothing that it depends on has changed.
-            </Typography>
-          )}
-        </>
-      )}
+      {settled && <Decided of={settled} busy={busy} onUnsettle={onUnsettle} />}
+      {chosen && <Details of={finding} />}
       {!settled && finding.before && (
         <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
           Asked again, since it has changed. Before it was {finding.before.verb} by {finding.before.who}:{" "}
@@ -183,52 +129,67 @@ export function FindingCard({
   );
 }
 
-function Reason({
-  stop,
-  busy,
-  before,
-  onSettle,
-}: {
-  stop: boolean;
-  busy: boolean;
-  before: string;
-  onSettle: (reason: string) => void;
-}) {
-  const [reason, setReason] = useState(before);
+/** A picture of the worst place, or the names letter under letter. */
+function Evidence({ job, finding, large }: { job: number; finding: Finding; large: boolean }) {
+  if (finding.names.length)
+    return finding.names.map((one) => <NameBeside key={`${one.ink} ${one.wanted}`} {...one} />);
+  if (!finding.where.length) return null;
   return (
-    <Stack
-      component="form"
-      direction="row"
-      spacing={1}
-      sx={{ mt: 0.75 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        onSettle(reason);
+    <Box
+      component="img"
+      alt=""
+      loading="lazy"
+      src={`/api/jobs/${job}/evidence/${finding.key}`}
+      width={352}
+      height={140}
+      sx={{
+        display: "block",
+        width: "100%",
+        height: large ? "auto" : 64,
+        objectFit: "cover",
+        mb: 0.5,
+        bgcolor: "#E6E6E6",
+        opacity: finding.decision ? 0.5 : 1,
       }}
-    >
-      <TextField
-        fullWidth
-        multiline
-        maxRows={4}
-        label={stop ? "Why may this pass?" : "Why is this all right?"}
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && !e.shiftKey) {
-            e.preventDefault();
-            if (reason.trim().length > 2) onSettle(reason);
-          }
-        }}
-      />
-      <Button
-        type="submit"
-        variant="outlined"
-        color={stop ? "error" : "primary"}
-        disabled={busy || reason.trim().length < 3}
-        sx={{ flex: "none" }}
-      >
-        {stop ? "Let it pass" : "Accept"}
-      </Button>
+    />
+  );
+}
+
+interface DecidedProps {
+  of: NonNullable<Finding["decision"]>;
+  busy: boolean;
+  onUnsettle?: (() => void) | undefined;
+}
+
+function Decided({ of, busy, onUnsettle }: DecidedProps) {
+  return (
+    <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
+      <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
+        <b>
+          {of.verb} by {of.who}
+        </b>
+        , {moment(of.when)}: {of.reason}
+      </Typography>
+      {onUnsettle && (
+        <Button disabled={busy} onClick={onUnsettle} sx={{ flex: "none", py: 0 }}>
+          Ask again
+        </Button>
+      )}
     </Stack>
   );
+}
+
+function Details({ of }: { of: Finding }) {
+  const lines = [
+    of.detail,
+    of.count > of.where.length && of.where.length > 0
+      ? `The first ${of.where.length} of ${of.count} are framed on the stage.`
+      : "",
+    of.carried ? "Carried over: nothing that it depends on has changed." : "",
+  ];
+  return lines.filter(Boolean).map((words) => (
+    <Typography key={words} variant="body2" color="text.secondary">
+      {words}
+    </Typography>
+  ));
 }

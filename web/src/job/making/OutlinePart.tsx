@@ -43,7 +43,6 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
   const lines = [...new Set([...inFile, ...(make.line ? [make.line] : [])])];
   const pixels = made ? !["vector", "drawn", "line"].includes(made.source) : false;
   const ground = make.source === "ground" || made?.source === "ground";
-  const inner = innerKind(make.inner);
   const kept = made?.inner.filter((one) => one.kept).length ?? 0;
   return (
     <Stack spacing={0.75} role="group" aria-label="the outline">
@@ -88,104 +87,10 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
             />
           </>
         )}
-        ; inner contours{" "}
-        <Choice
-          label="inner contours"
-          value={inner}
-          options={[
-            ["keep", "are cut"],
-            ["drop", "are dropped"],
-            ["below", "are dropped below"],
-          ]}
-          onChange={(next) =>
-            set({
-              inner: next === "keep" ? undefined : next === "drop" ? "drop" : { drop_below_mm2: 20 },
-              keep_at: undefined,
-              drop_at: undefined,
-            })
-          }
-        />
-        {typeof make.inner === "object" && (
-          <Amount
-            label="inner contours below"
-            unit="mm²"
-            least={0}
-            most={1e8}
-            step={5}
-            value={make.inner.drop_below_mm2}
-            onChange={(v) => set({ inner: { drop_below_mm2: v ?? 20 } })}
-          />
-        )}
-        ; gaps up to{" "}
-        <Amount
-          label="gaps bridged up to"
-          least={0}
-          value={make.bridge_mm ?? 0}
-          onChange={(v) => set({ bridge_mm: v || undefined })}
-        />{" "}
-        are bridged; what is smaller than{" "}
-        <Amount
-          label="smallest piece"
-          unit="mm²"
-          least={0}
-          most={1e8}
-          value={make.specks_mm2 ?? 1}
-          onChange={(v) => set({ specks_mm2: v === 1 ? undefined : v })}
-        />{" "}
-        is left out.
+        <InnerPart make={make} set={set} />
       </Typography>
-      {ground && (
-        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
-          Ground is what is within{" "}
-          <Amount
-            label="tolerance"
-            unit=""
-            least={0}
-            most={255}
-            step={4}
-            value={make.tolerance}
-            shipped="auto"
-            onChange={(tolerance) => set({ tolerance })}
-          />{" "}
-          of its colour,{" "}
-          <Choice
-            label="ground is"
-            value={make.joined ?? "edge"}
-            options={[
-              ["edge", "joined to the edge"],
-              ["anywhere", "anywhere"],
-            ]}
-            onChange={(joined) => set({ joined: joined === "edge" ? undefined : joined })}
-          />
-          .
-        </Typography>
-      )}
-      {pixels && !ground && (
-        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
-          A pixel counts from{" "}
-          <Amount
-            label="threshold"
-            unit="%"
-            least={0}
-            most={100}
-            step={5}
-            value={make.threshold === undefined ? undefined : Math.round(make.threshold * 100)}
-            shipped="auto"
-            onChange={(v) => set({ threshold: v === undefined ? undefined : v / 100 })}
-          />{" "}
-          on.{" "}
-          {made?.why.includes("Soft parts") && make.threshold === undefined && (
-            <Button size="small" onClick={() => set({ threshold: 0.5 })}>
-              Through the soft parts
-            </Button>
-          )}
-          {make.threshold === 0.5 && (
-            <Button size="small" onClick={() => set({ threshold: undefined })}>
-              Round the soft parts
-            </Button>
-          )}
-        </Typography>
-      )}
+      {ground && <GroundPart make={make} set={set} />}
+      {pixels && !ground && <ThresholdPart make={make} made={made} set={set} />}
       {made && !made.refused && (
         <Typography variant="body2" color="text.secondary">
           {made.why}
@@ -209,6 +114,125 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
         )}
       </Stack>
     </Stack>
+  );
+}
+
+interface WordsProps {
+  make: Make;
+  set: (change: Partial<Make>) => void;
+}
+
+/** What becomes of inner contours, gaps and small pieces. */
+function InnerPart({ make, set }: WordsProps) {
+  const inner = innerKind(make.inner);
+  return (
+    <>
+      ; inner contours{" "}
+      <Choice
+        label="inner contours"
+        value={inner}
+        options={[
+          ["keep", "are cut"],
+          ["drop", "are dropped"],
+          ["below", "are dropped below"],
+        ]}
+        onChange={(next) =>
+          set({
+            inner: next === "keep" ? undefined : next === "drop" ? "drop" : { drop_below_mm2: 20 },
+            keep_at: undefined,
+            drop_at: undefined,
+          })
+        }
+      />
+      {typeof make.inner === "object" && (
+        <Amount
+          label="inner contours below"
+          unit="mm²"
+          least={0}
+          most={1e8}
+          step={5}
+          value={make.inner.drop_below_mm2}
+          onChange={(v) => set({ inner: { drop_below_mm2: v ?? 20 } })}
+        />
+      )}
+      ; gaps up to{" "}
+      <Amount
+        label="gaps bridged up to"
+        least={0}
+        value={make.bridge_mm ?? 0}
+        onChange={(v) => set({ bridge_mm: v || undefined })}
+      />{" "}
+      are bridged; what is smaller than{" "}
+      <Amount
+        label="smallest piece"
+        unit="mm²"
+        least={0}
+        most={1e8}
+        value={make.specks_mm2 ?? 1}
+        onChange={(v) => set({ specks_mm2: v === 1 ? undefined : v })}
+      />{" "}
+      is left out.
+    </>
+  );
+}
+
+/** What counts as ground. */
+function GroundPart({ make, set }: WordsProps) {
+  return (
+    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+      Ground is what is within{" "}
+      <Amount
+        label="tolerance"
+        unit=""
+        least={0}
+        most={255}
+        step={4}
+        value={make.tolerance}
+        shipped="auto"
+        onChange={(tolerance) => set({ tolerance })}
+      />{" "}
+      of its colour,{" "}
+      <Choice
+        label="ground is"
+        value={make.joined ?? "edge"}
+        options={[
+          ["edge", "joined to the edge"],
+          ["anywhere", "anywhere"],
+        ]}
+        onChange={(joined) => set({ joined: joined === "edge" ? undefined : joined })}
+      />
+      .
+    </Typography>
+  );
+}
+
+/** From which share of its ink on a pixel counts. */
+function ThresholdPart({ make, made, set }: WordsProps & { made: Making | null }) {
+  return (
+    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+      A pixel counts from{" "}
+      <Amount
+        label="threshold"
+        unit="%"
+        least={0}
+        most={100}
+        step={5}
+        value={make.threshold === undefined ? undefined : Math.round(make.threshold * 100)}
+        shipped="auto"
+        onChange={(v) => set({ threshold: v === undefined ? undefined : v / 100 })}
+      />{" "}
+      on.{" "}
+      {made?.why.includes("Soft parts") && make.threshold === undefined && (
+        <Button size="small" onClick={() => set({ threshold: 0.5 })}>
+          Through the soft parts
+        </Button>
+      )}
+      {make.threshold === 0.5 && (
+        <Button size="small" onClick={() => set({ threshold: undefined })}>
+          Round the soft parts
+        </Button>
+      )}
+    </Typography>
   );
 }
 

@@ -1,21 +1,12 @@
 /** The order as typed: size, quantity, cuts, edge; and where it goes. */
-import {
-  Alert,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  MenuItem,
-  Stack,
-  TextField,
-  Typography,
-} from "@mui/material";
+import { Alert, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../../help/Failure";
 import type { Job, JobChange, Order } from "../../api/client";
 import { useJobChange } from "../../api/changes";
+import { CutsWanted, EdgeWanted, WhiteInk } from "./Wanted";
 import { DestinationField } from "./DestinationField";
 import { MaterialField } from "./MaterialField";
-import { CUTS, lookOf, type Role } from "../../ui/roles";
 import { CountField, LengthField } from "../../ui/LengthField";
 
 const LENGTHS = {
@@ -33,9 +24,6 @@ const FIELDS = [...Object.keys(LENGTHS), ...Object.keys(COUNTS), "viewing_distan
 /** What the fields hold; not a number where what was typed is none. */
 const asFigures = (order: Order) =>
   Object.fromEntries(FIELDS.map((field) => [field, order[field] ?? null])) as Record<Field, number | null>;
-/** That no cut is ticked any more says nothing; only print only says that there is none. */
-const ticked = (roles: Order["roles"]) => (roles?.length ? roles : null);
-
 export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const change = useJobChange(job.id);
   const [order, setOrder] = useState<Order>(job.order);
@@ -45,8 +33,6 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
   const [destination, setDestination] = useState(job.destination);
   /** The job as the fields were filled from it; once somebody's change was told of, as it is now. */
   const [opened, setOpened] = useState<number | undefined>(job.version);
-  const roles: Role[] = order.roles ?? [];
-  const printOnly = order.roles?.length === 0;
   const wrong = FIELDS.some((field) => Number.isNaN(figures[field]));
   const hears = (field: Field) => ({
     value: figures[field],
@@ -75,7 +61,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
               ...order,
               ...figures,
               quantity: figures.quantity ?? 0,
-              roles: roles.length ? roles : printOnly ? [] : null,
+              roles: order.roles ?? null,
             } as JobChange["order"],
             version: opened,
           },
@@ -99,53 +85,9 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         {length("height_mm")}
         {count("quantity")}
       </Stack>
-      <Stack>
-        <Typography variant="body2" color="text.secondary">
-          Cuts wanted (none ticked: not said)
-        </Typography>
-        <FormControlLabel
-          sx={{ height: 28 }}
-          label="none: print only"
-          control={
-            <Checkbox
-              size="small"
-              checked={printOnly}
-              onChange={(e) => setOrder({ ...order, roles: e.target.checked ? [] : null })}
-            />
-          }
-        />
-        {CUTS.map((role) => (
-          <FormControlLabel
-            key={role}
-            sx={{ height: 28 }}
-            label={lookOf(role).words}
-            control={
-              <Checkbox
-                size="small"
-                checked={roles.includes(role)}
-                onChange={(e) =>
-                  setOrder({
-                    ...order,
-                    roles: ticked(e.target.checked ? [...roles, role] : roles.filter((r) => r !== role)),
-                  })
-                }
-              />
-            }
-          />
-        ))}
-      </Stack>
+      <CutsWanted roles={order.roles ?? null} onRoles={(next) => setOrder({ ...order, roles: next })} />
       <Stack direction="row" spacing={1}>
-        <TextField
-          select
-          fullWidth
-          label="Edge"
-          value={order.edge}
-          onChange={(e) => setOrder({ ...order, edge: e.target.value as Order["edge"] })}
-        >
-          <MenuItem value="bleed">colour over the cut</MenuItem>
-          <MenuItem value="border">blank border</MenuItem>
-          <MenuItem value="either">either</MenuItem>
-        </TextField>
+        <EdgeWanted value={order.edge} onChange={(edge) => setOrder({ ...order, edge })} />
         {length("bleed_mm", job.edge_wanted.bleed)}
       </Stack>
       <Stack direction="row" spacing={1}>
@@ -161,19 +103,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           sx={{ minWidth: 96 }}
         />
         {count("holes")}
-        <TextField
-          select
-          label="White ink"
-          value={order.white === null || order.white === undefined ? "material" : order.white ? "yes" : "no"}
-          sx={{ minWidth: 120 }}
-          onChange={(e) =>
-            setOrder({ ...order, white: e.target.value === "material" ? null : e.target.value === "yes" })
-          }
-        >
-          <MenuItem value="material">as the material needs</MenuItem>
-          <MenuItem value="yes">yes</MenuItem>
-          <MenuItem value="no">no</MenuItem>
-        </TextField>
+        <WhiteInk value={order.white ?? null} onChange={(white) => setOrder({ ...order, white })} />
       </Stack>
       <MaterialField value={material} onChange={setMaterial} />
       <DestinationField value={destination} onChange={setDestination} />

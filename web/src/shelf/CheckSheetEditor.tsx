@@ -1,0 +1,148 @@
+/** A check sheet being written: tried on a job, then kept as a version. */
+import { Alert, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useWork } from "../api/progress";
+import { queries } from "../api/queries";
+import { useSaveSheet, useTrySheet } from "../api/shelfChanges";
+import { moment } from "../ui/words";
+import { CheckTable } from "./CheckTable";
+import { Effect } from "./Effect";
+import { ImportButton } from "./ImportButton";
+import { NONE, useSheetDraft, type Check, type Sheet, type Values } from "./sheetDraft";
+
+interface Props {
+  sheet: Sheet;
+  checks: Check[];
+  mayEdit: boolean;
+}
+
+export function CheckSheetEditor({ sheet, checks, mayEdit }: Props) {
+  const [note, setNote] = useState("");
+  const [job, setJob] = useState<number | "">("");
+  const [problem, setProblem] = useState("");
+  const jobs = useQuery(queries.jobs());
+  const save = useSaveSheet();
+  const tried = useTrySheet();
+  const work = useWork(tried.data?.id);
+  const forget = () => {
+    tried.reset();
+    save.reset();
+    setProblem("");
+  };
+  const draft = useSheetDraft(sheet, forget);
+  const { changed, unsound } = draft;
+  const asked = {
+    scope: sheet.scope,
+    subject: sheet.subject,
+    ...draft.values,
+    note,
+    job: job === "" ? null : job,
+  };
+  return (
+    <>
+      <Stack
+        direction="row"
+        useFlexGap
+        spacing={1}
+        sx={{
+          alignItems: "center",
+          flexWrap: "wrap",
+          position: "sticky",
+          top: 0,
+          bgcolor: "background.default",
+          py: 1,
+          zIndex: 2,
+        }}
+      >
+        <TextField
+          select
+          label="Try on job"
+          value={job}
+          onChange={(e) => {
+            forget();
+            setJob(Number(e.target.value));
+          }}
+          sx={{ width: 220 }}
+        >
+          {(jobs.data ?? [])
+            .filter((j) => j.has_picture)
+            .map((j) => (
+              <MenuItem key={j.id} value={j.id}>
+                {j.name}
+              </MenuItem>
+            ))}
+        </TextField>
+        <Button
+          variant="outlined"
+          disabled={job === "" || unsound.length > 0 || tried.isPending}
+          onClick={() => tried.mutate(asked)}
+        >
+          Show the effect
+        </Button>
+        <TextField
+          label="What was changed, and why"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          sx={{ width: 240 }}
+        />
+        <Button
+          variant="contained"
+          disabled={!mayEdit || !changed || unsound.length > 0 || save.isPending}
+          onClick={() => save.mutate(asked)}
+        >
+          Keep as version {(sheet.versions[0]?.number ?? 0) + 1}
+        </Button>
+        <Button href={`/api/sheets/export?scope=${sheet.scope}&subject=${encodeURIComponent(sheet.subject)}`}>
+          Export
+        </Button>
+        <ImportButton
+          to="/api/sheets/import"
+          label="check sheet to import"
+          onRead={draft.load}
+          onRefused={setProblem}
+        />
+      </Stack>
+      {!mayEdit && (
+        <Alert severity="info">
+          You may try limits on a job, but not keep them: that is for people with the right to change the
+          Shelf.
+        </Alert>
+      )}
+      {(problem || save.isError || tried.isError) && (
+        <Alert severity="error">{problem || save.error?.message || tried.error?.message}</Alert>
+      )}
+      {unsound.length > 0 && <Alert severity="error">{unsound.join(", ")}: give a number from 0 on.</Alert>}
+      {save.isSuccess && !changed && (
+        <Alert severity="success">
+          Kept. {job === "" ? "Jobs go by it when they are checked next." : "The job is checked by it now."}
+        </Alert>
+      )}
+      {work.data && <Effect work={work.data} />}
+      {sheet.versions.length > 0 && <Versions sheet={sheet} onLoad={draft.load} />}
+      <CheckTable checks={checks} draft={draft} />
+    </>
+  );
+}
+
+function Versions({ sheet, onLoad }: { sheet: Sheet; onLoad: (values: Values) => void }) {
+  return (
+    <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: "wrap", alignItems: "center" }}>
+      <Typography variant="body2" color="text.secondary">
+        Versions:
+      </Typography>
+      {sheet.versions.slice(0, 12).map((v) => (
+        <Button
+          key={v.number}
+          size="small"
+          variant="outlined"
+          title={`${v.who}, ${moment(v.when)}`}
+          onClick={() => onLoad(v)}
+        >
+          {v.number} · {v.note || v.who}
+        </Button>
+      ))}
+      <Button onClick={() => onLoad(NONE)}>As shipped</Button>
+    </Stack>
+  );
+}

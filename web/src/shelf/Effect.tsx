@@ -1,0 +1,57 @@
+/** What a draft of a check sheet would change in a job. */
+import { Alert, Stack, Typography } from "@mui/material";
+import type { Work } from "../api/client";
+import { STOP } from "../ui/theme";
+
+interface Said {
+  id: string;
+  severity: string;
+  message: string;
+}
+interface EffectShape {
+  verdict: [string, string];
+  goes: Said[];
+  comes: Said[];
+}
+
+export function Effect({ work }: { work: Work }) {
+  const { state, what, error } = work;
+  const result = work.result as EffectShape | null;
+  if (state === "failed") return <Alert severity="error">{error}</Alert>;
+  if (!result)
+    return (
+      <Typography variant="body2" role="status">
+        {state === "cancelled" ? "Stopped." : `Trying it: ${what}…`}
+      </Typography>
+    );
+  const rows: [string, Said[]][] = [
+    ["goes", result.goes],
+    ["comes", result.comes],
+  ];
+  return (
+    <Stack spacing={0.5} role="status" data-testid="effect" sx={{ bgcolor: "background.paper", p: 1.5 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        {result.verdict[0] === result.verdict[1]
+          ? `The job stays at “${result.verdict[0]}”.`
+          : `The job goes from “${result.verdict[0]}” to “${result.verdict[1]}”.`}
+      </Typography>
+      {!result.goes.length && !result.comes.length && (
+        <Typography variant="body2">No finding changes.</Typography>
+      )}
+      {rows.flatMap(([way, listed]) =>
+        listed.map((f) => (
+          <Typography
+            key={way + f.id + f.message}
+            variant="body2"
+            sx={{ textDecoration: way === "goes" ? "line-through" : "none" }}
+          >
+            <b style={{ color: f.severity === "stop" ? STOP : undefined }}>
+              {way} · {f.severity}
+            </b>{" "}
+            {f.message}
+          </Typography>
+        )),
+      )}
+    </Stack>
+  );
+}
