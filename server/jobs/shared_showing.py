@@ -5,7 +5,7 @@ from datetime import date
 
 from pydantic import TypeAdapter
 
-from horismos.sheet import Turn
+from horismos.sheet import Layout, Turn
 from horismos.workflow.showing.layout import LayoutShown, layout_shown
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
@@ -118,7 +118,7 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
     return SharedShown(
         id=sheet.pk, name=sheet.name, version=sheet.version, material_id=sheet.material_id,
         material=sheet.material.title, destination=sheet.destination_id, price_m2=sheet.material.price_m2,
-        layout=layout_shown(now.stored.layout), shares=shares,
+        layout=layout_shown(Layout.from_json(sheet.layout)), shares=shares,
         offered=[OfferedShown(job_row(job), free) for job, free in offered_to(sheet)],
         sheets=SHEETS.validate_python(sheet.found.get("sheets", [])),
         cuts=CUTS.validate_python(sheet.found.get("cuts", [])), error=sheet.error, found=sheet.key,

@@ -7,7 +7,7 @@ from jobs import models
 from jobs.store import queue
 
 from horismos.errors import BringsStop, Cancelled, CannotWrite, HorismosError, NothingToDo
-from worker import kinds, register
+from worker.register import registered
 from worker.task import Task
 
 __all__ = ["carry_out"]
@@ -15,8 +15,7 @@ __all__ = ["carry_out"]
 log = logging.getLogger(__name__)
 FAULT = "The program failed here. The last good state stands; tell who looks after it."
 State = models.WorkState
-KINDS = register.registered()
-assert kinds, "the import has registered them"
+KINDS = registered()
 
 
 def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> None:

@@ -1,6 +1,7 @@
 """The register of kinds of work: what carries each out."""
 
 from collections.abc import Callable
+from importlib import import_module
 from typing import TypeVar
 
 from jobs import models
@@ -28,6 +29,7 @@ def carries_out(kind: models.WorkKind) -> Callable[[C], C]:
 
 def registered() -> dict[models.WorkKind, Carrier]:
     """What carries each kind of work out. Raises LookupError, which names the kinds that nothing does."""
+    import_module("worker.kinds")
     missing = set(models.WorkKind) - set(_KINDS)
     if missing:
         raise LookupError(f"Nothing carries out {', '.join(sorted(missing))}.")

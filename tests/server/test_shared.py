@@ -138,12 +138,14 @@ def test_copies_of_several_jobs_are_nested_moved_by_hand_and_released(shop: Pers
     assert clash["sheets"][0]["clashes"] and any("lie in each other" in n for n in clash["sheets"][0]["notes"])
     fine = changed(shop, clash, placed=placed, placed_of=laid["placed_of"])
     asked = {"version": fine["version"], "found": fine["found"]}
-    assert shop.post(f"{at(sheet)}/release", asked, content_type=JSON).status_code == 200
+    also = {**asked, "also": ["dxf", "gcode"]}
+    assert shop.post(f"{at(sheet)}/release", also, content_type=JSON).status_code == 200
     released = shop.get(at(sheet)).json()
     assert released["released"] and len(released["release_ids"]) == 1
     made = next(m for m in shop.get("/api/bench").json() if m["id"] == released["release_ids"][0])
     assert made["shared_id"] == sheet["id"] and made["pdf_x"]["standard"] == "PDF/X-4"
     assert [p["job"] for p in models.Release.objects.get().ticket["pieces"]] == ["seals", "dots"]
+    assert {"dxf", "nc"} <= {file["name"].rpartition("-cut.")[2] for file in made["files"]}, "as it was asked for"
     groups = shop.get("/api/jobs?group=released").json()
     assert {row["id"] for row in groups} == {two[0]["id"], two[1]["id"]}, "both jobs are released by it"
     again = {"version": released["version"], "found": released["found"]}

@@ -19,6 +19,7 @@ from jobs.store.shelf import known_materials
 __all__ = [
     "AnswersGiven",
     "Change",
+    "FormatName",
     "JobChange",
     "Key",
     "Keys",

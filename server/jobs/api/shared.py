@@ -11,7 +11,7 @@ from pydantic import Field
 from horismos.errors import NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from jobs import models
-from jobs.api.bodies import NestAsked, RepeatAsked, SharedBegun, SharedChange
+from jobs.api.bodies import FormatName, NestAsked, RepeatAsked, SharedBegun, SharedChange
 from jobs.api.common import find, find_job, picture
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
@@ -30,10 +30,14 @@ router = Router()
 
 
 class SheetReleaseAsked(Schema):
-    """The sheet as the person has seen it: its version, and what was laid out, its ``found``."""
+    """The sheet as the person has seen it: its version, and what was laid out, its ``found``.
+
+    ``also`` are formats beside HP-GL that the lines are written in.
+    """
 
     version: int
     found: str
+    also: Annotated[list[FormatName], Field(max_length=10)] = []
 
 
 def _sheet(sheet_id: int) -> models.SharedSheet:
@@ -136,7 +140,9 @@ def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked)
         if change.sheet.releases.filter(key=now.package_key).exists():
             raise NothingToDo("Just this was released already.", "It lies on the Bench.")
         change.done("Asked for the release")
-        return work_shown(begin(change.sheet, models.WorkKind.RELEASE, {"key": now.package_key}))
+        return work_shown(begin(change.sheet, models.WorkKind.RELEASE, {
+            "key": now.package_key, "also": body.also,
+        }))
 
 
 class SheetRehearsalAsked(Schema):

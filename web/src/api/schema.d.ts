@@ -5164,12 +5164,19 @@ export interface components {
         /**
          * SheetReleaseAsked
          * @description The sheet as the person has seen it: its version, and what was laid out, its ``found``.
+         *
+         *     ``also`` are formats beside HP-GL that the lines are written in.
          */
         SheetReleaseAsked: {
             /** Version */
             version: number;
             /** Found */
             found: string;
+            /**
+             * Also
+             * @default []
+             */
+            also: ("hpgl" | "dxf" | "gcode" | "pdf" | "svg")[];
         };
         /**
          * SheetRehearsalAsked

@@ -1,6 +1,6 @@
 /** Changes of sheets that jobs share. */
 import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { api, told, type Shared, type SharedChange } from "./client";
+import { api, told, type Shared, type SharedChange, type LineFormat } from "./client";
 import { begun } from "./changing";
 import { queries, refresh } from "./queries";
 
@@ -59,8 +59,13 @@ export const useNestShared = (id: number) =>
 export const useReleaseShared = (id: number) =>
   useSharedMutation(
     id,
-    (_: undefined, version, found) =>
-      told(api.POST("/api/shared-sheets/{sheet_id}/release", { ...sheetAt(id), body: { version, found } })),
+    (also: LineFormat[], version, found) =>
+      told(
+        api.POST("/api/shared-sheets/{sheet_id}/release", {
+          ...sheetAt(id),
+          body: { version, found, also },
+        }),
+      ),
     (client) => void refresh(client, queries.shared(id)),
   );
 

@@ -12,20 +12,20 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { Failure, WhyRefused } from "../help/Failure";
-import { useRehearseShared, useReleaseShared, useSharedChange, useTakeApart } from "../api/sharedChanges";
+import { useSharedChange } from "../api/sharedChanges";
 import type { Shared } from "../api/client";
 import { useWorkOfShared } from "../api/progress";
 import { queries } from "../api/queries";
-import { Rehearsal } from "../job/release/Rehearsal";
+import { ReleasePart } from "./ReleasePart";
 import { SheetPanel } from "../sheet/SheetPanel";
 import { useSharedTarget, type Turn } from "../sheet/target";
 import { RoleSign } from "../stage/RoleLine";
 import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
 import { WorkProgress } from "../ui/WorkProgress";
-import { metres, minutes, moment, plural, size, WORK_WORDS } from "../ui/words";
+import { metres, minutes, plural, size, WORK_WORDS } from "../ui/words";
 
 const TURNS: readonly (readonly [Turn, string])[] = [
   ["free", "turned freely"],
@@ -240,64 +240,6 @@ function CutPart({ shared }: { shared: Shared }) {
           ))}
           {!cut.operations.length && <Typography variant="body2">Nothing is cut.</Typography>}
         </Box>
-      ))}
-    </Stack>
-  );
-}
-
-function ReleasePart({ shared }: { shared: Shared }) {
-  const release = useReleaseShared(shared.id);
-  const apart = useTakeApart(shared.id);
-  const rehearse = useRehearseShared(shared.id);
-  const go = useNavigate();
-  const unchecked = shared.shares.some(({ job }) => job.stops === null);
-  const ready =
-    shared.current && !shared.error && !shared.busy && !shared.stops && !unchecked && !shared.released;
-  return (
-    <Stack spacing={0.5} role="group" aria-label="release of the sheet">
-      <Typography variant="h2">Release</Typography>
-      {shared.stops > 0 && (
-        <Alert severity="error">
-          {plural(shared.stops, "stop is", "stops are")} open on the jobs of the sheet.
-        </Alert>
-      )}
-      <Button
-        variant="contained"
-        disabled={!ready || release.isPending}
-        onClick={() => release.mutate(undefined)}
-      >
-        Release the sheet
-      </Button>
-      <Rehearsal
-        found={shared.rehearsal}
-        can={
-          shared.current && !shared.error && !shared.busy && !rehearse.isPending && shared.sheets.length > 0
-        }
-        stop={shared.rehearsal_stop}
-        picture={`/api/shared-sheets/${shared.id}/rehearsal/worst`}
-        onRehearse={() => rehearse.mutate(undefined)}
-        failed={rehearse.error}
-      />
-      {shared.released && (
-        <Alert severity="success">
-          Just this was released.{" "}
-          <Anchor component={Link} to={`/bench?release=${shared.release_ids[0]}`}>
-            It lies on the Bench.
-          </Anchor>
-        </Alert>
-      )}
-      <Failure of={release.error} />
-      <Button
-        disabled={shared.release_ids.length > 0 || apart.isPending}
-        onClick={() => apart.mutate(undefined, { onSuccess: () => void go("/") })}
-      >
-        Take the sheet apart
-      </Button>
-      <Failure of={apart.error} />
-      {shared.log.slice(0, 8).map((entry, i) => (
-        <Typography key={i} variant="body2" color="text.secondary">
-          {moment(entry.when)} {entry.who}: {entry.what}
-        </Typography>
       ))}
     </Stack>
   );

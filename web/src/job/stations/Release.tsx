@@ -1,22 +1,19 @@
 /** Release: blocked while a stop is open; then the package, with what was measured on it. */
-import { Alert, Button, Checkbox, FormControlLabel, Link as Anchor, Stack, Typography } from "@mui/material";
+import { Alert, Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import { useState } from "react";
 import { Failure } from "../../help/Failure";
 import type { Job, LineFormat } from "../../api/client";
-import { looks } from "../../api/looks";
 import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
+import { AlsoAs } from "../release/AlsoAs";
 import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, mm, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
 /** What lines can be written in beside HP-GL, which every package has. */
-const FORMATS = looks.formats
-  .slice(1)
-  .map(({ id, words }): [LineFormat, string] => [id as LineFormat, words]);
 
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
@@ -50,27 +47,7 @@ export function Release({ job }: { job: Job }) {
               : "Writes the print PDF (art and marks, each line role on its own layer, marked not to print), the cut file and the ticket"}
           ; then reads them back. More than {mm(0.05, 2)} off and nothing is released.
         </Typography>
-        {sheet?.makes !== "print" && (
-          <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: "center", flexWrap: "wrap" }}>
-            <Typography variant="body2" sx={{ flexBasis: "100%" }}>
-              Lines also as
-            </Typography>
-            {FORMATS.map(([kind, words]) => (
-              <FormControlLabel
-                key={kind}
-                control={
-                  <Checkbox
-                    size="small"
-                    checked={also.includes(kind)}
-                    onChange={(_, on) => setAlso(on ? [...also, kind] : also.filter((one) => one !== kind))}
-                  />
-                }
-                label={words}
-                sx={{ my: -0.5, whiteSpace: "nowrap" }}
-              />
-            ))}
-          </Stack>
-        )}
+        {sheet?.makes !== "print" && <AlsoAs formats={also} onFormats={setAlso} />}
         <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(also)}>
           {sheet && !sheet.error ? `Release ${plural(copies, "copy", "copies")}` : "Release"}
         </Button>
