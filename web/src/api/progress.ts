@@ -34,6 +34,7 @@ function hear(client: QueryClient, begun: Work[], ended: Work[]) {
   if (ended.some((work) => work.kind === "rip" || work.kind === "release"))
     void refresh(client, queries.bench());
   if (ended.some((work) => work.kind === "release")) void refresh(client, queries.shelf());
+  if (ended.some((work) => work.kind === "stack")) void refresh(client, queries.stacks());
   // A page that taking in has kept is shown while the work goes on.
   const paged = begun.filter((work) => work.kind !== "nest" && work.result);
   for (const id of new Set([...ended, ...paged].map((work) => work.job_id)))

@@ -40,6 +40,9 @@ export const queries = {
   /** Everything that lists jobs, to be asked anew. */
   lists: () => ({ queryKey: ["jobs"] }),
 
+  /** Everything about stacks at the machines, to be asked anew. */
+  stacks: () => ({ queryKey: ["stacks"] }),
+
   /** The first jobs that are due, to choose one of. */
   jobs: () => queryOptions({ queryKey: ["jobs", "first"], queryFn: () => told(api.GET("/api/jobs")) }),
 
