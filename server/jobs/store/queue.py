@@ -36,8 +36,8 @@ Target = models.Job | models.SharedSheet
 """What work is on: a job itself, or a sheet that several jobs share."""
 LEASE = timedelta(seconds=20)
 MOST_ATTEMPTS = 3
-MOST_ENDED = 200
-"""So many that have ended are told of at once: who was away for longer asks for everything anew."""
+FIRST_ENDED = 200
+"""Who asks for the first time is told of what has ended within so many stamps; later of all of it."""
 DIED = "The worker ended three times while it did this. The last good state stands; tell who looks after it."
 
 
@@ -102,13 +102,11 @@ def _lapsed() -> Q:
 
 
 def running(since: int | None = None) -> list[models.Work]:
-    """What waits or runs now, oldest first; with a stamp also what has ended after it, the latest at most."""
-    works = models.Work.objects.select_related("job").order_by("pk")
-    found = list(works.filter(state__in=UNDER_WAY))
-    if since is None:
-        return found
-    ended = works.exclude(state__in=UNDER_WAY).filter(stamp__gt=since).order_by("-stamp")[:MOST_ENDED]
-    return sorted([*found, *ended], key=lambda work: work.pk)
+    """What waits or runs now, oldest first; with a stamp also all that has ended after it, with 0 the latest of it."""
+    wanted = Q(state__in=UNDER_WAY)
+    if since is not None:
+        wanted |= Q(stamp__gt=since or _next_stamp() - FIRST_ENDED)
+    return list(models.Work.objects.filter(wanted).select_related("job").order_by("pk"))
 
 
 def under_way(on: Target, *kinds: models.WorkKind, key: str | None = None) -> models.Work | None:
