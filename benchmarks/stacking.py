@@ -12,7 +12,7 @@ import shapely
 from shapely import affinity
 
 from benchmarks.nesting import letters
-from horismos.formats.embroidery import FORMATS, read_stitches, worst_off, write_stitches
+from horismos.formats.embroidery import FORMATS, StitchSuffix, read_stitches, worst_off, write_stitches
 from horismos.stitching.layers import lay_layers
 from horismos.stitching.plan import plan_stitches
 from horismos.stitching.stack import Stack
@@ -41,9 +41,9 @@ def main() -> None:
         start = time.perf_counter()
         plan = plan_stitches(lay_layers(area, stack))
         planned = time.perf_counter()
-        data = write_stitches(plan.records, "#1F4E5F", "word", FORMATS["dst"])
+        data = write_stitches(plan.records, "#1F4E5F", "word", FORMATS[StitchSuffix.DST])
         written = time.perf_counter()
-        off = worst_off(plan.records, read_stitches(data, FORMATS["dst"]))
+        off = worst_off(plan.records, read_stitches(data, FORMATS[StitchSuffix.DST]))
         read = time.perf_counter()
         times = planned - start, written - planned, read - written
         best = [min(one, other) for one, other in zip(best, times, strict=True)]

@@ -1,18 +1,24 @@
-"""Draws docs/architecture.svg from the imports, writes docs/errors.md and docs/mends.md: docs/draw.py [--check].
+"""Draws docs/architecture.svg from the imports, writes tables, pages and schemas from the code: docs/draw.py [--check].
 
 A room stands on those below it. Only arrows that no longer way implies are drawn.
 """
 
 import ast
-import dataclasses
 import json
 import sys
 from collections.abc import Iterator
 from html import escape
 from pathlib import Path
+from typing import Any
 
-from horismos.json_readers import Field
-from horismos.orders import FIELDS, Order, order_schema
+from horismos.cutting import tools
+from horismos.destinations import OWN_CUTTER
+from horismos.json_readers import object_schema
+from horismos.making.spec import LINE_FIELDS, make_schema
+from horismos.orders import order_schema
+from horismos.sheet import marks
+from horismos.stitching import stack
+from horismos.workflow.schemas import SCHEMAS
 
 ROOT = Path(__file__).resolve().parents[1]
 SOURCES = {"horismos": ROOT / "src" / "horismos", "server": ROOT / "server"}
@@ -169,45 +175,77 @@ def mends() -> str:
     return (
         "# Mends\n\nWritten by `docs/draw.py` from the register, in the order in which they are done. A step is "
         '`{"mend": "smooth", "role": "kiss-cut", "tolerance_mm": 0.05}`; without `role` a mend takes the lines of all '
-        "roles. Those that are safe are done by *Mend all that is safe* and by `--safe`.\n\n"
+        "roles. Those that are safe are done by *Mend all that is safe* and by `--safe`. A recipe is "
+        '`{"name": …, "version": 1, "steps": […]}`, as JSON Schema 2020-12: '
+        "[recipe.schema.json](schemas/recipe.schema.json).\n\n"
         "| mend | safe | answers | settings |\n|---|---|---|---|\n" + rows
     )
 
 
-KEYS, END = "<!-- keys -->\n", "<!-- end of keys -->\n"
+END = "<!-- end of keys -->\n"
 
 
-def orders() -> str:
-    """The page of orders with its table of keys, as the code reads them."""
-    page = (ROOT / "docs" / "orders.md").read_text()
-    defaults = {f.name: f.default for f in dataclasses.fields(Order)}
-    rows = "".join(
-        f"| `{name}` | {asked.words} | {_range(asked)} | {'' if defaults[name] is None else f'`{defaults[name]}`'} |\n"
-        for name, asked in FIELDS.items()
-    )
-    begin, end = page.index(KEYS) + len(KEYS), page.index(END)
-    return page[:begin] + "| key | what it is | values | left out |\n|---|---|---|---|\n" + rows + page[end:]
+def tables() -> dict[str, str]:
+    """The pages that hold tables of keys, with these as the code reads them."""
+    known = {
+        "order": order_schema(), "layout": SCHEMAS["layout"](), "marks": object_schema(marks.FIELDS, marks.MarkPlan()),
+        "tool": object_schema(tools.FIELDS), "make": make_schema(), "line": object_schema(LINE_FIELDS, None, ("role",)),
+        "stack": stack.stack_schema(), "layer": object_schema(stack.LAYER_FIELDS, stack.Layer("")),
+        "stitches": object_schema(stack.SEWING_FIELDS, None, ("kind",)), "material": SCHEMAS["material"](),
+        "destination": SCHEMAS["destination"](), "cutter": object_schema(OWN_CUTTER),
+    }
+    pages = {name: (ROOT / "docs" / name).read_text() for name in ("orders.md", "layouts.md", "lines.md", "stacks.md")}
+    for name, schema in known.items():
+        mark = f"<!-- keys: {name} -->\n"
+        page = next(page for page, text in pages.items() if mark in text)
+        before, _, rest = pages[page].partition(mark)
+        pages[page] = before + mark + _table(schema) + END + rest.partition(END)[2]
+    return pages
 
 
-def _range(asked: Field) -> str:
-    schema = asked.read.schema
-    if "items" in schema:
-        return "a list of " + ", ".join(f"`{one}`" for one in schema["items"]["enum"])
+def _table(schema: dict[str, Any]) -> str:
+    rows = ""
+    for name, value in schema["properties"].items():
+        default = value.get("default")
+        left = "wanted" if name in schema.get("required", ()) else (
+            "" if default in (None, "") or isinstance(default, dict | list)
+            else f"`{json.dumps(default, ensure_ascii=False)}`")
+        rows += f"| `{name}` | {value.get('description', '')} | {_values(value)} | {left} |\n"
+    return "| key | what it is | values | left out |\n|---|---|---|---|\n" + rows
+
+
+def _values(schema: dict[str, Any]) -> str:
+    """What a schema takes, in words; that null is as left out is said once for all of them."""
+    if schema.get("type") == "object":
+        return "an object"
+    if "anyOf" in schema:
+        return " or ".join(dict.fromkeys(_values(one) for one in schema["anyOf"] if one != {"type": "null"}))
     if "enum" in schema:
         return ", ".join(f"`{one}`" for one in schema["enum"])
+    if schema["type"] == "array":
+        if "prefixItems" in schema:
+            return f"a list of {schema['minItems']} numbers"
+        several = schema["items"]
+        if several.get("type") == "integer":
+            return "a list of whole numbers"
+        return f"a list of {_values(several)}" if "enum" in several else "a list"
     if "maximum" not in schema:
-        return {"boolean": "`true`, `false`"}.get(schema["type"], "text")
-    least = f"above {schema['exclusiveMinimum']:g}, up" if "exclusiveMinimum" in schema else f"{schema['minimum']:,}"
+        return {"boolean": "`true`, `false`", "string": "text"}.get(schema["type"], "a number")
+    least = f"above {schema['exclusiveMinimum']:g}, up" if "exclusiveMinimum" in schema else f"{schema['minimum']:,g}"
     whole = "a whole number, " if schema["type"] == "integer" else ""
-    return f"{whole}{least} to {schema['maximum']:,} {asked.unit}".strip()
+    most = f"{schema['maximum']:,f}".rstrip("0").rstrip(".")
+    return f"{whole}{least} to {most}"
 
 
 def main() -> int:
     """Write the pages; with --check say whether they are as the code is."""
     pages = {
         "architecture.svg": drawing(core()), "server.svg": drawing(server()), "errors.md": errors(),
-        "mends.md": mends(), "orders.md": orders(),
-        "schemas/order.schema.json": json.dumps(order_schema(), indent=1, ensure_ascii=False) + "\n",
+        "mends.md": mends(), **tables(),
+        **{
+            f"schemas/{name}.schema.json": json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
+            for name, schema in SCHEMAS.items()
+        },
     }
     old = [name for name, text in pages.items() if (p := ROOT / "docs" / name) and (
         not p.exists() or p.read_text() != text)]

@@ -20,7 +20,7 @@ from pydantic import Field, TypeAdapter
 
 from horismos.cutting.depth import CutOutcome
 from horismos.errors import NotFound, NotReady
-from horismos.formats.embroidery import FORMATS
+from horismos.formats.embroidery import StitchSuffix
 from horismos.words import safe_name
 from horismos.workflow.showing.stack import LayerCutShown, LayerShown, SewnShown
 from horismos.workflow.steps.stack import CutLayer
@@ -122,7 +122,7 @@ def sewn(request: HttpRequest, stack_id: int, format: str = "dst") -> SewnShown:
     """The sewing machine at work with a stitch file of the stack."""
     made = find(_packages(), stack_id)
     file = next((f for f in made.files if f["format"] == format and f["layer"] is None), None)
-    if file is None or format not in FORMATS:
+    if file is None or format not in set(StitchSuffix):
         raise NotFound(f"The stack has no stitches as “{format}”.", "Choose one of its files.")
     middle, stops = tuple(made.facts["middle_mm"]), made.facts["stops"]
     found: SewnShown = SEWN.validate_python(

@@ -17,6 +17,7 @@ from horismos.questions import Choice, Question
 from horismos.roles import InkRole, LineRole
 from horismos.sheet import Layout, Makes
 from horismos.simulation.bed import Side
+from horismos.stitching.stack import Stack
 from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.findings import FindingShown, MendShown, mend_shown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
@@ -192,7 +193,7 @@ class JobShown(JobRow):
     tools: list[ToolShown]
     own_tools: list[LineRole]
     rehearsal: RehearsalShown | None
-    stack: dict[str, Any] | None
+    stack: Stack | None
     stacks: list[StackPackageShown]
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
@@ -285,7 +286,8 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         ],
         tools=list(tools_shown({**now.default_tools, **now.own_tools})),
         own_tools=list(now.own_tools),
-        stack=job.stack or None, stacks=[package_shown(made) for made in job.stacks.order_by("-id")],
+        stack=Stack.from_json(job.stack) if job.stack else None,
+        stacks=[package_shown(made) for made in job.stacks.order_by("-id")],
         rehearsal=rehearsal_shown(job.rehearsal) if now.rehearsed else None,
         revisions=[
             RevisionShown(

@@ -1,19 +1,32 @@
 """Destinations: a RIP and a cutter, and the exact ink names that they want."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue, NotFound
-from horismos.json_readers import Field, Reader, changed, number, object_of, plain, record, text
+from horismos.json_readers import (
+    Field,
+    Reader,
+    number,
+    object_of,
+    object_schema,
+    one_of,
+    plain,
+    read_fields,
+    record,
+    schema_of,
+    sequence_of,
+    text,
+)
 from horismos.machines import CUTTER_FIELDS, CUTTERS, MARK_FIELDS, PRINTER_FIELDS, PRINTERS, Cutter, Rip
 from horismos.roles import InkRole, LineRole
 from horismos.shipped import shipped_by_id
 
 __all__ = [
-    "DEFAULT", "FIELDS", "READ", "SHIPPED", "Destination", "destination_from_json", "destination_of",
-    "destination_to_json",
+    "DEFAULT", "FIELDS", "OWN_CUTTER", "READ", "SHIPPED", "Destination", "destination_from_json", "destination_of",
+    "destination_schema", "destination_to_json",
 ]
 
 
@@ -64,6 +77,9 @@ def _ink(name: str, value: object) -> str:
     return ink
 
 
+_INK = Reader(_ink, {**text(127).schema, "pattern": "\\S"})
+
+
 def _machine(known: Mapping[str, Any], read: Reader) -> Reader:
     """A machine by its id, or all that is known of it."""
 
@@ -74,7 +90,7 @@ def _machine(known: Mapping[str, Any], read: Reader) -> Reader:
             raise NotFound(f"{name} is “{value}”, and there is none such.", f"Known: {', '.join(known)}.")
         return known[value]
 
-    return Reader(of, {"anyOf": [{"enum": list(known)}, dict(read.schema)]})
+    return one_of(of, {"enum": list(known)}, read.schema)
 
 
 NEEDS = ("id", "title")
@@ -82,7 +98,9 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(text(80), "its name in files"),
     "title": Field(text(200), "what people call it"),
     "names": Field(
-        Reader(_names, {"type": "object", "additionalProperties": {"type": "string"}}),
+        Reader(_names, {"type": "object", "additionalProperties": False, "properties": {
+            role.value: _INK.schema for role in (*LineRole, *InkRole)
+        }}),
         "the exact ink names by role, letter for letter",
     ),
     "printer": Field(_machine(PRINTERS, record(PRINTER_FIELDS, Rip(), NEEDS)), "its printer, with the RIP"),
@@ -92,11 +110,7 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
 
 
 def _destination(name: str, value: object) -> Destination:
-    given = object_of(value, name, FIELDS)
-    read = {key: one.read(f"{name}: {key}", given[key]) for key, one in FIELDS.items() if key in given}
-    missing = [key for key in FIELDS if key not in read]
-    if missing:
-        raise BadValue(f"{name}: {missing[0]} is missing.")
+    read = read_fields(name, value, FIELDS, FIELDS)
     _no_ink_twice(read["names"])
     return Destination(read["id"], read["title"], read["names"], read["printer"], read["cutter"])
 
@@ -141,28 +155,45 @@ def destination_from_json(data: object, known: Mapping[str, Destination] = SHIPP
     ``printer_margin_mm`` what the printer leaves blank; ``cutter`` the room it needs, its marks and its speed. The
     machines behave like those of the known one. Raises BadValue or NotFound.
     """
-    keys = ("like", "title", "names", "printing_inks", "printer_margin_mm", "cutter")
-    given = object_of(data, "The destination", keys)
-    like = given.get("like", next(iter(known)))
+    said = read_fields("The destination", data, OWN)
+    like = said.get("like", next(iter(known)))
     if like not in known:
         raise NotFound(f"The destination is like “{like}”, and there is none such.", f"Known: {', '.join(known)}.")
-    base = known[str(like)]
-    names = {**base.names, **_names("The destination: names", given.get("names", {}))}
+    base = known[like]
+    names = {**base.names, **said.get("names", {})}
     _no_ink_twice(names)
-    listed = given.get("printing_inks", list(base.rip.printing_inks))
-    if not isinstance(listed, list):
-        raise BadValue("The destination: printing_inks must be a list of names.")
-    margin = number(0, 1_000)("The destination: printer_margin_mm", given.get("printer_margin_mm", base.rip.margin_mm))
-    rip = replace(base.rip, printing_inks=tuple(_ink("A printing ink", one) for one in listed), margin_mm=margin)
-    title = text(200)("The destination: title", given.get("title", base.title))
-    return replace(base, title=title, names=names, rip=rip, cutter=_cutter(base.cutter, given.get("cutter", {})))
+    rip = replace(
+        base.rip, printing_inks=said.get("printing_inks", base.rip.printing_inks),
+        margin_mm=said.get("printer_margin_mm", base.rip.margin_mm),
+    )
+    cutter = said["cutter"](base.cutter) if "cutter" in said else base.cutter
+    return replace(base, title=said.get("title", base.title), names=names, rip=rip, cutter=cutter)
 
 
-def _cutter(base: Cutter, value: object) -> Cutter:
-    """A cutter with what is said of it; what its marks are stands flat beside it, as ``mark_arm_mm``."""
-    flat = {f"mark_{key}": one for key, one in MARK_FIELDS.items()}
-    own = {key: one for key, one in CUTTER_FIELDS.items() if key not in ("id", "marks")}
-    given = object_of(value, "The cutter", [*own, *flat])
-    marks = {key.removeprefix("mark_"): one for key, one in given.items() if key in flat}
-    made = changed("The cutter", base, {key: one for key, one in given.items() if key in own}, own)
-    return replace(made, marks=changed("The cutter: mark", base.marks, marks, MARK_FIELDS))
+def _own_cutter(name: str, value: object) -> Callable[[Cutter], Cutter]:
+    """What is said of a cutter, as what makes it of the known one."""
+    said = read_fields("The cutter", value, OWN_CUTTER)
+    marks = {key.removeprefix(FLAT): said.pop(key) for key in list(said) if key.startswith(FLAT)}
+    return lambda base: replace(base, **said, marks=replace(base.marks, **marks))
+
+
+FLAT = "mark_"
+OWN_CUTTER: Mapping[str, Field] = MappingProxyType({
+    **{key: one for key, one in CUTTER_FIELDS.items() if key not in ("id", "marks")},
+    **{f"{FLAT}{key}": one for key, one in MARK_FIELDS.items()},
+})
+"""What a shop says of a cutter; what its marks are stands flat beside it."""
+OWN: Mapping[str, Field] = MappingProxyType({
+    "like": Field(text(80), "the id of the known one that it is like"),
+    "title": FIELDS["title"],
+    "names": FIELDS["names"],
+    "printing_inks": Field(sequence_of(_INK, 0, 100, "names"), "spot inks that the RIP prints beside the named ones"),
+    "printer_margin_mm": Field(number(0, 1_000), "what the printer leaves blank at every edge", "mm"),
+    "cutter": Field(Reader(_own_cutter, object_schema(OWN_CUTTER)), "the room it needs, its marks and its speed"),
+})
+"""What a shop says of a destination of its own."""
+
+
+def destination_schema() -> dict[str, Any]:
+    """What a shop's own destination may be, as JSON Schema 2020-12."""
+    return schema_of("Destination", OWN)

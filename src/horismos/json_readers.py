@@ -9,21 +9,27 @@ from typing import Any, TypeVar
 from horismos.errors import BadValue
 
 __all__ = [
-    "Field", "Read", "Reader", "changed", "choice", "list_of", "number", "object_of", "optional", "place", "places",
-    "plain", "record", "schema_of", "sequence_of", "text", "yes",
+    "Field", "Read", "Reader", "changed", "choice", "fixed_schema", "list_of", "number", "object_of", "object_schema",
+    "one_of", "optional", "place", "places", "plain", "plain_fields", "read_fields", "record", "schema_of",
+    "sequence_of", "text", "yes",
 ]
 
 Read = Callable[[str, object], Any]
 """Takes a value's name, for what is said, and the value; gives it as it is meant. Raises BadValue."""
 MOST_PLACES = 2_000
+_UNPRINTABLE = "[\\u0000-\\u001f\\u007f-\\u009f\\u2028\\u2029]"
 
 
 @dataclass(frozen=True)
 class Reader:
-    """What reads a value, with what it takes as JSON Schema (2020-12) says it."""
+    """What reads a value, with what it takes as JSON Schema (2020-12) says it.
+
+    ``nullable`` says that null is a value of its own; elsewhere it stands for what is left out.
+    """
 
     read: Read
     schema: Mapping[str, Any] = field(default_factory=dict)
+    nullable: bool = False
 
     def __call__(self, name: str, value: object) -> Any:
         """The value as it is meant. Raises BadValue."""
@@ -105,11 +111,22 @@ def sequence_of(read_one: Reader, least: int, most: int, words: str) -> Reader:
     return Reader(read, {"type": "array", "items": read_one.schema, "minItems": least, "maxItems": most})
 
 
+def read_fields(
+    name: str, data: object, table: Mapping[str, Field], needs: Iterable[str] = ()
+) -> dict[str, Any]:
+    """What an object says by its table, by its keys; null stands for what is left out. Raises BadValue."""
+    given = object_of(data, name, table)
+    said = {key: value for key, value in given.items() if value is not None or table[key].read.nullable}
+    for key in needs:
+        if key not in said:
+            words = table[key].read.schema.get("enum", ())
+            raise BadValue(f"{name}: {key} is missing.", f"Give one of {', '.join(words)}." if words else "Give it.")
+    return {key: table[key].read(f"{name}: {key}", value) for key, value in said.items()}
+
+
 def changed(name: str, base: Value, data: object, table: Mapping[str, Field]) -> Value:
     """A value with what its JSON says of it; what it leaves out is as in ``base``. Raises BadValue."""
-    given = object_of(data, name, table)
-    read = {key: table[key].read(f"{name}: {key}", value) for key, value in given.items()}
-    made: Value = replace(base, **read)  # type: ignore[type-var]
+    made: Value = replace(base, **read_fields(name, data, table))  # type: ignore[type-var]
     return made
 
 
@@ -118,27 +135,32 @@ def record(table: Mapping[str, Field], base: Value, needs: Iterable[str] = ()) -
     wanted = tuple(needs)
 
     def read(name: str, value: object) -> Value:
-        given = object_of(value, name, table)
-        for key in wanted:
-            if key not in given:
-                raise BadValue(f"{name}: {key} is missing.")
-        return changed(name, base, given, table)
+        made: Value = replace(base, **read_fields(name, value, table, wanted))  # type: ignore[type-var]
+        return made
 
-    return Reader(read, {**_object(table, base), "required": list(wanted)})
+    return Reader(read, object_schema(table, base, wanted))
 
 
 def optional(reader: Reader) -> Reader:
-    """Read by another reader, or null."""
-    return Reader(
-        lambda name, value: None if value is None else reader(name, value),
-        {"anyOf": [dict(reader.schema), {"type": "null"}]},
-    )
+    """Read by another reader, or null, which is a value of its own."""
+    return Reader(lambda name, value: None if value is None else reader(name, value), _or_null(reader), nullable=True)
+
+
+def _or_null(reader: Reader) -> dict[str, Any]:
+    return dict(reader.schema) if reader.nullable else {"anyOf": [dict(reader.schema), {"type": "null"}]}
+
+
+def one_of(read: Read, *schemas: Mapping[str, Any]) -> Reader:
+    """What can be said in several ways."""
+    return Reader(read, {"anyOf": [dict(schema) for schema in schemas]})
 
 
 def plain(value: Any) -> Any:
-    """A value of the core as JSON has it: fields by their names, words for choices."""
+    """A value of the core as JSON has it: as it says itself, else its fields by their names; words for choices."""
+    if hasattr(value, "to_json"):
+        return value.to_json()
     if is_dataclass(value) and not isinstance(value, type):
-        return {one.name: plain(getattr(value, one.name)) for one in fields(value)}
+        return plain_fields(value)
     if isinstance(value, StrEnum):
         return value.value
     if isinstance(value, Mapping):
@@ -146,31 +168,53 @@ def plain(value: Any) -> Any:
     return [plain(one) for one in value] if isinstance(value, tuple | list) else value
 
 
-def _object(table: Mapping[str, Field], base: object) -> dict[str, Any]:
-    defaults = plain(base) if is_dataclass(base) else {}
-    return {"type": "object", "additionalProperties": False, "properties": {
+def plain_fields(value: Any) -> dict[str, Any]:
+    """All fields of a value by their names, as JSON has them."""
+    return {one.name: plain(getattr(value, one.name)) for one in fields(value)}
+
+
+def object_schema(table: Mapping[str, Field], base: object = None, needs: Iterable[str] = ()) -> dict[str, Any]:
+    """What an object may be, as JSON Schema has it; ``base`` has its defaults. Null is as left out where it may be."""
+    defaults, wanted = plain_fields(base) if is_dataclass(base) else {}, tuple(needs)
+    properties = {
         name: {
-            "description": " ".join([one.words, f"({one.unit})" if one.unit else ""]).strip(), **one.read.schema,
-            **({"default": defaults[name]} if name in defaults else {}),
+            "description": " ".join([one.words, f"({one.unit})" if one.unit else ""]).strip(),
+            **(one.read.schema if name in wanted else _or_null(one.read)),
+            **({"default": defaults[name]} if name in defaults and name not in wanted else {}),
         }
         for name, one in table.items()
-    }}
+    }
+    return {
+        "type": "object", "additionalProperties": False, "properties": properties,
+        **({"required": list(wanted)} if wanted else {}),
+    }
 
 
-def schema_of(title: str, table: Mapping[str, Field], base: object = None) -> dict[str, Any]:
+def schema_of(
+    title: str, table: Mapping[str, Field], base: object = None, needs: Iterable[str] = ()
+) -> dict[str, Any]:
     """What a value may be, as JSON Schema 2020-12; ``base`` has its defaults."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": title, **_object(table, base)}
+    schema = object_schema(table, base, needs)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": title, **schema}
 
 
-def text(most: int) -> Reader:
-    """A line of text that is no longer than so many letters."""
+def fixed_schema(item: Mapping[str, Any], count: int) -> dict[str, Any]:
+    """A list of just so many, as JSON Schema has it."""
+    return {"type": "array", "prefixItems": [dict(item)] * count, "minItems": count, "maxItems": count}
+
+
+def text(most: int, least: int = 0) -> Reader:
+    """A line of text of so many letters."""
 
     def read(name: str, value: object) -> str:
         if not isinstance(value, str) or len(value) > most or not value.isprintable():
             raise BadValue(f"{name} must be a text of one line, of at most {most} letters.")
+        if len(value) < least:
+            raise BadValue(f"{name} is empty.", "Give a text.")
         return value
 
-    return Reader(read, {"type": "string", "maxLength": most})
+    lengths = {**({"minLength": least} if least else {}), "maxLength": most}
+    return Reader(read, {"type": "string", **lengths, "not": {"pattern": _UNPRINTABLE}})
 
 
 def _yes(name: str, value: object) -> bool:
@@ -183,8 +227,7 @@ yes = Reader(_yes, {"type": "boolean"})
 """True or false."""
 
 
-def places(name: str, value: object) -> tuple[tuple[float, float], ...]:
-    """Places [x, y] in mm."""
+def _places(name: str, value: object) -> tuple[tuple[float, float], ...]:
     read = number(-1e5, 1e5)
     pairs: list[Any] = list(value) if isinstance(value, list | tuple) else [None]
     if len(pairs) > MOST_PLACES or not all(isinstance(p, list | tuple) and len(p) == 2 for p in pairs):
@@ -192,6 +235,8 @@ def places(name: str, value: object) -> tuple[tuple[float, float], ...]:
     return tuple((read(name, p[0]), read(name, p[1])) for p in pairs)
 
 
-def place(name: str, value: object) -> tuple[float, float]:
-    """A place [x, y] in mm."""
-    return places(name, [value])[0]
+_PLACE = fixed_schema({"type": "number", "minimum": -1e5, "maximum": 1e5}, 2)
+places = Reader(_places, {"type": "array", "items": _PLACE, "maxItems": MOST_PLACES})
+"""Places [x, y] in mm."""
+place = Reader(lambda name, value: _places(name, [value])[0], _PLACE)
+"""A place [x, y] in mm."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 
 from horismos.errors import NotFound
-from horismos.json_readers import Field, Reader, number, place, record, sequence_of, text, yes
+from horismos.json_readers import Field, number, place, record, sequence_of, text, yes
 from horismos.shipped import shipped_by_id
 from horismos.units import PLOTTER_UNIT_MM
 
@@ -196,7 +196,7 @@ DIALECT_FIELDS: Mapping[str, Field] = MappingProxyType({
     "force": Field(_NAME, "its word for a force, with {gf}; empty: none"),
     "suffix": Field(text(10), "how its files end"),
 })
-_PLACE = Reader(place, {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2})
+
 CUTTER_FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(_ID, "its name in files"),
     "title": Field(_NAME, "what people call it"),
@@ -218,7 +218,7 @@ CUTTER_FIELDS: Mapping[str, Field] = MappingProxyType({
     "repeats_mm": Field(number(0, 10), "how exactly it comes back, as a standard deviation", "mm"),
     "search_mm": Field(_MM, "how far from its place a mark is looked for", "mm"),
     "camera": Field(yes, "whether it finds marks by itself"),
-    "pointer_mm": Field(_PLACE, "where its pointer shines, from the blade", "mm"),
+    "pointer_mm": Field(place, "where its pointer shines, from the blade", "mm"),
     "dialect": Field(record(DIALECT_FIELDS, Dialect()), "how it takes HP-GL"),
 })
 

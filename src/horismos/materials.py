@@ -1,7 +1,7 @@
 """Materials: a stack of strata on a roll or sheet."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from types import MappingProxyType
 from typing import Any
@@ -9,13 +9,13 @@ from typing import Any
 from horismos.errors import NotFound
 from horismos.json_readers import (
     Field,
-    changed,
     choice,
     number,
-    object_of,
     optional,
     plain,
+    read_fields,
     record,
+    schema_of,
     sequence_of,
     text,
     yes,
@@ -26,7 +26,7 @@ from horismos.shipped import shipped_by_id
 
 __all__ = [
     "FIELDS", "MATERIALS", "READ", "Ground", "Material", "Stratum", "material_from_json", "material_of",
-    "material_to_json",
+    "material_schema", "material_to_json",
 ]
 
 
@@ -131,12 +131,23 @@ def material_from_json(data: object, known: Mapping[str, Material] = MATERIALS) 
 
     Raises BadValue or NotFound.
     """
-    given = object_of(data, "The material", ("like", *(key for key in FIELDS if key != "id")))
-    like = given.get("like", next(iter(known)))
+    said = read_fields("The material", data, OWN)
+    like = said.pop("like", next(iter(known)))
     if like not in known:
         raise NotFound(f"The material is like “{like}”, and there is none such.", f"Known: {', '.join(known)}.")
-    said = {key: value for key, value in given.items() if key != "like"}
-    return changed("The material", known[str(like)], said, FIELDS)
+    return replace(known[like], **said)
+
+
+OWN: Mapping[str, Field] = MappingProxyType({
+    "like": Field(text(80), "the id of the known one that it is like"),
+    **{key: one for key, one in FIELDS.items() if key != "id"},
+})
+"""What a shop says of a material of its own."""
+
+
+def material_schema() -> dict[str, Any]:
+    """What a shop's own material may be, as JSON Schema 2020-12."""
+    return schema_of("Material", OWN)
 
 
 def material_to_json(material: Material) -> dict[str, Any]:

@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 from horismos.errors import BadValue
-from horismos.json_readers import Read, number, object_of, text, yes
+from horismos.json_readers import Field, number, record, text, yes
 from horismos.materials import Material
 
-__all__ = ["PAGE_SIZES", "Media", "offcut_of"]
+__all__ = ["FIELDS", "PAGE_SIZES", "READ", "Media", "offcut_of"]
 
 LEAST_OFFCUT_MM = 150.0
 """[ours] a shorter piece of a sheet or roll is not kept."""
@@ -59,19 +60,17 @@ class Media:
         wide, long = self.size_mm
         return replace(material, title=self.title, width_mm=wide, length_mm=None if self.roll else long)
 
-    @classmethod
-    def from_json(cls, name: str, value: object) -> "Media":
-        """Read one; unknown keys and figures out of range are refused. Raises BadValue."""
-        given = object_of(value, name, READERS)
-        if given.get("width_mm") is None or not given.get("title"):
-            raise BadValue(f"{name}: title and width_mm are wanted.")
-        return cls(**{key: READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
 
-
-SIZE = number(10, 1_000_000)
-READERS: Mapping[str, Read] = {
-    "title": text(MOST_TITLE), "width_mm": SIZE, "length_mm": SIZE, "roll": yes, "turned": yes,
-}
+_SIZE = number(10, 1_000_000)
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "title": Field(text(MOST_TITLE, least=1), "what people call it"),
+    "width_mm": Field(_SIZE, "across the machine, or across the sheet where it is turned", "mm"),
+    "length_mm": Field(_SIZE, "how long the sheet is, or what is left on the roll; left out: nobody knows", "mm"),
+    "roll": Field(yes, "whether it is a roll"),
+    "turned": Field(yes, "whether a sheet is loaded with its other edge first"),
+})
+"""What may be said of what is loaded."""
+READ = record(FIELDS, Media("", 10.0), ("title", "width_mm"))
 
 
 def offcut_of(media: Media, used_mm: float) -> Media | None:

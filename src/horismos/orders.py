@@ -11,8 +11,7 @@ from horismos.json_readers import (
     choice,
     list_of,
     number,
-    object_of,
-    optional,
+    read_fields,
     schema_of,
     text,
     yes,
@@ -101,8 +100,7 @@ class Order:
 
         Raises BadValue naming the key.
         """
-        given: Mapping[str, Any] = object_of(data, "Order", FIELDS)
-        return cls(**{key: value for key, value in given.items() if value is not None})
+        return cls(**read_fields("Order", data, FIELDS))
 
     def to_json(self) -> dict[str, Any]:
         """The order as plain values, without what it leaves open."""
@@ -115,5 +113,4 @@ class Order:
 
 def order_schema() -> dict[str, Any]:
     """What an order may be, as JSON Schema 2020-12."""
-    read = {name: Field(optional(one.read), one.words, one.unit) for name, one in FIELDS.items()}
-    return schema_of("Order", read, Order())
+    return schema_of("Order", FIELDS, Order())

@@ -30,7 +30,7 @@ from horismos.release.cut_files import cut_files
 from horismos.release.cut_formats import registered
 from horismos.roles import LineRole
 from horismos.sheet import Sheet
-from horismos.sheet.layout import Aligning
+from horismos.sheet.layout import READ_ALIGNING
 from horismos.simulation.motion import driven
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
@@ -299,12 +299,12 @@ def test_front_and_back_meet_on_the_sheet_that_is_turned_over_sideways(pdf: Pdf)
 
 def test_the_aligning_figure_has_a_tool_a_force_and_passes_of_its_own(pdf: Pdf) -> None:
     sheet = sheet_of(pdf, line_in(circle(50, 50, 20)) + line_in("17 17 40 66 re", "B"), 3)
-    own = Aligning.from_json("Aligning", {"number": 4, "force_gf": 310, "passes": 2})
+    own = READ_ALIGNING("Aligning", {"number": 4, "force_gf": 310, "passes": 2})
     made = next(op for op in plan_cut(sheet, wanted=CutSelection(aligning=own)).operations if op.aligning)
     assert (made.tool.number, made.tool.force_gf, made.tool.passes, len(made.strokes)) == (4, 310, 2, 6)
     assert made.tool.speed_mm_s == DEFAULT_TOOLS[LineRole.THROUGH_CUT].speed_mm_s
     with pytest.raises(BadValue, match="passes is 0"):
-        Aligning.from_json("Aligning", {"passes": 0})
+        READ_ALIGNING("Aligning", {"passes": 0})
 
 
 def test_the_aligning_figure_touches_no_mark_no_code_and_no_cut(pdf: Pdf) -> None:

@@ -211,8 +211,8 @@ def test_an_svg_reads_nothing_beside_itself(tmp_path: Path) -> None:
 def test_postscript_that_loops_or_writes_comes_to_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     from horismos.intake import postscript
 
-    monkeypatch.setattr(postscript, "seconds_for", lambda size: 1.5)
-    with pytest.raises(LimitExceeded):
+    with monkeypatch.context() as short, pytest.raises(LimitExceeded):
+        short.setattr(postscript, "seconds_for", lambda size: 1.5)
         take_in(b"%!PS\n{} loop")
     for path in (tmp_path / "evil.txt", Path("/tmp/horismos-evil.txt")):
         with pytest.raises(CannotRead, match="invalidfileaccess"):

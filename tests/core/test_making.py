@@ -341,7 +341,7 @@ def test_a_line_is_drawn_by_hand_as_path_data() -> None:
     ({"lines": [{**KISS, "ofset_mm": 1}]}, "unknown key “ofset_mm”"),
     ({"lines": []}, "no line"), ({"lines": [{"role": "cut"}]}, "role is “cut”"),
     ({"lines": [KISS], "source": "shape"}, "which shape"), ({"lines": [KISS], "threshold": 2}, "threshold is 2"),
-    ({"lines": [{**KISS, "edits": [{"do": "fly"}]}]}, "not known"), ({"lines": [KISS], "inner": "some"}, "inner"),
+    ({"lines": [{**KISS, "edits": [{"do": "fly"}]}]}, "do is “fly”"), ({"lines": [KISS], "inner": "some"}, "inner"),
     ({"lines": [{**KISS, "slit_deg": 0, "frame_mm": 3}]}, "cannot both"),
 ])
 def test_what_cannot_be_meant_is_refused_by_name(wanted: dict[str, Any], words: str) -> None:

@@ -9,8 +9,8 @@ from horismos.alignment.seeing import Sighting, Unseen, look_for
 from horismos.errors import BadValue
 from horismos.machines import MarkStyle
 from horismos.paths import bounds
-from horismos.sheet import MarkPlan
 from horismos.sheet.mark_kinds import Mark, MarkKind, kind_of, registered
+from horismos.sheet.marks import READ as MARKS
 
 STYLE = MarkStyle(10.0, 12.0, 1.0)
 PER_MM = 12.0
@@ -53,12 +53,12 @@ def test_the_ink_of_a_kind_lies_in_its_bounds_and_within_its_reach(kind: MarkKin
 @pytest.mark.parametrize("kind", registered().values(), ids=registered())
 def test_a_kind_goes_between_processes_by_its_id_and_is_read_and_told_by_it(kind: MarkKind) -> None:
     assert pickle.loads(pickle.dumps(kind)) is kind
-    plan = MarkPlan.from_json("Marks", {"kind": kind.id})
+    plan = MARKS("Marks", {"kind": kind.id})
     assert plan.kind is kind and plan.to_json()["kind"] == kind.id and kind.words
 
 
 def test_a_kind_that_there_is_not_and_one_too_small_are_refused_by_name() -> None:
     with pytest.raises(BadValue, match="“star”"):
-        MarkPlan.from_json("Marks", {"kind": "star"})
+        MARKS("Marks", {"kind": "star"})
     with pytest.raises(BadValue, match="rings with a dot"):
-        MarkPlan.from_json("Marks", {"kind": "ring", "arm_mm": 7, "weight_mm": 1}).style(STYLE)
+        MARKS("Marks", {"kind": "ring", "arm_mm": 7, "weight_mm": 1}).style(STYLE)

@@ -9,6 +9,7 @@ from horismos.artwork import read_bytes
 from horismos.checking import check_whole
 from horismos.errors import BadValue, DoesNotFit
 from horismos.materials import MATERIALS
+from horismos.media import READ as MEDIA
 from horismos.media import Media, offcut_of
 from horismos.orders import Order, Seen
 from horismos.paths import flatten
@@ -177,7 +178,7 @@ def test_media_has_a_size_that_can_be_and_what_is_left_of_it_is_an_offcut() -> N
         Media("Roll", 700, None, turned=True)
     for odd in (None, {"width_mm": 5, "title": "x"}, {"title": "x"}, {"title": "x\n", "width_mm": 100}, {"size": 1}):
         with pytest.raises(BadValue):
-            Media.from_json("Media", odd)
+            MEDIA("Media", odd)
     sheet = Media("Board", 700, 1000, roll=False)
     left = offcut_of(sheet, 400)
     assert left is not None and (left.width_mm, left.length_mm, left.roll) == (700, 600, False)

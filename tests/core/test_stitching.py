@@ -13,7 +13,15 @@ import shapely
 from horismos.cli import main
 from horismos.cutting.depth import CutOutcome
 from horismos.errors import BadValue, CannotWrite, NothingToDo
-from horismos.formats.embroidery import FORMATS, ColourStop, Sewn, read_stitches, worst_off, write_stitches
+from horismos.formats.embroidery import (
+    FORMATS,
+    ColourStop,
+    Sewn,
+    StitchSuffix,
+    read_stitches,
+    worst_off,
+    write_stitches,
+)
 from horismos.machines import SewingMachine
 from horismos.simulation.sewing import sew
 from horismos.simulation.stack_cut import StackJob, cut_stack
@@ -25,6 +33,7 @@ from horismos.workflow.stack import returning_to_origin
 from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
+EXP = FORMATS[StitchSuffix.EXP]
 Said = pytest.CaptureFixture[str]
 Run = Callable[..., int]
 KISS = line_in(circle(50, 50, 20))
@@ -62,7 +71,7 @@ def stack(tmp_path: Path) -> Run:
     ({"layers": [{"name": "a", "colur": "#112233"}]}, "unknown key “colur”"),
     ({"layers": [{"stitches": [{"kind": "satin", "wide": 3}]}]}, "unknown key “wide”"),
     ({"layers": [{"stitches": [{"kind": "chain"}]}]}, "is “chain”"),
-    ({"layers": [{"stitches": [{"width_mm": 3}]}]}, "has no kind"),
+    ({"layers": [{"stitches": [{"width_mm": 3}]}]}, "kind is missing. Give one of placement"),
     ({"layers": [{"stitches": [{"kind": "satin", "width_mm": 0.2}]}]}, "0.6 mm or more"),
     ({"layers": [{"offset_mm": "2"}]}, "must be a number"),
     ({"layers": [{}, {"offset_mm": -1}]}, "smaller than the layer above"),
@@ -245,24 +254,24 @@ def test_files_hold_needle_points_stops_and_trims_and_a_change_in_them_is_found(
         with pytest.raises(CannotWrite, match="needle points"):
             worst_off(plan.records, [Sewn(r.points[1:]) if r is sews else r for r in read])
     with pytest.raises(CannotWrite, match=r"DST holds 12\.1 mm"):
-        write_stitches([Sewn(np.array([[0, 0], [122, 0]]))], "#123456", "x", FORMATS["dst"])
+        write_stitches([Sewn(np.array([[0, 0], [122, 0]]))], "#123456", "x", FORMATS[StitchSuffix.DST])
     with pytest.raises(CannotWrite):
-        read_stitches(b"\x00" * 3, FORMATS["vp3"])
+        read_stitches(b"\x00" * 3, FORMATS[StitchSuffix.VP3])
 
 
 def test_the_sewing_machine_sews_what_the_file_says_and_refuses_what_the_hoop_does_not_hold() -> None:
     plan = sewn(TWO, {"stitches": kinds("satin")}, {"offset_mm": 2, "stitches": kinds("placement", "tack-down")})
-    data = write_stitches(plan.records, "#123456", "x", FORMATS["exp"])
+    data = write_stitches(plan.records, "#123456", "x", EXP)
     machine = SewingMachine()
-    done = sew(data, FORMATS["exp"], machine)
+    done = sew(data, EXP, machine)
     assert (done.count, done.trims, len(done.halts)) == (plan.count, plan.trims, plan.stops)
     assert done.thread_mm == pytest.approx(plan.thread_mm)
     assert done.total_s > plan.count * 60 / machine.stitches_min
     assert all((np.diff(at) > 0).all() for at in done.at_s)
-    slow = sew(data, FORMATS["exp"], replace(machine, stitches_min=400))
+    slow = sew(data, EXP, replace(machine, stitches_min=400))
     assert slow.total_s > 1.5 * done.total_s
-    assert "hoop holds 50 × 300" in sew(data, FORMATS["exp"], replace(machine, hoop_mm=(50, 300))).refused
-    assert "no stitch" in sew(write_stitches([], "#123456", "x", FORMATS["exp"]), FORMATS["exp"], machine).refused
+    assert "hoop holds 50 × 300" in sew(data, EXP, replace(machine, hoop_mm=(50, 300))).refused
+    assert "no stitch" in sew(write_stitches([], "#123456", "x", EXP), EXP, machine).refused
 
 
 def test_the_simulated_cutter_keeps_its_zero_unless_somebody_sets_it_anew(

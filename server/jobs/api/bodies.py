@@ -1,19 +1,20 @@
 """What may be sent about a job, with the bounds of every field: what is out of them never gets further."""
 
 from datetime import date
+from types import MappingProxyType
 from typing import Annotated, Any
 
 from ninja import Schema
 from pydantic import AfterValidator, BaseModel, Field, StringConstraints
 
+from horismos.errors import NotFound
+from horismos.orders import Order, order_schema
 from horismos.release.cut_formats import format_of, registered
-from horismos.roles import LineRole
-from horismos.sheet import Makes, MarksRound, Turn
-from horismos.sheet.inks import InkLayer
-from horismos.sheet.layout import Fill
-from horismos.sheet.mark_kinds import kind_of
-from horismos.sheet.mark_kinds import registered as mark_kinds
+from horismos.sheet import Turn
+from horismos.sheet.layout import FIELDS
 from horismos.workflow.showing.sheet import ToolShown
+from jobs.api.tables import ReadBy, TableBody
+from jobs.store.layouts import LAYOUT
 from jobs.store.shelf import known_materials
 
 __all__ = [
@@ -24,7 +25,6 @@ __all__ = [
     "Key",
     "Keys",
     "Number",
-    "OrderGiven",
     "ReleaseAsked",
     "RepeatAsked",
     "SafeAsked",
@@ -59,31 +59,14 @@ Number = Annotated[float, Field(allow_inf_nan=False)]
 Listed = Annotated[list[Number | Annotated[list[Number], Field(max_length=4)]], Field(max_length=10_000)]
 
 
-def _known(material: str | None) -> str | None:
-    if material is not None and material not in known_materials():
-        raise ValueError(f"is none of {', '.join(known_materials())}")
-    return material
+def _order(data: object) -> Order:
+    order = Order.from_json(data)
+    if order.material is not None and order.material not in known_materials():
+        raise NotFound(f"There is no material “{order.material}”.", f"Known: {', '.join(known_materials())}.")
+    return order
 
 
-class OrderGiven(BaseModel):
-    """An order; None where it says nothing."""
-
-    width_mm: Length | None = None
-    height_mm: Length | None = None
-    quantity: Annotated[int, Field(ge=1, le=1_000_000)] = 1
-    roles: Annotated[list[LineRole], Field(max_length=20)] | None = None
-    edge: Key = "either"
-    bleed_mm: Margin | None = None
-    border_mm: Margin | None = None
-    tolerance_mm: Margin | None = None
-    viewing_distance_m: Length | None = None
-    seen: Key = "front"
-    material: Annotated[str | None, AfterValidator(_known)] = None
-    white: bool | None = None
-    holes: Annotated[int, Field(ge=0, le=100_000)] | None = None
-
-
-class Change(Schema):
+class Change(BaseModel):
     """A change names the ``version`` of the job that the person has seen."""
 
     version: Annotated[int, Field(ge=1)]
@@ -101,79 +84,11 @@ class AnswersGiven(Change):
     each_page: bool = False
 
 
-MarkKindName = Annotated[
-    str, AfterValidator(lambda id: kind_of(id).id), Field(json_schema_extra={"enum": list(mark_kinds())})
-]
-"""A kind of registration mark, by its id."""
+class LayoutChange(Change, TableBody):
+    """What is to be changed of a layout; what is not named stays."""
 
-
-class MarksGiven(BaseModel):
-    """Which registration marks are wanted; what is not named is the cutter's own. Read by ``MarkPlan.from_json``."""
-
-    kind: MarkKindName = "bracket-in"
-    count: Annotated[int, Field(ge=2, le=4)] | None = None
-    every_mm: Number | None = None
-    around: MarksRound | Annotated[list[Number], Field(min_length=4, max_length=4)] = MarksRound.ART
-    distance_mm: Number | None = None
-    arm_mm: Number | None = None
-    weight_mm: Number | None = None
-
-
-class MediaGiven(BaseModel):
-    """What is loaded: across the machine and along the feed; ``length_mm`` of a roll is what is left on it."""
-
-    title: Annotated[str, StringConstraints(min_length=1, max_length=80), AfterValidator(_single_line)]
-    width_mm: Length
-    length_mm: Length | None = None
-    roll: bool = True
-    turned: bool = False
-
-
-class CopyGiven(BaseModel):
-    """A copy that was placed: a matrix from its mm to the sheet's, which item from 0, which sheet from 1."""
-
-    matrix: Annotated[list[Number], Field(min_length=6, max_length=6)]
-    item: Annotated[int, Field(ge=0, le=500)] = 0
-    sheet: Annotated[int, Field(ge=1, le=2_000)] = 1
-
-
-class AligningGiven(BaseModel):
-    """How the figure is cut by which a turned sheet is aligned; what is not given is as the through cut has it."""
-
-    number: Annotated[int, Field(ge=1, le=8)] | None = None
-    force_gf: Number | None = None
-    speed_mm_s: Number | None = None
-    passes: Annotated[int, Field(ge=1, le=10)] | None = None
-
-
-class LayoutChange(Change):
-    """What is to be changed of a layout; what is not named stays. Read by ``Layout.from_json``.
-
-    ``placed`` are copies one by one, ``placed_of`` the outlines that they were placed by, as the sheet says it.
-    """
-
-    columns: Annotated[int, Field(ge=1, le=20_000)] | None = None
-    gap_mm: Margin | None = None
-    turned: bool | None = None
-    length_mm: Length | None = None
-    fill: Fill | None = None
-    media: MediaGiven | None = None
-    marks: MarksGiven | None = None
-    code: bool | None = None
-    mirror: bool | None = None
-    makes: Makes | None = None
-    inks: Annotated[list[InkLayer], Field(max_length=3)] | None = None
-    frame_mm: Margin | None = None
-    placed: Annotated[list[CopyGiven], Field(max_length=20_000)] | None = None
-    placed_of: Key | None = None
-    cut_order: Annotated[list[LineRole], Field(max_length=8)] | None = None
-    cut_only: Annotated[list[LineRole], Field(max_length=8)] | None = None
-    cut_copies: Annotated[list[int], Field(max_length=20_000)] | None = None
-    aligning: AligningGiven | None = None
-
-    def given(self) -> dict[str, Any]:
-        """Only what was named."""
-        return self.dict(exclude_unset=True, exclude={"version"})
+    about = "Layout"
+    table = MappingProxyType({key: FIELDS[key] for key in LAYOUT})
 
 
 class JobChange(LayoutChange):
@@ -182,7 +97,7 @@ class JobChange(LayoutChange):
     name: Name = ""
     customer: Words = ""
     due: date | None = None
-    order: OrderGiven = OrderGiven()
+    order: Annotated[Order, ReadBy(_order, order_schema())] = Order()
     destination: Key = ""
     material: Key = ""
     tools: Annotated[list[ToolShown], Field(max_length=20)] = []

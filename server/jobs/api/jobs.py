@@ -155,7 +155,7 @@ def job(request: HttpRequest, job_id: int) -> JobShown:
 @router.patch("/jobs/{job_id}", response=JobShown)
 def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
     """Change the order, the destination, the material, the layout or tool settings."""
-    given = body.given()
+    given = body.named
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
         differs = _differs(job, given)
@@ -168,12 +168,12 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
         job.layout = changed_layout(job.layout, given)
         job.save(update_fields=[*NAMES, "destination", "material", "layout"])
         if "order" in given:
-            _keep_order(job, body.order.model_dump())
+            _keep_order(job, body.order)
         for shown in body.tools:
             _keep_tool(job, shown)
         if differs:
             change.done(f"Changed {', '.join(differs)}")
-        if set(given) - NAMES:
+        if set(given) - NAMES - {"version"}:
             begin(job, models.WorkKind.ANALYSE)
     return job_response(request, job_id)
 
@@ -196,7 +196,7 @@ def _differs(job: models.Job, given: dict[str, Any]) -> list[str]:
     out = [WORDS[name] for name in before if name in given and given[name] != before[name] and WORDS[name]]
     out += words_of_change(job.layout, given)
     if "order" in given:
-        old, new = Order.from_json(job.order.data).to_json(), Order.from_json(given["order"]).to_json()
+        old, new = Order.from_json(job.order.data).to_json(), given["order"].to_json()
         for key in sorted({*old, *new}):
             if old.get(key) != new.get(key):
                 word = key.removesuffix("_mm").removesuffix("_m").replace("_", " ")
@@ -210,8 +210,8 @@ def _said(value: Any) -> str:
     return ", ".join(map(str, value)) if isinstance(value, list) else str(value)
 
 
-def _keep_order(job: models.Job, given: dict[str, Any]) -> None:
-    job.order.data = Order.from_json(given).to_json()
+def _keep_order(job: models.Job, order: Order) -> None:
+    job.order.data = order.to_json()
     job.order.save(update_fields=["data"])
     if not job.intake.get("order_kept"):
         job.intake = {**job.intake, "order_kept": True}

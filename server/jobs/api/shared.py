@@ -73,7 +73,7 @@ def sheet(request: HttpRequest, sheet_id: int) -> SharedShown:
 @router.patch("/shared-sheets/{sheet_id}", response=SharedShown)
 def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> SharedShown:
     """Change what lies on a sheet, how many of it, and how it is laid out."""
-    given = body.given()
+    given = body.named
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
         require_idle(change.sheet)
         said = words_of_change(change.sheet.layout, given)

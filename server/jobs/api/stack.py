@@ -11,12 +11,13 @@ from pydantic import Field, TypeAdapter
 
 from horismos.cutting.depth import CutOutcome
 from horismos.errors import NothingToDo
-from horismos.stitching.stack import Stack
+from horismos.stitching.stack import Stack, stack_schema
 from horismos.words import safe_name
 from horismos.workflow.showing.stack import DrawnShown, StackSectionShown, StackShown
 from jobs import models
 from jobs.api.common import download, find_job, job_response, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
+from jobs.api.tables import ReadBy
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import JobShown
 from jobs.store.changing import changing
@@ -31,19 +32,20 @@ __all__ = ["router"]
 router = Router()
 SHOWN, SECTION, DRAWN = TypeAdapter(StackShown), TypeAdapter(StackSectionShown), TypeAdapter(list[DrawnShown])
 WHAT = "Making the stack"
+STACK = ReadBy(Stack.from_json, stack_schema())
 
 
 class StackGiven(Schema):
     """A stack as the core's JSON, on the revision that the person has seen."""
 
-    stack: dict[str, Any]
+    stack: Annotated[Stack, STACK]
     revision: Annotated[int, Field(ge=0)]
 
 
 class StackKept(Schema):
-    """A stack to be kept with the job; empty: none."""
+    """A stack to be kept with the job; null: none."""
 
-    stack: dict[str, Any]
+    stack: Annotated[Stack, STACK] | None
     version: Annotated[int, Field(ge=1)]
 
 
@@ -122,17 +124,17 @@ def test_file(request: HttpRequest, job_id: int, body: StackTested) -> HttpRespo
 
 
 def _ask(step: str, job_id: int, body: StackGiven, *more: Any) -> Any:
-    job, stack = read_job(job_id), Stack.from_json(body.stack)
+    job = read_job(job_id)
     same_revision(job.row, body.revision)
     return run_step(
-        f"stack:{step}", job.case, stack.to_json(), *more, key=job.pool_key, seconds=LOOKING_S, what=WHAT
+        f"stack:{step}", job.case, body.stack.to_json(), *more, key=job.pool_key, seconds=LOOKING_S, what=WHAT
     )
 
 
 @router.post("/jobs/{job_id}/stack", response=JobShown)
 def keep_stack(request: HttpRequest, job_id: int, body: StackKept) -> JobShown:
     """Keep a stack with the job, or take it away."""
-    kept = Stack.from_json(body.stack).to_json() if body.stack else {}
+    kept = body.stack.to_json() if body.stack else {}
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
         if kept != job.stack:

@@ -3,13 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.json_readers import Read, choice, number, object_of
+from horismos.json_readers import Field, changed, choice, number, object_of, object_schema, optional
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_TOOLS", "Blade", "Tool", "tools_from_json"]
+__all__ = ["DEFAULT_TOOLS", "FIELDS", "Blade", "Tool", "tools_from_json", "tools_schema"]
 
 
 class Blade(StrEnum):
@@ -117,26 +118,39 @@ def tools_from_json(data: object, name: str, known: Mapping[LineRole, Tool] | No
     given = object_of(data, name, [role.value for role in LineRole])
     out = {}
     for word, value in given.items():
-        role, of = LineRole(word), f"{name}: {word}"
-        said = {
-            key: READERS[key](f"{of}: {key}", one) if one is not None else None
-            for key, one in object_of(value, of, READERS).items()
-        }
-        kept: dict[str, Any] = {k: v for k, v in said.items() if v is not None or k in MAY_BE_NONE}
-        before = (known or DEFAULT_TOOLS)[role]
-        after = replace(before, **kept)
-        out[role] = after if after == before else replace(after, passed=False)
+        before = (known or DEFAULT_TOOLS)[LineRole(word)]
+        after = changed(f"{name}: {word}", before, value, FIELDS)
+        out[before.role] = after if after == before else replace(after, passed=False)
     return out
 
 
-MAY_BE_NONE = frozenset(["force_gf", "speed_mm_s", "blade", "acceleration_mm_s2", "cut_mm", "tie_mm"])
-READERS: Mapping[str, Read] = {
-    "number": number(1, 8, whole=True), "blade": choice(Blade), "offset_mm": number(0, 3),
-    "overcut_mm": number(0, 20), "force_gf": number(0.1, 1000), "tie_force_gf": number(0, 1000),
-    "speed_mm_s": number(0.1, 2000), "acceleration_mm_s2": number(10, 100_000), "passes": number(1, 10, whole=True),
-    "cut_mm": number(0.2, 500), "tie_mm": number(0.05, 100), "least_ties": number(0, 10_000, whole=True),
-    "age_m": number(0, 1e6), "wear_gf_km": number(0, 1000),
-}
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "number": Field(number(1, 8, whole=True), "the holder or slot"),
+    "blade": Field(optional(choice(Blade)), "what is in it; null: what a blade needs is left to the machine"),
+    "offset_mm": Field(number(0, 3), "how far the tip trails behind the holder", "mm"),
+    "overcut_mm": Field(number(0, 20), "how far a closed cut runs on over its beginning", "mm"),
+    "force_gf": Field(optional(number(0.1, 1000)), "the force; null: left to the machine", "gf"),
+    "tie_force_gf": Field(number(0, 1000), "the force in a tie: 0 leaves it whole", "gf"),
+    "speed_mm_s": Field(optional(number(0.1, 2000)), "the speed; null: left to the machine", "mm/s"),
+    "acceleration_mm_s2": Field(optional(number(10, 100_000)), "how fast it gets faster; null: the machine", "mm/s²"),
+    "passes": Field(number(1, 10, whole=True), "how often it goes over"),
+    "cut_mm": Field(optional(number(0.2, 500)), "a perforation's cut; null: a whole cut", "mm"),
+    "tie_mm": Field(optional(number(0.05, 100)), "a perforation's tie; null: a whole cut", "mm"),
+    "least_ties": Field(number(0, 10_000, whole=True), "at least so many ties a piece"),
+    "age_m": Field(number(0, 1e6), "what the blade has cut", "m"),
+    "wear_gf_km": Field(number(0, 1000), "what each km of that adds to the force", "gf"),
+})
+"""What may be said of a tool; what is left out is as known of its role."""
+
+
+def tools_schema() -> dict[str, Any]:
+    """Tools by role, as JSON Schema has it."""
+    return {
+        "type": "object", "additionalProperties": False,
+        "properties": {role.value: object_schema(FIELDS) for role in LineRole},
+    }
+
+
 DEFAULT_TOOLS: dict[LineRole, Tool] = {
     tool.role: tool
     for tool in (

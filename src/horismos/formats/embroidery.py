@@ -6,6 +6,7 @@ Coordinates are tenths of a millimetre, the unit of every format here, x to the 
 import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 import numpy as np
 import pyembroidery as emb
@@ -13,31 +14,45 @@ from numpy.typing import NDArray
 
 from horismos.errors import CannotWrite
 
-__all__ = ["FORMATS", "UNIT_MM", "ColourStop", "Sewn", "StitchFormat", "read_stitches", "worst_off", "write_stitches"]
+__all__ = [
+    "FORMATS", "UNIT_MM", "ColourStop", "Sewn", "StitchFormat", "StitchSuffix", "read_stitches", "worst_off",
+    "write_stitches",
+]
 
 UNIT_MM = 0.1
 Units = NDArray[np.int64]
+
+
+class StitchSuffix(StrEnum):
+    """The formats that stitches are written in, by the suffix of their files."""
+
+    DST = "dst"
+    EXP = "exp"
+    PES = "pes"
+    JEF = "jef"
+    VP3 = "vp3"
+    XXX = "xxx"
 
 
 @dataclass(frozen=True)
 class StitchFormat:
     """A format: its suffix and name, and the longest stitch of one record along each axis, in units."""
 
-    suffix: str
+    suffix: StitchSuffix
     title: str
     longest: int
 
 
-FORMATS: Mapping[str, StitchFormat] = {
+FORMATS: Mapping[StitchSuffix, StitchFormat] = {
     one.suffix: one
     for one in (
         # [memory] 121 units a record in DST, 124 in XXX, 127 in those of signed bytes; more where records are longer
-        StitchFormat("dst", "DST", 121),
-        StitchFormat("exp", "EXP", 127),
-        StitchFormat("pes", "PES", 2047),
-        StitchFormat("jef", "JEF", 127),
-        StitchFormat("vp3", "VP3", 3200),
-        StitchFormat("xxx", "XXX", 124),
+        StitchFormat(StitchSuffix.DST, "DST", 121),
+        StitchFormat(StitchSuffix.EXP, "EXP", 127),
+        StitchFormat(StitchSuffix.PES, "PES", 2047),
+        StitchFormat(StitchSuffix.JEF, "JEF", 127),
+        StitchFormat(StitchSuffix.VP3, "VP3", 3200),
+        StitchFormat(StitchSuffix.XXX, "XXX", 124),
     )
 }
 OPTIONS = {"trims": True, "date": "20000101000000"}

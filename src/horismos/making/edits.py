@@ -11,12 +11,13 @@ from typing import Any
 import numpy as np
 
 from horismos.errors import BadValue
+from horismos.making.edit_values import Do
 from horismos.paths.contour import Contour, Floats, straight_segments
 from horismos.paths.fit import one_cubic
 from horismos.paths.flatten import points_at
 from horismos.paths.pen import ContourPen
 
-__all__ = ["EDITS", "edited", "path_drawn", "read_edit"]
+__all__ = ["edited", "path_drawn"]
 
 NEAR_MM = 0.6
 """[ours] so far from where it was a node may be and still be meant."""
@@ -73,33 +74,12 @@ def path_drawn(data: str) -> list[Contour]:
 # -- edits -------------------------------------------------------------------------------------------------------------
 
 
-def read_edit(name: str, value: object) -> Mapping[str, Any]:
-    """An edit from plain values. Raises BadValue."""
-    if not isinstance(value, Mapping) or value.get("do") not in EDITS:
-        raise BadValue(f"{name} holds an edit that is not known.", f"Give do as one of {', '.join(EDITS)}.")
-    _, keys = EDITS[str(value["do"])]
-    for key in value:
-        if key not in ("do", *keys):
-            raise BadValue(f"{name}: “{value['do']}” has no “{key}”.", f"It has {', '.join(keys)}.")
-    for key in keys:
-        given = value.get(key)
-        if key == "side":
-            if given not in ("in", "out"):
-                raise BadValue(f"{name}: side is “{given}”.", "Give in or out.")
-        elif not (isinstance(given, list | tuple) and len(given) == 2 and all(
-            isinstance(v, int | float) and not isinstance(v, bool) and abs(v) < 1e5 for v in given
-        )):
-            raise BadValue(f"{name}: {key} must be a place [x, y] in mm.")
-    return {**value}
-
-
 def edited(contours: Sequence[Contour], edits: Sequence[Mapping[str, Any]]) -> tuple[list[Contour], list[str]]:
     """Contours after edits, one after the other, and what is to be said of those that found nothing."""
     out, lost = list(contours), 0
     for edit in edits:
-        do, _ = EDITS[edit["do"]]
         try:
-            out = do(out, edit)
+            out = EDITS[Do(edit["do"])](out, edit)
         except NotThere:
             lost += 1
     words = [f"{lost} of {len(edits)} changes by hand found no node where they were made."] if lost else []
@@ -320,16 +300,8 @@ def _take(contours: Sequence[Contour], edit: Mapping[str, Any]) -> list[Contour]
     return _with(contours, i)
 
 
-Do = Callable[[Sequence[Contour], Mapping[str, Any]], list[Contour]]
-EDITS: Mapping[str, tuple[Do, tuple[str, ...]]] = {
-    "move": (_move, ("at", "to")),
-    "handle": (_handle, ("at", "side", "to")),
-    "add": (_add, ("at",)),
-    "delete": (_delete, ("at",)),
-    "corner": (_corner, ("at",)),
-    "curve": (_curve, ("at",)),
-    "open": (_open, ("at",)),
-    "join": (_join, ("at", "to")),
-    "take": (_take, ("at",)),
+EDITS: Mapping[Do, Callable[[Sequence[Contour], Mapping[str, Any]], list[Contour]]] = {
+    Do.MOVE: _move, Do.HANDLE: _handle, Do.ADD: _add, Do.DELETE: _delete, Do.CORNER: _corner, Do.CURVE: _curve,
+    Do.OPEN: _open, Do.JOIN: _join, Do.TAKE: _take,
 }
-"""What can be done, and the keys of each: places in mm."""
+"""How each is done."""

@@ -3,17 +3,37 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from enum import StrEnum
+from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.json_readers import Read, choice, number, object_of, place, places, yes
+from horismos.json_readers import (
+    Field,
+    Reader,
+    choice,
+    fixed_schema,
+    number,
+    object_of,
+    object_schema,
+    one_of,
+    place,
+    places,
+    read_fields,
+    schema_of,
+    yes,
+)
+from horismos.making.edit_values import READ as READ_EDIT
 from horismos.roles import LineRole
 
-__all__ = ["Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where", "base_of_line"]
+__all__ = [
+    "FIELDS", "LINE_FIELDS", "Around", "Join", "LineWanted", "Make", "Shape", "Source", "Tie", "Where", "base_of_line",
+    "make_schema",
+]
 
 Point = tuple[float, float]
 LEAST_FIT_MM, DEFAULT_FIT_MM = 0.005, 0.02
 MOST_LINES = 40
+MOST_DRAWN = 2_000_000
 
 
 class Source(StrEnum):
@@ -208,11 +228,7 @@ class Make:
     @classmethod
     def from_json(cls, data: object) -> "Make":
         """Read what is to be made. An unknown key is refused, as is a figure out of range. Raises BadValue."""
-        given = object_of(data, "The make", {*(f.name for f in fields(cls))})
-        values: dict[str, Any] = {}
-        for key, value in given.items():
-            if value is not None:
-                values[key] = READERS[key](f"Make: {key}", value)
+        values = read_fields("Make", data, FIELDS)
         if not values.get("lines"):
             raise BadValue("Make: no line is asked for.", 'Write "lines": [{"role": "kiss-cut"}].')
         made = cls(**values)
@@ -297,24 +313,19 @@ def _inner(name: str, value: object) -> float | None:
 
 
 def _text(name: str, value: object) -> str:
-    if not isinstance(value, str) or len(value) > 2_000_000:
+    if not isinstance(value, str) or len(value) > MOST_DRAWN:
         raise BadValue(f"{name} must be a text.")
     return value
 
 
 def _edits(name: str, value: object) -> tuple[Mapping[str, Any], ...]:
-    from horismos.making.edits import read_edit
-
     if not isinstance(value, list | tuple):
         raise BadValue(f"{name} must be a list.")
-    return tuple(read_edit(name, edit) for edit in value)
+    return tuple(READ_EDIT(name, edit) for edit in value)
 
 
 def _line(name: str, value: object) -> LineWanted:
-    given = object_of(value, name, {f.name for f in fields(LineWanted)})
-    if "role" not in given:
-        raise BadValue(f"{name}: role is missing.", f"Give one of {', '.join(LineRole)}.")
-    line = LineWanted(**{k: LINE_READERS[k](f"{name}: {k}", v) for k, v in given.items() if v is not None})
+    line = LineWanted(**read_fields(name, value, LINE_FIELDS, ("role",)))
     told = [n for n in ("slit_deg", "frame_mm", "weed_mm", "drawn", "along") if getattr(line, n) not in (None, "")]
     if len(told) > 1:
         raise BadValue(f"{name}: {told[0]} and {told[1]} cannot both hold.", "Make two lines of it.")
@@ -327,17 +338,64 @@ def _lines(name: str, value: object) -> tuple[LineWanted, ...]:
     return tuple(_line(f"{name} {i + 1}", one) for i, one in enumerate(value))
 
 
-LINE_READERS: Mapping[str, Read] = {
-    "role": choice(LineRole), "offset_mm": number(-1000, 1000), "join": choice(Join), "corner_mm": number(0, 1000),
-    "fit_mm": number(0.001, 5), "cut_mm": number(0.05, 1000), "tie_mm": number(0.02, 1000),
-    "least_ties": number(0, 10_000, whole=True), "tie": choice(Tie), "slit_deg": number(-360, 360),
-    "run_out_mm": number(-1000, 1000), "frame_mm": number(0, 1000), "weed_mm": number(1, 10_000),
-    "tab_mm": number(0.5, 1000), "tab_deg": number(-360, 720), "holes": yes, "drawn": _text, "edits": _edits,
-    "along": choice(LineRole),
-}
-READERS: Mapping[str, Read] = {
-    "lines": _lines, "source": choice(Source), "ground": _colour, "ground_at": place, "tolerance": number(0, 255),
-    "threshold": number(0, 1), "joined": choice(Where), "shape": choice(Shape), "around": choice(Around),
-    "specks_mm2": number(0, 1e8), "inner": _inner, "keep_at": places, "drop_at": places, "cut_out_at": places,
-    "objects_at": places, "bridge_mm": number(0, 1000), "line": choice(LineRole), "replaces": yes,
-}
+def _list(schema: Mapping[str, Any], **more: Any) -> dict[str, Any]:
+    return {"type": "array", "items": dict(schema), **more}
+
+
+_DEGREES = number(-360, 360)
+LINE_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "role": Field(choice(LineRole), "what the line does"),
+    "offset_mm": Field(number(-1000, 1000), "from the outline of the art, inwards where negative", "mm"),
+    "join": Field(choice(Join), "how it goes round a corner"),
+    "corner_mm": Field(number(0, 1000), "the radius of its corners", "mm"),
+    "fit_mm": Field(number(0.001, 5), "how near it keeps to what is seen", "mm"),
+    "cut_mm": Field(number(0.05, 1000), "a perforation's cut", "mm"),
+    "tie_mm": Field(number(0.02, 1000), "a perforation's tie", "mm"),
+    "least_ties": Field(number(0, 10_000, whole=True), "at least so many ties a piece"),
+    "tie": Field(choice(Tie), "what the blade does in a tie"),
+    "slit_deg": Field(_DEGREES, "a straight slit across each piece, at this angle to the page's x axis", "°"),
+    "run_out_mm": Field(number(-1000, 1000), "how far a slit runs beyond the outline on both sides", "mm"),
+    "frame_mm": Field(number(0, 1000), "a rectangle at that distance round all other lines", "mm"),
+    "weed_mm": Field(number(1, 10_000), "cuts through the waste, so that no strip is wider", "mm"),
+    "tab_mm": Field(number(0.5, 1000), "how wide a lift tab is", "mm"),
+    "tab_deg": Field(number(-360, 720), "towards where it lies from the middle of the piece", "°"),
+    "holes": Field(yes, "whether inner contours are cut; left out: by the first line that bounds a piece"),
+    "drawn": Field(Reader(_text, {"type": "string", "maxLength": MOST_DRAWN}), "a line by hand: SVG path data in mm"),
+    "along": Field(choice(LineRole), "the role of another line that it runs along"),
+    "edits": Field(Reader(_edits, _list(READ_EDIT.schema)), "what a hand changed afterwards"),
+})
+"""What may be said of a line that is to be made."""
+_LINES = _list(object_schema(LINE_FIELDS, LineWanted(LineRole.KISS_CUT), ("role",)), minItems=1, maxItems=MOST_LINES)
+_COLOUR = fixed_schema({"type": "number", "minimum": 0, "maximum": 255}, 3)
+_BELOW = MappingProxyType({"drop_below_mm2": Field(number(0, 1e8), "smaller ones are dropped", "mm²")})
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "lines": Field(Reader(_lines, _LINES), "the lines that are made"),
+    "source": Field(choice(Source), "what the outline is taken from"),
+    "ground": Field(Reader(_colour, _COLOUR), "the ground's colour: red, green and blue, 0 to 255"),
+    "ground_at": Field(place, "a place that is ground", "mm"),
+    "tolerance": Field(number(0, 255), "the greatest difference of a channel that is still ground; left out: found"),
+    "threshold": Field(number(0, 1), "the share of a pixel from which on it is art; left out: half of it"),
+    "joined": Field(choice(Where), "which places in the ground's colour are ground"),
+    "shape": Field(choice(Shape), "a plain shape instead of the outline"),
+    "around": Field(choice(Around), "what a shape goes round"),
+    "specks_mm2": Field(number(0, 1e8), "smaller islands are left out", "mm²"),
+    "inner": Field(
+        one_of(_inner, {"enum": ["keep", "drop"]}, object_schema(_BELOW, None, _BELOW)),
+        "what becomes of inner contours",
+    ),
+    "keep_at": Field(places, "inner contours that stay whatever else is said, each by a place in it", "mm"),
+    "drop_at": Field(places, "inner contours that go whatever else is said", "mm"),
+    "cut_out_at": Field(places, "areas of the art that become holes", "mm"),
+    "objects_at": Field(places, "the only objects that count; none: all do", "mm"),
+    "bridge_mm": Field(number(0, 1000), "islands nearer than this are joined", "mm"),
+    "line": Field(choice(LineRole), "the role of the file's line that the source “line” means"),
+    "replaces": Field(yes, "whether lines of the same roles that the file has make way"),
+})
+"""What may be said of what is to be made."""
+
+
+def make_schema() -> dict[str, Any]:
+    """What may be asked to be made, as JSON Schema 2020-12."""
+    schema = schema_of("Lines", FIELDS, Make(()), ("lines",))
+    schema["properties"]["inner"]["default"] = "keep"
+    return schema

@@ -5,6 +5,7 @@ from enum import StrEnum
 
 from horismos.destinations import Destination
 from horismos.errors import BadValue
+from horismos.json_readers import Reader
 from horismos.roles import InkRole
 
 __all__ = ["BEHIND", "FRONT", "InkLayer", "ink_order", "said_of_order"]
@@ -24,11 +25,17 @@ BEHIND = (InkLayer.COLOUR, InkLayer.WHITE, InkLayer.VARNISH)
 """[practice] seen through clear media: the colour lies next to it, white behind."""
 
 
-def ink_order(name: str, value: object) -> tuple[InkLayer, ...]:
-    """Read an order: each of the three once. Raises BadValue."""
+def _ink_order(name: str, value: object) -> tuple[InkLayer, ...]:
     if not isinstance(value, list | tuple) or sorted(map(str, value)) != sorted(InkLayer):
         raise BadValue(f"{name} must name each of {', '.join(InkLayer)} once.", "The first lies next to the media.")
     return tuple(InkLayer(str(layer)) for layer in value)
+
+
+ink_order = Reader(_ink_order, {
+    "type": "array", "items": {"enum": [layer.value for layer in InkLayer]}, "uniqueItems": True,
+    "minItems": len(InkLayer), "maxItems": len(InkLayer),
+})
+"""An order of inks: each of the three once."""
 
 
 def said_of_order(

@@ -3,17 +3,31 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.json_readers import Read, choice, number, object_of, text, yes
+from horismos.json_readers import (
+    Field,
+    Reader,
+    choice,
+    fixed_schema,
+    number,
+    object_schema,
+    read_fields,
+    record,
+    text,
+    yes,
+)
+from horismos.media import READ as MEDIA
 from horismos.media import Media
 from horismos.paths.matrix import Matrix
 from horismos.roles import LineRole
 from horismos.sheet.inks import BEHIND, FRONT, InkLayer, ink_order
+from horismos.sheet.marks import READ as MARKS
 from horismos.sheet.marks import MarkPlan
 
-__all__ = ["MOST_COPIES", "Fill", "How", "Layout", "Makes", "Placed"]
+__all__ = ["FIELDS", "MOST_COPIES", "READ_ALIGNING", "Aligning", "Fill", "How", "Layout", "Makes", "Placed"]
 
 MOST_COPIES = 20_000
 MOST_SHEETS = 2_000
@@ -76,17 +90,14 @@ class Aligning:
     speed_mm_s: float | None = None
     passes: int = 3  # [practice] two or three passes show behind
 
-    @classmethod
-    def from_json(cls, name: str, data: object) -> "Aligning":
-        """Read it; unknown keys and figures out of range are refused. Raises BadValue."""
-        given = object_of(data, name, ALIGNING)
-        return cls(**{key: ALIGNING[key](f"{name}: {key}", value) for key, value in given.items() if value is not None})
 
-
-ALIGNING: Mapping[str, Read] = {
-    "number": number(1, 8, whole=True), "force_gf": number(0.1, 1000), "speed_mm_s": number(0.1, 2000),
-    "passes": number(1, 10, whole=True),
-}
+ALIGNING: Mapping[str, Field] = MappingProxyType({
+    "number": Field(number(1, 8, whole=True), "the holder or slot"),
+    "force_gf": Field(number(0.1, 1000), "the force", "gf"),
+    "speed_mm_s": Field(number(0.1, 2000), "the speed", "mm/s"),
+    "passes": Field(number(1, 10, whole=True), "how often it goes over its corners"),
+})
+"""What may be said of the aligning figure's cut; what is left out is as the through cut has it."""
 
 
 @dataclass(frozen=True)
@@ -157,28 +168,28 @@ class Layout:
     @classmethod
     def from_json(cls, data: object) -> "Layout":
         """Read a layout as it is kept; unknown keys and figures out of range are refused. Raises BadValue."""
-        given = object_of(data, "Layout", READERS)
-        return cls(**{key: READERS[key](f"Layout: {key}", value) for key, value in given.items() if value is not None})
+        return cls(**read_fields("Layout", data, FIELDS))
 
 
-def roles_read(name: str, value: object) -> tuple[LineRole, ...]:
-    """Roles, none twice. Raises BadValue."""
+def _roles(name: str, value: object) -> tuple[LineRole, ...]:
     known = f"Known: {', '.join(LineRole)}."
     if not isinstance(value, list | tuple):
         raise BadValue(f"{name} must be a list of roles.", known)
     for one in value:
-        if one not in set(LineRole):
+        if not isinstance(one, str) or one not in set(LineRole):
             raise BadValue(f"{name}: there is no role “{one}”.", known)
     if len(set(value)) != len(value):
         raise BadValue(f"{name} names a role twice.")
     return tuple(LineRole(one) for one in value)
 
 
-def copies_read(name: str, value: object) -> tuple[int, ...]:
-    """Copies by their numbers from 1. Raises BadValue."""
-    if not isinstance(value, list | tuple) or any(type(one) is not int or one < 1 for one in value):
+def _copies(name: str, value: object) -> tuple[int, ...]:
+    if not isinstance(value, list | tuple):
         raise BadValue(f"{name} must be a list of copies by their numbers from 1.")
-    return tuple(sorted(set(value)))
+    return tuple(sorted({_COPY_NUMBER(name, one) for one in value}))
+
+
+_COPY_NUMBER = number(1, MOST_COPIES * MOST_SHEETS, whole=True)
 
 
 def _placed(name: str, value: object) -> tuple[Placed, ...]:
@@ -192,12 +203,7 @@ def _copy(name: str, value: object) -> Placed:
     """A copy with its item and sheet; or, as it was kept before, its matrix alone."""
     if isinstance(value, list | tuple):
         return Placed(_matrix(name, value))
-    given = object_of(value, f"{name}: a copy", ("matrix", "item", "sheet"))
-    count: Mapping[str, Read] = {
-        "item": number(0, MOST_ITEMS, whole=True), "sheet": number(1, MOST_SHEETS, whole=True),
-    }
-    said = {key: read(f"{name}: {key}", given[key]) for key, read in count.items() if key in given}
-    return Placed(_matrix(name, given.get("matrix")), **said)
+    return Placed(**read_fields(f"{name}: a copy", value, COPY, ("matrix",)))
 
 
 def _matrix(name: str, value: object) -> Matrix:
@@ -210,12 +216,43 @@ def _matrix(name: str, value: object) -> Matrix:
     return a, b, c, d, e, f
 
 
-READERS: Mapping[str, Read] = {
-    "how": choice(How), "fill": choice(Fill), "makes": choice(Makes), "media": Media.from_json, "inks": ink_order,
-    "placed": _placed, "placed_of": text(MOST_PRINT), "rows_mm": number(0, 1e7),
-    "columns": number(1, MOST_COPIES, whole=True), "gap_mm": number(0, MOST_GAP_MM), "turned": yes,
-    "length_mm": number(10, 1_000_000), "seconds": number(0, 3600), "frame_mm": number(0, 500),
-    "cut_order": roles_read, "cut_only": roles_read, "cut_copies": copies_read,
-    "aligning": Aligning.from_json,
-    "marks": MarkPlan.from_json, "code": yes, "mirror": yes,
+_MATRIX = fixed_schema({"type": "number", "minimum": -1e6, "maximum": 1e6}, 6)
+COPY: Mapping[str, Field] = MappingProxyType({
+    "matrix": Field(Reader(_matrix, _MATRIX), "from its mm to the sheet's, moved and turned alone: [a, b, c, d, e, f]"),
+    "item": Field(number(0, MOST_ITEMS, whole=True), "which item, from 0"),
+    "sheet": Field(number(1, MOST_SHEETS, whole=True), "on which sheet, from 1"),
+})
+"""What is said of a copy that was placed."""
+_COPIES = {
+    "type": "array", "maxItems": MOST_COPIES,
+    "items": {"anyOf": [object_schema(COPY, Placed((1.0, 0.0, 0.0, 1.0, 0.0, 0.0)), ("matrix",)), _MATRIX]},
 }
+_CUTS = Reader(_roles, {"type": "array", "items": choice(LineRole).schema, "uniqueItems": True})
+READ_ALIGNING = record(ALIGNING, Aligning())
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "how": Field(choice(How), "in rows and columns, or nested by their outline"),
+    "fill": Field(choice(Fill), "as ordered, or one sheet filled: a length of the roll, or all of it"),
+    "makes": Field(choice(Makes), "printed and cut, or one of them alone"),
+    "media": Field(MEDIA, "what is loaded; left out: the material at its usual size"),
+    "inks": Field(ink_order, "the order in which inks are laid down, the first next to the media"),
+    "placed": Field(Reader(_placed, _COPIES), "copies one by one, in place of rows and columns"),
+    "placed_of": Field(text(MOST_PRINT), "by which outlines they were placed"),
+    "rows_mm": Field(number(0, 1e7), "how much rows and columns would take", "mm"),
+    "columns": Field(number(1, MOST_COPIES, whole=True), "how many columns; left out: as many as fit"),
+    "gap_mm": Field(number(0, MOST_GAP_MM), "between cut outlines; left out: twice the bleed, at least 2 mm", "mm"),
+    "turned": Field(yes, "whether copies lie on their side; left out: whichever way wastes less"),
+    "length_mm": Field(number(10, 1_000_000), "how long a sheet may be", "mm"),
+    "seconds": Field(number(0, 3600), "how long nesting may take", "s"),
+    "frame_mm": Field(number(0, 500), "how far round everything a weeding frame is cut", "mm"),
+    "cut_order": Field(_CUTS, "the roles that are cut first, one behind the other"),
+    "cut_only": Field(_CUTS, "the roles that are cut at all; left out: all"),
+    "cut_copies": Field(
+        Reader(_copies, {"type": "array", "items": _COPY_NUMBER.schema}),
+        "the copies that are cut, counted from 1; left out: all",
+    ),
+    "aligning": Field(READ_ALIGNING, "how the figure is cut by which a turned sheet is aligned"),
+    "marks": Field(MARKS, "which registration marks"),
+    "code": Field(yes, "whether a code is printed beside the marks"),
+    "mirror": Field(yes, "whether all is printed the other way round; left out: as the orders say"),
+})
+"""What may be said of how copies lie: the one table that a job, a shared sheet, the API and a plan are read by."""

@@ -4,14 +4,15 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from types import MappingProxyType
 
 from horismos.errors import BadValue
-from horismos.json_readers import Read, choice, number, object_of
+from horismos.json_readers import Field, Reader, choice, fixed_schema, number, one_of, record
 from horismos.machines import MarkStyle
 from horismos.paths.box import Bounds
-from horismos.sheet.mark_kinds import Mark, MarkKind, kind_of
+from horismos.sheet.mark_kinds import Mark, MarkKind, kind_of, registered
 
-__all__ = ["Mark", "MarkKind", "MarkPlan", "MarksRound", "marks_on"]
+__all__ = ["FIELDS", "READ", "Mark", "MarkKind", "MarkPlan", "MarksRound", "marks_on"]
 
 MOST_MARKS = 4_000
 
@@ -46,12 +47,6 @@ class MarkPlan:
         if self.every_mm is not None and self.count not in (None, 4):
             raise BadValue(f"Marks: {self.count} marks and marks every {self.every_mm:g} mm.", "Give one of the two.")
 
-    @classmethod
-    def from_json(cls, name: str, value: object) -> "MarkPlan":
-        """Read which marks are wanted; unknown keys and figures out of range are refused. Raises BadValue."""
-        given = object_of(value, name, READERS)
-        return cls(**{key: READERS[key](f"{name}: {key}", v) for key, v in given.items() if v is not None})
-
     def to_json(self) -> dict[str, object]:
         """Which marks are wanted, as plain values; what is the cutter's own is left out."""
         around = list(self.around) if isinstance(self.around, tuple) else self.around.value
@@ -81,11 +76,14 @@ class MarkPlan:
         return style.distance_mm + place, style.distance_mm + furthest
 
 
+_FAR = number(-1e6, 1e6)
+
+
 def _around(name: str, value: object) -> MarksRound | Bounds:
     if isinstance(value, list | tuple):
         if len(value) != 4:
             raise BadValue(f"{name} must be a word or a rectangle [x0, y0, x1, y1] in mm.")
-        x0, y0, x1, y1 = (number(-1e6, 1e6)(name, v) for v in value)
+        x0, y0, x1, y1 = (_FAR(name, v) for v in value)
         if x1 <= x0 or y1 <= y0:
             raise BadValue(f"{name} is an empty rectangle.", "Give [x0, y0, x1, y1] with x0 < x1 and y0 < y1.")
         return x0, y0, x1, y1
@@ -100,10 +98,20 @@ def _kind(name: str, value: object) -> MarkKind:
         raise BadValue(f"{name}: {why.message}", why.next_step) from None
 
 
-READERS: Mapping[str, Read] = {
-    "kind": _kind, "count": number(2, 4, whole=True), "every_mm": number(20, 100_000), "around": _around,
-    "distance_mm": number(0, 500), "arm_mm": number(1, 200), "weight_mm": number(0.1, 20),
-}
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "kind": Field(Reader(_kind, {"enum": list(registered())}), "what they look like"),
+    "count": Field(number(2, 4, whole=True), "two at opposite corners, three or four; left out: four"),
+    "every_mm": Field(number(20, 100_000), "no two neighbours along a side stand further apart", "mm"),
+    "around": Field(
+        one_of(_around, choice(MarksRound).schema, fixed_schema(_FAR.schema, 4)),
+        "what they stand round: the art, what the machine can use, each copy, or a rectangle [x0, y0, x1, y1] in mm",
+    ),
+    "distance_mm": Field(number(0, 500), "between the art with its bleed and their ink", "mm"),
+    "arm_mm": Field(number(1, 200), "how large one is", "mm"),
+    "weight_mm": Field(number(0.1, 20), "how thick its lines are", "mm"),
+})
+"""What may be said of registration marks; what is left out is the cutter's own."""
+READ = record(FIELDS, MarkPlan())
 
 
 def marks_on(frames: Sequence[Bounds], plan: MarkPlan, own: MarkStyle) -> tuple[Mark, ...]:

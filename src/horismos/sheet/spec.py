@@ -2,16 +2,29 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from types import MappingProxyType
 from typing import Any
 
-from horismos.destinations import SHIPPED, Destination, destination_from_json
+from horismos.destinations import SHIPPED, Destination, destination_from_json, destination_schema
 from horismos.errors import BadValue, NotFound
-from horismos.json_readers import Read, choice, number, object_of
-from horismos.materials import MATERIALS, Material, material_from_json
-from horismos.sheet.layout import READERS, Fill, Layout
+from horismos.json_readers import (
+    Field,
+    Reader,
+    choice,
+    number,
+    object_schema,
+    one_of,
+    read_fields,
+    record,
+    schema_of,
+    sequence_of,
+)
+from horismos.materials import MATERIALS, Material, material_from_json, material_schema
+from horismos.sheet.layout import FIELDS as LAYOUT_FIELDS
+from horismos.sheet.layout import Fill, Layout
 from horismos.sheet.turning import Turn
 
-__all__ = ["ItemWanted", "LayoutPlan"]
+__all__ = ["FIELDS", "ItemWanted", "LayoutPlan", "plan_schema"]
 
 MOST_ITEMS = 500
 MOST_COPIES = 100_000
@@ -45,15 +58,12 @@ class LayoutPlan:
     @classmethod
     def from_json(cls, data: object) -> "LayoutPlan":
         """Read a plan; unknown keys, at any depth, and figures out of range are refused. Raises BadValue, NotFound."""
-        given = object_of(data, "The layout", (*PLAN_READERS, *OWN))
-        readers = {**PLAN_READERS, **{key: READERS[CUT.get(key, key)] for key in OWN}}
-        values = {key: readers[key](f"Layout: {key}", value) for key, value in given.items() if value is not None}
+        said = read_fields("Layout", data, FIELDS)
         for key, sample in (("material", '"film-1370"'), ("items", '[{"file": "art.pdf"}]')):
-            if not values.get(key):
+            if not said.get(key):
                 raise BadValue(f"Layout: {key} is missing.", f'Write "{key}": {sample}.')
-        own = {CUT.get(key, key): values.pop(key) for key in OWN if key in values}
-        layout = Layout(**{"code": False, **own})
-        return cls(**values, layout=layout)
+        own = {CUT.get(key, key): said.pop(key) for key in OWN if key in said}
+        return cls(**said, layout=Layout(**{"code": False, **own}))
 
 
 def _material(name: str, value: object) -> Material:
@@ -63,12 +73,8 @@ def _material(name: str, value: object) -> Material:
         return MATERIALS[value]
     if isinstance(value, Mapping) and not set(value) <= {"width_mm", "length_mm"}:
         return material_from_json(value)
-    given = object_of(value, name, ("width_mm", "length_mm"))
-    size = number(10, 100_000)
-    if given.get("width_mm") is None:
-        raise BadValue(f"{name}: width_mm is missing.", "Give the width of the media in mm.")
-    wide = size(f"{name}: width_mm", given["width_mm"])
-    long = None if given.get("length_mm") is None else size(f"{name}: length_mm", given["length_mm"])
+    size: Mapping[str, Any] = read_fields(name, value, FREE, ("width_mm",))
+    wide, long = size["width_mm"], size.get("length_mm")
     title = f"Roll {wide:g} mm" if long is None else f"Sheet {wide:g} × {long:g} mm"
     return replace(next(iter(MATERIALS.values())), id="free", title=title, width_mm=wide, length_mm=long)
 
@@ -88,32 +94,47 @@ def _file(name: str, value: object) -> str:
 
 
 def _order(name: str, value: object) -> Mapping[str, Any] | str:
-    if not isinstance(value, str | Mapping):
+    if value == "" or not isinstance(value, str | Mapping):
         raise BadValue(f"{name} must be an order or a path to one.")
     return value
 
 
-def _items(name: str, value: object) -> tuple[ItemWanted, ...]:
-    if not isinstance(value, list | tuple) or len(value) > MOST_ITEMS:
-        raise BadValue(f"{name} must be a list of at most {MOST_ITEMS} files.")
-    out = []
-    for i, one in enumerate(value, 1):
-        given = object_of(one, f"{name} {i}", ITEM_READERS)
-        if given.get("file") is None:
-            raise BadValue(f"{name} {i}: file is missing.")
-        out.append(ItemWanted(**{
-            key: ITEM_READERS[key](f"{name} {i}: {key}", v) for key, v in given.items() if v is not None
-        }))
-    return tuple(out)
-
-
-ITEM_READERS: Mapping[str, Read] = {
-    "file": _file, "order": _order, "quantity": number(1, MOST_COPIES, whole=True), "turn": choice(Turn),
+_PATH = {"type": "string", "minLength": 1}
+ITEM: Mapping[str, Field] = MappingProxyType({
+    "file": Field(Reader(_file, _PATH), "the path of the artwork, from the plan's folder"),
+    "order": Field(one_of(_order, _PATH, {"type": "object"}), "its order, or the path of one"),
+    "quantity": Field(number(1, MOST_COPIES, whole=True), "how many; it goes before the order's"),
+    "turn": Field(choice(Turn), "how copies may be turned"),
+})
+FREE: Mapping[str, Field] = MappingProxyType({
+    "width_mm": Field(number(10, 100_000), "how wide it is", "mm"),
+    "length_mm": Field(number(10, 100_000), "how long a sheet is; left out: a roll", "mm"),
+})
+"""Media of which nothing is known but its size."""
+_OWN_MATERIAL = {
+    **material_schema(), "anyOf": [{"required": [key]} for key in material_schema()["properties"] if key not in FREE],
 }
-PLAN_READERS: Mapping[str, Read] = {"material": _material, "destination": _destination, "items": _items}
 OWN = (
     "how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror", "order", "only", "copies", "aligning",
 )
 """What a plan says of the layout."""
 CUT = {"order": "cut_order", "only": "cut_only", "copies": "cut_copies"}
 """How the layout calls what a plan says of the cut."""
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "material": Field(
+        one_of(_material, {"enum": list(MATERIALS)}, object_schema(FREE, None, ("width_mm",)), _OWN_MATERIAL),
+        "what it is printed on: an id, a size, or a shop's own",
+    ),
+    "destination": Field(
+        one_of(_destination, {"enum": list(SHIPPED)}, destination_schema()), "whom it is for: an id, or a shop's own"
+    ),
+    "items": Field(sequence_of(record(ITEM, ItemWanted(""), ("file",)), 0, MOST_ITEMS, "files"), "what lies on it"),
+    **{key: LAYOUT_FIELDS[CUT.get(key, key)] for key in OWN},
+})
+"""What a plan may say; of the tools another room reads."""
+
+
+def plan_schema(more: Mapping[str, Mapping[str, Any]]) -> dict[str, Any]:
+    """What a plan may be, as JSON Schema 2020-12, with ``more`` keys."""
+    schema = schema_of("Layout", FIELDS, Layout(code=False), ("material", "items"))
+    return {**schema, "properties": {**schema["properties"], **more}}

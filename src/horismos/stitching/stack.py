@@ -2,17 +2,34 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass
 from enum import StrEnum
+from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.formats.embroidery import FORMATS
-from horismos.json_readers import Read, choice, number, object_of, text, yes
+from horismos.formats.embroidery import StitchSuffix
+from horismos.json_readers import (
+    Field,
+    Reader,
+    choice,
+    number,
+    object_schema,
+    one_of,
+    optional,
+    plain_fields,
+    read_fields,
+    schema_of,
+    text,
+    yes,
+)
 from horismos.roles import LineRole
 from horismos.stitching.fabrics import FABRICS, Fabric, fabric_called
 
-__all__ = ["Inner", "Join", "Lay", "Layer", "Outline", "Sewing", "Stack", "StitchKind", "Underlay"]
+__all__ = [
+    "FIELDS", "LAYER_FIELDS", "LEAST_WIDE_MM", "MOST_LAYERS", "MOST_SEWINGS", "SEWING_FIELDS", "Inner", "Join", "Lay",
+    "Layer", "Outline", "Sewing", "Stack", "StitchKind", "Underlay", "stack_schema",
+]
 
 MOST_LAYERS = 5
 LEAST_WIDE_MM = 0.6
@@ -28,6 +45,11 @@ class StitchKind(StrEnum):
     TACK_DOWN = "tack-down"
     ZIGZAG = "zigzag"
     SATIN = "satin"
+
+    @property
+    def words(self) -> str:
+        """The kind in words."""
+        return "placement line" if self is StitchKind.PLACEMENT else self.value
 
     @property
     def runs(self) -> bool:
@@ -123,10 +145,7 @@ class Sewing:
     @classmethod
     def from_json(cls, data: object, name: str) -> "Sewing":
         """Stitches as they are given: what is left out is as usual for the kind. Raises BadValue."""
-        given = object_of(data, name, SEWING)
-        if "kind" not in given:
-            raise BadValue(f"{name} has no kind.", f"Give one of {', '.join(StitchKind)}.")
-        said = {key: SEWING[key](f"{name}: {key}", value) for key, value in given.items()}
+        said = read_fields(name, data, SEWING_FIELDS, ("kind",))
         if not said["kind"].runs and said.get("width_mm", LEAST_WIDE_MM) < LEAST_WIDE_MM:
             raise BadValue(f"{name}: width_mm is {said['width_mm']:g}.", f"Give {LEAST_WIDE_MM:g} mm or more.")
         usual = asdict(cls.usual(said["kind"]))
@@ -148,7 +167,7 @@ class Layer:
     """
 
     name: str
-    fabric: str
+    fabric: str = "twill"
     drawn: str = ""
     offset_mm: float = 0.0
     join: Join = Join.ROUND
@@ -175,21 +194,14 @@ class Layer:
     @classmethod
     def from_json(cls, data: object, number: int) -> "Layer":
         """A layer as it is given. Raises BadValue, naming it."""
-        given = object_of(data, f"Layer {number}", LAYER)
-        said: dict[str, Any] = {
-            key: LAYER[key](f"Layer {number}: {key}", value) for key, value in given.items() if key != "stitches"
-        }
+        said = read_fields(f"Layer {number}", data, LAYER_FIELDS)
         name = said.get("name") or f"layer {number}"
-        sewn = given.get("stitches", [])
-        if not isinstance(sewn, list) or len(sewn) > MOST_SEWINGS:
-            raise BadValue(f"Layer {number}: stitches must be a list of at most {MOST_SEWINGS} kinds.")
-        stitches = tuple(Sewing.from_json(one, f"Layer {number}, stitches {i}") for i, one in enumerate(sewn, 1))
         if number > 1 and said.get("offset_mm", 0.0) < 0 and not said.get("drawn"):
             raise BadValue(
                 f"“{name}” is {-said['offset_mm']:g} mm smaller than the layer above it.",
                 "Give it an offset of 0 or more: each layer carries the one above.",
             )
-        return cls(**{"fabric": "twill", **said, "name": name, "stitches": stitches})
+        return cls(**{**said, "name": name})
 
 
 @dataclass(frozen=True)
@@ -200,41 +212,20 @@ class Stack:
     """
 
     layers: tuple[Layer, ...]
-    formats: tuple[str, ...] = ("dst",)
+    formats: tuple[StitchSuffix, ...] = (StitchSuffix.DST,)
     frame_mm: float | None = None
     outline: Outline = Outline.AUTO
 
     @classmethod
     def from_json(cls, data: object) -> "Stack":
         """A stack as people write it. Raises BadValue for keys and values that cannot be meant, naming them."""
-        given = object_of(data, "Stack", ("layers", "formats", "frame_mm", "outline"))
-        layers = given.get("layers")
-        if not isinstance(layers, list) or not 1 <= len(layers) <= MOST_LAYERS:
-            raise BadValue(f"Stack: layers must be a list of one to {MOST_LAYERS} layers, from the top down.")
-        formats = given.get("formats", ["dst"])
-        if not isinstance(formats, list) or not all(isinstance(one, str) for one in formats):
-            raise BadValue("Stack: formats must be a list of names.", f"Known: {', '.join(FORMATS)}.")
-        for one in formats:
-            if one.lower() not in FORMATS:
-                raise BadValue(f"“{one}” is no format that stitches are written in.", f"Known: {', '.join(FORMATS)}.")
-        frame = given.get("frame_mm")
-        made = tuple(Layer.from_json(one, i) for i, one in enumerate(layers, 1))
-        _names_differ(made)
-        return cls(
-            made, tuple(dict.fromkeys(one.lower() for one in formats)),
-            None if frame is None else number(1, 200)("Stack: frame_mm", frame),
-            Outline(choice(Outline)("Stack: outline", given.get("outline", Outline.AUTO))),
-        )
+        made = cls(**read_fields("Stack", data, FIELDS, ("layers",)))
+        _names_differ(made.layers)
+        return made
 
     def to_json(self) -> dict[str, Any]:
         """The stack as plain values, as it is given."""
-        return {
-            "layers": [
-                {**{f.name: getattr(one, f.name) for f in fields(one)}, "stitches": [asdict(s) for s in one.stitches]}
-                for one in self.layers
-            ],
-            "formats": list(self.formats), "frame_mm": self.frame_mm, "outline": self.outline,
-        }
+        return plain_fields(self)
 
 
 def _names_differ(layers: tuple[Layer, ...]) -> None:
@@ -250,14 +241,6 @@ def _colour(name: str, value: object) -> str:
     return value
 
 
-def _corners(name: str, value: object) -> Join | None:
-    return None if value is None else Join(choice(Join)(name, value))
-
-
-def _force(name: str, value: object) -> float | None:
-    return None if value is None else float(number(1, 1000)(name, value))
-
-
 def _fabric(name: str, value: object) -> str:
     said = str(text(60)(name, value)).strip()
     if not said:
@@ -265,12 +248,75 @@ def _fabric(name: str, value: object) -> str:
     return said
 
 
-LAYER: Mapping[str, Read] = {
-    "name": text(60), "fabric": _fabric, "drawn": text(300), "offset_mm": number(-20, 100), "join": choice(Join),
-    "inner": choice(Inner), "shrinks": number(0, 0.2), "pull_mm": number(0, 1), "colour": _colour, "thread": _colour,
-    "lay": choice(Lay), "force_gf": _force, "passed": yes, "stitches": text(0),
-}
-SEWING: Mapping[str, Read] = {
-    "kind": choice(StitchKind), "width_mm": number(0, 30), "spacing_mm": number(0.2, 12), "inset_mm": number(0, 30),
-    "underlay": choice(Underlay), "corners": _corners,
-}
+def _sewings(name: str, value: object) -> tuple[Sewing, ...]:
+    of = name.removesuffix(": stitches")
+    if not isinstance(value, list | tuple) or len(value) > MOST_SEWINGS:
+        raise BadValue(f"{name} must be a list of at most {MOST_SEWINGS} kinds.")
+    return tuple(Sewing.from_json(one, f"{of}, stitches {i}") for i, one in enumerate(value, 1))
+
+
+def _layers(name: str, value: object) -> tuple[Layer, ...]:
+    if not isinstance(value, list | tuple) or not 1 <= len(value) <= MOST_LAYERS:
+        raise BadValue(f"{name} must be a list of one to {MOST_LAYERS} layers, from the top down.")
+    return tuple(Layer.from_json(one, i) for i, one in enumerate(value, 1))
+
+
+def _formats(name: str, value: object) -> tuple[StitchSuffix, ...]:
+    known = f"Known: {', '.join(StitchSuffix)}."
+    if not isinstance(value, list | tuple) or not all(isinstance(one, str) for one in value):
+        raise BadValue(f"{name} must be a list of names.", known)
+    for one in value:
+        if one.lower() not in set(StitchSuffix):
+            raise BadValue(f"“{one}” is no format that stitches are written in.", known)
+    return tuple(dict.fromkeys(StitchSuffix(one.lower()) for one in value))
+
+
+def _list(schema: Mapping[str, Any], least: int, most: int) -> dict[str, Any]:
+    return {"type": "array", "items": dict(schema), "minItems": least, "maxItems": most}
+
+
+SEWING_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "kind": Field(choice(StitchKind), "what they are for"),
+    "width_mm": Field(number(0, 30), "how wide they are; nothing for a run, 0.6 or more for others", "mm"),
+    "spacing_mm": Field(number(0.2, 12), "between two stitches on one side; of a run, its stitches' length", "mm"),
+    "inset_mm": Field(number(0, 30), "how far their inner edge lies inside the fabric's edge", "mm"),
+    "underlay": Field(choice(Underlay), "what is sewn below a satin"),
+    "corners": Field(optional(choice(Join)), "how they go round a corner; null: as the layer's edge"),
+})
+"""What may be said of stitches; lengths that are left out are as usual for the kind."""
+_COLOUR = one_of(
+    _colour, {"enum": [""]}, {"type": "string", "pattern": "^#[0-9A-Fa-f]{6}$", "minLength": 7, "maxLength": 7}
+)
+LAYER_FIELDS: Mapping[str, Field] = MappingProxyType({
+    "name": Field(text(60), "what it is called; left out: its number"),
+    "fabric": Field(Reader(_fabric, {**text(60).schema, "pattern": "\\S"}), "its fabric"),
+    "drawn": Field(text(300), "what of the file it is drawn as; empty: it follows the layer above"),
+    "offset_mm": Field(number(-20, 100), "from the layer above, of the top one from the outline", "mm"),
+    "join": Field(choice(Join), "how its edge goes round a corner"),
+    "inner": Field(choice(Inner), "what becomes of inner contours"),
+    "shrinks": Field(number(0, 0.2), "the share of its length that it loses under heat"),
+    "pull_mm": Field(number(0, 1), "how much further stitches reach at either end", "mm"),
+    "colour": Field(_COLOUR, "the fabric's colour as #rrggbb; empty: the fabric's own"),
+    "thread": Field(_COLOUR, "the thread's colour as #rrggbb"),
+    "lay": Field(choice(Lay), "how it is laid on what lies there"),
+    "force_gf": Field(optional(number(1, 1000)), "the force that a test cut led to; null: as its thickness asks", "gf"),
+    "passed": Field(yes, "whether that test came out right"),
+    "stitches": Field(
+        Reader(_sewings, _list(object_schema(SEWING_FIELDS, None, ("kind",)), 0, MOST_SEWINGS)), "how it is sewn"
+    ),
+})
+"""What may be said of a layer."""
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "layers": Field(
+        Reader(_layers, _list(object_schema(LAYER_FIELDS, Layer("")), 1, MOST_LAYERS)), "its layers, from the top down"
+    ),
+    "formats": Field(Reader(_formats, _list(choice(StitchSuffix).schema, 0, 20)), "in which stitches are written"),
+    "frame_mm": Field(optional(number(1, 200)), "how far from the lowest layer a frame is cut; null: none", "mm"),
+    "outline": Field(choice(Outline), "what it is made on: a line by its role, or the art"),
+})
+"""What may be said of a stack."""
+
+
+def stack_schema() -> dict[str, Any]:
+    """What a stack may be, as JSON Schema 2020-12."""
+    return schema_of("Stack", FIELDS, Stack(()), ("layers",))

@@ -37,7 +37,7 @@ export type Shared = Shapes["SharedShown"];
 export type SharedChange = Shapes["SharedChange"];
 export type Layout = Shared["layout"];
 export type Media = NonNullable<Layout["media"]>;
-export type MarkKind = NonNullable<Shapes["MarksGiven"]["kind"]>;
+export type MarkKind = NonNullable<NonNullable<JobChange["marks"]>["kind"]>;
 export type MediaShown = Shapes["MediaShown"];
 export type Item = Shapes["ItemShown"];
 export type Cut = Shapes["CutShown"];
@@ -73,39 +73,12 @@ export type StackBed = Shapes["StackBed"];
 export type Sewn = Shapes["SewnShown"];
 export type FabricTest = Shapes["FabricTested"];
 
-/** A stack as it is given, and kept with the job: the core's own JSON. */
-export interface SewingWanted {
-  kind: "placement" | "tack-down" | "zigzag" | "satin";
-  width_mm: number;
-  spacing_mm: number;
-  inset_mm: number;
-  underlay: "none" | "centre" | "zigzag";
-  corners: "round" | "mitre" | null;
-}
-export interface LayerWanted {
-  name: string;
-  fabric: string;
-  /** What of the file it is drawn as, by its key; empty: it follows the layer above. */
-  drawn: string;
-  offset_mm: number;
-  join: "round" | "mitre";
-  inner: "keep" | "close";
-  shrinks: number;
-  pull_mm: number;
-  colour: string;
-  thread: string;
-  lay: "stick" | "heat";
-  force_gf: number | null;
-  /** A test cut with that force came out right. */
-  passed: boolean;
-  stitches: SewingWanted[];
-}
-export interface StackWanted {
-  layers: LayerWanted[];
-  formats: string[];
-  frame_mm: number | null;
-  outline: "auto" | "art" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
-}
+/** A stack as it is kept with the job, with its layers and their stitches. */
+export type StackWanted = Shapes["Stack"];
+export type LayerWanted = Shapes["Layer"];
+export type SewingWanted = Shapes["Sewing"];
+/** What lines are to be made of. */
+export type MakeWanted = Shapes["DraftRequest"]["make"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 

@@ -8,7 +8,16 @@ import {
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
-import { api, told, type Bed, type Job, type JobRow, type Shared, type Side } from "./client";
+import {
+  api,
+  told,
+  type Bed,
+  type Job,
+  type JobRow,
+  type MakeWanted,
+  type Shared,
+  type Side,
+} from "./client";
 
 export type Line = [[number, number], [number, number]];
 export interface Misregistration {
@@ -230,29 +239,29 @@ export const queries = {
     }),
 
   /** Lines as they would be made; with the nodes that a hand may move. */
-  making: (job: Job, make: object | null, nodes: boolean) =>
+  making: (job: Job, make: MakeWanted | null, nodes: boolean) =>
     queryOptions({
       queryKey: ["making", job.id, job.revision, make, nodes],
       enabled: make !== null && job.seen !== null,
       staleTime: Infinity,
       gcTime: 60_000,
       retry: false,
-      queryFn: ({ signal }) => makingOf(job, make ?? {}, false, nodes, signal),
+      queryFn: ({ signal }) => makingOf(job, make ?? NO_LINES, false, nodes, signal),
     }),
 
   /** The same by straight pieces, soon after a change. */
-  makingSoon: (job: Job, make: object | null) =>
+  makingSoon: (job: Job, make: MakeWanted | null) =>
     queryOptions({
       queryKey: ["making soon", job.id, job.revision, make],
       enabled: make !== null && job.seen !== null,
       staleTime: Infinity,
       gcTime: 60_000,
       retry: false,
-      queryFn: ({ signal }) => makingOf(job, make ?? {}, true, false, signal),
+      queryFn: ({ signal }) => makingOf(job, make ?? NO_LINES, true, false, signal),
     }),
 
   /** What the check would say of them. */
-  makingCheck: (job: Job, make: object | null) =>
+  makingCheck: (job: Job, make: MakeWanted | null) =>
     queryOptions({
       queryKey: ["making check", job.id, job.revision, job.found, make],
       enabled: make !== null && job.seen !== null,
@@ -263,14 +272,14 @@ export const queries = {
         told(
           api.POST("/api/jobs/{job_id}/making/check", {
             ...at(job.id),
-            body: { make: make as Record<string, unknown>, revision: job.revision, tab: TAB },
+            body: { make: make ?? NO_LINES, revision: job.revision, tab: TAB },
             signal,
           }),
         ),
     }),
 
   /** The material cut open with the lines as they would be. */
-  makingSection: (job: Job, make: object, [[x0, y0], [x1, y1]]: Line) =>
+  makingSection: (job: Job, make: MakeWanted, [[x0, y0], [x1, y1]]: Line) =>
     queryOptions({
       queryKey: ["section", job.id, job.revision, job.material_id, job.plates?.sha256, x0, y0, x1, y1, make],
       staleTime: Infinity,
@@ -282,7 +291,7 @@ export const queries = {
           api.POST("/api/jobs/{job_id}/making/section", {
             ...at(job.id),
             body: {
-              make: make as Record<string, unknown>,
+              make,
               revision: job.revision,
               line: [x0, y0, x1, y1],
               tab: TAB,
@@ -301,20 +310,22 @@ export const queries = {
     }),
 };
 
+const NO_LINES: MakeWanted = { lines: [] };
+
 /** Names this page to the server, which leaves off what the page asked about before it asked about another make. */
 const TAB = Math.random().toString(36).slice(2);
 
-const makingOf = (job: Job, make: object, draft: boolean, nodes: boolean, signal?: AbortSignal) =>
+const makingOf = (job: Job, make: MakeWanted, draft: boolean, nodes: boolean, signal?: AbortSignal) =>
   told(
     api.POST("/api/jobs/{job_id}/making", {
       ...at(job.id),
-      body: { make: make as Record<string, unknown>, revision: job.revision, draft, nodes, tab: TAB },
+      body: { make, revision: job.revision, draft, nodes, tab: TAB },
       signal,
     }),
   );
 
 /** The lines by straight pieces, as soon as that can be, while a hand drags. */
-export const makingDraft = (job: Job, make: object) => makingOf(job, make, true, false);
+export const makingDraft = (job: Job, make: MakeWanted) => makingOf(job, make, true, false);
 
 /** The rows of the Desk that are known, of whatever group. */
 export const rowsKnown = (client: QueryClient): JobRow[] =>

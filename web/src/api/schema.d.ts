@@ -2836,6 +2836,12 @@ export interface components {
             spelling: components["schemas"]["Run"][];
         };
         /**
+         * Inner
+         * @description What becomes of inner contours: the fabric has them too, or is whole there.
+         * @enum {string}
+         */
+        Inner: "keep" | "close";
+        /**
          * IntakeShown
          * @description How the file was taken in; ``kind`` is None while that is not known.
          */
@@ -3001,10 +3007,7 @@ export interface components {
             /** Own Tools */
             own_tools: components["schemas"]["LineRole"][];
             rehearsal: components["schemas"]["RehearsalShown"] | null;
-            /** Stack */
-            stack: {
-                [key: string]: unknown;
-            } | null;
+            stack: components["schemas"]["Stack"] | null;
             /** Stacks */
             stacks: components["schemas"]["StackPackageShown"][];
             /** Revisions */
@@ -3013,6 +3016,86 @@ export interface components {
             releases: components["schemas"]["ReleaseShown"][];
             /** Log */
             log: components["schemas"]["LogShown"][];
+        };
+        /**
+         * Join
+         * @description How an edge goes round a corner; stitches go round it alike: capped where it is round, else mitred.
+         * @enum {string}
+         */
+        Join: "round" | "mitre";
+        /**
+         * Lay
+         * @description How fabric is laid on what lies there already: by its own adhesive, or by heat.
+         * @enum {string}
+         */
+        Lay: "stick" | "heat";
+        /**
+         * Layer
+         * @description A layer of fabric; lengths in mm.
+         *
+         *     ``drawn`` says what of the file it is drawn as, by the key of what is drawn; empty: it follows the layer above.
+         *     ``offset_mm`` is from that, or from the layer above, of the top one from the outline of the art. ``shrinks`` is the
+         *     share of its length that the fabric loses under heat, by which it is cut larger; ``pull_mm`` how much further its
+         *     stitches reach at either end, since they pull in. ``colour`` is the fabric's, ``thread`` the thread's, as #rrggbb.
+         *     ``force_gf`` is what a test cut has led to, None: as its thickness asks for; it ``passed`` where that test showed
+         *     the fabric cut and nothing below.
+         */
+        Layer: {
+            /** Name */
+            name: string;
+            /**
+             * Fabric
+             * @default twill
+             */
+            fabric: string;
+            /**
+             * Drawn
+             * @default
+             */
+            drawn: string;
+            /**
+             * Offset Mm
+             * @default 0
+             */
+            offset_mm: number;
+            /** @default round */
+            join: components["schemas"]["Join"];
+            /** @default keep */
+            inner: components["schemas"]["Inner"];
+            /**
+             * Shrinks
+             * @default 0
+             */
+            shrinks: number;
+            /**
+             * Pull Mm
+             * @default 0
+             */
+            pull_mm: number;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /** @default stick */
+            lay: components["schemas"]["Lay"];
+            /** Force Gf */
+            force_gf?: number | null;
+            /**
+             * Passed
+             * @default false
+             */
+            passed: boolean;
+            /**
+             * Stitches
+             * @default []
+             */
+            stitches: components["schemas"]["Sewing"][];
         };
         /**
          * LayerSeen
@@ -3320,6 +3403,14 @@ export interface components {
              */
             times: number[][];
         };
+        /**
+         * Outline
+         * @description What a stack is made on: a line of the file by its role, or the outline of its art.
+         *
+         *     By itself it is the kiss cut, else the through cut, else the art.
+         * @enum {string}
+         */
+        Outline: "auto" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease" | "art";
         /**
          * PageSeen
          * @description What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
@@ -3684,6 +3775,26 @@ export interface components {
          */
         Severity: "stop" | "look" | "note" | "off";
         /**
+         * Sewing
+         * @description One kind of stitches round a layer; lengths in mm.
+         *
+         *     ``width_mm`` is how wide they are, and counts nothing for a run. ``spacing_mm`` is between two stitches on one side,
+         *     the longer one on a curve; of a run it is the length of a stitch. ``inset_mm`` is how far the inner edge of the
+         *     stitches lies inside the fabric's edge. ``corners`` None: as the layer's edge goes round them.
+         */
+        Sewing: {
+            kind: components["schemas"]["StitchKind"];
+            /** Width Mm */
+            width_mm: number;
+            /** Spacing Mm */
+            spacing_mm: number;
+            /** Inset Mm */
+            inset_mm: number;
+            /** @default centre */
+            underlay: components["schemas"]["Underlay"];
+            corners?: components["schemas"]["Join"] | null;
+        };
+        /**
          * SharedOn
          * @description A shared sheet that a job lies on, with so many copies.
          */
@@ -3883,6 +3994,27 @@ export interface components {
          */
         Side: "front" | "back";
         /**
+         * Stack
+         * @description A stack of fabric, its layers from the top down; ``formats`` are those of the stitch files.
+         *
+         *     ``frame_mm`` is how far from the lowest layer a weeding frame lies, None for none.
+         */
+        Stack: {
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
+            /**
+             * Formats
+             * @default [
+             *       "dst"
+             *     ]
+             */
+            formats: components["schemas"]["StitchSuffix"][];
+            /** Frame Mm */
+            frame_mm?: number | null;
+            /** @default auto */
+            outline: components["schemas"]["Outline"];
+        };
+        /**
          * StackFileShown
          * @description A file of a stack: a layer's cut, from the top and from 0, or stitches, of no layer.
          */
@@ -3927,6 +4059,18 @@ export interface components {
              */
             created: string;
         };
+        /**
+         * StitchKind
+         * @description What stitches are for: a line to lay fabric by, one that holds it, and two that close its edge.
+         * @enum {string}
+         */
+        StitchKind: "placement" | "tack-down" | "zigzag" | "satin";
+        /**
+         * StitchSuffix
+         * @description The formats that stitches are written in, by the suffix of their files.
+         * @enum {string}
+         */
+        StitchSuffix: "dst" | "exp" | "pes" | "jef" | "vp3" | "xxx";
         /**
          * Stratum
          * @description One stratum of a material: its name in the shop, its thickness, what it is to a cut, and what it resists a blade.
@@ -4002,6 +4146,12 @@ export interface components {
             wear_gf_km: number;
         };
         /**
+         * Underlay
+         * @description What is sewn below a satin, so that it lies well and is held.
+         * @enum {string}
+         */
+        Underlay: "none" | "centre" | "zigzag";
+        /**
          * WorstShown
          * @description The worst piece of a rehearsal: its copy from 1, its box and where its cut landed, in mm, its print.
          */
@@ -4016,75 +4166,12 @@ export interface components {
             sha256: string;
         };
         /**
-         * AligningGiven
-         * @description How the figure is cut by which a turned sheet is aligned; what is not given is as the through cut has it.
-         */
-        AligningGiven: {
-            /** Number */
-            number?: number | null;
-            /** Force Gf */
-            force_gf?: number | null;
-            /** Speed Mm S */
-            speed_mm_s?: number | null;
-            /** Passes */
-            passes?: number | null;
-        };
-        /**
-         * CopyGiven
-         * @description A copy that was placed: a matrix from its mm to the sheet's, which item from 0, which sheet from 1.
-         */
-        CopyGiven: {
-            /** Matrix */
-            matrix: number[];
-            /**
-             * Item
-             * @default 0
-             */
-            item: number;
-            /**
-             * Sheet
-             * @default 1
-             */
-            sheet: number;
-        };
-        /**
          * JobChange
          * @description What is to be changed of a job; what is not named stays.
          */
         JobChange: {
             /** Version */
             version: number;
-            /** Columns */
-            columns?: number | null;
-            /** Gap Mm */
-            gap_mm?: number | null;
-            /** Turned */
-            turned?: boolean | null;
-            /** Length Mm */
-            length_mm?: number | null;
-            fill?: components["schemas"]["Fill"] | null;
-            media?: components["schemas"]["MediaGiven"] | null;
-            marks?: components["schemas"]["MarksGiven"] | null;
-            /** Code */
-            code?: boolean | null;
-            /** Mirror */
-            mirror?: boolean | null;
-            makes?: components["schemas"]["Makes"] | null;
-            /** Inks */
-            inks?: components["schemas"]["InkLayer"][] | null;
-            /** Frame Mm */
-            frame_mm?: number | null;
-            /** Placed */
-            placed?: components["schemas"]["CopyGiven"][] | null;
-            /** Placed Of */
-            placed_of?: string | null;
-            /** Cut Order */
-            cut_order?: components["schemas"]["LineRole"][] | null;
-            /** Cut Only */
-            cut_only?: components["schemas"]["LineRole"][] | null;
-            /** Cut Copies */
-            cut_copies?: number[] | null;
-            aligning?: components["schemas"]["AligningGiven"] | null;
             /**
              * Name
              * @default
@@ -4098,10 +4185,12 @@ export interface components {
             /** Due */
             due?: string | null;
             /**
+             * Order
              * @default {
              *       "width_mm": null,
              *       "height_mm": null,
              *       "quantity": 1,
+             *       "material": null,
              *       "roles": null,
              *       "edge": "either",
              *       "bleed_mm": null,
@@ -4109,12 +4198,38 @@ export interface components {
              *       "tolerance_mm": null,
              *       "viewing_distance_m": null,
              *       "seen": "front",
-             *       "material": null,
              *       "white": null,
              *       "holes": null
              *     }
              */
-            order: components["schemas"]["OrderGiven"];
+            order: {
+                /** @description the finished width (mm) */
+                width_mm?: number | null;
+                /** @description the finished height (mm) */
+                height_mm?: number | null;
+                /** @description how many pieces */
+                quantity?: number | null;
+                /** @description what it is made of, by its id */
+                material?: string | null;
+                /** @description which cuts a piece has; an empty list: none */
+                roles?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease")[] | null;
+                /** @description colour runs over the cut (bleed), a blank border stays (border), or either */
+                edge?: ("bleed" | "border" | "either") | null;
+                /** @description how far colour runs over the cut (mm) */
+                bleed_mm?: number | null;
+                /** @description how wide the blank border is (mm) */
+                border_mm?: number | null;
+                /** @description how far off the cut may land (mm) */
+                tolerance_mm?: number | null;
+                /** @description from how far it is looked at (m) */
+                viewing_distance_m?: number | null;
+                /** @description from the front, or through clear media */
+                seen?: ("front" | "through") | null;
+                /** @description whether white ink is wanted; left out, the material says it */
+                white?: boolean | null;
+                /** @description how many holes a piece has; left out, nobody counts */
+                holes?: number | null;
+            };
             /**
              * Destination
              * @default
@@ -4130,96 +4245,103 @@ export interface components {
              * @default []
              */
             tools: components["schemas"]["ToolShown"][];
-        };
-        /**
-         * MarksGiven
-         * @description Which registration marks are wanted; what is not named is the cutter's own. Read by ``MarkPlan.from_json``.
-         */
-        MarksGiven: {
-            /**
-             * Kind
-             * @default bracket-in
-             * @enum {string}
-             */
-            kind: "bracket-in" | "bracket-out" | "cross" | "dot" | "ring" | "square";
-            /** Count */
-            count?: number | null;
-            /** Every Mm */
-            every_mm?: number | null;
-            /**
-             * Around
-             * @default art
-             */
-            around: components["schemas"]["MarksRound"] | number[];
-            /** Distance Mm */
-            distance_mm?: number | null;
-            /** Arm Mm */
-            arm_mm?: number | null;
-            /** Weight Mm */
-            weight_mm?: number | null;
-        };
-        /**
-         * MediaGiven
-         * @description What is loaded: across the machine and along the feed; ``length_mm`` of a roll is what is left on it.
-         */
-        MediaGiven: {
-            /** Title */
-            title: string;
-            /** Width Mm */
-            width_mm: number;
-            /** Length Mm */
+            /** @description between cut outlines; left out: twice the bleed, at least 2 mm (mm) */
+            gap_mm?: number | null;
+            /** @description how many columns; left out: as many as fit */
+            columns?: number | null;
+            /** @description whether copies lie on their side; left out: whichever way wastes less */
+            turned?: boolean | null;
+            /** @description which registration marks */
+            marks?: {
+                /** @description what they look like */
+                kind?: ("bracket-in" | "bracket-out" | "cross" | "dot" | "ring" | "square") | null;
+                /** @description two at opposite corners, three or four; left out: four */
+                count?: number | null;
+                /** @description no two neighbours along a side stand further apart (mm) */
+                every_mm?: number | null;
+                /** @description what they stand round: the art, what the machine can use, each copy, or a rectangle [x0, y0, x1, y1] in mm */
+                around?: (("art" | "page" | "each") | [
+                    number,
+                    number,
+                    number,
+                    number
+                ]) | null;
+                /** @description between the art with its bleed and their ink (mm) */
+                distance_mm?: number | null;
+                /** @description how large one is (mm) */
+                arm_mm?: number | null;
+                /** @description how thick its lines are (mm) */
+                weight_mm?: number | null;
+            } | null;
+            /** @description whether a code is printed beside the marks */
+            code?: boolean | null;
+            /** @description whether all is printed the other way round; left out: as the orders say */
+            mirror?: boolean | null;
+            /** @description what is loaded; left out: the material at its usual size */
+            media?: {
+                /** @description what people call it */
+                title: string;
+                /** @description across the machine, or across the sheet where it is turned (mm) */
+                width_mm: number;
+                /** @description how long the sheet is, or what is left on the roll; left out: nobody knows (mm) */
+                length_mm?: number | null;
+                /** @description whether it is a roll */
+                roll?: boolean | null;
+                /** @description whether a sheet is loaded with its other edge first */
+                turned?: boolean | null;
+            } | null;
+            /** @description printed and cut, or one of them alone */
+            makes?: ("both" | "cut" | "print") | null;
+            /** @description as ordered, or one sheet filled: a length of the roll, or all of it */
+            fill?: ("quantity" | "length" | "sheet") | null;
+            /** @description the order in which inks are laid down, the first next to the media */
+            inks?: ("white" | "colour" | "varnish")[] | null;
+            /** @description how far round everything a weeding frame is cut (mm) */
+            frame_mm?: number | null;
+            /** @description how long a sheet may be (mm) */
             length_mm?: number | null;
-            /**
-             * Roll
-             * @default true
-             */
-            roll: boolean;
-            /**
-             * Turned
-             * @default false
-             */
-            turned: boolean;
-        };
-        /**
-         * OrderGiven
-         * @description An order; None where it says nothing.
-         */
-        OrderGiven: {
-            /** Width Mm */
-            width_mm?: number | null;
-            /** Height Mm */
-            height_mm?: number | null;
-            /**
-             * Quantity
-             * @default 1
-             */
-            quantity: number;
-            /** Roles */
-            roles?: components["schemas"]["LineRole"][] | null;
-            /**
-             * Edge
-             * @default either
-             */
-            edge: string;
-            /** Bleed Mm */
-            bleed_mm?: number | null;
-            /** Border Mm */
-            border_mm?: number | null;
-            /** Tolerance Mm */
-            tolerance_mm?: number | null;
-            /** Viewing Distance M */
-            viewing_distance_m?: number | null;
-            /**
-             * Seen
-             * @default front
-             */
-            seen: string;
-            /** Material */
-            material?: string | null;
-            /** White */
-            white?: boolean | null;
-            /** Holes */
-            holes?: number | null;
+            /** @description copies one by one, in place of rows and columns */
+            placed?: ({
+                /** @description from its mm to the sheet's, moved and turned alone: [a, b, c, d, e, f] */
+                matrix: [
+                    number,
+                    number,
+                    number,
+                    number,
+                    number,
+                    number
+                ];
+                /** @description which item, from 0 */
+                item?: number | null;
+                /** @description on which sheet, from 1 */
+                sheet?: number | null;
+            } | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ])[] | null;
+            /** @description by which outlines they were placed */
+            placed_of?: string | null;
+            /** @description the roles that are cut first, one behind the other */
+            cut_order?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease")[] | null;
+            /** @description the roles that are cut at all; left out: all */
+            cut_only?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease")[] | null;
+            /** @description the copies that are cut, counted from 1; left out: all */
+            cut_copies?: number[] | null;
+            /** @description how the figure is cut by which a turned sheet is aligned */
+            aligning?: {
+                /** @description the holder or slot */
+                number?: number | null;
+                /** @description the force (gf) */
+                force_gf?: number | null;
+                /** @description the speed (mm/s) */
+                speed_mm_s?: number | null;
+                /** @description how often it goes over its corners */
+                passes?: number | null;
+            } | null;
         };
         /**
          * NestAsked
@@ -4427,9 +4549,147 @@ export interface components {
          * @description Lines to be looked at: a draft by straight pieces, or with the nodes that a hand may move.
          */
         Shown: {
-            /** Make */
+            /** Lines */
             make: {
-                [key: string]: unknown;
+                /** @description the lines that are made */
+                lines: {
+                    /**
+                     * @description what the line does
+                     * @enum {unknown}
+                     */
+                    role: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+                    /** @description from the outline of the art, inwards where negative (mm) */
+                    offset_mm?: number | null;
+                    /** @description how it goes round a corner */
+                    join?: ("round" | "mitre" | "bevel") | null;
+                    /** @description the radius of its corners (mm) */
+                    corner_mm?: number | null;
+                    /** @description how near it keeps to what is seen (mm) */
+                    fit_mm?: number | null;
+                    /** @description a perforation's cut (mm) */
+                    cut_mm?: number | null;
+                    /** @description a perforation's tie (mm) */
+                    tie_mm?: number | null;
+                    /** @description at least so many ties a piece */
+                    least_ties?: number | null;
+                    /** @description what the blade does in a tie */
+                    tie?: ("whole" | "scored") | null;
+                    /** @description a straight slit across each piece, at this angle to the page's x axis (°) */
+                    slit_deg?: number | null;
+                    /** @description how far a slit runs beyond the outline on both sides (mm) */
+                    run_out_mm?: number | null;
+                    /** @description a rectangle at that distance round all other lines (mm) */
+                    frame_mm?: number | null;
+                    /** @description cuts through the waste, so that no strip is wider (mm) */
+                    weed_mm?: number | null;
+                    /** @description how wide a lift tab is (mm) */
+                    tab_mm?: number | null;
+                    /** @description towards where it lies from the middle of the piece (°) */
+                    tab_deg?: number | null;
+                    /** @description whether inner contours are cut; left out: by the first line that bounds a piece */
+                    holes?: boolean | null;
+                    /** @description a line by hand: SVG path data in mm */
+                    drawn?: string | null;
+                    /** @description the role of another line that it runs along */
+                    along?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                    /** @description what a hand changed afterwards */
+                    edits?: ({
+                        /** @enum {unknown} */
+                        do: "move" | "join";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "handle";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /**
+                         * @description which handle
+                         * @enum {unknown}
+                         */
+                        side: "in" | "out";
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "add" | "delete" | "corner" | "curve" | "open" | "take";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                    })[] | null;
+                }[];
+                /** @description what the outline is taken from */
+                source?: ("auto" | "alpha" | "ground" | "vector" | "render" | "shape" | "line") | null;
+                /** @description the ground's colour: red, green and blue, 0 to 255 */
+                ground?: [
+                    number,
+                    number,
+                    number
+                ] | null;
+                /** @description a place that is ground (mm) */
+                ground_at?: [
+                    number,
+                    number
+                ] | null;
+                /** @description the greatest difference of a channel that is still ground; left out: found */
+                tolerance?: number | null;
+                /** @description the share of a pixel from which on it is art; left out: half of it */
+                threshold?: number | null;
+                /** @description which places in the ground's colour are ground */
+                joined?: ("edge" | "anywhere") | null;
+                /** @description a plain shape instead of the outline */
+                shape?: ("rectangle" | "rounded" | "circle" | "ellipse" | "hull") | null;
+                /** @description what a shape goes round */
+                around?: ("piece" | "all") | null;
+                /** @description smaller islands are left out (mm²) */
+                specks_mm2?: number | null;
+                /** @description what becomes of inner contours */
+                inner?: (("keep" | "drop") | {
+                    /** @description smaller ones are dropped (mm²) */
+                    drop_below_mm2: number;
+                }) | null;
+                /** @description inner contours that stay whatever else is said, each by a place in it (mm) */
+                keep_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description inner contours that go whatever else is said (mm) */
+                drop_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description areas of the art that become holes (mm) */
+                cut_out_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description the only objects that count; none: all do (mm) */
+                objects_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description islands nearer than this are joined (mm) */
+                bridge_mm?: number | null;
+                /** @description the role of the file's line that the source “line” means */
+                line?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                /** @description whether lines of the same roles that the file has make way */
+                replaces?: boolean | null;
             };
             /** Revision */
             revision: number;
@@ -4456,9 +4716,147 @@ export interface components {
          *     ``tab`` names the page that asks: what it asked before about anything else is left off.
          */
         DraftRequest: {
-            /** Make */
+            /** Lines */
             make: {
-                [key: string]: unknown;
+                /** @description the lines that are made */
+                lines: {
+                    /**
+                     * @description what the line does
+                     * @enum {unknown}
+                     */
+                    role: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+                    /** @description from the outline of the art, inwards where negative (mm) */
+                    offset_mm?: number | null;
+                    /** @description how it goes round a corner */
+                    join?: ("round" | "mitre" | "bevel") | null;
+                    /** @description the radius of its corners (mm) */
+                    corner_mm?: number | null;
+                    /** @description how near it keeps to what is seen (mm) */
+                    fit_mm?: number | null;
+                    /** @description a perforation's cut (mm) */
+                    cut_mm?: number | null;
+                    /** @description a perforation's tie (mm) */
+                    tie_mm?: number | null;
+                    /** @description at least so many ties a piece */
+                    least_ties?: number | null;
+                    /** @description what the blade does in a tie */
+                    tie?: ("whole" | "scored") | null;
+                    /** @description a straight slit across each piece, at this angle to the page's x axis (°) */
+                    slit_deg?: number | null;
+                    /** @description how far a slit runs beyond the outline on both sides (mm) */
+                    run_out_mm?: number | null;
+                    /** @description a rectangle at that distance round all other lines (mm) */
+                    frame_mm?: number | null;
+                    /** @description cuts through the waste, so that no strip is wider (mm) */
+                    weed_mm?: number | null;
+                    /** @description how wide a lift tab is (mm) */
+                    tab_mm?: number | null;
+                    /** @description towards where it lies from the middle of the piece (°) */
+                    tab_deg?: number | null;
+                    /** @description whether inner contours are cut; left out: by the first line that bounds a piece */
+                    holes?: boolean | null;
+                    /** @description a line by hand: SVG path data in mm */
+                    drawn?: string | null;
+                    /** @description the role of another line that it runs along */
+                    along?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                    /** @description what a hand changed afterwards */
+                    edits?: ({
+                        /** @enum {unknown} */
+                        do: "move" | "join";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "handle";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /**
+                         * @description which handle
+                         * @enum {unknown}
+                         */
+                        side: "in" | "out";
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "add" | "delete" | "corner" | "curve" | "open" | "take";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                    })[] | null;
+                }[];
+                /** @description what the outline is taken from */
+                source?: ("auto" | "alpha" | "ground" | "vector" | "render" | "shape" | "line") | null;
+                /** @description the ground's colour: red, green and blue, 0 to 255 */
+                ground?: [
+                    number,
+                    number,
+                    number
+                ] | null;
+                /** @description a place that is ground (mm) */
+                ground_at?: [
+                    number,
+                    number
+                ] | null;
+                /** @description the greatest difference of a channel that is still ground; left out: found */
+                tolerance?: number | null;
+                /** @description the share of a pixel from which on it is art; left out: half of it */
+                threshold?: number | null;
+                /** @description which places in the ground's colour are ground */
+                joined?: ("edge" | "anywhere") | null;
+                /** @description a plain shape instead of the outline */
+                shape?: ("rectangle" | "rounded" | "circle" | "ellipse" | "hull") | null;
+                /** @description what a shape goes round */
+                around?: ("piece" | "all") | null;
+                /** @description smaller islands are left out (mm²) */
+                specks_mm2?: number | null;
+                /** @description what becomes of inner contours */
+                inner?: (("keep" | "drop") | {
+                    /** @description smaller ones are dropped (mm²) */
+                    drop_below_mm2: number;
+                }) | null;
+                /** @description inner contours that stay whatever else is said, each by a place in it (mm) */
+                keep_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description inner contours that go whatever else is said (mm) */
+                drop_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description areas of the art that become holes (mm) */
+                cut_out_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description the only objects that count; none: all do (mm) */
+                objects_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description islands nearer than this are joined (mm) */
+                bridge_mm?: number | null;
+                /** @description the role of the file's line that the source “line” means */
+                line?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                /** @description whether lines of the same roles that the file has make way */
+                replaces?: boolean | null;
             };
             /** Revision */
             revision: number;
@@ -4521,9 +4919,147 @@ export interface components {
          * @description Lines, and a line across the page in mm.
          */
         CutOpen: {
-            /** Make */
+            /** Lines */
             make: {
-                [key: string]: unknown;
+                /** @description the lines that are made */
+                lines: {
+                    /**
+                     * @description what the line does
+                     * @enum {unknown}
+                     */
+                    role: "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease";
+                    /** @description from the outline of the art, inwards where negative (mm) */
+                    offset_mm?: number | null;
+                    /** @description how it goes round a corner */
+                    join?: ("round" | "mitre" | "bevel") | null;
+                    /** @description the radius of its corners (mm) */
+                    corner_mm?: number | null;
+                    /** @description how near it keeps to what is seen (mm) */
+                    fit_mm?: number | null;
+                    /** @description a perforation's cut (mm) */
+                    cut_mm?: number | null;
+                    /** @description a perforation's tie (mm) */
+                    tie_mm?: number | null;
+                    /** @description at least so many ties a piece */
+                    least_ties?: number | null;
+                    /** @description what the blade does in a tie */
+                    tie?: ("whole" | "scored") | null;
+                    /** @description a straight slit across each piece, at this angle to the page's x axis (°) */
+                    slit_deg?: number | null;
+                    /** @description how far a slit runs beyond the outline on both sides (mm) */
+                    run_out_mm?: number | null;
+                    /** @description a rectangle at that distance round all other lines (mm) */
+                    frame_mm?: number | null;
+                    /** @description cuts through the waste, so that no strip is wider (mm) */
+                    weed_mm?: number | null;
+                    /** @description how wide a lift tab is (mm) */
+                    tab_mm?: number | null;
+                    /** @description towards where it lies from the middle of the piece (°) */
+                    tab_deg?: number | null;
+                    /** @description whether inner contours are cut; left out: by the first line that bounds a piece */
+                    holes?: boolean | null;
+                    /** @description a line by hand: SVG path data in mm */
+                    drawn?: string | null;
+                    /** @description the role of another line that it runs along */
+                    along?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                    /** @description what a hand changed afterwards */
+                    edits?: ({
+                        /** @enum {unknown} */
+                        do: "move" | "join";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "handle";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                        /**
+                         * @description which handle
+                         * @enum {unknown}
+                         */
+                        side: "in" | "out";
+                        /** @description where it goes, or what it is joined to (mm) */
+                        to: [
+                            number,
+                            number
+                        ];
+                    } | {
+                        /** @enum {unknown} */
+                        do: "add" | "delete" | "corner" | "curve" | "open" | "take";
+                        /** @description the node it is done to, by where it is (mm) */
+                        at: [
+                            number,
+                            number
+                        ];
+                    })[] | null;
+                }[];
+                /** @description what the outline is taken from */
+                source?: ("auto" | "alpha" | "ground" | "vector" | "render" | "shape" | "line") | null;
+                /** @description the ground's colour: red, green and blue, 0 to 255 */
+                ground?: [
+                    number,
+                    number,
+                    number
+                ] | null;
+                /** @description a place that is ground (mm) */
+                ground_at?: [
+                    number,
+                    number
+                ] | null;
+                /** @description the greatest difference of a channel that is still ground; left out: found */
+                tolerance?: number | null;
+                /** @description the share of a pixel from which on it is art; left out: half of it */
+                threshold?: number | null;
+                /** @description which places in the ground's colour are ground */
+                joined?: ("edge" | "anywhere") | null;
+                /** @description a plain shape instead of the outline */
+                shape?: ("rectangle" | "rounded" | "circle" | "ellipse" | "hull") | null;
+                /** @description what a shape goes round */
+                around?: ("piece" | "all") | null;
+                /** @description smaller islands are left out (mm²) */
+                specks_mm2?: number | null;
+                /** @description what becomes of inner contours */
+                inner?: (("keep" | "drop") | {
+                    /** @description smaller ones are dropped (mm²) */
+                    drop_below_mm2: number;
+                }) | null;
+                /** @description inner contours that stay whatever else is said, each by a place in it (mm) */
+                keep_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description inner contours that go whatever else is said (mm) */
+                drop_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description areas of the art that become holes (mm) */
+                cut_out_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description the only objects that count; none: all do (mm) */
+                objects_at?: [
+                    number,
+                    number
+                ][] | null;
+                /** @description islands nearer than this are joined (mm) */
+                bridge_mm?: number | null;
+                /** @description the role of the file's line that the source “line” means */
+                line?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease") | null;
+                /** @description whether lines of the same roles that the file has make way */
+                replaces?: boolean | null;
             };
             /** Revision */
             revision: number;
@@ -4685,7 +5221,59 @@ export interface components {
         StackGiven: {
             /** Stack */
             stack: {
-                [key: string]: unknown;
+                /** @description its layers, from the top down */
+                layers: {
+                    /** @description what it is called; left out: its number */
+                    name?: string | null;
+                    /** @description its fabric */
+                    fabric?: string | null;
+                    /** @description what of the file it is drawn as; empty: it follows the layer above */
+                    drawn?: string | null;
+                    /** @description from the layer above, of the top one from the outline (mm) */
+                    offset_mm?: number | null;
+                    /** @description how its edge goes round a corner */
+                    join?: ("round" | "mitre") | null;
+                    /** @description what becomes of inner contours */
+                    inner?: ("keep" | "close") | null;
+                    /** @description the share of its length that it loses under heat */
+                    shrinks?: number | null;
+                    /** @description how much further stitches reach at either end (mm) */
+                    pull_mm?: number | null;
+                    /** @description the fabric's colour as #rrggbb; empty: the fabric's own */
+                    colour?: ("" | string) | null;
+                    /** @description the thread's colour as #rrggbb */
+                    thread?: ("" | string) | null;
+                    /** @description how it is laid on what lies there */
+                    lay?: ("stick" | "heat") | null;
+                    /** @description the force that a test cut led to; null: as its thickness asks (gf) */
+                    force_gf?: number | null;
+                    /** @description whether that test came out right */
+                    passed?: boolean | null;
+                    /** @description how it is sewn */
+                    stitches?: {
+                        /**
+                         * @description what they are for
+                         * @enum {unknown}
+                         */
+                        kind: "placement" | "tack-down" | "zigzag" | "satin";
+                        /** @description how wide they are; nothing for a run, 0.6 or more for others (mm) */
+                        width_mm?: number | null;
+                        /** @description between two stitches on one side; of a run, its stitches' length (mm) */
+                        spacing_mm?: number | null;
+                        /** @description how far their inner edge lies inside the fabric's edge (mm) */
+                        inset_mm?: number | null;
+                        /** @description what is sewn below a satin */
+                        underlay?: ("none" | "centre" | "zigzag") | null;
+                        /** @description how they go round a corner; null: as the layer's edge */
+                        corners?: ("round" | "mitre") | null;
+                    }[] | null;
+                }[];
+                /** @description in which stitches are written */
+                formats?: ("dst" | "exp" | "pes" | "jef" | "vp3" | "xxx")[] | null;
+                /** @description how far from the lowest layer a frame is cut; null: none (mm) */
+                frame_mm?: number | null;
+                /** @description what it is made on: a line by its role, or the art */
+                outline?: ("auto" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease" | "art") | null;
             };
             /** Revision */
             revision: number;
@@ -4752,7 +5340,59 @@ export interface components {
         StackCutOpen: {
             /** Stack */
             stack: {
-                [key: string]: unknown;
+                /** @description its layers, from the top down */
+                layers: {
+                    /** @description what it is called; left out: its number */
+                    name?: string | null;
+                    /** @description its fabric */
+                    fabric?: string | null;
+                    /** @description what of the file it is drawn as; empty: it follows the layer above */
+                    drawn?: string | null;
+                    /** @description from the layer above, of the top one from the outline (mm) */
+                    offset_mm?: number | null;
+                    /** @description how its edge goes round a corner */
+                    join?: ("round" | "mitre") | null;
+                    /** @description what becomes of inner contours */
+                    inner?: ("keep" | "close") | null;
+                    /** @description the share of its length that it loses under heat */
+                    shrinks?: number | null;
+                    /** @description how much further stitches reach at either end (mm) */
+                    pull_mm?: number | null;
+                    /** @description the fabric's colour as #rrggbb; empty: the fabric's own */
+                    colour?: ("" | string) | null;
+                    /** @description the thread's colour as #rrggbb */
+                    thread?: ("" | string) | null;
+                    /** @description how it is laid on what lies there */
+                    lay?: ("stick" | "heat") | null;
+                    /** @description the force that a test cut led to; null: as its thickness asks (gf) */
+                    force_gf?: number | null;
+                    /** @description whether that test came out right */
+                    passed?: boolean | null;
+                    /** @description how it is sewn */
+                    stitches?: {
+                        /**
+                         * @description what they are for
+                         * @enum {unknown}
+                         */
+                        kind: "placement" | "tack-down" | "zigzag" | "satin";
+                        /** @description how wide they are; nothing for a run, 0.6 or more for others (mm) */
+                        width_mm?: number | null;
+                        /** @description between two stitches on one side; of a run, its stitches' length (mm) */
+                        spacing_mm?: number | null;
+                        /** @description how far their inner edge lies inside the fabric's edge (mm) */
+                        inset_mm?: number | null;
+                        /** @description what is sewn below a satin */
+                        underlay?: ("none" | "centre" | "zigzag") | null;
+                        /** @description how they go round a corner; null: as the layer's edge */
+                        corners?: ("round" | "mitre") | null;
+                    }[] | null;
+                }[];
+                /** @description in which stitches are written */
+                formats?: ("dst" | "exp" | "pes" | "jef" | "vp3" | "xxx")[] | null;
+                /** @description how far from the lowest layer a frame is cut; null: none (mm) */
+                frame_mm?: number | null;
+                /** @description what it is made on: a line by its role, or the art */
+                outline?: ("auto" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease" | "art") | null;
             };
             /** Revision */
             revision: number;
@@ -4790,7 +5430,59 @@ export interface components {
         StackTested: {
             /** Stack */
             stack: {
-                [key: string]: unknown;
+                /** @description its layers, from the top down */
+                layers: {
+                    /** @description what it is called; left out: its number */
+                    name?: string | null;
+                    /** @description its fabric */
+                    fabric?: string | null;
+                    /** @description what of the file it is drawn as; empty: it follows the layer above */
+                    drawn?: string | null;
+                    /** @description from the layer above, of the top one from the outline (mm) */
+                    offset_mm?: number | null;
+                    /** @description how its edge goes round a corner */
+                    join?: ("round" | "mitre") | null;
+                    /** @description what becomes of inner contours */
+                    inner?: ("keep" | "close") | null;
+                    /** @description the share of its length that it loses under heat */
+                    shrinks?: number | null;
+                    /** @description how much further stitches reach at either end (mm) */
+                    pull_mm?: number | null;
+                    /** @description the fabric's colour as #rrggbb; empty: the fabric's own */
+                    colour?: ("" | string) | null;
+                    /** @description the thread's colour as #rrggbb */
+                    thread?: ("" | string) | null;
+                    /** @description how it is laid on what lies there */
+                    lay?: ("stick" | "heat") | null;
+                    /** @description the force that a test cut led to; null: as its thickness asks (gf) */
+                    force_gf?: number | null;
+                    /** @description whether that test came out right */
+                    passed?: boolean | null;
+                    /** @description how it is sewn */
+                    stitches?: {
+                        /**
+                         * @description what they are for
+                         * @enum {unknown}
+                         */
+                        kind: "placement" | "tack-down" | "zigzag" | "satin";
+                        /** @description how wide they are; nothing for a run, 0.6 or more for others (mm) */
+                        width_mm?: number | null;
+                        /** @description between two stitches on one side; of a run, its stitches' length (mm) */
+                        spacing_mm?: number | null;
+                        /** @description how far their inner edge lies inside the fabric's edge (mm) */
+                        inset_mm?: number | null;
+                        /** @description what is sewn below a satin */
+                        underlay?: ("none" | "centre" | "zigzag") | null;
+                        /** @description how they go round a corner; null: as the layer's edge */
+                        corners?: ("round" | "mitre") | null;
+                    }[] | null;
+                }[];
+                /** @description in which stitches are written */
+                formats?: ("dst" | "exp" | "pes" | "jef" | "vp3" | "xxx")[] | null;
+                /** @description how far from the lowest layer a frame is cut; null: none (mm) */
+                frame_mm?: number | null;
+                /** @description what it is made on: a line by its role, or the art */
+                outline?: ("auto" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease" | "art") | null;
             };
             /** Revision */
             revision: number;
@@ -4799,13 +5491,65 @@ export interface components {
         };
         /**
          * StackKept
-         * @description A stack to be kept with the job; empty: none.
+         * @description A stack to be kept with the job; null: none.
          */
         StackKept: {
             /** Stack */
             stack: {
-                [key: string]: unknown;
-            };
+                /** @description its layers, from the top down */
+                layers: {
+                    /** @description what it is called; left out: its number */
+                    name?: string | null;
+                    /** @description its fabric */
+                    fabric?: string | null;
+                    /** @description what of the file it is drawn as; empty: it follows the layer above */
+                    drawn?: string | null;
+                    /** @description from the layer above, of the top one from the outline (mm) */
+                    offset_mm?: number | null;
+                    /** @description how its edge goes round a corner */
+                    join?: ("round" | "mitre") | null;
+                    /** @description what becomes of inner contours */
+                    inner?: ("keep" | "close") | null;
+                    /** @description the share of its length that it loses under heat */
+                    shrinks?: number | null;
+                    /** @description how much further stitches reach at either end (mm) */
+                    pull_mm?: number | null;
+                    /** @description the fabric's colour as #rrggbb; empty: the fabric's own */
+                    colour?: ("" | string) | null;
+                    /** @description the thread's colour as #rrggbb */
+                    thread?: ("" | string) | null;
+                    /** @description how it is laid on what lies there */
+                    lay?: ("stick" | "heat") | null;
+                    /** @description the force that a test cut led to; null: as its thickness asks (gf) */
+                    force_gf?: number | null;
+                    /** @description whether that test came out right */
+                    passed?: boolean | null;
+                    /** @description how it is sewn */
+                    stitches?: {
+                        /**
+                         * @description what they are for
+                         * @enum {unknown}
+                         */
+                        kind: "placement" | "tack-down" | "zigzag" | "satin";
+                        /** @description how wide they are; nothing for a run, 0.6 or more for others (mm) */
+                        width_mm?: number | null;
+                        /** @description between two stitches on one side; of a run, its stitches' length (mm) */
+                        spacing_mm?: number | null;
+                        /** @description how far their inner edge lies inside the fabric's edge (mm) */
+                        inset_mm?: number | null;
+                        /** @description what is sewn below a satin */
+                        underlay?: ("none" | "centre" | "zigzag") | null;
+                        /** @description how they go round a corner; null: as the layer's edge */
+                        corners?: ("round" | "mitre") | null;
+                    }[] | null;
+                }[];
+                /** @description in which stitches are written */
+                formats?: ("dst" | "exp" | "pes" | "jef" | "vp3" | "xxx")[] | null;
+                /** @description how far from the lowest layer a frame is cut; null: none (mm) */
+                frame_mm?: number | null;
+                /** @description what it is made on: a line by its role, or the art */
+                outline?: ("auto" | "kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease" | "art") | null;
+            } | null;
             /** Version */
             version: number;
         };
@@ -5119,37 +5863,6 @@ export interface components {
         SharedChange: {
             /** Version */
             version: number;
-            /** Columns */
-            columns?: number | null;
-            /** Gap Mm */
-            gap_mm?: number | null;
-            /** Turned */
-            turned?: boolean | null;
-            /** Length Mm */
-            length_mm?: number | null;
-            fill?: components["schemas"]["Fill"] | null;
-            media?: components["schemas"]["MediaGiven"] | null;
-            marks?: components["schemas"]["MarksGiven"] | null;
-            /** Code */
-            code?: boolean | null;
-            /** Mirror */
-            mirror?: boolean | null;
-            makes?: components["schemas"]["Makes"] | null;
-            /** Inks */
-            inks?: components["schemas"]["InkLayer"][] | null;
-            /** Frame Mm */
-            frame_mm?: number | null;
-            /** Placed */
-            placed?: components["schemas"]["CopyGiven"][] | null;
-            /** Placed Of */
-            placed_of?: string | null;
-            /** Cut Order */
-            cut_order?: components["schemas"]["LineRole"][] | null;
-            /** Cut Only */
-            cut_only?: components["schemas"]["LineRole"][] | null;
-            /** Cut Copies */
-            cut_copies?: number[] | null;
-            aligning?: components["schemas"]["AligningGiven"] | null;
             /**
              * Name
              * @default
@@ -5160,6 +5873,103 @@ export interface components {
              * @default []
              */
             shares: components["schemas"]["ShareGiven"][];
+            /** @description between cut outlines; left out: twice the bleed, at least 2 mm (mm) */
+            gap_mm?: number | null;
+            /** @description how many columns; left out: as many as fit */
+            columns?: number | null;
+            /** @description whether copies lie on their side; left out: whichever way wastes less */
+            turned?: boolean | null;
+            /** @description which registration marks */
+            marks?: {
+                /** @description what they look like */
+                kind?: ("bracket-in" | "bracket-out" | "cross" | "dot" | "ring" | "square") | null;
+                /** @description two at opposite corners, three or four; left out: four */
+                count?: number | null;
+                /** @description no two neighbours along a side stand further apart (mm) */
+                every_mm?: number | null;
+                /** @description what they stand round: the art, what the machine can use, each copy, or a rectangle [x0, y0, x1, y1] in mm */
+                around?: (("art" | "page" | "each") | [
+                    number,
+                    number,
+                    number,
+                    number
+                ]) | null;
+                /** @description between the art with its bleed and their ink (mm) */
+                distance_mm?: number | null;
+                /** @description how large one is (mm) */
+                arm_mm?: number | null;
+                /** @description how thick its lines are (mm) */
+                weight_mm?: number | null;
+            } | null;
+            /** @description whether a code is printed beside the marks */
+            code?: boolean | null;
+            /** @description whether all is printed the other way round; left out: as the orders say */
+            mirror?: boolean | null;
+            /** @description what is loaded; left out: the material at its usual size */
+            media?: {
+                /** @description what people call it */
+                title: string;
+                /** @description across the machine, or across the sheet where it is turned (mm) */
+                width_mm: number;
+                /** @description how long the sheet is, or what is left on the roll; left out: nobody knows (mm) */
+                length_mm?: number | null;
+                /** @description whether it is a roll */
+                roll?: boolean | null;
+                /** @description whether a sheet is loaded with its other edge first */
+                turned?: boolean | null;
+            } | null;
+            /** @description printed and cut, or one of them alone */
+            makes?: ("both" | "cut" | "print") | null;
+            /** @description as ordered, or one sheet filled: a length of the roll, or all of it */
+            fill?: ("quantity" | "length" | "sheet") | null;
+            /** @description the order in which inks are laid down, the first next to the media */
+            inks?: ("white" | "colour" | "varnish")[] | null;
+            /** @description how far round everything a weeding frame is cut (mm) */
+            frame_mm?: number | null;
+            /** @description how long a sheet may be (mm) */
+            length_mm?: number | null;
+            /** @description copies one by one, in place of rows and columns */
+            placed?: ({
+                /** @description from its mm to the sheet's, moved and turned alone: [a, b, c, d, e, f] */
+                matrix: [
+                    number,
+                    number,
+                    number,
+                    number,
+                    number,
+                    number
+                ];
+                /** @description which item, from 0 */
+                item?: number | null;
+                /** @description on which sheet, from 1 */
+                sheet?: number | null;
+            } | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ])[] | null;
+            /** @description by which outlines they were placed */
+            placed_of?: string | null;
+            /** @description the roles that are cut first, one behind the other */
+            cut_order?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease")[] | null;
+            /** @description the roles that are cut at all; left out: all */
+            cut_only?: ("kiss-cut" | "through-cut" | "perforation" | "back-cut" | "crease")[] | null;
+            /** @description the copies that are cut, counted from 1; left out: all */
+            cut_copies?: number[] | null;
+            /** @description how the figure is cut by which a turned sheet is aligned */
+            aligning?: {
+                /** @description the holder or slot */
+                number?: number | null;
+                /** @description the force (gf) */
+                force_gf?: number | null;
+                /** @description the speed (mm/s) */
+                speed_mm_s?: number | null;
+                /** @description how often it goes over its corners */
+                passes?: number | null;
+            } | null;
         };
         /**
          * SheetReleaseAsked

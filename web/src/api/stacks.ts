@@ -6,7 +6,7 @@ import { queries, refresh, type Line } from "./queries";
 
 const of = (stack: number) => ({ params: { path: { stack_id: stack } } });
 const given = (job: Job, stack: StackWanted) => ({
-  stack: stack as unknown as Record<string, unknown>,
+  stack,
   revision: job.revision,
 });
 
@@ -92,7 +92,7 @@ export function useKeepStack(id: number) {
     scope: { id: `job ${id}` },
     mutationFn: (stack: StackWanted | null) => {
       const version = client.getQueryData(queries.job(id).queryKey)?.version ?? 1;
-      const body = { stack: (stack ?? {}) as unknown as Record<string, unknown>, version };
+      const body = { stack, version };
       return told(api.POST("/api/jobs/{job_id}/stack", { ...at(id), body }));
     },
     onSuccess: (job) => client.setQueryData(queries.job(id).queryKey, job),

@@ -1,4 +1,5 @@
 /** How copies are to lie: media, rows and columns or placed one by one, what it goes through, marks, inks. */
+import { limits } from "../ui/limits";
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import { Failure } from "../help/Failure";
@@ -97,8 +98,7 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
               label="weeding frame"
               value={form.frame}
               shipped="none"
-              least={0}
-              most={500}
+              {...limits.layout.frame_mm}
               onChange={(frame) => set({ frame })}
             />{" "}
             round everything.
@@ -116,8 +116,7 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
           label="longest sheet"
           value={form.longest}
           shipped="any"
-          least={10}
-          most={1000000}
+          {...limits.layout.length_mm}
           step={100}
           onChange={(longest) => set({ longest })}
         />{" "}

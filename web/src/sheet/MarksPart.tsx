@@ -1,6 +1,8 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
+import { limits } from "../ui/limits";
 import { Button, Typography } from "@mui/material";
-import type { Layout, MarkKind } from "../api/client";
+import type { MarkKind } from "../api/client";
+import type { LayoutChange } from "./target";
 import { looks } from "../api/looks";
 import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
@@ -8,7 +10,7 @@ import { exactSize } from "../ui/words";
 import { MarksRectangle } from "./MarksRectangle";
 
 /** What is said of the marks; what is not said is the cutter's own. */
-export type Marks = Partial<Omit<Layout["marks"], "kind">> & { kind?: MarkKind };
+export type Marks = NonNullable<LayoutChange["marks"]>;
 
 const KINDS = looks.marks.map(({ id, words }) => [id as MarkKind, words] as const);
 const MANY = [
@@ -116,8 +118,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         <Amount
           label="marks every"
           value={marks.every_mm}
-          least={20}
-          most={100000}
+          {...limits.marks.every_mm}
           step={50}
           onChange={(v) => set({ every_mm: v ?? EVERY_MM })}
         />
@@ -129,13 +130,13 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         options={[...AROUND, ...inArt.map((box, i) => [`in-art ${i}`, rectangleWords(box)] as const)]}
         onChange={(v) => {
           const drawn = v.startsWith("in-art ") ? inArt[Number(v.slice(7))] : v === "drawn" ? room : null;
-          set({ around: drawn ?? (v === "art" ? undefined : (v as Marks["around"])) });
+          set({ around: (drawn as Box | null) ?? (v === "art" ? undefined : (v as Marks["around"])) });
         }}
       />
       {Array.isArray(marks.around) && (
         <MarksRectangle
-          box={marks.around as Box}
-          onBox={(box) => set({ around: box.map((mm) => Number(mm.toFixed(3))) })}
+          box={marks.around}
+          onBox={(box) => set({ around: box.map((mm) => Number(mm.toFixed(3))) as Box })}
         />
       )}
       ,{" "}
@@ -143,8 +144,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         label="distance of marks"
         value={marks.distance_mm ?? undefined}
         shipped="10"
-        least={0}
-        most={500}
+        {...limits.marks.distance_mm}
         onChange={(v) => set({ distance_mm: v })}
       />{" "}
       away, {look?.size}{" "}
@@ -152,8 +152,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         label="size of marks"
         value={marks.arm_mm ?? undefined}
         shipped="12"
-        least={1}
-        most={200}
+        {...limits.marks.arm_mm}
         onChange={(v) => set({ arm_mm: v })}
       />
       {look?.stroked && (
@@ -163,8 +162,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
             label="weight of marks"
             value={marks.weight_mm ?? undefined}
             shipped="1"
-            least={0.1}
-            most={20}
+            {...limits.marks.weight_mm}
             step={0.1}
             onChange={(v) => set({ weight_mm: v })}
           />{" "}

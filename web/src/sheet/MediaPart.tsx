@@ -1,4 +1,5 @@
 /** What is loaded: a roll, sheet or offcut from the Shelf, a page size, or any size; one for printer and cutter. */
+import { limits } from "../ui/limits";
 import { MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { Media, MediaShown } from "../api/client";
@@ -85,8 +86,7 @@ export function MediaPart({ material, media, onMedia }: Props) {
           <Amount
             label="media width"
             value={media.width_mm}
-            least={10}
-            most={100000}
+            {...limits.media.width_mm}
             step={10}
             onChange={(v) => onMedia({ ...media, width_mm: v ?? media.width_mm })}
           />{" "}
@@ -94,8 +94,7 @@ export function MediaPart({ material, media, onMedia }: Props) {
           <Amount
             label="media length"
             value={media.length_mm ?? undefined}
-            least={10}
-            most={1000000}
+            {...limits.media.length_mm}
             step={10}
             onChange={(v) => onMedia({ ...media, length_mm: v ?? media.length_mm })}
           />{" "}

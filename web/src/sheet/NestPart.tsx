@@ -1,4 +1,5 @@
 /** Nesting by the cut outline: how copies may be turned, what lies between them, how long it may take. */
+import { limits } from "../ui/limits";
 import { Button, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../help/Failure";
@@ -28,7 +29,13 @@ export function NestPart({ target }: { target: Target }) {
         Nest
       </Button>{" "}
       copies by their outline, <Choice label="turned" value={turn} options={TURNS} onChange={setTurn} />,{" "}
-      <Amount label="gap between cuts" value={gap} shipped="auto" least={0} most={1000} onChange={setGap} />{" "}
+      <Amount
+        label="gap between cuts"
+        value={gap}
+        shipped="auto"
+        {...limits.layout.gap_mm}
+        onChange={setGap}
+      />{" "}
       apart, for at most{" "}
       <Amount
         label="seconds of nesting"

@@ -252,9 +252,13 @@ function HandPanel({ target, label, sheet, number, onDone }: HandProps) {
     const rest = target.sheets.flatMap((one, i) =>
       i + 1 === number
         ? []
-        : one.placements.map((matrix, n) => ({ matrix, item: one.item_of[n] ?? 0, sheet: i + 1 })),
+        : one.placements.map((matrix, n) => ({
+            matrix: matrix as Matrix,
+            item: one.item_of[n] ?? 0,
+            sheet: i + 1,
+          })),
     );
-    const own = hand.copies.map((copy) => ({ matrix: [...copy.matrix], item: copy.item, sheet: number }));
+    const own = hand.copies.map((copy) => ({ matrix: copy.matrix, item: copy.item, sheet: number }));
     // where it is refused, what was moved stays as it is here
     target.change.run({ placed: [...rest, ...own], placed_of: sheet.placed_of }, onDone);
   };

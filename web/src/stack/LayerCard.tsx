@@ -1,4 +1,5 @@
 /** One layer of a stack: fabric, colour, how much larger than the one above, and its stitches, as sentences. */
+import { limits } from "../ui/limits";
 import { Box, Button, IconButton, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Drawn, Fabric, FabricLayer, LayerWanted, SewingWanted } from "../api/client";
@@ -149,8 +150,8 @@ function FabricPart(props: Props) {
       <Amount
         label={`offset of ${layer.name}`}
         value={layer.offset_mm}
-        least={number && !layer.drawn ? 0 : -20}
-        most={100}
+        {...limits.layer.offset_mm}
+        {...(number && !layer.drawn ? { least: 0 } : {})}
         onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
       />{" "}
       outside{" "}
@@ -219,8 +220,7 @@ function ThreadPart(props: Props) {
       <Amount
         label={`pull allowance of ${layer.name}`}
         value={layer.pull_mm}
-        least={0}
-        most={1}
+        {...limits.layer.pull_mm}
         step={0.05}
         onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
       />{" "}

@@ -1,4 +1,5 @@
 /** The layers of a stack from the top down, what they are made of, and the frame round them. */
+import { limits } from "../ui/limits";
 import { Button, Typography } from "@mui/material";
 import type { Drawn, Job, LayerWanted, StackShown, StackWanted } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
@@ -59,8 +60,7 @@ export function LayersPart({
           label="weeding frame, from the lowest layer"
           value={stack.frame_mm ?? undefined}
           shipped="none"
-          least={1}
-          most={200}
+          {...limits.stack.frame_mm}
           step={1}
           onChange={(frame) => onStack({ ...stack, frame_mm: frame ?? null })}
         />{" "}

@@ -16,7 +16,7 @@ interface Props {
   shown: StackShown;
   sewn: number | null;
   onSewn: (count: number | null) => void;
-  onFormats: (formats: string[]) => void;
+  onFormats: (formats: StackWanted["formats"]) => void;
 }
 
 export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {

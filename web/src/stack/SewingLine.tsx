@@ -1,8 +1,9 @@
 /** One kind of stitches as a sentence. */
+import { limits } from "../ui/limits";
 import { IconButton, Stack, Typography } from "@mui/material";
 import type { SewingWanted } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
-import { KIND_WORDS, runs } from "./wanted";
+import { LEAST_WIDE_MM, KIND_WORDS, runs } from "./wanted";
 
 interface Props {
   of: string;
@@ -30,8 +31,8 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
             <Amount
               label={named("width")}
               value={sewing.width_mm}
-              least={0.6}
-              most={30}
+              {...limits.sewing.width_mm}
+              least={LEAST_WIDE_MM}
               onChange={(width_mm) => onChange({ width_mm: width_mm ?? sewing.width_mm })}
             />{" "}
             wide,{" "}
@@ -41,8 +42,7 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
         <Amount
           label={named("spacing")}
           value={sewing.spacing_mm}
-          least={0.2}
-          most={12}
+          {...limits.sewing.spacing_mm}
           step={0.1}
           onChange={(spacing_mm) => onChange({ spacing_mm: spacing_mm ?? sewing.spacing_mm })}
         />
@@ -50,8 +50,7 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
         <Amount
           label={named("inset")}
           value={sewing.inset_mm}
-          least={0}
-          most={30}
+          {...limits.sewing.inset_mm}
           onChange={(inset_mm) => onChange({ inset_mm: inset_mm ?? sewing.inset_mm })}
         />{" "}
         inside the edge

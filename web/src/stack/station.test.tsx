@@ -154,13 +154,13 @@ describe("the station", () => {
     answer({
       [`POST ${at}/shown`]: { ...SHOWN, layers: [], seams: [], refused: "Nothing is left of “face”." },
     });
-    show(<StackStation job={aJob({ stack: TWO as unknown as Record<string, never> })} />);
+    show(<StackStation job={aJob({ stack: TWO })} />);
     expect(await screen.findByText("Nothing is left of “face”.")).toBeTruthy();
     expect(screen.getByRole("button", { name: "Write the files" })).toHaveProperty("disabled", true);
   });
 
   it("shows what was written, with every file", async () => {
-    show(<StackStation job={aJob({ stack: TWO as unknown as Record<string, never>, stacks: [PACKAGE] })} />);
+    show(<StackStation job={aJob({ stack: TWO, stacks: [PACKAGE] })} />);
     expect(await screen.findByRole("link", { name: "stitches.dst" })).toHaveProperty(
       "pathname",
       "/api/stacks/4/files/stitches.dst",
@@ -245,7 +245,7 @@ describe("the station", () => {
 
   it("says what the server refuses", async () => {
     answer({ [`POST ${at}/shown`]: new Refusal(409, "The job is at revision 2 by now.") });
-    show(<StackStation job={aJob({ stack: TWO as unknown as Record<string, never> })} />);
+    show(<StackStation job={aJob({ stack: TWO })} />);
     expect(await screen.findByText("The job is at revision 2 by now.")).toBeTruthy();
   });
 });

@@ -1,49 +1,37 @@
 /** What a stack is made of: layers and stitches to begin with, and how one is changed. */
 import type { Drawn, LayerWanted, SewingWanted, StackWanted } from "../api/client";
+import { looks } from "../api/looks";
 
-export const KINDS: [SewingWanted["kind"], string][] = [
-  ["placement", "placement line"],
-  ["tack-down", "tack-down"],
-  ["zigzag", "zigzag"],
-  ["satin", "satin"],
-];
-export const KIND_WORDS = Object.fromEntries(KINDS) as Record<SewingWanted["kind"], string>;
-export const FORMATS = ["dst", "exp", "pes", "jef", "vp3", "xxx"];
-export const MOST_LAYERS = 5;
-export const MOST_SEWINGS = 8;
+type Kind = SewingWanted["kind"];
 
-/** Width, spacing and inset where nobody said otherwise; as the core has them. */
-const USUAL: Record<SewingWanted["kind"], [number, number, number]> = {
-  placement: [0, 2.5, 0.5],
-  "tack-down": [0, 2.5, 1],
-  zigzag: [2.5, 2, 1.5],
-  satin: [3, 0.4, 1.5],
-};
+/** What the core says of stacks: the kinds of stitches with their usual lengths, and how much there may be. */
+const { stacks } = looks;
+export const KINDS = stacks.kinds.map(({ kind, words }) => [kind as Kind, words] as const);
+export const KIND_WORDS = Object.fromEntries(KINDS) as Record<Kind, string>;
+export const FORMATS = stacks.formats as StackWanted["formats"];
+export const MOST_LAYERS = stacks.most_layers;
+export const MOST_SEWINGS = stacks.most_sewings;
+export const LEAST_WIDE_MM = stacks.least_wide_mm;
 
-export const runs = (kind: SewingWanted["kind"]) => kind === "placement" || kind === "tack-down";
+const USUAL = Object.fromEntries(stacks.kinds.map(({ kind, usual }) => [kind, usual])) as Record<
+  Kind,
+  SewingWanted
+>;
+const RUNS = new Set(stacks.kinds.filter((one) => one.runs).map((one) => one.kind));
 
-export const sewing = (kind: SewingWanted["kind"], more: Partial<SewingWanted> = {}): SewingWanted => {
-  const [width_mm, spacing_mm, inset_mm] = USUAL[kind];
-  return { kind, width_mm, spacing_mm, inset_mm, underlay: "centre", corners: null, ...more };
-};
+export const runs = (kind: Kind) => RUNS.has(kind);
+
+export const sewing = (kind: Kind, more: Partial<SewingWanted> = {}): SewingWanted => ({
+  ...USUAL[kind],
+  ...more,
+});
 
 /** A satin that leaves fabric to be seen in letters an inch high. */
 const narrow = () => sewing("satin", { width_mm: 2, inset_mm: 1 });
 
 export const layer = (name: string, more: Partial<LayerWanted> = {}): LayerWanted => ({
+  ...(stacks.layer as LayerWanted),
   name,
-  fabric: "twill",
-  drawn: "",
-  offset_mm: 0,
-  join: "round",
-  inner: "keep",
-  shrinks: 0,
-  pull_mm: 0,
-  colour: "",
-  thread: "",
-  lay: "stick",
-  force_gf: null,
-  passed: false,
   stitches: [sewing("tack-down"), narrow()],
   ...more,
 });

@@ -1,14 +1,15 @@
 """Check sheets: the limits and severities that a shop works with. Values; storing them is not done here."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
 from horismos.errors import BadValue
+from horismos.json_readers import text
 
-__all__ = ["SCOPES", "CheckSheet", "Severity", "graver", "merged"]
+__all__ = ["SCOPES", "CheckSheet", "Severity", "check_sheet_schema", "graver", "merged"]
 
 FORMAT = "horismos check sheet"
 SCOPES = ("shop", "destination", "material", "customer")
@@ -74,6 +75,8 @@ class CheckSheet:
             raise BadValue("The check sheet is not a JSON object.", "Export one to see its form.")
         if data and data.get("format", FORMAT) != FORMAT:
             raise BadValue(f"This is no check sheet but “{data.get('format')}”.", "Export one to see its form.")
+        name, version = text(200)("The check sheet: name", data.get("name", "Shipped")), data.get("version", "shipped")
+        text(200)("The check sheet: version", version)
         limits, severities = data.get("limits", {}), data.get("severities", {})
         if not isinstance(limits, Mapping) or not isinstance(severities, Mapping):
             raise BadValue("Limits and severities have to be JSON objects.", "Export a sheet to see its form.")
@@ -87,12 +90,35 @@ class CheckSheet:
         for key, value in severities.items():
             if known is not None and key not in known:
                 raise BadValue(f"There is no check “{key}”.", "Take it out of the sheet.")
-            if value not in set(Severity):
+            if not isinstance(value, str) or value not in set(Severity):
                 raise BadValue(f"The severity of {key} is “{value}”.", f"Give one of {', '.join(Severity)}.")
         return cls(
-            str(data.get("name", "Shipped"))[:120], {str(k): float(v) for k, v in limits.items()},
-            {str(k): Severity(v) for k, v in severities.items()}, str(data.get("version", "shipped"))[:200],
+            str(name), {str(k): float(v) for k, v in limits.items()},
+            {str(k): Severity(v) for k, v in severities.items()}, str(version),
         )
+
+
+def check_sheet_schema(known: Iterable[str]) -> dict[str, Any]:
+    """What a check sheet may be, as JSON Schema 2020-12, with these limits."""
+    keys = list(known)
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Check sheet", "type": "object",
+        "properties": {
+            "format": {"const": FORMAT},
+            "name": {"description": "what it is called", **text(200).schema},
+            "version": {"description": "which state of it this is", **text(200).schema},
+            "limits": {
+                "description": "limits where they differ from the shipped ones", "type": "object",
+                "additionalProperties": False,
+                "properties": {key: {"type": "number", "minimum": 0, "maximum": MOST} for key in keys},
+            },
+            "severities": {
+                "description": "how grave a check is where that differs", "type": "object",
+                "additionalProperties": False,
+                "properties": {key: {"enum": [one.value for one in Severity]} for key in keys},
+            },
+        },
+    }
 
 
 def merged(sheets: Sequence[CheckSheet]) -> CheckSheet:

@@ -5,11 +5,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.mending.engine.registry import Step, step_from
+from horismos.json_readers import number
+from horismos.mending.engine.registry import Step, registered, step_from
 
-__all__ = ["Recipe"]
+__all__ = ["Recipe", "recipe_schema"]
 
 MOST_STEPS = 100
+VERSION = number(1, 1e9, whole=True)
 
 
 @dataclass(frozen=True)
@@ -35,8 +37,28 @@ class Recipe:
         name, version, steps = data.get("name"), data.get("version", 1), data.get("steps")
         if not isinstance(name, str) or not 0 < len(name) <= 200:
             raise BadValue("The recipe has no name.", "Give it one of at most 200 letters.")
-        if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-            raise BadValue(f"The recipe's version is {version!r}.", "Count from 1.")
+        version = VERSION("The recipe's version", version)
         if not isinstance(steps, list) or not 0 < len(steps) <= MOST_STEPS:
             raise BadValue("The recipe has no steps.", f"Give it 1 to {MOST_STEPS}.")
         return cls(name, version, tuple(step_from(one) for one in steps))
+
+
+def recipe_schema() -> dict[str, Any]:
+    """What a recipe may be, as JSON Schema 2020-12: each step is a mend of the register with its settings."""
+    steps = [
+        {
+            "title": mend.id, "type": "object", "additionalProperties": False,
+            "properties": {"mend": {"const": mend.id}, **{one.name: one.schema for one in mend.settings}},
+            "required": ["mend", *(one.name for one in mend.settings if not one.may_be_left_out)],
+        }
+        for mend in registered().values()
+    ]
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Recipe", "type": "object",
+        "additionalProperties": False, "required": ["name", "steps"],
+        "properties": {
+            "name": {"type": "string", "minLength": 1, "maxLength": 200},
+            "version": {"description": "it counts up with each change", **VERSION.schema, "default": 1},
+            "steps": {"type": "array", "minItems": 1, "maxItems": MOST_STEPS, "items": {"anyOf": steps}},
+        },
+    }

@@ -9,6 +9,7 @@ from typing import Any
 
 from horismos.errors import BadValue
 from horismos.making import Make
+from horismos.making.spec import make_schema
 from horismos.roles import LineRole
 
 __all__ = ["ROLE", "Setting", "SettingKind", "Value", "plain", "read_settings"]
@@ -61,19 +62,49 @@ class Setting:
 
     def read(self, value: object) -> Value:
         """A value of this setting. Raises BadValue naming it."""
-        if value in (None, "", (), []):
+        listed = self.kind in (SettingKind.COLOUR, SettingKind.POINTS)
+        if value is None or value == "" or (listed and value in ((), [])):
             if self.default is not None:
                 return self.default
             if self.optional:
-                return () if self.kind in (SettingKind.COLOUR, SettingKind.POINTS) else ""
+                return () if listed else ""
             raise BadValue(f"{self.words} is missing.", f"Say it as “{self.name}”.")
         return READERS[self.kind](self, value)
+
+    @property
+    def schema(self) -> dict[str, Any]:
+        """What it may be, as JSON Schema has it; null or empty is as left out where it may be."""
+        words = f"{self.words} ({self.unit})" if self.unit else self.words
+        value = _schema_of(self)
+        return {"description": words, **({"anyOf": [value, {"enum": ["", None]}]} if self.may_be_left_out else value)}
 
     @property
     def range_words(self) -> str:
         """What a number may be, in words."""
         unit = f" {self.unit}" if self.unit else ""
         return f"{self.least:g}{unit} or more" if math.isinf(self.most) else f"{self.least:g} to {self.most:g}{unit}"
+
+
+def _schema_of(setting: Setting) -> Mapping[str, Any]:
+    """What a setting's value may be, as JSON Schema has it."""
+    numbers = {"type": "array", "items": {"type": "number"}}
+    match setting.kind:
+        case SettingKind.ROLE:
+            return {"enum": [role.value for role in LineRole]}
+        case SettingKind.NAME:
+            return {"type": "string"}
+        case SettingKind.NUMBER:
+            most = {} if math.isinf(setting.most) else {"maximum": setting.most}
+            return {"type": "number", "minimum": setting.least, **most}
+        case SettingKind.CHOICE:
+            return {"enum": list(setting.options)}
+        case SettingKind.COLOUR:
+            channel = {"type": "number", "minimum": 0, "maximum": 1}
+            return {"type": "array", "items": channel, "minItems": 3, "maxItems": 4}
+        case SettingKind.POINTS:
+            return {"type": "array", "items": {**numbers, "minItems": 2, "maxItems": 2}, "maxItems": MOST_POINTS}
+        case SettingKind.MAKE:
+            return {key: value for key, value in make_schema().items() if key != "$schema"}
 
 
 def _number(setting: Setting, value: object) -> float:
@@ -93,7 +124,7 @@ def _text(setting: Setting, value: object) -> str:
 
 
 def _role(setting: Setting, value: object) -> str:
-    if value not in set(LineRole):
+    if not isinstance(value, str) or value not in set(LineRole):
         raise BadValue(f"There is no line role “{value}”.", f"Give one of {', '.join(LineRole)}.")
     return str(value)
 

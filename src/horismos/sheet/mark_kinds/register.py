@@ -60,6 +60,10 @@ class MarkKind:
     least_arm: float = 0.0
     probes: Callable[[float, float], tuple[Probe, ...]] = field(default=lambda arm, weight: ())
 
+    def to_json(self) -> str:
+        """A kind as JSON has it: by its id."""
+        return self.id
+
     def __reduce__(self) -> tuple[Callable[[str], "MarkKind"], tuple[str]]:
         """Between processes a kind goes by its id."""
         return kind_of, (self.id,)

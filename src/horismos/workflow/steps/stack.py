@@ -8,7 +8,7 @@ from horismos.cutting.depth import outcome_of, reached_um
 from horismos.cutting.weeding import figure_strokes
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, NotFound, NothingToDo
-from horismos.formats.embroidery import FORMATS
+from horismos.formats.embroidery import FORMATS, StitchSuffix
 from horismos.formats.hpgl import ToolRun, write_hpgl
 from horismos.materials import Stratum
 from horismos.roles import Part
@@ -152,4 +152,4 @@ def _stratum(kept: Mapping[str, Any]) -> Stratum:
 
 def sewn(file: Content, format: str, middle: Point, stops: Sequence[Mapping[str, Any]], tell: Any) -> Plain:
     """The sewing machine at work with a stitch file. Raises NotFound where its stops are not the stack's."""
-    return asdict(sewn_shown(sew(file.read(), FORMATS[format], MACHINE), stops, middle))
+    return asdict(sewn_shown(sew(file.read(), FORMATS[StitchSuffix(format)], MACHINE), stops, middle))

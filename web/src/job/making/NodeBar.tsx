@@ -9,6 +9,9 @@ import type { Edit } from "./make";
 import { further, indexOf, nodeKeys, nodesIn, STEP_MM } from "./nodeKeys";
 import { nodesOf, type Node } from "./paths";
 
+/** What is done to a node and needs no other place. */
+type Alone = Exclude<Edit["do"], "move" | "join" | "handle">;
+
 interface Props {
   lines: MadeLine[];
   chosen: NodeAt | null;
@@ -37,7 +40,8 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
     })
     .filter((node) => node && at && Math.hypot(node[0] - at[0], node[1] - at[1]) > 1e-6);
   const nearest = ends.sort((a, b) => far(a, at) - far(b, at))[0];
-  const act = (what: Edit["do"], to?: Point) => at && onEdit(to ? { do: what, at, to } : { do: what, at });
+  const act = (what: Alone) => at && onEdit({ do: what, at });
+  const join = (to: Point) => at && onEdit({ do: "join", at, to });
   const keys = nodeKeys(lines, chosen, onChoose, onEdit);
   return (
     <Box
@@ -81,7 +85,7 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
               <Button onClick={() => act("corner")}>Corner</Button>
             )}
             {end ? (
-              <Button disabled={!nearest} onClick={() => nearest && act("join", [nearest[0], nearest[1]])}>
+              <Button disabled={!nearest} onClick={() => nearest && join([nearest[0], nearest[1]])}>
                 Join to the nearest end
               </Button>
             ) : (

@@ -1,7 +1,8 @@
 /** Where the outline comes from, and what becomes of its inner contours and islands: the first half of the sentence. */
+import { limits } from "../../ui/limits";
 import { Button, Stack, Typography } from "@mui/material";
 import type { Making } from "../../api/client";
-import { lookOf } from "../../ui/roles";
+import { lookOf, type Role } from "../../ui/roles";
 import { plural } from "../../ui/words";
 import { Amount, Choice } from "../../ui/fields";
 import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
@@ -30,7 +31,7 @@ interface Props {
   make: Make;
   made: Making | null;
   /** The roles of the lines that the file has already. */
-  inFile: string[];
+  inFile: Role[];
   pointing: Pointing;
   onPointing: (next: Pointing) => void;
   onChange: (make: Make) => void;
@@ -61,7 +62,7 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
           onChange={(next) =>
             set(
               next.startsWith("line ")
-                ? { source: "line", line: next.slice(5) }
+                ? { source: "line", line: lines.find((role) => next === `line ${role}`) }
                 : { source: next === "auto" ? undefined : (next as Source), line: undefined },
             )
           }
@@ -148,8 +149,7 @@ function InnerPart({ make, set }: WordsProps) {
         <Amount
           label="inner contours below"
           unit="mm²"
-          least={0}
-          most={1e8}
+          {...limits.make.specks_mm2}
           step={5}
           value={make.inner.drop_below_mm2}
           onChange={(v) => set({ inner: { drop_below_mm2: v ?? 20 } })}
@@ -158,7 +158,7 @@ function InnerPart({ make, set }: WordsProps) {
       ; gaps up to{" "}
       <Amount
         label="gaps bridged up to"
-        least={0}
+        {...limits.make.bridge_mm}
         value={make.bridge_mm ?? 0}
         onChange={(v) => set({ bridge_mm: v || undefined })}
       />{" "}
@@ -166,8 +166,7 @@ function InnerPart({ make, set }: WordsProps) {
       <Amount
         label="smallest piece"
         unit="mm²"
-        least={0}
-        most={1e8}
+        {...limits.make.specks_mm2}
         value={make.specks_mm2 ?? 1}
         onChange={(v) => set({ specks_mm2: v === 1 ? undefined : v })}
       />{" "}
@@ -184,8 +183,7 @@ function GroundPart({ make, set }: WordsProps) {
       <Amount
         label="tolerance"
         unit=""
-        least={0}
-        most={255}
+        {...limits.make.tolerance}
         step={4}
         value={make.tolerance}
         shipped="auto"

@@ -1,4 +1,5 @@
 /** The words that a line of a making is said in, each of them a control: where it runs, its ties, its corners. */
+import { limits } from "../../ui/limits";
 import { Typography } from "@mui/material";
 import { useState } from "react";
 import { lookOf } from "../../ui/roles";
@@ -35,8 +36,7 @@ export function LineRun({ line, set }: Props) {
       <Amount
         label="angle"
         unit="°"
-        least={-360}
-        most={360}
+        {...limits.line.slit_deg}
         step={5}
         value={line.slit_deg}
         onChange={(v) => set({ slit_deg: v ?? 0 })}
@@ -49,7 +49,7 @@ export function LineRun({ line, set }: Props) {
       as a frame to weed,{" "}
       <Amount
         label="frame distance"
-        least={0}
+        {...limits.line.frame_mm}
         value={line.frame_mm}
         onChange={(v) => set({ frame_mm: v ?? 0 })}
       />{" "}
@@ -60,8 +60,7 @@ export function LineRun({ line, set }: Props) {
       through the waste, no strip wider than{" "}
       <Amount
         label="widest strip"
-        least={1}
-        most={10000}
+        {...limits.line.weed_mm}
         step={10}
         value={line.weed_mm}
         onChange={(v) => set({ weed_mm: v ?? 50 })}
@@ -75,11 +74,16 @@ export function TiesPart({ line, set }: Props) {
   return (
     <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
       Cuts of{" "}
-      <Amount label="cut" least={0.05} value={line.cut_mm ?? 4} onChange={(v) => set({ cut_mm: v ?? 4 })} />,
-      ties of{" "}
+      <Amount
+        label="cut"
+        {...limits.line.cut_mm}
+        value={line.cut_mm ?? 4}
+        onChange={(v) => set({ cut_mm: v ?? 4 })}
+      />
+      , ties of{" "}
       <Amount
         label="tie"
-        least={0.02}
+        {...limits.line.tie_mm}
         step={0.1}
         value={line.tie_mm ?? 0.5}
         onChange={(v) => set({ tie_mm: v ?? 0.5 })}
@@ -88,8 +92,7 @@ export function TiesPart({ line, set }: Props) {
       <Amount
         label="least ties"
         unit=""
-        least={0}
-        most={10000}
+        {...limits.line.least_ties}
         step={1}
         value={line.least_ties ?? 0}
         onChange={(v) => set({ least_ties: v || undefined })}
@@ -116,7 +119,7 @@ export function CornersPart({ line, set }: Props) {
       Corners rounded to{" "}
       <Amount
         label="corner radius"
-        least={0}
+        {...limits.line.corner_mm}
         step={0.1}
         value={line.corner_mm ?? 0}
         onChange={(v) => set({ corner_mm: v || undefined })}
@@ -124,8 +127,7 @@ export function CornersPart({ line, set }: Props) {
       , curves within{" "}
       <Amount
         label="fit"
-        least={0.001}
-        most={5}
+        {...limits.line.fit_mm}
         step={0.01}
         value={line.fit_mm ?? 0.02}
         onChange={(v) => set({ fit_mm: v === 0.02 ? undefined : v })}
@@ -146,8 +148,7 @@ export function CornersPart({ line, set }: Props) {
           <Amount
             label="tab towards"
             unit="°"
-            least={-360}
-            most={720}
+            {...limits.line.tab_deg}
             step={15}
             value={line.tab_deg ?? 270}
             onChange={(v) => set({ tab_deg: v })}

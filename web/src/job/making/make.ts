@@ -1,76 +1,38 @@
 /** What lines are made of, as a value: the same that the server takes, keeps with the lines, and gives back. */
 import { length as inWords } from "../../ui/words";
-import type { Job } from "../../api/client";
+import type { Job, MakeWanted } from "../../api/client";
+import type { Role } from "../../ui/roles";
 import type { Point } from "../../stage/geometry";
 
-export type Join = "round" | "mitre" | "bevel";
-export type Source = "auto" | "alpha" | "ground" | "vector" | "render" | "shape" | "line";
-export type Shape = "rectangle" | "rounded" | "circle" | "ellipse" | "hull";
-export type Inner = "keep" | "drop" | { drop_below_mm2: number };
+/** What a table of the server says may be null is here left out. */
+type Said<T> = T extends (infer One)[]
+  ? T extends [unknown, ...unknown[]]
+    ? T
+    : Said<One>[]
+  : T extends object
+    ? { [Key in keyof T]: Said<NonNullable<T[Key]>> }
+    : T;
 
-export interface Edit {
-  do: "move" | "handle" | "add" | "delete" | "corner" | "curve" | "open" | "join" | "take";
-  at: Point;
-  to?: Point;
-  side?: "in" | "out";
-}
-
-export interface LineWanted {
-  role: string;
-  offset_mm?: number;
-  join?: Join;
-  corner_mm?: number;
-  fit_mm?: number;
-  cut_mm?: number;
-  tie_mm?: number;
-  least_ties?: number;
-  tie?: "whole" | "scored";
-  slit_deg?: number;
-  run_out_mm?: number;
-  frame_mm?: number;
-  weed_mm?: number;
-  tab_mm?: number;
-  tab_deg?: number;
-  holes?: boolean;
-  drawn?: string;
-  /** The role of another line of the make that this one runs along. */
-  along?: string;
-  edits?: Edit[];
-}
-
-export interface Make {
-  lines: LineWanted[];
-  source?: Source;
-  ground?: [number, number, number];
-  ground_at?: Point;
-  tolerance?: number;
-  threshold?: number;
-  joined?: "edge" | "anywhere";
-  shape?: Shape;
-  around?: "piece" | "all";
-  specks_mm2?: number;
-  inner?: Inner;
-  keep_at?: Point[];
-  drop_at?: Point[];
-  cut_out_at?: Point[];
-  objects_at?: Point[];
-  bridge_mm?: number;
-  /** The role of the file's line that the source "line" means. */
-  line?: string;
-  /** Whether the file's lines of the same roles go. */
-  replaces?: boolean;
-}
+export type Make = Said<MakeWanted>;
+export type LineWanted = Make["lines"][number];
+export type Join = NonNullable<LineWanted["join"]>;
+export type Source = NonNullable<Make["source"]>;
+export type Shape = NonNullable<Make["shape"]>;
+export type Inner = NonNullable<Make["inner"]>;
+export type Edit = NonNullable<LineWanted["edits"]>[number];
 
 const BORDER_MM = 2;
 const BLEED_MM = 3;
 /** How far the second lines lie outside the first. */
-const FURTHER: Record<string, number> = {
+const FURTHER: Record<Role, number> = {
   "kiss-cut": 0,
   "through-cut": 2,
   perforation: 3,
   "back-cut": 1.3,
   crease: 0,
 };
+
+const isCut = (role: string): role is Role => role in FURTHER;
 
 /** Whether a line has an offset: from the outline, from itself as it was drawn, or from the line it runs along. */
 export const hasOffset = (line: LineWanted) =>
@@ -83,12 +45,12 @@ export const follows = (line: LineWanted) => hasOffset(line) && !line.drawn && !
 export const isOpen = (line: LineWanted) => !!line.drawn && !line.drawn.trimEnd().endsWith("Z");
 
 /** Where a line of a role would usually lie, beside those that there are. */
-export function usual(role: string, lines: LineWanted[]): LineWanted {
+export function usual(role: Role, lines: LineWanted[]): LineWanted {
   const first = lines.find(follows);
   const perforated = role === "perforation" ? { cut_mm: 4, tie_mm: 0.5, least_ties: 4 } : {};
   const drawn = first ? undefined : lines.find((line) => line.drawn && line.role !== role);
-  if (drawn) return { role, along: drawn.role, offset_mm: FURTHER[role] ?? 0, ...perforated };
-  const by = (first?.offset_mm ?? BORDER_MM) + (first ? (FURTHER[role] ?? 0) : 0);
+  if (drawn) return { role, along: drawn.role, offset_mm: FURTHER[role], ...perforated };
+  const by = (first?.offset_mm ?? BORDER_MM) + (first ? FURTHER[role] : 0);
   return { role, offset_mm: Number(by.toFixed(2)), ...perforated };
 }
 
@@ -100,21 +62,24 @@ export const onItself = (line: LineWanted): LineWanted => ({
 });
 
 /** The roles of the lines that the file had before anything was made. */
-export const rolesInFile = (job: Job): string[] => [
+export const rolesInFile = (job: Job): Role[] => [
   ...new Set(
-    (job.seen?.drawn ?? []).filter((line) => !line.made && line.role in FURTHER).map((line) => line.role),
+    (job.seen?.drawn ?? [])
+      .filter((line) => !line.made)
+      .map((line) => line.role)
+      .filter(isCut),
   ),
 ];
 
 /** What is made of a line that the file has: what the order still wants, else what usually goes with it. */
-export function fromLine(job: Job, role: string): Make {
+export function fromLine(job: Job, role: Role): Make {
   const there = rolesInFile(job);
   const missing = (job.order.roles ?? []).filter((one) => !there.includes(one));
-  const usually = there.includes("back-cut") ? "through-cut" : "back-cut";
+  const usually: Role = there.includes("back-cut") ? "through-cut" : "back-cut";
   const wanted = missing.length ? missing : [usually];
-  const at = (one: string) =>
+  const at = (one: Role): LineWanted =>
     one === "kiss-cut" && role === "through-cut"
-      ? { role: one, offset_mm: -(FURTHER["through-cut"] ?? 0) }
+      ? { role: one, offset_mm: -FURTHER["through-cut"] }
       : usual(one, [{ role, offset_mm: 0 }]);
   return { source: "line", line: role, lines: wanted.map(at) };
 }
@@ -133,10 +98,10 @@ export function makeIn(text: string): Make | undefined {
 export function firstMake(job: Job): Make {
   const made = job.seen?.made as unknown as Make | null | undefined;
   if (made) return made;
-  const front = ["kiss-cut", "through-cut"].find((role) => rolesInFile(job).includes(role));
+  const front = (["kiss-cut", "through-cut"] as const).find((role) => rolesInFile(job).includes(role));
   if (front) return fromLine(job, front);
   const { roles, edge, border_mm, bleed_mm } = job.order;
-  const wanted = roles?.length ? roles : ["kiss-cut"];
+  const wanted: Role[] = roles?.length ? roles : ["kiss-cut"];
   // what is only cut has no colour to keep away from: the outline itself is the cut
   const by =
     job.layout.makes === "cut" ? 0 : edge === "bleed" ? -(bleed_mm ?? BLEED_MM) : (border_mm ?? BORDER_MM);

@@ -8,7 +8,7 @@ import type { Finding, Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { Docket } from "../../ui/Docket";
-import { lookOf } from "../../ui/roles";
+import { lookOf, type Role } from "../../ui/roles";
 import { MONO } from "../../ui/theme";
 import { mm, plural } from "../../ui/words";
 import { ArtStage } from "../ArtStage";
@@ -47,7 +47,7 @@ export function Lines({ job }: { job: Job }) {
     setEdited(null);
     making.begin(make);
   };
-  const makeFrom = (role: string) => begin(fromLine(job, role));
+  const makeFrom = (role: Role) => begin(fromLine(job, role));
   if (making.make)
     return (
       <>
@@ -134,7 +134,7 @@ interface HeldProps {
   only: string | null;
   onOnly: (role: string | null) => void;
   /** Makes lines from one that the file has. */
-  onMakeFrom: ((role: string) => void) | null;
+  onMakeFrom: ((role: Role) => void) | null;
 }
 
 /** What the page holds: inks, layers, lines. */

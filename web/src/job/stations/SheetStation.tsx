@@ -1,4 +1,5 @@
 /** Sheet: the copies of one job on the media, and the sheets that it shares with others. */
+import { limits } from "../../ui/limits";
 import { Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -29,8 +30,7 @@ export function SheetStation({ job }: { job: Job }) {
               label="copies ordered"
               unit=""
               value={job.order.quantity}
-              least={1}
-              most={1000000}
+              {...limits.order.quantity}
               step={1}
               onChange={(v) =>
                 v && run({ order: { ...job.order, quantity: Math.round(v) } as JobChange["order"] })
@@ -93,8 +93,7 @@ function RepeatPart({ job }: { job: Job }) {
         label="copies ordered again"
         unit=""
         value={quantity}
-        least={1}
-        most={1000000}
+        {...limits.order.quantity}
         step={1}
         onChange={(v) => setQuantity(Math.round(v ?? job.order.quantity))}
       />{" "}
