@@ -23,7 +23,7 @@ from horismos.reporting.words import WORDS
 from horismos.roles import LineRole
 from horismos.sheet.layout import Layout, Makes
 from horismos.workflow.case import Case
-from tests.breadth import some
+from tests.breadth import breadth, some
 from tests.known import HOUSE
 from tests.pairs import CLEAN, FIELD, GROUND, KISS, PAIRS, SPOTS, material_of
 from tests.shapes import Drawing, circle, line_in, write
@@ -140,6 +140,7 @@ def test_what_cannot_be_measured_is_said(monkeypatch: pytest.MonkeyPatch) -> Non
     assert "could not be measured" in found.message and "300 s" in found.message
 
 
+@breadth(0.3, "long ones")
 def test_every_check_has_words_for_the_customer_that_can_be_filled_in() -> None:
     assert set(WORDS) == set(registered())
     for id, pair in some(list(PAIRS.items()), 0.3, "letters"):

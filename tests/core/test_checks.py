@@ -11,6 +11,7 @@ from horismos.checking import Report, check, registered
 from horismos.mending import offers
 from horismos.orders import Order
 from horismos.roles import LineRole
+from tests.breadth import breadth
 from tests.known import HOUSE, ISO
 from tests.pairs import BY_HAND, CLEAN, GROUND, PAIRS, material_of
 from tests.shapes import Drawing, circle, line_in, write
@@ -28,6 +29,7 @@ def test_every_check_has_its_pair_of_drawings() -> None:
     assert set(PAIRS) | BY_HAND == set(registered())
 
 
+@breadth(0.3, "long ones")
 @pytest.mark.parametrize("id", PAIRS)
 def test_just_over_the_limit_it_is_found_with_its_value_and_place_and_nothing_else(id: str) -> None:
     pair, report = PAIRS[id], _checked(id, "over")

@@ -16,6 +16,7 @@ from horismos.workflow.steps import job as job_steps
 from horismos.workflow.steps import stored
 from horismos.workflow.steps.stored import Content, StoredCase
 from horismos.workflow.take_in import Arrival
+from tests.breadth import breadth
 from tests.shapes import Drawing, circle, line_in, write
 
 MISS = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
@@ -81,6 +82,7 @@ def test_looking_at_it_again_opens_nothing_to_read(original: Content, counted: C
     assert counted["passes over lines"] == 0 and counted["opened to be read"] == 0
 
 
+@breadth(0.3, "long ones")
 def test_a_mend_reads_the_new_file_once_and_the_old_one_not_again(
     original: Content, counted: Counter[str], tmp_path: Path
 ) -> None:

@@ -21,6 +21,7 @@ from horismos.sheet.turning import turned
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import SheetJob, plan, plan_together
 from horismos.workflow.release import release, release_together
+from tests.breadth import breadth
 from tests.known import HOUSE, SMALL
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -111,6 +112,7 @@ def test_copies_lie_on_the_sheets_that_they_were_put_on() -> None:
 # -- several sheets, several jobs --------------------------------------------------------------------------------------
 
 
+@breadth(0.3, "long ones")
 def test_a_job_that_is_longer_than_a_roll_takes_several_sheets_counted_to_the_last_copy() -> None:
     long = case(quantity=80, media=Media("Rest of a roll", 610, 900))
     planned = plan(long)

@@ -19,6 +19,7 @@ from horismos.simulation.loading import Load
 from horismos.simulation.printer import printed
 from horismos.workflow.case import Case
 from horismos.workflow.plan import plan
+from tests.breadth import breadth
 from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
@@ -47,6 +48,7 @@ def seen(picture: Picture, mark: Mark) -> Sighting | Unseen:
     return look_for(picture.bright, mark.kind, mark.arm_mm * k, mark.weight_mm * k, (mark.along_x, mark.along_y))
 
 
+@breadth(0.3, "long ones")
 @pytest.mark.parametrize("kind", registered().values(), ids=registered())
 @pytest.mark.parametrize(("noise", "blur", "turn", "most"), [
     (1.0, 0.02, 0.0, 0.05), (8.0, 0.12, -5.0, 0.1),

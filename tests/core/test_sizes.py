@@ -11,6 +11,7 @@ from horismos.mending import offers, step
 from horismos.orders import Order
 from horismos.workflow.case import Case
 from horismos.workflow.mend import mend
+from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
 
 
@@ -32,6 +33,7 @@ def asked(case: Case) -> list[dict[str, Any]]:
     return [one.to_json() for one in offers(found)] if found else []
 
 
+@breadth(0.3, "long ones")
 def test_the_same_proportions_are_scaled_to_the_order_in_one_step() -> None:
     case = case_of(55.8, 71.6, (59.4, 76.2))
     (way,) = offers(size_of(case))
@@ -43,6 +45,7 @@ def test_the_same_proportions_are_scaled_to_the_order_in_one_step() -> None:
     assert again.page.size_mm == pytest.approx(after.page.size_mm)
 
 
+@breadth(0.3, "long ones")
 @pytest.mark.parametrize(("height", "ways"), [
     (101.0, [("scale", "order")]),                                     # 0.5 % less a little of 100 × 1.01
     (103.0, [("scale", "order-width"), ("scale", "order-height")]),

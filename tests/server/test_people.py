@@ -10,6 +10,7 @@ from django.core.management import CommandError, call_command
 from django.test import Client
 from jobs import models
 
+from tests.breadth import breadth
 from tests.server.conftest import PASSWORD, Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
@@ -198,6 +199,7 @@ def typed(monkeypatch: pytest.MonkeyPatch, *arguments: str, password: str = "") 
     return out.getvalue()
 
 
+@breadth(0.3, "long ones")
 def test_the_first_person_is_made_on_the_command_line(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
     assert typed(monkeypatch, "add", "cleo", "--all-rights", password=NEW) == "cleo: edit-shelf, waive-stop\n"
     client = Client()

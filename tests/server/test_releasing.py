@@ -11,6 +11,7 @@ from worker.carrying_out import carry_out
 from worker.kinds import release as releasing
 from worker.loop import run_all
 
+from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
 from tests.server.test_trust import CLEAN, JSON, address, lapse
 
@@ -22,6 +23,7 @@ def dying(monkeypatch: pytest.MonkeyPatch, where: object, name: str) -> None:
     monkeypatch.setattr(where, name, lambda *_, **__: (_ for _ in ()).throw(SystemExit))
 
 
+@breadth(0.3, "long ones")
 @pytest.mark.parametrize("shared", [False, True])
 def test_a_worker_that_dies_while_it_releases_leaves_a_whole_release_or_none(
     shop: Person, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, shared: bool

@@ -22,6 +22,7 @@ from shop.bodies import Head
 from shop.requests import SMALL_BYTES, OneLine
 from waitress.adjustments import Adjustments
 
+from tests.breadth import breadth
 from tests.server.conftest import PASSWORD, Person, person, take_in
 from tests.server.test_keeping import art
 from tests.server.test_people import JSON, NEW, log_in, typed
@@ -135,6 +136,7 @@ def test_own_log_ins_are_listed_and_ended_one_by_one(shop: Person) -> None:
     assert len(there.get("/api/me/log-ins").json()) == 1, "one that was left is not listed"
 
 
+@breadth(0.3, "long ones")
 def test_the_first_person_of_an_empty_folder_is_made_in_one_call(tmp_path: Path) -> None:
     """The README's first line for a real shop was a traceback."""
     import os
