@@ -7,4 +7,9 @@ export default tseslint.config(
   js.configs.recommended,
   ...tseslint.configs.strict,
   hooks.configs.flat["recommended-latest"],
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    ignores: ["src/**/*.test.{ts,tsx}"],
+    rules: { "max-lines-per-function": ["error", { max: 120 }] },
+  },
 );

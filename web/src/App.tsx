@@ -1,4 +1,5 @@
 /** The frame: who is logged in, and the places. */
+import { Spacer } from "./ui/Row";
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
@@ -71,7 +72,7 @@ function House({ name, unit }: { name: string; unit: Unit }) {
               );
             })}
           </Stack>
-          <Box sx={{ flex: 1 }} />
+          <Spacer />
           <HelpButton />
           <UnitSwitch />
           <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">

@@ -33,6 +33,10 @@ router = Router()
 SHOWN, SECTION, DRAWN = TypeAdapter(StackShown), TypeAdapter(StackSectionShown), TypeAdapter(list[DrawnShown])
 WHAT = "Making the stack"
 STACK = ReadBy(Stack.from_json, stack_schema())
+KEPT = ReadBy(
+    lambda data: Stack.from_json(data) if data else None, {"anyOf": [STACK.schema, {"type": "null"}]},
+)
+"""The same, or nothing: null or an empty object."""
 
 
 class StackGiven(Schema):
@@ -45,7 +49,7 @@ class StackGiven(Schema):
 class StackKept(Schema):
     """A stack to be kept with the job; null: none."""
 
-    stack: Annotated[Stack, STACK] | None
+    stack: Annotated[Stack | None, KEPT]
     version: Annotated[int, Field(ge=1)]
 
 

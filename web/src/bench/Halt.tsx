@@ -17,7 +17,7 @@ export function Halt({ made, bed, stop, onDone }: Props) {
   const isMoved = moved?.some((mm) => mm !== 0);
   return (
     <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
-      <Typography sx={{ fontWeight: 700 }}>The machine stands.</Typography>
+      <Typography variant="subtitle1">The machine stands.</Typography>
       <Typography>{stop.words}</Typography>
       <Button variant="contained" onClick={onDone}>
         It is done, go on

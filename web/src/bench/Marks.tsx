@@ -29,7 +29,7 @@ export function Marks({ bed, chosen, onChoose, onLeaveOut }: Props) {
           >
             <Sight bed={bed} sight={sight} number={mark.number} />
             <Box sx={{ flex: 1, minWidth: 0 }}>
-              <Typography variant="body2" sx={{ fontWeight: 700 }}>
+              <Typography variant="subtitle2">
                 Mark {mark.number}: {state(mark)}
               </Typography>
               <Typography variant="body2" color="text.secondary">

@@ -11,7 +11,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import type { Sewn, StackBed } from "../api/client";
 import { stackQueries } from "../api/stacks";
 import { boundsOf, Needle } from "../stack/StackStage";
@@ -62,7 +62,8 @@ export function SewingMachine({ bed }: { bed: StackBed }) {
 export const haltOf = (halts: Sewn["halts"], time: number, done: number) =>
   halts.find((halt, i) => i >= done && time >= halt.at_s);
 
-function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.ReactNode }) {
+/** A run in time: how far it is sewn, and the stop that it stands at. */
+function useSewing(run: Sewn) {
   const [time, setTime] = useState(0);
   const [runs, setRuns] = useState(false);
   const [done, setDone] = useState(0);
@@ -87,6 +88,37 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.Rea
     () => (halt ? (counts[halt.before] ?? 0) : sewnAt(times, time)),
     [halt, counts, times, time],
   );
+  const to = (next: number) => {
+    setRuns(false);
+    setDone(run.halts.filter((one) => one.at_s < next).length);
+    setTime(next);
+  };
+  return {
+    counts,
+    sewn,
+    time,
+    done,
+    halt,
+    goes,
+    ended: time >= run.total_s,
+    to,
+    /** What a stop waited for is laid. */
+    pass: () => {
+      setDone(done + 1);
+      setRuns(true);
+    },
+    press: () => {
+      if (time >= run.total_s) to(0);
+      setRuns(!goes);
+    },
+  };
+}
+
+type Sewing = ReturnType<typeof useSewing>;
+
+function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: ReactNode }) {
+  const sewing = useSewing(run);
+  const { counts, sewn, done } = sewing;
   const laid = useMemo(
     () => new Set([run.begins, ...run.halts.slice(0, done)].map((one) => one.lays)),
     [run, done],
@@ -98,11 +130,6 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.Rea
     ),
     [run, sewn],
   );
-  const to = (next: number) => {
-    setRuns(false);
-    setDone(run.halts.filter((one) => one.at_s < next).length);
-    setTime(next);
-  };
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stage
@@ -133,55 +160,51 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: React.Rea
         {run.refused ? (
           <Alert severity="error">The machine refuses the file. {run.refused}</Alert>
         ) : (
-          <>
-            {time === 0 && <Typography>{run.begins.words}</Typography>}
-            {halt ? (
-              <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
-                <Typography sx={{ fontWeight: 700 }}>The machine stands.</Typography>
-                <Typography>{halt.words}</Typography>
-                <Button
-                  variant="contained"
-                  onClick={() => {
-                    setDone(done + 1);
-                    setRuns(true);
-                  }}
-                >
-                  It is laid, go on
-                </Button>
-              </Stack>
-            ) : (
-              <Button
-                variant="contained"
-                onClick={() => {
-                  if (time >= run.total_s) to(0);
-                  setRuns(!goes);
-                }}
-              >
-                {goes ? "Stop" : time > 0 && time < run.total_s ? "Go on" : "Sew it"}
-              </Button>
-            )}
-            <Slider
-              aria-label="time"
-              size="small"
-              min={0}
-              max={run.total_s}
-              step={0.1}
-              shiftStep={10}
-              value={time}
-              onChange={(_, next) => to(Number(next))}
-            />
-            <Typography variant="body2" role="status">
-              Stitch {sewn} of {run.count}, {minutes(time)} of {minutes(run.total_s)}
-            </Typography>
-            {time >= run.total_s && <Alert severity="success">Sewn to its end.</Alert>}
-            <Figure words="Needle points">{run.count}</Figure>
-            <Figure words="Trims, stops">
-              {run.trims}, {run.halts.length}
-            </Figure>
-            <Figure words="Thread on top">{metres(run.thread_mm)}</Figure>
-          </>
+          <SewIt run={run} sewing={sewing} />
         )}
       </Docket>
     </Stack>
+  );
+}
+
+/** Begin, stop and go on; the time, and the figures of the file. */
+function SewIt({ run, sewing }: { run: Sewn; sewing: Sewing }) {
+  const { time, halt, goes, sewn, ended } = sewing;
+  return (
+    <>
+      {time === 0 && <Typography>{run.begins.words}</Typography>}
+      {halt ? (
+        <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
+          <Typography variant="subtitle1">The machine stands.</Typography>
+          <Typography>{halt.words}</Typography>
+          <Button variant="contained" onClick={sewing.pass}>
+            It is laid, go on
+          </Button>
+        </Stack>
+      ) : (
+        <Button variant="contained" onClick={sewing.press}>
+          {goes ? "Stop" : time > 0 && !ended ? "Go on" : "Sew it"}
+        </Button>
+      )}
+      <Slider
+        aria-label="time"
+        size="small"
+        min={0}
+        max={run.total_s}
+        step={0.1}
+        shiftStep={10}
+        value={time}
+        onChange={(_, next) => sewing.to(Number(next))}
+      />
+      <Typography variant="body2" role="status">
+        Stitch {sewn} of {run.count}, {minutes(time)} of {minutes(run.total_s)}
+      </Typography>
+      {ended && <Alert severity="success">Sewn to its end.</Alert>}
+      <Figure words="Needle points">{run.count}</Figure>
+      <Figure words="Trims, stops">
+        {run.trims}, {run.halts.length}
+      </Figure>
+      <Figure words="Thread on top">{metres(run.thread_mm)}</Figure>
+    </>
   );
 }

@@ -75,7 +75,7 @@ export function StackCutter({ bed }: { bed: StackBed }) {
       <Docket title={next ? `Layer ${next.cut_as} of ${bed.layers.length}` : "All layers are cut"}>
         {next && (
           <>
-            <Typography sx={{ fontWeight: 700 }}>{next.name}</Typography>
+            <Typography variant="subtitle1">{next.name}</Typography>
             <Typography>{next.lay}</Typography>
             <Typography variant="body2" color="text.secondary">
               {next.force_gf === null ? "The machine’s own force" : `${next.force_gf} gf`};{" "}

@@ -1,4 +1,5 @@
 /** Test cuts on the sheet that lies there: the figure, how deep it went, and what that corrects on the Shelf. */
+import { Row } from "../ui/Row";
 import { Button, Link, Stack, Typography } from "@mui/material";
 import { Failure } from "../help/Failure";
 import { useFigure } from "../api/benchChanges";
@@ -42,7 +43,7 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
     );
   return (
     <Stack spacing={0.5} data-test-cut={role}>
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Row spacing={1}>
         <RoleSign role={role} />
         <Button size="small" disabled={cut.isPending} onClick={cutIt}>
           {found ? `Cut the figure again` : `Cut the figure of the ${words}`}
@@ -50,7 +51,7 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
         <Link href={`/api/bench/${made.id}/test-cut/${role}?side=${bed.side}`} variant="body2">
           its file
         </Link>
-      </Stack>
+      </Row>
       <Failure of={cut.error} />
       {found && (
         <>

@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import type { Bed, BedMark } from "../api/client";
 import { partedPath } from "../job/release/Rehearsal";
 import { carriageFor, expected, nextMark, useJog } from "./jog";
-import { haltAt, lastBefore } from "./Player";
+import { haltAt, lastBefore } from "./playing";
 
 const mark = (number: number, meant: [number, number], values: Partial<BedMark> = {}): BedMark => ({
   number,

@@ -1,5 +1,6 @@
 /** The operations in the order of cutting: moved up and down, switched on and off, each with its tool. */
-import { Box, Button, IconButton, Stack, Switch, Typography } from "@mui/material";
+import { Row } from "../ui/Row";
+import { Box, Button, IconButton, Switch, Typography } from "@mui/material";
 import type { Job, Tool } from "../api/client";
 import { useJobChange } from "../api/changes";
 import { RoleSign } from "../stage/RoleLine";
@@ -47,8 +48,8 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
                 {pauseWords(pause, operation.tool.number)} ({minutes(pause.time_s)})
               </Typography>
             )}
-            <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
-              <Typography sx={{ fontWeight: 700 }}>{i + 1}.</Typography>
+            <Row spacing={1}>
+              <Typography variant="subtitle1">{i + 1}.</Typography>
               <RoleSign role={role} />
               <Typography sx={{ fontWeight: 700, flex: 1 }}>
                 {operation.aligning ? "Aligning figure" : lookOf(role).words}
@@ -80,7 +81,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
                   />
                 </>
               )}
-            </Stack>
+            </Row>
             <Typography variant="body2" color="text.secondary">
               {toolWords(operation.tool)}
               {operation.mirrored ? " · from behind, on the sheet turned over sideways" : ""}
@@ -106,7 +107,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
         );
       })}
       {off.map((role) => (
-        <Stack key={role} direction="row" spacing={1} sx={{ alignItems: "center" }} data-off={role}>
+        <Row key={role} spacing={1} data-off={role}>
           <RoleSign role={role} />
           <Typography sx={{ flex: 1 }} color="text.secondary">
             {lookOf(role).words}, not cut
@@ -117,7 +118,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
             slotProps={{ input: { "aria-label": `Cut the ${lookOf(role).words}` } }}
             onChange={() => change.mutate({ cut_only: off.length === 1 ? null : [...on, role] })}
           />
-        </Stack>
+        </Row>
       ))}
       {cut.said.length > 0 && (
         <Button size="small" onClick={() => change.mutate({ cut_order: [] })}>

@@ -1,4 +1,5 @@
 /** Perforations under the shop's own names: one is chosen, or what stands in the form is given a name. */
+import { Row } from "../ui/Row";
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -59,10 +60,8 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
   return (
     <Stack spacing={0.5} sx={{ mt: 1 }} data-testid="patterns">
       {patterns.data?.map((one) => (
-        <Stack key={one.id} direction="row" spacing={1} sx={{ alignItems: "center" }}>
-          <Typography variant="body2" sx={{ fontWeight: 700 }}>
-            {one.name}
-          </Typography>
+        <Row key={one.id} spacing={1}>
+          <Typography variant="subtitle2">{one.name}</Typography>
           <Typography variant="body2" color="text.secondary">
             cuts of {one.cut_mm} mm, ties of {one.tie_mm} mm,{" "}
             {one.tie_force_gf ? `scored with ${one.tie_force_gf} gf` : "left whole"}
@@ -72,7 +71,7 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
               Take away
             </Button>
           )}
-        </Stack>
+        </Row>
       ))}
       {mayEdit && (
         <Stack

@@ -1,4 +1,5 @@
 /** All jobs, due first. Files and folders dropped anywhere, or pasted, are taken in. */
+import { Spacer } from "../ui/Row";
 import {
   Box,
   Button,
@@ -68,7 +69,7 @@ export function Desk() {
     >
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: "center", mb: 1 }}>
         <Typography variant="h1">Desk</Typography>
-        <Box sx={{ flex: 1 }} />
+        <Spacer />
         <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
           Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.
         </Typography>

@@ -1,4 +1,5 @@
 /** The help beside the stage: of the place where one stands, or the entry of a finding or a refusal. */
+import { Row } from "../ui/Row";
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
@@ -31,14 +32,14 @@ export function HelpPanel() {
       }}
       onKeyDown={(event) => event.key === "Escape" && show(null)}
     >
-      <Stack direction="row" sx={{ alignItems: "center" }}>
+      <Row>
         <Typography variant="h2" sx={{ flex: 1 }}>
           {entry ? "What this means" : place?.title}
         </Typography>
         <Button onClick={() => show(null)} sx={{ py: 0 }}>
           Close
         </Button>
-      </Stack>
+      </Row>
       {entry ? (
         <>
           {REFUSALS.has(entry) ? <Refusal code={entry} /> : <Finding id={entry} />}
@@ -118,7 +119,7 @@ function Finding({ id }: { id: string }) {
   }[check.severity];
   return (
     <>
-      <Typography sx={{ fontWeight: 700 }}>{check.title}</Typography>
+      <Typography variant="subtitle1">{check.title}</Typography>
       <Typography variant="body2">{check.says}</Typography>
       <Typography variant="body2">
         {grave} {limits && `Shipped with the limit ${limits}; the shop sets it on the Shelf, under Checks.`}

@@ -1,22 +1,21 @@
 /** The artwork on the stage: what a mode shows, with its lines, boxes, findings and section over it. */
-import { Button, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
-import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
-import { useSearchParams } from "react-router";
-import type { DrawnLine, Finding, Job } from "../api/client";
-import { Boxes } from "../stage/Boxes";
-import { distance, grow, runsOf, snap, type Box, type Point, type View } from "../stage/geometry";
+import { Stack } from "@mui/material";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
+import type { DrawnLine, Finding, Job, MakeWanted } from "../api/client";
+import { grow, type Box, type Point, type View } from "../stage/geometry";
 import type { Line } from "../stage/LineCanvas";
 import { Stage, type Drawing } from "../stage/Stage";
-import { ROLES } from "../ui/roles";
-import { LOOK, STOP } from "../ui/theme";
 import { InDocket } from "../ui/Docket";
 import { useKeys } from "../ui/useKeys";
 import { useBusy } from "../api/progress";
+import { ArtTools } from "./ArtTools";
 import { PreviewPanel } from "./mending/PreviewPanel";
 import { usePreviewing } from "./mending/previewing";
-import { MODES, modeOf, useModes } from "./modes/useModes";
+import { MODES, modeOf, useModes, type Mode } from "./modes/useModes";
+import { Picture } from "./Picture";
 import { SizePanel } from "./SizePanel";
 import { SectionStrip } from "./SectionStrip";
+import { nearestRole, usePointer, useViewState } from "./viewState";
 
 const PLACE_MM = 4;
 const NO_PAGE: Box = [0, 0, 100, 100];
@@ -41,7 +40,7 @@ export interface StageMaking {
   /** Keys that mean something else while this is in hand. */
   keys?: Record<string, () => void>;
   /** Null where nothing is to be made yet. */
-  make: object | null;
+  make: MakeWanted | null;
   goTo: { box: Box } | null;
 }
 
@@ -53,51 +52,19 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   const [boxes, setBoxes] = useState(false);
   const [sizing, setSizing] = useState(false);
   const [section, setSection] = useState<[Point, Point] | null>(null);
-  const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
   const pointer = usePointer();
+  const busy = useBusy(job);
   const seen = job.seen;
   const media = useMemo(() => (seen?.media_box_mm as Box | undefined) ?? NO_PAGE, [seen]);
-  // Lines that are made may lie beyond the page.
-  const isMaking = !!making;
-  const room = useMemo(
-    () => (isMaking ? grow(media, 0.12 * Math.max(media[2] - media[0], media[3] - media[1])) : media),
-    [media, isMaking],
-  );
-  const go = useCallback(
-    ([x, y]: Point) =>
-      setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen }),
-    [chosen],
-  );
-  const busy = useBusy(job);
-  const ahead = useMemo(() => {
-    const looked = previewing?.looked?.places[0] as Box | undefined;
-    const small = looked && looked[2] - looked[0] < (media[2] - media[0]) / 2;
-    const place = small ? looked : (chosen?.where[0] as Box | undefined);
-    return previewing?.looked && place ? { box: place } : null;
-    // Only a preview that has just come is a reason to go there.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [previewing?.looked]);
+  const room = useRoom(media, !!making);
+  const { place: goingTo, go } = usePlace(media, chosen);
   const shown = useModes(mode, { job, media, alone: lines === "alone", get, set, go, hear: pointer.hear });
-  useKeys(
-    useCallback(
-      (key: string) => {
-        const next = MODES[Number(key) - 1];
-        if (next) set({ show: next[0] === "colour" ? null : next[0] });
-      },
-      [set],
-    ),
+  const choose = useCallback(
+    (next: Mode | undefined) => next && set({ show: next === "colour" ? null : next }),
+    [set],
   );
-  const instead = making?.instead;
-  const made = making?.lines;
-  const drawn = useMemo(() => {
-    if (shown.ownLines || lines === "none") return [];
-    const kept = (seen?.drawn ?? []).filter((line) => !instead?.(line));
-    return [...kept, ...(made ?? [])].filter(
-      (line) => lines === "all" || lines === "alone" || line.role === lines,
-    );
-  }, [seen, shown.ownLines, lines, instead, made]);
-  const place = chosen?.where[0] as Box | undefined;
-  const found = useMemo(() => (place ? { box: place } : null), [place]);
+  useKeys(useCallback((key: string) => choose(MODES[Number(key) - 1]?.[0]), [choose]));
+  const drawn = useLines(job, shown.ownLines ? "none" : lines, making);
   const pick = useCallback(
     (at: Point, within: number) => onPick?.(nearestRole(job, at, within), at),
     [job, onPick],
@@ -106,27 +73,9 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   const draw = useCallback(
     (view: View, size: [number, number]) =>
       seen && (
-        <>
-          <rect
-            x={media[0]}
-            y={media[1]}
-            width={media[2] - media[0]}
-            height={media[3] - media[1]}
-            fill="#fff"
-          />
+        <Picture seen={seen} media={media} k={view.k} boxes={boxes} chosen={chosen}>
           {drawMode(view, size)}
-          <Boxes
-            k={view.k}
-            all={boxes}
-            boxes={{
-              media,
-              crop: seen.crop_box_mm as Box,
-              bleed: seen.bleed_box_mm as Box,
-              trim: seen.trim_box_mm as Box,
-            }}
-          />
-          {chosen && <Places finding={chosen} k={view.k} />}
-        </>
+        </Picture>
       ),
     [seen, media, drawMode, boxes, chosen],
   );
@@ -137,23 +86,13 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
       </Stage>
     );
   // While lines are made the section stays open, across the middle unless it is laid elsewhere.
-  const middle = (media[1] + media[3]) / 2;
-  const beside = (media[2] - media[0]) * 0.12;
-  const laid: [Point, Point] | null =
-    section ??
-    (making
-      ? [
-          [media[0] - beside, middle],
-          [media[2] + beside, middle],
-        ]
-      : null);
-  const roles = [...new Set(seen.drawn.map((line) => line.role))];
+  const laid = section ?? (making ? acrossMiddle(media) : null);
   return (
     <Stack sx={{ flex: 1, minWidth: 0, minHeight: 0 }}>
       <Stage
         bounds={room}
         onTop={making?.onTop}
-        goTo={making?.goTo ?? ahead ?? (going && going.beside === chosen ? going : found)}
+        goTo={making?.goTo ?? goingTo}
         label={`Artwork ${job.name}`}
         lines={drawn}
         onPoint={pointer.tell}
@@ -168,50 +107,18 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
           </>
         }
         tools={
-          <>
-            <ToggleButtonGroup
-              size="small"
-              exclusive
-              value={mode}
-              onChange={(_, next) => next && set({ show: next === "colour" ? null : next })}
-              aria-label="what the stage shows"
-            >
-              {MODES.map(([value, words], i) => (
-                <ToggleButton
-                  key={value}
-                  value={value}
-                  title={`key ${i + 1}`}
-                  sx={{ whiteSpace: "nowrap", py: 0.25, px: 0.6 }}
-                >
-                  {words}
-                </ToggleButton>
-              ))}
-            </ToggleButtonGroup>
-            <WhichLines
-              value={lines}
-              roles={roles}
-              disabled={!!shown.ownLines || !!only}
-              onChoose={(next) => set({ lines: next === "all" ? null : next })}
-            />
-            <Button
-              variant={boxes ? "contained" : "outlined"}
-              aria-pressed={boxes}
-              onClick={() => setBoxes(!boxes)}
-              sx={{ px: 0.75, minWidth: 0 }}
-            >
-              Boxes
-            </Button>
-            {!making && (
-              <Button
-                variant={sizing ? "contained" : "outlined"}
-                aria-pressed={sizing}
-                onClick={() => setSizing(!sizing)}
-                sx={{ px: 0.75, minWidth: 0 }}
-              >
-                Size
-              </Button>
-            )}
-          </>
+          <ArtTools
+            mode={mode}
+            onMode={choose}
+            lines={lines}
+            roles={[...new Set(seen.drawn.map((line) => line.role))]}
+            fixed={!!shown.ownLines || !!only}
+            onLines={(next) => set({ lines: next === "all" ? null : next })}
+            boxes={boxes}
+            onBoxes={setBoxes}
+            sizing={making ? null : sizing}
+            onSizing={setSizing}
+          />
         }
       >
         {draw}
@@ -224,105 +131,54 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   );
 }
 
-/** What the stage shows stands in the address, so that it survives a reload. */
-function useViewState() {
-  const [params, setParams] = useSearchParams();
-  const get = useCallback((name: string) => params.get(name), [params]);
-  const set = useCallback(
-    (next: Record<string, string | null>) =>
-      setParams(
-        (before) => {
-          for (const [key, value] of Object.entries(next))
-            if (value === null) before.delete(key);
-            else before.set(key, value);
-          return before;
-        },
-        { replace: true },
-      ),
-    [setParams],
+/** What the stage has room for: lines that are made may lie beyond the page. */
+function useRoom(media: Box, isMaking: boolean): Box {
+  return useMemo(
+    () => (isMaking ? grow(media, 0.12 * Math.max(media[2] - media[0], media[3] - media[1])) : media),
+    [media, isMaking],
   );
-  return { get, set };
 }
 
-type Listener = (at: Point | null) => void;
+const acrossMiddle = ([x0, y0, x1, y1]: Box): [Point, Point] => {
+  const [middle, beside] = [(y0 + y1) / 2, (x1 - x0) * 0.12];
+  return [
+    [x0 - beside, middle],
+    [x1 + beside, middle],
+  ];
+};
 
-/** The pointer's place, told to one listener without drawing anything anew. */
-function usePointer() {
-  const listener = useRef<Listener | null>(null);
-  const last = useRef<Point | null>(null);
-  const hear = useCallback((next: Listener | null) => {
-    listener.current = next;
-    next?.(last.current);
-  }, []);
-  const tell = useCallback((at: Point | null) => {
-    last.current = at;
-    listener.current?.(at);
-  }, []);
-  return { hear, tell };
+/** Where the stage goes: to what a mend would change, where a person pressed, else to the finding that is chosen. */
+function usePlace(media: Box, chosen?: Finding | null) {
+  const previewing = usePreviewing();
+  const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
+  const go = useCallback(
+    ([x, y]: Point) =>
+      setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen }),
+    [chosen],
+  );
+  const place = chosen?.where[0] as Box | undefined;
+  const found = useMemo(() => (place ? { box: place } : null), [place]);
+  const ahead = useMemo(() => {
+    const looked = previewing?.looked?.places[0] as Box | undefined;
+    const small = looked && looked[2] - looked[0] < (media[2] - media[0]) / 2;
+    const box = small ? looked : place;
+    return previewing?.looked && box ? { box } : null;
+    // Only a preview that has just come is a reason to go there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [previewing?.looked]);
+  return { place: ahead ?? (going && going.beside === chosen ? going : found), go };
 }
 
-/** The role of the line nearest to a place, within so many mm; null where none is that near. */
-function nearestRole(job: Job, at: Point, within: number): string | null {
-  let best: [number, string] | null = null;
-  for (const line of job.seen?.drawn ?? []) {
-    const found = snap(runsOf(line.path), at, within);
-    const far = found ? distance(found, at) : Infinity;
-    if (found && (!best || far < best[0])) best = [far, line.role];
-  }
-  return best && best[1];
-}
-
-function Places({ finding, k }: { finding: Finding; k: number }) {
-  const colours = ["#fff", finding.severity === "stop" ? STOP : LOOK];
-  return finding.where.map((where, i) => {
-    const [x0, y0, x1, y1] = grow(where as Box, 6 / k);
-    return (
-      <g key={i} data-testid="place">
-        {colours.map((colour, n) => (
-          <rect
-            key={colour}
-            x={x0}
-            y={y0}
-            width={x1 - x0}
-            height={y1 - y0}
-            fill="none"
-            stroke={colour}
-            strokeWidth={(i === 0 ? 5 : 3.5) - 2.5 * n}
-            vectorEffect="non-scaling-stroke"
-          />
-        ))}
-      </g>
+/** The lines that are drawn over the art: of the roles that are wanted, and what is made in place of others. */
+function useLines(job: Job, which: string, making?: StageMaking | null) {
+  const [instead, made, seen] = [making?.instead, making?.lines, job.seen];
+  return useMemo(() => {
+    if (which === "none") return [];
+    const kept = (seen?.drawn ?? []).filter((line) => !instead?.(line));
+    return [...kept, ...(made ?? [])].filter(
+      (line) => which === "all" || which === "alone" || line.role === which,
     );
-  });
-}
-
-interface WhichProps {
-  value: string;
-  roles: string[];
-  disabled: boolean;
-  onChoose: (lines: string) => void;
-}
-
-function WhichLines({ value, roles, disabled, onChoose }: WhichProps) {
-  return (
-    <TextField
-      select
-      value={value}
-      onChange={(e) => onChoose(e.target.value)}
-      disabled={disabled}
-      slotProps={{ htmlInput: { "aria-label": "which lines" }, select: { sx: { fontSize: 13 } } }}
-      sx={{ width: 122, "& .MuiSelect-select": { py: 0.5 } }}
-    >
-      <MenuItem value="all">Art and lines</MenuItem>
-      <MenuItem value="none">Art alone</MenuItem>
-      <MenuItem value="alone">Lines alone</MenuItem>
-      {roles.map((role) => (
-        <MenuItem key={role} value={role}>
-          with {ROLES[role]?.words ?? role}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
+  }, [seen, which, instead, made]);
 }
 
 const nothing = () => null;

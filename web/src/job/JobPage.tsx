@@ -1,4 +1,5 @@
 /** One job: the tape of stations along the top, the stage on the left, the docket on the right. */
+import { Spacer } from "../ui/Row";
 import { Failure, WhyRefused } from "../help/Failure";
 import { Alert, Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
@@ -66,7 +67,7 @@ export function JobPage() {
           {orderLine(job.data)}
           {job.data.revision > 0 && ` · revision ${job.data.revision}`}
         </Typography>
-        <Box sx={{ flex: 1 }} />
+        <Spacer />
         <WorkProgress work={work} />
       </Stack>
       <Tape job={job.data} station={station} />

@@ -1,5 +1,5 @@
 /** The section: the material cut open along a line, its strata at their thickness, the inks, every cut at its depth. */
-import type { Job, Section } from "../api/client";
+import type { Job, MakeWanted, Section } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../api/queries";
 import { lookOf } from "../ui/roles";
@@ -29,11 +29,14 @@ export function SectionStrip({
   job: Job;
   line: [Point, Point];
   /** What is being made: the section shows it as it would be cut. */
-  make?: object | null;
+  make?: MakeWanted | null;
   onClose: () => void;
 }) {
   const asItIs = useQuery({ ...queries.section(job, line), enabled: make === null });
-  const asItWouldBe = useQuery({ ...queries.makingSection(job, make ?? {}, line), enabled: make !== null });
+  const asItWouldBe = useQuery({
+    ...queries.makingSection(job, make ?? { lines: [] }, line),
+    enabled: make !== null,
+  });
   const section = make ? asItWouldBe : asItIs;
   return (
     <SectionFrame section={section} height={HEIGHT} waits="Cutting the material open…" onClose={onClose}>
@@ -46,82 +49,30 @@ function Drawing({ section, width }: { section: Section; width: number }) {
   const inner = Math.max(width - LEFT - RIGHT, 100);
   const x = (mm: number) => LEFT + (mm / section.length_mm) * inner;
   const whole = section.strata.reduce((sum, s) => sum + s.thickness_um, 0);
-  const inksTop = TOP;
-  const top = inksTop + section.inks.length * INK_PX + (section.inks.length ? 2 : 0);
+  const top = TOP + section.inks.length * INK_PX + (section.inks.length ? 2 : 0);
   const y = (um: number) => top + (um / whole) * STACK_PX;
-  const step = inner / Math.max(1, (section.inks[0]?.tints.length ?? 2) - 1);
   const depths = section.strata.map((_, i) =>
     section.strata.slice(0, i).reduce((sum, s) => sum + s.thickness_um, 0),
   );
   return (
     <svg width={width} height={HEIGHT} role="img" aria-label={words(section)}>
-      <defs>
-        <pattern id="dots" width={6} height={6} patternUnits="userSpaceOnUse">
-          <circle cx={1.5} cy={1.5} r={0.8} fill="#9A9A9A" />
-          <circle cx={4.5} cy={4.5} r={0.8} fill="#9A9A9A" />
-        </pattern>
-        <pattern id="fibres" width={14} height={7} patternUnits="userSpaceOnUse">
-          <path d="M0 2h8M6 5.5h8" stroke="#B3AA9B" strokeWidth={0.8} />
-        </pattern>
-      </defs>
+      <Patterns />
       <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>
         A
       </text>
       <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">
         B
       </text>
-      {section.inks.map((ink, row) => (
-        <g key={ink.name} data-band={ink.name}>
-          {evenRuns(ink.tints).map(
-            ({ from, to, tint }) =>
-              tint > 0 && (
-                <rect
-                  key={from}
-                  x={LEFT + Math.max(0, from - 0.5) * step}
-                  y={inksTop + row * INK_PX}
-                  width={(to - from + 1) * step}
-                  height={INK_PX - 0.6}
-                  fill={ink.colour}
-                  opacity={tint / 255}
-                  shapeRendering="crispEdges"
-                />
-              ),
-          )}
-        </g>
+      <Bands section={section} inner={inner} />
+      {section.strata.map((stratum, i) => (
+        <StratumDrawn
+          key={i}
+          stratum={stratum}
+          top={y(depths[i] ?? 0)}
+          bottom={y((depths[i] ?? 0) + stratum.thickness_um)}
+          inner={inner}
+        />
       ))}
-      {section.strata.map((stratum, i) => {
-        const from = depths[i] ?? 0;
-        const look = STRATA[stratum.kind] ?? { fill: "#EEE" };
-        const high = y(from + stratum.thickness_um) - y(from);
-        return (
-          <g key={i} data-stratum={stratum.kind}>
-            <rect
-              x={LEFT}
-              y={y(from)}
-              width={inner}
-              height={high}
-              fill={look.fill}
-              stroke="#777"
-              strokeWidth={0.8}
-            />
-            {look.hatch && (
-              <rect x={LEFT} y={y(from)} width={inner} height={high} fill={`url(#${look.hatch})`} />
-            )}
-            <text x={LEFT - 8} y={y(from) + high / 2 + 4} textAnchor="end" fontSize={12}>
-              {stratum.kind}
-            </text>
-            <text
-              x={LEFT + inner + 8}
-              y={y(from) + high / 2 + 4}
-              fontSize={11}
-              fontFamily={MONO}
-              fill="#4D4D4D"
-            >
-              {stratum.thickness_um} µm
-            </text>
-          </g>
-        );
-      })}
       {section.crossings.map((cut, n) => (
         <Cut
           key={n}
@@ -133,24 +84,7 @@ function Drawing({ section, width }: { section: Section; width: number }) {
           base={y(whole)}
         />
       ))}
-      {labelsOf(section, x).map((label) => (
-        <text
-          key={label.x}
-          x={label.x}
-          y={HEIGHT - 22 + label.row * 14}
-          textAnchor="middle"
-          fontSize={11.5}
-          fill={label.colour}
-          stroke="#fff"
-          strokeWidth={3}
-          paintOrder="stroke"
-        >
-          <tspan fontWeight={700}>{label.words}</tspan>{" "}
-          <tspan fontFamily={MONO} fontSize={11} fill="#4D4D4D">
-            {label.at}
-          </tspan>
-        </text>
-      ))}
+      <Labels section={section} x={x} />
       <text x={LEFT - 8} y={TOP + 8} textAnchor="end" fontSize={11} fill="#4D4D4D">
         {section.inks.length ? "inks" : "no ink"}
       </text>
@@ -165,6 +99,89 @@ function Drawing({ section, width }: { section: Section; width: number }) {
       )}
     </svg>
   );
+}
+
+function Patterns() {
+  return (
+    <defs>
+      <pattern id="dots" width={6} height={6} patternUnits="userSpaceOnUse">
+        <circle cx={1.5} cy={1.5} r={0.8} fill="#9A9A9A" />
+        <circle cx={4.5} cy={4.5} r={0.8} fill="#9A9A9A" />
+      </pattern>
+      <pattern id="fibres" width={14} height={7} patternUnits="userSpaceOnUse">
+        <path d="M0 2h8M6 5.5h8" stroke="#B3AA9B" strokeWidth={0.8} />
+      </pattern>
+    </defs>
+  );
+}
+
+/** The inks that lie along the line, one band each. */
+function Bands({ section, inner }: { section: Section; inner: number }) {
+  const step = inner / Math.max(1, (section.inks[0]?.tints.length ?? 2) - 1);
+  return section.inks.map((ink, row) => (
+    <g key={ink.name} data-band={ink.name}>
+      {evenRuns(ink.tints).map(
+        ({ from, to, tint }) =>
+          tint > 0 && (
+            <rect
+              key={from}
+              x={LEFT + Math.max(0, from - 0.5) * step}
+              y={TOP + row * INK_PX}
+              width={(to - from + 1) * step}
+              height={INK_PX - 0.6}
+              fill={ink.colour}
+              opacity={tint / 255}
+              shapeRendering="crispEdges"
+            />
+          ),
+      )}
+    </g>
+  ));
+}
+
+interface StratumProps {
+  stratum: Section["strata"][number];
+  top: number;
+  bottom: number;
+  inner: number;
+}
+
+function StratumDrawn({ stratum, top, bottom, inner }: StratumProps) {
+  const look = STRATA[stratum.kind] ?? { fill: "#EEE" };
+  const high = bottom - top;
+  return (
+    <g data-stratum={stratum.kind}>
+      <rect x={LEFT} y={top} width={inner} height={high} fill={look.fill} stroke="#777" strokeWidth={0.8} />
+      {look.hatch && <rect x={LEFT} y={top} width={inner} height={high} fill={`url(#${look.hatch})`} />}
+      <text x={LEFT - 8} y={top + high / 2 + 4} textAnchor="end" fontSize={12}>
+        {stratum.kind}
+      </text>
+      <text x={LEFT + inner + 8} y={top + high / 2 + 4} fontSize={11} fontFamily={MONO} fill="#4D4D4D">
+        {stratum.thickness_um} µm
+      </text>
+    </g>
+  );
+}
+
+function Labels({ section, x }: { section: Section; x: (mm: number) => number }) {
+  return labelsOf(section, x).map((label) => (
+    <text
+      key={label.x}
+      x={label.x}
+      y={HEIGHT - 22 + label.row * 14}
+      textAnchor="middle"
+      fontSize={11.5}
+      fill={label.colour}
+      stroke="#fff"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      <tspan fontWeight={700}>{label.words}</tspan>{" "}
+      <tspan fontFamily={MONO} fontSize={11} fill="#4D4D4D">
+        {label.at}
+      </tspan>
+    </text>
+  ));
 }
 
 /** A cut as a notch: from the face down to its depth, or from below for a back cut. */

@@ -44,7 +44,7 @@ export function SizePanel({ job, onClose }: { job: Job; onClose: () => void }) {
   return (
     <Panel>
       <Stack spacing={1} role="group" aria-label="the size">
-        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+        <Typography variant="sentence">
           The{" "}
           <Choice
             label="what is measured"

@@ -1,4 +1,5 @@
 /** A sheet that several jobs share: what lies on it, what would still fit, how it is laid out, its release. */
+import { Spacer } from "../ui/Row";
 import {
   Alert,
   Box,
@@ -64,7 +65,7 @@ function Opened({ shared }: { shared: Shared }) {
         <Typography variant="body2" color="text.secondary" noWrap>
           {plural(shared.shares.length, "job")}, {plural(target.copies, "copy", "copies")} · {shared.material}
         </Typography>
-        <Box sx={{ flex: 1 }} />
+        <Spacer />
         <WorkProgress work={work} />
       </Stack>
       <Outcome shared={shared} />

@@ -28,7 +28,7 @@ const CORNERS = [
 function Place({ hand, box: [x0, y0, x1, y1] }: { hand: ByHand; box: [number, number, number, number] }) {
   const [rx0, ry0, rx1, ry1] = hand.room;
   return (
-    <Typography component="div" variant="body2" role="group" aria-label="place" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence" role="group" aria-label="place">
       Its lower left lies at X{" "}
       <Amount
         label="X"

@@ -85,7 +85,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
   const look = looks.marks.find((one) => one.id === kind);
   const many = marks.every_mm ? "every" : String(marks.count ?? 4);
   return (
-    <Typography component="div" variant="body2" role="group" aria-label="marks" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence" role="group" aria-label="marks">
       Marks are{" "}
       <Choice<MarkKind>
         label="kind of marks"

@@ -20,7 +20,7 @@ export function NestPart({ target }: { target: Target }) {
   const [seconds, setSeconds] = useState(10);
   if (target.copies < 2) return null;
   return (
-    <Typography component="div" variant="body2" role="group" aria-label="nesting" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence" role="group" aria-label="nesting">
       <Button
         variant="outlined"
         disabled={busy || nest.isPending || !target.known}

@@ -1,5 +1,6 @@
 /** Which of several sheets is shown. */
-import { Button, Stack, Typography } from "@mui/material";
+import { Row } from "../ui/Row";
+import { Button, Typography } from "@mui/material";
 
 export function Pager({
   count,
@@ -12,7 +13,7 @@ export function Pager({
 }) {
   if (count < 2) return null;
   return (
-    <Stack direction="row" role="group" aria-label="sheets" sx={{ alignItems: "center" }}>
+    <Row role="group" aria-label="sheets">
       <Button disabled={shown === 1} onClick={() => onShow(shown - 1)} aria-label="the sheet before">
         ‹
       </Button>
@@ -22,6 +23,6 @@ export function Pager({
       <Button disabled={shown === count} onClick={() => onShow(shown + 1)} aria-label="the next sheet">
         ›
       </Button>
-    </Stack>
+    </Row>
   );
 }

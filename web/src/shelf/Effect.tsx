@@ -30,7 +30,7 @@ export function Effect({ work }: { work: Work }) {
   ];
   return (
     <Stack spacing={0.5} role="status" data-testid="effect" sx={{ bgcolor: "background.paper", p: 1.5 }}>
-      <Typography sx={{ fontWeight: 700 }}>
+      <Typography variant="subtitle1">
         {result.verdict[0] === result.verdict[1]
           ? `The job stays at “${result.verdict[0]}”.`
           : `The job goes from “${result.verdict[0]}” to “${result.verdict[1]}”.`}

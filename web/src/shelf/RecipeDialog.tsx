@@ -1,4 +1,5 @@
 /** A recipe that is being written: its name, its steps with their settings, and what it is bound to. */
+import { Row } from "../ui/Row";
 import {
   Autocomplete,
   Box,
@@ -154,7 +155,7 @@ function Steps({ steps, known, onSteps }: StepsProps) {
     <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="steps">
       {steps.map((step, i) => (
         <Box component="li" key={step.key} sx={{ bgcolor: "#F4F4F4", p: 1 }}>
-          <Stack direction="row" sx={{ alignItems: "center" }}>
+          <Row>
             <Typography sx={{ fontWeight: 700, flex: 1 }}>
               {i + 1}. {known(step.kind)?.title ?? step.kind}
             </Typography>
@@ -174,7 +175,7 @@ function Steps({ steps, known, onSteps }: StepsProps) {
             >
               Take out
             </Button>
-          </Stack>
+          </Row>
           <Fields
             known={known(step.kind)}
             step={step}

@@ -1,4 +1,5 @@
 /** The recipes on the Shelf: written, bound, run over jobs, exported and imported; their versions stay. */
+import { Row } from "../ui/Row";
 import { Failure } from "../help/Failure";
 import {
   Box,
@@ -29,7 +30,7 @@ export function RecipesPart() {
   const [problem, setProblem] = useState("");
   return (
     <Stack spacing={1.5} component="section" aria-label="recipes">
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Row spacing={1}>
         <Typography variant="h2" sx={{ flex: 1 }}>
           Recipes
         </Typography>
@@ -45,7 +46,7 @@ export function RecipesPart() {
         <Button variant="outlined" onClick={() => setEditing({ name: "", steps: [] })}>
           Write one…
         </Button>
-      </Stack>
+      </Row>
       <Typography variant="body2" color="text.secondary">
         Mends in a row, under a name. A job's history keeps its own way as one; it is offered where it fits.
       </Typography>

@@ -1,4 +1,5 @@
 /** Runs a recipe over chosen jobs, and says of each how far it is and what became of it. */
+import { Row } from "../ui/Row";
 import {
   Box,
   Button,
@@ -117,14 +118,14 @@ function Outcome({ run }: { run: Run }) {
   const refused = result.refused ?? [];
   return (
     <Box sx={{ bgcolor: "#F4F4F4", p: 1 }} data-outcome={run.job_id}>
-      <Stack direction="row" sx={{ alignItems: "center" }} spacing={1}>
+      <Row spacing={1}>
         <Typography sx={{ fontWeight: 700, flex: 1 }}>
           <Link to={`/jobs/${run.job_id}/check`} style={{ color: "inherit" }}>
             {run.name}
           </Link>
         </Typography>
         {now && isRunning(now) && <Button onClick={() => cancel.mutate(now.id)}>Stop</Button>}
-      </Stack>
+      </Row>
       {run.why && <Typography color="error">{run.why}</Typography>}
       {now && isRunning(now) && (
         <>

@@ -1,4 +1,5 @@
 /** The shelf, a page for each kind of thing that stands on it; each is shown when it is opened. */
+import { Row } from "../ui/Row";
 import { Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
@@ -29,7 +30,7 @@ export function ShelfPage() {
   if (shelf.isError) return <Failure of={shelf.error} />;
   return (
     <Stack spacing={3} sx={{ p: 3, maxWidth: 1000 }}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: "center" }}>
+      <Row spacing={2}>
         <Typography variant="h1">Shelf</Typography>
         <Stack component="nav" aria-label="shelf" direction="row" spacing={1}>
           {Object.entries(PAGES).map(([name, { words }]) => (
@@ -44,7 +45,7 @@ export function ShelfPage() {
             </Button>
           ))}
         </Stack>
-      </Stack>
+      </Row>
       {PAGES[page]?.part(shelf.data) ?? <Typography>There is no such page on the Shelf.</Typography>}
     </Stack>
   );

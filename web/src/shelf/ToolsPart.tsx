@@ -1,4 +1,5 @@
 /** Tool settings by cutter and material: what is set, who tested it at the Bench and when, who confirmed it. */
+import { Row } from "../ui/Row";
 import { Box, Button, LinearProgress, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
@@ -85,7 +86,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
   const last = one.versions[0];
   return (
     <Box data-tool={role} sx={{ borderTop: "1px solid #DDD", pt: 1 }}>
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Row spacing={1}>
         <RoleSign role={role} />
         <Typography sx={{ fontWeight: 700, width: 110 }}>{lookOf(role).words}</Typography>
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
@@ -100,7 +101,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
             Confirm {one.tool.force_gf === null ? "it" : `${one.tool.force_gf} gf`}
           </Button>
         )}
-      </Stack>
+      </Row>
       {mayEdit && (
         <ToolForm
           tool={one.tool}

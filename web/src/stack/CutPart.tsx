@@ -1,4 +1,5 @@
 /** The cut jobs of a stack in their order: what is laid before each, how deep it goes, and its test cut. */
+import { Row } from "../ui/Row";
 import { Button, Stack, Typography } from "@mui/material";
 import { Failure } from "../help/Failure";
 import type { FabricLayer, Job, SeenOutcome, StackShown, StackWanted } from "../api/client";
@@ -56,7 +57,7 @@ function OneCut({
   };
   return (
     <Stack spacing={0.5} data-cut-job={layer.name} sx={{ pl: 1, borderLeft: `6px solid ${layer.colour}` }}>
-      <Typography sx={{ fontWeight: 700 }}>
+      <Typography variant="subtitle1">
         {layer.cut_as}. {layer.name}, {layer.fabric.toLowerCase()}
       </Typography>
       <Typography variant="body2">{layer.lay}</Typography>
@@ -65,14 +66,14 @@ function OneCut({
         {layer.force_gf === null ? "the machine’s own force" : `${layer.force_gf} gf`} go{" "}
         {layer.reaches_um.toFixed(0)} µm deep, {layer.own_um.toFixed(0)} µm are its own
       </Typography>
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Row spacing={1}>
         <Button size="small" disabled={test.isPending} onClick={() => test.mutate(stack)}>
           {found ? "Cut the figure again" : "Test cut"}
         </Button>
         <Button size="small" onClick={() => void save()} aria-label={`The file of ${layer.name}’s test cut`}>
           its file
         </Button>
-      </Stack>
+      </Row>
       <Failure of={test.error} />
       {found && (
         <>

@@ -1,4 +1,5 @@
 /** One layer of a stack: fabric, colour, how much larger than the one above, and its stitches, as sentences. */
+import { Row, Spacer } from "../ui/Row";
 import { limits } from "../ui/limits";
 import { Box, Button, IconButton, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
@@ -43,7 +44,7 @@ export function LayerCard(props: Props) {
       <Head {...props} />
       <FabricPart {...props} />
       {number < count - 1 && (
-        <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+        <Typography variant="sentence">
           Laid on the one below by{" "}
           <Choice
             label={`how ${layer.name} is laid`}
@@ -97,9 +98,9 @@ const knownOf = ({ layer, fabrics }: Props) => fabrics.find((one) => one.id === 
 /** Its name, whether it is shown alone, and its place in the stack. */
 function Head({ layer, number, count, chosen, onChoose, onChange, onMove, onRemove }: Props) {
   return (
-    <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
+    <Row spacing={0.5}>
       <Name value={layer.name} onChange={(name) => onChange({ name })} />
-      <Box sx={{ flex: 1 }} />
+      <Spacer />
       <Button size="small" aria-pressed={chosen} onClick={onChoose} sx={{ minWidth: 0 }}>
         {chosen ? "Show all" : "Show it alone"}
       </Button>
@@ -122,7 +123,7 @@ function Head({ layer, number, count, chosen, onChoose, onChange, onMove, onRemo
       >
         ×
       </IconButton>
-    </Stack>
+    </Row>
   );
 }
 
@@ -132,7 +133,7 @@ function FabricPart(props: Props) {
   const known = knownOf(props);
   const kept = layer.drawn && !drawn.some((one) => one.key === layer.drawn);
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+    <Typography variant="sentence">
       <Choice
         label={`fabric of ${layer.name}`}
         value={known?.id ?? layer.fabric}
@@ -209,7 +210,7 @@ function ThreadPart(props: Props) {
   const { layer, made, onChange } = props;
   const known = knownOf(props);
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2 }}>
+    <Typography variant="sentence">
       Sewn with{" "}
       <Colour
         label={`thread of ${layer.name}`}

@@ -47,7 +47,7 @@ export function LayersPart({
   const outlines = outlinesOf(job, stack.outline);
   return (
     <>
-      <Typography variant="body2" component="div" sx={{ lineHeight: 2 }}>
+      <Typography variant="sentence">
         Made of{" "}
         <Choice
           label="what the stack is made of"

@@ -1,4 +1,5 @@
 /** The stitches of a stack: in figures, played one by one, with the stops, and in which formats they are written. */
+import { Row } from "../ui/Row";
 import { Button, FormControlLabel, Checkbox, Slider, Stack, Typography } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
 import type { StackShown, StackWanted } from "../api/client";
@@ -42,7 +43,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
   const stops = seams.map((one, i) => [one.stop, counts[i] ?? 0] as const).filter(([words]) => words);
   return (
     <Stack spacing={1}>
-      <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+      <Row spacing={1}>
         <Button
           variant="contained"
           onClick={() => {
@@ -62,7 +63,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
             Show all
           </Button>
         )}
-      </Stack>
+      </Row>
       <Slider
         aria-label="stitch"
         min={0}

@@ -35,7 +35,6 @@ export function useView(bounds: Box, most: number, frozen: boolean, opens?: Box)
   const element = useRef<HTMLDivElement>(null);
   const moved = useRef<HTMLDivElement>(null);
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | null>(null);
-  const timer = useRef<number>(0);
   const held = useRef(frozen);
   const shown = useRef<View>({ k: 1, x: 0, y: 0 });
   const [size, setSize] = useState<[number, number]>([800, 600]);
@@ -66,59 +65,29 @@ export function useView(bounds: Box, most: number, frozen: boolean, opens?: Box)
   useEffect(() => {
     const at = element.current;
     if (!at) return;
-    const draw = (view: View) => {
-      shown.current = view;
-      setDrawn(view);
-    };
-    behaviour.current = zoom<HTMLDivElement, unknown>()
-      .filter(
-        (event: MouseEvent) =>
-          !event.button &&
-          (event.type === "wheel" || !held.current) &&
-          !(event.target as Element).closest(event.type === "wheel" ? "div[data-over]" : "[data-over]"),
-      )
-      .scaleExtent([0.002, most])
-      .on(
-        "zoom",
-        ({
-          transform,
-          sourceEvent,
-        }: {
-          transform: { k: number; x: number; y: number };
-          sourceEvent?: MouseEvent | null;
-        }) => {
-          const view = { k: transform.k, x: transform.x, y: transform.y };
-          const base = shown.current;
-          fitted.current = null;
-          const s = view.k / base.k;
-          const [dx, dy] = [view.x - s * base.x, view.y - s * base.y];
-          const frame = at.getBoundingClientRect();
-          const far =
-            Math.abs(view.x - base.x) > MOST_SHIFT * frame.width ||
-            Math.abs(view.y - base.y) > MOST_SHIFT * frame.height;
-          window.clearTimeout(timer.current);
-          setLive(view);
-          if ((far && Math.abs(s - 1) < 1e-9) || s > 3 || s < 0.4) return draw(view);
-          if (moved.current) moved.current.style.transform = `translate(${dx}px,${dy}px) scale(${s})`;
-          // A hand that drags stops when it lets go; a wheel or a key when nothing more comes.
-          if (!sourceEvent?.buttons) timer.current = window.setTimeout(() => draw(view), STILL_MS);
-        },
-      )
-      .on("end", ({ transform }: { transform: { k: number; x: number; y: number } }) => {
-        const view = { k: transform.k, x: transform.x, y: transform.y };
-        if (view.k !== shown.current.k || view.x !== shown.current.x || view.y !== shown.current.y) {
-          window.clearTimeout(timer.current);
-          draw(view);
-        }
-      });
-    select(at).call(behaviour.current).on("dblclick.zoom", null);
+    const { behaviour: made, stop } = zooming(at, most, {
+      isHeld: () => held.current,
+      drawn: () => shown.current,
+      seen: (view) => {
+        fitted.current = null;
+        setLive(view);
+      },
+      shift: (by) => {
+        if (moved.current) moved.current.style.transform = by;
+      },
+      draw: (view) => {
+        shown.current = view;
+        setDrawn(view);
+      },
+    });
+    behaviour.current = made;
     const watch = new ResizeObserver(([entry]) => {
       if (entry) setSize([entry.contentRect.width, entry.contentRect.height]);
     });
     watch.observe(at);
     return () => {
       watch.disconnect();
-      window.clearTimeout(timer.current);
+      stop();
     };
   }, [most]);
   useEffect(() => {
@@ -157,6 +126,56 @@ export function useView(bounds: Box, most: number, frozen: boolean, opens?: Box)
       show(beside(fit(grow(box, room), size[0] - RULER, size[1] - RULER)));
     },
   };
+}
+
+interface Zoomed {
+  isHeld: () => boolean;
+  /** The view that was drawn last. */
+  drawn: () => View;
+  /** Hears of every view while the hand moves. */
+  seen: (view: View) => void;
+  /** Shifts and scales what was drawn as a whole. */
+  shift: (by: string) => void;
+  draw: (view: View) => void;
+}
+
+/** Lets wheel and hand zoom and pan an element. A shift that is too far, and the end of a move, are drawn anew. */
+function zooming(at: HTMLDivElement, most: number, on: Zoomed) {
+  let timer = 0;
+  const viewOf = ({ k, x, y }: View): View => ({ k, x, y });
+  const moving = ({ transform, sourceEvent }: { transform: View; sourceEvent?: MouseEvent | null }) => {
+    const view = viewOf(transform);
+    const base = on.drawn();
+    const s = view.k / base.k;
+    const frame = at.getBoundingClientRect();
+    const far =
+      Math.abs(view.x - base.x) > MOST_SHIFT * frame.width ||
+      Math.abs(view.y - base.y) > MOST_SHIFT * frame.height;
+    window.clearTimeout(timer);
+    on.seen(view);
+    if ((far && Math.abs(s - 1) < 1e-9) || s > 3 || s < 0.4) return on.draw(view);
+    on.shift(`translate(${view.x - s * base.x}px,${view.y - s * base.y}px) scale(${s})`);
+    // A hand that drags stops when it lets go; a wheel or a key when nothing more comes.
+    if (!sourceEvent?.buttons) timer = window.setTimeout(() => on.draw(view), STILL_MS);
+  };
+  const behaviour = zoom<HTMLDivElement, unknown>()
+    .filter(
+      (event: MouseEvent) =>
+        !event.button &&
+        (event.type === "wheel" || !on.isHeld()) &&
+        !(event.target as Element).closest(event.type === "wheel" ? "div[data-over]" : "[data-over]"),
+    )
+    .scaleExtent([0.002, most])
+    .on("zoom", moving)
+    .on("end", ({ transform }: { transform: View }) => {
+      const [view, base] = [viewOf(transform), on.drawn()];
+      if (view.k !== base.k || view.x !== base.x || view.y !== base.y) {
+        window.clearTimeout(timer);
+        on.draw(view);
+      }
+    });
+  select(at).call(behaviour).on("dblclick.zoom", null);
+  return { behaviour, stop: () => window.clearTimeout(timer) };
 }
 
 /** Where the pointer is, in mm. */

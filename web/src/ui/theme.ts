@@ -8,6 +8,28 @@ export const STOP = looks.stop;
 export const LOOK = looks.look;
 export const GROUND = "#E6E6E6";
 
+declare module "@mui/material/styles" {
+  interface TypographyVariants {
+    sentence: React.CSSProperties;
+    mono: React.CSSProperties;
+  }
+  interface TypographyVariantsOptions {
+    sentence?: React.CSSProperties;
+    mono?: React.CSSProperties;
+  }
+}
+declare module "@mui/material/Typography" {
+  interface TypographyPropsVariantOverrides {
+    sentence: true;
+    mono: true;
+  }
+}
+declare module "@mui/material/Button" {
+  interface ButtonPropsSizeOverrides {
+    inline: true;
+  }
+}
+
 export const theme = createTheme({
   palette: {
     primary: { main: ACCENT },
@@ -23,6 +45,13 @@ export const theme = createTheme({
     button: { textTransform: "none", fontWeight: 600 },
     h1: { fontSize: 22, fontWeight: 700 },
     h2: { fontSize: 16, fontWeight: 700 },
+    /** What stands out in a text, in its size and in the smaller one. */
+    subtitle1: { fontWeight: 700, lineHeight: 1.5 },
+    subtitle2: { fontWeight: 700, lineHeight: 1.43 },
+    /** Words with fields among them. */
+    sentence: { fontSize: 14, lineHeight: 2.1 },
+    /** Names and figures, letter for letter. */
+    mono: { fontFamily: MONO, fontSize: 14, lineHeight: 1.43 },
   },
   shape: { borderRadius: 3 },
   components: {
@@ -37,7 +66,16 @@ export const theme = createTheme({
         },
       },
     },
-    MuiButton: { defaultProps: { disableElevation: true, size: "small" } },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: "small" },
+      // among words, no higher than these
+      variants: [{ props: { size: "inline" }, style: { padding: "0 5px", fontSize: 13 } }],
+    },
+    MuiTypography: {
+      defaultProps: {
+        variantMapping: { subtitle1: "p", subtitle2: "p", sentence: "div", mono: "p" },
+      },
+    },
     MuiTextField: { defaultProps: { size: "small" } },
     MuiPaper: { defaultProps: { elevation: 0 } },
   },

@@ -1,5 +1,6 @@
 /** Which findings are shown: by severity, and by line or ink. */
-import { MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
+import { Row } from "../../ui/Row";
+import { MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import type { Job } from "../../api/client";
 import { lookOf, ROLES } from "../../ui/roles";
 import { STOP } from "../../ui/theme";
@@ -15,7 +16,7 @@ export function FilterBar({ job, filter, onFilter }: Props) {
   const subjects = subjectsOf(job);
   const count = (name: string) => job.findings.filter((f) => groupOf(f) === name).length;
   return (
-    <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+    <Row spacing={1}>
       <ToggleButtonGroup
         size="small"
         exclusive
@@ -53,6 +54,6 @@ export function FilterBar({ job, filter, onFilter }: Props) {
           ))}
         </TextField>
       )}
-    </Stack>
+    </Row>
   );
 }

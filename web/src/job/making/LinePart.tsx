@@ -40,7 +40,7 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
       data-line={line.role}
       sx={{ borderLeft: `4px solid ${lookOf(line.role).colour}`, pl: 1.25, py: 0.25 }}
     >
-      <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+      <Typography variant="sentence">
         <RoleSign role={line.role} />{" "}
         <Choice label="role" value={line.role} options={ROLE_WORDS} onChange={(role) => set({ role })} />{" "}
         <LineRun line={line} set={set} />.

@@ -1,14 +1,15 @@
 /** The docket while lines are made: the sentence that they are made by, what comes of it, and what the check says. */
+import { Row, Spacer } from "../../ui/Row";
 import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { memo, useEffect, useState } from "react";
+import { memo, useEffect, useState, type ReactNode } from "react";
 import { Failure } from "../../help/Failure";
 import { useMend } from "../../api/changes";
 import { useSaveRecipe } from "../../api/shelfChanges";
 import type { Finding, Job, Recipe } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { queries } from "../../api/queries";
-import { lookOf } from "../../ui/roles";
+import { CUTS, lookOf, type Role } from "../../ui/roles";
 import { LOOK, STOP } from "../../ui/theme";
 import { mm, plural } from "../../ui/words";
 import { measure } from "../findings/FindingCard";
@@ -74,44 +75,24 @@ export const MakingPart = memo(function MakingPart({
   onEdited,
   onGo,
 }: Props) {
-  const mend = useMend(job.id);
-  const busy = useBusy(job);
   useUndoKeys(undo, redo);
   if (!make) return null;
-  const add = (line: LineWanted) => change({ ...make, lines: [...make.lines, line] });
   const there = rolesInFile(job);
   const both = there.filter((role) => make.lines.some((line) => line.role === role));
-  const finish = () =>
-    mend.mutate(
-      {
-        kind: "make-lines",
-        label: "Make lines",
-        says: "",
-        safe: false,
-        settings: { make: { ...make }, page: job.page },
-      },
-      { onSuccess: leave },
-    );
+  const nodesOf = (line: number | null) => {
+    onEdited(line);
+    onPointing(line === null ? "inner" : "nodes");
+  };
   return (
     <Stack spacing={1.5} role="region" aria-label="making lines">
-      <Stack direction="row" spacing={0.5} sx={{ alignItems: "center" }}>
-        <Button
-          variant="contained"
-          disabled={busy || !make.lines.length || (!pending && (!made || !!made.refused))}
-          onClick={finish}
-        >
-          {make.lines.length ? `Make ${plural(make.lines.length, "line")}` : "Make lines"}
-        </Button>
-        <Button onClick={leave}>Leave it</Button>
-        <Box sx={{ flex: 1 }} />
+      <MakeBar job={job} make={make} made={made} pending={pending} onLeave={leave}>
         <Button disabled={!canUndo} onClick={undo} title="Ctrl+Z" sx={{ minWidth: 0 }}>
           Undo
         </Button>
         <Button disabled={!canRedo} onClick={redo} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
           Redo
         </Button>
-      </Stack>
-      <Failure of={mend.error} />
+      </MakeBar>
       {error && <Alert severity="error">{error}</Alert>}
       {!pending && made?.refused && <Alert severity="warning">{made.refused}</Alert>}
       {!make.lines.length && <Typography>No line yet. Draw one on the stage, or add one.</Typography>}
@@ -126,21 +107,7 @@ export const MakingPart = memo(function MakingPart({
         onPointing={onPointing}
         onChange={change}
       />
-      {both.length > 0 && (
-        <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
-          The {both.map(words).join(" and the ")} that the file has{" "}
-          <Choice
-            label="what the file has"
-            value={make.replaces ? "goes" : "stays"}
-            options={[
-              ["stays", both.length > 1 ? "stay beside the new ones" : "stays beside the new one"],
-              ["goes", both.length > 1 ? "are replaced" : "is replaced"],
-            ]}
-            onChange={(next) => change(tidy({ ...make, replaces: next === "goes" || undefined }))}
-          />
-          .
-        </Typography>
-      )}
+      {both.length > 0 && <WhatIsThere make={make} both={both} onChange={change} />}
       {make.lines.map((line, index) => (
         <LinePart
           key={index}
@@ -148,20 +115,15 @@ export const MakingPart = memo(function MakingPart({
           made={(made?.lines ?? []).filter((one) => one.line === index)}
           editing={pointing === "nodes" && edited === index}
           onChange={(next) => change(withLineSet(make, index, next))}
-          onEdit={() => {
-            const off = pointing === "nodes" && edited === index;
-            onEdited(off ? null : index);
-            onPointing(off ? "inner" : "nodes");
-          }}
+          onEdit={() => nodesOf(pointing === "nodes" && edited === index ? null : index)}
           onRemove={() => {
-            onEdited(null);
-            onPointing("inner");
+            nodesOf(null);
             change(withoutLine(make, index));
           }}
         />
       ))}
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-        <AddLine make={make} onAdd={add} />
+        <AddLine make={make} onAdd={(line) => change({ ...make, lines: [...make.lines, line] })} />
         <PointButton of="pen" now={pointing} onPoint={onPointing} words="Draw a line…" />
         <Presets job={job} make={make} onTake={change} />
       </Stack>
@@ -179,6 +141,70 @@ export const MakingPart = memo(function MakingPart({
     </Stack>
   );
 });
+
+interface BarProps {
+  job: Job;
+  make: Make;
+  made: MakingState["full"];
+  pending: boolean;
+  onLeave: () => void;
+  children: ReactNode;
+}
+
+/** What is pressed to make the lines, or to leave them. */
+function MakeBar({ job, make, made, pending, onLeave, children }: BarProps) {
+  const mend = useMend(job.id);
+  const busy = useBusy(job);
+  const settings = { make: { ...make }, page: job.page };
+  return (
+    <>
+      <Row spacing={0.5}>
+        <Button
+          variant="contained"
+          disabled={busy || !make.lines.length || (!pending && (!made || !!made.refused))}
+          onClick={() =>
+            mend.mutate(
+              { kind: "make-lines", label: "Make lines", says: "", safe: false, settings },
+              { onSuccess: onLeave },
+            )
+          }
+        >
+          {make.lines.length ? `Make ${plural(make.lines.length, "line")}` : "Make lines"}
+        </Button>
+        <Button onClick={onLeave}>Leave it</Button>
+        <Spacer />
+        {children}
+      </Row>
+      <Failure of={mend.error} />
+    </>
+  );
+}
+
+interface ThereProps {
+  make: Make;
+  /** The roles that the file has and that are made. */
+  both: Role[];
+  onChange: (make: Make) => void;
+}
+
+/** Whether lines of the same roles that the file has stay. */
+function WhatIsThere({ make, both, onChange }: ThereProps) {
+  return (
+    <Typography variant="sentence">
+      The {both.map(words).join(" and the ")} that the file has{" "}
+      <Choice
+        label="what the file has"
+        value={make.replaces ? "goes" : "stays"}
+        options={[
+          ["stays", both.length > 1 ? "stay beside the new ones" : "stays beside the new one"],
+          ["goes", both.length > 1 ? "are replaced" : "is replaced"],
+        ]}
+        onChange={(next) => onChange(tidy({ ...make, replaces: next === "goes" || undefined }))}
+      />
+      .
+    </Typography>
+  );
+}
 
 /** Ctrl+Z and Ctrl+Shift+Z, but not while somebody types. */
 function useUndoKeys(undo: () => void, redo: () => void) {
@@ -199,10 +225,7 @@ function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => voi
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const first = make.lines.find((line) => hasOffset(line) && line.role !== "perforation");
   const offers: [string, LineWanted][] = [
-    ...["kiss-cut", "through-cut", "perforation", "back-cut", "crease"].map((role): [string, LineWanted] => [
-      `A ${words(role)}`,
-      usual(role, make.lines),
-    ]),
+    ...CUTS.map((role): [string, LineWanted] => [`A ${words(role)}`, usual(role, make.lines)]),
     ...(first
       ? [[`A perforation on the ${words(first.role)} itself`, onItself(first)] as [string, LineWanted]]
       : []),

@@ -2,7 +2,6 @@
 import { Box, Button, Stack, Typography } from "@mui/material";
 import { mm } from "../../ui/words";
 import type { MadeLine } from "../../api/client";
-import { MONO } from "../../ui/theme";
 import type { Point } from "../../stage/geometry";
 import type { NodeAt } from "./Grips";
 import type { Edit } from "./make";
@@ -62,7 +61,7 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
         <Button onClick={() => go(-1)} aria-label="the node before" sx={{ minWidth: 0 }}>
           ‹
         </Button>
-        <Typography variant="body2" sx={{ fontFamily: MONO }} data-testid="node">
+        <Typography variant="mono" data-testid="node">
           {at
             ? `node ${index + 1} of ${all.length}: ${at[0].toFixed(2)}, ${at[1].toFixed(2)}`
             : `${all.length} nodes`}

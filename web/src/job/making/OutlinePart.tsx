@@ -47,7 +47,7 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
   const kept = made?.inner.filter((one) => one.kept).length ?? 0;
   return (
     <Stack spacing={0.75} role="group" aria-label="the outline">
-      <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+      <Typography variant="sentence">
         The outline of{" "}
         <Choice
           label="source"
@@ -178,7 +178,7 @@ function InnerPart({ make, set }: WordsProps) {
 /** What counts as ground. */
 function GroundPart({ make, set }: WordsProps) {
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence">
       Ground is what is within{" "}
       <Amount
         label="tolerance"
@@ -207,7 +207,7 @@ function GroundPart({ make, set }: WordsProps) {
 /** From which share of its ink on a pixel counts. */
 function ThresholdPart({ make, made, set }: WordsProps & { made: Making | null }) {
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence">
       A pixel counts from{" "}
       <Amount
         label="threshold"

@@ -72,7 +72,7 @@ export function LineRun({ line, set }: Props) {
 /** Of a perforation: its cuts and ties. */
 export function TiesPart({ line, set }: Props) {
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence">
       Cuts of{" "}
       <Amount
         label="cut"
@@ -115,7 +115,7 @@ export function TiesPart({ line, set }: Props) {
 /** What is seldom said: corners, how near curves keep to what is meant, a tab to lift the piece by. */
 export function CornersPart({ line, set }: Props) {
   return (
-    <Typography component="div" variant="body2" sx={{ lineHeight: 2.1 }}>
+    <Typography variant="sentence">
       Corners rounded to{" "}
       <Amount
         label="corner radius"

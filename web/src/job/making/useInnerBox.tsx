@@ -77,7 +77,7 @@ export function TurnedInner({ make, made, at, onChange, onDone }: Props) {
           {one.kept ? "Cut" : "Leave out"} all smaller ones too · {plural(smaller, "contour")}
         </Button>
       )}
-      <Button onClick={onDone} sx={{ py: 0 }}>
+      <Button onClick={onDone} size="inline">
         Done
       </Button>
     </Stack>

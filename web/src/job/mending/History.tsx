@@ -18,7 +18,6 @@ import { useBusy } from "../../api/progress";
 import { RecipeDialog } from "../../shelf/RecipeDialog";
 import { artOf } from "../../stage/Art";
 import type { Box as Bounds } from "../../stage/geometry";
-import { MONO } from "../../ui/theme";
 import { moment } from "../../ui/words";
 import { proofWords } from "./proofWords";
 import { stepsTo, whereFrom } from "./revisions";
@@ -82,7 +81,7 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
             >
               <Small job={job} revision={revision} />
               <Box sx={{ flex: 1, minWidth: 0 }}>
-                <Typography sx={{ fontWeight: 700 }}>
+                <Typography variant="subtitle1">
                   {revision.number}
                   {revision.current && " · this is the one that counts"}
                   {whereFrom(job.revisions, revision)}
@@ -90,7 +89,7 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
                 <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
                   {revision.said || "As it came from the customer, untouched."}
                 </Typography>
-                <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO }}>
+                <Typography variant="mono" color="text.secondary">
                   {moment(revision.created)}
                   {revision.proof && ` · ${proofWords(revision.proof)}`}
                 </Typography>

@@ -64,7 +64,7 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
               </Button>
             )}
             {mend.kind === "make-lines" ? (
-              <Button component={Link} to={makingOf(id, mend)} sx={{ py: 0 }}>
+              <Button component={Link} to={makingOf(id, mend)} size="inline">
                 Set it in Lines…
               </Button>
             ) : (

@@ -2,7 +2,6 @@
 import { Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useCancel } from "../../api/changes";
 import { isRunning } from "../../api/progress";
-import { MONO } from "../../ui/theme";
 import { proofWords } from "./proofWords";
 import type { Previewing } from "./previewing";
 
@@ -28,7 +27,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
         overflowY: "auto",
       }}
     >
-      <Typography sx={{ fontWeight: 700 }}>
+      <Typography variant="subtitle1">
         {looked ? "It would look like this" : "Looking ahead"}: {mend.label}
       </Typography>
       {isRunning(work) && <LinearProgress variant="determinate" value={(work?.share ?? 0) * 100} />}
@@ -40,7 +39,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
       {looked && (
         <>
           <Typography variant="body2">{looked.said}</Typography>
-          <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO }}>
+          <Typography variant="mono" color="text.secondary">
             {proofWords(looked.proof)}
           </Typography>
         </>

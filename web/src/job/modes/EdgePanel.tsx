@@ -1,4 +1,5 @@
 /** The legend of the edge map in mm, and the control that lets the cut land off. */
+import { Row } from "../../ui/Row";
 import { Box, Button, MenuItem, Slider, Stack, TextField, Typography } from "@mui/material";
 import { length, mm } from "../../ui/words";
 import type { Edges, Job, Landing } from "../../api/client";
@@ -83,7 +84,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
         </TextField>
       )}
       {KINDS.filter((kind) => (shares.get(kind)?.mm ?? 0) > 0).map((kind) => (
-        <Stack key={kind} direction="row" spacing={0.75} sx={{ alignItems: "center" }} data-legend={kind}>
+        <Row key={kind} spacing={0.75} data-legend={kind}>
           <Sample kind={kind} />
           <Typography
             variant="body2"
@@ -101,7 +102,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
             <br />
             {((shares.get(kind)?.share ?? 0) * 100).toFixed(0)} %
           </Typography>
-        </Stack>
+        </Row>
       ))}
       <Typography variant="body2" sx={{ borderTop: "1px solid #CFCFCF", pt: 0.5 }}>
         The cut can land <b data-testid="stands">{said(edges)}</b> off in any direction before something shows
@@ -114,15 +115,13 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
       </Typography>
       <Stack component="section" aria-label="what if the cut lands off">
         <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
-          <Typography variant="body2" sx={{ fontWeight: 700 }}>
-            What if it lands off?
-          </Typography>
+          <Typography variant="subtitle2">What if it lands off?</Typography>
           <Button disabled={!moved} onClick={() => onOffset(NOWHERE)} sx={{ py: 0, minWidth: 0 }}>
             Back
           </Button>
         </Stack>
         {MOVES.map(([name, words, most, step, unit]) => (
-          <Stack key={name} direction="row" spacing={1} sx={{ alignItems: "center" }}>
+          <Row key={name} spacing={1}>
             <Typography variant="body2" sx={{ width: 74 }}>
               {words}
             </Typography>
@@ -139,7 +138,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
             <Typography variant="body2" sx={{ width: 58, textAlign: "right" }}>
               {offset[name].toFixed(2)} {unit}
             </Typography>
-          </Stack>
+          </Row>
         ))}
         {moved && landing && <Slivers landing={landing} onGo={onGo} />}
       </Stack>

@@ -1,4 +1,5 @@
 /** What a file leaves open: asked once, in plain words, before anything else is shown. */
+import { Row } from "../../ui/Row";
 import { Box, Button, Checkbox, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../../help/Failure";
@@ -65,7 +66,7 @@ export function Questions({ job }: { job: Job }) {
             )}
           </Stack>
         ) : (
-          <Stack direction="row" spacing={2} sx={{ alignItems: "center" }}>
+          <Row spacing={2}>
             <Button type="submit" variant="contained" size="medium" disabled={!ready || busy}>
               {pages && said.pages?.length === 1 ? `Take page ${said.pages[0]}` : "Go on with this"}
             </Button>
@@ -79,7 +80,7 @@ export function Questions({ job }: { job: Job }) {
                 .
               </Typography>
             )}
-          </Stack>
+          </Row>
         )}
       </Stack>
     </Box>
@@ -137,7 +138,7 @@ function Asked({ job, question, said, onSay }: AskedProps) {
         />
       )}
       {question.id === "size" && (
-        <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+        <Row spacing={1}>
           <LengthField
             label="Width"
             autoFocus
@@ -149,7 +150,7 @@ function Asked({ job, question, said, onSay }: AskedProps) {
           <Typography variant="body2" color="text.secondary">
             One of them is enough: the proportions stay.
           </Typography>
-        </Stack>
+        </Row>
       )}
       {question.id === "size" && (
         <SizeMeans question={question} width={said.width_mm} height={said.height_mm} />
@@ -243,7 +244,7 @@ function Pages({
                 src={`/api/jobs/${job.id}/pages/${page}`}
                 sx={{ height: 110, objectFit: "contain", bgcolor: "#E6E6E6" }}
               />
-              <Stack direction="row" sx={{ alignItems: "center" }}>
+              <Row>
                 <Checkbox
                   size="small"
                   checked={pages.includes(page)}
@@ -251,7 +252,7 @@ function Pages({
                   sx={{ p: 0.5 }}
                 />
                 <Typography variant="body2">{choice.words}</Typography>
-              </Stack>
+              </Row>
             </Box>
           );
         })}
@@ -273,7 +274,7 @@ export function Binding({ choices, binding, onBind, customer }: BindingProps) {
       {choices.map((choice) => {
         const value = binding[choice.key] ?? choice.said;
         return (
-          <Stack key={choice.key} direction="row" spacing={1.5} sx={{ alignItems: "center" }}>
+          <Row key={choice.key} spacing={1.5}>
             {choice.sample.startsWith("M") ? (
               <svg
                 width={56}
@@ -315,7 +316,7 @@ export function Binding({ choices, binding, onBind, customer }: BindingProps) {
               <MenuItem value="art">art, printed</MenuItem>
               <MenuItem value="leave-out">left out</MenuItem>
             </TextField>
-          </Stack>
+          </Row>
         );
       })}
       <Typography variant="body2" color="text.secondary">

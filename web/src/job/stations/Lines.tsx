@@ -1,5 +1,6 @@
 /** Lines: each ink with its exact name, each line with what it is made of, revisions and proofs. */
-import { Box, Button, Stack, Typography } from "@mui/material";
+import { Row } from "../../ui/Row";
+import { Box, Button, Typography } from "@mui/material";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { Failure } from "../../help/Failure";
@@ -9,7 +10,6 @@ import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { Docket } from "../../ui/Docket";
 import { lookOf, type Role } from "../../ui/roles";
-import { MONO } from "../../ui/theme";
 import { mm, plural } from "../../ui/words";
 import { ArtStage } from "../ArtStage";
 import { FindingCard } from "../findings/FindingCard";
@@ -174,10 +174,10 @@ function Held({ job, seen, only, onOnly, onMakeFrom }: HeldProps) {
             bgcolor: only === line.role ? "#DDE8E8" : "#F4F4F4",
           }}
         >
-          <Stack direction="row" spacing={1} sx={{ alignItems: "center" }}>
+          <Row spacing={1}>
             <RoleSign role={line.role ?? "unclear"} />
             <b>{line.role ? lookOf(line.role).words : "which role?"}</b>
-          </Stack>
+          </Row>
           <Typography variant="body2">
             {plural(line.contours, "contour")}, {line.closed_contours} closed · {line.nodes} nodes ·{" "}
             {mm(line.length_mm)}
@@ -217,7 +217,7 @@ function Revisions({ job }: { job: Job }) {
             {revision.number}. {revision.said || "As it came from the customer, untouched."}
           </Typography>
           {revision.proof && (
-            <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO }}>
+            <Typography variant="mono" color="text.secondary">
               {proofWords(revision.proof)}
             </Typography>
           )}

@@ -56,7 +56,7 @@ export function Release({ job }: { job: Job }) {
         <Failure of={release.error} />
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
-            <Typography sx={{ fontWeight: 700 }}>
+            <Typography variant="subtitle1">
               Package {made.id}, {moment(made.created)}
               {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
               {made.shared_id !== null && ", shared with other jobs"}
