@@ -5,6 +5,7 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from jobs import models
+from jobs.api.bodies import FormatName
 from jobs.api.common import find, picture
 from jobs.listing import WorkShown, work_shown
 from jobs.store.children import run_step
@@ -29,6 +30,7 @@ from bench.loadings import (
 )
 from horismos.destinations import destination_of
 from horismos.errors import NotFound, NotReady
+from horismos.release.cut_formats import cut_names
 from horismos.roles import LineRole
 from horismos.simulation.bed import Laying, Side
 from horismos.workflow.figures import roles_weeded
@@ -105,6 +107,7 @@ class SightShown:
 class BedShown:
     """The cutter's bed. Without a loading nothing lies there with this side up.
 
+    ``formats`` are those that the package has a cut file of this side in.
     ``code_of`` is the package whose code was read, if another; ``cross`` where the cross to calibrate by is cut.
     """
 
@@ -119,6 +122,7 @@ class BedShown:
     code_of: int | None
     camera: bool
     rollers: list[float]
+    formats: list[FormatName]
     roles: list[LineRole]
     pointer: PointerShown
     cross: list[float] | None
@@ -139,6 +143,7 @@ def _shown(made: models.Release, side: Side) -> BedShown:
     common: dict[str, Any] = {
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
+        "formats": list(cut_names([one["name"] for one in made.files], destination.cutter, side is Side.BACK)),
         "roles": roles_weeded(made.ticket, side), "pointer": pointer_of(destination.id),
     }
     if found is None:

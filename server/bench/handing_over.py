@@ -12,16 +12,19 @@ from pathlib import Path
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from jobs import models
+from jobs.api.bodies import FormatName
 from jobs.api.common import download, find
 from jobs.store.files import load, write_whole
 from jobs.store.log import log
 from ninja import Router, Schema
 
+from horismos.destinations import destination_of
 from horismos.errors import NotFound, NotReady
+from horismos.release.cut_formats import cut_names
 from horismos.release.sending import address_of, send
 from horismos.simulation.bed import Side
 from horismos.simulation.device import device
-from horismos.simulation.packages import cut_name
+from horismos.simulation.devices import device_for
 from horismos.words import safe_name
 
 __all__ = ["router"]
@@ -39,10 +42,11 @@ class Way(StrEnum):
 
 
 class WayGiven(Schema):
-    """How the cut file of a side is handed over."""
+    """How the cut file of a side is handed over, and in which of the formats that the package has."""
 
     way: Way
     side: Side = Side.FRONT
+    format: FormatName = "hpgl"
 
 
 @dataclass(frozen=True)
@@ -56,39 +60,40 @@ def _made(release_id: int) -> models.Release:
     return find(models.Release.objects.select_related("job"), release_id)
 
 
-def _cut_file(made: models.Release, side: Side) -> tuple[str, bytes]:
+def _cut_file(made: models.Release, side: Side, format: str) -> tuple[str, bytes]:
     contents = {file["name"]: file["sha256"] for file in made.files}
-    name = cut_name(contents, made.ticket, side is Side.BACK)
-    if name is None:
-        raise NotFound("The package holds no such cut file.", "Choose the other side.")
-    return name, load(contents[name])
+    names = cut_names(contents, destination_of(made.ticket).cutter, side is Side.BACK)
+    if format not in names:
+        raise NotFound("The package holds no such cut file.", "Choose the other side, or another format.")
+    return names[format], load(contents[names[format]])
 
 
 @router.post("/bench/{release_id}/hand-over", response=HandedOver)
 def hand_over(request: HttpRequest, release_id: int, body: WayGiven) -> HandedOver:
     """Put the cut file into the cutter's hot folder, or send it to the device."""
     made = _made(release_id)
-    name, data = _cut_file(made, body.side)
+    name, data = _cut_file(made, body.side, body.format)
     if body.way is Way.HOT_FOLDER:
         write_whole(Path(settings.VAR) / "cutter-folder" / str(made.ticket["destination"]) / name, data)
         words = f"{name} lies in the cutter’s hot folder."
     else:
-        words = _sent(str(made.ticket["destination"]), name, data)
+        words = _sent(str(made.ticket["destination"]), name, data, body.format)
     log(made.job, request.user.pk, f"Handed over: {words}")
     return HandedOver(words)
 
 
-def _sent(destination: str, name: str, data: bytes) -> str:
+def _sent(destination: str, name: str, data: bytes, format: str) -> str:
     """Send a file to the shop's device; where it has named none, to a simulated one."""
     named = settings.CUTTERS.get(destination)
     if named:
         address = address_of(named)
         with _alone(address):
             return f"{name}: {send(data, address):,} bytes sent to {address[0]}:{address[1]}."
+    kind = device_for(format)
     with device() as simulated:
         send(data, simulated.address)
-    came, read = len(simulated.taken), simulated.strokes
-    return f"{name}: {came:,} bytes taken by the simulated device, which reads {read} strokes."
+    came, read = len(simulated.taken), kind.strokes(bytes(simulated.taken))
+    return f"{name}: {came:,} bytes taken by {kind.words}, which reads {read} strokes."
 
 
 @contextmanager

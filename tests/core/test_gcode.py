@@ -15,10 +15,11 @@ from hypothesis import strategies as st
 from horismos.cutting import Blade
 from horismos.cutting.tools import DEFAULT_TOOLS
 from horismos.errors import CannotRead
+from horismos.formats.gcode import read_gcode
 from horismos.machines import Dialect
 from horismos.paths import flatten
 from horismos.release.cut_files import cut_files
-from horismos.release.cut_formats.gcode import _stroke, read_gcode
+from horismos.release.cut_formats.gcode import _stroke
 from tests.core.test_cutting import ALL, KISS, PERF, drag, planned, sheet_of
 from tests.known import HOUSE
 from tests.shapes import circle, line_in
@@ -140,3 +141,14 @@ def test_inches_and_steps_are_understood_though_nothing_of_ours_writes_them() ->
     (stroke,) = read_gcode(b"%\nN10 G20 G91 (inch)\nT1 M06\nG0 X1 Y1\nG1 Z-.1 F10\nX1\nY1.5 ; up\nG0 Z.2\nM02\n%")
     assert stroke.points == pytest.approx(np.array([[1, 1], [2, 1], [2, 2.5]]) * 25.4)
     assert (stroke.tool, stroke.feed_mm_min) == (1, 254.0)
+
+
+def test_who_is_left_to_the_machine_does_not_cut_with_the_feed_of_the_tool_before(pdf: Pdf) -> None:
+    """[standard, from memory] ISO 6983-1: a feed is modal, it holds until another is said."""
+    slow, free = replace(DEFAULT_TOOLS[KISS], speed_mm_s=200.0), replace(DEFAULT_TOOLS[PERF], speed_mm_s=None)
+    sheet = sheet_of(pdf, ALL, 2)
+    (file,) = cut_files("x", planned(sheet, kiss=slow, perf=free), sheet, HOUSE, "gcode")
+    feeds: dict[int, set[float | None]] = {}
+    for stroke in read_gcode(file.data):
+        feeds.setdefault(stroke.tool, set()).add(stroke.feed_mm_min)
+    assert feeds[slow.number] == {12_000.0} and feeds[free.number] == {HOUSE.cutter.cut_speed_mm_s * 60}

@@ -251,17 +251,24 @@ def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(
     from horismos.simulation.device import device
 
     job = job_of(shop, disc(30), "seals.pdf", 4)
-    body = {"also": ["dxf", "svg", "pdf"]}
+    body = {"also": ["dxf", "svg", "pdf", "gcode"]}
     assert shop.post(f"/api/jobs/{job['id']}/release", body, content_type=JSON).status_code == 200
     (made,) = shop.get("/api/bench").json()
     at = f"/api/bench/{made['id']}"
     stick = zipfile.ZipFile(io.BytesIO(shop.get(f"{at}/stick").content))
-    assert {name.rpartition(".")[2] for name in stick.namelist()} == {"plt", "dxf", "svg", "pdf", "json"}
+    assert {name.rpartition(".")[2] for name in stick.namelist()} == {"plt", "dxf", "svg", "pdf", "json", "nc"}
+    assert shop.get(f"{at}/bed").json()["formats"] == ["hpgl", "dxf", "gcode", "pdf", "svg"]
     assert "hot folder" in asked(shop, f"{at}/hand-over", way="hot-folder")["words"]
     folder = Path(settings.VAR) / "cutter-folder" / "house"
     (lying,) = folder.iterdir()
     assert lying.read_bytes() == stick.read("seals-cut.plt")
-    assert "reads 4 strokes" in asked(shop, f"{at}/hand-over", way="socket")["words"]
+    assert "cutter, which reads 4 strokes" in asked(shop, f"{at}/hand-over", way="socket")["words"]
+    table = asked(shop, f"{at}/hand-over", way="socket", format="gcode")["words"]
+    assert "flat table, which reads 4 strokes" in table
+    none = asked(shop, f"{at}/hand-over", 404, way="socket", format="dxf")["message"]
+    assert "No simulated device takes “dxf”" in none and "stick" in none
+    asked(shop, f"{at}/hand-over", way="hot-folder", format="dxf")
+    assert {one.suffix for one in folder.iterdir()} == {".plt", ".dxf"}
     with device() as ours:
         settings.CUTTERS = {"house": f"127.0.0.1:{ours.address[1]}"}
         assert "bytes sent" in asked(shop, f"{at}/hand-over", way="socket")["words"]

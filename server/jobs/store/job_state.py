@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
+from horismos.workflow.stations import stations_done
 from jobs import models
 from jobs.store.summaries import Summary, summary_of
 
@@ -35,7 +36,7 @@ def outdated(jobs: QuerySet[models.Job]) -> Iterator[tuple[models.Job, dict[str,
         now = {
             "state": state_of(job.asks, analysis.error if analysis else "", summary, released),
             "verdict": summary.verdict or "", "stops": summary.stops, "looks": summary.looks,
-            "station": _station(summary, released),
+            "station": stations_done(summary.stops, not summary.sheet_error, released),
         }
         if now != {name: getattr(job, name) for name in COLUMNS}:
             yield job, now
@@ -57,12 +58,3 @@ def state_of(asks: Sequence[object], error: str, summary: Summary, released: boo
     if summary.stops or summary.sheet_error:
         return models.JobState.STOPPED
     return models.JobState.TO_LOOK_AT if summary.looks else models.JobState.READY
-
-
-def _station(summary: Summary, released: bool) -> int:
-    """How many stations are done."""
-    if summary.stops is None:
-        return 0
-    if released:
-        return 5
-    return 1 if summary.stops else 2 if summary.sheet_error else 4

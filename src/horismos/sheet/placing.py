@@ -20,7 +20,7 @@ from horismos.sheet.nest import cut_outline, print_of, shown_round
 from horismos.sheet.room import bound_of, inner_box
 from horismos.sheet.sheet import Clash, Placement, Sheet
 
-__all__ = ["clashes_of", "lay_out", "media_for", "print_of_all", "room_of"]
+__all__ = ["clashes_of", "lay_out", "media_for", "nearness", "print_of_all", "room_of"]
 
 AGAIN = "Lay them out again."
 MEASURED_MM = 0.05
@@ -103,11 +103,21 @@ def clashes_of(placements: Sequence[Placement], gap_mm: float) -> list[Clash]:
     out = []
     for a, b in zip(first.tolist(), second.tolist(), strict=True):
         if a < b:
-            common = float(shapely.area(shapely.intersection(shapes[a], shapes[b])))
-            into = common > MEASURED_MM
-            if into or gap_mm > MEASURED_MM:  # without a gap they may touch
-                out.append(Clash(a, b, round(float(shapely.distance(shapes[a], shapes[b])), 3), into))
+            found = nearness(shapes[a], shapes[b], gap_mm)
+            if found is not None:
+                out.append(Clash(a, b, *found))
     return out
+
+
+def nearness(one: shapely.Polygon, other: shapely.Polygon, gap_mm: float) -> tuple[float, bool] | None:
+    """How far two outlines that are too near lie apart in mm, and whether they lie in each other; None where they may.
+
+    Without a gap they may touch.
+    """
+    into = float(shapely.area(shapely.intersection(one, other))) > MEASURED_MM
+    apart = float(shapely.distance(one, other))
+    near = gap_mm > MEASURED_MM and apart <= gap_mm - MEASURED_MM
+    return (round(apart, 3), into) if into or near else None
 
 
 def _moved(shape: shapely.Polygon, matrix: Matrix) -> shapely.Polygon:

@@ -1,11 +1,9 @@
-"""A simulated cutter at the end of a socket: it takes what is sent, reads it as it comes, and keeps it."""
+"""A simulated device at the end of a socket: it takes what is sent as fast as it can, and keeps it."""
 
 import socket
 from collections.abc import Iterator
 from contextlib import contextmanager
 from threading import Thread
-
-from horismos.formats.hpgl import read_hpgl
 
 __all__ = ["Device", "device"]
 
@@ -21,11 +19,6 @@ class Device:
     def __init__(self, address: tuple[str, int]) -> None:
         self.address = address
         self.taken = bytearray()
-
-    @property
-    def strokes(self) -> int:
-        """How many strokes it makes of it. Raises CannotRead for what is not HP-GL."""
-        return len(read_hpgl(bytes(self.taken), (0.0, 0.0)))
 
 
 @contextmanager

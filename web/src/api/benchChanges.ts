@@ -1,16 +1,25 @@
 /** Changes at the bench: prints, sheets before the cutter, test cuts, what is handed over. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, told, type Bed, type HandOverWay, type Laying, type Side, type Tool } from "./client";
+import {
+  api,
+  told,
+  type Bed,
+  type HandOverWay,
+  type Laying,
+  type LineFormat,
+  type Side,
+  type Tool,
+} from "./client";
 import { begun, useChange } from "./changing";
 import { queries, refresh } from "./queries";
 
 export const useHandOver = (release: number, side: Side) =>
   useMutation({
-    mutationFn: (way: HandOverWay) =>
+    mutationFn: ({ way, format }: { way: HandOverWay; format: LineFormat }) =>
       told(
         api.POST("/api/bench/{release_id}/hand-over", {
           params: { path: { release_id: release } },
-          body: { way, side },
+          body: { way, side, format },
         }),
       ),
   });

@@ -115,6 +115,38 @@ export const looks = {
     "most_sewings": 8,
     "least_wide_mm": 0.6
   },
+  "stations": [
+    {
+      "id": "check",
+      "words": "Check",
+      "counted": true
+    },
+    {
+      "id": "lines",
+      "words": "Lines",
+      "counted": true
+    },
+    {
+      "id": "stack",
+      "words": "Stack",
+      "counted": false
+    },
+    {
+      "id": "sheet",
+      "words": "Sheet",
+      "counted": true
+    },
+    {
+      "id": "cut",
+      "words": "Cut",
+      "counted": true
+    },
+    {
+      "id": "release",
+      "words": "Release",
+      "counted": true
+    }
+  ],
   "limits": {
     "order": {
       "width_mm": {

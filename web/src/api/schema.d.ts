@@ -6549,9 +6549,14 @@ export interface components {
             /** Length Mm */
             length_mm: number;
             /** Operations */
-            operations: {
-                [key: string]: unknown;
-            }[];
+            operations: components["schemas"]["PlayedOperation"][];
+        };
+        /**
+         * PlayedOperation
+         * @description An operation of a run: the lines of one role with one tool.
+         */
+        PlayedOperation: {
+            role: components["schemas"]["LineRole"];
         };
         /**
          * StopShown
@@ -6588,6 +6593,7 @@ export interface components {
          * BedShown
          * @description The cutter's bed. Without a loading nothing lies there with this side up.
          *
+         *     ``formats`` are those that the package has a cut file of this side in.
          *     ``code_of`` is the package whose code was read, if another; ``cross`` where the cross to calibrate by is cut.
          */
         BedShown: {
@@ -6610,6 +6616,8 @@ export interface components {
             camera: boolean;
             /** Rollers */
             rollers: number[];
+            /** Formats */
+            formats: ("hpgl" | "dxf" | "gcode" | "pdf" | "svg")[];
             /** Roles */
             roles: components["schemas"]["LineRole"][];
             pointer: components["schemas"]["PointerShown"];
@@ -6873,12 +6881,18 @@ export interface components {
         Way: "hot-folder" | "socket";
         /**
          * WayGiven
-         * @description How the cut file of a side is handed over.
+         * @description How the cut file of a side is handed over, and in which of the formats that the package has.
          */
         WayGiven: {
             way: components["schemas"]["Way"];
             /** @default front */
             side: components["schemas"]["Side"];
+            /**
+             * Format
+             * @default hpgl
+             * @enum {string}
+             */
+            format: "hpgl" | "dxf" | "gcode" | "pdf" | "svg";
         };
         /**
          * LayerCutShown

@@ -1,14 +1,35 @@
 /** How the cut file gets to the cutter: on a stick, into its hot folder, or straight to its socket. */
 import { Alert, Button, Stack, Typography } from "@mui/material";
+import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { useHandOver } from "../api/benchChanges";
-import type { Bed, Release } from "../api/client";
+import type { Bed, LineFormat, Release } from "../api/client";
+import { looks } from "../api/looks";
+import { Choice } from "../ui/fields";
+
+const WORDS = Object.fromEntries(looks.formats.map(({ id, words }) => [id, words])) as Record<
+  LineFormat,
+  string
+>;
 
 export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
   const hand = useHandOver(made.id, bed.side);
+  const [chosen, setChosen] = useState<LineFormat>("hpgl");
+  const format = bed.formats.includes(chosen) ? chosen : (bed.formats[0] ?? "hpgl");
   return (
     <Stack spacing={0.5}>
       <Typography variant="h2">Hand the cut file over</Typography>
+      {bed.formats.length > 1 && (
+        <Typography variant="sentence">
+          in{" "}
+          <Choice
+            label="format of the cut file"
+            value={format}
+            options={bed.formats.map((one) => [one, WORDS[one]] as const)}
+            onChange={setChosen}
+          />
+        </Typography>
+      )}
       <Stack direction="row" spacing={1}>
         <Button size="small" variant="outlined" href={`/api/bench/${made.id}/stick`}>
           For a stick
@@ -17,7 +38,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
           size="small"
           variant="outlined"
           disabled={hand.isPending}
-          onClick={() => hand.mutate("hot-folder")}
+          onClick={() => hand.mutate({ way: "hot-folder", format })}
         >
           Hot folder
         </Button>
@@ -25,7 +46,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
           size="small"
           variant="outlined"
           disabled={hand.isPending}
-          onClick={() => hand.mutate("socket")}
+          onClick={() => hand.mutate({ way: "socket", format })}
         >
           To the device
         </Button>

@@ -73,6 +73,7 @@ const aBed = (values: Partial<Bed> = {}): Bed => ({
   code_read: null,
   code_of: null,
   camera: true,
+  formats: ["hpgl"],
   rollers: [4, 20],
   roles: ["kiss-cut"],
   pointer: { x_mm: 1.5, y_mm: -0.5, who: "", when: null, days: null, old: true },
@@ -351,7 +352,7 @@ describe("a cut file", () => {
     answer({ "POST /api/bench/5/hand-over": new Refusal(400, "The device did not take the file.") });
     await person.click(screen.getByRole("button", { name: "To the device" }));
     expect(await screen.findByText("The device did not take the file.")).toBeTruthy();
-    expect(sent("POST /api/bench/5/hand-over")).toEqual({ way: "socket", side: "front" });
+    expect(sent("POST /api/bench/5/hand-over")).toEqual({ way: "socket", side: "front", format: "hpgl" });
   });
 });
 

@@ -1,4 +1,5 @@
 /** A job in the list: picture, order in a line, roles, how far it is, what holds it up. */
+import { looks } from "../api/looks";
 import { Box, LinearProgress, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { JobRow } from "../api/client";
@@ -9,7 +10,7 @@ import { plural } from "../ui/words";
 import { orderLine } from "./orderLine";
 import { Thumb } from "./Thumb";
 
-const STATIONS = ["Check", "Lines", "Sheet", "Cut", "Release"];
+const STATIONS = looks.stations.filter((station) => station.counted).map((station) => station.words);
 const TWO_LINES = {
   display: "-webkit-box",
   WebkitLineClamp: 2,
@@ -74,7 +75,12 @@ export function Row({ job }: { job: JobRow }) {
 /** How far a job is, a pip a station. */
 function Pips({ reached }: { reached: number }) {
   return (
-    <Stack direction="row" spacing={0.5} role="img" aria-label={`${reached} of 5 stations done`}>
+    <Stack
+      direction="row"
+      spacing={0.5}
+      role="img"
+      aria-label={`${reached} of ${STATIONS.length} stations done`}
+    >
       {STATIONS.map((station, i) => (
         <Box
           key={station}

@@ -6,7 +6,7 @@ import type { ReactNode } from "react";
 import { useLocation } from "react-router";
 import { queries } from "../api/queries";
 import { MONO } from "../ui/theme";
-import { placeAt, PLACES } from "./stations";
+import { placeAt, PLACES, type Place } from "./stations";
 import { GLOSSARY } from "./glossary";
 import { REFUSALS } from "./tables";
 import { useHelp } from "./useHelp";
@@ -54,7 +54,7 @@ export function HelpPanel() {
   );
 }
 
-function About({ is, first, keys, words }: (typeof PLACES)[string]) {
+function About({ is, first, keys, words }: Place) {
   return (
     <>
       <Typography variant="body2">{is}</Typography>

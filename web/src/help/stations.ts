@@ -1,4 +1,6 @@
 /** What every place is for, what is done there most often, its keys, and the words that it uses. For the first week. */
+import { stationAt, type Station } from "../job/stations/names";
+
 export interface Place {
   title: string;
   is: string;
@@ -19,7 +21,10 @@ const STAGE: [string, string][] = [
   ["Esc", "put the tool away"],
 ];
 
-export const PLACES: Record<string, Place> = {
+/** The stations of a job, and the places beside them. */
+export type PlaceName = Station | "desk" | "bench" | "shelf" | "shared";
+
+export const PLACES: Record<PlaceName, Place> = {
   desk: {
     title: "Desk",
     is: "All jobs, what each waits for in words, and the way in for new files.",
@@ -154,8 +159,8 @@ export const PLACES: Record<string, Place> = {
 };
 
 /** Which place an address is. */
-export function placeAt(path: string): string {
+export function placeAt(path: string): PlaceName {
   const [, first = "", , station = "check"] = path.split("/");
-  if (first === "jobs") return station in PLACES ? station : "check";
-  return { bench: "bench", shelf: "shelf", shared: "shared" }[first] ?? "desk";
+  if (first === "jobs") return stationAt(station) ?? "check";
+  return first === "bench" || first === "shelf" || first === "shared" ? first : "desk";
 }

@@ -21,7 +21,8 @@ import { DocketSlot } from "../ui/Docket";
 import { WorkProgress } from "../ui/WorkProgress";
 import { WORK_WORDS } from "../ui/words";
 import { soon } from "../ui/soon";
-import { stationAt, Tape, type Station } from "./Tape";
+import { stationAt, type Station } from "./stations/names";
+import { Tape } from "./Tape";
 
 const StackStation = soon(() => import("../stack/StackStation").then((room) => room.StackStation));
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Job } from "../api/client";
 import { aFinding, aJob, anOrder, aSheet } from "../testing/values";
-import { stateOf, type Station } from "./Tape";
+import { stateOf } from "./Tape";
+import type { Station } from "./stations/names";
 
 const ALL: Station[] = ["check", "lines", "sheet", "cut", "release"];
 const words = (job: Job) => ALL.map((station) => stateOf(job, station)[0]);

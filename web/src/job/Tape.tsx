@@ -2,18 +2,10 @@
 import { Box, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { Job } from "../api/client";
+import { STATIONS, type Station } from "./stations/names";
 import { STOP } from "../ui/theme";
 import { plural } from "../ui/words";
 
-export type Station = "check" | "lines" | "stack" | "sheet" | "cut" | "release";
-const STATIONS: [Station, string][] = [
-  ["check", "Check"],
-  ["lines", "Lines"],
-  ["stack", "Stack"],
-  ["sheet", "Sheet"],
-  ["cut", "Cut"],
-  ["release", "Release"],
-];
 const OF_LINES = /^(line|ink\.near)/;
 const NOT_REACHED: State = ["not yet", false];
 
@@ -60,9 +52,6 @@ export function stateOf(job: Job, station: Station): State {
   if (station !== "stack" && (!seen || stops === null)) return NOT_REACHED;
   return STATES[station](job, stops ?? 0);
 }
-
-/** The station that an address names; undefined for none. */
-export const stationAt = (name: string): Station | undefined => STATIONS.find(([key]) => key === name)?.[0];
 
 export function Tape({ job, station }: { job: Job; station: Station }) {
   return (

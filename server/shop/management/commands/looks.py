@@ -17,6 +17,7 @@ from horismos.roles import ROLES
 from horismos.sheet import layout, marks
 from horismos.sheet.mark_kinds import registered as mark_kinds
 from horismos.stitching import stack
+from horismos.workflow.stations import Station
 
 TABLES: Mapping[str, Mapping[str, Field]] = {
     "order": orders.FIELDS, "media": media.FIELDS, "layout": layout.FIELDS, "marks": marks.FIELDS,
@@ -63,7 +64,13 @@ class Command(BaseCommand):
             "layer": plain_fields(stack.Layer("")), "formats": [one.value for one in StitchSuffix],
             "most_layers": stack.MOST_LAYERS, "most_sewings": stack.MOST_SEWINGS, "least_wide_mm": stack.LEAST_WIDE_MM,
         }
+        stations = [
+            {"id": station.value, "words": station.words, "counted": station.is_counted} for station in Station
+        ]
         limits = {name: _limits(table) for name, table in TABLES.items()}
-        values = {"roles": rows, "stacks": stacks, "limits": limits, "formats": formats, "marks": marks, **colours}
+        values = {
+            "roles": rows, "stacks": stacks, "stations": stations, "limits": limits, "formats": formats, "marks": marks,
+            **colours,
+        }
         self.stdout.write("/** Made from the core's tables: ./horismos manage looks > web/src/api/looks.ts */\n")
         self.stdout.write(f"export const looks = {json.dumps(values, indent=2)};\n", ending="")

@@ -1,6 +1,6 @@
 """The register of cut formats. A format is one file in this room: it registers what it is, and all else follows."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from importlib import import_module
@@ -15,7 +15,7 @@ from horismos.machines import Cutter
 from horismos.paths.contour import Floats
 from horismos.sheet import Sheet
 
-__all__ = ["CutFormat", "Cutting", "Polylines", "format_of", "off_by_layers", "register", "registered"]
+__all__ = ["CutFormat", "Cutting", "Polylines", "cut_names", "format_of", "off_by_layers", "register", "registered"]
 
 Polylines = Mapping[str, Sequence[Floats]]
 
@@ -79,7 +79,7 @@ def registered() -> Mapping[str, CutFormat]:
     for path in sorted(Path(__file__).parent.glob("[a-z]*.py")):
         import_module(f"{__package__}.{path.stem}")
     first = {"hpgl": _formats["hpgl"]}
-    return MappingProxyType({**first, **_formats})
+    return MappingProxyType({**first, **dict(sorted(_formats.items()))})
 
 
 def format_of(id: str) -> CutFormat:
@@ -87,6 +87,16 @@ def format_of(id: str) -> CutFormat:
     if id not in registered():
         raise BadValue(f"There is no cut format “{id}”.", f"Known: {', '.join(registered())}.")
     return registered()[id]
+
+
+def cut_names(names: Iterable[str], cutter: Cutter, back: bool) -> dict[str, str]:
+    """The cut files of a side among the names of a package, by the ids of their formats, HP-GL first."""
+    found = {}
+    for id, format in registered().items():
+        end = f"-cut.{format.suffix(cutter)}"
+        own = (name for name in sorted(names) if name.endswith(end) and name.endswith(f"-back{end}") is back)
+        found[id] = next(own, "")
+    return {id: name for id, name in found.items() if name}
 
 
 def off_by_layers(back: Polylines, cutting: Cutting) -> float:

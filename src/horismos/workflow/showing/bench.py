@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from horismos.roles import LineRole
 from horismos.simulation import Playback
 from horismos.simulation.bed import MarkSeen
 from horismos.workflow.bench import Aligned, BedState, aligned_on, cross_at
@@ -90,6 +91,13 @@ class StopShown:
 
 
 @dataclass(frozen=True)
+class PlayedOperation:
+    """An operation of a run: the lines of one role with one tool."""
+
+    role: LineRole
+
+
+@dataclass(frozen=True)
 class PlaybackShown:
     """A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed."""
 
@@ -101,7 +109,7 @@ class PlaybackShown:
     travel_mm: float
     width_mm: float
     length_mm: float
-    operations: list[dict[str, object]]
+    operations: list[PlayedOperation]
 
 
 def laid_shown(before: BedState) -> LaidShown:
@@ -120,7 +128,7 @@ def playback_shown(run: Playback, ticket: Mapping[str, Any], landed: bool, side:
         ],
         [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], landed, run.total_s,
         run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"],
-        [op for op in ticket["operations"] if op["side"] == side],
+        [PlayedOperation(LineRole(op["role"])) for op in ticket["operations"] if op["side"] == side],
     )
 
 
