@@ -10,7 +10,7 @@ from horismos.paths.box import union_bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.matrix import Matrix
 from horismos.paths.measure import bounds
-from horismos.paths.pen import draw
+from horismos.paths.pen import Point, draw
 
 __all__ = ["contours_of", "hull_boxes", "parse_path", "path_operators"]
 
@@ -196,14 +196,17 @@ class _Operators:
     def __init__(self) -> None:
         self.parts: list[str] = []
 
-    def move_to(self, x: float, y: float) -> None:
-        self.parts.append(f"{x:.6f} {y:.6f} m")
+    def moveTo(self, pt: Point, /) -> None:
+        self.parts.append(f"{pt[0]:.6f} {pt[1]:.6f} m")
 
-    def line_to(self, x: float, y: float) -> None:
-        self.parts.append(f"{x:.6f} {y:.6f} l")
+    def lineTo(self, pt: Point, /) -> None:
+        self.parts.append(f"{pt[0]:.6f} {pt[1]:.6f} l")
 
-    def curve_to(self, *points: float) -> None:
-        self.parts.append(" ".join(f"{v:.6f}" for v in points) + " c")
+    def curveTo(self, *points: Point) -> None:
+        self.parts.append(" ".join(f"{x:.6f} {y:.6f}" for x, y in points) + " c")
 
-    def close(self) -> None:
+    def closePath(self) -> None:
         self.parts.append("h")
+
+    def endPath(self) -> None:
+        pass

@@ -7,8 +7,10 @@ from typing import Any
 from fontTools.agl import toUnicode
 from fontTools.cffLib import CFFFontSet
 from fontTools.encodings.StandardEncoding import StandardEncoding
-from fontTools.pens.basePen import BasePen
+from fontTools.misc.transform import Scale
 from fontTools.pens.boundsPen import BoundsPen
+from fontTools.pens.recordingPen import DecomposingRecordingPen
+from fontTools.pens.transformPen import TransformPen
 from fontTools.t1Lib import T1Font
 from fontTools.ttLib import TTFont
 
@@ -32,28 +34,6 @@ def outlines_in(font: UsedFont) -> Outlines:
     return _cff(font)
 
 
-class _Pen(BasePen):  # type: ignore[misc]
-    """Hands what the font library draws to a pen of ours."""
-
-    def __init__(self, glyphs: Any, unit: float) -> None:
-        super().__init__(glyphs)
-        self.made = ContourPen()
-        self._unit = unit
-
-    def _moveTo(self, point: tuple[float, float]) -> None:
-        self.made.move_to(point[0] * self._unit, point[1] * self._unit)
-
-    def _lineTo(self, point: tuple[float, float]) -> None:
-        self.made.line_to(point[0] * self._unit, point[1] * self._unit)
-
-    def _curveToOne(self, a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> None:
-        k = self._unit
-        self.made.curve_to(a[0] * k, a[1] * k, b[0] * k, b[1] * k, c[0] * k, c[1] * k)
-
-    def _closePath(self) -> None:
-        self.made.close()
-
-
 def _made(draw: Draw, glyphs: Any, unit: float) -> Outlines:
     """The outlines that a drawing function gives."""
 
@@ -66,9 +46,10 @@ def _made(draw: Draw, glyphs: Any, unit: float) -> Outlines:
         return x0, y0, x1, y1
 
     def contours(code: int) -> list[Contour]:
-        pen = _Pen(glyphs, unit)
-        draw(code, pen)
-        return pen.made.contours
+        drawn, pen = DecomposingRecordingPen(glyphs, skipMissingComponents=True), ContourPen()
+        draw(code, drawn)
+        drawn.replay(TransformPen(pen, Scale(unit)))
+        return pen.contours
 
     return Outlines(box, contours)
 

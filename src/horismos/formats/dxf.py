@@ -15,6 +15,7 @@ from ezdxf import recover
 from ezdxf.disassemble import recursive_decompose
 from ezdxf.entities.dxfentity import DXFEntity
 from ezdxf.lldxf.const import DXFError
+from ezdxf.math import Vec3
 from ezdxf.path import Curve3To, Curve4To, Path
 
 from horismos.errors import CannotRead, HorismosError, LimitExceeded
@@ -125,23 +126,22 @@ def _contours(path: Path) -> list[Contour]:
     """A path of ezdxf as contours, one for each of its runs."""
     pen = ContourPen()
     for run in path.sub_paths() if path.has_sub_paths else [path]:
-        x, y = float(run.start.x), float(run.start.y)
-        pen.move_to(x, y)
+        pen.moveTo(_xy(run.start))
         for command in run.commands():
-            ex, ey = float(command.end.x), float(command.end.y)
+            end = _xy(command.end)
             if isinstance(command, Curve4To):
-                c1, c2 = command.ctrl1, command.ctrl2
-                pen.curve_to(float(c1.x), float(c1.y), float(c2.x), float(c2.y), ex, ey)
+                pen.curveTo(_xy(command.ctrl1), _xy(command.ctrl2), end)
             elif isinstance(command, Curve3To):
-                cx, cy = float(command.ctrl.x), float(command.ctrl.y)
-                thirds = x + (cx - x) * 2 / 3, y + (cy - y) * 2 / 3, ex + (cx - ex) * 2 / 3, ey + (cy - ey) * 2 / 3
-                pen.curve_to(*thirds, ex, ey)
+                pen.qCurveTo(_xy(command.ctrl), end)
             else:
-                pen.line_to(ex, ey)
-            x, y = ex, ey
+                pen.lineTo(end)
         if run.is_closed:
-            pen.close()
+            pen.closePath()
     return [contour for contour in pen.contours if np.isfinite(contour.segments).all()]
+
+
+def _xy(at: Vec3) -> tuple[float, float]:
+    return float(at.x), float(at.y)
 
 
 def _joined(contours: Sequence[Contour]) -> list[Contour]:

@@ -5,7 +5,7 @@ from xml.sax.saxutils import quoteattr
 
 from horismos.paths import Contour
 from horismos.paths.contour import Floats
-from horismos.paths.pen import draw
+from horismos.paths.pen import Point, draw
 
 __all__ = ["svg_path", "write_lines"]
 
@@ -15,18 +15,20 @@ class _PathData:
         self.form = f"{{:.{decimals}f}} {{:.{decimals}f}}"
         self.parts: list[str] = []
 
-    def move_to(self, x: float, y: float) -> None:
-        self.parts.append("M" + self.form.format(x, y))
+    def moveTo(self, pt: Point, /) -> None:
+        self.parts.append("M" + self.form.format(*pt))
 
-    def line_to(self, x: float, y: float) -> None:
-        self.parts.append("L" + self.form.format(x, y))
+    def lineTo(self, pt: Point, /) -> None:
+        self.parts.append("L" + self.form.format(*pt))
 
-    def curve_to(self, *points: float) -> None:
-        ends = (self.form.format(points[i], points[i + 1]) for i in (0, 2, 4))
-        self.parts.append("C" + " ".join(ends))
+    def curveTo(self, *points: Point) -> None:
+        self.parts.append("C" + " ".join(self.form.format(*pt) for pt in points))
 
-    def close(self) -> None:
+    def closePath(self) -> None:
         self.parts.append("Z")
+
+    def endPath(self) -> None:
+        pass
 
 
 def svg_path(contours: Iterable[Contour], decimals: int = 3) -> str:

@@ -52,19 +52,20 @@ def path_drawn(data: str) -> list[Contour]:
                 raise BadValue("The path has too few numbers.", "Draw it anew.")
             command = letter
             if letter == "Z":
-                pen.close()
+                pen.closePath()
             continue
         numbers.append(float(number))
         if command not in wants:
             raise BadValue("The path does not begin with M.", "Draw it anew.")
         if len(numbers) == wants[command]:
+            first, *more = zip(numbers[::2], numbers[1::2], strict=True)
             if command == "M":
-                pen.move_to(*numbers)
+                pen.moveTo(first)
                 begun, command = True, "L"
             elif command == "L":
-                pen.line_to(*numbers)
+                pen.lineTo(first)
             else:
-                pen.curve_to(*numbers)
+                pen.curveTo(first, *more)
             numbers = []
     if numbers:
         raise BadValue("The path has too few numbers.", "Draw it anew.")

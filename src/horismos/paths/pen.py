@@ -14,34 +14,45 @@ from horismos.paths.contour import CLOSED_WITHIN_MM, Contour, Floats, straight_s
 __all__ = ["ContourPen", "Pen", "circle", "draw"]
 
 
-class Pen(Protocol):
-    """What can be drawn with; coordinates in the space of whoever draws, mm in the core."""
+Point = tuple[float, float]
 
-    def move_to(self, x: float, y: float) -> None:
+
+class Pen(Protocol):
+    """What can be drawn with: the segments of fontTools' pens, so that theirs and pathops' draw here and are drawn by.
+
+    Coordinates are in the space of whoever draws, mm in the core.
+    """
+
+    def moveTo(self, pt: Point, /) -> None:
         """Begin a contour."""
 
-    def line_to(self, x: float, y: float) -> None:
+    def lineTo(self, pt: Point, /) -> None:
         """A straight segment."""
 
-    def curve_to(self, x1: float, y1: float, x2: float, y2: float, x3: float, y3: float) -> None:
+    def curveTo(self, first: Point, second: Point, pt: Point, /) -> None:
         """A cubic segment: two controls and the end."""
 
-    def close(self) -> None:
+    def closePath(self) -> None:
         """The contour is closed; a segment back to its beginning was drawn where one is needed."""
+
+    def endPath(self) -> None:
+        """The contour ends open."""
 
 
 def draw(contours: Iterable[Contour], pen: Pen) -> None:
     """Draw contours, segment by segment."""
     for contour in contours:
-        pen.move_to(*contour.segments[0, 0].tolist())
+        pen.moveTo(tuple(contour.segments[0, 0].tolist()))
         controls = contour.segments[:, 1:].reshape(-1, 6).tolist()
-        for curve, straight in zip(controls, contour.straight.tolist(), strict=True):
+        for (ax, ay, bx, by, x, y), straight in zip(controls, contour.straight.tolist(), strict=True):
             if straight:
-                pen.line_to(curve[4], curve[5])
+                pen.lineTo((x, y))
             else:
-                pen.curve_to(*curve)
+                pen.curveTo((ax, ay), (bx, by), (x, y))
         if contour.closed:
-            pen.close()
+            pen.closePath()
+        else:
+            pen.endPath()
 
 
 class ContourPen:
@@ -50,7 +61,7 @@ class ContourPen:
     ``loops`` says whether a contour that comes back to its beginning counts as closed, though nobody closed it.
 
     >>> pen = ContourPen()
-    >>> pen.move_to(0, 0); pen.line_to(2, 0); pen.line_to(2, 1); pen.close()
+    >>> pen.moveTo((0, 0)); pen.lineTo((2, 0)); pen.lineTo((2, 1)); pen.closePath()
     >>> [(c.node_count, c.closed) for c in pen.contours]
     [(3, True)]
     """
@@ -58,36 +69,58 @@ class ContourPen:
     def __init__(self, loops: bool = False) -> None:
         self._loops = loops
         self._done: list[Contour] = []
-        self._nodes: list[tuple[float, float]] = []
+        self._nodes: list[Point] = []
         self._curves: dict[int, tuple[float, float, float, float]] = {}
 
-    def move_to(self, x: float, y: float) -> None:
+    def moveTo(self, pt: Point, /) -> None:
         """Begin a contour."""
         self._end(False)
-        self._nodes = [(x, y)]
+        self._nodes = [pt]
 
-    def line_to(self, x: float, y: float) -> None:
+    def lineTo(self, pt: Point, /) -> None:
         """A straight segment, unless it has no length."""
-        if (x, y) != self._nodes[-1]:
-            self._nodes.append((x, y))
+        if pt != self._nodes[-1]:
+            self._nodes.append(pt)
 
     def lines_to(self, points: Floats) -> None:
         """Straight segments through points, shape (n, 2), those without a length left out."""
         come = np.vstack([self._nodes[-1:], points])
         self._nodes += map(tuple, points[np.any(np.diff(come, axis=0) != 0, axis=1)].tolist())
 
-    def curve_to(self, x1: float, y1: float, x2: float, y2: float, x3: float, y3: float) -> None:
+    def curveTo(self, first: Point, second: Point, pt: Point, /) -> None:
         """A cubic segment, unless all of it is one point."""
-        last = self._nodes[-1]
-        if not last == (x1, y1) == (x2, y2) == (x3, y3):
-            self._curves[len(self._nodes) - 1] = (x1, y1, x2, y2)
-            self._nodes.append((x3, y3))
+        if not self._nodes[-1] == first == second == pt:
+            self._curves[len(self._nodes) - 1] = (*first, *second)
+            self._nodes.append(pt)
 
-    def close(self) -> None:
+    def qCurveTo(self, *points: Point | None) -> None:
+        """Quadratic segments as TrueType has them: controls, and the end; None as the end: it is all controls."""
+        known = [pt for pt in points if pt is not None]
+        if points[-1] is None:
+            (ax, ay), (bx, by) = known[0], known[-1]
+            begin = (ax + bx) / 2, (ay + by) / 2
+            self.moveTo(begin)
+            known.append(begin)
+        *controls, end = known
+        for i, (cx, cy) in enumerate(controls):
+            nx, ny = controls[i + 1] if i + 1 < len(controls) else end
+            x, y = ((cx + nx) / 2, (cy + ny) / 2) if i + 1 < len(controls) else end
+            ox, oy = self._nodes[-1]
+            self.curveTo(
+                (ox + (cx - ox) * 2 / 3, oy + (cy - oy) * 2 / 3), (x + (cx - x) * 2 / 3, y + (cy - y) * 2 / 3), (x, y)
+            )
+        if not controls:
+            self.lineTo(end)
+
+    def closePath(self) -> None:
         """Close the contour, by a straight segment where its ends differ."""
         if self._nodes:
-            self.line_to(*self._nodes[0])
+            self.lineTo(self._nodes[0])
             self._end(True)
+
+    def endPath(self) -> None:
+        """End the contour as it is."""
+        self._end(False)
 
     @property
     def contours(self) -> list[Contour]:
@@ -122,10 +155,10 @@ def circle(x: float, y: float, radius: float) -> Contour:
     4
     """
     pen, k, r = ContourPen(), radius * QUARTER, radius
-    pen.move_to(x + r, y)
-    pen.curve_to(x + r, y + k, x + k, y + r, x, y + r)
-    pen.curve_to(x - k, y + r, x - r, y + k, x - r, y)
-    pen.curve_to(x - r, y - k, x - k, y - r, x, y - r)
-    pen.curve_to(x + k, y - r, x + r, y - k, x + r, y)
-    pen.close()
+    pen.moveTo((x + r, y))
+    pen.curveTo((x + r, y + k), (x + k, y + r), (x, y + r))
+    pen.curveTo((x - k, y + r), (x - r, y + k), (x - r, y))
+    pen.curveTo((x - r, y - k), (x - k, y - r), (x, y - r))
+    pen.curveTo((x + k, y - r), (x + r, y - k), (x + r, y))
+    pen.closePath()
     return pen.contours[0]

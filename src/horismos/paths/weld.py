@@ -5,6 +5,7 @@ them right to a ten-thousandth of its size in mm divided by a thousand.
 """
 
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import zip_longest
 from typing import Any
 
@@ -17,7 +18,7 @@ from horismos.paths.areas import area_of
 from horismos.paths.box import union_bounds
 from horismos.paths.contour import Contour, Floats
 from horismos.paths.measure import bounds, length
-from horismos.paths.pen import ContourPen
+from horismos.paths.pen import ContourPen, draw
 from horismos.paths.tangled import crossings_about
 
 __all__ = ["expanded", "welded", "welded_areas", "without_overlaps"]
@@ -134,40 +135,14 @@ def _middle(contours: Sequence[Contour]) -> Floats:
 
 
 def _path(contours: Sequence[Contour], middle: Floats) -> Any:
-    path = pathops.Path()
-    for contour in contours:
-        points = (contour.segments - middle) * UNITS
-        path.moveTo(*points[0, 0].tolist())
-        for p, straight in zip(points.tolist(), contour.straight.tolist(), strict=True):
-            if straight:
-                path.lineTo(*p[3])
-            else:
-                path.cubicTo(*p[1], *p[2], *p[3])
-        if contour.loops:
-            path.close()
+    path, (x, y) = pathops.Path(), (-middle * UNITS).tolist()
+    moved = (replace(c.transformed((UNITS, 0, 0, UNITS, x, y)), closed=c.loops) for c in contours)
+    draw(moved, path.getPen())
     return path
 
 
 def _contours(path: Any, middle: Floats) -> list[Contour]:
-    pen = ContourPen()
-    x = y = 0.0
-    for verb, points in path:
-        if verb is pathops.PathVerb.MOVE:
-            ((x, y),) = points
-            pen.move_to(x, y)
-        elif verb is pathops.PathVerb.LINE:
-            ((x, y),) = points
-            pen.line_to(x, y)
-        elif verb is pathops.PathVerb.QUAD:
-            (cx, cy), (ex, ey) = points
-            thirds = x + (cx - x) * 2 / 3, y + (cy - y) * 2 / 3, ex + (cx - ex) * 2 / 3, ey + (cy - ey) * 2 / 3
-            pen.curve_to(*thirds, ex, ey)
-            x, y = ex, ey
-        elif verb is pathops.PathVerb.CUBIC:
-            (ax, ay), (bx, by), (x, y) = points
-            pen.curve_to(ax, ay, bx, by, x, y)
-        elif verb is pathops.PathVerb.CLOSE:
-            pen.close()
-    k = 1 / UNITS
+    pen, k = ContourPen(), 1 / UNITS
+    path.draw(pen)
     moved = (c.transformed((k, 0, 0, k, float(middle[0]), float(middle[1]))) for c in pen.contours)
     return [c for c in moved if length(c) > SPECK_MM]

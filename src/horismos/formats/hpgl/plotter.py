@@ -84,7 +84,7 @@ class Plotter:
     def line_to(self, x: float, y: float) -> None:
         """Move the pen straight; it draws where it is down."""
         if self.down:
-            self._begun().line_to(*self._mm(x, y))
+            self._begun().lineTo(self._mm(x, y))
         self.at = (x, y)
 
     def lines_to(self, places: Floats) -> None:
@@ -97,7 +97,7 @@ class Plotter:
     def curve_to(self, x1: float, y1: float, x2: float, y2: float, x3: float, y3: float) -> None:
         """Move the pen along a cubic."""
         if self.down:
-            self._begun().curve_to(*self._mm(x1, y1), *self._mm(x2, y2), *self._mm(x3, y3))
+            self._begun().curveTo(self._mm(x1, y1), self._mm(x2, y2), self._mm(x3, y3))
         self.at = (x3, y3)
 
     def arc_to(self, cx: float, cy: float, sweep: float) -> None:
@@ -123,7 +123,7 @@ class Plotter:
     def _begun(self, points: int = 1) -> ContourPen:
         if self._pen is None:
             self._pen = ContourPen(loops=True)
-            self._pen.move_to(*self._mm(*self.at))
+            self._pen.moveTo(self._mm(*self.at))
         self._points += points
         if self._points > MOST_POINTS:
             raise CannotRead("The HP-GL file draws more points than a file may.")
