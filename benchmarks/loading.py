@@ -33,7 +33,9 @@ def main() -> None:
     loads = int(sys.argv[1]) if len(sys.argv) > 1 else LOADS
     art = f"1 0 0 0 k {circle(50, 50, 34)} f " + line_in(circle(50, 50, 30))
     case = Case(
-        read_bytes(write(Drawing(art))), Order(quantity=12), DEFAULT, MATERIALS["film-610"], facts=JobFacts("seal")
+        artwork=read_bytes(write(Drawing(art))), order=Order(
+            quantity=12
+        ), destination=DEFAULT, material=MATERIALS["film-610"], facts=JobFacts("seal")
     )
     package = release(case, Report(()))[0]
     ticket, hpgl, pdf = package.ticket, package.files["seal-cut.plt"], package.files["seal-print.pdf"]

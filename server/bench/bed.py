@@ -103,7 +103,7 @@ class SightShown:
     spot: list[float] | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BedShown:
     """The cutter's bed. Without a loading nothing lies there with this side up.
 

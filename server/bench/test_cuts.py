@@ -35,7 +35,7 @@ class FigureGiven(Schema):
     role: LineRole
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TestCutShown:
     """A test cut: where it stands, how deep it went of what was wanted, in µm, and what is seen when it is weeded.
 
@@ -100,8 +100,9 @@ def test_cut(request: HttpRequest, release_id: int, body: FigureGiven) -> TestCu
     found, own = _cut(made, body.side, body.role)
     destination, material = made.ticket["destination"], made.ticket["material"]["id"]
     return TestCutShown(
-        found.role, ToolShown.of(found.tool), list(found.at), found.path, list(found.strata), found.wanted_um,
-        found.reached_um, found.seen, own, version_of(destination, material, body.role), destination, material,
+        role=found.role, tool=ToolShown.of(found.tool), at=list(found.at), path=found.path, strata=list(found.strata),
+        wanted_um=found.wanted_um, reached_um=found.reached_um, seen=found.seen, own=own,
+        version=version_of(destination, material, body.role), destination=destination, material=material
     )
 
 

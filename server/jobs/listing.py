@@ -26,7 +26,7 @@ from jobs.store.summaries import Summary, summary_of
 __all__ = ["JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WorkShown:
     """A piece of work."""
 
@@ -48,7 +48,7 @@ class WorkShown:
     """A mend that would have brought a new stop, with what answers that."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OrderShown:
     """An order; None where it says nothing."""
 
@@ -67,7 +67,7 @@ class OrderShown:
     holes: int | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JobRow:
     """A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
 
@@ -101,8 +101,9 @@ class JobRow:
 def work_shown(work: models.Work) -> WorkShown:
     """A piece of work."""
     return WorkShown(
-        work.pk, work.job_id, models.WorkKind(work.kind), models.WorkState(work.state), work.share, work.what,
-        work.error, work.job.version, work.stamp, work.shared_id, work.result, work.code, _instead(work),
+        id=work.pk, job_id=work.job_id, kind=models.WorkKind(work.kind), state=models.WorkState(work.state),
+        share=work.share, what=work.what, error=work.error, job_version=work.job.version, stamp=work.stamp,
+        shared=work.shared_id, result=work.result, code=work.code, instead=_instead(work)
     )
 
 

@@ -19,7 +19,7 @@ class WorstShown:
     sha256: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RehearsalShown(Rehearsed):
     """What came of so many loads; ``percent`` of the pieces were spoilt, the worst was cut ``worst_mm`` off."""
 

@@ -61,7 +61,7 @@ class OfferedShown:
     free: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SharedShown:
     """A shared sheet, whole. ``found`` names what was laid out: by it a person releases."""
 

@@ -95,7 +95,7 @@ class PlateShown:
     sha256: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ReleaseShown:
     """A package that was handed over, with the state of the machines: which sides were laid in, and which are cut."""
 
@@ -155,7 +155,7 @@ class AsBefore:
     mends: list[MendShown]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class JobShown(JobRow):
     """A job with all that its stations show. What is not known yet is None."""
 
@@ -205,15 +205,16 @@ def release_shown(made: models.Release) -> ReleaseShown:
     sheet = made.ticket["sheet"]
     lies = {one.laying["side"]: one for one in sorted(made.loadings.all(), key=lambda one: one.pk)}
     return ReleaseShown(
-        made.pk, made.job_id, made.job.name, [FileShown(**f) for f in made.files], made.worst_off_mm,
-        models.RipState(made.rip_state), made.rip_refused, [_plate(plate) for plate in made.plates],
-        made.shared_id, made.sheet_number, made.ticket.get("sheets_in_all", 1),
-        Makes(made.ticket.get("makes", Makes.BOTH)),
-        list(made.ticket.get("ink_order", [])), made.ticket.get("pdf_x"), [sheet["width_mm"], sheet["length_mm"]],
-        made.created, made.preset, made.printed, made.picture, dry_at(made), is_dry(made), made.longer,
-        sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True), len(made.ticket["marks"]),
-        list(destination_of(made.ticket).rip.presets),
-        [Side(side) for side in lies], [Side(side) for side, one in lies.items() if one.cut],
+        id=made.pk, job_id=made.job_id, job_name=made.job.name, files=[FileShown(**f) for f in made.files],
+        worst_off_mm=made.worst_off_mm, rip_state=models.RipState(made.rip_state), rip_refused=made.rip_refused,
+        plates=[_plate(plate) for plate in made.plates], shared_id=made.shared_id, sheet_number=made.sheet_number,
+        sheets_in_all=made.ticket.get("sheets_in_all", 1), makes=Makes(made.ticket.get("makes", Makes.BOTH)),
+        ink_order=list(made.ticket.get("ink_order", [])), pdf_x=made.ticket.get("pdf_x"),
+        sheet_mm=[sheet["width_mm"], sheet["length_mm"]], created=made.created, preset=made.preset,
+        printed=made.printed, picture=made.picture, dry_at=dry_at(made), dry=is_dry(made), longer=made.longer,
+        sides=sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True),
+        marks=len(made.ticket["marks"]), presets=list(destination_of(made.ticket).rip.presets),
+        loaded=[Side(side) for side in lies], cut=[Side(side) for side, one in lies.items() if one.cut]
     )
 
 

@@ -75,7 +75,7 @@ def save_tool(request: HttpRequest, body: ToolGiven) -> ShopTools:
     if not may_edit_shelf(request.user):
         raise NotPermitted("You may not change the Shelf.", "Set the tool for the job alone, in its Cut.")
     values = {name: getattr(body.tool, name) for name in body.tool.__dataclass_fields__ if name != "role"}
-    keep_tool(body.destination, body.material, Tool(body.tool.role, **values), request.user.pk, body.note)
+    keep_tool(body.destination, body.material, Tool(role=body.tool.role, **values), request.user.pk, body.note)
     _again(body.destination, body.material)
     return _shown(request, body.destination, body.material)
 

@@ -99,7 +99,7 @@ class Dialect:
         return ", ".join([*said, *(f"takes no {what}" for what in unheard)])
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cutter:
     """A contour cutter: the room in mm that it needs beside, before and behind the work, and how fast it is.
 

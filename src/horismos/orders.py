@@ -62,7 +62,7 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
 """What an order may say: the one table that reader, schema, and page are made from."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Order:
     """What was asked for; lengths in mm, the viewing distance in metres.
 

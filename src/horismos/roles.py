@@ -104,7 +104,7 @@ class InkFacts:
     alone: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineFacts(InkFacts):
     """A row for a line: beside that of an ink what it does to the media and how it is drawn.
 
@@ -131,32 +131,32 @@ ROLES: Mapping[LineRole, LineFacts] = {
     # crease is pressed while the sheet is still whole; a back cut is a job of its own on the turned sheet.
     # [ours] colours, shapes and screen colours.
     LineRole.KISS_CUT: LineFacts(
-        "kiss cut", ("Structural", "PartialCutting"), ("Kiss Cutting",), ("kiss cut", "half cut", "partial cutting"),
-        ("kiss", "kisscut", "cut", "cutline"),
-        order=1, through=frozenset([Part.FACE, Part.ADHESIVE]), bounds=CutEffect.PEELS_OFF, closes=True,
-        colour="#2F47C2", shape=StrokeShape.TICKED, screen_cmyk=(1, 0.7, 0, 0),
+        words="kiss cut", step=("Structural", "PartialCutting"), names=("Kiss Cutting",),
+        phrases=("kiss cut", "half cut", "partial cutting"), alone=("kiss", "kisscut", "cut", "cutline"), order=1,
+        through=frozenset([Part.FACE, Part.ADHESIVE]), bounds=CutEffect.PEELS_OFF, closes=True, colour="#2F47C2",
+        shape=StrokeShape.TICKED, screen_cmyk=(1, 0.7, 0, 0)
     ),
     LineRole.THROUGH_CUT: LineFacts(
-        "through cut", ("Structural", "Cutting"), ("Thru Cut", "Die Cut"),
-        ("through cut", "thru cut", "die cut", "full cut"),
-        ("die", "dieline", "diecut", "throughcut", "thrucut", "cutting", "cut", "cutline"),
+        words="through cut", step=("Structural", "Cutting"), names=("Thru Cut", "Die Cut"),
+        phrases=("through cut", "thru cut", "die cut", "full cut"),
+        alone=("die", "dieline", "diecut", "throughcut", "thrucut", "cutting", "cut", "cutline"),
         order=3, through=WHOLE, bounds=CutEffect.FALLS_OUT, closes=True,
         colour="#C4442A", shape=StrokeShape.DOUBLE, screen_cmyk=(0, 0.8, 0.9, 0),
     ),
     LineRole.PERFORATION: LineFacts(
-        "perforation", ("Structural", "Perforating"), ("Perforated", "Perf Cut"), ("perf cut",),
-        ("perf", "perforate", "perforated", "perforation", "perforations"),
-        order=2, through=WHOLE, bounds=CutEffect.POPS_OUT,
-        colour="#8A2F7F", shape=StrokeShape.CUTS_AND_TIES, screen_cmyk=(0.4, 1, 0, 0),
+        words="perforation", step=("Structural", "Perforating"), names=("Perforated", "Perf Cut"),
+        phrases=("perf cut",), alone=("perf", "perforate", "perforated", "perforation", "perforations"), order=2,
+        through=WHOLE, bounds=CutEffect.POPS_OUT, colour="#8A2F7F", shape=StrokeShape.CUTS_AND_TIES,
+        screen_cmyk=(0.4, 1, 0, 0)
     ),
     LineRole.BACK_CUT: LineFacts(
-        "back cut", ("Structural", "ReversePartialCutting"), ("Back Slit",),
-        ("reverse partial cutting", "back cut", "back slit", "liner cut"), ("backcut",),
+        words="back cut", step=("Structural", "ReversePartialCutting"), names=("Back Slit",),
+        phrases=("reverse partial cutting", "back cut", "back slit", "liner cut"), alone=("backcut",),
         order=4, through=frozenset([Part.CARRIER]), from_behind=True,
         colour="#55701C", shape=StrokeShape.DOTTED, screen_cmyk=(0.6, 0.2, 1, 0.2),
     ),
     LineRole.CREASE: LineFacts(
-        "crease", ("Structural", "Creasing"), (), (), ("crease", "creases", "fold"),
+        words="crease", step=("Structural", "Creasing"), names=(), phrases=(), alone=("crease", "creases", "fold"),
         order=0, colour="#A86A00", shape=StrokeShape.DASH_DOT, screen_cmyk=(0, 0.5, 1, 0.2),
     ),
 }

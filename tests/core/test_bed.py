@@ -44,7 +44,9 @@ def released(
 ) -> Package:
     artwork = read_bytes(write(drawing or Drawing(ART)))
     case = Case(
-        artwork, Order(quantity=quantity), HOUSE, MATERIALS[material], layout=Layout(**layout), facts=JobFacts("seal"),  # type: ignore[arg-type]
+        artwork=artwork, order=Order(quantity=quantity), destination=HOUSE, material=MATERIALS[material], layout=Layout(
+            **layout
+        ), facts=JobFacts("seal"),  # type: ignore[arg-type]
     )
     return release(case, Report(()))[0]
 

@@ -252,7 +252,7 @@ def test_the_command_line_takes_a_sheet_and_writes_report_and_letter(tmp_path: P
 def test_of_what_is_cut_only_nothing_is_asked_of_colour(pdf: Pdf) -> None:
     """Letters on their own cut, in RGB: with the sheet printed that is a stop, and cut only it is not."""
     content = "1 0 0 rg 20 20 40 40 re f " + line_in("20 20 40 40 re ") + line_in("30 30 5 5 re 30.1 30.1 5 5 re ")
-    case = Case(read(pdf(content)), Order(roles=(LineRole.KISS_CUT,)))
+    case = Case(artwork=read(pdf(content)), order=Order(roles=(LineRole.KISS_CUT,)))
     printed = check_whole(case.artwork, case.terms).report
     assert {"edge.risk", "ink.rgb"} <= {f.id for f in printed.findings}
     cut = replace(case, layout=Layout(makes=Makes.CUT))

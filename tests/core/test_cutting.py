@@ -48,7 +48,7 @@ FILM = MATERIALS["film-610"]
 
 def sheet_of(pdf: Pdf, content: str, quantity: int = 1) -> Sheet:
     art = read(pdf(f"1 0 0 0 k 5 5 90 90 re f {content}", inks=INKS))
-    return plan(Case(art, Order(quantity=quantity), HOUSE, FILM)).sheet
+    return plan(Case(artwork=art, order=Order(quantity=quantity), destination=HOUSE, material=FILM)).sheet
 
 
 def planned(sheet: Sheet, wanted: CutSelection = CutSelection(), **own: Tool) -> CutPlan:  # noqa: B008
@@ -57,7 +57,9 @@ def planned(sheet: Sheet, wanted: CutSelection = CutSelection(), **own: Tool) ->
 
 
 def drag(offset: float = 0.5, over: float = 1.0, **more: object) -> Tool:
-    return Tool(KISS, 1, 90, 400, blade=Blade.DRAG, offset_mm=offset, overcut_mm=over, **more)  # type: ignore[arg-type]
+    return Tool(
+        role=KISS, number=1, force_gf=90, speed_mm_s=400, blade=Blade.DRAG, offset_mm=offset, overcut_mm=over, **more
+    )  # type: ignore[arg-type]
 
 
 # -- order -----------------------------------------------------------------------------------------

@@ -29,7 +29,7 @@ def case(diameter: float, **layout: Any) -> Case:
     path = circle(size / 2, size / 2, diameter / 2)
     data = write(Drawing(line_in(path), size=(size, size), trim=None, bleed=None))
     order = Order.from_json({"quantity": 3, "bleed_mm": 0})
-    return Case(read_bytes(data), order, material=MATERIALS["film-610"], layout=Layout.from_json(layout))
+    return Case(artwork=read_bytes(data), order=order, material=MATERIALS["film-610"], layout=Layout.from_json(layout))
 
 
 def refused(of: Case) -> str:
@@ -96,7 +96,7 @@ def test_rectangles_that_are_drawn_are_known_the_largest_first_and_nothing_else_
     frame, box = "0 0 0 1 K 1 w 12 12 76 76 re S", "0 1 0 0 k 30 30 m 70 30 l 70 65 l 30 65 l h f"
     skew, small = "1 0 0 0 k 30 30 m 72 31 l 70 70 l 28 69 l h f", "1 0 0 0 k 40 40 9 9 re f"
     data = write(Drawing(f"{box} {frame} {skew} {small} {line_in(circle(50, 50, 20))}"))
-    seen = page_seen(Case(read_bytes(data)))
+    seen = page_seen(Case(artwork=read_bytes(data)))
     assert [[round(v) for v in one] for one in seen.rectangles] == [[2, 2, 78, 78], [20, 20, 60, 55]]
 
 

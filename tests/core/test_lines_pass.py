@@ -35,11 +35,11 @@ BLURRED = """<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm
 
 def case_of(data: bytes, name: str = "") -> Case:
     taken = take_in(data, name, Answers(width_mm=100) if name.endswith("svg") else None)
-    return Case(read_bytes(taken.pdf), ORDER)
+    return Case(artwork=read_bytes(taken.pdf), order=ORDER)
 
 
 def drawn(content: str) -> Case:
-    return Case(read_bytes(write(Drawing(content))), ORDER)
+    return Case(artwork=read_bytes(write(Drawing(content))), order=ORDER)
 
 
 def made(case: Case, wanted: dict[str, object]) -> Made:
@@ -144,8 +144,8 @@ def test_a_speck_of_vector_art_beside_a_piece_is_a_part_of_it() -> None:
 def test_a_flat_shading_in_its_clip_is_a_shape_and_no_picture() -> None:
     shade = "/Shading << /S << /ShadingType 2 /ColorSpace /DeviceCMYK /Coords [30 0 70 0] /Extend [true true] " \
         "/Function << /FunctionType 2 /Domain [0 1] /C0 [0 1 0 0] /C1 [1 0 0 0] /N 1 >> >> >>"
-    case = Case(read_bytes(write(Drawing(f"q {circle(50, 50, 20)} W n /S sh Q\n0 0 0 1 k 40 75 20 8 re f\n",
-                                         extra_resources=shade))), ORDER)
+    case = Case(artwork=read_bytes(write(Drawing(f"q {circle(50, 50, 20)} W n /S sh Q\n0 0 0 1 k 40 75 20 8 re f\n",
+                                         extra_resources=shade))), order=ORDER)
     found = made(case, AROUND)
     assert found.source == "vector" and "Pictures" not in found.why
     assert abs(signed_area(found.lines[0].contour)) > np.pi * 22**2

@@ -232,7 +232,7 @@ def test_one_role_with_two_patterns_is_said_since_a_tool_has_one() -> None:
 
 
 def test_a_pattern_is_the_same_wherever_the_tool_begins() -> None:
-    tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
+    tool = Tool(role=LineRole.PERFORATION, number=2, force_gf=200, speed_mm_s=250, cut_mm=4.0, tie_mm=0.5)
     made = Prepared(rectangle(0, 0, 40, 30), tool)
     first = sorted(stroke.tip[0].round(6).tolist() for stroke in made.strokes(0))
     for which, begin in enumerate(made.starts.begins):
@@ -242,7 +242,7 @@ def test_a_pattern_is_the_same_wherever_the_tool_begins() -> None:
 
 
 def test_an_open_perforation_may_begin_at_either_end() -> None:
-    tool = Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5)
+    tool = Tool(role=LineRole.PERFORATION, number=2, force_gf=200, speed_mm_s=250, cut_mm=4.0, tie_mm=0.5)
     line = contour_from_points([(0, 0), (50, 0)], closed=False)
     made = Prepared(line, tool)
     assert made.starts.begins.tolist() == [[0, 0], pytest.approx([50, 0])]

@@ -387,11 +387,11 @@ def test_the_cut_plan_perforates_as_the_line_was_made_unless_the_job_says_otherw
     artwork = art(f"1 0 0 0 k {circle(50, 50, 30)} f")
     wanted = {"lines": [{"role": "perforation", "cut_mm": 6, "tie_mm": 1, "least_ties": 40}]}
     done = mend(artwork, step("make-lines", make=wanted), HOUSE).artwork
-    (operation,) = plan(Case(done)).cut.operations
+    (operation,) = plan(Case(artwork=done)).cut.operations
     assert len(operation.strokes) == 40
     tips = [stroke.tip for stroke in operation.strokes]
     ties = [np.hypot(*(b[0] - a[-1])) for a, b in zip(tips, tips[1:], strict=False)]
     assert ties == pytest.approx([1.0] * 39, abs=0.01)
     own = replace(DEFAULT_TOOLS[LineRole.PERFORATION], cut_mm=9.0)
-    (operation,) = plan(Case(done, tools={LineRole.PERFORATION: own})).cut.operations
+    (operation,) = plan(Case(artwork=done, tools={LineRole.PERFORATION: own})).cut.operations
     assert len(operation.strokes) == round(60 * math.pi / 9.5)

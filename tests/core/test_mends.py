@@ -91,7 +91,8 @@ def one_more_mend() -> Iterator[str]:
 
     by = Setting("by", SettingKind.NUMBER, "The width to add", 0.1, "mm", 0.01, 1.0)
     registry.register(registry.Mend(
-        "widen", "Widen the {role}", ("line.wide",), frozenset([Facet.PAINT]), (ROLE, by), say, do, order=99,
+        id="widen", label="Widen the {role}", answers=("line.wide",), touches=frozenset([Facet.PAINT]),
+        settings=(ROLE, by), say=say, do=do, order=99
     ))
     yield "widen"
     del registry._MENDS["widen"]

@@ -17,7 +17,7 @@ GROUND = f"1 0 0 0 k {circle(50, 50, 41)} f\n"
 
 
 def case_of(content: str, order: Order | None = None, **inks: str) -> Case:
-    return Case(read_bytes(write(Drawing(content, inks=inks))), order or Order())
+    return Case(artwork=read_bytes(write(Drawing(content, inks=inks))), order=order or Order())
 
 
 def report_of(case: Case) -> Report:

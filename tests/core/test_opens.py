@@ -63,7 +63,7 @@ def quiet(share: float, what: str) -> None:
 def take_in(content: Content) -> dict:  # type: ignore[type-arg]
     """Take in and look, as the worker has one child do one after the other."""
     job_steps.take_in(content, Arrival(b"", "seal.pdf"), 1, tell=quiet)
-    return job_steps.look(StoredCase(content), None, None, tell=quiet)
+    return job_steps.look(StoredCase(content=content), None, None, tell=quiet)
 
 
 def test_taking_a_file_in_opens_it_once_to_read_it(original: Content, counted: Counter[str]) -> None:
@@ -77,7 +77,7 @@ def test_taking_a_file_in_opens_it_once_to_read_it(original: Content, counted: C
 def test_looking_at_it_again_opens_nothing_to_read(original: Content, counted: Counter[str]) -> None:
     before = take_in(original)
     counted.clear()
-    after = job_steps.look(StoredCase(original), original, before["report"], tell=quiet)
+    after = job_steps.look(StoredCase(content=original), original, before["report"], tell=quiet)
     assert after["report"]["carried"] and after["plates"] is None
     assert counted["passes over lines"] == 0 and counted["opened to be read"] == 0
 
@@ -90,15 +90,15 @@ def test_a_mend_reads_the_new_file_once_and_the_old_one_not_again(
     counted.clear()
     offered = before["cards"][0]["mends"][0]
     step = step_from({"mend": offered["kind"], **offered["settings"]})
-    done = job_steps.mend(StoredCase(original), step, before["report"], [], tell=quiet)
+    done = job_steps.mend(StoredCase(content=original), step, before["report"], [], tell=quiet)
     (tmp_path / "after").mkdir()
     mended = kept(tmp_path / "after", done["pdf"])
-    after = job_steps.look(StoredCase(mended), original, before["report"], tell=quiet)
+    after = job_steps.look(StoredCase(content=mended), original, before["report"], tell=quiet)
     assert after["report"]["verdict"] != "stop" and counted["checks"] == 1, "what the mend was proved by is looked at"
     assert counted["passes over lines"] <= 2
     # to write the new one and to read it; the art, the inks and the pixels of both
     assert counted["opened to be read"] <= 8
-    again = job_steps.look(StoredCase(mended), original, before["report"], tell=quiet)
+    again = job_steps.look(StoredCase(content=mended), original, before["report"], tell=quiet)
     assert counted["checks"] == 2, "it holds for the one look that follows"
     assert again["report"] == after["report"] and again["cards"] == after["cards"]
     assert again["plates"]["array"] == after["plates"]["array"] and again["edges"] == after["edges"]

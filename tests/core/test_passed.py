@@ -38,7 +38,7 @@ def test_another_figure_has_not_passed() -> None:
 
 
 def test_a_stack_does_not_warn_of_a_force_that_was_right() -> None:
-    case = Case(read_bytes(write(Drawing(line_in(circle(50, 50, 20)), trim=None, bleed=None))), Order())
+    case = Case(artwork=read_bytes(write(Drawing(line_in(circle(50, 50, 20)), trim=None, bleed=None))), order=Order())
 
     def said(**more: object) -> list[str]:
         layers = [{"name": "top", "force_gf": 500, **more}, {"name": "base", "offset_mm": 3}]

@@ -36,7 +36,9 @@ WHITE = write(Drawing(
 
 def case(data: bytes = ROUND, quantity: int = 4, name: str = "Seals", order: Any = None, **layout: Any) -> Case:
     wanted = replace(order or Order(), quantity=quantity)
-    return Case(read_bytes(data), wanted, HOUSE, FILM, layout=Layout(**layout), facts=JobFacts(name))
+    return Case(artwork=read_bytes(data), order=wanted, destination=HOUSE, material=FILM, layout=Layout(
+        **layout
+    ), facts=JobFacts(name))
 
 
 def by_hand(base: Case, *places: tuple[float, float], **also: Any) -> Case:

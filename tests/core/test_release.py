@@ -48,7 +48,9 @@ FILM = MATERIALS["film-610"]
 @pytest.fixture()
 def prepared(pdf: Pdf) -> tuple[Case, Planned]:
     case = Case(
-        read(pdf(ART, inks=INKS)), ORDER, HOUSE, FILM, layout=Layout(columns=3), facts=JobFacts("Test")
+        artwork=read(pdf(ART, inks=INKS)), order=ORDER, destination=HOUSE, material=FILM, layout=Layout(
+            columns=3
+        ), facts=JobFacts("Test")
     )
     return case, plan(case)
 
@@ -81,7 +83,7 @@ def test_the_sheet_holds_what_was_ordered_with_room_for_the_machine(prepared: tu
 def test_a_piece_that_is_too_wide_is_refused_with_a_next_step(pdf: Pdf) -> None:
     artwork = read(pdf(line_in("15 15 600 600 re"), size=(630, 630), trim=(0, 0, 630, 630), bleed=None))
     with pytest.raises(HorismosError, match="fits nowhere on White film, roll 610 mm"):
-        plan(Case(artwork, material=FILM))
+        plan(Case(artwork=artwork, material=FILM))
 
 
 @pytest.mark.parametrize(
@@ -122,7 +124,7 @@ def test_ties_stay_uncut(prepared: tuple[Case, Planned]) -> None:
 def test_an_open_stop_blocks_the_release(pdf: Pdf) -> None:
     artwork = read(pdf(ART, inks={**INKS, "K": "Kis Cut"}))
     with pytest.raises(StopsOpen, match=r"ink\.near-name"):
-        released(Case(artwork, ORDER, HOUSE, FILM))
+        released(Case(artwork=artwork, order=ORDER, destination=HOUSE, material=FILM))
 
 
 @breadth(0.3, "long ones")
@@ -130,7 +132,9 @@ def test_an_open_stop_blocks_the_release(pdf: Pdf) -> None:
 def test_the_print_pdf_names_each_line_exactly_on_a_layer_of_its_own(destination, pdf: Pdf) -> None:  # type: ignore[no-untyped-def]
     names = {"K": LineRole.KISS_CUT, "T": LineRole.THROUGH_CUT, "P": LineRole.PERFORATION}
     artwork = read(pdf(ART, inks={k: destination.name_of(r) for k, r in names.items()}))
-    package = released(Case(artwork, ORDER, destination, FILM, facts=JobFacts("Test")))
+    package = released(Case(
+        artwork=artwork, order=ORDER, destination=destination, material=FILM, facts=JobFacts("Test")
+    ))
     printed = read_bytes(package.files["test-print.pdf"])
     lines = line_objects(printed, printed.pages[0], destination)
     assert {line.ink for line in lines} == {destination.name_of(r) for r in names.values()}
@@ -157,7 +161,9 @@ def test_the_cutter_plays_every_stroke_in_order(prepared: tuple[Case, Planned]) 
 def test_passes_are_cut_again(pdf: Pdf) -> None:
     artwork = read(pdf(ART, inks=INKS))
     twice = {LineRole.KISS_CUT: replace(DEFAULT_TOOLS[LineRole.KISS_CUT], passes=2)}
-    once, again = (plan(Case(artwork, ORDER, HOUSE, FILM, tools=t)) for t in ({}, twice))
+    once, again = (plan(Case(
+        artwork=artwork, order=ORDER, destination=HOUSE, material=FILM, tools=t
+    )) for t in ({}, twice))
     assert again.cut.operations[0].cut_mm == pytest.approx(2 * once.cut.operations[0].cut_mm)
 
 
@@ -268,7 +274,9 @@ def test_a_copy_that_leaves_the_media_is_refused(pdf: Pdf) -> None:
 def test_behind_glass_print_cut_marks_and_code_lie_the_other_way_round_together(pdf: Pdf) -> None:
     # a pointer to the right, so that turning over shows
     drawing = "1 0 0 0 k 20 20 60 60 re f " + line_in("25 25 m 75 50 l 25 75 l h")
-    case = Case(read(pdf(drawing, inks=INKS)), Order(quantity=3), HOUSE, FILM, facts=JobFacts("Test"))
+    case = Case(artwork=read(pdf(drawing, inks=INKS)), order=Order(
+        quantity=3
+    ), destination=HOUSE, material=FILM, facts=JobFacts("Test"))
     front, behind = (plan(replace(case, layout=Layout(mirror=mirror))) for mirror in (False, True))
     assert behind.sheet.mirrored and not behind.sheet.printed.mirrored
     wide = FILM.width_mm
@@ -292,7 +300,7 @@ def test_behind_glass_print_cut_marks_and_code_lie_the_other_way_round_together(
 
 
 def test_a_mirrored_sheet_is_shown_with_its_code_as_it_is_seen_through_the_media(pdf: Pdf) -> None:
-    case = Case(read(pdf(ART, inks=INKS)), Order(quantity=3), HOUSE, FILM)
+    case = Case(artwork=read(pdf(ART, inks=INKS)), order=Order(quantity=3), destination=HOUSE, material=FILM)
     planned = plan(replace(case, layout=Layout(mirror=True)))
     corners = re.findall(r"M([\d.]+) ([\d.]+)h([\d.]+)", sheets_shown(planned)[0].code_path)
     seen = {(round(FILM.width_mm - float(x) - float(w), 2), float(y), float(w)) for x, y, w in corners}
@@ -316,7 +324,7 @@ def test_a_code_that_does_not_read_as_the_sheet_is_called_stops_the_release(
 
 
 def test_marks_far_apart_are_not_wider_than_the_corners_where_none_stand_between(pdf: Pdf) -> None:
-    case = Case(read(pdf(ART, inks=INKS)), Order(quantity=40), HOUSE, FILM)
+    case = Case(artwork=read(pdf(ART, inks=INKS)), order=Order(quantity=40), destination=HOUSE, material=FILM)
     four, few, many = (
         plan(replace(case, layout=Layout(marks=MarkPlan(every_mm=every)))).sheet for every in (None, 5000.0, 200.0)
     )
@@ -329,7 +337,7 @@ def test_a_back_cut_is_for_the_sheet_turned_over_sideways(pdf: Pdf) -> None:
     """[practice] the leading edge stays in front, and left and right change places."""
     content = "1 0 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K") + line_in("17 17 40 66 re", "B")
     artwork = read(pdf(content, inks={"K": "Kiss Cut", "B": "Back Cut"}))
-    planned = plan(Case(artwork, Order(quantity=3), HOUSE, FILM))
+    planned = plan(Case(artwork=artwork, order=Order(quantity=3), destination=HOUSE, material=FILM))
     front, aligning, behind = planned.cut.operations
     assert not front.mirrored and behind.mirrored and behind.role is LineRole.BACK_CUT
     assert aligning.aligning and not aligning.mirrored and aligning.role is LineRole.THROUGH_CUT

@@ -32,7 +32,7 @@ def made(pdf: Pdf, kind: MarkKind, media: Material = FILM) -> tuple[Sheet, bytes
     art = read(pdf(f"1 0 0 0 k 5 5 90 90 re f {line_in(circle(50, 50, 20))}"))
     size = 6.0 if kind in (kind_of("dot"), kind_of("square")) else None
     layout = Layout(marks=MarkPlan(kind=kind, arm_mm=size))
-    sheet = plan(Case(art, Order(quantity=2), HOUSE, FILM, layout=layout)).sheet
+    sheet = plan(Case(artwork=art, order=Order(quantity=2), destination=HOUSE, material=FILM, layout=layout)).sheet
     return sheet, print_pdf(sheet, HOUSE, "x").data
 
 

@@ -328,7 +328,11 @@ def test_every_error_of_a_plan_is_one_of_ours() -> None:
 
 
 def case_of(data: bytes, quantity: int, **layout: Any) -> Case:
-    return Case(read_bytes(data), Order(quantity=quantity), HOUSE, MATERIALS["film-610"], layout=Layout(**layout))
+    return Case(artwork=read_bytes(data), order=Order(
+        quantity=quantity
+    ), destination=HOUSE, material=MATERIALS["film-610"], layout=Layout(
+        **layout
+    ))
 
 
 @breadth(0.3, "long ones")

@@ -20,7 +20,7 @@ def case_of(width: float, height: float, order: tuple[float | None, float | None
     box = f"10 10 {width} {height} re"
     content = f"0.2 0.4 0 0 k {box} f\n" + (line_in(box) if lined else "")
     page = Drawing(content, (width + 20, height + 20), {"K": "Through Cut"}, trim=None, bleed=None)
-    return Case(read_bytes(write(page)), Order(width_mm=order[0], height_mm=order[1]))
+    return Case(artwork=read_bytes(write(page)), order=Order(width_mm=order[0], height_mm=order[1]))
 
 
 def size_of(case: Case) -> Any:
@@ -85,7 +85,7 @@ def test_art_of_the_ordered_size_on_a_larger_page_makes_the_page_fit() -> None:
 
 
 def test_an_empty_page_has_nothing_to_fit() -> None:
-    case = Case(read_bytes(write(Drawing("", trim=None, bleed=None))))
+    case = Case(artwork=read_bytes(write(Drawing("", trim=None, bleed=None))))
     with pytest.raises(NothingToDo, match="neither art nor a line"):
         mend(case, step("fit-page"))
 

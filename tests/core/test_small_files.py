@@ -116,7 +116,7 @@ def test_a_picture_that_the_renderer_leaves_out_is_no_picture_that_passes(tmp_pa
     from horismos.workflow.analyse import analyse
     from horismos.workflow.case import Case
 
-    report = analyse(Case(read_bytes(hostile.long_picture(200_000)))).report
+    report = analyse(Case(artwork=read_bytes(hostile.long_picture(200_000)))).report
     (stop,) = [finding for finding in report.findings if finding.id == "image.undrawn"]
     assert stop.severity == "stop" and stop.measured == 200_000 and "200,000 × 1 pixels" in stop.message
     with pytest.raises(LimitExceeded, match="pixels unpacks to"):

@@ -25,7 +25,7 @@ LETTERS = ART + line_in(ROUND + BAR)
 
 
 def case_of(content: str, **options: object) -> Case:
-    return Case(read_bytes(write(Drawing(content, **options))), ORDER)  # type: ignore[arg-type]
+    return Case(artwork=read_bytes(write(Drawing(content, **options))), order=ORDER)  # type: ignore[arg-type]
 
 
 def report_of(case: Case) -> Report:

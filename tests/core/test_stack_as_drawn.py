@@ -31,7 +31,7 @@ PLOT = f"IN;SP1;{square(40)}SP2;{square(60)}SP3;{square(90)}SP0;".encode()
 
 def plotted(data: bytes = PLOT) -> Case:
     pens = Answers(binding={f"pen:{i}": ART for i in (1, 2, 3)})
-    return Case(read_bytes(take_in(data, "patch.plt", pens).pdf), Order())
+    return Case(artwork=read_bytes(take_in(data, "patch.plt", pens).pdf), order=Order())
 
 
 def as_drawn(case: Case, by: str) -> Stack:
@@ -58,7 +58,7 @@ def test_layers_inks_colours_and_lines_of_a_pdf_are_told_apart() -> None:
         f"1 1 1 rg {circle(50, 50, 5)} f\n" + line_in(circle(50, 50, 40)) + line_in(circle(50, 50, 25), "T")
     )
     inks = {"K": "Kiss Cut", "T": "Through Cut", "S": "Moss"}
-    case = Case(read_bytes(write(Drawing(content, inks=inks, layers=("Low", "High")))), Order())
+    case = Case(artwork=read_bytes(write(Drawing(content, inks=inks, layers=("Low", "High")))), order=Order())
     found = {one.key: round(math.sqrt(one.area.area / math.pi), 2) for one in drawn_in(case)}
     assert found == {
         "layer:High": 20, "layer:Low": 30, "ink:Moss": 20, "colour:0 1 0 0": 30, "line:through-cut": 25,
@@ -68,7 +68,7 @@ def test_layers_inks_colours_and_lines_of_a_pdf_are_told_apart() -> None:
 
 def test_a_hole_that_is_drawn_stays_a_hole_and_objects_that_overlap_are_one() -> None:
     content = f"0 1 0 0 k {circle(50, 50, 30)} {circle(50, 50, 10)} f* 70 45 20 10 re f\n"
-    case = Case(read_bytes(write(Drawing(content))), Order())
+    case = Case(artwork=read_bytes(write(Drawing(content))), order=Order())
     (one,) = drawn_in(case)
     bar = 10 * 20 - (30 * 30 * math.asin(5 / 30) + 5 * math.sqrt(900 - 25) - 2 * 5 * 20)  # what sticks out
     assert one.area.area == pytest.approx(math.pi * 800 + bar, rel=2e-3)

@@ -22,7 +22,7 @@ FONT = "/Font << /F << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >>"
 
 
 def case_of(content: str, **options: object) -> Case:
-    return Case(read_bytes(write(Drawing(content, **options))), Order())  # type: ignore[arg-type]
+    return Case(artwork=read_bytes(write(Drawing(content, **options))), order=Order())  # type: ignore[arg-type]
 
 
 def things_at(case: Case, x: float, y: float) -> list[ThingShown]:

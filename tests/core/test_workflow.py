@@ -48,7 +48,9 @@ SVG = (
 @pytest.fixture()
 def case() -> Case:
     found = take_in(Arrival(MISS, "seal.pdf"))
-    return Case(found.artwork, Order(quantity=4), HOUSE, FILM, facts=JobFacts("Seals"))
+    return Case(artwork=found.artwork, order=Order(
+        quantity=4
+    ), destination=HOUSE, material=FILM, facts=JobFacts("Seals"))
 
 
 def test_the_whole_way_from_a_file_to_the_machines(case: Case) -> None:
@@ -161,10 +163,10 @@ def test_a_file_that_cannot_have_a_bleed_box_is_not_reproached_for_it(
     name: str, data: bytes, answers: Answers
 ) -> None:
     found = take_in(Arrival(data, name, answers))
-    ids = {f.id for f in analyse(Case(found.artwork, Order())).report.findings}
+    ids = {f.id for f in analyse(Case(artwork=found.artwork, order=Order())).report.findings}
     assert "page.boxes" not in ids
     as_pdf = replace(found.artwork, made_from=FileKind.PDF)
-    assert "page.boxes" in {f.id for f in analyse(Case(as_pdf, Order())).report.findings}
+    assert "page.boxes" in {f.id for f in analyse(Case(artwork=as_pdf, order=Order())).report.findings}
 
 
 # -- showing ---------------------------------------------------------------------------------------------
@@ -217,4 +219,4 @@ def test_the_sheet_on_screen_is_the_one_that_is_planned(case: Case) -> None:
 
 def test_a_page_that_is_not_there_is_named(pdf: Pdf) -> None:
     with pytest.raises(NotFound, match="no page 3"):
-        _ = Case(read(pdf(ART)), page_number=3).page
+        _ = Case(artwork=read(pdf(ART)), page_number=3).page

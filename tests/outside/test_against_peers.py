@@ -166,7 +166,7 @@ def package(swan_with_lines: Path, tmp_path: Path):  # type: ignore[no-untyped-d
     ]) == 0
     artwork = read(fixed)
     order = Order(quantity=5)
-    case = Case(artwork, order, HOUSE, MATERIALS["film-610"], facts=JobFacts("Swan"))
+    case = Case(artwork=artwork, order=order, destination=HOUSE, material=MATERIALS["film-610"], facts=JobFacts("Swan"))
     return plan(case), release(case, check(artwork, order))[0]
 
 

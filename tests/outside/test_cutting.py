@@ -72,7 +72,10 @@ def corners(seed: int) -> np.ndarray:
 @pytest.mark.parametrize("seed", range(4))
 def test_the_tip_of_a_drag_blade_cuts_the_line_corners_included(offset: float, seed: int) -> None:
     contour = contour_from_points(corners(seed), closed=True)
-    tool = Tool(LineRole.KISS_CUT, 1, 90, 400, blade=Blade.DRAG, offset_mm=offset, overcut_mm=0.5)
+    tool = Tool(
+        role=LineRole.KISS_CUT, number=1, force_gf=90, speed_mm_s=400, blade=Blade.DRAG, offset_mm=offset,
+        overcut_mm=0.5
+    )
     (stroke,) = Prepared(contour, tool).strokes(0)
     way = stroke.holder[0] - stroke.tip[0]
     tip = integrated(stroke.holder, offset, math.atan2(way[1], way[0]))

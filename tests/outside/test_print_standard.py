@@ -35,7 +35,9 @@ XMP = {"pdfxid": "http://www.npes.org/pdfx/ns/id/", "xmp": "http://ns.adobe.com/
 
 def printed(content: str, layout: Layout | None = None, material: str = "film-610", **drawing: object) -> Printed:
     artwork = read_bytes(write(Drawing(content, **drawing)))  # type: ignore[arg-type]
-    case = Case(artwork, Order(quantity=3), HOUSE, MATERIALS[material], layout=layout or Layout(), facts=JobFacts("S"))
+    case = Case(artwork=artwork, order=Order(
+        quantity=3
+    ), destination=HOUSE, material=MATERIALS[material], layout=layout or Layout(), facts=JobFacts("S"))
     return print_pdf(plan(case).sheet, HOUSE, "Seals")
 
 
@@ -81,7 +83,9 @@ def test_nothing_that_acts_comes_through() -> None:
         pdf.pages[0].AA = pikepdf.Dictionary(O=pikepdf.Dictionary(S=pikepdf.Name.JavaScript, JS=pikepdf.String("x")))
         out = io.BytesIO()
         pdf.save(out)
-    case = Case(read_bytes(out.getvalue()), Order(quantity=2), HOUSE, MATERIALS["film-610"], facts=JobFacts("S"))
+    case = Case(artwork=read_bytes(out.getvalue()), order=Order(
+        quantity=2
+    ), destination=HOUSE, material=MATERIALS["film-610"], facts=JobFacts("S"))
     made = print_pdf(plan(case).sheet, HOUSE, "Seals")
     with pikepdf.open(io.BytesIO(made.data)) as pdf:
         assert set(pdf.Root.keys()) <= {"/Type", "/Pages", "/OCProperties", "/Metadata", "/OutputIntents"}

@@ -223,7 +223,7 @@ def _keep_order(job: models.Job, order: Order) -> None:
 def _keep_tool(job: models.Job, shown: ToolShown) -> None:
     """Keep a setting of the job's own; one that is as the shop's, or as shipped, is none."""
     values = {name: getattr(shown, name) for name in shown.__dataclass_fields__ if name != "role"}
-    tool = Tool(shown.role, **values)
+    tool = Tool(role=shown.role, **values)
     if tool == snapshot_of(job).default_tools[tool.role]:
         job.tools.filter(role=tool.role.value).delete()
     else:

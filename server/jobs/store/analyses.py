@@ -35,7 +35,7 @@ SEEN, CARDS = TypeAdapter(PageSeen), TypeAdapter(tuple[FindingShown, ...])
 SHEET, CUT, PLATES = TypeAdapter(SheetShown), TypeAdapter(CutShown), TypeAdapter(PlatesShown)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StoredAnalysis:
     """What is kept of an analysis, as values; everything that is not known yet is None or empty."""
 
@@ -65,15 +65,15 @@ def found_of(job: models.Job) -> StoredAnalysis:
     if row is None:
         return StoredAnalysis()
     return StoredAnalysis(
-        SEEN.validate_python(row.seen) if row.seen else None,
-        Report.from_json(row.report) if row.report else None,
-        CARDS.validate_python(row.cards),
-        SHEET.validate_python(row.sheet) if row.sheet else None,
-        CUT.validate_python(row.cut) if row.cut else None,
-        tuple(SHEET.validate_python(one) for one in row.more.get("sheets", ())),
-        tuple(CUT.validate_python(one) for one in row.more.get("cuts", ())),
-        PLATES.validate_python(row.plates) if "sha256" in row.plates else None,
-        str(row.plates.get("error", "")), bool(row.edges), row.art_sha256, row.error, row.key,
+        seen=SEEN.validate_python(row.seen) if row.seen else None,
+        report=Report.from_json(row.report) if row.report else None, cards=CARDS.validate_python(row.cards),
+        sheet=SHEET.validate_python(row.sheet) if row.sheet else None,
+        cut=CUT.validate_python(row.cut) if row.cut else None,
+        more_sheets=tuple(SHEET.validate_python(one) for one in row.more.get("sheets", ())),
+        more_cuts=tuple(CUT.validate_python(one) for one in row.more.get("cuts", ())),
+        plates=PLATES.validate_python(row.plates) if "sha256" in row.plates else None,
+        plates_error=str(row.plates.get("error", "")), has_edges=bool(row.edges), art_sha256=row.art_sha256,
+        error=row.error, key=row.key
     )
 
 

@@ -111,11 +111,12 @@ class JobSnapshot:
         """The job as the core sees it, its artwork in the store. Raises NotReady where it has no artwork yet."""
         job, notes = self.row, self.row.intake.get("notes", [])
         return StoredCase(
-            content_of(self.revision.sha256), self.order, self.destination, self.material,
-            self.check_sheet, Layout.from_json(job.layout), dict(self.own_tools), dict(self.shop_tools),
-            self.decisions, job.page, self._facts(), self.known, self.rehearsed,
-            tuple((note["severity"], note["words"]) for note in notes),
-            FileKind(job.intake.get("kind", FileKind.PDF)),
+            content=content_of(self.revision.sha256), order=self.order, destination=self.destination,
+            material=self.material, check_sheet=self.check_sheet, layout=Layout.from_json(job.layout),
+            tools=dict(self.own_tools), shop_tools=dict(self.shop_tools), decisions=self.decisions,
+            page_number=job.page, facts=self._facts(), known=self.known, rehearsed=self.rehearsed,
+            taken_in=tuple((note["severity"], note["words"]) for note in notes),
+            made_from=FileKind(job.intake.get("kind", FileKind.PDF))
         )
 
     @property

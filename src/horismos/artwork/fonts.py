@@ -32,7 +32,7 @@ class Glyph:
     box: Bounds | None
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class UsedFont:
     """A font resource (ISO 32000-1, 9.5). Widths are in thousandths of the font size.
 
@@ -120,8 +120,9 @@ def font_of(obj: Any) -> UsedFont:
         matrix: Matrix = (a, b, c, d, e, f)
         widths = {k: v * 1000 * matrix[0] for k, v in _simple_widths(obj).items()}
         return UsedFont(
-            name, True, False, widths, 0.0, subtype, None, differences, base, matrix=matrix,
-            procedures=obj.get("/CharProcs"), resources=obj.get("/Resources"),
+            name=name, embedded=True, composite=False, widths=widths, default_width=0.0, kind=subtype, program=None,
+            encoding=differences, base_encoding=base, matrix=matrix, procedures=obj.get("/CharProcs"),
+            resources=obj.get("/Resources")
         )
     if subtype == "Type0":
         descendant = obj.DescendantFonts[0]
@@ -134,9 +135,9 @@ def font_of(obj: Any) -> UsedFont:
         table = stream_bytes(to_glyphs, MAX_PROGRAM_BYTES) if isinstance(to_glyphs, pikepdf.Stream) else None
         program = _program(descendant)
         return UsedFont(
-            name, program is not None, True, widths, default, subtype, program,
-            identity=encoding.startswith("/Identity") or bool(cids), cids=cids, cids_to_glyphs=table,
-            vertical=encoding.endswith("-V"),
+            name=name, embedded=program is not None, composite=True, widths=widths, default_width=default,
+            kind=subtype, program=program, identity=encoding.startswith("/Identity") or bool(cids), cids=cids,
+            cids_to_glyphs=table, vertical=encoding.endswith("-V")
         )
     descriptor = obj.get("/FontDescriptor")
     missing = float(descriptor.get("/MissingWidth", 0)) if descriptor is not None else 500.0
@@ -144,8 +145,8 @@ def font_of(obj: Any) -> UsedFont:
     symbolic = bool(int(descriptor.get("/Flags", 0)) & 4) if descriptor is not None else False
     program = _program(obj)
     return UsedFont(
-        name, program is not None, False, widths, missing, subtype, program,
-        differences, base, symbolic,
+        name=name, embedded=program is not None, composite=False, widths=widths, default_width=missing, kind=subtype,
+        program=program, encoding=differences, base_encoding=base, symbolic=symbolic
     )
 
 

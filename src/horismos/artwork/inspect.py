@@ -68,7 +68,7 @@ class ImageRow:
     bits: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PageDocument:
     """What a page holds."""
 
@@ -115,26 +115,28 @@ def inspect_page(artwork: Artwork, page: Page, destination: Destination) -> Page
     on_layer = Counter(layer for o in page.objects for layer in o.state.layers)
     images = [o for o in page.objects if isinstance(o, ImageObject)]
     return PageDocument(
-        mm(page.size_mm), mm(page.boxes.media), mm(page.boxes.bleed), mm(page.boxes.trim), page.rotate, page.user_unit,
-        tuple(
+        size_mm=mm(page.size_mm), media_box_mm=mm(page.boxes.media), bleed_box_mm=mm(page.boxes.bleed),
+        trim_box_mm=mm(page.boxes.trim), rotate=page.rotate, user_unit=page.user_unit,
+        inks=tuple(
             InkRow(ink.name, ink.kind, ink.role.value if ink.role else None, uses[ink.name])
             for ink in inks_of_page(artwork, page, destination)
         ),
-        tuple(
+        layers=tuple(
             LayerRow(
                 layer.name, layer.visible, layer.prints, layer.role.value if layer.role else None, layer.locked,
                 on_layer[index],
             )
             for index, layer in enumerate(artwork.layers)
         ),
-        _rows(artwork, line_objects(artwork, page, destination)),
-        tuple(FontRow(font.name, font.embedded) for font in page.fonts),
-        tuple(
+        lines=_rows(artwork, line_objects(artwork, page, destination)),
+        fonts=tuple(FontRow(font.name, font.embedded) for font in page.fonts),
+        images=tuple(
             ImageRow(image.pixels, (round(image.ppi[0], 2), round(image.ppi[1], 2)), image.space, image.bits)
             for image in images
         ),
-        {kind: counts[kind] for kind in ("paths", "texts", "images", "shadings")},
-        sum(not o.state.layers for o in page.objects), page.annotations, page.transparent,
+        objects={kind: counts[kind] for kind in ("paths", "texts", "images", "shadings")},
+        objects_on_no_layer=sum(not o.state.layers for o in page.objects), annotations=page.annotations,
+        transparency=page.transparent
     )
 
 

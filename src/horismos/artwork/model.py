@@ -351,7 +351,7 @@ class Boxes:
     raw: dict[str, Bounds]
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Page:
     """One page: boxes, what is painted on it in order, and what it uses.
 
@@ -402,7 +402,7 @@ class Page:
         return contours_of(data, path.state.ctm, path.closes)
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Artwork:
     """A file that was read. ``data`` are its bytes; what is derived stands beside them.
 

@@ -169,8 +169,9 @@ def read_open(pdf: pikepdf.Pdf, data: bytes, password: str = "") -> Artwork:
         may = pdf.allow
         forbids = pdf.is_encrypted and not pdf.owner_password_matched and not may.modify_other
         return Artwork(
-            data, "pdf", pages, tuple(layers), tuple(repairs), pdf.is_encrypted, forbids, password,
-            active=active, catalog=frozenset(pdf.Root.keys()),
+            data=data, format="pdf", pages=pages, layers=tuple(layers), repairs=tuple(repairs),
+            encrypted=pdf.is_encrypted, forbids_changes=forbids, password=password, active=active,
+            catalog=frozenset(pdf.Root.keys())
         )
 
 
@@ -195,11 +196,13 @@ def _page(page: Any, number: int, cache: ResourceCache, annotations: int) -> Pag
     fonts = tuple(Font(f.name, f.embedded) for f in interpreter.fonts.values())
     used = frozenset(i for o in interpreter.objects for i in o.state.layers)
     return Page(
-        number, boxes, rotate, user_unit, matrix, tuple(interpreter.objects),
-        tuple(interpreter.streams), tuple(interpreter.clips), tuple(interpreter.ink_names), fonts,
-        used, (*(Repair(said, Damage.PAGE) for said in notes), *broken, *interpreter.repairs),
-        tuple(interpreter.groups), annotations, interpreter.unrestored,
-        pulled_in(page) * MM_PER_POINT * user_unit, spread(page) * MM_PER_POINT * user_unit, made_of(page),
+        number=number, boxes=boxes, rotate=rotate, user_unit=user_unit, matrix=matrix,
+        objects=tuple(interpreter.objects), streams=tuple(interpreter.streams), clips=tuple(interpreter.clips),
+        ink_names=tuple(interpreter.ink_names), fonts=fonts, layers_used=used,
+        repairs=(*(Repair(said, Damage.PAGE) for said in notes), *broken, *interpreter.repairs),
+        groups=tuple(interpreter.groups), annotations=annotations, unrestored=interpreter.unrestored,
+        pulled_in_mm=pulled_in(page) * MM_PER_POINT * user_unit, spread_mm=spread(page) * MM_PER_POINT * user_unit,
+        made=made_of(page)
     )
 
 

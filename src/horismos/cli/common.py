@@ -21,7 +21,10 @@ def case_of(args: argparse.Namespace) -> Case:
         when=f"{datetime.now(UTC):%Y-%m-%d %H:%M} UTC",
     )
     sheet = _check_sheet(getattr(args, "sheet", None))
-    return Case(artwork, order, destination_asked(args), material, sheet, facts=facts)
+    return Case(
+        artwork=artwork, order=order, destination=destination_asked(args), material=material, check_sheet=sheet,
+        facts=facts
+    )
 
 
 def _check_sheet(path: Path | None) -> CheckSheet:

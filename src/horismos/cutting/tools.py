@@ -27,7 +27,7 @@ class Blade(StrEnum):
         return self is not Blade.DRAG
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Tool:
     """A tool setting; ``number`` is the holder or slot.
 
@@ -87,7 +87,7 @@ class Tool:
     def kept(cls, role: LineRole, data: Mapping[str, Any]) -> "Tool":
         """A setting as it was kept as plain values, of all but the role. Raises BadValue."""
         blade = data.get("blade")
-        return cls(role, **{**data, "blade": None if blade is None else Blade(blade)})
+        return cls(role=role, **{**data, "blade": None if blade is None else Blade(blade)})
 
     @property
     def perforates(self) -> bool:
@@ -156,10 +156,10 @@ DEFAULT_TOOLS: dict[LineRole, Tool] = {
     for tool in (
         # [practice] kiss about 90 gf, perforation or through about 200 gf on a 100 µm film;
         # [ours] tool numbers, speeds and the perforation's lengths. Always test-cut.
-        Tool(LineRole.KISS_CUT, 1, 90, 400),
-        Tool(LineRole.PERFORATION, 2, 200, 250, cut_mm=4.0, tie_mm=0.5),
-        Tool(LineRole.THROUGH_CUT, 3, 200, 200),
-        Tool(LineRole.CREASE, 4, 250, 200),
-        Tool(LineRole.BACK_CUT, 5, 90, 300),
+        Tool(role=LineRole.KISS_CUT, number=1, force_gf=90, speed_mm_s=400),
+        Tool(role=LineRole.PERFORATION, number=2, force_gf=200, speed_mm_s=250, cut_mm=4.0, tie_mm=0.5),
+        Tool(role=LineRole.THROUGH_CUT, number=3, force_gf=200, speed_mm_s=200),
+        Tool(role=LineRole.CREASE, number=4, force_gf=250, speed_mm_s=200),
+        Tool(role=LineRole.BACK_CUT, number=5, force_gf=90, speed_mm_s=300),
     )
 }

@@ -20,7 +20,7 @@ Image.MAX_IMAGE_PIXELS = None  # the limit above is checked first
 ROWS_AT_ONCE = 256
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Picture:
     """One picture. ``space`` is gray, rgb, cmyk, lab or indexed.
 
@@ -116,4 +116,7 @@ def from_samples(samples: Array, has_alpha: bool, space: str = "") -> Picture:
     height, width, components = samples.shape
     name = space or {1: "gray", 3: "rgb", 4: "cmyk"}[components]
     packed = deflated(samples[..., 0] if bits == 1 else samples, bits)
-    return Picture((width, height), bits, name, "FlateDecode", packed, alpha=alpha, alpha_bits=alpha_bits)
+    return Picture(
+        pixels=(width, height), bits=bits, space=name, filter="FlateDecode", packed=packed, alpha=alpha,
+        alpha_bits=alpha_bits,
+    )

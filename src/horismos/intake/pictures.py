@@ -105,9 +105,9 @@ def _png(data: bytes) -> Picture:
     if colour in (0, 2, 3) and b"tRNS" not in parts and not interlaced:
         components = 3 if colour == 2 else 1
         _verify(packed, height * (1 + (width * components * bits + 7) // 8))
-        return replace(
-            Picture((width, height), bits, space, "FlateDecode", b"".join(packed), 15,
-                    palette=parts.get(b"PLTE", b"")), **common,
+        return Picture(
+            pixels=(width, height), bits=bits, space=space, filter="FlateDecode", packed=b"".join(packed),
+            predictor=15, palette=parts.get(b"PLTE", b""), **common,
         )
     samples = imagecodecs.png_decode(data)
     with_alpha = samples.ndim == 3 and samples.shape[2] in (2, 4)
@@ -148,8 +148,10 @@ def _jpeg(data: bytes) -> Picture:
         image.load()  # a file that ends early is found here
     space = {1: "gray", 3: "rgb", 4: "cmyk"}[components]
     # [practice] a CMYK JPEG with an Adobe marker holds its samples inverted.
-    return Picture((width, height), 8, space, "DCTDecode", data, icc=icc, inverted=components == 4 and adobe,
-                   orientation=orientation, ppi=ppi)
+    return Picture(
+        pixels=(width, height), bits=8, space=space, filter="DCTDecode", packed=data, icc=icc,
+        inverted=components == 4 and adobe, orientation=orientation, ppi=ppi,
+    )
 
 
 def _jpeg_frame(data: bytes) -> tuple[tuple[int, int, int, int], bool]:

@@ -88,9 +88,9 @@ def _picture(page: tifffile.TiffPage) -> Picture:
     tag = page.tags.get("Orientation")
     orientation = int(tag.value) if tag is not None else 1
     return Picture(
-        made.pixels, made.bits, made.space, made.filter, made.packed, icc=page.iccprofile or b"", alpha=made.alpha,
-        alpha_bits=made.alpha_bits, orientation=orientation if 1 <= orientation <= 8 else 1, ppi=_ppi(page),
-        notes=tuple(notes),
+        pixels=made.pixels, bits=made.bits, space=made.space, filter=made.filter, packed=made.packed,
+        icc=page.iccprofile or b"", alpha=made.alpha, alpha_bits=made.alpha_bits,
+        orientation=orientation if 1 <= orientation <= 8 else 1, ppi=_ppi(page), notes=tuple(notes),
     )
 
 

@@ -88,7 +88,7 @@ class Tie(StrEnum):
     SCORED = "scored"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineWanted:
     """One line to be made. Lengths in mm; ``offset_mm`` is from the outline of the art, inwards where negative.
 
@@ -155,7 +155,7 @@ class LineWanted:
         return self.role is LineRole.PERFORATION or self.cut_mm is not None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Make:
     """What lines are made of, and which. See ``from_json`` for the keys.
 
@@ -365,7 +365,9 @@ LINE_FIELDS: Mapping[str, Field] = MappingProxyType({
     "edits": Field(Reader(_edits, _list(READ_EDIT.schema)), "what a hand changed afterwards"),
 })
 """What may be said of a line that is to be made."""
-_LINES = _list(object_schema(LINE_FIELDS, LineWanted(LineRole.KISS_CUT), ("role",)), minItems=1, maxItems=MOST_LINES)
+_LINES = _list(object_schema(LINE_FIELDS, LineWanted(
+    role=LineRole.KISS_CUT
+), ("role",)), minItems=1, maxItems=MOST_LINES)
 _COLOUR = fixed_schema({"type": "number", "minimum": 0, "maximum": 255}, 3)
 _BELOW = MappingProxyType({"drop_below_mm2": Field(number(0, 1e8), "smaller ones are dropped", "mm²")})
 FIELDS: Mapping[str, Field] = MappingProxyType({
@@ -396,6 +398,6 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
 
 def make_schema() -> dict[str, Any]:
     """What may be asked to be made, as JSON Schema 2020-12."""
-    schema = schema_of("Lines", FIELDS, Make(()), ("lines",))
+    schema = schema_of("Lines", FIELDS, Make(lines=()), ("lines",))
     schema["properties"]["inner"]["default"] = "keep"
     return schema

@@ -1,4 +1,9 @@
-"""Contours of straight and cubic segments, in mm: what every other room means by a line."""
+"""Contours of straight and cubic segments, in mm: what every other room means by a line.
+
+One convention for what is not exact: ``tolerance_mm`` is the greatest distance between what comes out and what was
+meant, whether something is flattened, fitted, offset or made an area; ``within_mm`` is how near two places lie that
+count as one or as beside each other; ``step_mm`` how far samples lie apart. Numbers without a unit are shares.
+"""
 
 from horismos.paths.box import union_bounds
 from horismos.paths.contour import Chain, Contour, chain, closed, contour_from_points, rectangle

@@ -17,14 +17,14 @@ MOST_FITTED = 30_000
 """[ours] points that curves are fitted through."""
 
 
-def area_of(contours: Sequence[Contour], fine_mm: float = 0.005) -> shapely.Geometry:
-    """What closed contours enclose an odd number of times, as polygons no further off than ``fine_mm``.
+def area_of(contours: Sequence[Contour], tolerance_mm: float = 0.005) -> shapely.Geometry:
+    """What closed contours enclose an odd number of times, as polygons no further off than ``tolerance_mm``.
 
     >>> from horismos.paths import rectangle
     >>> area_of([rectangle(0, 0, 4, 4), rectangle(1, 1, 2, 2)]).area
     15.0
     """
-    rings = [ring for c in contours if len(ring := flatten(c, fine_mm)) > 3]
+    rings = [ring for c in contours if len(ring := flatten(c, tolerance_mm)) > 3]
     lines = shapely.MultiLineString(rings)
     if lines.is_simple:
         return _built(lines)
@@ -71,20 +71,20 @@ def rims_of(area: shapely.Geometry, speck_mm2: float, least_wide_mm: float = 0.0
     ]
 
 
-def straight_round(rims: Sequence[Floats], within_mm: float) -> list[Contour]:
+def straight_round(rims: Sequence[Floats], tolerance_mm: float) -> list[Contour]:
     """Straight pieces along rings, within a distance in mm."""
-    plain = (shapely.simplify(shapely.LinearRing(rim), within_mm) for rim in rims)
+    plain = (shapely.simplify(shapely.LinearRing(rim), tolerance_mm) for rim in rims)
     return [contour_from_points(np.asarray(rim.coords), True) for rim in plain if len(rim.coords) > 3]
 
 
-def outlines_of(area: shapely.Geometry, within_mm: float, speck_mm2: float) -> list[Contour]:
+def outlines_of(area: shapely.Geometry, tolerance_mm: float, speck_mm2: float) -> list[Contour]:
     """Curves round an area that may be noisy, holes included, within a distance in mm; specks are left out.
 
     Round very much it goes by straight pieces: fitting so many curves takes minutes.
     """
     rims = rims_of(area, speck_mm2)
     if sum(map(len, rims)) > MOST_FITTED:
-        return straight_round(rims, within_mm)
-    filled = [dense(rim, within_mm) for rim in rims]
-    corners = [corner_places(points, True, within_mm) for points in filled]
-    return fit_loops(filled, corners, True, True, within_mm, reach_of(within_mm))
+        return straight_round(rims, tolerance_mm)
+    filled = [dense(rim, tolerance_mm) for rim in rims]
+    corners = [corner_places(points, True, tolerance_mm) for points in filled]
+    return fit_loops(filled, corners, True, True, tolerance_mm, reach_of(tolerance_mm))

@@ -19,7 +19,7 @@ RUN = 8
 AT_ONCE = 20_000
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Chords:
     """Chords of contours, in order; all arrays run over the chords.
 
@@ -116,7 +116,10 @@ def chords_of(contours: Sequence[Contour], tolerance_mm: float = 0.01) -> Chords
         no: Floats = np.empty(0)
         counts = np.empty(0, np.int64)
         flags = np.empty(0, bool)
-        return Chords(none, none, counts, counts, no, no, no, no, no, flags, np.empty((0, 4, 2)), flags)
+        return Chords(
+            start=none, end=none, contour=counts, segment=counts, t0=no, t1=no, at=no, long=no, lengths=no,
+            loops=flags, segments=np.empty((0, 4, 2)), straight=flags
+        )
     segments = np.concatenate([c.segments for c in contours])
     straight = np.concatenate([c.straight for c in contours])
     owner = np.repeat(np.arange(len(contours)), [len(c.segments) for c in contours])
@@ -138,6 +141,7 @@ def chords_of(contours: Sequence[Contour], tolerance_mm: float = 0.01) -> Chords
     at = run - ahead[owner[index]]
     there = long > 0
     return Chords(
-        start[there], end[there], owner[index][there], index[there], t0[there], t1[there], at[there], long[there],
-        lengths, np.array([c.loops for c in contours]), segments, straight,
+        start=start[there], end=end[there], contour=owner[index][there], segment=index[there], t0=t0[there],
+        t1=t1[there], at=at[there], long=long[there], lengths=lengths, loops=np.array([c.loops for c in contours]),
+        segments=segments, straight=straight
     )

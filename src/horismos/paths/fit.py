@@ -87,7 +87,7 @@ def fit_loops(
     """Curves through many polylines at once, each with the numbers of the points that are its corners.
 
     ``reach`` is the way over which a direction is measured: none of it is looked at across a corner. What leaves its
-    chord by no more than ``flat`` is straight. Lengths are in the unit of the points.
+    chord by no more than ``flat`` is straight. All three are in the unit of the points, which may be pixels.
     """
     if not polylines:
         return []

@@ -33,10 +33,10 @@ MOST_FITTED = 250_000
 """[ours] points that curves are fitted through; round more it goes by straight pieces."""
 
 
-def offset(contour: Contour, *by_mm: float, join: str = "round", within_mm: float = 0.01) -> Contour | None:
+def offset(contour: Contour, *by_mm: float, join: str = "round", tolerance_mm: float = 0.01) -> Contour | None:
     """A closed contour moved by each distance in turn, outwards where it is positive, running the way that it ran.
 
-    ``join`` is round, mitre or bevel. The curves lie within ``within_mm`` of the offset. None where it falls apart,
+    ``join`` is round, mitre or bevel. The curves lie within ``tolerance_mm`` of the offset. None where it falls apart,
     closes a hole in, or vanishes on the way.
 
     >>> from horismos.paths import rectangle
@@ -44,23 +44,23 @@ def offset(contour: Contour, *by_mm: float, join: str = "round", within_mm: floa
     >>> made.node_count, round(signed_area(made), 3)
     (4, 64.0)
     """
-    fine = max(within_mm * FINE, LEAST_FINE_MM)
+    fine = max(tolerance_mm * FINE, LEAST_FINE_MM)
     area: shapely.Geometry = shapely.make_valid(shapely.Polygon(flatten(contour, fine)))
     for by in by_mm:
         area = buffered(area, by, join, fine)
         if area.geom_type != "Polygon" or area.is_empty or len(area.interiors):
             return None
-    new = curves_round(area, within_mm)[0]
+    new = curves_round(area, tolerance_mm)[0]
     return new if signed_area(new) * signed_area(contour) > 0 else new.reversed()
 
 
 def buffered(
-    area: shapely.Geometry, by_mm: float, join: str, fine_mm: float, mitre_limit: float = MITRE_LIMIT
+    area: shapely.Geometry, by_mm: float, join: str, tolerance_mm: float, mitre_limit: float = MITRE_LIMIT
 ) -> shapely.Geometry:
-    """An area moved outwards or inwards, its arcs no further off than ``fine_mm``."""
+    """An area moved outwards or inwards, its arcs no further off than ``tolerance_mm``."""
     if not by_mm:
         return area
-    half = np.arccos(max(1 - fine_mm / max(abs(by_mm), fine_mm), 0.0))
+    half = np.arccos(max(1 - tolerance_mm / max(abs(by_mm), tolerance_mm), 0.0))
     quarter = int(np.clip(np.ceil(np.pi / 4 / max(half, 1e-3)), 4, 400))
     moved: shapely.Geometry = shapely.buffer(
         area, by_mm, quad_segs=quarter, join_style=join, mitre_limit=mitre_limit
@@ -68,18 +68,18 @@ def buffered(
     return moved
 
 
-def curves_round(area: shapely.Geometry, within_mm: float) -> list[Contour]:
+def curves_round(area: shapely.Geometry, tolerance_mm: float) -> list[Contour]:
     """Curves round an area, holes included, within a distance in mm; slivers that rounding left are left out.
 
     Outer ones run counter-clockwise, holes clockwise. The area's edges must be exact: every vertex that turns much is
     a corner.
     """
-    rims = rims_of(shapely.simplify(area, within_mm * SIMPLER), 0.0, within_mm)
+    rims = rims_of(shapely.simplify(area, tolerance_mm * SIMPLER), 0.0, tolerance_mm)
     if sum(map(len, rims)) > MOST_FITTED:
-        return straight_round(rims, within_mm)
-    dense = [_filled(_without_steps(rim, 3 * within_mm)) for rim in rims]
+        return straight_round(rims, tolerance_mm)
+    dense = [_filled(_without_steps(rim, 3 * tolerance_mm)) for rim in rims]
     corners = [vertex_corners(points, True) for points in dense]
-    return fit_simple(dense, corners, within_mm * FITTED, max(REACH_MM, 2 * within_mm))
+    return fit_simple(dense, corners, tolerance_mm * FITTED, max(REACH_MM, 2 * tolerance_mm))
 
 
 def _without_steps(rim: Floats, least_mm: float) -> Floats:

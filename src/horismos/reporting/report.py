@@ -20,7 +20,7 @@ PICTURE = (496, 280)
 GROUPS = (("stop", "Stops"), ("look", "To look at"), ("note", "Notes"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class About:
     """What a report is about; ``sha256`` is the fingerprint of the file as it was checked."""
 

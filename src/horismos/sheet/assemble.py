@@ -112,7 +112,10 @@ def sheet_of(
     _clear(made, art, usable)
     bar = _bar(made, art, usable) if made else None
     named = _coded(_name(placements, code), made, bar, art, usable) if code else None
-    return Sheet(material, tuple(placements), made, cutter, length, named, bar, grid=grid)
+    return Sheet(
+        material=material, placements=tuple(placements), marks=made, cutter=cutter, length_mm=length, code=named,
+        bar=bar, grid=grid
+    )
 
 
 def _turned(marks: MarkPlan, material: Material) -> MarkPlan:

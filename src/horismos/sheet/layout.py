@@ -100,7 +100,7 @@ ALIGNING: Mapping[str, Field] = MappingProxyType({
 """What may be said of the aligning figure's cut; what is left out is as the through cut has it."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Layout:
     """How the copies are to lie; lengths in mm.
 

@@ -77,7 +77,7 @@ class Clash:
     into: bool = False
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Sheet:
     """A laid-out sheet of copies of one or more pieces, as seen from the front.
 

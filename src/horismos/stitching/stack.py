@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import KW_ONLY, asdict, dataclass
 from enum import StrEnum
 from types import MappingProxyType
 from typing import Any
@@ -167,6 +167,7 @@ class Layer:
     """
 
     name: str
+    _: KW_ONLY
     fabric: str = "twill"
     drawn: str = ""
     offset_mm: float = 0.0

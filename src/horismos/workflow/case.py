@@ -35,7 +35,7 @@ class JobFacts:
     when: str = ""
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class Case:
     """A job: its artwork as read, what was asked for, where it goes, and what people decided.
 

@@ -46,9 +46,10 @@ def preflight_pdf(case: Case, report: Report) -> bytes:
     """The preflight report as PDF: every finding, and every decision on it."""
     facts = case.facts
     about = About(
-        facts.name, facts.customer, facts.file_name, facts.original_sha256,
-        hashlib.sha256(case.artwork.data).hexdigest(), facts.revision, case.page.size_mm, case.order,
-        case.material.title if case.material else "not said", case.destination.title, facts.when, facts.shop,
+        job=facts.name, customer=facts.customer, file_name=facts.file_name, original_sha256=facts.original_sha256,
+        sha256=hashlib.sha256(case.artwork.data).hexdigest(), revision=facts.revision, size_mm=case.page.size_mm,
+        order=case.order, material=case.material.title if case.material else "not said",
+        destination=case.destination.title, checked=facts.when, shop=facts.shop
     )
     with evidence_of(case) as pictures:
         return report_pdf(about, report, settled(report, case.decisions), pictures)

@@ -36,7 +36,7 @@ class Worst:
     picture: bytes
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class RehearsalCounts:
     """What came of so many loads: pieces over all of them, and how far off cuts landed, in mm.
 
@@ -102,10 +102,12 @@ def _together(parts: list[tuple[RehearsalCounts, Floats]]) -> RehearsalCounts:
     worst = max(outcomes, key=lambda one: one.worst_mm)
     each = np.concatenate([off for _, off in parts])
     return RehearsalCounts(
-        outcomes[0].loads, sum(one.marks_missed for one in outcomes), sum(one.pieces for one in outcomes),
-        sum(one.bare for one in outcomes), sum(one.trimmed for one in outcomes), worst.worst_mm,
-        float(np.percentile(each, 95)) if len(each) else 0.0, worst.worst_load, worst.worst_at,
-        sum(one.loose for one in outcomes), sum(one.broken for one in outcomes), worst.worst,
+        loads=outcomes[0].loads, marks_missed=sum(one.marks_missed for one in outcomes),
+        pieces=sum(one.pieces for one in outcomes), bare=sum(one.bare for one in outcomes),
+        trimmed=sum(one.trimmed for one in outcomes), worst_mm=worst.worst_mm,
+        p95_mm=float(np.percentile(each, 95)) if len(each) else 0.0, worst_load=worst.worst_load,
+        worst_at=worst.worst_at, loose=sum(one.loose for one in outcomes), broken=sum(one.broken for one in outcomes),
+        worst=worst.worst
     )
 
 
@@ -182,5 +184,8 @@ def _cut_so_often(
             bare += is_bare
             trimmed += is_trimmed
     all_off = np.concatenate(each) if each else np.empty(0)
-    outcome = RehearsalCounts(loads, missed, cut * len(copies), bare, trimmed, worst, 0.0, worst_load, worst_at)
+    outcome = RehearsalCounts(
+        loads=loads, marks_missed=missed, pieces=cut * len(copies), bare=bare, trimmed=trimmed, worst_mm=worst,
+        p95_mm=0.0, worst_load=worst_load, worst_at=worst_at
+    )
     return outcome, all_off, worst_copy

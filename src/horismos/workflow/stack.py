@@ -40,7 +40,7 @@ MEDIA_MM = 1500.0
 FINE_MM = 0.002
 MACHINE = SewingMachine()
 """The sewing machine of the shop."""
-ALL_OF_IT = Make((LineWanted(LineRole.KISS_CUT),), Source.AUTO, inner=0.0)
+ALL_OF_IT = Make(lines=(LineWanted(role=LineRole.KISS_CUT),), source=Source.AUTO, inner=0.0)
 """The outline of all art, its inner contours kept."""
 LEAST_INSIDE_MM = 1e-3
 AS_DRAWN = "As it is drawn."
@@ -192,7 +192,7 @@ def _cut_job(
     )
     placed = Placement(piece, (1.0, 0.0, 0.0, 1.0, *shift), own)
     around = frame and (frame[0] + shift[0], frame[1] + shift[1], frame[2] + shift[0], frame[3] + shift[1])
-    sheet = Sheet(material, (placed,), (), cutter, length, frame=around)
+    sheet = Sheet(material=material, placements=(placed,), marks=(), cutter=cutter, length_mm=length, frame=around)
     right = material.width_mm - cutter.side_margin_mm if cutter.dialect.right else cutter.side_margin_mm
     zero = (right, cutter.leader_mm)  # the same for all layers, whatever each of them cuts
     plan = plan_cut(sheet, lambda piece: {**tools_for(material), LineRole.KISS_CUT: tool}, zero_mm=zero)

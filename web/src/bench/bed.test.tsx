@@ -2,87 +2,13 @@
 /** At the cutter: wet prints, loading, marks by camera and hand, test cuts, the pointer, stops, handing over. */
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import type { Bed, BedMark, Release, TestCut } from "../api/client";
+import type { Bed, TestCut } from "../api/client";
+import { aBed, aMark, aRelease } from "../testing/bench";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
 import { BedView } from "./BedView";
 import { Cutter } from "./Cutter";
 import { Halt } from "./Halt";
-
-const aRelease = (values: Partial<Release> = {}): Release =>
-  ({
-    id: 5,
-    job_id: 7,
-    job_name: "Round seals",
-    files: [],
-    worst_off_mm: 0.02,
-    rip_state: "done",
-    rip_refused: "",
-    plates: [],
-    shared_id: null,
-    sheet_number: 1,
-    sheets_in_all: 1,
-    makes: "both",
-    ink_order: [],
-    pdf_x: null,
-    sheet_mm: [600, 300],
-    created: "2027-02-03T09:00:00Z",
-    preset: "usual",
-    printed: "2027-02-03T09:10:00Z",
-    picture: "a".repeat(64),
-    dry_at: "2027-02-03T10:10:00Z",
-    dry: true,
-    longer: 0,
-    sides: ["front"],
-    loaded: [],
-    cut: [],
-    marks: 2,
-    presets: [],
-    ...values,
-  }) as Release;
-
-const aMark = (number: number, values: Partial<BedMark> = {}): BedMark => ({
-  number,
-  kind: "bracket-in",
-  meant: [number * 100, 50],
-  place: null,
-  how: "",
-  why: "",
-  residual_mm: null,
-  ...values,
-});
-
-const aBed = (values: Partial<Bed> = {}): Bed => ({
-  release_id: 5,
-  side: "front",
-  loading: 9,
-  laying: { seed: 4, side: "front", turned: false },
-  aligned: {
-    size_mm: [600, 300],
-    outline: [],
-    matrix: [1, 0, 0, 1, 0, 0],
-    marks: [
-      aMark(1, { place: [101, 51], how: "camera", residual_mm: 0.004 }),
-      aMark(2, { why: "the laminate mirrors the lamp" }),
-    ],
-    fit: null,
-    trouble: "Mark 2: the laminate mirrors the lamp. Jog to it by hand, or leave it out.",
-  },
-  sights: [],
-  code_meant: null,
-  code_read: null,
-  code_of: null,
-  camera: true,
-  formats: ["hpgl"],
-  rollers: [4, 20],
-  roles: ["kiss-cut"],
-  pointer: { x_mm: 1.5, y_mm: -0.5, who: "", when: null, days: null, old: true },
-  cross: [300, 25],
-  shifts: {},
-  stood_s: 0,
-  work: null,
-  ...values,
-});
 
 const bedShown = (bed: Bed, made = aRelease(), ready = false) => {
   answer({ "POST /api/bench/5/mark": bed, "POST /api/bench/5/load": bed, "POST /api/bench/5/pointer": bed });

@@ -35,7 +35,7 @@ def live_text(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(len(found), 'live text')} in {fonts}. "
             "It can change its shape where the font differs; outlines cannot.",
-            len(found), len(found), [text_box(t) for t in found[:MOST_PLACES]],
+            measured=len(found), count=len(found), where=[text_box(t) for t in found[:MOST_PLACES]],
         )
 
 
@@ -51,7 +51,7 @@ def live_stroke(c: Context) -> Iterator[Hit]:
         then = " The file is to be scaled: their weight may not follow." if scaled else ""
         yield Hit(
             f"{plural(len(found), 'stroke')} of the art {are(len(found))} not outlined.{then}",
-            len(found), len(found), [c.place(o) for o in found[:MOST_PLACES]],
+            measured=len(found), count=len(found), where=[c.place(o) for o in found[:MOST_PLACES]],
             severity=Severity.LOOK if scaled else None,
         )
 
@@ -79,7 +79,7 @@ def font(c: Context) -> Iterator[Hit]:
     for name, found in missing.items():
         yield Hit(
             f"The font {name} is not in the file. Another one will take its place, and the text will look different.",
-            1, len(found), [text_box(t) for t in found[:MOST_PLACES]], subject=name,
+            measured=1, count=len(found), where=[text_box(t) for t in found[:MOST_PLACES]], subject=name,
         )
 
 
@@ -96,7 +96,8 @@ def small_text(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"{plural(count, words + 'text')} {are(count)} smaller than {limit:g} pt, down to "
                 f"{smallest:.1f} pt. The printer does not hold that.",
-                smallest, count, [text_box(t) for t in found[:MOST_PLACES]], limit=limit, subject=words.strip(),
+                measured=smallest, count=count, where=[text_box(t) for t in found[:MOST_PLACES]], limit=limit,
+                subject=words.strip()
             )
 
 
@@ -119,7 +120,7 @@ def thin_strokes(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'stroke')} {are(count)} thinner than {c.limit:g} mm, down to {found[0][0]:.3f} mm. "
             "They break up or vanish in print.",
-            found[0][0], count, [c.place(o) for _, o in found[:MOST_PLACES]],
+            measured=found[0][0], count=count, where=[c.place(o) for _, o in found[:MOST_PLACES]],
         )
 
 
@@ -146,7 +147,8 @@ def transparency(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'object')} {are(count)} see-through. "
             "Some RIPs flatten such objects and lose what is below.",
-            count, count, [c.place(o) for o in found[:MOST_PLACES]], detail=f"By {', '.join(ways)}.",
+            measured=count, count=count, where=[c.place(o) for o in found[:MOST_PLACES]],
+            detail=f"By {', '.join(ways)}."
         )
 
 

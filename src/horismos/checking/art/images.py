@@ -67,7 +67,7 @@ def undrawn(c: Context) -> Iterator[Hit]:
             f"{plural(count, 'picture')} {are(count, 'is', 'are')} not drawn here and not measured: "
             f"{worst.pixels[0]:,} × {worst.pixels[1]:,} pixels, and {c.limit:,.0f} on a side are the most. "
             f"What {are(count, 'it shows', 'they show')} is not known.",
-            found[0][0], count, [c.place(o) for _, o in found[:MOST_PLACES]],
+            measured=found[0][0], count=count, where=[c.place(o) for _, o in found[:MOST_PLACES]],
         )
 
 
@@ -89,7 +89,7 @@ def resolution(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'picture')} {are(count, 'has', 'have')} too few pixels: {ppi:.0f} ppi at finished size; "
             f"at {distance:g} m{assumed} the eye sees {needed:.0f} ppi. It will look soft or stepped.",
-            ppi, count, [box for *_, box in low[:MOST_PLACES]], limit=round(needed, 1),
+            measured=ppi, count=count, where=[box for *_, box in low[:MOST_PLACES]], limit=round(needed, 1),
             detail=f"The worst is {worst.pixels[0]} × {worst.pixels[1]} pixels on "
             f"{worst.size_mm[0]:.0f} × {worst.size_mm[1]:.0f} mm.",
         )
@@ -106,7 +106,7 @@ def excess(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'picture')} {are(count, 'has', 'have')} more pixels than can be printed, up to "
             f"{fine[0][0]:.0f} ppi. {spare:.1f} million pixels could go without being missed.",
-            fine[0][0], count, [box for *_, box in fine[:MOST_PLACES]],
+            measured=fine[0][0], count=count, where=[box for *_, box in fine[:MOST_PLACES]],
         )
 
 
@@ -132,7 +132,7 @@ def ground(c: Context) -> Iterator[Hit]:
             f"{plural(count, 'picture')} {are(count, 'stands', 'stand')} on an opaque "
             f"{'white' if white else 'plain'} ground. "
             "A cut line made from it would follow the box, not the subject.",
-            count, count, [box for box, _ in found],
+            measured=count, count=count, where=[box for box, _ in found],
             detail=f"The ground is RGB {r}, {g}, {b} as drawn on screen.",
         )
 

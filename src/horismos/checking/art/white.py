@@ -32,7 +32,7 @@ def missing(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{on}; the file has no white. The colours will look {'through' if ground is Ground.CLEAR else 'dull'} "
             f"without “{c.destination.name_of(InkRole.WHITE)}” under them.",
-            1, where=[c.page.boxes.trim],
+            measured=1, where=[c.page.boxes.trim],
         )
 
 
@@ -46,7 +46,7 @@ def choke(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"How far {plural(others, 'white object')} {are(others)} pulled in could not be measured: pictures, texts, "
             "strokes and what is clipped are left out. Look at the white alone.",
-            None, severity=Severity.LOOK, subject="unmeasured",
+            measured=None, severity=Severity.LOOK, subject="unmeasured",
             where=[c.place(o) for o in white if o not in drawn][:MOST_PLACES],
         )
     contours = [contour for o in drawn for contour in c.page.contours(o)]
@@ -66,7 +66,7 @@ def choke(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The white {says} at the worst place; {c.limit:g} mm under the colour are wanted. "
             "Where the two do not meet exactly, a white edge shows.",
-            worst, len(places), [box for _, box in places[:MOST_PLACES]],
+            measured=worst, count=len(places), where=[box for _, box in places[:MOST_PLACES]],
             detail=f"{length:.0f} mm of the white's edge is too near to the edge of the colour.",
         )
 
@@ -84,6 +84,6 @@ def overprint(c: Context) -> Iterator[Hit]:
         over, below = ("The white", "the colour") if what.startswith("white") else ("The colour", "the white")
         yield Hit(
             f"{over} does not overprint and knocks out {below} below it: only one of the two is printed there.",
-            len(places), len(places), places[:MOST_PLACES], subject=what,
+            measured=len(places), count=len(places), where=places[:MOST_PLACES], subject=what,
         )
 

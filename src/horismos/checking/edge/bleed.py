@@ -72,7 +72,7 @@ def bleed(c: Context) -> Iterator[Hit]:
     needed = c.override_limit(c.edge.bleed)
     if not c.faces():
         if c.order.edge is Edge.BLEED:
-            yield Hit("The bleed could not be measured: no cut closes.", None, severity=Severity.LOOK)
+            yield Hit("The bleed could not be measured: no cut closes.", measured=None, severity=Severity.LOOK)
         return
     profiles = [p for p in c.edges.colour if len(p.points)]
     flags = [_short(c, p, needed) for p in profiles]
@@ -90,7 +90,7 @@ def bleed(c: Context) -> Iterator[Hit]:
     yield Hit(
         f"{ends} at the worst place; {needed:g} mm is needed. "
         "A cut that lands a little off shows bare media.",
-        max(worst, 0.0), len(places), places,
+        measured=max(worst, 0.0), count=len(places), where=places,
         detail=f"{affected:.0f} mm of {total:.0f} mm of contour has too little bleed.",
     )
 
@@ -136,7 +136,7 @@ def border(c: Context) -> Iterator[Hit]:
         total = sum(p.length_mm for p in profiles)
         yield Hit(
             f"The blank border is {worst:.1f} mm at the narrowest; {wanted:g} mm is wanted.",
-            worst, len(places), places,
+            measured=worst, count=len(places), where=places,
             detail=f"{affected:.0f} mm of {total:.0f} mm of contour has too narrow a border.",
         )
     for p in profiles:
@@ -146,7 +146,8 @@ def border(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The blank border is uneven: {p.inside[least]:.1f} mm here, {p.inside[most]:.1f} mm there. "
                 "It looks as if the cut had landed off.",
-                off, 1, [_place(p.points[i]) for i in (least, most)], limit=c.more["even"], subject="even",
+                measured=off, count=1, where=[_place(p.points[i]) for i in (least, most)], limit=c.more["even"],
+                subject="even"
             )
 
 
@@ -182,7 +183,7 @@ def risk(c: Context) -> Iterator[Hit]:
         shows = _shows(profiles, flags)
         yield Hit(
             f"{what} ends {worst:.2f} mm from the cut; the cutter can land {tolerance:g} mm off, and then {shows}.",
-            worst, len(places), places, subject="" if layer == "colour" else layer,
+            measured=worst, count=len(places), where=places, subject="" if layer == "colour" else layer,
             severity=None if layer == "colour" else Severity.LOOK,
             detail=f"{affected:.0f} mm of {total:.0f} mm of contour is at risk ({affected / total:.0%}).",
         )

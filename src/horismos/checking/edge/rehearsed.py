@@ -28,5 +28,5 @@ def rehearsed(c: Context) -> Iterator[Hit]:
     spoilt = found.bare + found.trimmed + found.loose + found.broken
     yield Hit(
         f"Rehearsed {found.loads} times: {spoilt} of {found.pieces} pieces spoilt ({listed})." if listed else missed,
-        round(found.spoilt_percent, 2), spoilt, detail=missed if listed else "",
+        measured=round(found.spoilt_percent, 2), count=spoilt, detail=missed if listed else "",
     )

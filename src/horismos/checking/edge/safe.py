@@ -62,7 +62,7 @@ def safe(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{what} lies {found[0][0]:.1f} mm from the cut; {c.limit:g} mm are safe. "
             "A cut that lands off makes it look crooked, or takes some of it away.",
-            found[0][0], count, [box for _, box, _ in found[:MOST_PLACES]],
+            measured=found[0][0], count=count, where=[box for _, box, _ in found[:MOST_PLACES]],
         )
 
 

@@ -3,7 +3,7 @@
 import hashlib
 import json
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import KW_ONLY, dataclass, field, replace
 from enum import StrEnum
 from typing import Any
 
@@ -83,6 +83,7 @@ class Hit:
     """
 
     message: str
+    _: KW_ONLY
     measured: float | None
     count: int = 1
     where: Sequence[Bounds] = ()
@@ -111,7 +112,7 @@ class Verdict(StrEnum):
         return cls.STOP if stops else cls.LOOK if looks else cls.CLEAN
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Finding:
     """A hit with its check's id and the limit and severity of the check sheet.
 
@@ -181,11 +182,13 @@ class Finding:
         """A finding from its plain values."""
         where = tuple((box[0], box[1], box[2], box[3]) for box in data["where"])
         return cls(
-            data["id"], Severity(data["severity"]), data["page"], data["message"], data["detail"], data["measured"],
-            data["limit"], data["unit"], data["count"], where, data.get("subject", ""),
-            tuple(data.get("inks", ())), tuple(data.get("wanted", ())), data.get("carried", False),
-            tuple(Candidate.from_json(one) for one in data.get("candidates", ())), data.get("asks", False),
-            tuple((mend, json.dumps(settings)) for mend, settings in data.get("proposes", ())),
+            id=data["id"], severity=Severity(data["severity"]), page=data["page"], message=data["message"],
+            detail=data["detail"], measured=data["measured"], limit=data["limit"], unit=data["unit"],
+            count=data["count"], where=where, subject=data.get("subject", ""), inks=tuple(data.get("inks", ())),
+            wanted=tuple(data.get("wanted", ())), carried=data.get("carried", False),
+            candidates=tuple(Candidate.from_json(one) for one in data.get("candidates", ())),
+            asks=data.get("asks", False),
+            proposes=tuple((mend, json.dumps(settings)) for mend, settings in data.get("proposes", ()))
         )
 
 

@@ -123,13 +123,14 @@ def _run(a_rule: Rule, context: Context, sheet: CheckSheet) -> Iterator[Finding]
         hits = [_unmeasured(a_rule.id, str(error))]
     for hit in hits:
         yield Finding(
-            a_rule.id, hit.severity or severity, context.page.number, hit.message, hit.detail, hit.measured,
-            hit.limit if hit.limit is not None else context.limit_of(a_rule.id, limit), hit.unit or a_rule.unit,
-            hit.count, tuple(hit.where[:MOST_PLACES]), hit.subject, tuple(hit.inks), tuple(hit.wanted),
-            candidates=tuple(hit.candidates), asks=hit.asks,
-            proposes=tuple((mend, json.dumps(dict(settings))) for mend, settings in hit.proposes),
+            id=a_rule.id, severity=hit.severity or severity, page=context.page.number, message=hit.message,
+            detail=hit.detail, measured=hit.measured,
+            limit=hit.limit if hit.limit is not None else context.limit_of(a_rule.id, limit),
+            unit=hit.unit or a_rule.unit, count=hit.count, where=tuple(hit.where[:MOST_PLACES]), subject=hit.subject,
+            inks=tuple(hit.inks), wanted=tuple(hit.wanted), candidates=tuple(hit.candidates), asks=hit.asks,
+            proposes=tuple((mend, json.dumps(dict(settings))) for mend, settings in hit.proposes)
         )
 
 
 def _unmeasured(id: str, why: str) -> Hit:
-    return Hit(f"“{id}” could not be measured. {why}", None, severity=Severity.LOOK)
+    return Hit(f"“{id}” could not be measured. {why}", measured=None, severity=Severity.LOOK)

@@ -23,7 +23,7 @@ def damaged(c: Context) -> Iterator[Hit]:
     )
     severity = Severity.STOP if lost else None
     said = " · ".join(repair.words for repair in repairs[:12])
-    yield Hit(message, len(repairs), len(repairs), detail=said, severity=severity)
+    yield Hit(message, measured=len(repairs), count=len(repairs), detail=said, severity=severity)
 
 
 @rule("file.converted", "look", Facet.FILE, unit="notes", scope="file")
@@ -31,7 +31,7 @@ def converted(c: Context) -> Iterator[Hit]:
     """What could not be kept when another kind of file was made into the working PDF."""
     looks = [words for severity, words in c.artwork.taken_in if severity == "look"]
     if looks:
-        yield Hit(looks[0], len(looks), len(looks), detail=" ".join(looks[1:]))
+        yield Hit(looks[0], measured=len(looks), count=len(looks), detail=" ".join(looks[1:]))
 
 
 @rule("file.locked", "stop", Facet.FILE, unit="locks", scope="file")
@@ -39,7 +39,7 @@ def locked(c: Context) -> Iterator[Hit]:
     """The file forbids changes."""
     if c.artwork.forbids_changes:
         yield Hit(
-            "The file is locked against changes. Ask for one without protection.", 1,
+            "The file is locked against changes. Ask for one without protection.", measured=1,
             detail="It opens without a password but its permissions forbid changing it.",
         )
 
@@ -56,5 +56,5 @@ def active(c: Context) -> Iterator[Hit]:
         total = found.total()
         yield Hit(
             f"The file holds {listed}. Nothing of it is run here; what prints of it is part of the page now.",
-            total, total,
+            measured=total, count=total,
         )

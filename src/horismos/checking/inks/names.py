@@ -83,8 +83,8 @@ def _near(
     detail = f"{how}{': ' + apart if apart else ''}.{sure}"
     role = lines[0].role if lines else None
     return Hit(
-        message, 1, max(1, len(lines)), c.places(lines), detail, subject=role.value if role else ink,
-        inks=[ink] if ink else [], wanted=wanted,
+        message, measured=1, count=max(1, len(lines)), where=c.places(lines), detail=detail,
+        subject=role.value if role else ink, inks=[ink] if ink else [], wanted=wanted
     )
 
 
@@ -105,7 +105,7 @@ def same_role(c: Context) -> Iterator[Hit]:
             several = len(_numbered(c, {name: members for name, members in found.items() if members})) > 1
             yield Hit(
                 f"{listed} all mean {role.words}. {c.destination.title} takes one name for it: “{exact}”.",
-                len(found), len(found), c.places(lines), subject=role.value,
+                measured=len(found), count=len(found), where=c.places(lines), subject=role.value,
                 inks=[name for name in found if name != exact], wanted=[exact], asks=several,
                 detail=TWO_TOOLS if several else "",
             )
@@ -121,8 +121,8 @@ def missing(c: Context) -> Iterator[Hit]:
         perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
         others = f" Or {' or '.join(one.words for one in found[1:4])}." if len(found) > 1 else ""
         yield Hit(
-            f"A {role.words} was ordered; the file has none.{perhaps}", 1, subject=role.value, candidates=found,
-            detail=others.strip(), where=found[0].where if found else (),
+            f"A {role.words} was ordered; the file has none.{perhaps}", measured=1, subject=role.value,
+            candidates=found, detail=others.strip(), where=found[0].where if found else ()
         )
 
 
@@ -147,8 +147,8 @@ def none(c: Context) -> Iterator[Hit]:
     found = candidates(c)
     perhaps = f" It may be {found[0].words}: {', '.join(found[0].why)}." if found else ""
     yield Hit(
-        f"Nothing here will be cut. Print only, or which cut?{perhaps}", 0, 1, subject="line", candidates=found,
-        where=found[0].where if found else (), asks=True,
+        f"Nothing here will be cut. Print only, or which cut?{perhaps}", measured=0, count=1, subject="line",
+        candidates=found, where=found[0].where if found else (), asks=True
     )
 
 
@@ -160,6 +160,6 @@ def unordered(c: Context) -> Iterator[Hit]:
     for role, lines in c.roles.items():
         if role not in c.order.roles:
             yield Hit(
-                f"The file has a {role.words} that was not ordered.", 1, len(lines), c.places(lines),
-                subject=role.value,
+                f"The file has a {role.words} that was not ordered.", measured=1, count=len(lines),
+                where=c.places(lines), subject=role.value
             )

@@ -34,7 +34,8 @@ def unknown(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"“{ink.name}” is a spot ink that {c.destination.title} does not print. "
                 f"It will come out in process colours.{perhaps}",
-                1, len(users), [c.place(o) for o in users[:MOST_PLACES]], subject=ink.name, candidates=found,
+                measured=1, count=len(users), where=[c.place(o) for o in users[:MOST_PLACES]], subject=ink.name,
+                candidates=found
             )
 
 
@@ -57,7 +58,7 @@ def registration(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'object')} {are(count)} painted in the ink of all separations, which is for "
             "marks only. It lays every ink on top of each other and prints through white and varnish too.",
-            count, count, found[:MOST_PLACES],
+            measured=count, count=count, where=found[:MOST_PLACES],
         )
 
 
@@ -74,7 +75,7 @@ def rgb(c: Context) -> Iterator[Hit]:
     area = sum((x1 - x0) * (y1 - y0) for x0, y0, x1, y1 in places) / 100
     yield Hit(
         f"{listed} in colour that is not CMYK. The print may look different from the screen.",
-        len(found), len(found), places,
+        measured=len(found), count=len(found), where=places,
         detail=f"{', '.join(families)}; bounds of {plural(len(places), 'object')} cover {area:.1f} cm².{_shift(found)} "
         "How much ink it lays down is up to the conversion, and not counted in the ink load.",
     )
@@ -101,7 +102,7 @@ def load(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The inks come to {found.highest:.0f} % at the heaviest place, and to more than {c.limit:g} % on "
             f"{found.above_cm2:.1f} cm². So much ink does not dry, and lifts off when it is cut.",
-            found.highest, len(found.places), found.places,
+            measured=found.highest, count=len(found.places), where=found.places,
             detail=f"Measured on plates at {c.plates.ppi:.0f} ppi; the heaviest place is first.",
         )
 
@@ -115,7 +116,7 @@ def white_overprint(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'white object')} {are(count)} set to overprint and will vanish in print: white "
             "is no ink here but the bare media.",
-            count, count, [c.place(o) for o in found[:MOST_PLACES]],
+            measured=count, count=count, where=[c.place(o) for o in found[:MOST_PLACES]],
         )
 
 
@@ -134,5 +135,5 @@ def rich_black_text(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'small black text')} {are(count)} set in several inks, down to {smallest:.1f} pt. "
             "Where the inks do not meet exactly it gets coloured fringes.",
-            smallest, count, [text_box(o) for o in found[:MOST_PLACES]],
+            measured=smallest, count=count, where=[text_box(o) for o in found[:MOST_PLACES]],
         )

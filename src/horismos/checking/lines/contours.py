@@ -42,7 +42,7 @@ def open_contours(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{plural(count, 'contour')} of the {words} "
             f"{'do' if count > 1 else 'does'} not close; the widest gap is {worst:.2f} mm.",
-            worst, count, [_gap_place(joined.contour) for joined, _ in found],
+            measured=worst, count=count, where=[_gap_place(joined.contour) for joined, _ in found],
             subject=role.value if role else "",
         )
 
@@ -68,7 +68,7 @@ def crosses(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The {role.words} crosses {what} at {plural(count, 'place')}. "
                 "The blade would cut the piece apart there.",
-                count, count, [around(*x.at, PLACE_MM) for x in found], subject=role.value,
+                measured=count, count=count, where=[around(*x.at, PLACE_MM) for x in found], subject=role.value,
             )
 
 
@@ -83,7 +83,7 @@ def doubled(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The {role.words} runs twice over {total:.1f} mm, in {plural(len(found), 'stretch', 'stretches')}. "
                 "The blade goes over it again and cuts deeper than it should.",
-                total, len(found), [s.box for s in found], subject=role.value,
+                measured=total, count=len(found), where=[s.box for s in found], subject=role.value,
                 detail=f"Nearer than {DOUBLED_WITHIN_MM:g} mm; the longest stretch is {found[0].length_mm:.1f} mm.",
             )
 
@@ -99,7 +99,7 @@ def ribbon(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The {role.words} is the outline of a stroke {widest:.2f} mm wide, not the stroke itself. "
                 "It would be cut twice, side by side.",
-                widest, len(found), [r.box for r in found], subject=role.value,
+                measured=widest, count=len(found), where=[r.box for r in found], subject=role.value,
             )
 
 
@@ -115,7 +115,7 @@ def leftover(c: Context) -> Iterator[Hit]:
             places = [bounds(o.contour) for o in (*tiny, *stray)]
             yield Hit(
                 f"The {role.words} has {' and '.join(parts)}: leftovers, as tracing makes them.",
-                tiny[0].area_mm2 if tiny else 0.0, len(places), places, subject=role.value,
+                measured=tiny[0].area_mm2 if tiny else 0.0, count=len(places), where=places, subject=role.value,
             )
         if c.order.holes is not None and role.facts.closes:
             yield from _holes(c, role, [o for o in listed if o not in in_ribbons])
@@ -130,7 +130,7 @@ def _holes(c: Context, role: LineRole, own: Sequence[Outline]) -> Iterator[Hit]:
         yield Hit(
             f"The {role.words} has {plural(len(holes), 'hole')}; {ordered or 'none'} "
             f"{'was' if ordered <= 1 else 'were'} ordered.",
-            len(holes), len(holes), [bounds(o.contour) for o in holes], subject=role.value,
+            measured=len(holes), count=len(holes), where=[bounds(o.contour) for o in holes], subject=role.value,
             limit=ordered, unit="holes",
         )
 
@@ -152,7 +152,7 @@ def sharp(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The {role.words} has {plural(len(bends), 'bend')} tighter than the blade can follow: "
                 f"a radius of {bends[0].radius_mm:.2f} mm at the tightest.",
-                bends[0].radius_mm, len(bends), [around(*t.at, PLACE_MM) for t in bends],
+                measured=bends[0].radius_mm, count=len(bends), where=[around(*t.at, PLACE_MM) for t in bends],
                 subject=role.value, limit=radius,
             )
         tips = [t for o in listed for t in corners(o.contour, 180.0 - c.more["angle"])]
@@ -165,7 +165,7 @@ def _tips(role: LineRole, tips: list[Corner], limit: float) -> Hit:
     return Hit(
         f"The {role.words} has {plural(len(tips), 'point')} sharper than {limit:g}°, the sharpest of "
         f"{tips[0].inner_angle:.0f}°. The blade jerks there, and the tip tears or lifts.",
-        tips[0].inner_angle, len(tips), [around(*t.at, PLACE_MM) for t in tips],
+        measured=tips[0].inner_angle, count=len(tips), where=[around(*t.at, PLACE_MM) for t in tips],
         subject=role.value, limit=limit, unit="°",
     )
 
@@ -185,20 +185,21 @@ def too_many_nodes(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"The {role.words} has {count} nodes, up to {dense[0][0].per_mm:.1f} on a millimetre. "
                 "The cutter stutters from node to node and leaves a rough edge.",
-                dense[0][0].per_mm, len(dense), [bounds(o.contour) for _, o in dense], subject=role.value,
+                measured=dense[0][0].per_mm, count=len(dense), where=[bounds(o.contour) for _, o in dense],
+                subject=role.value
             )
         tiny = [(n, o) for n, o in found if n.tiny >= LEAST_TINY and (n, o) not in dense]
         if tiny:
             count = sum(n.tiny for n, _ in tiny)
             yield Hit(
-                f"The {role.words} has {count} segments shorter than {c.more['tiny']:g} mm.",
-                count, count, [bounds(o.contour) for _, o in tiny], subject=role.value, limit=LEAST_TINY,
-                unit="segments",
+                f"The {role.words} has {count} segments shorter than {c.more['tiny']:g} mm.", measured=count,
+                count=count, where=[bounds(o.contour) for _, o in tiny], subject=role.value, limit=LEAST_TINY,
+                unit="segments"
             )
         rough = sorted((n for n, _ in found if n.zigzag > c.more["zigzag"]), key=lambda n: -n.zigzag)
         if rough:
             yield Hit(
                 f"The {role.words} zigzags by {rough[0].zigzag:.0f}° on a millimetre, as tracing leaves it.",
-                rough[0].zigzag, len(rough), [around(*n.at, PLACE_MM) for n in rough], subject=role.value,
-                limit=c.more["zigzag"], unit="°/mm",
+                measured=rough[0].zigzag, count=len(rough), where=[around(*n.at, PLACE_MM) for n in rough],
+                subject=role.value, limit=c.more["zigzag"], unit="°/mm"
             )

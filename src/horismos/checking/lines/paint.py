@@ -32,7 +32,7 @@ def filled(c: Context) -> Iterator[Hit]:
     for words, role, lines in _by_role(c, lambda line: line.fills):
         yield Hit(
             f"The {words} is filled. A cutter follows strokes; a fill prints as a colour.",
-            len(lines), len(lines), c.places(lines),
+            measured=len(lines), count=len(lines), where=c.places(lines),
             subject=_of(role),
         )
 
@@ -50,7 +50,7 @@ def not_vector(c: Context) -> Iterator[Hit]:
         kind = "an image" if isinstance(found[0].object, ImageObject) else "a shading or pattern"
         yield Hit(
             f"{inks} is used in {kind}. A cutter needs a drawn line.",
-            len(found), len(found), c.places(found),
+            measured=len(found), count=len(found), where=c.places(found),
         )
 
 
@@ -68,7 +68,7 @@ def text(c: Context) -> Iterator[Hit]:
     if found:
         yield Hit(
             f"Live text is set in “{found[0].ink}”. It has to be outlined before it can be cut.",
-            len(found), len(found), c.places(found),
+            measured=len(found), count=len(found), where=c.places(found),
         )
 
 
@@ -79,7 +79,7 @@ def wide(c: Context) -> Iterator[Hit]:
         worst = sorted(lines, key=lambda line: -line.width_mm)
         yield Hit(
             f"The {words} is drawn {worst[0].width_mm:.2f} mm wide; a hairline is wanted.",
-            worst[0].width_mm, len(lines), c.places(worst),
+            measured=worst[0].width_mm, count=len(lines), where=c.places(worst),
             subject=_of(role),
         )
 
@@ -97,7 +97,7 @@ def tinted(c: Context) -> Iterator[Hit]:
         )
         yield Hit(
             f"The {words} {what}; it must be 100 % of one ink.",
-            percent, len(lines), c.places(worst),
+            measured=percent, count=len(lines), where=c.places(worst),
             subject=_of(role),
         )
 
@@ -108,7 +108,7 @@ def knocks_out(c: Context) -> Iterator[Hit]:
     for words, role, lines in _by_role(c, lambda line: not line.overprints):
         yield Hit(
             f"The {words} does not overprint. It leaves an unprinted hair in the art below.",
-            len(lines), len(lines), c.places(lines),
+            measured=len(lines), count=len(lines), where=c.places(lines),
             subject=_of(role),
         )
 
@@ -119,7 +119,7 @@ def dashed(c: Context) -> Iterator[Hit]:
     for words, role, lines in _by_role(c, lambda line: line.strokes and any(line.object.state.dash[0])):
         yield Hit(
             f"The {words} is drawn dashed. The cutter makes the perforation; it needs the whole line.",
-            len(lines), len(lines), c.places(lines), subject=_of(role),
+            measured=len(lines), count=len(lines), where=c.places(lines), subject=_of(role),
         )
 
 
@@ -133,7 +133,7 @@ def in_transparency(c: Context) -> Iterator[Hit]:
         ways = sorted({_way(line) for line in lines})
         yield Hit(
             f"The {words} lies in transparency ({', '.join(ways)}). A RIP flattens that and loses the line.",
-            len(lines), len(lines), c.places(lines), subject=_of(role),
+            measured=len(lines), count=len(lines), where=c.places(lines), subject=_of(role),
         )
 
 

@@ -49,7 +49,7 @@ def crowded(c: Context) -> Iterator[Hit]:
         who = f"Two contours of the {one.words} lie" if one is two else f"The {one.words} and the {two.words} lie"
         yield Hit(
             f"{who} only {worst:.2f} mm apart. The strip between them tears or comes off with the waste.",
-            worst, len(pairs), [n.box for n in pairs], subject=one.value,
+            measured=worst, count=len(pairs), where=[n.box for n in pairs], subject=one.value,
         )
 
 
@@ -83,7 +83,7 @@ def contradict(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The through cut runs across {len(across)} kiss-cut piece{'s' if len(across) > 1 else ''}. "
             "The piece would fall apart.",
-            len(across), len(across), across, subject=LineRole.THROUGH_CUT.value,
+            measured=len(across), count=len(across), where=across, subject=LineRole.THROUGH_CUT.value,
         )
     outside = _outside(kisses, outer)
     if outside:
@@ -91,7 +91,7 @@ def contradict(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"{count} kiss-cut contour{'s lie' if count > 1 else ' lies'} outside the cut that goes through. "
             "The piece falls out without what is to be peeled off it.",
-            count, count, [bounds(o.contour) for o in outside], subject=LineRole.KISS_CUT.value,
+            measured=count, count=count, where=[bounds(o.contour) for o in outside], subject=LineRole.KISS_CUT.value,
         )
 
 
@@ -173,8 +173,8 @@ def outside(c: Context) -> Iterator[Hit]:
         words = role.words if role else "line"
         end = "and is not seen there" if beyond == "its clip" else "where nothing is printed or cut"
         yield Hit(
-            f"The {words} goes {found[0][0]:.2f} mm beyond {beyond}, {end}.",
-            found[0][0], len(found), [place for _, place in found], subject=role.value if role else "",
+            f"The {words} goes {found[0][0]:.2f} mm beyond {beyond}, {end}.", measured=found[0][0], count=len(found),
+            where=[place for _, place in found], subject=role.value if role else ""
         )
 
 
@@ -192,5 +192,5 @@ def hidden(c: Context) -> Iterator[Hit]:
         yield Hit(
             f"The {role.words if role else 'line'} is {'hidden' if off else 'set not to print'}{on}. "
             "What is hidden is easily lost on the way to the cutter.",
-            len(lines), len(lines), c.places(lines), subject=role.value if role else "",
+            measured=len(lines), count=len(lines), where=c.places(lines), subject=role.value if role else "",
         )

@@ -27,7 +27,7 @@ def count(c: Context) -> Iterator[Hit]:
     """More pages than the one piece that was ordered."""
     pages = len(c.artwork.pages)
     if pages > c.limit:
-        yield Hit(f"The file has {pages} pages; one piece was ordered.", pages, pages)
+        yield Hit(f"The file has {pages} pages; one piece was ordered.", measured=pages, count=pages)
 
 
 @rule("page.boxes", "look", Facet.BOXES, limit=NESTED_WITHIN_MM, unit="mm")
@@ -48,11 +48,14 @@ def boxes(c: Context) -> Iterator[Hit]:
         if _sticks_out(x, y) > c.limit
     }
     if over:
-        yield Hit(f"{'; '.join(over)}.", max(over.values()), len(over), [b.trim])
+        yield Hit(f"{'; '.join(over)}.", measured=max(over.values()), count=len(over), where=[b.trim])
     if missing:
         names = " and ".join(missing)
         verb = "boxes are" if len(missing) > 1 else "box is"
-        yield Hit(f"The {names} {verb} missing; the page's edge stands in.", None, len(missing), subject="missing")
+        yield Hit(
+            f"The {names} {verb} missing; the page's edge stands in.", measured=None, count=len(missing),
+            subject="missing"
+        )
 
 
 def _sticks_out(inner: Bounds, outer: Bounds) -> float:
@@ -75,7 +78,7 @@ def beyond(c: Context) -> Iterator[Hit]:
     yield Hit(
         f"{all_of_it}{plural(len(found), 'object')} of the art {are(len(found), 'goes', 'go')} up to {far:.1f} mm "
         "beyond the page's edge. That is cut off, and nothing of it is printed.",
-        far, len(found), [common(box, media) or trim for box in found[:MOST_PLACES]],
+        measured=far, count=len(found), where=[common(box, media) or trim for box in found[:MOST_PLACES]],
         proposes=[("fit-page", {"to": "all"})],
     )
 
@@ -101,8 +104,9 @@ def size(c: Context) -> Iterator[Hit]:
     if not words:
         words, ways = _scaled(found, wanted, within)
     yield Hit(
-        f"{what} measures {found[0]:.1f} × {found[1]:.1f} mm; {asked} mm was ordered.{words}", _off(found, wanted),
-        where=[c.outer_cut if c.outer_cut and what == names[0] else c.page.boxes.trim], proposes=ways,
+        f"{what} measures {found[0]:.1f} × {found[1]:.1f} mm; {asked} mm was ordered.{words}",
+        measured=_off(found, wanted), where=[c.outer_cut if c.outer_cut and what == names[0] else c.page.boxes.trim],
+        proposes=ways
     )
 
 

@@ -28,8 +28,8 @@ def mixed(c: Context) -> Iterator[Hit]:
             yield Hit(
                 f"Layer “{c.artwork.layers[layer].name}” holds {' and '.join(listed)}. "
                 "They cannot be hidden apart from each other.",
-                len(found), len(found), c.places(lines_there), subject=c.artwork.layers[layer].name,
-                limit=1, unit="kinds",
+                measured=len(found), count=len(found), where=c.places(lines_there),
+                subject=c.artwork.layers[layer].name, limit=1, unit="kinds"
             )
 
 
@@ -45,5 +45,5 @@ def hidden_art(c: Context) -> Iterator[Hit]:
             on = f" on {', '.join(f'“{name}”' for name in names)}" if names else ""
             yield Hit(
                 f"{len(found)} object{'s' if len(found) > 1 else ''} of the art{on} {words}.",
-                len(found), len(found), [c.place(o) for o in found[:MOST_PLACES]], subject=words,
+                measured=len(found), count=len(found), where=[c.place(o) for o in found[:MOST_PLACES]], subject=words,
             )

@@ -208,6 +208,6 @@ def _clear(pdf: pikepdf.Pdf, picture: Any, tolerance: float) -> bool:
 
 
 register(Mend(
-    "clear-ground", "Make the plain ground clear", ("image.ground",), frozenset([Facet.ART, Facet.LOOK]),
-    (TOLERANCE,), _say, _do, safe=False, order=107,
+    id="clear-ground", label="Make the plain ground clear", answers=("image.ground",),
+    touches=frozenset([Facet.ART, Facet.LOOK]), settings=(TOLERANCE,), say=_say, do=_do, safe=False, order=107
 ))

@@ -40,6 +40,7 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "drop-active", "Take out what is active", ("file.active",),
-    frozenset([Facet.FILE, Facet.ART, Facet.PAINT, Facet.LAYERS]), (), _say, _do, order=2, removes=True,
+    id="drop-active", label="Take out what is active", answers=("file.active",),
+    touches=frozenset([Facet.FILE, Facet.ART, Facet.PAINT, Facet.LAYERS]), settings=(), say=_say, do=_do, order=2,
+    removes=True
 ))

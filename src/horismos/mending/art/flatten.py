@@ -315,6 +315,7 @@ def _prove(before: MendContext, difference: Difference) -> None:
 
 
 register(Mend(
-    "flatten", "Flatten the art", ("art.transparency",), frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), (PPI,), _say,
-    _do, _prove, safe=False, order=125,
+    id="flatten", label="Flatten the art", answers=("art.transparency",),
+    touches=frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), settings=(PPI,), say=_say, do=_do, prove=_prove,
+    safe=False, order=125
 ))

@@ -126,14 +126,14 @@ def _looks_alike(before: MendContext, difference: Difference) -> None:
 
 
 register(Mend(
-    "text-to-outlines", "Outline the text", ("text.live",), TOUCHES, (), _say_texts, _do_texts, _looks_alike,
-    safe=False, order=120, removes=True,
+    id="text-to-outlines", label="Outline the text", answers=("text.live",), touches=TOUCHES, settings=(),
+    say=_say_texts, do=_do_texts, prove=_looks_alike, safe=False, order=120, removes=True
 ))
 register(Mend(
-    "line-text-to-outlines", "Outline the text of the {role}", ("line.text",),
-    frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.ART]), (ROLE,),
-    lambda before: _say_texts(before, True), lambda before, pdf: _do_texts(before, pdf, True), _looks_alike,
-    safe=False, order=9, reveals=True, removes=True,
+    id="line-text-to-outlines", label="Outline the text of the {role}", answers=("line.text",),
+    touches=frozenset([Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.ART]), settings=(ROLE,),
+    say=lambda before: _say_texts(before, True), do=lambda before, pdf: _do_texts(before, pdf, True),
+    prove=_looks_alike, safe=False, order=9, reveals=True, removes=True
 ))
 
 
@@ -254,6 +254,6 @@ def _outlines_in(page: Page, later: Page, strokes: set[int]) -> Iterator[tuple[P
 
 
 register(Mend(
-    "strokes-to-outlines", "Outline the strokes", ("stroke.live",), TOUCHES, (), _say_strokes, _do_strokes,
-    _covers_alike, safe=False, order=121,
+    id="strokes-to-outlines", label="Outline the strokes", answers=("stroke.live",), touches=TOUCHES, settings=(),
+    say=_say_strokes, do=_do_strokes, prove=_covers_alike, safe=False, order=121
 ))

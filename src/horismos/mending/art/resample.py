@@ -86,6 +86,6 @@ def _reduce(pdf: pikepdf.Pdf, obj: Any, share: float) -> bool:
 
 
 register(Mend(
-    "resample", "Leave {ppi:g} ppi of pictures", ("image.excess",), frozenset([Facet.ART, Facet.LOOK]), (PPI,), _say,
-    _do, safe=False, order=130,
+    id="resample", label="Leave {ppi:g} ppi of pictures", answers=("image.excess",),
+    touches=frozenset([Facet.ART, Facet.LOOK]), settings=(PPI,), say=_say, do=_do, safe=False, order=130
 ))

@@ -97,6 +97,7 @@ def _prove(before: MendContext, difference: Difference) -> None:
 
 
 register(Mend(
-    "take-out", "Take it out", (), frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), (AT, WHICH, PAGE), _say,
-    _do, _prove, safe=False, order=73, repeats=True, removes=True, reveals=True,
+    id="take-out", label="Take it out", answers=(), touches=frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]),
+    settings=(AT, WHICH, PAGE), say=_say, do=_do, prove=_prove, safe=False, order=73, repeats=True, removes=True,
+    reveals=True
 ))

@@ -64,7 +64,10 @@ def _blackening(
             if edits:
                 edit_page(pdf, page, edits, {})
 
-    return register(Mend(id, label, answers, TOUCHES, settings, say, do, order=order, safe=False))
+    return register(Mend(
+        id=id, label=label, answers=answers, touches=TOUCHES, settings=settings, say=say, do=do, order=order,
+        safe=False
+    ))
 
 
 def _wanted(before: MendContext, page: Page, tint: Tint) -> dict[int, tuple[bytes, bytes]]:

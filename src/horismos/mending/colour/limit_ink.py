@@ -203,6 +203,7 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "limit-ink", "Limit the ink to {limit_percent:g} %", ("ink.load",),
-    frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), (LIMIT,), _say, _do, _prove, _offer, safe=False, order=115,
+    id="limit-ink", label="Limit the ink to {limit_percent:g} %", answers=("ink.load",),
+    touches=frozenset([Facet.ART, Facet.LOOK, Facet.NAMES]), settings=(LIMIT,), say=_say, do=_do, prove=_prove,
+    offer=_offer, safe=False, order=115
 ))

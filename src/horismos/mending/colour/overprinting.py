@@ -58,7 +58,9 @@ def _overprinting(
         for page in before.artwork.pages:
             _set(before, pdf, page, found(before)[page.number])
 
-    return register(Mend(id, label, answers, TOUCHES, (), say, do, order=order, safe=safe))
+    return register(Mend(
+        id=id, label=label, answers=answers, touches=TOUCHES, settings=(), say=say, do=do, order=order, safe=safe
+    ))
 
 
 def _set(before: MendContext, pdf: pikepdf.Pdf, page: Page, wanted: Wanted) -> None:

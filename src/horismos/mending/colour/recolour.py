@@ -101,8 +101,8 @@ def _space(pdf: pikepdf.Pdf, ink: str) -> Any:
 
 
 register(Mend(
-    "recolour", "Draw it in {to}", ("ink.unknown",), TOUCHES, SETTINGS, _say, _do,
-    offer=lambda mend, finding: (), safe=False, order=112,
+    id="recolour", label="Draw it in {to}", answers=("ink.unknown",), touches=TOUCHES, settings=SETTINGS, say=_say,
+    do=_do, offer=lambda mend, finding: (), safe=False, order=112
 ))
 
 
@@ -152,6 +152,6 @@ def _offer_process(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]
 
 
 register(Mend(
-    "spot-to-process", "Print {ink} in process inks", ("ink.unknown",), TOUCHES, (INK,), _say_process, _do_process,
-    offer=_offer_process, safe=False, order=111,
+    id="spot-to-process", label="Print {ink} in process inks", answers=("ink.unknown",), touches=TOUCHES,
+    settings=(INK,), say=_say_process, do=_do_process, offer=_offer_process, safe=False, order=111
 ))

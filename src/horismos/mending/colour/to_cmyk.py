@@ -152,6 +152,7 @@ def _signed(samples: NDArray[np.uint8], space: Any) -> NDArray[np.uint8]:
 
 
 register(Mend(
-    "to-cmyk", "Convert to CMYK", ("ink.rgb",), frozenset([Facet.ART, Facet.NAMES, Facet.LOOK]), (INTENT, PROFILE),
-    _say, _do, safe=False, order=110,
+    id="to-cmyk", label="Convert to CMYK", answers=("ink.rgb",),
+    touches=frozenset([Facet.ART, Facet.NAMES, Facet.LOOK]), settings=(INTENT, PROFILE), say=_say, do=_do, safe=False,
+    order=110
 ))

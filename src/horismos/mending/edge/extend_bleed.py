@@ -227,7 +227,7 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "extend-bleed", "Extend the bleed to {distance_mm:g} mm", ("edge.bleed",),
-    frozenset([Facet.ART, Facet.LOOK, Facet.NAMES, Facet.BOXES]), (DISTANCE, HOW), _say, _do, offer=_offer,
-    safe=False, order=90,
+    id="extend-bleed", label="Extend the bleed to {distance_mm:g} mm", answers=("edge.bleed",),
+    touches=frozenset([Facet.ART, Facet.LOOK, Facet.NAMES, Facet.BOXES]), settings=(DISTANCE, HOW), say=_say, do=_do,
+    offer=_offer, safe=False, order=90
 ))

@@ -97,7 +97,7 @@ MOST_OFFERED_MM = 5.0
 MITRED = 6.0
 """[ours] a corner of a little less than 20° moves six times as far as its sides."""
 register(Mend(
-    "pull-in", "Move the {role} inwards by {distance_mm:g} mm", ("edge.bleed", "edge.risk"),
-    frozenset([Facet.GEOMETRY]), (ROLE, DISTANCE), _say, _do, _prove, offer=_offer, safe=False,
-    order=95, repeats=True, reveals=True,
+    id="pull-in", label="Move the {role} inwards by {distance_mm:g} mm", answers=("edge.bleed", "edge.risk"),
+    touches=frozenset([Facet.GEOMETRY]), settings=(ROLE, DISTANCE), say=_say, do=_do, prove=_prove, offer=_offer,
+    safe=False, order=95, repeats=True, reveals=True
 ))

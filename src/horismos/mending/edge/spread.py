@@ -199,6 +199,7 @@ def _offer(mend: Mend, finding: Finding) -> Iterator[Mapping[str, Value]]:
 
 
 register(Mend(
-    "spread", "Spread the art {distance_mm:g} mm under the cut", ("edge.bleed", "edge.risk"),
-    frozenset([Facet.ART, Facet.LOOK, Facet.BOXES]), (DISTANCE,), _say, _do, offer=_offer, safe=False, order=89,
+    id="spread", label="Spread the art {distance_mm:g} mm under the cut", answers=("edge.bleed", "edge.risk"),
+    touches=frozenset([Facet.ART, Facet.LOOK, Facet.BOXES]), settings=(DISTANCE,), say=_say, do=_do, offer=_offer,
+    safe=False, order=89
 ))

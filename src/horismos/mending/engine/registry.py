@@ -158,7 +158,7 @@ def by_proposal(mend: "Mend", finding: Finding) -> Iterable[Mapping[str, Value]]
     return finding.proposed(mend.id)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mend:
     """A mend.
 

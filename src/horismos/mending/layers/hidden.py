@@ -66,12 +66,12 @@ def _show(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 TOUCHES = frozenset([Facet.ART, Facet.LAYERS, Facet.LOOK, Facet.NAMES])
 register(Mend(
-    "drop-hidden", "Drop hidden art", ("layer.hidden-art",), TOUCHES, (),
-    lambda before: _said(before, "Takes {objects} out of the art. What is seen and printed stays as it is."), _drop,
-    safe=False, order=72, removes=True,
+    id="drop-hidden", label="Drop hidden art", answers=("layer.hidden-art",), touches=TOUCHES, settings=(),
+    say=lambda before: _said(before, "Takes {objects} out of the art. What is seen and printed stays as it is."),
+    do=_drop, safe=False, order=72, removes=True
 ))
 register(Mend(
-    "show-hidden", "Show hidden art", ("layer.hidden-art",), TOUCHES, (),
-    lambda before: _said(before, "Shows and prints {objects} of the art by switching their layers on."), _show,
+    id="show-hidden", label="Show hidden art", answers=("layer.hidden-art",), touches=TOUCHES, settings=(),
+    say=lambda before: _said(before, "Shows and prints {objects} of the art by switching their layers on."), do=_show,
     safe=False, order=71, reveals=True,
 ))

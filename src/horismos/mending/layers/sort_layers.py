@@ -60,6 +60,7 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "sort-layers", "Sort into layers", ("layer.mixed",),
-    frozenset([Facet.LAYERS, Facet.PAINT, Facet.GEOMETRY]), (), _say, _do, stays, order=70,
+    id="sort-layers", label="Sort into layers", answers=("layer.mixed",),
+    touches=frozenset([Facet.LAYERS, Facet.PAINT, Facet.GEOMETRY]), settings=(), say=_say, do=_do, prove=stays,
+    order=70
 ))

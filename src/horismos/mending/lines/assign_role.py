@@ -163,7 +163,7 @@ def to_remember(step: Step) -> tuple[str, str] | None:
 
 
 register(Mend(
-    "assign-role", "Make {what} the {role}", ("line.missing", "line.none", "ink.unknown"),
-    frozenset([Facet.PAINT, Facet.NAMES, Facet.ART, Facet.GEOMETRY, Facet.LOOK]), SETTINGS, _say, _do,
-    offer=_offer, safe=False, order=8, reveals=True, settled=_settled,
+    id="assign-role", label="Make {what} the {role}", answers=("line.missing", "line.none", "ink.unknown"),
+    touches=frozenset([Facet.PAINT, Facet.NAMES, Facet.ART, Facet.GEOMETRY, Facet.LOOK]), settings=SETTINGS, say=_say,
+    do=_do, offer=_offer, safe=False, order=8, reveals=True, settled=_settled
 ))

@@ -62,6 +62,6 @@ def _prove(before: MendContext, difference: Difference) -> None:
 
 
 register(Mend(
-    "close-line", "Close the {role}", ("line.open",), frozenset([Facet.GEOMETRY]), (ROLE, GAP), _say, _do, _prove,
-    order=30,
+    id="close-line", label="Close the {role}", answers=("line.open",), touches=frozenset([Facet.GEOMETRY]),
+    settings=(ROLE, GAP), say=_say, do=_do, prove=_prove, order=30
 ))

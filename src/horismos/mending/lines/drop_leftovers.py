@@ -75,6 +75,6 @@ def _label(values: Mapping[str, Any]) -> str:
 
 
 register(Mend(
-    "drop-leftovers", _label, ("line.leftover",),
-    frozenset([Facet.GEOMETRY]), (ROLE, AREA, AT), _say, _do, _prove, safe=False, order=50,
+    id="drop-leftovers", label=_label, answers=("line.leftover",), touches=frozenset([Facet.GEOMETRY]),
+    settings=(ROLE, AREA, AT), say=_say, do=_do, prove=_prove, safe=False, order=50
 ))

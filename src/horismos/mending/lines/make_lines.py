@@ -194,9 +194,10 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "make-lines", "Make {made}", ("line.missing",),
-    frozenset([
+    id="make-lines", label="Make {made}", answers=("line.missing",),
+    touches=frozenset([
         Facet.GEOMETRY, Facet.PAINT, Facet.LAYERS, Facet.NAMES, Facet.BOXES, Facet.ART, Facet.LOOK,
-    ]), (MAKE, PAGE), _say, _do, _prove, offer=_offer, safe=False, order=60, repeats=True, reveals=True,
-    on_card="Finds the outline of the art and makes it a line there. The Lines station shows it first.",
+    ]),
+    settings=(MAKE, PAGE), say=_say, do=_do, prove=_prove, offer=_offer, safe=False, order=60, repeats=True,
+    reveals=True, on_card="Finds the outline of the art and makes it a line there. The Lines station shows it first."
 ))

@@ -48,7 +48,10 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "merge-inks", "Merge {ink} into {to}", ("ink.same-role",), frozenset([Facet.NAMES, Facet.ART, Facet.LOOK]),
-    (Setting("ink", SettingKind.NAME, "The ink that goes"), Setting("to", SettingKind.NAME, "The ink that stays")),
-    _say, _do, offer=_offer, order=11, safe=False, reveals=True,
+    id="merge-inks", label="Merge {ink} into {to}", answers=("ink.same-role",),
+    touches=frozenset([Facet.NAMES, Facet.ART, Facet.LOOK]),
+    settings=(
+        Setting("ink", SettingKind.NAME, "The ink that goes"), Setting("to", SettingKind.NAME, "The ink that stays"),
+    ),
+    say=_say, do=_do, offer=_offer, order=11, safe=False, reveals=True,
 ))

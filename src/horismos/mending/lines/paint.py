@@ -121,8 +121,8 @@ def line_mend(
         return MendSummary(words.format(lines=plural(len(found), "line")), counted_by_role(found))
 
     return register(Mend(
-        id, label, answers, touches, (ROLE,), say, lambda before, pdf: do(before, pdf, wanting(before)), prove,
-        order=order, reveals=reveals,
+        id=id, label=label, answers=answers, touches=touches, settings=(ROLE,), say=say,
+        do=lambda before, pdf: do(before, pdf, wanting(before)), prove=prove, order=order, reveals=reveals
     ))
 
 

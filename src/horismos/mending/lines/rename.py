@@ -79,7 +79,8 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "rename", "Rename to {to}", ("ink.near-name", "ink.same-role"), frozenset([Facet.NAMES, Facet.ART]),
-    (Setting("ink", SettingKind.NAME, "The ink's name"), Setting("to", SettingKind.NAME, "Its new name")),
-    _say, _do, offer=_offer, order=10, reveals=True,
+    id="rename", label="Rename to {to}", answers=("ink.near-name", "ink.same-role"),
+    touches=frozenset([Facet.NAMES, Facet.ART]),
+    settings=(Setting("ink", SettingKind.NAME, "The ink's name"), Setting("to", SettingKind.NAME, "Its new name")),
+    say=_say, do=_do, offer=_offer, order=10, reveals=True
 ))

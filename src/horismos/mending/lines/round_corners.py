@@ -31,7 +31,7 @@ def _find(before: MendContext) -> Reshaping:
             if not turns:
                 continue
             wide = radius * MARGIN
-            new = offset(outline.contour, -wide, 2 * wide, -wide, within_mm=WITHIN_MM)
+            new = offset(outline.contour, -wide, 2 * wide, -wide, tolerance_mm=WITHIN_MM)
             if new is None:
                 made.count("left")
                 continue

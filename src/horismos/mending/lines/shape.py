@@ -108,5 +108,6 @@ def shape_mend(
 
     touches = frozenset([Facet.GEOMETRY, *([Facet.PAINT] if as_strokes else [])])
     return register(Mend(
-        id, label, answers, touches, (ROLE, *settings), say, do, prove, safe=safe, order=order,
+        id=id, label=label, answers=answers, touches=touches, settings=(ROLE, *settings), say=say, do=do, prove=prove,
+        safe=safe, order=order
     ))

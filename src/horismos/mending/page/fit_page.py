@@ -73,6 +73,6 @@ def _label(values: Mapping[str, Any]) -> str:
 
 
 register(Mend(
-    "fit-page", _label, ("page.size", "page.beyond"), EVERYTHING_MOVES, (TO,), _say, _do,
-    offer=by_proposal, safe=False, order=3, reveals=True,
+    id="fit-page", label=_label, answers=("page.size", "page.beyond"), touches=EVERYTHING_MOVES, settings=(TO,),
+    say=_say, do=_do, offer=by_proposal, safe=False, order=3, reveals=True
 ))

@@ -35,6 +35,6 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "mirror", "Mirror art, white and lines", (), EVERYTHING_MOVES, (), _say, _do, safe=False, order=6, repeats=True,
-    reveals=True,
+    id="mirror", label="Mirror art, white and lines", answers=(), touches=EVERYTHING_MOVES, settings=(), say=_say,
+    do=_do, safe=False, order=6, repeats=True, reveals=True
 ))

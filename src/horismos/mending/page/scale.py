@@ -99,6 +99,6 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "scale", _label, ("page.size",), EVERYTHING_MOVES, (RATIO, TO), _say, _do, offer=by_proposal, safe=False,
-    order=4, repeats=True, reveals=True,
+    id="scale", label=_label, answers=("page.size",), touches=EVERYTHING_MOVES, settings=(RATIO, TO), say=_say, do=_do,
+    offer=by_proposal, safe=False, order=4, repeats=True, reveals=True
 ))

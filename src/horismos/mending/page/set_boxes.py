@@ -57,7 +57,7 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "set-boxes", "State trim and bleed box", ("page.boxes",),
-    frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART, Facet.LOOK]), (BLEED,), _say, _do, safe=False, order=3,
-    reveals=True,
+    id="set-boxes", label="State trim and bleed box", answers=("page.boxes",),
+    touches=frozenset([Facet.BOXES, Facet.GEOMETRY, Facet.ART, Facet.LOOK]), settings=(BLEED,), say=_say, do=_do,
+    safe=False, order=3, reveals=True
 ))

@@ -37,6 +37,6 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "turn", "Turn by {degrees}°", ("page.size",), EVERYTHING_MOVES, (DEGREES,), _say, _do, offer=by_proposal,
-    safe=False, order=5, repeats=True, reveals=True,
+    id="turn", label="Turn by {degrees}°", answers=("page.size",), touches=EVERYTHING_MOVES, settings=(DEGREES,),
+    say=_say, do=_do, offer=by_proposal, safe=False, order=5, repeats=True, reveals=True
 ))

@@ -166,7 +166,7 @@ def _offer(mend: Mend, finding: Finding) -> Iterable[Mapping[str, Value]]:
 
 
 register(Mend(
-    "build-white", "Make white {where}", ("white.missing",),
-    frozenset([Facet.ART, Facet.NAMES, Facet.LOOK, Facet.LAYERS]), SETTINGS, _say, _do, offer=_offer, safe=False,
-    order=104, reveals=True,
+    id="build-white", label="Make white {where}", answers=("white.missing",),
+    touches=frozenset([Facet.ART, Facet.NAMES, Facet.LOOK, Facet.LAYERS]), settings=SETTINGS, say=_say, do=_do,
+    offer=_offer, safe=False, order=104, reveals=True
 ))

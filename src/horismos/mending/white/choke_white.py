@@ -124,6 +124,6 @@ def _do(before: MendContext, pdf: pikepdf.Pdf) -> None:
 
 
 register(Mend(
-    "choke-white", "Pull the white in by {choke_mm:g} mm", ("white.choke",), frozenset([Facet.ART, Facet.LOOK]),
-    (CHOKE,), _say, _do, safe=False, order=105,
+    id="choke-white", label="Pull the white in by {choke_mm:g} mm", answers=("white.choke",),
+    touches=frozenset([Facet.ART, Facet.LOOK]), settings=(CHOKE,), say=_say, do=_do, safe=False, order=105
 ))

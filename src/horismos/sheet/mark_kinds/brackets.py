@@ -39,8 +39,9 @@ def _reach_outwards(style: MarkStyle, between: bool) -> tuple[float, float]:
 
 
 INWARDS = register(MarkKind(
-    "bracket-in", "brackets opening inwards", "arms", _strokes, lambda mark: (), _box, _inked, _reach_inwards,
-    lambda arm, weight: 2 * arm * weight - weight * weight, Arms.CORNER, opens=1, least_arm=2,
+    id="bracket-in", words="brackets opening inwards", size_words="arms", strokes=_strokes, fills=lambda mark: (),
+    box=_box, inked=_inked, reach=_reach_inwards, area=lambda arm, weight: 2 * arm * weight - weight * weight,
+    arms=Arms.CORNER, opens=1, least_arm=2
 ))
 register(replace(
     INWARDS, id="bracket-out", words="brackets opening outwards", reach=_reach_outwards, opens=-1,

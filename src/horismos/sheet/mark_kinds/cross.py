@@ -26,6 +26,6 @@ def _reach(style: MarkStyle, between: bool) -> tuple[float, float]:
 
 
 register(MarkKind(
-    "cross", "crosses", "arms", _strokes, lambda mark: (), _box, _inked, _reach,
-    lambda arm, weight: 4 * arm * weight - weight * weight, Arms.CROSSED,
+    id="cross", words="crosses", size_words="arms", strokes=_strokes, fills=lambda mark: (), box=_box, inked=_inked,
+    reach=_reach, area=lambda arm, weight: 4 * arm * weight - weight * weight, arms=Arms.CROSSED
 ))

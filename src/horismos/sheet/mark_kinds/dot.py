@@ -12,6 +12,8 @@ def _reach(style: MarkStyle, between: bool) -> tuple[float, float]:
 
 
 register(MarkKind(
-    "dot", "dots", "across", lambda mark: (), lambda mark: (circle(mark.x_mm, mark.y_mm, mark.arm_mm / 2),), all_of_it,
-    lambda mark: (all_of_it(mark),), _reach, lambda arm, weight: math.pi * arm * arm / 4, stroked=False,
+    id="dot", words="dots", size_words="across", strokes=lambda mark: (),
+    fills=lambda mark: (circle(mark.x_mm, mark.y_mm, mark.arm_mm / 2),), box=all_of_it,
+    inked=lambda mark: (all_of_it(mark),), reach=_reach, area=lambda arm, weight: math.pi * arm * arm / 4,
+    stroked=False
 ))

@@ -33,7 +33,7 @@ class Probe:
     dark: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MarkKind:
     """What a mark looks like, what it takes, and how a camera finds it; the functions are given a mark, in mm.
 

@@ -30,6 +30,7 @@ def _probes(arm: float, weight: float) -> tuple[Probe, ...]:
 
 
 register(MarkKind(
-    "ring", "rings with a dot", "across", _strokes, _fills, all_of_it, lambda mark: (all_of_it(mark),), _reach,
-    lambda arm, weight: math.pi * weight * (arm - weight), least_arm=LEAST_ARM, probes=_probes,
+    id="ring", words="rings with a dot", size_words="across", strokes=_strokes, fills=_fills, box=all_of_it,
+    inked=lambda mark: (all_of_it(mark),), reach=_reach, area=lambda arm, weight: math.pi * weight * (arm - weight),
+    least_arm=LEAST_ARM, probes=_probes
 ))

@@ -10,6 +10,7 @@ def _reach(style: MarkStyle, between: bool) -> tuple[float, float]:
 
 
 register(MarkKind(
-    "square", "squares", "side", lambda mark: (), lambda mark: (rectangle(*all_of_it(mark)),), all_of_it,
-    lambda mark: (all_of_it(mark),), _reach, lambda arm, weight: arm * arm, stroked=False,
+    id="square", words="squares", size_words="side", strokes=lambda mark: (),
+    fills=lambda mark: (rectangle(*all_of_it(mark)),), box=all_of_it, inked=lambda mark: (all_of_it(mark),),
+    reach=_reach, area=lambda arm, weight: arm * arm, stroked=False
 ))

@@ -63,7 +63,7 @@ class NameBeside:
     spelling: tuple[Run, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FindingShown:
     """A finding on its card. ``decision`` holds, ``before`` held until the finding changed."""
 
@@ -120,16 +120,18 @@ def mend_shown(step: Step, says: str = "") -> MendShown:
 
 def _shown(finding: Finding, mends: tuple[MendShown, ...]) -> FindingShown:
     return FindingShown(
-        finding.id, finding.key, finding.severity.value, finding.page, finding.subject, finding.message, finding.detail,
-        None if finding.measured is None else round(finding.measured, 3), finding.limit, finding.unit, finding.count,
-        tuple(tuple(round(v, 3) for v in box) for box in finding.where), finding.carried, mends,
+        id=finding.id, key=finding.key, severity=finding.severity.value, page=finding.page, subject=finding.subject,
+        message=finding.message, detail=finding.detail,
+        measured=None if finding.measured is None else round(finding.measured, 3), limit=finding.limit,
+        unit=finding.unit, count=finding.count, where=tuple(tuple(round(v, 3) for v in box) for box in finding.where),
+        carried=finding.carried, mends=mends,
         candidates=tuple(
             CandidateShown(one.words, one.why, one.by, one.value if isinstance(one.value, str) else list(one.value))
             for one in finding.candidates
         ),
         names=tuple(
             NameBeside(ink, wanted, spelling(ink, wanted)) for ink in finding.inks for wanted in finding.wanted
-        ),
+        )
     )
 
 

@@ -33,7 +33,7 @@ class CopyShown:
     sheet: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LayoutShown:
     """How copies are to lie; the fields as ``Layout`` has them."""
 

@@ -12,7 +12,7 @@ __all__ = ["InnerShown", "MadeLineShown", "MakingShown", "making_shown"]
 FLATTEN_MM = 0.02
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MadeLineShown:
     """One contour: which of the make's lines it is of, from 0; path data in mm; nodes with their handles for editing.
 
@@ -72,10 +72,11 @@ def making_shown(made: Made, wanted: Make, with_nodes: bool) -> MakingShown:
 def _line(line: MadeLine, with_nodes: bool) -> MadeLineShown:
     contour, pattern = line.contour, line.pattern
     return MadeLineShown(
-        line.wanted, line.role.value, line.inner, contour.closed, svg_path([contour]),
-        _cuts(line) if pattern else "", _nodes(line) if with_nodes else (), contour.node_count,
-        round(length(contour), 2), round(abs(signed_area(contour)), 2) if contour.closed else 0.0,
-        pattern.cuts if pattern else 0, pattern.ties if pattern else 0, round(pattern.holding, 4) if pattern else 0.0,
+        line=line.wanted, role=line.role.value, inner=line.inner, closed=contour.closed, path=svg_path([contour]),
+        cut=_cuts(line) if pattern else "", nodes=_nodes(line) if with_nodes else (), node_count=contour.node_count,
+        length_mm=round(length(contour), 2), area_mm2=round(abs(signed_area(contour)), 2) if contour.closed else 0.0,
+        cuts=pattern.cuts if pattern else 0, ties=pattern.ties if pattern else 0,
+        holding=round(pattern.holding, 4) if pattern else 0.0
     )
 
 

@@ -77,7 +77,7 @@ class Measured:
     box_mm: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PageSeen:
     """What the stage shows of a page; lengths in mm, boxes as x0, y0, x1, y1 from the trim's lower left.
 
@@ -111,14 +111,15 @@ def page_seen(case: Case) -> PageSeen:
         key = (line.role.value if line.role else UNCLEAR, line.ink, not line.object.state.visible, line in made)
         paths.setdefault(key, []).append(svg_path(line.contours))
     return PageSeen(
-        held.size_mm, held.media_box_mm, mm(case.page.boxes.crop), held.bleed_box_mm, held.trim_box_mm,
-        len(case.artwork.pages), tuple(_ink(case, ink) for ink in held.inks),
-        tuple(
+        size_mm=held.size_mm, media_box_mm=held.media_box_mm, crop_box_mm=mm(case.page.boxes.crop),
+        bleed_box_mm=held.bleed_box_mm, trim_box_mm=held.trim_box_mm, pages=len(case.artwork.pages),
+        inks=tuple(_ink(case, ink) for ink in held.inks),
+        lines=tuple(
             LinesSeen(r.role, r.ink, r.layer, r.contours, r.closed_contours, r.nodes, r.length_mm) for r in held.lines
         ),
-        tuple(DrawnLine(role, "".join(of), ink, *whether) for (role, ink, *whether), of in paths.items()),
-        _layers(case, held.layers), held.objects_on_no_layer, held.annotations, _made(case), _measured(case),
-        _rectangles(case),
+        drawn=tuple(DrawnLine(role, "".join(of), ink, *whether) for (role, ink, *whether), of in paths.items()),
+        layers=_layers(case, held.layers), objects_on_no_layer=held.objects_on_no_layer, annotations=held.annotations,
+        made=_made(case), measured=_measured(case), rectangles=_rectangles(case)
     )
 
 

@@ -31,7 +31,7 @@ MOST_STROKES, MOST_POINTS = 600, 60_000
 """[ours] strokes whose ways are drawn; of more the figures alone are told."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ToolShown:
     """A tool setting as ``cutting.Tool`` has it; None for force and speed where they are left to the machine."""
 
@@ -113,7 +113,7 @@ class ItemShown:
     left_out: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SheetShown:
     """A sheet: its measures in mm, where the copies lie and what is cut; or why it cannot be laid out.
 
@@ -162,7 +162,7 @@ class SheetShown:
     left: int = 0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OperationShown:
     """One tool over the whole sheet; lengths in mm, time in seconds.
 
@@ -233,7 +233,7 @@ def _bare(case: Case, refused: str) -> SheetShown:
     length = on.length_mm if on.length_mm is not None else BARE_ROLL_MM
     x0, y0, x1, _ = usable_box(on, cutter)
     return SheetShown(
-        refused, width_mm=on.width_mm, length_mm=length, side_margin_mm=cutter.side_margin_mm,
+        error=refused, width_mm=on.width_mm, length_mm=length, side_margin_mm=cutter.side_margin_mm,
         leader_mm=cutter.leader_mm, trailer_mm=cutter.trailer_mm, head_mm=cutter.head_mm, feed_mm=cutter.feed_mm,
         roller=cutter.rollers_mm, room=(x0, y0, x1, length - cutter.trailer_mm), endless=on.length_mm is None,
         makes=case.layout.makes.value, count=0,
@@ -245,17 +245,19 @@ def _sheet(planned: Planned, one: PlannedSheet) -> SheetShown:
     numbers = {id(item.piece): i for i, item in enumerate(planned.items)}
     top = sheet.length_mm - cutter.trailer_mm
     return SheetShown(
-        "", one.number, one.count, sheet.material.width_mm, sheet.length_mm, grid.columns if grid else 0,
-        grid.rows if grid else 0, sheet.gap_mm, grid.turned if grid else False, sheet.waste, cutter.side_margin_mm,
-        cutter.leader_mm, cutter.trailer_mm, cutter.head_mm, cutter.feed_mm, cutter.rollers_mm,
-        (*planned.room[:3], min(planned.room[3], top)), sheet.material.length_mm is None,
-        tuple(_item(sheet, item) for item in planned.items), tuple(copy.matrix for copy in sheet.placements),
-        tuple(numbers[id(copy.piece)] for copy in sheet.placements) if len(planned.items) > 1 else (),
-        tuple(map(MarkShown.of, sheet.marks)), sheet.bar or (), sheet.code.text if sheet.code else "",
-        _code_path(sheet), sheet.mirrored, sheet.makes.value, tuple(layer.value for layer in sheet.inks),
-        sheet.frame or (), tuple(sorted({n for c in sheet.clashes for n in (c.first, c.second)})), planned.placed_of,
-        planned.rows_mm, _misplacement(one), one.notes,
-        sum(planned.left),
+        error="", number=one.number, count=one.count, width_mm=sheet.material.width_mm, length_mm=sheet.length_mm,
+        columns=grid.columns if grid else 0, rows=grid.rows if grid else 0, gap_mm=sheet.gap_mm,
+        turned=grid.turned if grid else False, waste=sheet.waste, side_margin_mm=cutter.side_margin_mm,
+        leader_mm=cutter.leader_mm, trailer_mm=cutter.trailer_mm, head_mm=cutter.head_mm, feed_mm=cutter.feed_mm,
+        roller=cutter.rollers_mm, room=(*planned.room[:3], min(planned.room[3], top)),
+        endless=sheet.material.length_mm is None, items=tuple(_item(sheet, item) for item in planned.items),
+        placements=tuple(copy.matrix for copy in sheet.placements),
+        item_of=tuple(numbers[id(copy.piece)] for copy in sheet.placements) if len(planned.items) > 1 else (),
+        marks=tuple(map(MarkShown.of, sheet.marks)), bar=sheet.bar or (), code=sheet.code.text if sheet.code else "",
+        code_path=_code_path(sheet), mirrored=sheet.mirrored, makes=sheet.makes.value,
+        inks=tuple(layer.value for layer in sheet.inks), frame=sheet.frame or (),
+        clashes=tuple(sorted({n for c in sheet.clashes for n in (c.first, c.second)})), placed_of=planned.placed_of,
+        rows_mm=planned.rows_mm, misplacement=_misplacement(one), notes=one.notes, left=sum(planned.left)
     )
 
 
@@ -321,9 +323,9 @@ def _operation(op: Operation, plan: CutPlan) -> OperationShown:
     firsts = {number: stroke for number, stroke in reversed(list(zip(op.of, op.strokes, strict=True)))}
     begins = [tuple(firsts[n].tip[0].round(2).tolist()) for n in sorted(firsts)] if few else []
     return OperationShown(
-        op.role, ToolShown.of(op.tool), len(op.contours), len(op.strokes), op.cut_mm, op.travel_mm, op.time_s,
-        op.mirrored, op.aligning, op.words, path, tip, tuple(begins),
-        _times(op, plan) if few else (),
+        role=op.role, tool=ToolShown.of(op.tool), contours=len(op.contours), strokes=len(op.strokes), cut_mm=op.cut_mm,
+        travel_mm=op.travel_mm, time_s=op.time_s, mirrored=op.mirrored, aligning=op.aligning, words=op.words,
+        holder=path, tip=tip, begins=tuple(begins), times=_times(op, plan) if few else ()
     )
 
 

@@ -59,7 +59,7 @@ def drawn_shown(drawn: Iterable[Drawn]) -> tuple[DrawnShown, ...]:
     return tuple(DrawnShown(d.key, d.by, d.words, _path(d.area), round(float(d.area.area), 1)) for d in drawn)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LayerShown:
     """A layer, from the top and from 0: its fabric as path data in mm, and its cut job, which is the ``cut_as``-th.
 
@@ -173,9 +173,11 @@ def _path(area: shapely.Geometry) -> str:
 def _layer(cut: LayerCut) -> LayerShown:
     layer = cut.laid.layer
     return LayerShown(
-        cut.laid.number, layer.name, layer.cloth.title, layer.looks, thread_of(cut.laid), _path(cut.laid.area),
-        len(cut.laid.contours), round(cut.plan.cut_mm, 1), round(float(cut.laid.area.area), 1), cut.cut_as, cut.lay,
-        cut.tool.sent_gf, cut.own_um, round(cut.reaches_um, 1), cut.outcome, round(cut.plan.time_s, 1),
+        number=cut.laid.number, name=layer.name, fabric=layer.cloth.title, colour=layer.looks,
+        thread=thread_of(cut.laid), path=_path(cut.laid.area), contours=len(cut.laid.contours),
+        cut_mm=round(cut.plan.cut_mm, 1), area_mm2=round(float(cut.laid.area.area), 1), cut_as=cut.cut_as, lay=cut.lay,
+        force_gf=cut.tool.sent_gf, own_um=cut.own_um, reaches_um=round(cut.reaches_um, 1), outcome=cut.outcome,
+        time_s=round(cut.plan.time_s, 1)
     )
 
 

@@ -87,7 +87,7 @@ def take_in(content: Content, arrival: Arrival, page_number: int, tell: Tell) ->
     taken, artwork = found.taken, found.artwork
     sha256 = hashlib.sha256(taken.pdf).hexdigest()
     remember(sha256, artwork)
-    case = Case(artwork, found.suggestion.order, arrival.destination, page_number=page_number)
+    case = Case(artwork=artwork, order=found.suggestion.order, destination=arrival.destination, page_number=page_number)
     return {
         "sha256": sha256, "pdf": None if sha256 == content.sha256 else taken.pdf, "kind": taken.kind.value,
         "pages": taken.pages, "notes": [asdict(note) for note in taken.notes],

@@ -46,7 +46,7 @@ class Content:
         return data
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StoredCase:
     """A case whose artwork lies in the store; otherwise the fields of ``Case``."""
 
@@ -97,4 +97,4 @@ def case_of(stored: StoredCase) -> Case:
     """The case with its artwork."""
     artwork = replace(artwork_of(stored.content), taken_in=stored.taken_in, made_from=stored.made_from)
     same = {f.name: getattr(stored, f.name) for f in fields(Case) if f.name != "artwork"}
-    return Case(artwork, **same)
+    return Case(artwork=artwork, **same)
