@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 /** The stage: what is in view and how near, by hand and keys; places told, lines laid, and what tools take. */
 import { fireEvent, screen } from "@testing-library/react";
-import { beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { show } from "../testing/show";
 import type { Box, View } from "./geometry";
 import { Stage } from "./Stage";
@@ -11,9 +11,6 @@ const BOUNDS: Box = [0, 0, 100, 100];
 /** A square's outline: the tape is caught by its corners and sides. */
 const SQUARE = { role: "kiss-cut", ink: "K", path: "M20 20L80 20L80 80L20 80Z", hidden: false };
 
-beforeAll(() => {
-  Element.prototype.setPointerCapture = () => undefined;
-});
 beforeEach(() => localStorage.clear());
 
 /** A stage with what it was drawn with last. */

@@ -12,6 +12,7 @@ globalThis.fetch = (input, init) => answerTo(new Request(input, init));
 // Pictures that are drawn on a canvas are looked at in a browser, not here.
 if (typeof window !== "undefined") {
   Element.prototype.scrollIntoView = () => undefined;
+  Element.prototype.setPointerCapture = () => undefined;
   HTMLCanvasElement.prototype.getContext = () => null;
   // Names and roles do not hang on style sheets here; working these out for each element takes most of the time.
   window.getComputedStyle = (element) => (element as HTMLElement).style;
