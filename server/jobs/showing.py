@@ -95,6 +95,15 @@ class PlateShown:
     sha256: str
 
 
+@dataclass(frozen=True)
+class PdfXShown:
+    """Whether a print PDF follows the standard for exchange, and what keeps it from that."""
+
+    standard: str
+    follows: bool
+    hindered_by: list[str]
+
+
 @dataclass(frozen=True, kw_only=True)
 class ReleaseShown:
     """A package that was handed over, with the state of the machines: which sides were laid in, and which are cut."""
@@ -112,7 +121,7 @@ class ReleaseShown:
     sheets_in_all: int
     makes: Makes
     ink_order: list[str]
-    pdf_x: dict[str, Any] | None
+    pdf_x: PdfXShown | None
     sheet_mm: list[float]
     created: datetime
     preset: str
@@ -209,13 +218,17 @@ def release_shown(made: models.Release) -> ReleaseShown:
         worst_off_mm=made.worst_off_mm, rip_state=models.RipState(made.rip_state), rip_refused=made.rip_refused,
         plates=[_plate(plate) for plate in made.plates], shared_id=made.shared_id, sheet_number=made.sheet_number,
         sheets_in_all=made.ticket.get("sheets_in_all", 1), makes=Makes(made.ticket.get("makes", Makes.BOTH)),
-        ink_order=list(made.ticket.get("ink_order", [])), pdf_x=made.ticket.get("pdf_x"),
+        ink_order=list(made.ticket.get("ink_order", [])), pdf_x=_pdf_x(made.ticket),
         sheet_mm=[sheet["width_mm"], sheet["length_mm"]], created=made.created, preset=made.preset,
         printed=made.printed, picture=made.picture, dry_at=dry_at(made), dry=is_dry(made), longer=made.longer,
         sides=sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True),
         marks=len(made.ticket["marks"]), presets=list(destination_of(made.ticket).rip.presets),
         loaded=[Side(side) for side in lies], cut=[Side(side) for side, one in lies.items() if one.cut]
     )
+
+
+def _pdf_x(ticket: Mapping[str, Any]) -> PdfXShown | None:
+    return PdfXShown(**ticket["pdf_x"]) if ticket.get("pdf_x") else None
 
 
 def _plate(kept: Mapping[str, Any]) -> PlateShown:

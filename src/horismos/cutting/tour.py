@@ -7,7 +7,6 @@ from functools import lru_cache
 
 import numpy as np
 import scipy
-from fast_tsp import find_tour
 from numpy.typing import NDArray
 
 from horismos.paths.contour import Floats
@@ -80,6 +79,8 @@ def _searched(
     whole[n, :n] = whole[:n, n] = np.rint(from_start * k)
     whole[n + 1, :n] = whole[:n, n + 1] = np.rint((beyond + to_end) * k)
     seconds = time_share * min(max(LEAST_SECONDS, n * SECONDS_A_PLACE), MOST_SECONDS)
+    from fast_tsp import find_tour  # only who plans a cut needs it
+
     found = find_tour(whole, duration_seconds=seconds, max_threads=1, candidates="nearest")
     at = found.index(n)
     around = [*found[at:], *found[:at]]

@@ -4,8 +4,6 @@ import hashlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-import segno
-
 from horismos.paths.box import Bounds
 
 __all__ = ["CODE_MM", "Code", "code_at", "name_of"]
@@ -72,5 +70,7 @@ def code_at(text: str, x_mm: float, y_mm: float) -> Code:
     >>> len(code_at("S1-ABCDEFGHIJ", 0, 0).rows)
     21
     """
+    import segno  # only who lays a sheet out needs it
+
     made = segno.make(text, error=ERROR_LEVEL, version=VERSION, boost_error=False, micro=False)
     return Code(text, x_mm, y_mm, tuple(tuple(int(v) for v in row) for row in made.matrix))

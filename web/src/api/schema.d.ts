@@ -3486,6 +3486,18 @@ export interface components {
             time_s: number;
         };
         /**
+         * PdfXShown
+         * @description Whether a print PDF follows the standard for exchange, and what keeps it from that.
+         */
+        PdfXShown: {
+            /** Standard */
+            standard: string;
+            /** Follows */
+            follows: boolean;
+            /** Hindered By */
+            hindered_by: string[];
+        };
+        /**
          * PlateInk
          * @description An ink of the plates: its colour on screen, whether it prints, and how much full ink it comes to.
          */
@@ -3680,10 +3692,7 @@ export interface components {
             makes: components["schemas"]["Makes"];
             /** Ink Order */
             ink_order: string[];
-            /** Pdf X */
-            pdf_x: {
-                [key: string]: unknown;
-            } | null;
+            pdf_x: components["schemas"]["PdfXShown"] | null;
             /** Sheet Mm */
             sheet_mm: number[];
             /**

@@ -4,7 +4,7 @@ import type { Job, StackWanted } from "../api/client";
 import { useHistory } from "../ui/useHistory";
 
 export function useStack(job: Job) {
-  const kept = job.stack as unknown as StackWanted | null;
+  const kept = job.stack;
   const { now, begin, ...history } = useHistory<StackWanted>(kept);
   return {
     ...history,

@@ -62,7 +62,7 @@ export function Release({ job }: { job: Job }) {
               {made.shared_id !== null && ", shared with other jobs"}
             </Typography>
             <Figure words="Cut as written lies from cut as meant at most">{mm(made.worst_off_mm, 4)}</Figure>
-            {made.pdf_x && <PdfX pdfX={made.pdf_x as unknown as PdfXSaid} />}
+            {made.pdf_x && <PdfX pdfX={made.pdf_x} />}
             {made.files.map((file) => (
               <Stack key={file.name} direction="row" sx={{ justifyContent: "space-between" }}>
                 <Anchor
@@ -90,14 +90,8 @@ export function Release({ job }: { job: Job }) {
   );
 }
 
-interface PdfXSaid {
-  standard: string;
-  follows: boolean;
-  hindered_by: string[];
-}
-
 /** Whether the print PDF follows the standard, and what keeps it from that. */
-function PdfX({ pdfX }: { pdfX: PdfXSaid }) {
+function PdfX({ pdfX }: { pdfX: NonNullable<Job["releases"][number]["pdf_x"]> }) {
   return pdfX.follows ? (
     <Figure words="The print PDF follows">{pdfX.standard}</Figure>
   ) : (
