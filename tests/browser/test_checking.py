@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from tests.breadth import breadth
 from tests.browser.seen import places_on
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 
 def _open(page: Page, name: str) -> None:

@@ -14,7 +14,7 @@ from tests.known import HOUSE
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 Call = Callable[..., Any]
 STEPS_MM = (0.02, 0.1, 0.5, 2, 10, 50)

@@ -13,7 +13,7 @@ from tests.breadth import breadth
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 
 def stage_of(page: Page) -> tuple[Locator, dict[str, float]]:

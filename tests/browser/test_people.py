@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.breadth import breadth
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 ROOT = Path(__file__).resolve().parents[2]
 FIRST, SECOND = "a spell of dry weather", "a longer spell of weather"

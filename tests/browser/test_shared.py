@@ -9,7 +9,7 @@ from tests.breadth import breadth
 from tests.browser.test_sheets import say, to_sheet
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 
 def hook(wide: float = 15) -> bytes:

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 from tests.breadth import breadth
 from tests.shapes import Drawing, line_in, write
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 
 def to_sheet(page: Page, name: str) -> None:

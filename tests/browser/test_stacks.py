@@ -8,7 +8,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.breadth import breadth
 
-pytestmark = breadth(0.18, "journeys")
+pytestmark = breadth(0.12, "journeys")
 
 MOST_PRESSES = 10
 

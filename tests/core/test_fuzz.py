@@ -25,7 +25,7 @@ from horismos.workflow.take_in import Arrival
 from tests import hostile
 from tests.breadth import breadth
 
-pytestmark = breadth(0.35)
+pytestmark = breadth(0.2)
 
 ROOT = Path(__file__).resolve().parents[2]
 CODE = b"".join(file.read_bytes() for file in sorted((ROOT / "src/horismos").rglob("*.py")))

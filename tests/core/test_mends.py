@@ -28,7 +28,7 @@ from tests.known import HOUSE
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.2)
+pytestmark = breadth(0.12)
 
 Pdf = Callable[..., Path]
 FORM = GROUND + "/K CS 0.6 SCN 0.4 w 20 20 m 80 20 l 80 80 l 20 80 l 20 20.4 l S " + line_in(

@@ -18,7 +18,7 @@ from tests.faults import FAULTS
 from tests.known import HOUSE
 from tests.shapes import write
 
-pytestmark = breadth(0.18)
+pytestmark = breadth(0.1)
 
 LIGHT = [name for name in FAULTS if registered()[name].may_append]
 

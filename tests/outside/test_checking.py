@@ -23,7 +23,7 @@ from tests.breadth import breadth
 from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
-pytestmark = breadth(0.22)
+pytestmark = breadth(0.12)
 
 DATA = Path(__file__).parents[1] / "data"
 MIDDLE = (50.0, 50.0)

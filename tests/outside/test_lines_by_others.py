@@ -22,7 +22,7 @@ from tests.breadth import breadth
 from tests.drawn import SHAPES, coverage, png
 from tests.shapes import Drawing, circle, write
 
-pytestmark = breadth(0.35)
+pytestmark = breadth(0.2)
 
 MAKE = {"lines": [
     {"role": "kiss-cut", "offset_mm": 2}, {"role": "perforation", "offset_mm": 4, "cut_mm": 4, "tie_mm": 0.5},

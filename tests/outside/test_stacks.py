@@ -19,7 +19,7 @@ from horismos.cli import main
 from tests.breadth import breadth
 from tests.shapes import circle, line_in
 
-pytestmark = breadth(0.35)
+pytestmark = breadth(0.2)
 
 Pdf = Callable[..., Path]
 UNIT = 0.025

@@ -28,7 +28,7 @@ from tests.breadth import breadth
 from tests.drawn import PPI, PX_MM, SHAPES, SIDE_MM, apart, coverage
 from tests.known import HOUSE
 
-pytestmark = breadth(0.3)
+pytestmark = breadth(0.2)
 
 MOST_PX = 0.35
 

@@ -17,7 +17,7 @@ from tests.breadth import breadth
 from tests.known import HOUSE
 from tests.shapes import circle, line_in
 
-pytestmark = breadth(0.18)
+pytestmark = breadth(0.1)
 
 Pdf = Callable[..., Path]
 LINED = "0.6 0.3 0 0.1 k 10 10 80 80 re f 0 0.5 1 0 k 30 30 25 25 re f " + line_in(circle(50, 50, 33))

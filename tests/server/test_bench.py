@@ -15,7 +15,7 @@ from tests.breadth import breadth
 from tests.server.conftest import Person, person
 from tests.server.test_shared import JSON, Shown, disc, job_of, patched
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.24, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 
 
 def released(shop: Person, **body: Any) -> str:

@@ -15,7 +15,7 @@ from tests.pairs import FIELD, GROUND, KISS, SPOTS
 from tests.server.conftest import take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.24, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 RGB = GROUND + "1 0 0 rg 30 30 9 9 re f " + KISS
 SHORT = f"1 0 0 0 k {circle(50, 50, 42)} f " + line_in(circle(50, 50, 40), width=0.5)
 

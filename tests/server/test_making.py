@@ -16,7 +16,7 @@ from tests.breadth import breadth
 from tests.drawn import SHAPES, coverage, png
 from tests.server.conftest import Person, take_in
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.24, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 JSON = "application/json"
 KISS = {"role": "kiss-cut", "offset_mm": 2}
 

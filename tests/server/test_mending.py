@@ -13,7 +13,7 @@ from tests.breadth import breadth
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.24, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 JSON = "application/json"
 GROUND = f"1 0 0 0 k {circle(50, 50, 44)} f "
 WRONG = write(Drawing(

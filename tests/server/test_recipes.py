@@ -12,7 +12,7 @@ from tests.server.conftest import Person, person, take_in
 from tests.server.test_mending import GROUND, JSON, address
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.24, "the shop at work")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 WIDE = [write(Drawing(GROUND + line_in(circle(50, 50, r), width=0.6))) for r in (40, 39)]
 CLEAN = write(Drawing(GROUND + line_in(circle(50, 50, 38))))
 STEPS = [{"kind": "hairline", "settings": {"role": "kiss-cut"}}, {"kind": "smooth", "settings": {"tolerance_mm": 0.1}}]
