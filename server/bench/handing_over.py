@@ -25,7 +25,7 @@ from horismos.release.sending import address_of, send
 from horismos.simulation.bed import Side
 from horismos.simulation.device import device
 from horismos.simulation.devices import device_for
-from horismos.words import safe_name
+from horismos.words import plural, safe_name
 
 __all__ = ["router"]
 
@@ -93,7 +93,7 @@ def _sent(destination: str, name: str, data: bytes, format: str) -> str:
     with device() as simulated:
         send(data, simulated.address)
     came, read = len(simulated.taken), kind.strokes(bytes(simulated.taken))
-    return f"{name}: {came:,} bytes taken by {kind.words}, which reads {read} strokes."
+    return f"{name}: {came:,} bytes taken by {kind.words}, which reads {plural(read, 'stroke')}."
 
 
 @contextmanager
