@@ -328,3 +328,17 @@ def test_a_shared_sheet_is_rehearsed_as_it_stands(shop: Person, two: tuple[Shown
     assert answer.status_code == 409 and "rehearsal spoilt 100.0 %" in answer.json()["message"]
     sheet = changed(shop, sheet, shares=[{"job": seals["id"], "quantity": 2}])
     assert sheet["rehearsal"] is None, "it is another sheet now"
+
+
+def test_work_behind_a_sheet_that_was_taken_apart_is_heard_of(shop: Person) -> None:
+    """The rows of a sheet's work go with it; who has heard of them is told of what comes after all the same."""
+    job = job_of(shop, disc(30), "seals.pdf", 4)
+    sheet = shop.post("/api/shared-sheets", {"jobs": [job["id"]]}, content_type=JSON).json()
+    for gap in range(3, 9):
+        said = {"version": sheet["version"], "gap_mm": gap}
+        sheet = shop.patch(f"/api/shared-sheets/{sheet['id']}", said, content_type=JSON).json()
+    heard = max(work["stamp"] for work in shop.get("/api/works?since=0").json())
+    assert shop.delete(f"/api/shared-sheets/{sheet['id']}?version={sheet['version']}").status_code == 200
+    assert shop.post(f"/api/jobs/{job['id']}/rehearse", {"loads": 5}, content_type=JSON).status_code == 200
+    told = shop.get(f"/api/works?since={heard}").json()
+    assert ("rehearse", "done") in {(work["kind"], work["state"]) for work in told}

@@ -37,7 +37,7 @@ Target = models.Job | models.SharedSheet
 LEASE = timedelta(seconds=20)
 MOST_ATTEMPTS = 3
 FIRST_ENDED = 200
-"""Who asks for the first time is told of what has ended within so many stamps; later of all of it."""
+"""Who asks for the first time is told of so many works that have ended last; later of all of them."""
 DIED = "The worker ended three times while it did this. The last good state stands; tell who looks after it."
 
 
@@ -65,9 +65,13 @@ def _first_on(sheet: models.SharedSheet) -> models.Job:
 
 
 def _next_stamp() -> int:
-    """Higher than any, in the order in which transactions end: SQLite has one writer at a time."""
+    """Higher than any, in the order in which transactions end: SQLite has one writer at a time.
+
+    It counts milliseconds where they are ahead: rows go with a sheet that is taken apart, and a stamp that a browser
+    has heard of must not come again for other work, of which it would never hear.
+    """
     last: int | None = models.Work.objects.aggregate(last=Max("stamp"))["last"]
-    return (last or 0) + 1
+    return max((last or 0) + 1, int(timezone.now().timestamp() * 1000))
 
 
 def _stamped(works: QuerySet[models.Work], **values: Any) -> None:
@@ -105,8 +109,14 @@ def running(since: int | None = None) -> list[models.Work]:
     """What waits or runs now, oldest first; with a stamp also all that has ended after it, with 0 the latest of it."""
     wanted = Q(state__in=UNDER_WAY)
     if since is not None:
-        wanted |= Q(stamp__gt=since or _next_stamp() - FIRST_ENDED)
+        wanted |= Q(stamp__gt=since or _first_ended())
     return list(models.Work.objects.filter(wanted).select_related("job").order_by("pk"))
+
+
+def _first_ended() -> int:
+    """The stamp after which the works lie that have changed last."""
+    stamps = models.Work.objects.order_by("-stamp").values_list("stamp", flat=True)
+    return next(iter(stamps[FIRST_ENDED : FIRST_ENDED + 1]), 0)
 
 
 def under_way(on: Target, *kinds: models.WorkKind, key: str | None = None) -> models.Work | None:
