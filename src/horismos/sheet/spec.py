@@ -111,8 +111,9 @@ FREE: Mapping[str, Field] = MappingProxyType({
     "length_mm": Field(number(10, 100_000), "how long a sheet is; left out: a roll", "mm"),
 })
 """Media of which nothing is known but its size."""
+_OF_SHOP = material_schema()
 _OWN_MATERIAL = {
-    **material_schema(), "anyOf": [{"required": [key]} for key in material_schema()["properties"] if key not in FREE],
+    **_OF_SHOP, "anyOf": [{"required": [key]} for key in _OF_SHOP["properties"] if key not in FREE],
 }
 OWN = (
     "how", "fill", "gap_mm", "length_mm", "seconds", "marks", "code", "mirror", "order", "only", "copies", "aligning",

@@ -13,8 +13,6 @@ import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, mm, moment, plural } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
 
-/** What lines can be written in beside HP-GL, which every package has. */
-
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
   const busy = useBusy(job);
