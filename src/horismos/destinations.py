@@ -15,12 +15,11 @@ from horismos.json_readers import (
     one_of,
     plain,
     read_fields,
-    record,
     schema_of,
     sequence_of,
     text,
 )
-from horismos.machines import CUTTER_FIELDS, CUTTERS, MARK_FIELDS, PRINTER_FIELDS, PRINTERS, Cutter, Rip
+from horismos.machines import CUTTER_FIELDS, CUTTERS, MARK_FIELDS, PRINTERS, READ_CUTTER, READ_PRINTER, Cutter, Rip
 from horismos.roles import InkRole, LineRole
 from horismos.shipped import shipped_by_id
 
@@ -93,7 +92,6 @@ def _machine(known: Mapping[str, Any], read: Reader) -> Reader:
     return one_of(of, {"enum": list(known)}, read.schema)
 
 
-NEEDS = ("id", "title")
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(text(80), "its name in files"),
     "title": Field(text(200), "what people call it"),
@@ -103,8 +101,8 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
         }}),
         "the exact ink names by role, letter for letter",
     ),
-    "printer": Field(_machine(PRINTERS, record(PRINTER_FIELDS, Rip(), NEEDS)), "its printer, with the RIP"),
-    "cutter": Field(_machine(CUTTERS, record(CUTTER_FIELDS, Cutter(), NEEDS)), "its cutter"),
+    "printer": Field(_machine(PRINTERS, READ_PRINTER), "its printer, with the RIP"),
+    "cutter": Field(_machine(CUTTERS, READ_CUTTER), "its cutter"),
 })
 """What is said of a destination that ships, or in a ticket."""
 

@@ -1,6 +1,7 @@
 """Reads what people give as JSON: each value by its name, what is not known or out of range refused in words."""
 
 import math
+import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, fields, is_dataclass, replace
 from enum import StrEnum
@@ -9,9 +10,9 @@ from typing import Any, TypeVar
 from horismos.errors import BadValue
 
 __all__ = [
-    "Field", "Read", "Reader", "changed", "choice", "fixed_schema", "list_of", "number", "object_of", "object_schema",
-    "one_of", "optional", "place", "places", "plain", "plain_fields", "read_fields", "record", "schema_of",
-    "sequence_of", "text", "yes",
+    "COLOUR", "Field", "Read", "Reader", "changed", "choice", "fixed_schema", "list_of", "number", "object_of",
+    "object_schema", "one_of", "optional", "place", "places", "plain", "plain_fields", "read_fields", "record",
+    "schema_of", "sequence_of", "text", "yes",
 ]
 
 Read = Callable[[str, object], Any]
@@ -175,7 +176,8 @@ def plain_fields(value: Any) -> dict[str, Any]:
 
 def object_schema(table: Mapping[str, Field], base: object = None, needs: Iterable[str] = ()) -> dict[str, Any]:
     """What an object may be, as JSON Schema has it; ``base`` has its defaults. Null is as left out where it may be."""
-    defaults, wanted = plain_fields(base) if is_dataclass(base) else {}, tuple(needs)
+    defaults = plain_fields(base) if is_dataclass(base) else base if isinstance(base, Mapping) else {}
+    wanted = tuple(needs)
     properties = {
         name: {
             "description": " ".join([one.words, f"({one.unit})" if one.unit else ""]).strip(),
@@ -215,6 +217,16 @@ def text(most: int, least: int = 0) -> Reader:
 
     lengths = {**({"minLength": least} if least else {}), "maxLength": most}
     return Reader(read, {"type": "string", **lengths, "not": {"pattern": _UNPRINTABLE}})
+
+
+def _colour(name: str, value: object) -> str:
+    if not isinstance(value, str) or not re.fullmatch(r"#[0-9A-Fa-f]{6}", value):
+        raise BadValue(f"{name} must be a colour as #rrggbb.")
+    return value
+
+
+COLOUR = Reader(_colour, {"type": "string", "pattern": "^#[0-9A-Fa-f]{6}$", "minLength": 7, "maxLength": 7})
+"""A colour as #rrggbb."""
 
 
 def _yes(name: str, value: object) -> bool:

@@ -1,17 +1,18 @@
 """Machines: what a RIP prints, and what a cutter needs and can do."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
 from horismos.errors import NotFound
-from horismos.json_readers import Field, number, place, record, sequence_of, text, yes
+from horismos.json_readers import Field, number, optional, place, record, sequence_of, text, yes
 from horismos.shipped import shipped_by_id
 from horismos.units import PLOTTER_UNIT_MM
 
 __all__ = [
-    "CUTTERS", "CUTTER_FIELDS", "MARK_FIELDS", "PRINTERS", "PRINTER_FIELDS", "Cutter", "Dialect", "MarkStyle", "Preset",
-    "Rip", "SewingMachine",
+    "CUTTERS", "CUTTER_FIELDS", "MARK_FIELDS", "PRINTERS", "PRINTER_FIELDS", "READ_CUTTER", "READ_PRINTER", "Cutter",
+    "Dialect", "MarkStyle", "Preset", "Rip", "SewingMachine",
 ]
 
 
@@ -45,6 +46,8 @@ class Rip:
 
     ``printing_inks`` are the spot inks that it prints beside the process inks and the named ones; ``margin_mm`` is what
     the printer leaves blank at every edge of the media. ``presets`` are its hot folders; the second is the usual one.
+    ``width_mm`` is the widest media that it takes, None where nobody said; ``spread_mm`` the standard deviation, along
+    each axis, of where its ink lands.
     """
 
     id: str = "rip"
@@ -52,6 +55,8 @@ class Rip:
     printing_inks: tuple[str, ...] = ()
     margin_mm: float = 5.0  # [ours]
     presets: tuple[Preset, ...] = PRESETS
+    width_mm: float | None = None
+    spread_mm: float = 0.0
 
     def preset(self, id: str) -> Preset:
         """A hot folder by its id. Raises NotFound."""
@@ -105,7 +110,8 @@ class Cutter:
 
     Behind the last mark lie ``head_mm``, which the head needs to pass over it, then ``feed_mm``, which are fed out
     before the sheet is cut off: both within the trailer. A pinch roller, ``roller_mm`` wide, stands in the middle of
-    each side margin.
+    each side margin. ``width_mm`` is the widest media that it takes, None where nobody said; ``least_gf`` and
+    ``most_gf`` are the forces that it can be set to.
     """
 
     id: str = "cutter"
@@ -130,13 +136,25 @@ class Cutter:
     camera: bool = True  # it looks for marks by itself; without one a person jogs to each
     pointer_mm: tuple[float, float] = (1.5, -0.5)  # [ours] where its maker says the pointer shines, from the blade
     dialect: Dialect = Dialect()
+    width_mm: float | None = None
+    least_gf: float = 0.0
+    most_gf: float = 1000.0
 
     def beside(self, printer: Rip) -> "Cutter":
-        """The room of both machines: where the printer prints nothing, no mark and no art may lie either."""
+        """The room of both machines: where the printer prints nothing, no mark and no art may lie either.
+
+        The media has to go through both, and a mark is found as exactly as both together are.
+        """
+        widths = [one for one in (self.width_mm, printer.width_mm) if one is not None]
         return replace(
             self, side_margin_mm=max(self.side_margin_mm, printer.margin_mm),
             leader_mm=max(self.leader_mm, printer.margin_mm), trailer_mm=max(self.trailer_mm, printer.margin_mm),
+            width_mm=min(widths, default=None), spread_mm=math.hypot(self.spread_mm, printer.spread_mm),
         )
+
+    def gives(self, force_gf: float | None) -> bool:
+        """Whether it can be set to a force; one that is left to it, it can."""
+        return force_gf is None or self.least_gf <= force_gf <= self.most_gf
 
     @property
     def rollers_mm(self) -> tuple[float, float]:
@@ -161,7 +179,7 @@ class SewingMachine:
 # -- as JSON -----------------------------------------------------------------------------------------------------------
 
 _MM, _NAME, _SPEED, _TIME = number(0, 5_000), text(200), number(1, 1e6), number(0, 36_000)
-_ID = text(80)
+_ID, _WIDTH, _FORCE = text(80), number(50, 20_000), number(0, 20_000)
 PRESET_FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(_ID, "the name of its folder"),
     "title": Field(_NAME, "what people call it"),
@@ -179,6 +197,8 @@ PRINTER_FIELDS: Mapping[str, Field] = MappingProxyType({
     "presets": Field(
         sequence_of(record(PRESET_FIELDS, PRESETS[0], PRESET_FIELDS), 1, 50, "hot folders"), "its hot folders"
     ),
+    "width_mm": Field(optional(_WIDTH), "the widest media that it takes; null: nobody said", "mm"),
+    "spread_mm": Field(number(0, 10), "how exactly its ink lands, as a standard deviation", "mm"),
 })
 MARK_FIELDS: Mapping[str, Field] = MappingProxyType({
     "distance_mm": Field(number(0.1, 1_000), "between the pieces and the marks", "mm"),
@@ -220,9 +240,14 @@ CUTTER_FIELDS: Mapping[str, Field] = MappingProxyType({
     "camera": Field(yes, "whether it finds marks by itself"),
     "pointer_mm": Field(place, "where its pointer shines, from the blade", "mm"),
     "dialect": Field(record(DIALECT_FIELDS, Dialect()), "how it takes HP-GL"),
+    "width_mm": Field(optional(_WIDTH), "the widest media that it takes; null: nobody said", "mm"),
+    "least_gf": Field(_FORCE, "the least force that it can be set to", "gf"),
+    "most_gf": Field(_FORCE, "the greatest force that it can be set to", "gf"),
 })
 
 
-PRINTERS: Mapping[str, Rip] = shipped_by_id("machines", "printers", record(PRINTER_FIELDS, Rip(), ("id", "title")))
-CUTTERS: Mapping[str, Cutter] = shipped_by_id("machines", "cutters", record(CUTTER_FIELDS, Cutter(), ("id", "title")))
+READ_PRINTER = record(PRINTER_FIELDS, Rip(), ("id", "title"))
+READ_CUTTER = record(CUTTER_FIELDS, Cutter(), ("id", "title"))
+PRINTERS: Mapping[str, Rip] = shipped_by_id("machines", "printers", READ_PRINTER)
+CUTTERS: Mapping[str, Cutter] = shipped_by_id("machines", "cutters", READ_CUTTER)
 """The machines that ship with the product."""

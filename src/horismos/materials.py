@@ -66,7 +66,8 @@ class Material:
     """A roll (``length_mm`` None) or a sheet; strata from the face down. ``gives`` holds standard deviations.
 
     ``glossy`` says that a laminate mirrors the light of a sensor; ``grain`` that the material has a direction, along
-    which all pieces have to lie. ``price_m2`` is what a square metre costs the shop, None where nobody said.
+    which all pieces have to lie. ``dry_h`` and ``laminate_h`` are how many hours a print on it dries before it may be
+    cut or laminated, None where that is as the hot folder says.
     """
 
     id: str
@@ -78,6 +79,8 @@ class Material:
     gives: Misregistration = GIVES
     glossy: bool = False
     grain: bool = False
+    dry_h: float | None = None
+    laminate_h: float | None = None
 
 
 # -- as JSON -----------------------------------------------------------------------------------------------------------
@@ -98,6 +101,7 @@ GIVES_FIELDS: Mapping[str, Field] = MappingProxyType({
     "bend": Field(number(0, 100), "bent, to the metre", "mm"),
 })
 MOST_STRATA = 20
+_HOURS = number(0, 1_000)
 _STRATUM = record(STRATUM_FIELDS, Stratum("", 1), ("kind", "thickness_um"))
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(text(80), "its name in files"),
@@ -109,6 +113,8 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "glossy": Field(yes, "whether a laminate mirrors the light of a sensor"),
     "grain": Field(yes, "whether pieces have to lie along it"),
     "gives": Field(record(GIVES_FIELDS, Misregistration()), "how far a print gives before it is cut"),
+    "dry_h": Field(optional(_HOURS), "how long it dries before it may be cut; null: as the hot folder says", "h"),
+    "laminate_h": Field(optional(_HOURS), "how long before it may be laminated; null: as the hot folder says", "h"),
 })
 """What may be said of a material."""
 _NONE = Material("", "", 10.0, None, ())

@@ -145,7 +145,7 @@ def test_every_check_has_words_for_the_customer_that_can_be_filled_in() -> None:
     assert set(WORDS) == set(registered())
     for id, pair in some(list(PAIRS.items()), 0.3, "letters"):
         report = check(read_bytes(write(Drawing(**pair.over))), pair.order, material=material_of(pair))
-        letter = write_letter(report.findings, "Seals", "seals.pdf", "Saltmarsh Trust", "Tern & Tideway", HOUSE)
+        letter = write_letter(report.findings, "Seals", "seals.pdf", "Saltmarsh Trust", "Tern & Tideway")
         text = letter.text()
         assert WORDS[id].title in text
         assert not re.search(r"[{}]|None|nan", text), id

@@ -25,9 +25,11 @@ from horismos.materials import material_from_json
 from horismos.mending.engine.recipe import Recipe
 from horismos.orders import Order
 from horismos.sheet.spec import LayoutPlan
+from horismos.shelf import read_document
 from horismos.stitching.stack import Stack
 from horismos.workflow.lay_out import TOOLS
 from horismos.workflow.schemas import SCHEMAS
+from tests.core.shop_of import a_shop
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -102,11 +104,13 @@ WRITTEN: dict[str, tuple[Callable[[Any], object], Any]] = {
         "severities": {"edge.bleed": "look"},
     }),
 }
+WRITTEN["shelf"] = (lambda data: read_document(json.dumps(data).encode()), a_shop())
 CHECKS = {name: Draft202012Validator(json.loads(json.dumps(schema()))) for name, schema in SCHEMAS.items()}
 TOGETHER = re.compile(
     r"which (shape|line) is not said|cannot both hold|runs (out|along)|is an empty rectangle|marks and marks every|"
     r"has no end to be filled|is to be filled|smaller than the layer above|too small for|without the other|Two layers|"
-    r"has two roles|0\.6 mm or more|scores its ties|a blade offset, and|there is none such"
+    r"has two roles|0\.6 mm or more|scores its ties|a blade offset, and|there is none such|hold[s]? places or lines|"
+    r"has two things with the id|has no length|has no word|brace that does not close|has no field|or one twice"
 )
 """What only two values together can do wrong, which ids a shop knows, what an edit holds: no schema says it."""
 

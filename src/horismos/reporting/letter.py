@@ -2,13 +2,15 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
+from horismos.checking.engine.check_sheet import Severity
 from horismos.checking.engine.findings import Finding
-from horismos.destinations import Destination
-from horismos.reporting.words import WORDS, Words
+from horismos.reporting.letter_texts import LetterTexts
+from horismos.reporting.words import Words
 from horismos.words import plural
 
-__all__ = ["Item", "Letter", "measure", "write_letter"]
+__all__ = ["Item", "Letter", "measure", "sample_letter", "write_letter"]
 
 PLAIN = {"objects": "place", "parts": "part", "pages": "page", "names": "name", "roles": "line", "texts": "text",
          "inks": "ink", "crossings": "place", "contours": "line", "pictures": "picture", "fonts": "font",
@@ -33,15 +35,19 @@ def measure(value: float | None, unit: str) -> str:
     return f"{text.rstrip('0').rstrip('.') if '.' in text else text} {unit}"
 
 
+SHIPPED = LetterTexts()
+
+
 @dataclass(frozen=True)
 class Item:
-    """One point of the letter; ``names`` are the exact names to be used, if it is about names."""
+    """One point of the letter; ``names`` are the exact names to be used, if it is about names, as ``said``."""
 
     finding: Finding
     title: str
     wrong: str
     change: str
     names: tuple[tuple[str, str], ...] = ()
+    said: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -58,52 +64,63 @@ class Letter:
         parts = [self.subject, *self.opening]
         for number, item in enumerate(self.items, 1):
             lines = [f"{number}. {item.title}", f"   {item.wrong}", f"   {item.change}"]
-            lines += [f"   Is: {is_}   Should be: {should}" for is_, should in item.names]
+            lines += [f"   {said}" for said in item.said]
             parts.append("\n".join(lines))
         return "\n\n".join([*parts, *self.closing]) + "\n"
 
 
 def write_letter(
-    findings: Sequence[Finding], job: str, file_name: str, customer: str, shop: str, destination: Destination
+    findings: Sequence[Finding], job: str, file_name: str, customer: str, shop: str,
+    texts: LetterTexts = SHIPPED,
 ) -> Letter:
-    """Put chosen findings into a letter, worst first."""
-    items = tuple(_item(finding) for finding in findings)
+    """Put chosen findings into a letter, worst first, in the shop's own words where it has such."""
+    items = tuple(_item(finding, texts) for finding in findings)
     stops = sum(finding.severity == "stop" for finding in findings)
-    must = (
-        f"Before we can print and cut it, {plural(stops, 'point has', 'points have')} to be changed."
-        if stops else "Nothing keeps us from printing it, but please look at the following."
-    )
+    points = texts.say("one_point") if stops == 1 else texts.say("many_points", count=str(stops))
+    then = texts.say("must_change", points=points) if stops else texts.say("please_look")
     return Letter(
-        f"Your artwork “{job}”",
+        texts.say("subject", job=job),
         (
-            f"Dear {customer}," if customer else "Hello,",
-            f"thank you for the file {file_name or job}. We have checked it for printing and cutting. {must}",
+            texts.say("greeting", customer=customer) if customer else texts.say("greeting_unnamed"),
+            f"{texts.say('opening', file=file_name or job)} {then}",
         ),
         items,
-        (
-            "How to send it again: please change the points above in your own file and export it as a PDF at its "
-            "finished size (100 %), with all text as outlines and every line in its own spot colour. Keep the file's "
-            "name and add a number to it, so that we can tell the new one from the old one.",
-            "If you are not sure about a point, answer this letter; we can do many of these changes for you.",
-            f"Kind regards\n{shop}",
-        ),
+        (texts.say("send_again"), texts.say("unsure"), texts.say("regards", shop=shop)),
     )
 
 
-def _item(finding: Finding) -> Item:
-    words = WORDS.get(finding.id, Words(finding.id, finding.message, ""))
+def _item(finding: Finding, texts: LetterTexts) -> Item:
+    words = texts.of_check(finding.id) or Words(finding.id, finding.message, "")
     fill = {
         "measured": measure(finding.measured, finding.unit), "limit": measure(finding.limit, finding.unit),
         "count": plural(finding.count, _counted(finding)),
     }
     renames = tuple((ink, wanted) for ink in finding.inks for wanted in finding.wanted)
+    said = tuple(texts.say("names", **{"is": is_, "should": should}) for is_, should in renames)
     # A sentence that would tell of a value that could not be measured is replaced by the finding's own.
     unmeasured = finding.measured is None and "{measured}" in words.wrong
     wrong = finding.message if unmeasured else words.wrong.format(**fill)
-    return Item(finding, words.title, wrong[0].upper() + wrong[1:], words.change.format(**fill), renames)
+    return Item(finding, words.title, wrong[0].upper() + wrong[1:], words.change.format(**fill), renames, said)
 
 
 def _counted(finding: Finding) -> str:
     return "text" if finding.id.startswith("text.") else "place" if finding.id == "line.crosses" else (
         "bit" if finding.id == "line.leftover" else "object"
     )
+
+
+def sample_letter(texts: LetterTexts, shop: str) -> Letter:
+    """A letter about made-up findings, to see what a shop's own words look like."""
+
+    def made(id: str, measured: float | None, limit: float, unit: str, **more: Any) -> Finding:
+        return Finding(
+            id=id, severity=Severity.STOP, page=1, message="", detail="", measured=measured, limit=limit, unit=unit,
+            count=1, where=(), **more,
+        )
+
+    findings = [
+        made("edge.bleed", 1.2, 3.0, "mm"),
+        made("ink.near-name", None, 0.0, "", inks=("Kis Cut",), wanted=("Kiss Cut",)),
+        made("image.resolution", 96.0, 150.0, "ppi"),
+    ]
+    return write_letter(findings, "Spring stickers", "spring-stickers.pdf", "Saltmarsh Trust", shop, texts)

@@ -67,6 +67,15 @@ def unless_far(marks: MarkPlan, lay: Callable[[MarkPlan], Laid], sheets: Callabl
     return lay(marks)
 
 
+def _goes_through(material: Material, cutter: Cutter) -> None:
+    """Raise DoesNotFit for media that is wider than the machines take."""
+    if cutter.width_mm is not None and material.width_mm > cutter.width_mm + ROUNDING_MM:
+        raise DoesNotFit(
+            f"{material.title} is {material.width_mm:g} mm wide, and its machines take {cutter.width_mm:g} mm.",
+            "Choose a narrower material, or another destination.",
+        )
+
+
 def marks_for(marks: MarkPlan, sheets: Sequence[Sheet]) -> MarkPlan:
     """The marks that sheets need: corners alone where these stand near enough to each other."""
     near = marks.every_mm is not None and all(sheet.marks_span_mm <= marks.every_mm for sheet in sheets)
@@ -86,6 +95,7 @@ def sheet_of(
         turned = [replace(p, matrix=multiply(p.matrix, flip(material))) for p in placements]
         plain = replace(layout, mirror=False, marks=_turned(layout.marks, material))
         return flipped(sheet_of(turned, material, cutter, plain, number, grid))
+    _goes_through(material, cutter)
     marks, code = (layout.marks, number if layout.code else 0) if layout.has_marks else (None, 0)
     if not placements:
         raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")

@@ -2,11 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
+from horismos.json_readers import COLOUR, Field, number, record, text
 from horismos.materials import Material, Stratum
 from horismos.roles import Part
 
-__all__ = ["FABRICS", "Fabric", "fabric_called"]
+__all__ = ["FABRICS", "FIELDS", "READ", "Fabric", "fabric_called"]
 
 CARRIER = Stratum("carrier paper", 120, Part.CARRIER)
 """[ours] what the lowest fabric lies on."""
@@ -65,6 +67,19 @@ FABRICS: Mapping[str, Fabric] = {
     )
 }
 """The fabrics that ship with the product."""
+
+
+FIELDS: Mapping[str, Field] = MappingProxyType({
+    "id": Field(text(80), "its name in files"),
+    "title": Field(text(200, least=1), "what people call it"),
+    "thickness_um": Field(number(10, 20_000), "how thick it is without its adhesive", "µm"),
+    "adhesive_um": Field(number(0, 5_000), "how thick its adhesive is", "µm"),
+    "colour": Field(COLOUR, "its colour as #rrggbb"),
+    "shrinks": Field(number(0, 0.2), "the share of its length that it loses under heat"),
+    "pull_mm": Field(number(0, 1), "how far stitches across its edge pull in at either end", "mm"),
+})
+"""What may be said of a fabric."""
+READ = record(FIELDS, Fabric("", "", 1, 0, "#FFFFFF"), ("id", "title", "thickness_um", "adhesive_um", "colour"))
 
 
 def fabric_called(name: str) -> Fabric:

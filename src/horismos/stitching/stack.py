@@ -1,6 +1,5 @@
 """What a stack is made of: its layers from the top down, and how each is sewn."""
 
-import re
 from collections.abc import Mapping
 from dataclasses import KW_ONLY, asdict, dataclass
 from enum import StrEnum
@@ -10,6 +9,7 @@ from typing import Any
 from horismos.errors import BadValue
 from horismos.formats.embroidery import StitchSuffix
 from horismos.json_readers import (
+    COLOUR,
     Field,
     Reader,
     choice,
@@ -25,6 +25,7 @@ from horismos.json_readers import (
 )
 from horismos.roles import LineRole
 from horismos.stitching.fabrics import FABRICS, Fabric, fabric_called
+from horismos.stitching.fabrics import READ as FABRIC
 
 __all__ = [
     "FIELDS", "LAYER_FIELDS", "LEAST_WIDE_MM", "MOST_LAYERS", "MOST_SEWINGS", "SEWING_FIELDS", "Inner", "Join", "Lay",
@@ -168,7 +169,7 @@ class Layer:
 
     name: str
     _: KW_ONLY
-    fabric: str = "twill"
+    fabric: str | Fabric = "twill"
     drawn: str = ""
     offset_mm: float = 0.0
     join: Join = Join.ROUND
@@ -183,9 +184,14 @@ class Layer:
     stitches: tuple[Sewing, ...] = ()
 
     @property
+    def fabric_id(self) -> str:
+        """Its fabric's id."""
+        return self.fabric.id if isinstance(self.fabric, Fabric) else self.fabric
+
+    @property
     def cloth(self) -> Fabric:
         """Its fabric."""
-        return fabric_called(self.fabric)
+        return self.fabric if isinstance(self.fabric, Fabric) else fabric_called(self.fabric)
 
     @property
     def looks(self) -> str:
@@ -236,13 +242,10 @@ def _names_differ(layers: tuple[Layer, ...]) -> None:
         raise BadValue(f"Two layers are called “{twice}”.", "Give each a name of its own: files are named by it.")
 
 
-def _colour(name: str, value: object) -> str:
-    if not isinstance(value, str) or not re.fullmatch(r"#[0-9A-Fa-f]{6}|", value):
-        raise BadValue(f"{name} must be a colour as #rrggbb.")
-    return value
-
-
-def _fabric(name: str, value: object) -> str:
+def _fabric(name: str, value: object) -> str | Fabric:
+    if isinstance(value, Mapping):
+        described: Fabric = FABRIC(name, value)
+        return described
     said = str(text(60)(name, value)).strip()
     if not said:
         raise BadValue(f"{name} is empty.", f"Give a fabric, such as {', '.join(FABRICS)}.")
@@ -285,12 +288,13 @@ SEWING_FIELDS: Mapping[str, Field] = MappingProxyType({
     "corners": Field(optional(choice(Join)), "how they go round a corner; null: as the layer's edge"),
 })
 """What may be said of stitches; lengths that are left out are as usual for the kind."""
-_COLOUR = one_of(
-    _colour, {"enum": [""]}, {"type": "string", "pattern": "^#[0-9A-Fa-f]{6}$", "minLength": 7, "maxLength": 7}
-)
+_EMPTY = text(0)
+_COLOUR = one_of(lambda name, value: (COLOUR if value else _EMPTY)(name, value), {"enum": [""]}, COLOUR.schema)
 LAYER_FIELDS: Mapping[str, Field] = MappingProxyType({
     "name": Field(text(60), "what it is called; left out: its number"),
-    "fabric": Field(Reader(_fabric, {**text(60).schema, "pattern": "\\S"}), "its fabric"),
+    "fabric": Field(
+        one_of(_fabric, {**text(60).schema, "pattern": "\\S"}, FABRIC.schema), "its fabric, by its id, or all of it"
+    ),
     "drawn": Field(text(300), "what of the file it is drawn as; empty: it follows the layer above"),
     "offset_mm": Field(number(-20, 100), "from the layer above, of the top one from the outline", "mm"),
     "join": Field(choice(Join), "how its edge goes round a corner"),

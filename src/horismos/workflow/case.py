@@ -13,6 +13,7 @@ from horismos.destinations import DEFAULT, Destination
 from horismos.errors import NotFound
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
+from horismos.reporting.letter_texts import LetterTexts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 
@@ -24,7 +25,10 @@ Progress = Callable[[float, str], None]
 
 @dataclass(frozen=True)
 class JobFacts:
-    """What papers say about a job beside the work itself; ``shop`` signs them, ``when`` is when it was checked."""
+    """What papers say about a job beside the work itself; ``shop`` signs them, ``when`` is when it was checked.
+
+    ``texts`` are the words of letters, where the shop has its own.
+    """
 
     name: str = "job"
     customer: str = ""
@@ -33,6 +37,7 @@ class JobFacts:
     revision: int = 1
     shop: str = ""
     when: str = ""
+    texts: LetterTexts = field(default_factory=LetterTexts)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)

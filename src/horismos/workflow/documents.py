@@ -28,7 +28,7 @@ def letter_of(case: Case, report: Report, keys: Sequence[str], inches: bool = Fa
     if not findings:
         raise BadValue("Choose at least one finding for the letter.")
     facts = case.facts
-    letter = write_letter(findings, facts.name, facts.file_name, facts.customer, facts.shop, case.destination)
+    letter = write_letter(findings, facts.name, facts.file_name, facts.customer, facts.shop, facts.texts)
     if not inches:
         return letter
     items = (replace(item, wrong=in_inches(item.wrong), change=in_inches(item.change)) for item in letter.items)

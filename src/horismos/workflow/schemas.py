@@ -13,6 +13,7 @@ from horismos.materials import material_schema
 from horismos.mending.engine.recipe import recipe_schema
 from horismos.orders import order_schema
 from horismos.sheet.spec import plan_schema
+from horismos.shelf import shelf_schema
 from horismos.stitching.stack import stack_schema
 from horismos.workflow.lay_out import TOOLS
 
@@ -28,6 +29,7 @@ SCHEMAS: Mapping[str, Callable[[], dict[str, Any]]] = MappingProxyType({
     "material": material_schema,
     "destination": destination_schema,
     "recipe": recipe_schema,
+    "shelf": shelf_schema,
     "check-sheet": lambda: check_sheet_schema(all_limits()),
 })
 """By the name of the file in docs/schemas."""

@@ -310,7 +310,7 @@ def summary_json(made: MadeStack, files: Sequence[StackFile]) -> dict[str, Any]:
     return {
         "layers": [
             {
-                "name": cut.laid.layer.name, "fabric": cut.laid.layer.fabric, "contours": len(cut.laid.contours),
+                "name": cut.laid.layer.name, "fabric": cut.laid.layer.fabric_id, "contours": len(cut.laid.contours),
                 "cut_mm": round(cut.plan.cut_mm, 3), "area_mm2": round(float(cut.laid.area.area), 3),
                 "cut_as": cut.cut_as, "time_s": round(cut.plan.time_s, 2), "lay": cut.lay,
             }

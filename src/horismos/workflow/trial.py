@@ -1,11 +1,14 @@
-"""Tries a check sheet on a case: what it would change, before it is kept."""
+"""Tries what is on the Shelf on a case: what it would change, before it is kept."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from horismos.checking import Finding, Report, check_whole
+from horismos.errors import HorismosError
+from horismos.words import plural
 from horismos.workflow.case import Case, Progress
+from horismos.workflow.plan import plan
 
-__all__ = ["Effect", "try_sheet"]
+__all__ = ["Effect", "Figure", "try_otherwise", "try_sheet"]
 
 
 @dataclass(frozen=True)
@@ -16,11 +19,53 @@ class Effect:
     goes: tuple[Finding, ...]
     comes: tuple[Finding, ...]
     ran: tuple[str, ...]
+    figures: tuple["Figure", ...] = ()
+
+
+@dataclass(frozen=True)
+class Figure:
+    """What of a sheet or its cut comes out otherwise, in words, before and after."""
+
+    what: str
+    before: str
+    after: str
 
 
 def try_sheet(case: Case, before: Report, progress: Progress = lambda share, what: None) -> Effect:
     """What the case's check sheet changes in a report of before; only the checks that it touches are run."""
-    after = check_whole(case.artwork, case.terms, progress, before, frozenset()).report
+    return _effect(before, check_whole(case.artwork, case.terms, progress, before, frozenset()).report)
+
+
+def try_otherwise(
+    case: Case, otherwise: Case, before: Report, progress: Progress = lambda share, what: None
+) -> Effect:
+    """What changes when a case, whose report is from before, goes by another destination, material, tools or limits."""
+    after = check_whole(otherwise.artwork, otherwise.terms, lambda share, what: progress(share * 0.8, what)).report
+    progress(0.85, "laying out and planning")
+    told = zip(_figures(case), _figures(otherwise), strict=True)
+    return replace(_effect(before, after), figures=tuple(
+        Figure(what, old, new) for (what, old), (_, new) in told if old != new
+    ))
+
+
+def _figures(case: Case) -> tuple[tuple[str, str], ...]:
+    """What is told of the sheets and the cut of a case."""
+    try:
+        planned = plan(case)
+    except HorismosError as error:
+        return (("sheets", str(error)), *((what, "–") for what in ("media", "waste", "cut", "lands within")))
+    sheets = [one.sheet for one in planned.sheets]
+    wide, used = sheets[0].material.width_mm, sum(sheet.length_mm for sheet in sheets)
+    seconds = sum(one.cut.time_s for one in planned.sheets)
+    worst = max((one.expected.worst_mm for one in planned.sheets if one.expected), default=None)
+    return (
+        ("sheets", plural(len(sheets), "sheet")), ("media", f"{wide:g} × {used:.0f} mm"),
+        ("waste", f"{100 * sum(s.waste * s.length_mm for s in sheets) / used:.1f} %"), ("cut", f"{seconds:.0f} s"),
+        ("lands within", "–" if worst is None else f"{worst:.2f} mm"),
+    )
+
+
+def _effect(before: Report, after: Report) -> Effect:
     told, tells = {_told(f) for f in before.findings}, {_told(f) for f in after.findings}
     return Effect(
         (before.verdict, after.verdict), tuple(f for f in before.findings if _told(f) not in tells),

@@ -9,20 +9,23 @@ from typing import Any
 
 import numpy as np
 
-from horismos.artwork import Artwork
+from horismos.artwork import Artwork, read_bytes
+from horismos.artwork.kinds import FileKind
 from horismos.artwork.lines import line_objects, lines_by_role
+from horismos.artwork.model import PROCESS_INKS
 from horismos.artwork.read import read_boxes
 from horismos.artwork.sorting import colour_on_white
 from horismos.checking import Checked, CheckSheet, Report, check_whole
 from horismos.checking.measuring.edge_map import EdgeMap
 from horismos.comparing.difference import compare
-from horismos.destinations import Destination
-from horismos.errors import Asks, HorismosError, NotFound, NothingToDo
+from horismos.destinations import DEFAULT, Destination
+from horismos.errors import Asks, CannotRead, HorismosError, NotFound, NothingToDo
 from horismos.intake import Answers, kind_of
 from horismos.intake.answers import ART
 from horismos.intake.pages import unlocked
 from horismos.intake.suggest import finished_size
 from horismos.mending import Recipe, Step
+from horismos.names import recognise
 from horismos.paths import length
 from horismos.release import Package
 from horismos.rendering import PageView
@@ -56,11 +59,14 @@ from horismos.workflow.steps.stored import (
 )
 from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
+from horismos.workflow.trial import Effect
+from horismos.workflow.trial import try_otherwise as try_cases
 from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
     "fits", "glance", "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed",
-    "pointed", "rehearse", "rehearsed", "release", "rip", "take_in", "try_sheet", "unlock",
+    "pointed", "rehearse", "rehearsed", "release", "rip", "spot_names", "take_in", "try_otherwise", "try_sheet",
+    "unlock",
 ]
 
 MOST_PLACES = 50
@@ -78,6 +84,15 @@ def kind(content: Content, name: str, tell: Tell) -> str:
 def unlock(content: Content, password: str, tell: Tell) -> bytes:
     """What a file holds that opens only with a password. Raises Locked where it is not the file's."""
     return unlocked(content.read(), password)
+
+
+def spot_names(content: Content, name: str, tell: Tell) -> list[Plain]:
+    """The spot inks of a PDF by their names, each with the role that it seems to say. Raises CannotRead."""
+    if kind_of(content.read(), name) is not FileKind.PDF:
+        raise CannotRead(f"{name} is no PDF.", "Choose a PDF that went through the RIP before.")
+    found = dict.fromkeys(ink for page in read_bytes(content.read()).pages for ink in page.ink_names)
+    said = {ink: recognise(ink, DEFAULT) for ink in found if ink not in PROCESS_INKS}
+    return [{"name": ink, "role": one.role.value if one and one.role else None} for ink, one in said.items()]
 
 
 def take_in(content: Content, arrival: Arrival, page_number: int, tell: Tell) -> Plain:
@@ -307,10 +322,19 @@ def pointed(stored: StoredCase, at: tuple[float, float], within: float, tell: Te
 
 def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:
     """What a check sheet, that of the case, would change in the report of before."""
-    effect = try_case(case_of(stored), Report.from_json(before), tell)
+    return _told(try_case(case_of(stored), Report.from_json(before), tell))
+
+
+def try_otherwise(stored: StoredCase, otherwise: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:
+    """What changes when a job goes by something else of the Shelf."""
+    return _told(try_cases(case_of(stored), case_of(otherwise), Report.from_json(before), tell))
+
+
+def _told(effect: Effect) -> Plain:
     return {
         "verdict": list(effect.verdicts), "goes": [_plain(f) for f in effect.goes],
         "comes": [_plain(f) for f in effect.comes], "ran": list(effect.ran),
+        "figures": [asdict(figure) for figure in effect.figures],
     }
 
 
