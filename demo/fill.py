@@ -3,14 +3,16 @@
 from datetime import date, timedelta
 
 from django.contrib.auth import get_user_model
-from django.contrib.auth.models import Permission
+from django.contrib.auth.models import Group
 from django.db import transaction
 from django.utils import timezone
 from jobs import models
 from jobs.store.files import keep
 from jobs.store.queue import begin
+from jobs.store.shelf_changes import keep_item
 
 from demo import NAME, PASSWORD, draw
+from horismos.shelf import Kind
 
 CUSTOMER = "Saltmarsh Trust"
 
@@ -48,7 +50,8 @@ JOBS = (
 def _stock() -> None:
     """Prices, rolls and an offcut on the Shelf."""
     for material, price in PRICES.items():
-        models.Material.objects.filter(pk=material).update(price_m2=price)
+        item = models.ShelfItem.objects.get(pk=material)
+        keep_item(Kind.MATERIAL, material, item.title, {**item.data, "price_m2": price}, None, "What it costs")
     for material, title, width, length, roll, left_by in MEDIA:
         models.Media.objects.get_or_create(
             material_id=material, title=title, width_mm=width, length_mm=length, roll=roll, left_by=left_by
@@ -60,9 +63,7 @@ def fill() -> bool:
     """Write the demo user and jobs, once; whether that was now."""
     users = get_user_model().objects
     if not users.filter(username=NAME).exists():
-        user = users.create_user(NAME, password=PASSWORD)
-        rights = ["waive_stop", "edit_shelf"]
-        user.user_permissions.set(Permission.objects.filter(codename__in=rights))
+        users.create_user(NAME, password=PASSWORD).groups.set(Group.objects.filter(name="Owner"))
     if models.Job.objects.exists():
         return False
     _stock()
@@ -71,8 +72,7 @@ def fill() -> bool:
         job = models.Job.objects.create(
             name=name, customer=CUSTOMER, due=date.today() + timedelta(days=days),
             original=keep(artwork()), original_name=file_name, intake={"order_kept": True},
-            destination=models.Destination.objects.get(pk="house"),
-            material=models.Material.objects.get(pk=material),
+            destination_id="house", material_id=material,
         )
         models.Order.objects.create(job=job, data=order)
         models.Job.objects.filter(pk=job.pk).update(created=timezone.now() - timedelta(hours=2))

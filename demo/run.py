@@ -18,6 +18,8 @@ def main() -> int:
     os.environ["DJANGO_SETTINGS_MODULE"] = "shop.settings"
     os.environ["PYTHONPATH"] = os.pathsep.join([str(ROOT / "server"), str(ROOT)])
     os.environ.setdefault("HORISMOS_LOG", "WARNING")
+    os.environ.setdefault("HORISMOS_SHOP", "Tern & Tideway")
+    os.environ.setdefault("HORISMOS_EXAMPLES", "1")
     sys.path[:0] = [str(ROOT / "server"), str(ROOT)]
     import django
     from django.core.management import call_command
@@ -25,6 +27,7 @@ def main() -> int:
     django.setup()
     from django.conf import settings
     from jobs.store.analyses import queue_outdated
+    from jobs.store.log import seal
     from shop.serving import claimed, supervise
 
     from demo.fill import fill
@@ -33,6 +36,7 @@ def main() -> int:
     try:
         with claimed("127.0.0.1", args.port, settings.VAR):
             call_command("migrate", verbosity=0)
+            seal()
             queue_outdated()
             first = fill()
             supervise("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))

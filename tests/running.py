@@ -67,7 +67,7 @@ class Shop(Browser):
 
     def __init__(self, var: Path, workers: int = 2) -> None:
         self.var = var
-        self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR"}
+        self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR", "HORISMOS_EXAMPLES": "1"}
         made = self.manage("user", "add", "ada", "--all-rights", input=PASSWORD + "\n")
         assert made.returncode == 0, made.stderr
         with socket.socket() as free:

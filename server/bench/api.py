@@ -3,6 +3,7 @@
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find, picture
+from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
 from jobs.store.children import run_step
@@ -37,7 +38,7 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
     return [release_shown(made) for made in released.order_by("-id")]
 
 
-@router.post("/bench/{release_id}/rip", response=WorkShown)
+@router.post("/bench/{release_id}/rip", response=WorkShown, auth=WORK)
 def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     """Let the simulated RIP take a print PDF from one of its hot folders."""
     made = find(models.Release.objects.all(), release_id)
@@ -45,7 +46,7 @@ def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": body.preset}))
 
 
-@router.post("/bench/{release_id}/dry", response=ReleaseShown)
+@router.post("/bench/{release_id}/dry", response=ReleaseShown, auth=WORK)
 def let_dry(request: HttpRequest, release_id: int) -> ReleaseShown:
     """Let a print dry: the simulated shop's clock goes on until it is."""
     made = find(models.Release.objects.select_related("job"), release_id)

@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.bodies import FormatName
 from jobs.api.common import find, picture
+from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.store.children import run_step
 from jobs.store.drying import must_be_dry
@@ -181,7 +182,7 @@ def bed(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> BedSh
     return _shown(_made(release_id), side)
 
 
-@router.post("/bench/{release_id}/load", response=BedShown)
+@router.post("/bench/{release_id}/load", response=BedShown, auth=WORK)
 def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedShown:
     """Lay a sheet in; where the cutter has a camera it looks for the marks at once."""
     made = _made(release_id)
@@ -198,7 +199,7 @@ def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedS
     return _shown(made, laying.side)
 
 
-@router.post("/bench/{release_id}/scan", response=BedShown)
+@router.post("/bench/{release_id}/scan", response=BedShown, auth=WORK)
 def scan(request: HttpRequest, release_id: int, body: ScanGiven) -> BedShown:
     """Let the camera look for the marks again, from the first one on."""
     made = _made(release_id)
@@ -215,7 +216,7 @@ def _spot(made: models.Release, carriage: tuple[float, float] | None) -> list[fl
     return [carriage[0] + pointer.x_mm, carriage[1] + pointer.y_mm]
 
 
-@router.post("/bench/{release_id}/mark", response=BedShown)
+@router.post("/bench/{release_id}/mark", response=BedShown, auth=WORK)
 def mark(request: HttpRequest, release_id: int, body: MarkGiven) -> BedShown:
     """Take a mark where the pointer stands, or leave it out."""
     made = _made(release_id)
@@ -227,7 +228,7 @@ def mark(request: HttpRequest, release_id: int, body: MarkGiven) -> BedShown:
     return _shown(made, body.side)
 
 
-@router.post("/bench/{release_id}/origin", response=BedShown)
+@router.post("/bench/{release_id}/origin", response=BedShown, auth=WORK)
 def origin(request: HttpRequest, release_id: int, body: OriginGiven) -> BedShown:
     """Set a new origin between two operations, or return to the old one."""
     made = _made(release_id)
@@ -242,7 +243,7 @@ def origin(request: HttpRequest, release_id: int, body: OriginGiven) -> BedShown
     return _shown(made, body.side)
 
 
-@router.post("/bench/{release_id}/stood", response=BedShown)
+@router.post("/bench/{release_id}/stood", response=BedShown, auth=WORK)
 def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
     """Keep how far a cut had come when it was stopped: from there it goes on."""
     made = _made(release_id)
@@ -253,7 +254,7 @@ def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
     return _shown(made, body.side)
 
 
-@router.post("/bench/{release_id}/pointer", response=BedShown)
+@router.post("/bench/{release_id}/pointer", response=BedShown, auth=WORK)
 def calibrate(request: HttpRequest, release_id: int, body: PointerGiven) -> BedShown:
     """Keep where the pointer shines: it stands on the middle of a cross that the blade has cut."""
     made = _made(release_id)

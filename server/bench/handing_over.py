@@ -14,6 +14,7 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.bodies import FormatName
 from jobs.api.common import download, find
+from jobs.api.wants import WORK
 from jobs.store.files import load, write_whole
 from jobs.store.log import log
 from ninja import Router, Schema
@@ -68,7 +69,7 @@ def _cut_file(made: models.Release, side: Side, format: str) -> tuple[str, bytes
     return names[format], load(contents[names[format]])
 
 
-@router.post("/bench/{release_id}/hand-over", response=HandedOver)
+@router.post("/bench/{release_id}/hand-over", response=HandedOver, auth=WORK)
 def hand_over(request: HttpRequest, release_id: int, body: WayGiven) -> HandedOver:
     """Put the cut file into the cutter's hot folder, or send it to the device."""
     made = _made(release_id)

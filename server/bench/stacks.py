@@ -9,6 +9,7 @@ from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
+from jobs.api.wants import WORK
 from jobs.store.children import run_step
 from jobs.store.files import content_of, load, path_of
 from jobs.store.log import log
@@ -72,7 +73,7 @@ def stack(request: HttpRequest, stack_id: int) -> StackBed:
     return _bed(find(_packages(), stack_id))
 
 
-@router.post("/stacks/{stack_id}/cut", response=StackBed)
+@router.post("/stacks/{stack_id}/cut", response=StackBed, auth=WORK)
 def cut_next(request: HttpRequest, stack_id: int) -> StackBed:
     """Cut the next layer, the lowest first, wherever the zero is now."""
     return _changed(stack_id, request.user.pk, _cut)
@@ -86,7 +87,7 @@ def _cut(made: models.StackPackage) -> str:
     return f"Cut “{made.facts['layers'][number]['name']}” of the stack"
 
 
-@router.post("/stacks/{stack_id}/origin", response=StackBed)
+@router.post("/stacks/{stack_id}/origin", response=StackBed, auth=WORK)
 def set_origin(request: HttpRequest, stack_id: int, body: StackOriginGiven) -> StackBed:
     """Set another zero between two layers, or take it back."""
 
@@ -97,7 +98,7 @@ def set_origin(request: HttpRequest, stack_id: int, body: StackOriginGiven) -> S
     return _changed(stack_id, request.user.pk, to)
 
 
-@router.post("/stacks/{stack_id}/anew", response=StackBed)
+@router.post("/stacks/{stack_id}/anew", response=StackBed, auth=WORK)
 def anew(request: HttpRequest, stack_id: int) -> StackBed:
     """Take the stack off the bed and begin with another sheet."""
 

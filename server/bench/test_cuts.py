@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import download, find
+from jobs.api.wants import WORK
 from jobs.store.children import run_step
 from jobs.store.shop_tools import shop_tools, version_of
 from jobs.store.snapshots import pool_key, snapshot_of
@@ -93,7 +94,7 @@ def _made(release_id: int) -> models.Release:
     return find(models.Release.objects.select_related("job"), release_id)
 
 
-@router.post("/bench/{release_id}/test-cut", response=TestCutShown)
+@router.post("/bench/{release_id}/test-cut", response=TestCutShown, auth=WORK)
 def test_cut(request: HttpRequest, release_id: int, body: FigureGiven) -> TestCutShown:
     """Cut the figure with the tool of a role, as it is set now."""
     made = _made(release_id)

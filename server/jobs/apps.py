@@ -4,6 +4,7 @@ from typing import Any
 
 from django.apps import AppConfig
 from django.apps import apps as registry
+from django.conf import settings
 from django.db.models.signals import post_migrate
 
 
@@ -14,12 +15,12 @@ class JobsConfig(AppConfig):
     default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
-        """Let the Shelf be filled with what ships whenever the database has been brought up to date."""
+        """Where it is wished, let the Shelf be filled with what ships whenever the database is brought up to date."""
         post_migrate.connect(_fill, sender=self)
 
 
 def _fill(apps: Any = registry, **_: Any) -> None:
     from jobs.store.shelf import fill  # models are there only now
 
-    if "machine" in apps.all_models["jobs"]:  # whoever goes back to a state before it has no Shelf yet
+    if settings.EXAMPLES and "shelfitem" in apps.all_models["jobs"]:  # a state before it has no such Shelf yet
         fill()

@@ -117,7 +117,7 @@ def shared_shown(sheet: models.SharedSheet) -> SharedShown:
     last = latest_of(sheet)
     return SharedShown(
         id=sheet.pk, name=sheet.name, version=sheet.version, material_id=sheet.material_id,
-        material=sheet.material.title, destination=sheet.destination_id, price_m2=sheet.material.price_m2,
+        material=sheet.material.title, destination=sheet.destination_id, price_m2=sheet.material.data["price_m2"],
         layout=layout_shown(Layout.from_json(sheet.layout)), shares=shares,
         offered=[OfferedShown(job_row(job), free) for job, free in offered_to(sheet)],
         sheets=SHEETS.validate_python(sheet.found.get("sheets", [])),

@@ -31,6 +31,7 @@ from jobs.store.analyses import StoredAnalysis, found_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
 from jobs.store.habits import Habit, habit_of
+from jobs.store.kept import NewerShown, newer_than_kept
 from jobs.store.log import LogShown, logged
 from jobs.store.queue import refused_mends
 from jobs.store.recipes import RecipeShown, fitting
@@ -207,6 +208,8 @@ class JobShown(JobRow):
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
     log: list[LogShown]
+    newer: list[NewerShown]
+    """What of the Shelf is another now than when the job was released, by which it still goes."""
 
 
 def release_shown(made: models.Release) -> ReleaseShown:
@@ -293,7 +296,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,
         edge_wanted=EdgeWanted(wanted.bleed, wanted.border, wanted.tolerance), sheet=found.sheet, cut=found.cut,
-        more_sheets=list(found.more_sheets), more_cuts=list(found.more_cuts), price_m2=job.material.price_m2,
+        more_sheets=list(found.more_sheets), more_cuts=list(found.more_cuts), price_m2=job.material.data["price_m2"],
         shared_on=[
             SharedOn(share.sheet_id, share.sheet.name, share.quantity)
             for share in job.shares.select_related("sheet").order_by("-sheet")
@@ -311,7 +314,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
             for r in job.revisions.select_related("parent").order_by("number")
         ],
         releases=[release_shown(r) for r in job.releases.select_related("job").order_by("-id")],
-        log=logged(job),
+        log=logged(job), newer=newer_than_kept(job),
     )
 
 

@@ -1,45 +1,29 @@
-"""The shelf: what ships, the check sheets with their versions, and the mends that there are."""
+"""The Shelf at a glance: what jobs are made with, what the shop has of each material, and the shop itself."""
 
-import json
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from typing import Annotated
 
 from django.db import transaction
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from jobs import models
-from jobs.api.bodies import Key, Number, Words
-from jobs.api.common import download, find, find_job
-from jobs.listing import WorkShown, work_shown
-from jobs.store.check_sheets import (
-    CheckKnown,
-    CheckSheetShown,
-    VersionShown,
-    known_checks,
-    latest,
-    parsed,
-    save_version,
-    sheets_shown,
-    title_of,
-)
+from jobs.api.bodies import Key
+from jobs.api.common import find
+from jobs.api.wants import EDIT_SHELF, LOGGED_IN, WORK
 from jobs.store.decisions import may_edit_shelf
-from jobs.store.queue import begin
-from jobs.store.shelf import known_destinations, material_of
-from ninja import File, Router, Schema, UploadedFile
-from ninja.errors import HttpError
+from jobs.store.log import log_shelf
+from jobs.store.shelf import known_destinations, known_shelf, shop_row
+from ninja import Router, Schema
 from pydantic import Field, StringConstraints
 
-from horismos.checking import CheckSheet, all_limits
-from horismos.errors import NotPermitted
-from horismos.materials import Ground, Material, Stratum
+from horismos.materials import Ground, Stratum
 from horismos.media import PAGE_SIZES, Media
 from horismos.roles import InkRole, LineRole
-from horismos.words import safe_name
+from horismos.shelf import Kind
+from horismos.shelf.shop import FIELDS, READ, LengthUnit
 
 __all__ = ["router"]
 
 router = Router()
-MOST_SHEET_BYTES = 200_000
 
 
 @dataclass(frozen=True)
@@ -65,12 +49,6 @@ class MediaAdded(Schema):
     roll: bool = True
 
 
-class PriceGiven(Schema):
-    """What a square metre of a material costs; None: nobody says."""
-
-    price_m2: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] | None
-
-
 @dataclass(frozen=True)
 class PageSize:
     """A size of sheets for small printers, in mm."""
@@ -82,7 +60,7 @@ class PageSize:
 
 @dataclass(frozen=True)
 class MaterialShown:
-    """A material."""
+    """A material that is offered; ``price_m2`` in the shop's currency."""
 
     id: str
     title: str
@@ -102,81 +80,78 @@ class DestinationShown:
     id: str
     title: str
     names: dict[LineRole | InkRole, str]
+    formats: list[str]
+
+
+@dataclass(frozen=True)
+class ShopShown:
+    """The shop; ``begun`` once its guide was gone through, or left."""
+
+    name: str
+    unit: LengthUnit
+    currency: str
+    begun: bool
+
+
+class ShopChange(Schema):
+    """What is to be changed of the shop; what is not named stays."""
+
+    name: str | None = None
+    unit: str | None = None
+    currency: str | None = None
+    begun: bool | None = None
 
 
 @dataclass(frozen=True)
 class ShelfShown:
-    """What lies on the shelf."""
+    """What lies on the Shelf."""
 
     materials: list[MaterialShown]
     destinations: list[DestinationShown]
     page_sizes: list[PageSize]
+    currency: str
     may_edit: bool
-
-
-@dataclass(frozen=True)
-class CheckSheets:
-    """Every check with its limits, every sheet with its versions, and whether who asks may change them."""
-
-    checks: list[CheckKnown]
-    sheets: list[CheckSheetShown]
-    may_edit: bool
-
-
-class Draft(Schema):
-    """A check sheet that is being written; ``job`` is one to try it on, or to check again by it."""
-
-    scope: Key
-    subject: Key = ""
-    limits: Annotated[dict[Key, Number], Field(max_length=1_000)] = {}
-    severities: Annotated[dict[Key, Key], Field(max_length=1_000)] = {}
-    note: Words = ""
-    job: int | None = None
 
 
 @router.get("/shelf", response=ShelfShown)
 def shelf(request: HttpRequest) -> ShelfShown:
-    """Materials, destinations, tool settings."""
+    """What jobs are made with: the materials and destinations that are offered."""
+    known = known_shelf()
+    media: dict[str, list[MediaShown]] = {}
+    for m in models.Media.objects.all():
+        media.setdefault(m.material_id, []).append(
+            MediaShown(m.pk, m.title, m.width_mm, m.length_mm, m.roll, m.loaded, m.left_by)
+        )
     return ShelfShown(
-        [_material(material_of(row), row) for row in models.Material.objects.prefetch_related("media")],
         [
-            DestinationShown(d.id, d.title, dict(d.names))
+            MaterialShown(
+                item.id, item.title, one.width_mm, one.strata, one.ground, one.glossy, one.grain,
+                item.data["price_m2"], media.get(item.id, []),
+            )
+            for item in known.offered(Kind.MATERIAL) for one in [known.materials[item.id]]
+        ],
+        [
+            DestinationShown(d.id, d.title, dict(d.names), list(known.shelf[d.id].data["formats"]))
             for d in known_destinations().values()
         ],
         [PageSize(name, *size) for name, size in PAGE_SIZES.items()],
-        may_edit_shelf(request.user),
+        shop_row().currency, may_edit_shelf(request.user),
     )
 
 
-def _material(material: Material, row: models.Material) -> MaterialShown:
-    media = [
-        MediaShown(m.pk, m.title, m.width_mm, m.length_mm, m.roll, m.loaded, m.left_by)
-        for m in row.media.all()
-    ]
-    return MaterialShown(
-        material.id, material.title, material.width_mm, material.strata, material.ground, material.glossy,
-        material.grain, row.price_m2, media,
-    )
-
-
-def _must_edit(request: HttpRequest) -> None:
-    if not may_edit_shelf(request.user):
-        raise NotPermitted("You may not change the Shelf.", "Ask somebody who has that right.")
-
-
-@router.post("/shelf/media", response=ShelfShown)
+@router.post("/shelf/media", response=ShelfShown, auth=EDIT_SHELF)
 def add_media(request: HttpRequest, body: MediaAdded) -> ShelfShown:
     """Put a roll or sheet on the Shelf."""
-    _must_edit(request)
-    material = find(models.Material.objects.all(), body.material)
+    material = find(models.ShelfItem.objects.filter(kind=Kind.MATERIAL), body.material)
     media = Media(body.title, body.width_mm, body.length_mm, body.roll)
     material.media.create(
         title=media.title, width_mm=media.width_mm, length_mm=media.length_mm, roll=media.roll,
     )
+    log_shelf(material, request.user.pk, f"Put {media.title}, {media.width_mm:g} mm wide, on the Shelf")
     return shelf(request)
 
 
-@router.post("/shelf/media/{media_id}/load", response=ShelfShown)
+@router.post("/shelf/media/{media_id}/load", response=ShelfShown, auth=WORK)
 def load_media(request: HttpRequest, media_id: int) -> ShelfShown:
     """Say that a roll or sheet is loaded; what was loaded of that material is not any more."""
     row = find(models.Media.objects.all(), media_id)
@@ -186,74 +161,32 @@ def load_media(request: HttpRequest, media_id: int) -> ShelfShown:
     return shelf(request)
 
 
-@router.delete("/shelf/media/{media_id}", response=ShelfShown)
+@router.delete("/shelf/media/{media_id}", response=ShelfShown, auth=EDIT_SHELF)
 def drop_media(request: HttpRequest, media_id: int) -> ShelfShown:
     """Take a roll, sheet or offcut off the Shelf."""
-    _must_edit(request)
-    find(models.Media.objects.all(), media_id).delete()
+    row = find(models.Media.objects.all(), media_id)
+    log_shelf(row.material, request.user.pk, f"Took {row.title}, {row.width_mm:g} mm wide, off the Shelf")
+    row.delete()
     return shelf(request)
 
 
-@router.post("/shelf/materials/{material_id}/price", response=ShelfShown)
-def price(request: HttpRequest, material_id: str, body: PriceGiven) -> ShelfShown:
-    """Say what a square metre of a material costs the shop."""
-    _must_edit(request)
-    row = find(models.Material.objects.all(), material_id)
-    row.price_m2 = body.price_m2
-    row.save(update_fields=["price_m2"])
-    return shelf(request)
+# -- the shop ------------------------------------------------------------------------------------------------------
 
 
-@router.get("/sheets", response=CheckSheets)
-def check_sheets(request: HttpRequest) -> CheckSheets:
-    """Every check with its limits, and every sheet with its versions."""
-    return CheckSheets(known_checks(), sheets_shown(), may_edit_shelf(request.user))
+@router.get("/shop", response=ShopShown, auth=LOGGED_IN)
+def shop(request: HttpRequest) -> ShopShown:
+    """The shop."""
+    row = shop_row()
+    return ShopShown(row.name, LengthUnit(row.unit), row.currency, row.begun)
 
 
-@router.post("/sheets", response=CheckSheets)
-def save_sheet(request: HttpRequest, body: Draft) -> CheckSheets:
-    """Keep a new version of a sheet, with the right to; a job that is named is checked again by it."""
-    if not may_edit_shelf(request.user):
-        raise NotPermitted("You may not change the Shelf.", "Ask somebody who has that right to keep this sheet.")
-    draft = parsed(body.scope, body.subject, body.dict())
-    save_version(body.scope, body.subject, draft, request.user.pk, body.note)
-    if body.job is not None:
-        begin(find_job(body.job), models.WorkKind.ANALYSE)
-    return CheckSheets(known_checks(), sheets_shown(), may_edit_shelf(request.user))
-
-
-@router.post("/sheets/try", response=WorkShown)
-def try_sheet(request: HttpRequest, body: Draft) -> WorkShown:
-    """Find out what a draft would change in a job, before it is kept."""
-    if body.job is None:
-        raise HttpError(400, "Say on which job to try it.")
-    parsed(body.scope, body.subject, body.dict())
-    said: dict[str, object] = {
-        "scope": body.scope, "subject": body.subject, "limits": body.limits, "severities": body.severities,
-    }
-    return work_shown(begin(find_job(body.job), models.WorkKind.TRY_SHEET, said))
-
-
-@router.get("/sheets/export")
-def export_sheet(request: HttpRequest, scope: str, subject: str = "") -> HttpResponse:
-    """The last version of a sheet as a JSON file."""
-    title, last = title_of(scope, subject), latest(scope, subject)
-    known = CheckSheet.from_json(last.data) if last else CheckSheet()
-    version = f"version {last.number}" if last else "shipped"
-    data = CheckSheet(title, known.limits, known.severities, version).to_json()
-    text = json.dumps(data, indent=1, ensure_ascii=False) + "\n"
-    return download(text.encode(), f"check-sheet-{safe_name(title)}.json", "application/json")
-
-
-@router.post("/sheets/import", response=VersionShown)
-def import_sheet(request: HttpRequest, file: File[UploadedFile]) -> VersionShown:
-    """Read a JSON file into a draft; nothing is kept yet."""
-    if (file.size or 0) > MOST_SHEET_BYTES:
-        raise HttpError(413, "That is too large for a check sheet.")
-    try:
-        data = json.loads(file.read().decode("utf-8"))
-    except (ValueError, RecursionError) as error:
-        raise HttpError(400, f"{file.name} is not JSON: {error}.") from None
-    read = CheckSheet.from_json(data, all_limits())
-    who = request.user.get_username()
-    return VersionShown(0, who, datetime.now(UTC), read.name, dict(read.limits), dict(read.severities))
+@router.patch("/shop", response=ShopShown, auth=EDIT_SHELF)
+def change_shop(request: HttpRequest, body: ShopChange) -> ShopShown:
+    """Say how the shop is called, in what its lengths and prices are, or that its guide is done."""
+    given = body.model_dump(exclude_none=True)
+    READ("The shop", {key: given[key] for key in FIELDS if key in given})
+    row = shop_row()
+    for key, value in given.items():
+        setattr(row, key, value)
+    row.touch()
+    return shop(request)

@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.bodies import Key, MendGiven, Name, Words
 from jobs.api.common import download, find_job
+from jobs.api.wants import EDIT_SHELF, WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.store.changing import changing
 from jobs.store.decisions import may_edit_shelf
@@ -18,14 +19,14 @@ from jobs.store.recipes import (
     known_mends,
     recipe_of,
     recipes_shown,
-    remove_recipe,
+    retire_recipe,
     save_recipe,
 )
 from ninja import File, Router, Schema, UploadedFile
 from ninja.errors import HttpError
 from pydantic import Field
 
-from horismos.errors import HorismosError, NotPermitted
+from horismos.errors import HorismosError
 from horismos.mending import Recipe
 from horismos.words import safe_name
 from horismos.workflow.showing.findings import MendShown, mend_shown
@@ -94,21 +95,15 @@ def _shelf(request: HttpRequest) -> Recipes:
     return Recipes(recipes_shown(), known_mends(), may_edit_shelf(request.user))
 
 
-def _must_edit(request: HttpRequest) -> None:
-    if not may_edit_shelf(request.user):
-        raise NotPermitted("You may not change the Shelf.", "Ask somebody who has that right to keep this recipe.")
-
-
 @router.get("/recipes", response=Recipes)
 def recipes(request: HttpRequest) -> Recipes:
     """Every recipe with its versions, and the mends that there are."""
     return _shelf(request)
 
 
-@router.post("/recipes", response=Recipes)
+@router.post("/recipes", response=Recipes, auth=EDIT_SHELF)
 def save(request: HttpRequest, body: RecipeDraft) -> Recipes:
     """Keep a recipe, or a new version of it, with the right to."""
-    _must_edit(request)
     steps = [{"mend": step.kind, **step.settings} for step in body.steps]
     bound = {
         "customers": body.customers, "destinations": body.destinations, "findings": body.findings,
@@ -118,7 +113,7 @@ def save(request: HttpRequest, body: RecipeDraft) -> Recipes:
     return _shelf(request)
 
 
-@router.post("/recipes/import", response=RecipeRead)
+@router.post("/recipes/import", response=RecipeRead, auth=EDIT_SHELF)
 def read_file(request: HttpRequest, file: File[UploadedFile]) -> RecipeRead:
     """Read a JSON file into a draft; nothing is kept yet."""
     if (file.size or 0) > MOST_RECIPE_BYTES:
@@ -131,24 +126,23 @@ def read_file(request: HttpRequest, file: File[UploadedFile]) -> RecipeRead:
     return RecipeRead(recipe.name, recipe.version, [mend_shown(step) for step in recipe.steps])
 
 
-@router.delete("/recipes/{recipe_id}", response=Recipes)
-def remove(request: HttpRequest, recipe_id: int) -> Recipes:
+@router.delete("/recipes/{recipe_id}", response=Recipes, auth=EDIT_SHELF)
+def remove(request: HttpRequest, recipe_id: str) -> Recipes:
     """Take a recipe off the Shelf."""
-    _must_edit(request)
-    remove_recipe(recipe_id)
+    retire_recipe(recipe_id, request.user.pk)
     return _shelf(request)
 
 
 @router.get("/recipes/{recipe_id}/export")
-def export(request: HttpRequest, recipe_id: int) -> HttpResponse:
+def export(request: HttpRequest, recipe_id: str) -> HttpResponse:
     """The last version of a recipe as a JSON file: its name, version and steps."""
     recipe = recipe_of(recipe_id)
     text = json.dumps(recipe.to_json(), indent=1, ensure_ascii=False) + "\n"
     return download(text.encode(), f"recipe-{safe_name(recipe.name)}.json", "application/json")
 
 
-@router.post("/recipes/{recipe_id}/run", response=list[RunShown])
-def run(request: HttpRequest, recipe_id: int, body: RunOver) -> list[RunShown]:
+@router.post("/recipes/{recipe_id}/run", response=list[RunShown], auth=WORK)
+def run(request: HttpRequest, recipe_id: str, body: RunOver) -> list[RunShown]:
     """Run a recipe over jobs: each becomes a new revision, or says why it does not; one does not hold up the others."""
     recipe = recipe_of(recipe_id)
     return [_begun(recipe, one, request.user.pk) for one in body.jobs]

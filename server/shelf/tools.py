@@ -7,14 +7,13 @@ from django.http import HttpRequest
 from jobs import models
 from jobs.api.bodies import Key, Words
 from jobs.api.common import find
+from jobs.api.wants import EDIT_SHELF, WORK
 from jobs.store.decisions import may_edit_shelf
-from jobs.store.queue import begin
-from jobs.store.shop_tools import ShopToolShown, jobs_with, keep_seen, keep_tool, shop_tools_shown
+from jobs.store.shop_tools import ShopToolShown, keep_seen, keep_tool, shop_tools_shown
 from ninja import Router, Schema
 
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome
-from horismos.errors import NotPermitted
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
 from horismos.workflow.showing.sheet import ToolShown
@@ -57,30 +56,21 @@ def _shown(request: HttpRequest, destination: str, material: str) -> ShopTools:
     return ShopTools(destination, material, shop_tools_shown(destination, material), may_edit_shelf(request.user))
 
 
-def _again(destination: str, material: str) -> None:
-    """Look at the jobs again that are cut with these settings."""
-    for job in jobs_with(destination, material):
-        begin(job, models.WorkKind.ANALYSE)
-
-
 @router.get("/shelf/tools", response=ShopTools)
 def shop_tools(request: HttpRequest, destination: str, material: str) -> ShopTools:
     """The settings of every role on a material at a destination's cutter."""
     return _shown(request, destination, material)
 
 
-@router.post("/shelf/tools", response=ShopTools)
+@router.post("/shelf/tools", response=ShopTools, auth=EDIT_SHELF)
 def save_tool(request: HttpRequest, body: ToolGiven) -> ShopTools:
     """Keep a setting as the newest version, with the right to."""
-    if not may_edit_shelf(request.user):
-        raise NotPermitted("You may not change the Shelf.", "Set the tool for the job alone, in its Cut.")
     values = {name: getattr(body.tool, name) for name in body.tool.__dataclass_fields__ if name != "role"}
     keep_tool(body.destination, body.material, Tool(role=body.tool.role, **values), request.user.pk, body.note)
-    _again(body.destination, body.material)
     return _shown(request, body.destination, body.material)
 
 
-@router.post("/shelf/tools/seen", response=ShopTools)
+@router.post("/shelf/tools/seen", response=ShopTools, auth=WORK)
 def test_cut(request: HttpRequest, body: SeenGiven) -> ShopTools:
     """Correct a setting by what a test cut has shown on a sheet that lies there; whoever cuts may say that."""
     made = find(models.Release.objects.select_related("job"), body.release)
@@ -89,5 +79,4 @@ def test_cut(request: HttpRequest, body: SeenGiven) -> ShopTools:
     keep_seen(
         destination, material, body.role, body.version, body.seen, request.user.pk, may_edit_shelf(request.user),
     )
-    _again(destination, material)
     return _shown(request, destination, material)

@@ -13,21 +13,27 @@ from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from jobs.api.check import router as check
 from jobs.api.jobs import router as jobs
+from jobs.api.log import router as log_entries
 from jobs.api.making import router as making
 from jobs.api.mends import router as mends
 from jobs.api.pictures import router as pictures
+from jobs.api.presence import router as presence
 from jobs.api.rehearsal import router as rehearsal
 from jobs.api.shared import router as shared
 from jobs.api.sheets import router as sheets
 from jobs.api.stack import router as stack
+from jobs.api.wants import SEE
 from jobs.api.works import router as works
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
-from ninja.security import django_auth
 from people.api import router as people
+from people.staff import router as staff
 from shelf.api import router as shelf
-from shelf.patterns import router as patterns
+from shelf.beginning import router as beginning
+from shelf.check_sheets import router as check_sheets
+from shelf.moving import router as moving
 from shelf.recipes import router as recipes
+from shelf.things import router as things
 from shelf.tools import router as tools
 
 from horismos.errors import (
@@ -44,11 +50,11 @@ from shop.requests import number
 
 __all__ = ["api", "openapi"]
 
-api = NinjaAPI(title="Horismos", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+api = NinjaAPI(title="Horismos", version="1", auth=SEE, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, jobs, mends, making, stack, check, pictures, rehearsal, sheets, shared, works, shelf, recipes, tools,
-    patterns, bench, bed, figures, handing_over, stacks,
+    people, staff, log_entries, jobs, mends, making, stack, check, pictures, rehearsal, sheets, shared, works, shelf,
+    beginning, moving, presence, things, check_sheets, recipes, tools, bench, bed, figures, handing_over, stacks,
 ):
     api.add_router("", router)
 

@@ -47,6 +47,9 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "axes",
     "csp",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "shop",
     "people",
     "jobs",
@@ -85,7 +88,8 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 TIME_ZONE = "UTC"
-SHOP_NAME = os.environ.get("HORISMOS_SHOP", "Tern & Tideway")
+SHOP_NAME = os.environ.get("HORISMOS_SHOP", "")
+"""What letters are signed with until the shop has a name of its own on its Shelf."""
 
 # -- people -----------------------------------------------------------------------------------------
 
@@ -108,6 +112,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_CLIENT_IP_CALLABLE = "people.address.of"
 AXES_LOCKOUT_CALLABLE = "people.address.too_often"
 AXES_VERBOSE = False
+OTP_TOTP_ISSUER = "Horismos"
 SESSION_COOKIE_AGE = int(float(os.environ.get("HORISMOS_SESSION_HOURS", "12")) * 3600)
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -132,6 +137,8 @@ SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if TLS and _listed
 
 # -- files -------------------------------------------------------------------------------------------
 
+EXAMPLES = os.environ.get("HORISMOS_EXAMPLES") == "1"
+"""Whether a new Shelf begins with all that ships; otherwise it is empty, and a guide asks what the shop has."""
 STATIC_URL = "/static/"
 STATIC_ROOT = None
 WHITENOISE_ROOT = ROOT / "web" / "dist"

@@ -2,7 +2,7 @@
 
 import json
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +14,7 @@ from django.test import Client
 from jobs import models
 from jobs.store.children import POOL
 from jobs.store.job_state import outdated
+from jobs.store.rights import Right, codename
 from jobs.store.shelf import fill
 from worker.loop import run_all
 
@@ -70,10 +71,14 @@ class Person(Client):
         return path, json.dumps({**seen, **body}), "application/json"
 
 
-def person(name: str, *rights: str) -> Person:
-    """Somebody who is logged in."""
+USUAL = (Right.SEE, Right.TAKE_IN, Right.WORK, Right.RELEASE)
+
+
+def person(name: str, *more: Right, rights: Sequence[Right] = USUAL) -> Person:
+    """Somebody who is logged in, with the rights of a technician and more."""
     user = get_user_model().objects.create_user(name, password=PASSWORD)
-    user.user_permissions.set(Permission.objects.filter(codename__in=rights))
+    wanted = [codename(right) for right in (*rights, *more)]
+    user.user_permissions.set(Permission.objects.filter(content_type__app_label="people", codename__in=wanted))
     client = Person()
     client.force_login(user)
     return client
@@ -82,7 +87,7 @@ def person(name: str, *rights: str) -> Person:
 @pytest.fixture()
 def shop() -> Iterator[Person]:
     fill()
-    yield person("ada", "edit_shelf")
+    yield person("ada", Right.EDIT_SHELF)
     assert not list(outdated(models.Job.objects.all())), "whoever writes what a job needs brings its columns up to date"
 
 

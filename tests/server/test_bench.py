@@ -9,6 +9,7 @@ from bench import bed
 from django.db import connection
 from django.utils import timezone
 from jobs import models
+from jobs.store.rights import Right
 from worker.loop import run_all
 
 from tests.breadth import breadth
@@ -198,7 +199,7 @@ def test_a_rehearsal_stands_with_the_job_until_it_is_changed(shop: Person) -> No
 
 
 def test_the_shop_makes_a_bad_rehearsal_a_stop(shop: Person) -> None:
-    boss = person("boss", "edit_shelf")
+    boss = person("boss", Right.EDIT_SHELF)
     limits = {"scope": "shop", "subject": "", "limits": {"edge.rehearsed": 0.0},
               "severities": {"edge.rehearsed": "stop"}, "note": "no piece is spoilt here"}
     assert boss.post("/api/sheets", limits, content_type=JSON).status_code == 200

@@ -65,7 +65,7 @@ def test_a_stop_is_let_pass_only_by_who_may_and_the_report_says_so(shop: Client)
     assert not job["may_waive"]
     status, said = post(shop, path, {"key": key, "reason": "It is a sample."})
     assert status == 403 and "may not" in said["message"] and said["code"] == "not-permitted"
-    get_user_model().objects.get(username="ada").user_permissions.add(Permission.objects.get(codename="waive_stop"))
+    get_user_model().objects.get(username="ada").user_permissions.add(Permission.objects.get(codename="waive"))
     status, job = post(shop, path, {"key": key, "reason": "It is a sample."})
     assert status == 200 and job["may_waive"] and job["stops"] == 0
     told = text_of(shop.get(f"/api/jobs/{job['id']}/report.pdf").content)

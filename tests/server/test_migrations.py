@@ -77,6 +77,6 @@ def test_the_newest_state_is_what_the_models_say(at: To) -> None:
     at("0004_check")
     ((_, newest),) = MigrationExecutor(connection).loader.graph.leaf_nodes("jobs")
     at(newest)
-    assert not MigrationExecutor(connection).migration_plan(
-        MigrationExecutor(connection).loader.graph.leaf_nodes()
-    )
+    executor = MigrationExecutor(connection)
+    plan = executor.migration_plan(executor.loader.graph.leaf_nodes())
+    assert not [one for one, _ in plan if one.app_label == "jobs"]

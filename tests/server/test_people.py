@@ -201,16 +201,16 @@ def typed(monkeypatch: pytest.MonkeyPatch, *arguments: str, password: str = "") 
 
 @breadth(0.2, "long ones")
 def test_the_first_person_is_made_on_the_command_line(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
-    assert typed(monkeypatch, "add", "cleo", "--all-rights", password=NEW) == "cleo: edit-shelf, waive-stop\n"
+    assert typed(monkeypatch, "add", "cleo", "--all-rights", password=NEW) == "cleo: Owner\n"
     client = Client()
-    assert log_in(client, "cleo", NEW) == 200 and client.get("/api/me").json()["may_waive"]
-    assert typed(monkeypatch, "rights", "cleo", "--right", "edit-shelf") == "cleo: edit-shelf\n"
-    assert not client.get("/api/me").json()["may_waive"]
+    assert log_in(client, "cleo", NEW) == 200 and "waive" in client.get("/api/me").json()["rights"]
+    assert typed(monkeypatch, "roles", "cleo", "--role", "Technician") == "cleo: Technician\n"
+    assert "waive" not in client.get("/api/me").json()["rights"]
     typed(monkeypatch, "password", "cleo", password=PASSWORD + " indeed")
     assert client.get("/api/me").status_code == 401, "her log-ins end"
-    assert typed(monkeypatch, "off", "cleo") == "cleo: edit-shelf, off\n"
+    assert typed(monkeypatch, "off", "cleo") == "cleo: Technician, off\n"
     assert log_in(Client(), "cleo", PASSWORD + " indeed") == 401
-    assert typed(monkeypatch, "list") == "ada: edit-shelf\ncleo: edit-shelf, off\n"
+    assert typed(monkeypatch, "list") == "ada: no role\ncleo: Technician, off\n"
     with pytest.raises(CommandError, match="too short"):
         typed(monkeypatch, "add", "dora", password="short")
     with pytest.raises(CommandError, match="is there already"):
@@ -240,12 +240,12 @@ def test_a_shop_behind_tls_wants_its_proxy_named(settings) -> None:  # type: ign
 
 def test_everybody_sees_who_may_do_what_and_who_was_here(shop: Person) -> None:
     people = get_user_model().objects
-    call_command("user", "rights", "ada", "--right", "waive-stop")
+    call_command("user", "roles", "ada", "--role", "Lead technician")
     people.create_user("ben", password=PASSWORD)
     people.create_user("old", password=PASSWORD, is_active=False)
     assert log_in(Client(), "ben") == 200 and log_in(Client(), "ben") == 200
     listed = {one["name"]: one for one in shop.get("/api/people").json()}
     assert "old" not in listed, "who was switched off is nobody to ask"
     assert listed["ben"]["browsers"] == 2 and listed["ben"]["seen"]
-    assert (listed["ben"]["may_waive"], listed["ben"]["may_edit_shelf"]) == (False, False)
-    assert (listed["ada"]["may_waive"], listed["ada"]["may_edit_shelf"]) == (True, False)
+    assert not listed["ben"]["rights"] and "waive" in listed["ada"]["rights"]
+    assert "manage-people" not in listed["ada"]["rights"]

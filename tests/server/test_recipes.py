@@ -54,7 +54,8 @@ def test_a_recipe_that_cannot_be_meant_is_refused_and_who_may_not_may_not(shop: 
     recipe = save(shop)
     assert other.delete(f"/api/recipes/{recipe['id']}").status_code == 403
     assert shop.delete(f"/api/recipes/{recipe['id']}").json()["recipes"] == []
-    assert shop.delete(f"/api/recipes/{recipe['id']}").status_code == 404
+    assert shop.delete(f"/api/recipes/{recipe['id']}").status_code == 409, "it is retired already"
+    assert shop.delete("/api/recipes/nothing").status_code == 404
 
 
 def test_a_recipe_is_offered_where_all_that_it_is_bound_to_fits(shop: Person) -> None:

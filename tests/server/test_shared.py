@@ -6,6 +6,7 @@ import pytest
 from django.db.models.signals import post_save
 from jobs import models
 from jobs.store.media import use_up
+from jobs.store.rights import Right
 from worker import task
 
 from horismos.media import Media
@@ -209,7 +210,10 @@ def test_the_shelf_keeps_media_with_true_sizes_what_is_loaded_and_what_it_costs(
     assert media["length_mm"] == 50_000 and not media["loaded"]
     loaded = media_of(shop.post(f"/api/shelf/media/{media['id']}/load").json())
     assert [title for title, one in loaded.items() if one["loaded"]] == ["New roll"], "one is loaded at a time"
-    priced = shop.post("/api/shelf/materials/film-1370/price", {"price_m2": 6.5}, content_type=JSON).json()
+    film = shop.get("/api/shelf/things/film-1370").json()["thing"]
+    said = {"title": film["title"], "data": {**film["data"], "price_m2": 6.5}, "seen": film["number"]}
+    assert shop.put("/api/shelf/things/film-1370", said, content_type=JSON).status_code == 200
+    priced = shop.get("/api/shelf").json()
     assert next(m for m in priced["materials"] if m["id"] == "film-1370")["price_m2"] == 6.5
     assert {"name": "A4", "width_mm": 210, "length_mm": 297} in priced["page_sizes"]
     sheet = {"material": "film-1370", "title": "Board", "width_mm": 700, "roll": False}
@@ -221,7 +225,7 @@ def test_the_shelf_keeps_media_with_true_sizes_what_is_loaded_and_what_it_costs(
 
 
 def test_a_release_uses_media_up_and_leaves_offcuts_that_are_offered_again(shop: Person) -> None:
-    film = models.Material.objects.get(pk="film-1370")
+    film = models.ShelfItem.objects.get(pk="film-1370")
     job = job_of(shop, disc(30), "seals.pdf", 6)
     film.media.all().delete()
     board = {"title": "Board", "width_mm": 700, "length_mm": 1000, "roll": False}
@@ -315,7 +319,7 @@ def test_a_shared_sheet_is_rehearsed_as_it_stands(shop: Person, two: tuple[Shown
     found = sheet["rehearsal"]
     assert found["loads"] == 12 and found["pieces"] + 5 * found["missed"] == 60
     assert shop.get(f"{at(sheet)}/rehearsal/worst").content.startswith(b"\x89PNG")
-    boss = person("boss", "edit_shelf")
+    boss = person("boss", Right.EDIT_SHELF)
     strict = {"scope": "shop", "subject": "", "limits": {}, "severities": {"edge.rehearsed": "stop"}, "note": ""}
     assert boss.post("/api/sheets", strict, content_type=JSON).status_code == 200
     sheet = shop.get(at(sheet)).json()

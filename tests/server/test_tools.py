@@ -122,19 +122,22 @@ def test_test_cuts_do_not_take_a_force_far_from_what_was_confirmed(shop: Person)
 
 
 def test_perforations_get_names_of_the_shop(shop: Person) -> None:
-    at = "/api/shelf/patterns"
-    assert shop.get(at).json() == []
-    stamp = {"name": "Stamp edge", "cut_mm": 2.0, "tie_mm": 0.4, "tie_force_gf": 30}
-    (kept,) = shop.post(at, stamp, content_type=JSON).json()
-    assert kept["name"] == "Stamp edge" and kept["who"]
-    (kept,) = shop.post(at, {**stamp, "tie_mm": 0.6}, content_type=JSON).json()
-    assert kept["tie_mm"] == 0.6, "one of that name is replaced"
-    for wrong in ({**stamp, "cut_mm": 0}, {**stamp, "name": "  "}, {**stamp, "tie_force_gf": -1}):
-        assert shop.post(at, wrong, content_type=JSON).status_code in (400, 422)
+    at = "/api/shelf/things"
+    edge = {"cut_mm": 2.0, "tie_mm": 0.4, "tie_force_gf": 30}
+    stamp = {"kind": "perforation", "title": "Stamp edge", "data": edge}
+    kept = shop.post(at, stamp, content_type=JSON).json()
+    assert kept["thing"]["id"] == "stamp-edge" and kept["versions"][0]["who"] == "ada"
+    assert shop.post(at, stamp, content_type=JSON).status_code == 400, "there is one of that name"
+    changed = {"title": "Stamp edge", "data": {**edge, "tie_mm": 0.6}, "seen": 1}
+    kept = shop.put(f"{at}/stamp-edge", changed, content_type=JSON).json()
+    assert kept["thing"]["data"]["tie_mm"] == 0.6 and kept["thing"]["number"] == 2
+    for wrong in ({**stamp, "data": {"cut_mm": 0}}, {**stamp, "title": "  "}, {**stamp, "data": {"tie_force_gf": -1}}):
+        assert shop.post(at, wrong, content_type=JSON).status_code == 400
     stranger = person("stranger")
     assert stranger.post(at, stamp, content_type=JSON).status_code == 403
-    assert stranger.delete(f"{at}/{kept['id']}").status_code == 403
-    assert shop.delete(f"{at}/{kept['id']}").json() == []
+    assert stranger.delete(f"{at}/stamp-edge").status_code == 403
+    left = shop.delete(f"{at}/stamp-edge").json()["things"]
+    assert "stamp-edge" not in [one["id"] for one in left]
 
 
 @breadth(0.2, "long ones")

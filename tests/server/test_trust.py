@@ -68,14 +68,14 @@ def test_a_check_sheet_is_changed_by_who_may_and_nobody_else(shop: Person) -> No
     forged = {"scope": "shop", "severities": {"edge.bleed": "off"}}
     answer = other.post("/api/sheets", forged, content_type=JSON)
     assert answer.status_code == 403 and answer.json()["code"] == "not-permitted"
-    assert not models.CheckSheetVersion.objects.exists()
+    assert not models.ShelfItem.objects.filter(kind="check-sheet").exists()
     assert other.get("/api/sheets").json()["may_edit"] is False
-    assert other.get("/api/me").json()["may_edit_shelf"] is False
+    assert "edit-shelf" not in other.get("/api/me").json()["rights"]
     job = take_in(other, SHORT)
     tried = other.post("/api/sheets/try", {**forged, "job": job["id"]}, content_type=JSON)
     assert tried.status_code == 200, "trying changes nothing, and is for everybody"
     assert shop.post("/api/sheets", forged, content_type=JSON).status_code == 200
-    assert models.CheckSheetVersion.objects.get().who.username == "ada"
+    assert models.ShelfVersion.objects.get(item__kind="check-sheet").who.username == "ada"
 
 
 def test_an_accepted_look_is_asked_again_when_its_check_becomes_a_stop(shop: Person) -> None:

@@ -3,7 +3,7 @@ import { Spacer } from "./ui/Row";
 import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Link, Route, Routes, useLocation } from "react-router";
+import { Link, Navigate, Route, Routes, useLocation } from "react-router";
 import { useLogout } from "./api/changes";
 import { chooseUnit } from "./api/habits";
 import { useWatch } from "./api/progress";
@@ -17,6 +17,8 @@ import type { Unit } from "./ui/lengths";
 import { learnUnit, useUnit } from "./ui/unit";
 
 // The Desk is there at once; every other place when it is opened, or as soon as nothing else is to be done.
+const Guide = soon(() => import("./shelf/guide/Guide").then((room) => room.Guide));
+const Join = soon(() => import("./people/Join").then((room) => room.Join));
 const Bench = soon(() => import("./bench/Bench").then((room) => room.Bench));
 const Help = soon(() => import("./help/HelpPanel").then((room) => room.HelpPanel));
 const JobPage = soon(() => import("./job/JobPage").then((room) => room.JobPage));
@@ -32,7 +34,10 @@ const PLACES = [
 
 export function App() {
   const me = useQuery(queries.me());
+  const { pathname } = useLocation();
+  const token = /^\/join\/([^/]+)$/.exec(pathname)?.[1];
   if (me.isPending) return <LinearProgress aria-label="loading" />;
+  if (token) return <Join token={token} />;
   if (me.isError) return <Login />;
   return <House name={me.data.name} unit={me.data.unit} />;
 }
@@ -85,11 +90,12 @@ function House({ name, unit }: { name: string; unit: Unit }) {
           <HelpBeside />
           <Box component="main" sx={{ flex: 1, minWidth: 0, minHeight: 0, overflow: "auto" }}>
             <Routes>
-              <Route path="/" element={<Desk />} />
+              <Route path="/" element={<Home />} />
               <Route path="/jobs/:id/:station?" element={<JobPage />} />
               <Route path="/shared/:id" element={<SharedPage />} />
               <Route path="/bench" element={<Bench />} />
-              <Route path="/shelf/:page?" element={<ShelfPage />} />
+              <Route path="/shelf/:page?/:thing?" element={<ShelfPage />} />
+              <Route path="/begin" element={<Guide />} />
               <Route
                 path="*"
                 element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}
@@ -100,6 +106,15 @@ function House({ name, unit }: { name: string; unit: Unit }) {
       </Stack>
     </HelpProvider>
   );
+}
+
+/** The Desk; in a shop that is not set up yet, whoever may do that is led through it. */
+function Home() {
+  const me = useQuery(queries.me());
+  const shop = useQuery(queries.shop());
+  if (shop.data && !shop.data.begun && me.data?.rights.includes("edit-shelf"))
+    return <Navigate to="/begin" replace />;
+  return <Desk />;
 }
 
 /** Nothing of the help is fetched before somebody asks for it. */

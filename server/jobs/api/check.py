@@ -10,6 +10,7 @@ from horismos.checking.measuring.landing import land
 from horismos.misregistration import Misregistration
 from jobs.api.bodies import Keys, Settle
 from jobs.api.common import download, find_job, job_response, picture
+from jobs.api.wants import WORK
 from jobs.showing import JobShown
 from jobs.store.analyses import edge_map_of, report_row
 from jobs.store.changing import changing
@@ -101,7 +102,7 @@ class LandingShown(Schema):
     stands_mm: float | None
 
 
-@router.post("/jobs/{job_id}/decisions", response=JobShown)
+@router.post("/jobs/{job_id}/decisions", response=JobShown, auth=WORK)
 def accept_finding(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
     """Let a finding stand, with a reason; a stop only by who may."""
     with changing(job_id, body.version, request.user.pk) as change:
@@ -110,7 +111,7 @@ def accept_finding(request: HttpRequest, job_id: int, body: Settle) -> JobShown:
     return job_response(request, job_id)
 
 
-@router.delete("/jobs/{job_id}/decisions/{key}", response=JobShown)
+@router.delete("/jobs/{job_id}/decisions/{key}", response=JobShown, auth=WORK)
 def reopen_finding(request: HttpRequest, job_id: int, key: str, version: int) -> JobShown:
     """Take a decision back."""
     with changing(job_id, version, request.user.pk) as change:

@@ -16,19 +16,23 @@ from horismos.orders import Order
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.api.bodies import AnswersGiven, JobChange, NestAsked, ReleaseAsked
-from jobs.api.common import find, find_job, job_response, same_revision
+from jobs.api.bodies import AnswersGiven, Change, JobChange, NestAsked, ReleaseAsked
+from jobs.api.common import find_job, job_response, same_revision
+from jobs.api.wants import RELEASE, TAKE_IN, TAKE_IN_OR_WORK, WORK, refused
 from jobs.listing import JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of, queue_outdated
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.files import content_of
-from jobs.store.layouts import changed_layout, words_of_change
+from jobs.store.kept import newer_than_kept
+from jobs.store.layouts import changed_layout, layout_begun, words_of_change
 from jobs.store.log import log
 from jobs.store.queue import begin, require_idle, under_way
+from jobs.store.rights import Right, holds
+from jobs.store.shelf import destination_called, material_called
 from jobs.store.snapshots import snapshot_of
-from jobs.store.taking_in import keep_answers, new_job, replace_file, unlocked
+from jobs.store.taking_in import keep_answers, new_job, read_name, replace_file, unlocked
 from jobs.store.uploads import kept
 
 __all__ = ["router"]
@@ -74,7 +78,7 @@ def customers(request: HttpRequest) -> list[str]:
     return list(names.distinct())
 
 
-@router.post("/jobs", response=TakenInShown)
+@router.post("/jobs", response=TakenInShown, auth=TAKE_IN)
 def take_in(
     request: HttpRequest, file: File[UploadedFile],
     customer: str = given_by.Form("", max_length=200, pattern=r"^[^\x00-\x1f]*$"), again: bool = given_by.Form(False),
@@ -90,13 +94,13 @@ def take_in(
     except HorismosError as error:
         raise HttpError(400, f"{name}: {error}") from None
     with transaction.atomic():
-        job = new_job(name, original, customer.strip())
+        job = new_job(name, original, customer.strip(), read_name(name))
         log(job, request.user.pk, f"Took in {name}")
         begin(job, models.WorkKind.TAKE_IN)
     return TakenInShown(job_row(find_job(job.pk)), False)
 
 
-@router.post("/jobs/{job_id}/file", response=WorkShown)
+@router.post("/jobs/{job_id}/file", response=WorkShown, auth=TAKE_IN)
 def replace(
     request: HttpRequest, job_id: int, file: File[UploadedFile], version: int = given_by.Form(..., ge=1),
 ) -> WorkShown:
@@ -130,7 +134,7 @@ def safe_file_name(name: str) -> str:
     return "".join(c if c.isprintable() else "_" for c in last)[:200] or "artwork"
 
 
-@router.post("/jobs/{job_id}/answers", response=WorkShown)
+@router.post("/jobs/{job_id}/answers", response=WorkShown, auth=TAKE_IN)
 def answer(request: HttpRequest, job_id: int, body: AnswersGiven) -> WorkShown:
     """Say what a file leaves open; it is taken in again with that. Bindings are remembered, passwords are not."""
     seen = find_job(job_id)
@@ -152,21 +156,26 @@ def job(request: HttpRequest, job_id: int) -> JobShown:
     return job_response(request, job_id)
 
 
-@router.patch("/jobs/{job_id}", response=JobShown)
+@router.patch("/jobs/{job_id}", response=JobShown, auth=TAKE_IN_OR_WORK)
 def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
     """Change the order, the destination, the material, the layout or tool settings."""
     given = body.named
+    if set(given) - NAMES - {"version", "order"} and not holds(request.user, Right.WORK):
+        raise refused(Right.WORK)
     with changing(job_id, body.version, request.user.pk) as change:
         job = change.job
         differs = _differs(job, given)
         for field in NAMES & set(given):
             setattr(job, field, given[field])
         if "destination" in given:
-            job.destination = find(models.Destination.objects.all(), given["destination"])
+            was, job.destination_id = job.destination_id, destination_called(given["destination"]).id
+            job.layout = layout_begun(job.destination_id, job.layout, was)
         if "material" in given:
-            job.material = find(models.Material.objects.all(), given["material"])
+            job.material_id = material_called(given["material"]).id
+        if {"destination", "material"} & set(given):
+            job.kept = {}  # what it was released with is another thing
         job.layout = changed_layout(job.layout, given)
-        job.save(update_fields=[*NAMES, "destination", "material", "layout"])
+        job.save(update_fields=[*NAMES, "destination", "material", "layout", "kept"])
         if "order" in given:
             _keep_order(job, body.order)
         for shown in body.tools:
@@ -178,7 +187,21 @@ def change(request: HttpRequest, job_id: int, body: JobChange) -> JobShown:
     return job_response(request, job_id)
 
 
-@router.post("/jobs/{job_id}/nest", response=WorkShown)
+@router.post("/jobs/{job_id}/shelf", response=JobShown, auth=WORK)
+def take_newer(request: HttpRequest, job_id: int, body: Change) -> JobShown:
+    """Let a released job go by the Shelf as it is now, and no more as it was at its release."""
+    with changing(job_id, body.version, request.user.pk) as change:
+        newer = newer_than_kept(change.job)
+        if not newer:
+            raise NothingToDo("The job goes by the Shelf as it is.")
+        change.job.kept = {}
+        change.job.save(update_fields=["kept"])
+        change.done(f"Goes by what is newer on the Shelf: {', '.join(one.title for one in newer)}")
+        begin(change.job, models.WorkKind.ANALYSE)
+    return job_response(request, job_id)
+
+
+@router.post("/jobs/{job_id}/nest", response=WorkShown, auth=WORK)
 def nest(request: HttpRequest, job_id: int, body: NestAsked) -> WorkShown:
     """Nest the copies of a job by their cut outline."""
     with changing(job_id, body.version, request.user.pk) as change:
@@ -230,7 +253,7 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
         job.tools.update_or_create(role=tool.role.value, defaults={"data": values})
 
 
-@router.post("/jobs/{job_id}/release", response=WorkShown)
+@router.post("/jobs/{job_id}/release", response=WorkShown, auth=RELEASE)
 def release(request: HttpRequest, job_id: int, body: ReleaseAsked) -> WorkShown:
     """Write the package of the revision by the report that the person saw; refused while a stop is open."""
     with changing(job_id, body.version, request.user.pk) as change:

@@ -14,6 +14,7 @@ from jobs import models
 from jobs.api.bodies import Change, MendGiven, SafeAsked, StepAsked
 from jobs.api.common import find_job, same_revision
 from jobs.api.pictures import Place
+from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import habit_shown
 from jobs.store.analyses import found_of
@@ -33,7 +34,7 @@ def _step(given: MendGiven) -> Step:
     return step_from({**given.settings, "mend": given.kind})
 
 
-@router.post("/jobs/{job_id}/mends", response=WorkShown)
+@router.post("/jobs/{job_id}/mends", response=WorkShown, auth=WORK)
 def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend as a new revision."""
     step, then = _step(body), [_step(one) for one in body.then]
@@ -44,7 +45,7 @@ def mend(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
         return work_shown(begin(change.job, models.WorkKind.MEND, arguments_of(step, then)))
 
 
-@router.post("/jobs/{job_id}/mends/safe", response=WorkShown)
+@router.post("/jobs/{job_id}/mends/safe", response=WorkShown, auth=WORK)
 def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
     """Carry out every mend that needs no decision as one new revision."""
     with changing(job_id, body.version, request.user.pk) as change:
@@ -57,7 +58,7 @@ def mend_safely(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown
         return work_shown(begin(change.job, models.WorkKind.MEND, {"safe": True}))
 
 
-@router.post("/jobs/{job_id}/mends/as-before", response=WorkShown)
+@router.post("/jobs/{job_id}/mends/as-before", response=WorkShown, auth=WORK)
 def mend_as_before(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkShown:
     """Carry out what the customer's files were given before, as far as this one wants it, as one new revision."""
     with changing(job_id, body.version, request.user.pk) as change:
@@ -70,7 +71,7 @@ def mend_as_before(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkSh
         return work_shown(begin(change.job, models.WorkKind.MEND, {"recipe": habit.recipe.to_json()}))
 
 
-@router.post("/jobs/{job_id}/undo", response=WorkShown)
+@router.post("/jobs/{job_id}/undo", response=WorkShown, auth=WORK)
 def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
     """Go back to the revision before; the one left stays in the store."""
     with changing(job_id, body.version, request.user.pk) as change:
@@ -84,7 +85,7 @@ def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
         return work_shown(begin(job, models.WorkKind.ANALYSE))
 
 
-@router.post("/jobs/{job_id}/previews", response=WorkShown)
+@router.post("/jobs/{job_id}/previews", response=WorkShown, auth=WORK)
 def preview(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     """Carry out a mend to be looked at; the job stays as it is. Its picture is had by the content that it gives."""
     step, then = _step(body), [_step(one) for one in body.then]
@@ -93,7 +94,7 @@ def preview(request: HttpRequest, job_id: int, body: StepAsked) -> WorkShown:
     return work_shown(begin(job, models.WorkKind.PREVIEW, arguments_of(step, then)))
 
 
-@router.post("/jobs/{job_id}/revisions/{number}/take", response=WorkShown)
+@router.post("/jobs/{job_id}/revisions/{number}/take", response=WorkShown, auth=WORK)
 def take(request: HttpRequest, job_id: int, number: int, body: Change) -> WorkShown:
     """Go back, or on, to any revision; the next mend begins a branch of its own there."""
     with changing(job_id, body.version, request.user.pk) as change:

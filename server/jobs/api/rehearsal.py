@@ -11,6 +11,7 @@ from horismos.errors import NotReady
 from jobs import models
 from jobs.api.bodies import Change
 from jobs.api.common import find_job, picture
+from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.store.analyses import found_of
 from jobs.store.changing import changing
@@ -29,7 +30,7 @@ class RehearsalAsked(Change):
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
 
 
-@router.post("/jobs/{job_id}/rehearse", response=WorkShown)
+@router.post("/jobs/{job_id}/rehearse", response=WorkShown, auth=WORK)
 def rehearse(request: HttpRequest, job_id: int, body: RehearsalAsked) -> WorkShown:
     """Print, load and cut the job as it stands so many times on the simulated machines."""
     with changing(job_id, body.version, request.user.pk) as change:

@@ -13,6 +13,7 @@ from horismos.orders import Order
 from jobs import models
 from jobs.api.bodies import FormatName, NestAsked, RepeatAsked, SharedBegun, SharedChange
 from jobs.api.common import find, find_job, picture
+from jobs.api.wants import RELEASE, TAKE_IN, WORK
 from jobs.listing import JobRow, WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
@@ -55,7 +56,7 @@ def sheets(request: HttpRequest, job: int | None = None) -> list[SharedRow]:
     return shared_rows(job)
 
 
-@router.post("/shared-sheets", response=SharedShown)
+@router.post("/shared-sheets", response=SharedShown, auth=WORK)
 def begin_shared(request: HttpRequest, body: SharedBegun) -> SharedShown:
     """Begin a sheet with one or more jobs of the same material and destination."""
     with transaction.atomic():
@@ -70,7 +71,7 @@ def sheet(request: HttpRequest, sheet_id: int) -> SharedShown:
     return _response(sheet_id)
 
 
-@router.patch("/shared-sheets/{sheet_id}", response=SharedShown)
+@router.patch("/shared-sheets/{sheet_id}", response=SharedShown, auth=WORK)
 def change_shared(request: HttpRequest, sheet_id: int, body: SharedChange) -> SharedShown:
     """Change what lies on a sheet, how many of it, and how it is laid out."""
     given = body.named
@@ -104,7 +105,7 @@ def _keep_shares(sheet: models.SharedSheet, body: SharedChange) -> list[str]:
     return [*words, *(f"“{names[job]}” taken off" for job in before if job not in after)]
 
 
-@router.post("/shared-sheets/{sheet_id}/nest", response=WorkShown)
+@router.post("/shared-sheets/{sheet_id}/nest", response=WorkShown, auth=WORK)
 def nest_shared(request: HttpRequest, sheet_id: int, body: NestAsked) -> WorkShown:
     """Nest the copies of all jobs on a sheet by their cut outlines; each turned as it may be."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
@@ -117,7 +118,7 @@ def nest_shared(request: HttpRequest, sheet_id: int, body: NestAsked) -> WorkSho
         return work_shown(begin(change.sheet, models.WorkKind.NEST, asked))
 
 
-@router.post("/shared-sheets/{sheet_id}/release", response=WorkShown)
+@router.post("/shared-sheets/{sheet_id}/release", response=WorkShown, auth=RELEASE)
 def release_shared(request: HttpRequest, sheet_id: int, body: SheetReleaseAsked) -> WorkShown:
     """Write the packages of a sheet as the person saw it; refused while a stop is open on any of its jobs."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
@@ -153,7 +154,7 @@ class SheetRehearsalAsked(Schema):
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
 
 
-@router.post("/shared-sheets/{sheet_id}/rehearse", response=WorkShown)
+@router.post("/shared-sheets/{sheet_id}/rehearse", response=WorkShown, auth=WORK)
 def rehearse_shared(request: HttpRequest, sheet_id: int, body: SheetRehearsalAsked) -> WorkShown:
     """Print, load and cut a sheet as it stands so many times on the simulated machines."""
     with changing_sheet(sheet_id, body.version, request.user.pk) as change:
@@ -173,7 +174,7 @@ def worst_piece(request: HttpRequest, sheet_id: int) -> HttpResponse:
     return picture(load(worst["sha256"]), immutable=False)
 
 
-@router.delete("/shared-sheets/{sheet_id}", response=list[SharedRow])
+@router.delete("/shared-sheets/{sheet_id}", response=list[SharedRow], auth=WORK)
 def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[SharedRow]:
     """Take a sheet apart: its jobs stay, and lie on no sheet. What was released stays."""
     with changing_sheet(sheet_id, version, request.user.pk) as change:
@@ -184,7 +185,7 @@ def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[Shared
     return shared_rows()
 
 
-@router.post("/jobs/{job_id}/repeat", response=JobRow)
+@router.post("/jobs/{job_id}/repeat", response=JobRow, auth=TAKE_IN)
 def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
     """A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies."""
     old = find_job(job_id)

@@ -1,7 +1,7 @@
 """Stacks of fabric: shown while they are made, cut open, tried with a test cut, kept with the job, and written."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
@@ -18,6 +18,7 @@ from jobs import models
 from jobs.api.common import download, find_job, job_response, same_revision
 from jobs.api.pictures import LONGEST_MM, SHORTEST_MM
 from jobs.api.tables import ReadBy
+from jobs.api.wants import RELEASE, WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import JobShown
 from jobs.store.changing import changing
@@ -25,7 +26,14 @@ from jobs.store.children import LOOKING_S, run_step
 from jobs.store.log import log
 from jobs.store.queue import begin, require_idle, under_way
 from jobs.store.snapshots import read_job
-from jobs.store.stacks import corrected_gf, stack_key
+from jobs.store.stacks import (
+    ThreadShown,
+    corrected_gf,
+    fabrics_of_shop,
+    stack_key,
+    threads_of_shop,
+    with_fabrics,
+)
 
 __all__ = ["router"]
 
@@ -88,7 +96,13 @@ class FabricTested:
 @router.post("/jobs/{job_id}/stack/shown", response=StackShown)
 def show(request: HttpRequest, job_id: int, body: StackGiven) -> StackShown:
     """The stack as it would be made, with every stitch."""
-    return SHOWN.validate_python(_ask("shown", job_id, body))
+    return replace(SHOWN.validate_python(_ask("shown", job_id, body)), fabrics=fabrics_of_shop())
+
+
+@router.get("/threads", response=list[ThreadShown])
+def threads(request: HttpRequest) -> tuple[ThreadShown, ...]:
+    """The threads that the shop has."""
+    return threads_of_shop()
 
 
 @router.get("/jobs/{job_id}/stack/drawn", response=list[DrawnShown])
@@ -108,7 +122,7 @@ def cut_open(request: HttpRequest, job_id: int, body: StackCutOpen) -> StackSect
     return SECTION.validate_python(_ask("section", job_id, body, (x0, y0), (x1, y1)))
 
 
-@router.post("/jobs/{job_id}/stack/test", response=FabricTested)
+@router.post("/jobs/{job_id}/stack/test", response=FabricTested, auth=WORK)
 def test_cut(request: HttpRequest, job_id: int, body: StackTested) -> FabricTested:
     """Cut the figure of a test cut in a layer's fabric, on what lies below it."""
     found = _ask("tested", job_id, body, body.layer)
@@ -119,7 +133,7 @@ def test_cut(request: HttpRequest, job_id: int, body: StackTested) -> FabricTest
     )
 
 
-@router.post("/jobs/{job_id}/stack/test/file")
+@router.post("/jobs/{job_id}/stack/test/file", auth=WORK)
 def test_file(request: HttpRequest, job_id: int, body: StackTested) -> HttpResponse:
     """The file of a test cut, for a cutter that takes it from a stick."""
     found = _ask("tested", job_id, body, body.layer)
@@ -131,11 +145,12 @@ def _ask(step: str, job_id: int, body: StackGiven, *more: Any) -> Any:
     job = read_job(job_id)
     same_revision(job.row, body.revision)
     return run_step(
-        f"stack:{step}", job.case, body.stack.to_json(), *more, key=job.pool_key, seconds=LOOKING_S, what=WHAT
+        f"stack:{step}", job.case, with_fabrics(body.stack.to_json()), *more, key=job.pool_key, seconds=LOOKING_S,
+        what=WHAT,
     )
 
 
-@router.post("/jobs/{job_id}/stack", response=JobShown)
+@router.post("/jobs/{job_id}/stack", response=JobShown, auth=WORK)
 def keep_stack(request: HttpRequest, job_id: int, body: StackKept) -> JobShown:
     """Keep a stack with the job, or take it away."""
     kept = body.stack.to_json() if body.stack else {}
@@ -149,7 +164,7 @@ def keep_stack(request: HttpRequest, job_id: int, body: StackKept) -> JobShown:
     return job_response(request, job_id)
 
 
-@router.post("/jobs/{job_id}/stack/write", response=WorkShown)
+@router.post("/jobs/{job_id}/stack/write", response=WorkShown, auth=RELEASE)
 def write(request: HttpRequest, job_id: int, body: StackWritten) -> WorkShown:
     """Write the files of the job's stack."""
     with changing(job_id, body.version, request.user.pk) as change:

@@ -4,6 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 from ninja.params.functions import Query
 
+from jobs.api.wants import TAKE_IN_OR_WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.store import queue as store
 
@@ -24,7 +25,7 @@ def work(request: HttpRequest, work_id: int) -> WorkShown:
     return work_shown(store.work_of(work_id))
 
 
-@router.post("/works/{work_id}/cancel", response=WorkShown)
+@router.post("/works/{work_id}/cancel", response=WorkShown, auth=TAKE_IN_OR_WORK)
 def cancel(request: HttpRequest, work_id: int) -> WorkShown:
     """Ask a piece of work to stop; what was there before stands."""
     found = store.work_of(work_id)

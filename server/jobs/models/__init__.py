@@ -2,15 +2,14 @@
 
 from jobs.models.analysis import Analysis
 from jobs.models.job import Customer, Decision, Job, JobState, Order, Revision, ToolSetting
+from jobs.models.log import LogEntry, LogTopic
 from jobs.models.release import Loading, PointerOffset, Release, RipState, StackPackage
-from jobs.models.shared import LogEntry, Share, SharedSheet
-from jobs.models.shelf import CheckSheet, CheckSheetVersion, Recipe, RecipeVersion
-from jobs.models.shop import Destination, Machine, MachineKind, Material, Media, PerforationPattern, ShopTool
+from jobs.models.shared import Share, SharedSheet
+from jobs.models.shelf import Media, ShelfItem, ShelfVersion, Shop
 from jobs.models.work import Work, WorkKind, WorkState
 
 __all__ = [
-    "Analysis", "CheckSheet", "CheckSheetVersion", "Customer", "Decision", "Destination", "Job", "JobState",
-    "Loading", "LogEntry", "Machine", "MachineKind", "Material", "Media", "Order", "PerforationPattern",
-    "PointerOffset", "Recipe", "RecipeVersion", "Release", "Revision", "RipState", "Share", "SharedSheet",
-    "ShopTool", "StackPackage", "ToolSetting", "Work", "WorkKind", "WorkState",
+    "Analysis", "Customer", "Decision", "Job", "JobState", "Loading", "LogEntry", "LogTopic", "Media", "Order",
+    "PointerOffset", "Release", "Revision", "RipState", "Share", "SharedSheet", "ShelfItem", "ShelfVersion", "Shop",
+    "StackPackage", "ToolSetting", "Work", "WorkKind", "WorkState",
 ]

@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from jobs.models.shop import Destination, Material
+from jobs.models.shelf import ShelfItem
 
 __all__ = ["Customer", "Decision", "Job", "JobState", "Order", "Revision", "ToolSetting"]
 
@@ -47,8 +47,10 @@ class Job(models.Model):
     customer = models.CharField(max_length=200, blank=True)
     due = models.DateField(null=True, blank=True)
     page = models.PositiveIntegerField(default=1)
-    destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
-    material = models.ForeignKey(Material, on_delete=models.PROTECT)
+    destination = models.ForeignKey(ShelfItem, on_delete=models.PROTECT, related_name="+")
+    material = models.ForeignKey(ShelfItem, on_delete=models.PROTECT, related_name="+")
+    kept = models.JSONField(default=dict)
+    """What it was released with of the Shelf, as plain values with the numbers of their versions; empty: as it is."""
     layout = models.JSONField(default=dict)
     rehearsal = models.JSONField(default=dict)
     """What came of rehearsing the job, with the key of what was rehearsed."""
@@ -127,7 +129,6 @@ class Decision(models.Model):
     when = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        """One for a finding; waving a stop through is a right of its own."""
+        """One for a finding."""
 
         constraints = [models.UniqueConstraint(fields=["job", "key"], name="one_decision_per_finding")]
-        permissions = [("waive_stop", "May let a stop pass")]

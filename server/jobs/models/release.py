@@ -4,7 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from jobs.models.job import Job, Revision
-from jobs.models.shop import Destination
+from jobs.models.shelf import ShelfItem
 
 __all__ = ["Loading", "PointerOffset", "Release", "RipState", "StackPackage"]
 
@@ -98,7 +98,7 @@ class Loading(models.Model):
 class PointerOffset(models.Model):
     """Where the pointer of a destination's cutter shines, from the blade, in mm; the last one counts."""
 
-    destination = models.ForeignKey(Destination, on_delete=models.CASCADE)
+    destination = models.ForeignKey(ShelfItem, on_delete=models.CASCADE, related_name="+")
     x_mm = models.FloatField()
     y_mm = models.FloatField()
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)

@@ -1,12 +1,11 @@
-"""Sheets that several jobs share, and the log of these and of jobs."""
+"""Sheets that several jobs share."""
 
-from django.conf import settings
 from django.db import models
 
 from jobs.models.job import Job
-from jobs.models.shop import Destination, Material
+from jobs.models.shelf import ShelfItem
 
-__all__ = ["LogEntry", "Share", "SharedSheet"]
+__all__ = ["Share", "SharedSheet"]
 
 
 class SharedSheet(models.Model):
@@ -17,8 +16,8 @@ class SharedSheet(models.Model):
     """
 
     name = models.CharField(max_length=200)
-    destination = models.ForeignKey(Destination, on_delete=models.PROTECT)
-    material = models.ForeignKey(Material, on_delete=models.PROTECT)
+    destination = models.ForeignKey(ShelfItem, on_delete=models.PROTECT, related_name="+")
+    material = models.ForeignKey(ShelfItem, on_delete=models.PROTECT, related_name="+")
     layout = models.JSONField(default=dict)
     version = models.PositiveIntegerField(default=1)
     found = models.JSONField(default=dict)
@@ -46,17 +45,3 @@ class Share(models.Model):
 
         ordering = ["position", "id"]
         constraints = [models.UniqueConstraint(fields=["sheet", "job"], name="one_share_of_a_job")]
-
-
-class LogEntry(models.Model):
-    """Who did what to a job or to a shared sheet, and when. Never changed.
-
-    ``version`` is that of the job or the sheet after it, 0 where it changed none.
-    """
-
-    job = models.ForeignKey(Job, null=True, on_delete=models.CASCADE, related_name="log")
-    shared = models.ForeignKey(SharedSheet, null=True, on_delete=models.CASCADE, related_name="log")
-    version = models.PositiveIntegerField(default=0)
-    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    what = models.TextField()
-    when = models.DateTimeField(auto_now_add=True)

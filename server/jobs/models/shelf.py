@@ -1,63 +1,94 @@
-"""What a person keeps on the Shelf in versions: recipes and check sheets."""
+"""What a shop keeps on its Shelf: things of all kinds, each with all of its versions; and the shop itself."""
+
+import secrets
 
 from django.conf import settings
 from django.db import models
 
-__all__ = ["CheckSheet", "CheckSheetVersion", "Recipe", "RecipeVersion"]
+from horismos.shelf import Kind
+
+__all__ = ["Media", "ShelfItem", "ShelfVersion", "Shop"]
+
+KINDS = [(kind.value, kind.value) for kind in Kind]
 
 
-class Recipe(models.Model):
-    """A sequence of mends under a name; its steps stand in its versions."""
-
-    name = models.CharField(max_length=200, unique=True)
+def _state() -> str:
+    return secrets.token_hex(16)
 
 
-class RecipeVersion(models.Model):
-    """A state of a recipe. Never changed; the last one counts.
+class Shop(models.Model):
+    """The one row of the shop. ``state`` is another one after each change of the Shelf; ``begun`` ends the guide."""
 
-    ``bound`` says to which customers, destinations and kinds of findings it fits, each a list.
+    name = models.CharField(max_length=120, blank=True)
+    unit = models.CharField(max_length=2, default="mm")
+    currency = models.CharField(max_length=8, blank=True)
+    state = models.CharField(max_length=32, default=_state)
+    begun = models.BooleanField(default=False)
+
+    def touch(self) -> None:
+        """Note that the Shelf is another now."""
+        self.state = _state()
+        self.save()
+
+
+class ShelfItem(models.Model):
+    """A thing as it stands now: ``data`` as its kind in the core has it. No two have one id, of whatever kinds.
+
+    Those of a kind with the lowest ``position`` are the usual ones. What was in use is retired, and never deleted.
     """
 
-    recipe = models.ForeignKey(Recipe, on_delete=models.CASCADE, related_name="versions")
-    number = models.PositiveIntegerField()
-    steps = models.JSONField()
-    bound = models.JSONField(default=dict)
-    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
-    note = models.CharField(max_length=200, blank=True)
-    when = models.DateTimeField(auto_now_add=True)
+    id = models.CharField(primary_key=True, max_length=80)
+    kind = models.CharField(max_length=20, choices=KINDS)
+    title = models.CharField(max_length=200)
+    data = models.JSONField(default=dict)
+    retired = models.BooleanField(default=False)
+    position = models.PositiveIntegerField(default=0)
+    number = models.PositiveIntegerField(default=1)
+    """The number of the version that counts."""
 
     class Meta:
-        """Numbered from 1 within a recipe."""
+        """The usual one first."""
 
-        ordering = ["number"]
-        constraints = [models.UniqueConstraint(fields=["recipe", "number"], name="recipe_version_number")]
-
-
-class CheckSheet(models.Model):
-    """The check sheet of the shop, a destination, a material or a customer; its limits stand in its versions."""
-
-    scope = models.CharField(max_length=12)
-    subject = models.CharField(max_length=200, blank=True)
-
-    class Meta:
-        """One for each thing."""
-
-        constraints = [models.UniqueConstraint(fields=["scope", "subject"], name="one_sheet_per_thing")]
-        permissions = [("edit_shelf", "May change what lies on the Shelf")]
+        verbose_name = "thing on the Shelf"
+        ordering = ["position", "id"]
+        indexes = [models.Index(fields=["kind", "position", "id"], name="item_by_kind")]
 
 
-class CheckSheetVersion(models.Model):
-    """A state of a check sheet, as the core's JSON. Never changed; the last one counts."""
+class ShelfVersion(models.Model):
+    """A state of a thing, who made it, when and why. Never changed.
 
-    sheet = models.ForeignKey(CheckSheet, on_delete=models.CASCADE, related_name="versions")
+    ``about`` is what else is known of how it came about: of a tool setting, what a test cut had shown.
+    """
+
+    item = models.ForeignKey(ShelfItem, on_delete=models.CASCADE, related_name="versions")
     number = models.PositiveIntegerField()
+    title = models.CharField(max_length=200)
     data = models.JSONField()
+    retired = models.BooleanField(default=False)
+    about = models.JSONField(default=dict)
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     note = models.CharField(max_length=200, blank=True)
     when = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        """Numbered from 1 within a sheet."""
+        """Numbered from 1 within a thing."""
 
         ordering = ["number"]
-        constraints = [models.UniqueConstraint(fields=["sheet", "number"], name="sheet_version_number")]
+        constraints = [models.UniqueConstraint(fields=["item", "number"], name="item_version_number")]
+
+
+class Media(models.Model):
+    """A roll or sheet of a material that the shop has, by its true size; an offcut names the sheet that left it."""
+
+    material = models.ForeignKey(ShelfItem, on_delete=models.CASCADE, related_name="media")
+    title = models.CharField(max_length=80)
+    width_mm = models.FloatField()
+    length_mm = models.FloatField(null=True)
+    roll = models.BooleanField(default=True)
+    loaded = models.BooleanField(default=False)
+    left_by = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        """Offcuts first, so that they are used up."""
+
+        ordering = ["-left_by", "width_mm", "id"]

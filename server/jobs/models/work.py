@@ -13,6 +13,7 @@ class WorkKind(models.TextChoices):
     TAKE_IN = "take-in"
     ANALYSE = "analyse"
     TRY_SHEET = "try-sheet"
+    TRY_SHELF = "try-shelf"
     MEND = "mend"
     PREVIEW = "preview"
     RELEASE = "release"

@@ -48,8 +48,8 @@ def changing(job_id: int, version: int, who: int | None) -> Iterator[Changing]:
 
 def _said(job: models.Job, version: int) -> str:
     """What has been done to a job since a version."""
-    entries = list(job.log.filter(version__gt=version).select_related("who").order_by("-version")[: MOST_TOLD + 1])
-    told = [f"{e.who.get_username() if e.who else 'somebody'}: {_begun(e.what)}" for e in entries[:MOST_TOLD]]
+    entries = list(job.log.filter(version__gt=version).order_by("-version")[: MOST_TOLD + 1])
+    told = [f"{e.who_name or 'somebody'}: {_begun(e.what)}" for e in entries[:MOST_TOLD]]
     more = " and more" if len(entries) > MOST_TOLD else ""
     return f"“{job.name}” was changed after you had looked ({'; '.join(told) or 'by somebody else'}{more})."
 

@@ -1,29 +1,27 @@
 """Check sheets in the database: which of them a job goes by, their versions, what a change would do."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
-
-from django.db import transaction
-from django.db.models import Q
 
 from horismos.checking import CheckSheet, all_limits, merged, registered
 from horismos.checking.engine.check_sheet import SCOPES
 from horismos.checking.engine.rules import TOPICS
 from horismos.errors import NotFound
 from horismos.reporting.words import WORDS
+from horismos.shelf import Kind, ShelfItem
 from jobs import models
-from jobs.store.reading import memo
+from jobs.store.customers import customer_called
+from jobs.store.shelf import known_shelf
+from jobs.store.shelf_changes import keep_item
 
 __all__ = [
     "CheckKnown", "CheckSheetShown", "LimitKnown", "VersionShown", "check_sheet_of", "known_checks", "latest",
-    "parsed", "save_version", "sheets_shown", "title_of",
+    "parsed", "save_version", "sheets_for", "sheets_shown", "title_of",
 ]
 
-TITLED: dict[str, type[models.Destination] | type[models.Material]] = {
-    "destination": models.Destination, "material": models.Material,
-}
+SUBJECTS = {"destination": Kind.DESTINATION, "material": Kind.MATERIAL}
 """What lies on the Shelf and a sheet can be kept for."""
 
 
@@ -79,50 +77,46 @@ def title_of(scope: str, subject: str) -> str:
     """What a sheet is called. Raises NotFound where there is no such thing."""
     if scope == "shop" and not subject:
         return "Shop"
-    if scope in TITLED and (title := _titles(scope).get(subject)):
-        return title
-    if scope == "customer" and subject and models.Job.objects.filter(customer=subject).exists():
+    if scope in SUBJECTS and (item := known_shelf().shelf.get(subject)) and item.kind is SUBJECTS[scope]:
+        return item.title
+    if scope == "customer" and subject and (
+        customer_called(subject) or models.Job.objects.filter(customer=subject).exists()
+    ):
         return subject
     raise NotFound(f"There is no {scope} “{subject}” to keep a check sheet for.")
 
 
-def _titles(scope: str) -> dict[str, str]:
-    """What lies on the Shelf of a sort, by its id, with its title."""
-    return memo(("titles", scope), lambda: dict(TITLED[scope].objects.values_list("pk", "title")))
+def latest(scope: str, subject: str) -> ShelfItem | None:
+    """The sheet of a thing as it counts, or None."""
+    return _by_subject().get((scope, subject))
 
 
-def latest(scope: str, subject: str) -> models.CheckSheetVersion | None:
-    """The version of a sheet that counts, or None."""
-    return _latest([(scope, subject)]).get((scope, subject))
+def _by_subject() -> dict[tuple[str, str], ShelfItem]:
+    """The sheets that count, by what they are for."""
+    listed = known_shelf().offered(Kind.CHECK_SHEET)
+    return {(one.data["scope"], one.data.get(one.data["scope"]) or ""): one for one in listed}
 
 
-def _latest(subjects: Sequence[tuple[str, str]]) -> dict[tuple[str, str], models.CheckSheetVersion]:
-    """The versions that count of sheets, asked for at once."""
-    wanted = Q()
-    for scope, subject in subjects:
-        wanted |= Q(sheet__scope=scope, sheet__subject=subject)
-    found = models.CheckSheetVersion.objects.filter(wanted).select_related("sheet").order_by("number")
-    return memo(
-        ("check sheets", *subjects), lambda: {(one.sheet.scope, one.sheet.subject): one for one in found}
-    )
+def sheets_for(job: models.Job) -> list[ShelfItem]:
+    """The sheets that apply to a job, a later one before an earlier one."""
+    known = _by_subject()
+    return [known[one] for one in _subjects(job) if one in known]
 
 
 def _value(scope: str, subject: str, data: Mapping[str, Any], version: str) -> CheckSheet:
-    read = CheckSheet.from_json(data)
+    limits, severities = data["limits"], data["severities"]
+    read = CheckSheet.from_json({"limits": limits, "severities": severities})
     return CheckSheet(title_of(scope, subject), read.limits, read.severities, version)
 
 
 def check_sheet_of(job: models.Job, instead: tuple[str, str, CheckSheet] | None = None) -> CheckSheet:
     """The sheets that apply to a job, laid over each other; one of them may be replaced by a draft."""
-    sheets, subjects = [], _subjects(job)
-    versions = _latest(subjects)
-    for scope, subject in subjects:
+    sheets, known, numbers = [], _by_subject(), known_shelf().numbers
+    for scope, subject in _subjects(job):
         if instead is not None and instead[:2] == (scope, subject):
             sheets.append(instead[2])
-            continue
-        version = versions.get((scope, subject))
-        if version is not None:
-            sheets.append(_value(scope, subject, version.data, f"version {version.number}"))
+        elif (item := known.get((scope, subject))) is not None:
+            sheets.append(_value(scope, subject, item.data, f"version {numbers[item.id]}"))
     return merged(sheets)
 
 
@@ -145,33 +139,37 @@ def parsed(scope: str, subject: str, data: object) -> CheckSheet:
     return CheckSheet(title_of(scope, subject), read.limits, read.severities, "draft")
 
 
-def save_version(
-    scope: str, subject: str, sheet: CheckSheet, who: int | None, note: str
-) -> models.CheckSheetVersion:
+def save_version(scope: str, subject: str, sheet: CheckSheet, who: int | None, note: str) -> models.ShelfItem:
     """Keep a new version of a sheet."""
-    with transaction.atomic():
-        kept, _ = models.CheckSheet.objects.get_or_create(scope=scope, subject=subject)
-        last = kept.versions.order_by("-number").first()
-        return models.CheckSheetVersion.objects.create(
-            sheet=kept, number=last.number + 1 if last else 1, data=sheet.to_json(), who_id=who, note=note[:200]
-        )
+    before = latest(scope, subject)
+    said = sheet.to_json()
+    data = {
+        "scope": scope, **({scope: subject} if subject else {}), "limits": said["limits"],
+        "severities": said["severities"],
+    }
+    title = before.title if before else f"Checks · {title_of(scope, subject)}"[:200]
+    return keep_item(Kind.CHECK_SHEET, before.id if before else None, title, data, who, note, about={})
 
 
 def sheets_shown() -> list[CheckSheetShown]:
     """Every sheet that there is or could be."""
     customers = models.Job.objects.exclude(customer="").values_list("customer", flat=True).distinct()
-    things = [("shop", ""), *((scope, one) for scope in TITLED for one in _titles(scope)),
-              *(("customer", c) for c in sorted(set(customers)))]
-    kept = {(s.scope, s.subject): s for s in models.CheckSheet.objects.prefetch_related("versions__who")}
+    kept = _by_subject()
+    on_shelf = [(scope, one.id) for scope, kind in SUBJECTS.items() for one in known_shelf().offered(kind)]
+    named = sorted({*customers, *(subject for scope, subject in kept if scope == "customer")})
+    things = [("shop", ""), *on_shelf, *(("customer", name) for name in named)]
+    versions: dict[str, list[models.ShelfVersion]] = {}
+    for row in models.ShelfVersion.objects.filter(item__in=[one.id for one in kept.values()]).select_related("who"):
+        versions.setdefault(row.item_id, []).append(row)
     return [
         CheckSheetShown(scope, subject, title_of(scope, subject), tuple(
-            _version(v) for v in reversed(list(kept[scope, subject].versions.all()))
+            _version(row) for row in reversed(versions.get(kept[scope, subject].id, []))
         ) if (scope, subject) in kept else ())
         for scope, subject in sorted(things, key=lambda t: SCOPES.index(t[0]))
     ]
 
 
-def _version(version: models.CheckSheetVersion) -> VersionShown:
+def _version(version: models.ShelfVersion) -> VersionShown:
     return VersionShown(
         version.number, version.who.get_username() if version.who else "someone", version.when, version.note,
         version.data.get("limits", {}), version.data.get("severities", {}),

@@ -1,26 +1,24 @@
 """Decisions on findings: who may let what stand, and what was decided."""
 
-from django.contrib.auth.models import AbstractBaseUser, AnonymousUser, PermissionsMixin
-
 from horismos.checking import Report
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.errors import BadValue, NotFound, NotPermitted, NotReady
 from jobs import models
+from jobs.store.rights import Person, Right, holds
 
 __all__ = ["decisions_of", "may_edit_shelf", "may_waive", "settle", "unsettle"]
 
 LEAST_REASON = 3
-Person = AbstractBaseUser | AnonymousUser
 
 
 def may_waive(user: Person) -> bool:
     """Whether a person may let a stop pass."""
-    return isinstance(user, PermissionsMixin) and user.has_perm("jobs.waive_stop")
+    return holds(user, Right.WAIVE)
 
 
 def may_edit_shelf(user: Person) -> bool:
     """Whether a person may change what lies on the Shelf, and so by what the shop checks."""
-    return isinstance(user, PermissionsMixin) and user.has_perm("jobs.edit_shelf")
+    return holds(user, Right.EDIT_SHELF)
 
 
 def decisions_of(job: models.Job) -> list[Decision]:

@@ -17,9 +17,10 @@ def dry_at(made: models.Release) -> datetime | None:
     if made.printed is None:
         return None
     preset = destination_of(made.ticket).rip.preset(made.preset)
-    strata = material_of(made.ticket).strata
-    laminated = any(stratum.kind == "laminate" for stratum in strata)
-    return made.printed + timedelta(hours=preset.laminate_h if laminated else preset.dry_h)
+    material = material_of(made.ticket)
+    laminated = any(stratum.kind == "laminate" for stratum in material.strata)
+    own, usual = (material.laminate_h, preset.laminate_h) if laminated else (material.dry_h, preset.dry_h)
+    return made.printed + timedelta(hours=usual if own is None else own)
 
 
 def is_dry(made: models.Release) -> bool:

@@ -1,11 +1,14 @@
 """Layouts as jobs and shared sheets keep them: changed by name, read by the core before they are kept."""
 
 from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Any
 
 from horismos.sheet import Layout
+from horismos.shelf.kinds.destination import usual_layout
+from jobs.store.shelf import known_shelf
 
-__all__ = ["LAYOUT", "changed_layout", "words_of_change"]
+__all__ = ["LAYOUT", "changed_layout", "layout_begun", "words_of_change"]
 
 ROWS, PLACED = frozenset(["columns", "gap_mm", "turned"]), frozenset(["placed", "placed_of", "rows_mm"])
 """Who says how rows and columns lie has no copies any more that were placed one by one."""
@@ -19,6 +22,15 @@ WORDS = {
 }
 """What can be changed of a layout, in words."""
 LAYOUT = tuple(WORDS)
+
+
+def layout_begun(destination: str, before: Mapping[str, Any] = MappingProxyType({}), was: str = "") -> dict[str, Any]:
+    """A layout as jobs of a destination begin with it; what ``before`` had from the destination that it ``was`` goes.
+    """
+    known = known_shelf().shelf
+    old = usual_layout(known[was], known) if was else {}
+    kept = {key: value for key, value in before.items() if key not in old or old[key] != value}
+    return {**usual_layout(known[destination], known), **kept}
 
 
 def words_of_change(layout: Mapping[str, Any], given: Mapping[str, Any]) -> list[str]:

@@ -8,7 +8,7 @@ from jobs import models
 __all__ = ["use_up"]
 
 
-def use_up(material: models.Material, media: Media | None, used_mm: Iterable[float], by: str) -> None:
+def use_up(material: models.ShelfItem, media: Media | None, used_mm: Iterable[float], by: str) -> None:
     """Take off the Shelf what sheets have used: a roll gets shorter, of a sheet an offcut is left.
 
     ``used_mm`` are the lengths of the sheets that were cut off. What nobody keeps on the Shelf stays as it is.

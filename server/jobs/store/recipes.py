@@ -1,23 +1,22 @@
 """Recipes in the database: their versions, which of them fit a job, and what the mends are that they are made of."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
-
 from horismos.checking import Report
-from horismos.checking import registered as checks
-from horismos.errors import BadValue, NotFound
+from horismos.errors import NotFound
 from horismos.mending import Recipe, Setting, registered
+from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from jobs import models
-from jobs.store.shelf import known_destinations, known_materials
+from jobs.store.shelf import known_shelf
+from jobs.store.shelf_changes import keep_item, retire_item
 
 __all__ = [
     "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "fitting", "known_mends", "recipe_of", "recipes_shown",
-    "remove_recipe", "save_recipe",
+    "retire_recipe", "save_recipe",
 ]
 
 BOUND = ("customers", "destinations", "findings", "materials")
@@ -65,7 +64,7 @@ class RecipeVersionShown:
 class RecipeShown:
     """A recipe with its last version, what it is bound to, and its older versions, the newest first."""
 
-    id: int
+    id: str
     name: str
     version: int
     steps: list[MendShown]
@@ -99,68 +98,57 @@ def _setting(setting: Setting) -> SettingKnown:
 
 
 def recipes_shown() -> list[RecipeShown]:
-    """All recipes, by name."""
-    rows = models.Recipe.objects.prefetch_related("versions__who").order_by("name")
-    return [_shown(row) for row in rows]
+    """All recipes that are offered, by name, each with its versions."""
+    listed = known_shelf().offered(Kind.RECIPE)
+    versions: dict[str, list[models.ShelfVersion]] = {}
+    for row in models.ShelfVersion.objects.filter(item__in=[one.id for one in listed]).select_related("who"):
+        versions.setdefault(row.item_id, []).append(row)
+    return [
+        _shown(item, versions.get(item.id, [])) for item in sorted(listed, key=lambda one: one.title.casefold())
+    ]
 
 
-def _shown(row: models.Recipe) -> RecipeShown:
-    versions = sorted(row.versions.all(), key=lambda v: -v.number)
-    last = versions[0]
-    bound = {name: list(last.bound.get(name, [])) for name in BOUND}
+def _shown(item: ShelfItem, versions: Sequence[models.ShelfVersion] = ()) -> RecipeShown:
+    bound = {name: list(item.data[name]) for name in BOUND}
     return RecipeShown(
-        row.pk, row.name, last.number, _steps(row.name, last), bound["customers"], bound["destinations"],
-        bound["findings"], bound["materials"], [
+        item.id, item.title, known_shelf().numbers[item.id], _steps(item.data), bound["customers"],
+        bound["destinations"], bound["findings"], bound["materials"], [
             RecipeVersionShown(
-                v.number, v.who.get_username() if v.who else "someone", v.when, v.note, _steps(row.name, v)
+                v.number, v.who.get_username() if v.who else "someone", v.when, v.note, _steps(v.data)
             )
-            for v in versions
+            for v in sorted(versions, key=lambda v: -v.number)
         ],
     )
 
 
-def _steps(name: str, version: models.RecipeVersion) -> list[MendShown]:
-    return [mend_shown(step) for step in _value(name, version).steps]
+def _steps(data: Mapping[str, Any]) -> list[MendShown]:
+    return [mend_shown(step) for step in Recipe.from_json({"name": "-", "steps": data["steps"]}).steps]
 
 
-def _value(name: str, version: models.RecipeVersion) -> Recipe:
-    return Recipe.from_json({"name": name, "version": version.number, "steps": version.steps})
-
-
-def recipe_of(recipe_id: int) -> Recipe:
-    """The last version of a recipe as a value. Raises NotFound."""
-    last = models.RecipeVersion.objects.filter(recipe=recipe_id).select_related("recipe").order_by("-number").first()
-    if last is None:
+def recipe_of(recipe_id: str) -> Recipe:
+    """A recipe as it is now, as a value. Raises NotFound."""
+    known = known_shelf()
+    item = known.shelf.get(recipe_id)
+    if item is None or item.kind is not Kind.RECIPE:
         raise NotFound(f"There is no recipe {recipe_id} here.", "Look on the Shelf which there are.")
-    return _value(last.recipe.name, last)
+    made: Recipe = known.value(item)
+    return replace(made, version=known.numbers[item.id])
 
 
 def save_recipe(
     name: str, steps: Sequence[Mapping[str, Any]], bound: Mapping[str, Sequence[str]], who: int | None, note: str
-) -> models.RecipeVersion:
+) -> models.ShelfItem:
     """Keep a recipe, or a new version of the one of that name. Raises BadValue naming what is wrong."""
-    made = Recipe.from_json({"name": name.strip(), "steps": [dict(step) for step in steps]})
-    kept = {key: sorted(set(bound.get(key, ()))) for key in BOUND}
-    for key, known, what in (
-        ("destinations", set(known_destinations()), "destination"), ("findings", set(checks()), "check"),
-        ("materials", set(known_materials()), "material"),
-    ):
-        strange = set(kept[key]) - known
-        if strange:
-            raise BadValue(f"There is no {what} “{min(strange)}”.", f"Known: {', '.join(sorted(known))}.")
-    with transaction.atomic():
-        row, _ = models.Recipe.objects.get_or_create(name=made.name)
-        last = row.versions.order_by("-number").first()
-        return models.RecipeVersion.objects.create(
-            recipe=row, number=last.number + 1 if last else 1, steps=[step.to_json() for step in made.steps],
-            bound=kept, who_id=who, note=note[:200],
-        )
+    data = {"steps": [dict(step) for step in steps], **{key: sorted(set(bound.get(key, ()))) for key in BOUND}}
+    same = (one for one in known_shelf().offered(Kind.RECIPE) if one.title.casefold() == name.strip().casefold())
+    before = next(same, None)
+    return keep_item(Kind.RECIPE, before.id if before else None, name, data, who, note, about={})
 
 
-def remove_recipe(recipe_id: int) -> None:
-    """Take a recipe off the Shelf with its versions; what it has done to jobs stays. Raises NotFound."""
-    if not models.Recipe.objects.filter(pk=recipe_id).delete()[0]:
-        raise NotFound(f"There is no recipe {recipe_id} here.", "Look on the Shelf which there are.")
+def retire_recipe(recipe_id: str, who: int | None) -> None:
+    """Take a recipe off the Shelf; what it has done to jobs stays. Raises NotFound."""
+    recipe_of(recipe_id)
+    retire_item(recipe_id, True, who, "", None)
 
 
 def fitting(job: models.Job, report: Report | None) -> list[RecipeShown]:
@@ -172,7 +160,7 @@ def fitting(job: models.Job, report: Report | None) -> list[RecipeShown]:
     own = {"customers": {job.customer} - {""}, "destinations": {job.destination_id}, "findings": found,
            "materials": {job.material_id or ""} - {""}}
     out = []
-    for recipe in recipes_shown():
+    for recipe in map(_shown, known_shelf().offered(Kind.RECIPE)):
         bound = {key: set(getattr(recipe, key)) for key in BOUND}
         if any(bound.values()) and all(not wanted or wanted & own[key] for key, wanted in bound.items()):
             out.append(recipe)

@@ -14,7 +14,7 @@ from horismos.sheet import Layout, Turn
 from horismos.workflow.steps.together import StoredShare, StoredSheet
 from jobs import models
 from jobs.store.queue import begin, latest_of
-from jobs.store.shelf import MACHINES, destination_of, material_of
+from jobs.store.shelf import destination_of, material_of
 from jobs.store.snapshots import ROWS, JobSnapshot, snapshot_of
 
 __all__ = [
@@ -22,7 +22,7 @@ __all__ = [
 ]
 
 REHEARSED = "edge.rehearsed"
-SHEET_ROWS = ("material", "destination", *MACHINES)
+SHEET_ROWS = ("material", "destination")
 """What is read with the row of a shared sheet."""
 
 

@@ -4,22 +4,25 @@ from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 
 from django.db import transaction
-from django.db.models import Max
 
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, tools_for
 from horismos.errors import ChangedMeanwhile, NotPermitted
+from horismos.json_readers import plain_fields
 from horismos.roles import CUT_ORDER, LineRole
+from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
-from jobs.store.reading import memo
-from jobs.store.shelf import destination_called, material_called
+from jobs.store.shelf import destination_called, known_shelf, material_called
+from jobs.store.shelf_changes import keep_item
 
 __all__ = [
-    "ShopToolShown", "jobs_with", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
-    "version_of",
+    "ShopToolShown", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
+    "tools_for_pair", "version_of",
 ]
 
+NAMING = frozenset(["destination", "material", "role", "holder"])
+"""What a thing says beside the tool that it is."""
 STEP_GF = 10.0
 """[ours] by so much a test cut corrects the force; through, by twice."""
 MOST_GF = 20.0
@@ -61,15 +64,20 @@ class ShopToolShown:
 
 def shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
     """The shop's settings, by role, where it has such."""
-    return dict(memo(("shop tools", destination, material), lambda: _shop_tools(destination, material)))
+    return dict(known_shelf().tools.get((destination, material), {}))
 
 
-def _shop_tools(destination: str, material: str) -> dict[LineRole, Tool]:
-    rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).order_by("number")
-    return {
-        LineRole(row.role): replace(Tool.kept(LineRole(row.role), row.data), passed=row.seen == CutOutcome.RIGHT)
-        for row in rows
-    }
+def tools_for_pair(destination: str, material: str) -> list[ShelfItem]:
+    """The things that these settings are."""
+    return [
+        item for item in known_shelf().offered(Kind.TOOL)
+        if (item.data["destination"], item.data["material"]) == (destination, material)
+    ]
+
+
+def _item(destination: str, material: str, role: LineRole) -> ShelfItem | None:
+    found = (item for item in tools_for_pair(destination, material) if item.data["role"] == role.value)
+    return next(found, None)
 
 
 def shop_key(destination: str, material: str) -> list[object]:
@@ -85,43 +93,53 @@ def _known(destination: str, material: str) -> None:
 def shop_tools_shown(destination: str, material: str) -> list[ShopToolShown]:
     """The setting of every role, with its versions. Raises NotFound."""
     _known(destination, material)
-    rows = models.ShopTool.objects.filter(destination_id=destination, material_id=material).select_related("who")
     shipped = tools_for(material_called(material))
+    now = shop_tools(destination, material)
     out = []
     for role in CUT_ORDER:
-        versions = [_version(row) for row in rows if row.role == role.value][::-1]
-        tool = versions[0].tool if versions else ToolShown.of(shipped[role])
+        item = _item(destination, material, role)
+        rows = models.ShelfVersion.objects.filter(item=item.id).select_related("who") if item else ()
+        versions = [_version(role, row) for row in rows][::-1]
+        tool = ToolShown.of(now.get(role, shipped[role]))
         right = next((v for v in versions if v.seen == CutOutcome.RIGHT and v.tool == tool), None)
         out.append(ShopToolShown(role, tool, right.who if right else "", right.when if right else None, versions))
     return out
 
 
-def _version(row: models.ShopTool) -> ShopToolVersion:
-    tool = Tool.kept(LineRole(row.role), row.data)
+def _version(role: LineRole, row: models.ShelfVersion) -> ShopToolVersion:
+    data = {key: value for key, value in row.data.items() if key not in NAMING}
     who = row.who.get_username() if row.who else ""
-    return ShopToolVersion(row.number, ToolShown.of(tool), who, row.when, row.seen, row.note, row.confirmed)
+    return ShopToolVersion(
+        row.number, ToolShown.of(Tool.kept(role, data)), who, row.when, str(row.about.get("seen", "")), row.note,
+        bool(row.about.get("confirmed", True)),
+    )
 
 
 def version_of(destination: str, material: str, role: LineRole) -> int:
     """The number of the newest version of a setting; 0 where it is as shipped."""
-    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=role.value)
-    return of.aggregate(last=Max("number"))["last"] or 0
+    item = _item(destination, material, role)
+    return known_shelf().numbers[item.id] if item else 0
 
 
 def keep_tool(
     destination: str, material: str, tool: Tool, who: int | None, note: str = "", seen: str = "",
     confirmed: bool = True,
 ) -> None:
-    """Keep a setting as the newest version. Raises NotFound."""
+    """Keep a setting as the newest version. Raises NotFound, and BadValue for a force that its cutter cannot give."""
     _known(destination, material)
-    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
-    with transaction.atomic():
-        last = of.order_by("-number").first()
-        models.ShopTool.objects.create(
-            destination_id=destination, material_id=material, role=tool.role.value, seen=seen, who_id=who, note=note,
-            confirmed=confirmed, number=last.number + 1 if last else 1,
-            data={key: value for key, value in asdict(tool).items() if key not in ("role", "passed")},
-        )
+    before = _item(destination, material, tool.role)
+    words = tool.role.words
+    title = f"{words[:1].upper()}{words[1:]} · {material_called(material).title} · "
+    data = {
+        **{key: value for key, value in plain_fields(tool).items() if key not in ("role", "passed")},
+        "destination": destination, "material": material, "role": tool.role.value,
+        "holder": before.data["holder"] if before else None, "passed": seen == CutOutcome.RIGHT,
+    }
+    keep_item(
+        Kind.TOOL, before.id if before else None,
+        before.title if before else f"{title}{destination_called(destination).title}"[:200], data, who, note,
+        about={"seen": seen, "confirmed": confirmed},
+    )
 
 
 def keep_seen(
@@ -151,18 +169,14 @@ def keep_seen(
 
 def _near(destination: str, material: str, tool: Tool) -> None:
     """Raise NotPermitted where a force is far from the last that somebody with the right to has confirmed."""
-    of = models.ShopTool.objects.filter(destination_id=destination, material_id=material, role=tool.role.value)
-    last = of.filter(confirmed=True).order_by("number").last()
-    sure = Tool.kept(tool.role, last.data) if last else tools_for(material_called(material))[tool.role]
+    item = _item(destination, material, tool.role)
+    rows = models.ShelfVersion.objects.filter(item=item.id).order_by("-number") if item else ()
+    last = next((row for row in rows if row.about.get("confirmed", True)), None)
+    kept = {key: value for key, value in last.data.items() if key not in NAMING} if last else None
+    sure = Tool.kept(tool.role, kept) if kept else tools_for(material_called(material))[tool.role]
     if sure.force_gf is None or tool.force_gf is None or abs(tool.force_gf - sure.force_gf) <= MOST_GF:
         return
     raise NotPermitted(
         f"Test cuts would take the {tool.role.words} to {tool.force_gf:g} gf, and {sure.force_gf:g} gf was confirmed.",
         "Look at blade and material; somebody who may change the Shelf can set or confirm it there.",
     )
-
-
-def jobs_with(destination: str, material: str) -> list[models.Job]:
-    """The jobs that are not released and are cut with these settings."""
-    found = models.Job.objects.filter(destination_id=destination, material_id=material, releases=None)
-    return list(found.filter(revision__isnull=False))

@@ -7,8 +7,6 @@ from dataclasses import asdict, dataclass, replace
 from functools import cached_property
 from typing import Any, ClassVar
 
-from django.conf import settings
-
 from horismos.artwork.kinds import FileKind
 from horismos.checking import CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision
@@ -21,23 +19,24 @@ from horismos.intake import Answers
 from horismos.materials import Material
 from horismos.media import Media
 from horismos.orders import Order
+from horismos.reporting.letter_texts import LetterTexts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.case import JobFacts
 from horismos.workflow.steps.stored import Content, StoredCase
 from horismos.workflow.take_in import Arrival
 from jobs import models
-from jobs.store.check_sheets import check_sheet_of
+from jobs.store.customers import customer_order, texts_for
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
-from jobs.store.shelf import MACHINES, destination_of, material_of, shelf_key
-from jobs.store.shop_tools import shop_tools
+from jobs.store.kept import Standing, kept_standing, standing_of
+from jobs.store.shelf import shelf_key, shop_name
 
 __all__ = ["ROWS", "JobSnapshot", "order_of", "pool_key", "read_job", "remember", "snapshot_of"]
 
 KEYS = 8
 """Part of the keys of what was released and rehearsed; raised, all of that would be unknown."""
-ROWS = ("order", "material", "revision", "analysis", "destination", *MACHINES)
+ROWS = ("order", "material", "revision", "analysis", "destination")
 """What is read with the row of a job."""
 
 
@@ -46,8 +45,9 @@ class JobSnapshot:
     """All that a job is at one moment.
 
     ``row`` is its row with those of ``ROWS``. ``own_tools`` and ``shop_tools`` are the settings that differ from the
-    shipped ones, ``customer`` is what is remembered of the customer's files. What is changed later makes what was found
-    for this snapshot out of date, as its keys tell.
+    shipped ones, ``customer`` is what is remembered of the customer's files, ``texts`` the words of letters to them.
+    What is changed later makes what was found for this snapshot out of date, as its keys tell. A job that was released
+    has of the Shelf what it was released with.
     """
 
     row: models.Job
@@ -59,6 +59,7 @@ class JobSnapshot:
     own_tools: Mapping[LineRole, Tool]
     shop_tools: Mapping[LineRole, Tool]
     customer: models.Customer | None
+    texts: LetterTexts
     word = "job"
     room = "job"
     shared = None
@@ -93,12 +94,19 @@ class JobSnapshot:
         return content_of(self.row.intake.get("unlocked") or self.row.original)
 
     @property
+    def standing(self) -> Standing:
+        """What of the Shelf it goes by, with the versions of that."""
+        return kept_standing(self.row) or standing_of(self.row)
+
+    @property
     def arrival(self) -> Arrival:
         """What is known of the file beside its bytes: what was said, and what is remembered of its customer."""
         said = self.row.intake.get("answers", {})
         binding = {**(self.customer.binding if self.customer else {}), **said.get("binding", {})}
         answers = Answers.from_json({**said, "binding": binding})
-        last = Order.from_json(self.customer.order) if self.customer and self.customer.order else None
+        usual = customer_order(self.row.customer)
+        before = {**usual, **(self.customer.order if self.customer else {})}
+        last = Order.from_json(before) if before else None
         return Arrival(b"", self.row.original_name, answers, self.order, self.destination, last)
 
     @property
@@ -142,7 +150,7 @@ class JobSnapshot:
         job, found = self.row, self.analysis
         return JobFacts(
             job.name, job.customer, job.original_name or self.revision.file_name, job.original, self.revision.number,
-            settings.SHOP_NAME, f"{found.when:%Y-%m-%d %H:%M} UTC" if found else "",
+            shop_name(), f"{found.when:%Y-%m-%d %H:%M} UTC" if found else "", self.texts,
         )
 
     # -- keys ------------------------------------------------------------------------------------------
@@ -213,13 +221,12 @@ class JobSnapshot:
 def snapshot_of(row: models.Job) -> JobSnapshot:
     """All that a job is, with its row as it was read."""
     customer = models.Customer.objects.filter(name=row.customer).first() if row.customer else None
+    shelf = kept_standing(row) or standing_of(row)
     return JobSnapshot(
-        row=row, order=order_of(row), destination=destination_of(row.destination),
-        material=material_of(row.material), check_sheet=check_sheet_of(row),
-        decisions=tuple(decisions_of(row)),
+        row=row, order=order_of(row), destination=shelf.destination, material=shelf.material,
+        check_sheet=shelf.check_sheet, decisions=tuple(decisions_of(row)),
         own_tools={LineRole(one.role): Tool.kept(LineRole(one.role), one.data) for one in row.tools.all()},
-        shop_tools=shop_tools(row.destination_id, row.material_id),
-        customer=customer,
+        shop_tools=shelf.tools, customer=customer, texts=texts_for(row.customer),
     )
 
 

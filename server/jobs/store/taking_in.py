@@ -2,47 +2,70 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
-from typing import Any, TypeVar
+from typing import Any
 
 from horismos.artwork.kinds import FileKind
 from horismos.errors import Asks, BadValue, NotReady
 from horismos.intake import Answers
+from horismos.intake.file_names import NameRead
 from horismos.orders import Order
+from horismos.shelf import Kind, ShelfItem, kind_of
 from jobs import models
 from jobs.store.children import run_step
+from jobs.store.customers import customer_called
 from jobs.store.files import content_of, keep
+from jobs.store.layouts import layout_begun
 from jobs.store.log import log
 from jobs.store.queue import begin
+from jobs.store.shelf import known_materials, known_shelf, values_of
 from jobs.store.snapshots import pool_key
 
 __all__ = [
-    "follow_size", "keep_answers", "keep_made_again", "keep_questions", "keep_taken", "new_job", "replace_file",
-    "unlocked",
+    "follow_size", "keep_answers", "keep_made_again", "keep_questions", "keep_taken", "new_job", "read_name",
+    "replace_file", "unlocked",
 ]
 
 MOST_JOBS = 200
 MADE = "Made from the customer's {}; the file itself is kept as it came."
 
 
-def new_job(file_name: str, original: str, customer: str) -> models.Job:
-    """A job for a customer's file, by the hash of its content."""
+NOTHING = NameRead()
+
+
+def read_name(file_name: str) -> NameRead:
+    """What the shop's first name pattern that fits reads out of a file's name."""
+    titles = {id: one.title for id, one in known_materials().items()}
+    found = (pattern.read(file_name, titles) for _, pattern in values_of(Kind.FILE_NAMES))
+    return next((one for one in found if one is not None), NOTHING)
+
+
+def new_job(file_name: str, original: str, customer: str, named: NameRead = NOTHING) -> models.Job:
+    """A job for a customer's file, by the hash of its content, with what its name says where nobody says otherwise.
+
+    Raises NotReady while the Shelf is empty.
+    """
+    customer = (customer or named.customer)[:200]
+    own = customer_called(customer)
+    customer = own.title if own else customer
+    usual = _usual(Kind.DESTINATION)
+    destination = known_shelf().shelf[own.data["destination"]] if own and own.data["destination"] else usual
     job = models.Job.objects.create(
-        name=file_name.rsplit(".", 1)[0].strip()[:200] or "Untitled",
-        original=original, original_name=file_name, customer=customer,
-        destination=_usual(models.Destination.objects.first()), material=_usual(models.Material.objects.first()),
+        name=(named.title or file_name.rsplit(".", 1)[0]).strip()[:200] or "Untitled",
+        intake={"named": dict(named.order)} if named.order else {}, original=original, original_name=file_name,
+        customer=customer,
+        destination_id=destination.id, material_id=_usual(Kind.MATERIAL).id, layout=layout_begun(destination.id),
     )
     models.Order.objects.create(job=job, data={"quantity": 1})
     return job
 
 
-Row = TypeVar("Row", models.Destination, models.Material)
-
-
-def _usual(row: Row | None) -> Row:
-    """The first of what lies on the Shelf. Raises NotReady where nothing does."""
-    if row is None:
-        raise NotReady("The Shelf is empty.", "Start the shop again: it is filled then.")
-    return row
+def _usual(kind: Kind) -> ShelfItem:
+    """The first of a kind on the Shelf. Raises NotReady where there is none."""
+    found = next(iter(known_shelf().offered(kind)), None)
+    if found is None:
+        one = kind_of(kind).one
+        raise NotReady(f"There is no {one} on the Shelf yet.", f"Make one first: Shelf, {kind_of(kind).many}.")
+    return found
 
 
 def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[str, Any] | None) -> None:
@@ -50,7 +73,7 @@ def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[s
 
     ``made`` is what lines of the old file were made of, with their figures: they are made anew of the new one.
     """
-    intake = {k: v for k, v in job.intake.items() if k in ("order_kept", "earlier")}
+    intake = {k: v for k, v in job.intake.items() if k in ("order_kept", "earlier", "named")}
     earlier = [*intake.get("earlier", []), job.original]
     again = {"make_again": dict(made)} if made else {}
     job.intake = {**intake, "earlier": earlier, "replaced": file_name, **again}
@@ -142,7 +165,7 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     job.asks = []
     kept = {name: found[name] for name in ("kind", "pages", "notes", "choices")}
     if not job.intake.get("order_kept"):
-        _keep_order(job, found["order"])
+        _keep_order(job, {**found["order"], **job.intake.get("named", {})})
     job.intake = {
         **job.intake, **kept, "order_said": found["said"], "order_warnings": found["warnings"],
         "warned_of": [job.revision.number, job.order.data],
@@ -160,7 +183,7 @@ def _said(job: models.Job, said: str, again: bool) -> str:
 
 def follow_size(job: models.Job, finished: Sequence[float]) -> None:
     """Let an order's size that was guessed from the file follow what a person makes of it; one that was said stands."""
-    if job.intake.get("order_kept"):
+    if job.intake.get("order_kept") or {"width_mm", "height_mm"} & set(job.intake.get("named", {})):
         return
     size = dict(zip(("width_mm", "height_mm"), finished, strict=True))
     job.order.data = Order.from_json({**job.order.data, **size}).to_json()
@@ -171,6 +194,6 @@ def _keep_order(job: models.Job, order: dict[str, Any]) -> None:
     """The order that the file suggests; once a person has said one, that stands."""
     job.order.data = Order.from_json(order).to_json()
     job.order.save(update_fields=["data"])
-    if models.Material.objects.filter(pk=order.get("material")).exists():
+    if order.get("material") in known_materials():
         job.material_id = str(order["material"])
         job.save(update_fields=["material"])

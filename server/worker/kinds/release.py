@@ -9,8 +9,10 @@ from typing import Any
 from bench import hot_folder
 from jobs import models
 from jobs.store.files import keep
+from jobs.store.kept import to_keep
 from jobs.store.log import log
 from jobs.store.media import use_up
+from jobs.store.snapshots import JobSnapshot
 
 from horismos.errors import NotReady
 from worker.register import carries_out
@@ -61,6 +63,8 @@ def _write(
         )
     used = [package["ticket"]["sheet"]["used_length_mm"] for package in packages]
     use_up(target.row.material, target.media, used, target.used_by)
+    for released in [target] if isinstance(target, JobSnapshot) else target.jobs:
+        models.Job.objects.filter(pk=released.row.pk).update(kept=to_keep(released.standing))
     for share in target.shares:
         log(share.job, None, f"Released on the shared sheet “{target.row.name}”: {share.quantity} copies")
 

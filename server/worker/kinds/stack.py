@@ -2,7 +2,7 @@
 
 from jobs import models
 from jobs.store.files import keep
-from jobs.store.stacks import stack_key
+from jobs.store.stacks import stack_key, with_fabrics
 
 from horismos.errors import NotReady
 from worker.register import carries_out
@@ -19,7 +19,7 @@ def stack(task: Task) -> Result:
     if key != task.arguments["key"]:
         raise NotReady("The stack was changed after its files were asked for.", "Look at it and write it again.")
     found: StepResult = task.run_step(
-        "stack:written", job.pool_key, job.case, job.row.stack, what="Writing the stack"
+        "stack:written", job.pool_key, job.case, with_fabrics(job.row.stack), what="Writing the stack"
     )
     files = [
         {**{k: v for k, v in one.items() if k != "data"}, "sha256": keep(one["data"]), "bytes": len(one["data"])}

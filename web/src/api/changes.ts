@@ -67,10 +67,37 @@ const everything: Stale = (client) => void client.invalidateQueries();
 export function useLogin() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; password: string }) => told(api.POST("/api/login", { body })),
+    mutationFn: (body: { name: string; password: string; code: string }) =>
+      told(api.POST("/api/login", { body })),
     onSuccess: () => everything(client),
   });
 }
+
+/** Joins by a link, and is let in. */
+export function useJoin() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { token: string; name: string; password: string }) =>
+      told(api.POST("/api/join", { body })),
+    onSuccess: () => everything(client),
+  });
+}
+
+const meAnew: Stale = (client) => void refresh(client, queries.me());
+
+export const useBeginSecondStep = () => useChange(() => told(api.POST("/api/me/second-step")), meAnew);
+
+export const useConfirmSecondStep = () =>
+  useChange((code: string) => told(api.POST("/api/me/second-step/confirm", { body: { code } })), meAnew);
+
+export const useEndSecondStep = () =>
+  useChange((password: string) => told(api.POST("/api/me/second-step/off", { body: { password } })), meAnew);
+
+/** A released job goes by the Shelf as it is now. */
+export const useTakeNewer = (id: number) =>
+  useJobAnswer(id, (_: undefined, { version }) =>
+    told(api.POST("/api/jobs/{job_id}/shelf", { ...at(id), body: { version } })),
+  );
 
 export const useLogout = () => useChange(() => told(api.POST("/api/logout")), everything);
 

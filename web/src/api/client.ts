@@ -20,7 +20,23 @@ export type Bed = Shapes["BedShown"];
 export type TestCut = Shapes["TestCutShown"];
 export type LineFormat = NonNullable<Shapes["ReleaseAsked"]["also"]>[number];
 export type HandOverWay = Shapes["WayGiven"]["way"];
-export type Pattern = Shapes["PatternShown"];
+export type ShelfKind = Shapes["ShelfKindShown"];
+export type KindId = ShelfKind["kind"];
+export type ShelfThing = Shapes["ShelfThing"];
+export type ShelfThings = Shapes["ShelfThings"];
+export type ShelfThingWhole = Shapes["ShelfThingWhole"];
+export type ThingVersion = Shapes["ThingVersion"];
+export type ShelfPreview = Shapes["ShelfPreview"];
+export type ThingCompared = Shapes["ThingCompared"];
+export type NameTried = Shapes["NameTried"];
+export type Difference = Shapes["Difference"];
+export type ShopShown = Shapes["ShopShown"];
+export type Right = Shapes["Right"];
+export type Staff = Shapes["Staff"];
+export type RoleShown = Shapes["RoleShown"];
+export type LogPage = Shapes["LogPage"];
+export type LogTopic = Shapes["LogTopic"];
+export type Newer = Shapes["NewerShown"];
 export type Laying = Shapes["LayingGiven"];
 export type BedMark = Shapes["MarkOnBed"];
 export type Side = Bed["side"];
@@ -105,10 +121,21 @@ export class Refused extends Error {
   }
 }
 
-/** The data of an answer, or an error with the server's message. */
-export async function told<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, its sentences in the person's unit, or an error with the server's message. */
+export async function told<T>(call: Promise<Answer<T>>): Promise<T> {
+  return sentencesIn(await exact(call), unitNow());
+}
+
+/** The same letter for letter: what is written back must not have been said in another unit. */
+export async function exact<T>(call: Promise<Answer<T>>): Promise<T> {
   const { data, error, response } = await call;
-  if (data !== undefined && response.ok) return sentencesIn(data, unitNow());
+  if (data !== undefined && response.ok) return data;
   const said = sentencesIn(error, unitNow()) as { message?: string; code?: string } | undefined;
   throw new Refused(
     said?.message ?? `The server answered ${response.status}. Try again.`,

@@ -10,10 +10,13 @@ import {
 } from "@tanstack/react-query";
 import {
   api,
+  exact,
   told,
   type Bed,
   type Job,
   type JobRow,
+  type KindId,
+  type LogTopic,
   type MakeWanted,
   type Shared,
   type Side,
@@ -29,6 +32,15 @@ export interface Misregistration {
 }
 
 const PAGE_ROWS = 60;
+export const LOG_ROWS = 60;
+/** Which entries of the log are wanted: what is left out is any. */
+export interface LogWanted {
+  topic?: LogTopic;
+  who?: string;
+  search?: string;
+  since?: string;
+  until?: string;
+}
 export const WORKS = "works";
 /** Where the highest stamp of works is kept that was heard of. */
 export const STAMP = ["stamp"];
@@ -82,12 +94,70 @@ export const queries = {
   job: (id: number) =>
     queryOptions({ queryKey: ["job", id], queryFn: () => told(api.GET("/api/jobs/{job_id}", at(id))) }),
 
-  /** The perforations that the shop has given a name. */
-  patterns: () =>
+  /** Who else is at a job, and its version now: said and asked every few seconds. */
+  here: (id: number, station: string) =>
     queryOptions({
-      queryKey: ["shelf", "patterns"],
+      queryKey: ["here", id, station],
+      refetchInterval: 4000,
+      retry: false,
+      queryFn: () => told(api.POST("/api/jobs/{job_id}/here", { ...at(id), body: { station } })),
+    }),
+
+  /** The things that ship, and which of them lie on the Shelf. */
+  examples: () =>
+    queryOptions({ queryKey: ["shelf", "examples"], queryFn: () => exact(api.GET("/api/shelf/examples")) }),
+
+  /** The threads that the shop has. */
+  threads: () =>
+    queryOptions({
+      queryKey: ["shelf", "threads"],
       staleTime: 60_000,
-      queryFn: () => told(api.GET("/api/shelf/patterns")),
+      queryFn: () => told(api.GET("/api/threads")),
+    }),
+
+  /** Where a link leads by which somebody joins. */
+  welcome: (token: string) =>
+    queryOptions({
+      queryKey: ["welcome", token],
+      retry: false,
+      queryFn: () => told(api.GET("/api/join", { params: { query: { token } } })),
+    }),
+
+  /** The kinds of things that lie on the Shelf, with what their data may be. */
+  kinds: () =>
+    queryOptions({
+      queryKey: ["shelf", "kinds"],
+      staleTime: Infinity,
+      queryFn: () => exact(api.GET("/api/shelf/kinds")),
+    }),
+
+  /** All things of a kind. */
+  things: (kind: KindId) =>
+    queryOptions({
+      queryKey: ["shelf", "things", kind],
+      staleTime: 60_000,
+      queryFn: () => exact(api.GET("/api/shelf/things", { params: { query: { kind } } })),
+    }),
+
+  /** A thing with its versions, and where it is in use. */
+  thing: (id: string) =>
+    queryOptions({
+      queryKey: ["shelf", "thing", id],
+      queryFn: () => exact(api.GET("/api/shelf/things/{thing_id}", { params: { path: { thing_id: id } } })),
+    }),
+
+  /** The shop: its name, unit and currency, and whether its guide is done. */
+  shop: () => queryOptions({ queryKey: ["shop"], queryFn: () => exact(api.GET("/api/shop")) }),
+
+  /** Everybody with their roles, and who is invited: for whoever manages people. */
+  staff: () => queryOptions({ queryKey: ["staff"], queryFn: () => told(api.GET("/api/staff")) }),
+
+  /** The log of the shop, a page at a time. */
+  log: (by: LogWanted, offset: number) =>
+    queryOptions({
+      queryKey: ["log", by, offset],
+      queryFn: () => told(api.GET("/api/log", { params: { query: { ...by, offset, limit: LOG_ROWS } } })),
+      placeholderData: keepPreviousData,
     }),
 
   /** The shop's tool settings on a material at a destination's cutter. */

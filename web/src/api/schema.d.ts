@@ -68,26 +68,6 @@ export interface paths {
         patch: operations["people_api_change_habit"];
         trace?: never;
     };
-    "/api/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * People
-         * @description Who works here, and who may do what, by name.
-         */
-        get: operations["people_api_people"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/me/log-ins": {
         parameters: {
             query?: never;
@@ -142,6 +122,314 @@ export interface paths {
          * @description Take another password. All other log-ins of this person end.
          */
         post: operations["people_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Second Step
+         * @description Give an authenticator its secret; nothing counts yet.
+         */
+        post: operations["people_api_begin_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-step/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Second Step
+         * @description Let a code be wanted at each log-in from now on.
+         */
+        post: operations["people_api_confirm_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-step/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Second Step
+         * @description Log in by name and password alone again; the password is asked for once more.
+         */
+        post: operations["people_api_end_second_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Colleagues
+         * @description Who works here and may do what, by name.
+         */
+        get: operations["people_staff_colleagues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Staff
+         * @description Who works here, the roles, and who is invited.
+         */
+        get: operations["people_staff_staff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Person
+         * @description Give somebody other roles, or switch them off or on; who is off is logged out everywhere at once.
+         */
+        patch: operations["people_staff_change_person"];
+        trace?: never;
+    };
+    "/api/staff/{person_id}/log-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Log Ins
+         * @description Log somebody out everywhere.
+         */
+        delete: operations["people_staff_end_log_ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/staff/{person_id}/second-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Put Off Second Step
+         * @description Let somebody whose authenticator is lost log in without it; they are logged out everywhere.
+         */
+        delete: operations["people_staff_put_off_second_step"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Role
+         * @description Make a role.
+         */
+        post: operations["people_staff_make_role"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/roles/{role_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Role
+         * @description Change a role, for all who have it.
+         */
+        put: operations["people_staff_change_role"];
+        post?: never;
+        /**
+         * Remove Role
+         * @description Take a role away that nobody has.
+         */
+        delete: operations["people_staff_remove_role"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Make a link by which one person joins.
+         */
+        post: operations["people_staff_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invites/{invite_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw
+         * @description Let a link lead nowhere.
+         */
+        delete: operations["people_staff_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Welcome
+         * @description Whether a link leads somewhere, and to which shop.
+         */
+        get: operations["people_staff_welcome"];
+        put?: never;
+        /**
+         * Join
+         * @description Join by a link, which is used up, and be logged in.
+         */
+        post: operations["people_staff_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description The log, a page at a time.
+         */
+        get: operations["jobs_api_log_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description The log as CSV (RFC 4180), the latest first, times in UTC; what a table would take for a formula is quoted.
+         */
+        get: operations["jobs_api_log_export"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -274,6 +562,26 @@ export interface paths {
          * @description Change the order, the destination, the material, the layout or tool settings.
          */
         patch: operations["jobs_api_jobs_change"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Newer
+         * @description Let a released job go by the Shelf as it is now, and no more as it was at its release.
+         */
+        post: operations["jobs_api_jobs_take_newer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/jobs/{job_id}/nest": {
@@ -530,6 +838,26 @@ export interface paths {
          * @description The stack as it would be made, with every stitch.
          */
         post: operations["jobs_api_stack_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Threads
+         * @description The threads that the shop has.
+         */
+        get: operations["jobs_api_stack_threads"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1257,7 +1585,7 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description Materials, destinations, tool settings.
+         * @description What jobs are made with: the materials and destinations that are offered.
          */
         get: operations["shelf_api_shelf"];
         put?: never;
@@ -1328,7 +1656,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf/materials/{material_id}/price": {
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shop
+         * @description The shop.
+         */
+        get: operations["shelf_api_shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Shop
+         * @description Say how the shop is called, in what its lengths and prices are, or that its guide is done.
+         */
+        patch: operations["shelf_api_change_shop"];
+        trace?: never;
+    };
+    "/api/shelf/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shipped
+         * @description The things that ship.
+         */
+        get: operations["shelf_beginning_shipped"];
+        put?: never;
+        /**
+         * Put
+         * @description Put examples on the Shelf, with what they are made of; what is there already stays as it is.
+         */
+        post: operations["shelf_beginning_put"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/names-in-file": {
         parameters: {
             query?: never;
             header?: never;
@@ -1338,10 +1714,262 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Price
-         * @description Say what a square metre of a material costs the shop.
+         * Names In File
+         * @description The spot names of a PDF that went through the RIP before. The file is no job, and goes with the next sweep.
          */
-        post: operations["shelf_api_price"];
+        post: operations["shelf_beginning_names_in_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description All of the Shelf as one JSON file.
+         */
+        get: operations["shelf_moving_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/import/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Say what a file would bring: what is new, what is here otherwise, what is the same. Nothing is taken.
+         */
+        post: operations["shelf_moving_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take a file in, whole or not at all; ``choices`` says of each thing that is here otherwise what becomes of it.
+         */
+        post: operations["shelf_moving_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Here
+         * @description Say that one looks at a job; gives its version, and who else does.
+         */
+        post: operations["jobs_api_presence_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The kinds of things, in the order in which they stand on the Shelf.
+         */
+        get: operations["shelf_things_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/things": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Things
+         * @description All things of a kind, those that are retired last.
+         */
+        get: operations["shelf_things_things"];
+        put?: never;
+        /**
+         * Make
+         * @description Make a thing; its id comes of its name.
+         */
+        post: operations["shelf_things_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/things/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thing
+         * @description A thing with all of its versions, and where it is in use.
+         */
+        get: operations["shelf_things_thing"];
+        /**
+         * Change
+         * @description Keep the next version of a thing.
+         */
+        put: operations["shelf_things_change"];
+        post?: never;
+        /**
+         * Remove
+         * @description Take away a thing that was never in use.
+         */
+        delete: operations["shelf_things_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/things/{thing_id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retire
+         * @description Offer a thing no more, or again; what was made with it stays.
+         */
+        post: operations["shelf_things_retire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/things/{thing_id}/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Usual
+         * @description Let a thing be the usual one of its kind.
+         */
+        post: operations["shelf_things_usual"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/things/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try On Job
+         * @description Find out what a draft would change in a job, before it is kept.
+         */
+        post: operations["shelf_things_try_on_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/names/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Names
+         * @description Say what a name pattern reads out of names of files. Raises BadValue for a pattern that cannot be meant.
+         */
+        post: operations["shelf_things_try_names"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/letter/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Letter
+         * @description Write a letter about made-up findings in the words of a draft. Raises BadValue.
+         */
+        post: operations["shelf_things_try_letter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1359,13 +1987,13 @@ export interface paths {
          * Check Sheets
          * @description Every check with its limits, and every sheet with its versions.
          */
-        get: operations["shelf_api_check_sheets"];
+        get: operations["shelf_check_sheets_check_sheets"];
         put?: never;
         /**
          * Save Sheet
          * @description Keep a new version of a sheet, with the right to; a job that is named is checked again by it.
          */
-        post: operations["shelf_api_save_sheet"];
+        post: operations["shelf_check_sheets_save_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1385,7 +2013,7 @@ export interface paths {
          * Try Sheet
          * @description Find out what a draft would change in a job, before it is kept.
          */
-        post: operations["shelf_api_try_sheet"];
+        post: operations["shelf_check_sheets_try_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1403,7 +2031,7 @@ export interface paths {
          * Export Sheet
          * @description The last version of a sheet as a JSON file.
          */
-        get: operations["shelf_api_export_sheet"];
+        get: operations["shelf_check_sheets_export_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1425,7 +2053,7 @@ export interface paths {
          * Import Sheet
          * @description Read a JSON file into a draft; nothing is kept yet.
          */
-        post: operations["shelf_api_import_sheet"];
+        post: operations["shelf_check_sheets_import_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1575,50 +2203,6 @@ export interface paths {
          */
         post: operations["shelf_tools_test_cut"];
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf/patterns": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Patterns
-         * @description The patterns that the shop has named.
-         */
-        get: operations["shelf_patterns_patterns"];
-        put?: never;
-        /**
-         * Save Pattern
-         * @description Keep a pattern under its name, with the right to.
-         */
-        post: operations["shelf_patterns_save_pattern"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf/patterns/{pattern_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Pattern
-         * @description Take a pattern off the Shelf; tools that were set by it stay as they are.
-         */
-        delete: operations["shelf_patterns_remove_pattern"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2216,22 +2800,28 @@ export interface components {
             /** Name */
             name: string;
             /**
-             * May Waive
-             * @default false
+             * Rights
+             * @default []
              */
-            may_waive: boolean;
-            /**
-             * May Edit Shelf
-             * @default false
-             */
-            may_edit_shelf: boolean;
+            rights: components["schemas"]["Right"][];
             /**
              * Unit
              * @default mm
              * @enum {string}
              */
             unit: "mm" | "in";
+            /**
+             * Second Step
+             * @default false
+             */
+            second_step: boolean;
         };
+        /**
+         * Right
+         * @description What somebody may do.
+         * @enum {string}
+         */
+        Right: "see" | "take-in" | "work" | "waive" | "release" | "edit-shelf" | "manage-people";
         /**
          * Problem
          * @description What could not be done, in words, with the code of the error.
@@ -2254,6 +2844,11 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * HabitChange
@@ -2265,22 +2860,6 @@ export interface components {
              * @enum {string}
              */
             unit: "mm" | "in";
-        };
-        /**
-         * PersonShown
-         * @description Somebody who may log in: what that person may do, and when and in how many browsers they were here last.
-         */
-        PersonShown: {
-            /** Name */
-            name: string;
-            /** May Waive */
-            may_waive: boolean;
-            /** May Edit Shelf */
-            may_edit_shelf: boolean;
-            /** Browsers */
-            browsers: number;
-            /** Seen */
-            seen: string | null;
         };
         /**
          * LogInShown
@@ -2315,6 +2894,261 @@ export interface components {
             present: string;
             /** New */
             new: string;
+        };
+        /**
+         * Begun
+         * @description What an authenticator is given: the picture to be read by it, as SVG, and the same to be typed.
+         */
+        Begun: {
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+        };
+        /**
+         * SpareCodes
+         * @description Codes to be written down, each for one log-in where the authenticator is lost.
+         */
+        SpareCodes: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
+         * Code
+         * @description A code that an authenticator shows.
+         */
+        Code: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * PasswordGiven
+         * @description The present password, once more.
+         */
+        PasswordGiven: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * Colleague
+         * @description Somebody who may log in, for everybody who has to know whom to ask.
+         */
+        Colleague: {
+            /** Name */
+            name: string;
+            /** Rights */
+            rights: components["schemas"]["Right"][];
+            /** Browsers */
+            browsers: number;
+            /** Seen */
+            seen: string | null;
+        };
+        /**
+         * InviteShown
+         * @description An invitation that is open; its link is not known any more.
+         */
+        InviteShown: {
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Roles */
+            roles: string[];
+            /** Who */
+            who: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+        };
+        /**
+         * PersonShown
+         * @description Somebody of the shop, by their roles; in how many browsers they are, and when they were here last.
+         */
+        PersonShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Roles */
+            roles: number[];
+            /** Active */
+            active: boolean;
+            /** Second Step */
+            second_step: boolean;
+            /** Browsers */
+            browsers: number;
+            /** Seen */
+            seen: string | null;
+        };
+        /**
+         * RightShown
+         * @description A right, as it follows “may”.
+         */
+        RightShown: {
+            right: components["schemas"]["Right"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * RoleShown
+         * @description A role with its rights, and how many people have it.
+         */
+        RoleShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Rights */
+            rights: components["schemas"]["Right"][];
+            /** People */
+            people: number;
+        };
+        /**
+         * Staff
+         * @description Everybody with what they may do, the roles, and who is invited.
+         */
+        Staff: {
+            /** People */
+            people: components["schemas"]["PersonShown"][];
+            /** Roles */
+            roles: components["schemas"]["RoleShown"][];
+            /** Rights */
+            rights: components["schemas"]["RightShown"][];
+            /** Invites */
+            invites: components["schemas"]["InviteShown"][];
+        };
+        /**
+         * PersonChange
+         * @description What is to be changed of a person; what is not named stays.
+         */
+        PersonChange: {
+            /** Roles */
+            roles?: number[] | null;
+            /** Active */
+            active?: boolean | null;
+        };
+        /**
+         * RoleGiven
+         * @description A role by its name and rights.
+         */
+        RoleGiven: {
+            /** Name */
+            name: string;
+            /** Rights */
+            rights: components["schemas"]["Right"][];
+        };
+        /**
+         * Invited
+         * @description An invitation that was just made: where its link leads, told this once.
+         */
+        Invited: {
+            /** Path */
+            path: string;
+            staff: components["schemas"]["Staff"];
+        };
+        /**
+         * InviteGiven
+         * @description Whom to invite: in which roles, with a word on who it is.
+         */
+        InviteGiven: {
+            /** Roles */
+            roles: number[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Welcome
+         * @description What whoever opens a link sees first.
+         */
+        Welcome: {
+            /** Shop */
+            shop: string;
+            /** First */
+            first: boolean;
+        };
+        /**
+         * Joined
+         * @description Somebody who opens a link, and takes a name and a password.
+         */
+        Joined: {
+            /** Token */
+            token: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * LogTopic
+         * @description What an entry is about.
+         * @enum {string}
+         */
+        LogTopic: "job" | "sheet" | "shelf" | "person";
+        /**
+         * Wanted
+         * @description Which entries: what is left out is any. ``search`` is looked for in what was done, to what, and by whom.
+         */
+        Wanted: {
+            topic?: components["schemas"]["LogTopic"] | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Search
+             * @default
+             */
+            search: string;
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * EntryShown
+         * @description Who did what to what, when. ``job``, ``sheet`` and ``item`` are there still where they say one.
+         */
+        EntryShown: {
+            /** Id */
+            id: number;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Who */
+            who: string;
+            topic: components["schemas"]["LogTopic"];
+            /** About */
+            about: string;
+            /** Version */
+            version: number;
+            /** What */
+            what: string;
+            /** Job */
+            job: number | null;
+            /** Sheet */
+            sheet: number | null;
+            /** Item */
+            item: string | null;
+        };
+        /**
+         * LogPage
+         * @description Some entries, the latest first, how many there are in all, and everybody who has ever done something.
+         */
+        LogPage: {
+            /** Entries */
+            entries: components["schemas"]["EntryShown"][];
+            /** Count */
+            count: number;
+            /** People */
+            people: string[];
         };
         /**
          * DrawnLine
@@ -2487,7 +3321,7 @@ export interface components {
          * @description What the worker can be asked for.
          * @enum {string}
          */
-        WorkKind: "take-in" | "analyse" | "try-sheet" | "mend" | "preview" | "release" | "rip" | "scan" | "rehearse" | "nest" | "sheet" | "stack";
+        WorkKind: "take-in" | "analyse" | "try-sheet" | "try-shelf" | "mend" | "preview" | "release" | "rip" | "scan" | "rehearse" | "nest" | "sheet" | "stack";
         /**
          * WorkShown
          * @description A piece of work.
@@ -2728,6 +3562,35 @@ export interface components {
             border: number;
             /** Tolerance */
             tolerance: number;
+        };
+        /**
+         * Fabric
+         * @description A fabric, lengths in µm, ``colour`` as #rrggbb.
+         *
+         *     ``shrinks`` is the share of its length that it loses when it is heated, ``pull_mm`` how far stitches across its edge
+         *     pull in at either end.
+         */
+        Fabric: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Thickness Um */
+            thickness_um: number;
+            /** Adhesive Um */
+            adhesive_um: number;
+            /** Colour */
+            colour: string;
+            /**
+             * Shrinks
+             * @default 0
+             */
+            shrinks: number;
+            /**
+             * Pull Mm
+             * @default 0
+             */
+            pull_mm: number;
         };
         /**
          * FileKind
@@ -3016,6 +3879,8 @@ export interface components {
             releases: components["schemas"]["ReleaseShown"][];
             /** Log */
             log: components["schemas"]["LogShown"][];
+            /** Newer */
+            newer: components["schemas"]["NewerShown"][];
         };
         /**
          * Join
@@ -3023,6 +3888,12 @@ export interface components {
          * @enum {string}
          */
         Join: "round" | "mitre";
+        /**
+         * Kind
+         * @description The kinds, as they stand on the Shelf: what comes first is what others are made of.
+         * @enum {string}
+         */
+        Kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "fabric" | "thread";
         /**
          * Lay
          * @description How fabric is laid on what lies there already: by its own adhesive, or by heat.
@@ -3047,7 +3918,7 @@ export interface components {
              * Fabric
              * @default twill
              */
-            fabric: string;
+            fabric: string | components["schemas"]["Fabric"];
             /**
              * Drawn
              * @default
@@ -3339,6 +4210,23 @@ export interface components {
             spelling: components["schemas"]["Run"][];
         };
         /**
+         * NewerShown
+         * @description A thing of the Shelf that is another now than when a job was released; a version is 0 where there was none.
+         */
+        NewerShown: {
+            kind: components["schemas"]["Kind"];
+            /** One */
+            one: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Kept */
+            kept: number;
+            /** Now */
+            now: number;
+        };
+        /**
          * NoteShown
          * @description Something that taking in changed or could not keep.
          */
@@ -3597,7 +4485,7 @@ export interface components {
          */
         RecipeShown: {
             /** Id */
-            id: number;
+            id: string;
             /** Name */
             name: string;
             /** Version */
@@ -4353,6 +5241,14 @@ export interface components {
             } | null;
         };
         /**
+         * Change
+         * @description A change names the ``version`` of the job that the person has seen.
+         */
+        Change: {
+            /** Version */
+            version: number;
+        };
+        /**
          * NestAsked
          * @description How copies may be turned, what lies between their cuts (None: twice the bleed), and how long it may take.
          */
@@ -4446,14 +5342,6 @@ export interface components {
             version: number;
             /** Revision */
             revision: number;
-        };
-        /**
-         * Change
-         * @description A change names the ``version`` of the job that the person has seen.
-         */
-        Change: {
-            /** Version */
-            version: number;
         };
         /**
          * ThingShown
@@ -5234,8 +6122,23 @@ export interface components {
                 layers: {
                     /** @description what it is called; left out: its number */
                     name?: string | null;
-                    /** @description its fabric */
-                    fabric?: string | null;
+                    /** @description its fabric, by its id, or all of it */
+                    fabric?: (string | {
+                        /** @description its name in files */
+                        id: string;
+                        /** @description what people call it */
+                        title: string;
+                        /** @description how thick it is without its adhesive (µm) */
+                        thickness_um: number;
+                        /** @description how thick its adhesive is (µm) */
+                        adhesive_um: number;
+                        /** @description its colour as #rrggbb */
+                        colour: string;
+                        /** @description the share of its length that it loses under heat */
+                        shrinks?: number | null;
+                        /** @description how far stitches across its edge pull in at either end (mm) */
+                        pull_mm?: number | null;
+                    }) | null;
                     /** @description what of the file it is drawn as; empty: it follows the layer above */
                     drawn?: string | null;
                     /** @description from the layer above, of the top one from the outline (mm) */
@@ -5286,6 +6189,16 @@ export interface components {
             };
             /** Revision */
             revision: number;
+        };
+        /**
+         * ThreadShown
+         * @description A thread that can be chosen, by its name and colour.
+         */
+        ThreadShown: {
+            /** Title */
+            title: string;
+            /** Colour */
+            colour: string;
         };
         /**
          * DrawnShown
@@ -5353,8 +6266,23 @@ export interface components {
                 layers: {
                     /** @description what it is called; left out: its number */
                     name?: string | null;
-                    /** @description its fabric */
-                    fabric?: string | null;
+                    /** @description its fabric, by its id, or all of it */
+                    fabric?: (string | {
+                        /** @description its name in files */
+                        id: string;
+                        /** @description what people call it */
+                        title: string;
+                        /** @description how thick it is without its adhesive (µm) */
+                        thickness_um: number;
+                        /** @description how thick its adhesive is (µm) */
+                        adhesive_um: number;
+                        /** @description its colour as #rrggbb */
+                        colour: string;
+                        /** @description the share of its length that it loses under heat */
+                        shrinks?: number | null;
+                        /** @description how far stitches across its edge pull in at either end (mm) */
+                        pull_mm?: number | null;
+                    }) | null;
                     /** @description what of the file it is drawn as; empty: it follows the layer above */
                     drawn?: string | null;
                     /** @description from the layer above, of the top one from the outline (mm) */
@@ -5443,8 +6371,23 @@ export interface components {
                 layers: {
                     /** @description what it is called; left out: its number */
                     name?: string | null;
-                    /** @description its fabric */
-                    fabric?: string | null;
+                    /** @description its fabric, by its id, or all of it */
+                    fabric?: (string | {
+                        /** @description its name in files */
+                        id: string;
+                        /** @description what people call it */
+                        title: string;
+                        /** @description how thick it is without its adhesive (µm) */
+                        thickness_um: number;
+                        /** @description how thick its adhesive is (µm) */
+                        adhesive_um: number;
+                        /** @description its colour as #rrggbb */
+                        colour: string;
+                        /** @description the share of its length that it loses under heat */
+                        shrinks?: number | null;
+                        /** @description how far stitches across its edge pull in at either end (mm) */
+                        pull_mm?: number | null;
+                    }) | null;
                     /** @description what of the file it is drawn as; empty: it follows the layer above */
                     drawn?: string | null;
                     /** @description from the layer above, of the top one from the outline (mm) */
@@ -5509,8 +6452,23 @@ export interface components {
                 layers: {
                     /** @description what it is called; left out: its number */
                     name?: string | null;
-                    /** @description its fabric */
-                    fabric?: string | null;
+                    /** @description its fabric, by its id, or all of it */
+                    fabric?: (string | {
+                        /** @description its name in files */
+                        id: string;
+                        /** @description what people call it */
+                        title: string;
+                        /** @description how thick it is without its adhesive (µm) */
+                        thickness_um: number;
+                        /** @description how thick its adhesive is (µm) */
+                        adhesive_um: number;
+                        /** @description its colour as #rrggbb */
+                        colour: string;
+                        /** @description the share of its length that it loses under heat */
+                        shrinks?: number | null;
+                        /** @description how far stitches across its edge pull in at either end (mm) */
+                        pull_mm?: number | null;
+                    }) | null;
                     /** @description what of the file it is drawn as; empty: it follows the layer above */
                     drawn?: string | null;
                     /** @description from the layer above, of the top one from the outline (mm) */
@@ -6038,6 +6996,8 @@ export interface components {
             names: {
                 [key: string]: string;
             };
+            /** Formats */
+            formats: string[];
         };
         /**
          * Ground
@@ -6047,7 +7007,7 @@ export interface components {
         Ground: "white" | "clear" | "dark" | "patterned";
         /**
          * MaterialShown
-         * @description A material.
+         * @description A material that is offered; ``price_m2`` in the shop's currency.
          */
         MaterialShown: {
             /** Id */
@@ -6102,7 +7062,7 @@ export interface components {
         };
         /**
          * ShelfShown
-         * @description What lies on the shelf.
+         * @description What lies on the Shelf.
          */
         ShelfShown: {
             /** Materials */
@@ -6111,6 +7071,8 @@ export interface components {
             destinations: components["schemas"]["DestinationShown"][];
             /** Page Sizes */
             page_sizes: components["schemas"]["PageSize"][];
+            /** Currency */
+            currency: string;
             /** May Edit */
             may_edit: boolean;
         };
@@ -6134,12 +7096,411 @@ export interface components {
             roll: boolean;
         };
         /**
-         * PriceGiven
-         * @description What a square metre of a material costs; None: nobody says.
+         * LengthUnit
+         * @description In what lengths are seen and typed.
+         * @enum {string}
          */
-        PriceGiven: {
-            /** Price M2 */
-            price_m2: number | null;
+        LengthUnit: "mm" | "in";
+        /**
+         * ShopShown
+         * @description The shop; ``begun`` once its guide was gone through, or left.
+         */
+        ShopShown: {
+            /** Name */
+            name: string;
+            unit: components["schemas"]["LengthUnit"];
+            /** Currency */
+            currency: string;
+            /** Begun */
+            begun: boolean;
+        };
+        /**
+         * ShopChange
+         * @description What is to be changed of the shop; what is not named stays.
+         */
+        ShopChange: {
+            /** Name */
+            name?: string | null;
+            /** Unit */
+            unit?: string | null;
+            /** Currency */
+            currency?: string | null;
+            /** Begun */
+            begun?: boolean | null;
+        };
+        /**
+         * ExampleShown
+         * @description A thing that ships, and whether it lies on the Shelf already.
+         */
+        ExampleShown: {
+            kind: components["schemas"]["Kind"];
+            /** One */
+            one: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Here */
+            here: boolean;
+        };
+        /**
+         * ExamplesWanted
+         * @description Examples by their ids; without any, all of them.
+         */
+        ExamplesWanted: {
+            /**
+             * Ids
+             * @default []
+             */
+            ids: string[];
+        };
+        /**
+         * SpotName
+         * @description A spot ink of a file, letter for letter, and the role that it seems to say.
+         */
+        SpotName: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: components["schemas"]["LineRole"] | components["schemas"]["InkRole"] | null;
+        };
+        /**
+         * Difference
+         * @description One thing that differs: where, and what stood there before and after; empty where nothing did.
+         */
+        Difference: {
+            /** Where */
+            where: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * ShelfPreview
+         * @description What a file would bring: its things, how many rolls and sheets, and the shop that it comes from.
+         */
+        ShelfPreview: {
+            /** Shop */
+            shop: string;
+            /** Things */
+            things: components["schemas"]["ThingCompared"][];
+            /** Media */
+            media: number;
+        };
+        /**
+         * Standing
+         * @description How a thing of a file stands to what is there.
+         * @enum {string}
+         */
+        Standing: "new" | "changed" | "same";
+        /**
+         * ThingCompared
+         * @description A thing of a file beside what is there.
+         */
+        ThingCompared: {
+            kind: components["schemas"]["Kind"];
+            /** One */
+            one: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            standing: components["schemas"]["Standing"];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+        };
+        /**
+         * ShelfTaken
+         * @description How many things were put on the Shelf, and how many rolls and sheets.
+         */
+        ShelfTaken: {
+            /** Things */
+            things: number;
+            /** Media */
+            media: number;
+        };
+        /**
+         * AtJob
+         * @description The version of the job now, and who else is there.
+         */
+        AtJob: {
+            /** Version */
+            version: number;
+            /** Others */
+            others: components["schemas"]["SomebodyElse"][];
+        };
+        /**
+         * SomebodyElse
+         * @description Another person at the job, and at which of its stations.
+         */
+        SomebodyElse: {
+            /** Name */
+            name: string;
+            /** Station */
+            station: string;
+        };
+        /**
+         * Here
+         * @description Where somebody is at a job.
+         */
+        Here: {
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+        };
+        /**
+         * ShelfKindShown
+         * @description A kind of thing. ``schema`` is what its data may be, as JSON Schema; ``refers`` names fields that hold ids.
+         *
+         *     ``on_jobs`` says that a draft can be tried on a job.
+         */
+        ShelfKindShown: {
+            kind: components["schemas"]["Kind"];
+            /** One */
+            one: string;
+            /** Many */
+            many: string;
+            /** Says */
+            says: string;
+            /** Schema */
+            schema: {
+                [key: string]: unknown;
+            };
+            /** Begins */
+            begins: {
+                [key: string]: unknown;
+            };
+            /** Refers */
+            refers: {
+                [key: string]: components["schemas"]["Kind"];
+            };
+            /** On Jobs */
+            on_jobs: boolean;
+        };
+        /**
+         * ShelfThing
+         * @description A thing as it stands; ``usual``: the first of its kind that is offered.
+         *
+         *     ``used_by`` counts the things that are made of it, ``jobs`` the jobs that go there or are made of it.
+         */
+        ShelfThing: {
+            kind: components["schemas"]["Kind"];
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Retired */
+            retired: boolean;
+            /** Number */
+            number: number;
+            /** Usual */
+            usual: boolean;
+            /** Used By */
+            used_by: number;
+            /** Jobs */
+            jobs: number;
+        };
+        /**
+         * ShelfThings
+         * @description All things of a kind, those that are offered first, and whether who asks may change them.
+         */
+        ShelfThings: {
+            kind: components["schemas"]["ShelfKindShown"];
+            /** Things */
+            things: components["schemas"]["ShelfThing"][];
+            /** May Edit */
+            may_edit: boolean;
+        };
+        /**
+         * JobNamed
+         * @description A job by its number and name.
+         */
+        JobNamed: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ShelfThingWhole
+         * @description A thing with its versions, the newest first, and where it is in use; ``released`` jobs went by a version of it.
+         */
+        ShelfThingWhole: {
+            thing: components["schemas"]["ShelfThing"];
+            /** Versions */
+            versions: components["schemas"]["ThingVersion"][];
+            /** Things */
+            things: components["schemas"]["ThingUser"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobNamed"][];
+            /** Job Count */
+            job_count: number;
+            /** Released */
+            released: number;
+            /** May Edit */
+            may_edit: boolean;
+        };
+        /**
+         * ThingUser
+         * @description Another thing that says this one.
+         */
+        ThingUser: {
+            kind: components["schemas"]["Kind"];
+            /** One */
+            one: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ThingVersion
+         * @description A version of a thing: who kept it, when and why, and what it changed of the one before.
+         */
+        ThingVersion: {
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Retired */
+            retired: boolean;
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Note */
+            note: string;
+            /** Changes */
+            changes: components["schemas"]["Difference"][];
+        };
+        /**
+         * ShelfThingGiven
+         * @description A thing as somebody writes it; its kind reads ``data``.
+         */
+        ShelfThingGiven: {
+            kind: components["schemas"]["Kind"];
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ShelfThingChanged
+         * @description A thing as it is to be from now on; ``seen`` is the version that the person has looked at.
+         */
+        ShelfThingChanged: {
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Seen */
+            seen: number;
+        };
+        /**
+         * ThingRetired
+         * @description That a thing is to be offered no more, or again.
+         */
+        ThingRetired: {
+            /** Retired */
+            retired: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Seen */
+            seen: number;
+        };
+        /**
+         * ThingTried
+         * @description A draft, of a new thing or of the one of this ``id``, and a job to try it on.
+         */
+        ThingTried: {
+            kind: components["schemas"]["Kind"];
+            /** Id */
+            id?: string | null;
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Job */
+            job: number;
+        };
+        /**
+         * NameTried
+         * @description What a pattern reads out of a name: where it ``fits``, each field with what it says.
+         */
+        NameTried: {
+            /** Name */
+            name: string;
+            /** Fits */
+            fits: boolean;
+            /** Said */
+            said: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * NamesTried
+         * @description A name pattern, and names of files to try it on.
+         */
+        NamesTried: {
+            /** Pattern */
+            pattern: string;
+            /** Names */
+            names: string[];
+        };
+        /**
+         * LetterSample
+         * @description A letter with made-up findings, in these words.
+         */
+        LetterSample: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * LetterTried
+         * @description The words of a letter, as a draft has them.
+         */
+        LetterTried: {
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
         };
         /**
          * CheckKnown
@@ -6469,41 +7830,6 @@ export interface components {
             /** Version */
             version: number;
             seen: components["schemas"]["CutOutcome"];
-        };
-        /**
-         * PatternShown
-         * @description A perforation pattern; lengths in mm, the force in the ties in gf: 0 leaves them whole.
-         */
-        PatternShown: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Cut Mm */
-            cut_mm: number;
-            /** Tie Mm */
-            tie_mm: number;
-            /** Tie Force Gf */
-            tie_force_gf: number;
-            /** Who */
-            who: string;
-        };
-        /**
-         * PatternGiven
-         * @description A pattern under its name; one of that name is replaced.
-         */
-        PatternGiven: {
-            /** Name */
-            name: string;
-            /** Cut Mm */
-            cut_mm: number;
-            /** Tie Mm */
-            tie_mm: number;
-            /**
-             * Tie Force Gf
-             * @default 0
-             */
-            tie_force_gf: number;
         };
         /**
          * RipGiven
@@ -7118,26 +8444,6 @@ export interface operations {
             };
         };
     };
-    people_api_people: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PersonShown"][];
-                };
-            };
-        };
-    };
     people_api_own_log_ins: {
         parameters: {
             query?: never;
@@ -7210,6 +8516,416 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    people_api_begin_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+        };
+    };
+    people_api_confirm_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Code"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCodes"];
+                };
+            };
+        };
+    };
+    people_api_end_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    people_staff_colleagues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Colleague"][];
+                };
+            };
+        };
+    };
+    people_staff_staff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_end_log_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_put_off_second_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_make_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_change_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                role_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_remove_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                role_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+        };
+    };
+    people_staff_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invite_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Staff"];
+                };
+            };
+        };
+    };
+    people_staff_welcome: {
+        parameters: {
+            query: {
+                token: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Welcome"];
+                };
+            };
+        };
+    };
+    people_staff_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Joined"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobs_api_log_entries: {
+        parameters: {
+            query?: {
+                topic?: components["schemas"]["LogTopic"] | null;
+                who?: string;
+                search?: string;
+                since?: string | null;
+                until?: string | null;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+        };
+    };
+    jobs_api_log_export: {
+        parameters: {
+            query?: {
+                topic?: components["schemas"]["LogTopic"] | null;
+                who?: string;
+                search?: string;
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7416,6 +9132,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["JobChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_jobs_take_newer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -7765,6 +9507,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StackShown"];
+                };
+            };
+        };
+    };
+    jobs_api_stack_threads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadShown"][];
                 };
             };
         };
@@ -8770,18 +10532,36 @@ export interface operations {
             };
         };
     };
-    shelf_api_price: {
+    shelf_api_shop: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                material_id: string;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopShown"];
+                };
             };
+        };
+    };
+    shelf_api_change_shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PriceGiven"];
+                "application/json": components["schemas"]["ShopChange"];
             };
         };
         responses: {
@@ -8791,12 +10571,452 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShelfShown"];
+                    "application/json": components["schemas"]["ShopShown"];
                 };
             };
         };
     };
-    shelf_api_check_sheets: {
+    shelf_beginning_shipped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleShown"][];
+                };
+            };
+        };
+    };
+    shelf_beginning_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExamplesWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleShown"][];
+                };
+            };
+        };
+    };
+    shelf_beginning_names_in_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotName"][];
+                };
+            };
+        };
+    };
+    shelf_moving_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    shelf_moving_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfPreview"];
+                };
+            };
+        };
+    };
+    shelf_moving_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Choices
+                     * @default {}
+                     */
+                    choices?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfTaken"];
+                };
+            };
+        };
+    };
+    jobs_api_presence_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Here"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtJob"];
+                };
+            };
+        };
+    };
+    shelf_things_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfKindShown"][];
+                };
+            };
+        };
+    };
+    shelf_things_things: {
+        parameters: {
+            query: {
+                /** @description The kinds, as they stand on the Shelf: what comes first is what others are made of. */
+                kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "fabric" | "thread";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThings"];
+                };
+            };
+        };
+    };
+    shelf_things_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfThingGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThingWhole"];
+                };
+            };
+        };
+    };
+    shelf_things_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThingWhole"];
+                };
+            };
+        };
+    };
+    shelf_things_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfThingChanged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThingWhole"];
+                };
+            };
+        };
+    };
+    shelf_things_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThings"];
+                };
+            };
+        };
+    };
+    shelf_things_retire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingRetired"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThingWhole"];
+                };
+            };
+        };
+    };
+    shelf_things_usual: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfThingWhole"];
+                };
+            };
+        };
+    };
+    shelf_things_try_on_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingTried"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    shelf_things_try_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamesTried"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NameTried"][];
+                };
+            };
+        };
+    };
+    shelf_things_try_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterTried"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterSample"];
+                };
+            };
+        };
+    };
+    shelf_check_sheets_check_sheets: {
         parameters: {
             query?: never;
             header?: never;
@@ -8816,7 +11036,7 @@ export interface operations {
             };
         };
     };
-    shelf_api_save_sheet: {
+    shelf_check_sheets_save_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -8840,7 +11060,7 @@ export interface operations {
             };
         };
     };
-    shelf_api_try_sheet: {
+    shelf_check_sheets_try_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -8864,7 +11084,7 @@ export interface operations {
             };
         };
     };
-    shelf_api_export_sheet: {
+    shelf_check_sheets_export_sheet: {
         parameters: {
             query: {
                 scope: string;
@@ -8885,7 +11105,7 @@ export interface operations {
             };
         };
     };
-    shelf_api_import_sheet: {
+    shelf_check_sheets_import_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -8994,7 +11214,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                recipe_id: number;
+                recipe_id: string;
             };
             cookie?: never;
         };
@@ -9016,7 +11236,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                recipe_id: number;
+                recipe_id: string;
             };
             cookie?: never;
         };
@@ -9036,7 +11256,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                recipe_id: number;
+                recipe_id: string;
             };
             cookie?: never;
         };
@@ -9124,72 +11344,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopTools"];
-                };
-            };
-        };
-    };
-    shelf_patterns_patterns: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PatternShown"][];
-                };
-            };
-        };
-    };
-    shelf_patterns_save_pattern: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PatternGiven"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PatternShown"][];
-                };
-            };
-        };
-    };
-    shelf_patterns_remove_pattern: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                pattern_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PatternShown"][];
                 };
             };
         };

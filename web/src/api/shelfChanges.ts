@@ -2,10 +2,16 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import {
   api,
+  cookie,
+  exact,
+  Refused,
   told,
+  type ShelfPreview,
   type Draft,
-  type Pattern,
+  type KindId,
   type RecipeDraft,
+  type ShelfThingWhole,
+  type ShopShown,
   type SeenGiven,
   type Shelf,
   type ShopTools,
@@ -43,16 +49,6 @@ export const useLoadMedia = () =>
     told(api.POST("/api/shelf/media/{media_id}/load", { params: { path: { media_id: id } } })),
   );
 
-export const usePrice = () =>
-  useShelfChange(({ material, price }: { material: string; price: number | null }) =>
-    told(
-      api.POST("/api/shelf/materials/{material_id}/price", {
-        params: { path: { material_id: material } },
-        body: { price_m2: price },
-      }),
-    ),
-  );
-
 const shelved: Stale = (client) => {
   void refresh(client, queries.recipes());
   void client.invalidateQueries({ queryKey: ["job"] });
@@ -63,7 +59,7 @@ export const useSaveRecipe = () =>
 
 export const useRemoveRecipe = () =>
   useChange(
-    (recipe: number) =>
+    (recipe: string) =>
       told(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe } } })),
     shelved,
   );
@@ -71,7 +67,7 @@ export const useRemoveRecipe = () =>
 /** Runs a recipe over jobs, each of the version that was seen. */
 export const useRunRecipe = () =>
   useChange(
-    ({ recipe, jobs }: { recipe: number; jobs: { id: number; version: number }[] }) =>
+    ({ recipe, jobs }: { recipe: string; jobs: { id: number; version: number }[] }) =>
       told(
         api.POST("/api/recipes/{recipe_id}/run", { params: { path: { recipe_id: recipe } }, body: { jobs } }),
       ),
@@ -110,24 +106,139 @@ export const useKeepTool = () =>
     told(api.POST("/api/shelf/tools", { body })),
   );
 
-/** A change of the named perforations: the answer is what they are now. */
-function usePatternsChange<Input>(run: (input: Input) => Promise<Pattern[]>) {
+export const useTestCut = () =>
+  useToolsChange((body: SeenGiven) => told(api.POST("/api/shelf/tools/seen", { body })));
+
+export interface Keeping {
+  kind: KindId;
+  /** The thing that is changed; none: one is made. */
+  id?: string;
+  title: string;
+  data: Record<string, unknown>;
+  note: string;
+  /** The version that was on the screen. */
+  seen: number;
+}
+
+/** A change of a thing: the answer is what it is now, and whatever is made of it is asked anew. */
+function useThingChange<Input>(run: (input: Input) => Promise<ShelfThingWhole>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: run,
-    onSuccess: (patterns) => client.setQueryData(queries.patterns().queryKey, patterns),
+    onSuccess: (whole) => {
+      client.setQueryData(queries.thing(whole.thing.id).queryKey, whole);
+      everythingOfTheShelf(client);
+    },
   });
 }
 
-export const useKeepPattern = () =>
-  usePatternsChange((body: { name: string; cut_mm: number; tie_mm: number; tie_force_gf: number }) =>
-    told(api.POST("/api/shelf/patterns", { body })),
+const everythingOfTheShelf: Stale = (client) => {
+  begun(client);
+  for (const key of ["shelf", "recipes", "sheets", "job", "shared", "shop"])
+    void client.invalidateQueries({ queryKey: [key] });
+};
+
+export const useKeepThing = () =>
+  useThingChange(({ kind, id, title, data, note, seen }: Keeping) =>
+    id === undefined
+      ? exact(api.POST("/api/shelf/things", { body: { kind, title, data, note } }))
+      : exact(
+          api.PUT("/api/shelf/things/{thing_id}", {
+            params: { path: { thing_id: id } },
+            body: { title, data, note, seen },
+          }),
+        ),
   );
 
-export const useRemovePattern = () =>
-  usePatternsChange((pattern: number) =>
-    told(api.DELETE("/api/shelf/patterns/{pattern_id}", { params: { path: { pattern_id: pattern } } })),
+export const useRetireThing = () =>
+  useThingChange(({ id, ...body }: { id: string; retired: boolean; note: string; seen: number }) =>
+    exact(api.POST("/api/shelf/things/{thing_id}/retire", { params: { path: { thing_id: id } }, body })),
   );
 
-export const useTestCut = () =>
-  useToolsChange((body: SeenGiven) => told(api.POST("/api/shelf/tools/seen", { body })));
+export const useUsualThing = () =>
+  useThingChange((id: string) =>
+    exact(api.POST("/api/shelf/things/{thing_id}/usual", { params: { path: { thing_id: id } } })),
+  );
+
+export const useRemoveThing = () =>
+  useChange(
+    (id: string) => told(api.DELETE("/api/shelf/things/{thing_id}", { params: { path: { thing_id: id } } })),
+    everythingOfTheShelf,
+  );
+
+/** What a draft would change in a job. */
+export const useTryThing = () =>
+  useChange(
+    (body: { kind: KindId; id: string | null; title: string; data: Record<string, unknown>; job: number }) =>
+      told(api.POST("/api/shelf/things/try", { body })),
+    begun,
+  );
+
+export const useTryNames = () =>
+  useMutation({
+    mutationFn: (body: { pattern: string; names: string[] }) =>
+      told(api.POST("/api/shelf/names/try", { body })),
+  });
+
+export function useShopChange() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Partial<ShopShown>) => told(api.PATCH("/api/shop", { body })),
+    onSuccess: (shop) => {
+      client.setQueryData(queries.shop().queryKey, shop);
+      void refresh(client, queries.me());
+    },
+  });
+}
+
+export const useTryLetter = () =>
+  useMutation({
+    mutationFn: (body: { data: Record<string, unknown> }) =>
+      told(api.POST("/api/shelf/letter/try", { body })),
+  });
+
+/** What becomes of a thing that a file and the Shelf both have, each otherwise. */
+export type Chosen = "take" | "keep" | "both";
+
+/** Sends a form with a file; the answer, or what the server says is wrong. */
+async function sent<Answer>(to: string, body: FormData): Promise<Answer> {
+  const answer = await fetch(to, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } });
+  const said = (await answer.json()) as Answer & { message?: string; code?: string };
+  if (!answer.ok)
+    throw new Refused(said.message ?? "The file could not be read.", answer.status, said.code ?? "");
+  return said;
+}
+
+const formOf = (file: File, more: Record<string, string> = {}): FormData => {
+  const form = new FormData();
+  form.append("file", file);
+  for (const [key, value] of Object.entries(more)) form.append(key, value);
+  return form;
+};
+
+export const useImportLook = () =>
+  useMutation({ mutationFn: (file: File) => sent<ShelfPreview>("/api/shelf/import/look", formOf(file)) });
+
+export const useImportTake = () =>
+  useChange(
+    ({ file, choices }: { file: File; choices: Record<string, Chosen> }) =>
+      sent<{ things: number; media: number }>(
+        "/api/shelf/import",
+        formOf(file, { choices: JSON.stringify(choices) }),
+      ),
+    everythingOfTheShelf,
+  );
+
+export const usePutExamples = () =>
+  useChange(
+    (ids: string[]) => told(api.POST("/api/shelf/examples", { body: { ids } })),
+    everythingOfTheShelf,
+  );
+
+export interface SpotName {
+  name: string;
+  role: string | null;
+}
+
+export const useNamesInFile = () =>
+  useMutation({ mutationFn: (file: File) => sent<SpotName[]>("/api/shelf/names-in-file", formOf(file)) });

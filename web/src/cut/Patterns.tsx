@@ -3,22 +3,31 @@ import { Row } from "../ui/Row";
 import { Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { Failure } from "../help/Failure";
-import { useKeepPattern, useRemovePattern } from "../api/shelfChanges";
+import { useKeepThing } from "../api/shelfChanges";
 import type { Tool } from "../api/client";
 import { queries } from "../api/queries";
+import { summaryOf } from "../shelf/summary";
 
 type Set = Pick<Tool, "cut_mm" | "tie_mm" | "tie_force_gf">;
 
+/** The perforations that are offered, each as a setting. */
+function usePatterns() {
+  const listed = useQuery(queries.things("perforation"));
+  return (listed.data?.things ?? [])
+    .filter((one) => !one.retired)
+    .map((one) => ({ ...one, set: one.data as unknown as Required<Set> }));
+}
+
 /** The pattern that a setting is, by its name. */
 export function Patterns({ tool, onChoose }: { tool: Tool; onChoose: (pattern: Set) => void }) {
-  const patterns = useQuery(queries.patterns());
-  const all = patterns.data ?? [];
+  const all = usePatterns();
   const now = all.find(
-    (one) =>
-      one.cut_mm === tool.cut_mm &&
-      one.tie_mm === tool.tie_mm &&
-      one.tie_force_gf === (tool.tie_force_gf ?? 0),
+    ({ set }) =>
+      set.cut_mm === tool.cut_mm &&
+      set.tie_mm === tool.tie_mm &&
+      set.tie_force_gf === (tool.tie_force_gf ?? 0),
   );
   if (!all.length) return null;
   return (
@@ -33,9 +42,8 @@ export function Patterns({ tool, onChoose }: { tool: Tool; onChoose: (pattern: S
         htmlInput: { "aria-label": `Pattern for ${tool.role}` },
       }}
       onChange={(event) => {
-        const chosen = all.find((one) => one.id === Number(event.target.value));
-        if (chosen)
-          onChoose({ cut_mm: chosen.cut_mm, tie_mm: chosen.tie_mm, tie_force_gf: chosen.tie_force_gf });
+        const chosen = all.find((one) => one.id === event.target.value);
+        if (chosen) onChoose({ ...chosen.set });
       }}
     >
       <MenuItem value="" disabled>
@@ -43,34 +51,28 @@ export function Patterns({ tool, onChoose }: { tool: Tool; onChoose: (pattern: S
       </MenuItem>
       {all.map((one) => (
         <MenuItem key={one.id} value={one.id}>
-          {one.name}
+          {one.title}
         </MenuItem>
       ))}
     </TextField>
   );
 }
 
-/** The shelf of them: what a perforation is set to is given a name, and names are taken away. */
+/** The shelf of them: what a perforation is set to is given a name. */
 export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }) {
-  const patterns = useQuery(queries.patterns());
-  const keep = useKeepPattern();
-  const remove = useRemovePattern();
+  const patterns = usePatterns();
+  const keep = useKeepThing();
   const [name, setName] = useState("");
-  const failed = keep.error ?? remove.error;
   return (
     <Stack spacing={0.5} sx={{ mt: 1 }} data-testid="patterns">
-      {patterns.data?.map((one) => (
+      {patterns.map((one) => (
         <Row key={one.id} spacing={1}>
-          <Typography variant="subtitle2">{one.name}</Typography>
-          <Typography variant="body2" color="text.secondary">
-            cuts of {one.cut_mm} mm, ties of {one.tie_mm} mm,{" "}
-            {one.tie_force_gf ? `scored with ${one.tie_force_gf} gf` : "left whole"}
+          <Typography variant="subtitle2" component={Link} to={`/shelf/perforation/${one.id}`}>
+            {one.title}
           </Typography>
-          {mayEdit && (
-            <Button size="small" onClick={() => remove.mutate(one.id)} aria-label={`Take ${one.name} away`}>
-              Take away
-            </Button>
-          )}
+          <Typography variant="body2" color="text.secondary">
+            {summaryOf(one)}
+          </Typography>
         </Row>
       ))}
       {mayEdit && (
@@ -83,7 +85,13 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
             const { cut_mm, tie_mm, tie_force_gf } = tool;
             if (name.trim() && cut_mm && tie_mm)
               keep.mutate(
-                { name: name.trim(), cut_mm, tie_mm, tie_force_gf: tie_force_gf ?? 0 },
+                {
+                  kind: "perforation",
+                  title: name.trim(),
+                  data: { cut_mm, tie_mm, tie_force_gf: tie_force_gf ?? 0 },
+                  note: "",
+                  seen: 1,
+                },
                 { onSuccess: () => setName("") },
               );
           }}
@@ -99,7 +107,7 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
           </Button>
         </Stack>
       )}
-      <Failure of={failed} />
+      <Failure of={keep.error} />
     </Stack>
   );
 }

@@ -6,7 +6,7 @@ import type { Tool } from "../api/client";
 import { JobRehearsal } from "../job/release/Rehearsal";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
-import { aCut, aFinding, aJob, anOperation, aLayout } from "../testing/values";
+import { aCut, aFinding, aJob, anOperation, aLayout, aThing, aWhole } from "../testing/values";
 import { Again } from "./Again";
 import { PatternShelf } from "./Patterns";
 import type { Head } from "./time";
@@ -79,43 +79,43 @@ describe("copies cut again", () => {
 });
 
 describe("perforations", () => {
-  const STAMP = { id: 1, name: "Stamp edge", cut_mm: 2, tie_mm: 0.4, tie_force_gf: 30, who: "ada" };
+  const STAMP = aThing("perforation", "Stamp edge", { cut_mm: 2, tie_mm: 0.4, tie_force_gf: 30 });
+  const listed = {
+    kind: {},
+    things: [STAMP, { ...STAMP, id: "old", title: "Old", retired: true }],
+    may_edit: true,
+  };
 
-  it("of the shop are chosen by name", async () => {
-    answer({ "GET /api/shelf/patterns": [STAMP] });
+  it("of the shop are chosen by name, retired ones not", async () => {
+    answer({ "GET /api/shelf/things": listed });
     const kept: Tool[] = [];
     const person = show(<ToolForm tool={PERFORATION} onKeep={(tool) => kept.push(tool)} />);
     await person.click(await screen.findByRole("combobox"));
+    expect(screen.queryByRole("option", { name: "Old" })).toBeNull();
     await person.click(screen.getByRole("option", { name: "Stamp edge" }));
     await person.click(screen.getByRole("button", { name: "Keep" }));
     expect(kept[0]).toMatchObject({ cut_mm: 2, tie_mm: 0.4, tie_force_gf: 30, force_gf: 200 });
   });
 
-  it("get a name, and lose it", async () => {
-    answer({
-      "GET /api/shelf/patterns": [STAMP],
-      "POST /api/shelf/patterns": [STAMP],
-      "DELETE /api/shelf/patterns/1": [],
-    });
+  it("get a name", async () => {
+    answer({ "GET /api/shelf/things": listed, "POST /api/shelf/things": aWhole(STAMP) });
     const person = show(<PatternShelf tool={PERFORATION} mayEdit />);
     await person.type(screen.getByLabelText("Name this pattern"), "Coarse");
     await person.click(screen.getByRole("button", { name: "Keep the name" }));
     await waitFor(() =>
-      expect(asked.find((one) => one.to === "POST /api/shelf/patterns")?.body).toEqual({
-        name: "Coarse",
-        cut_mm: 4,
-        tie_mm: 0.5,
-        tie_force_gf: 0,
+      expect(asked.find((one) => one.to === "POST /api/shelf/things")?.body).toEqual({
+        kind: "perforation",
+        title: "Coarse",
+        data: { cut_mm: 4, tie_mm: 0.5, tie_force_gf: 0 },
+        note: "",
       }),
     );
-    await person.click(await screen.findByRole("button", { name: "Take Stamp edge away" }));
-    await waitFor(() => expect(screen.queryByText("Stamp edge")).toBeNull());
   });
 
   it("are read alone by who may not change the Shelf", async () => {
-    answer({ "GET /api/shelf/patterns": [STAMP] });
+    answer({ "GET /api/shelf/things": listed });
     show(<PatternShelf tool={PERFORATION} mayEdit={false} />);
-    expect(await screen.findByText("Stamp edge")).toBeTruthy();
+    expect(await screen.findByText(/scored with 30 gf/)).toBeTruthy();
     expect(screen.queryByLabelText("Name this pattern")).toBeNull();
   });
 });

@@ -10,6 +10,8 @@ import { useMend } from "../api/changes";
 import { useWorkOf } from "../api/progress";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
+import { NewerOnShelf } from "./NewerOnShelf";
+import { Others } from "./Others";
 import { PreviewProvider } from "./mending/PreviewProvider";
 import { Questions } from "./order/Questions";
 import { Check } from "./stations/Check";
@@ -69,10 +71,12 @@ export function JobPage() {
           {job.data.revision > 0 && ` · revision ${job.data.revision}`}
         </Typography>
         <Spacer />
+        <Others job={job.data} station={station} />
         <WorkProgress work={work} />
       </Stack>
       <Tape job={job.data} station={station} />
       <Outcome job={job.data} />
+      <NewerOnShelf job={job.data} />
       {job.data.error && (
         <Alert severity="error" action={<WhyRefused code={work?.code} />}>
           {job.data.error}

@@ -318,6 +318,6 @@ describe("the bench and the door", () => {
     await person.type(screen.getByLabelText("Name"), "ada");
     await person.type(screen.getByLabelText("Password"), "wrong{Enter}");
     expect((await screen.findByRole("alert")).textContent).toContain("do not go together");
-    expect(asked[0]?.body).toEqual({ name: "ada", password: "wrong" });
+    expect(asked[0]?.body).toEqual({ name: "ada", password: "wrong", code: "" });
   });
 });

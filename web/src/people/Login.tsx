@@ -3,11 +3,14 @@ import { Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { useLogin } from "../api/changes";
+import { Refused } from "../api/client";
 
 export function Login() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
   const login = useLogin();
+  const wanted = login.error instanceof Refused && login.error.code === "wants-code";
   return (
     <Stack
       component="form"
@@ -15,7 +18,7 @@ export function Login() {
       sx={{ width: 320, mx: "auto", mt: "18vh" }}
       onSubmit={(event) => {
         event.preventDefault();
-        login.mutate({ name, password });
+        login.mutate({ name, password, code });
       }}
     >
       <Typography variant="h1">Horismos</Typography>
@@ -34,7 +37,18 @@ export function Login() {
         onChange={(e) => setPassword(e.target.value)}
         autoComplete="current-password"
       />
-      <Failure of={login.error} />
+      {wanted && (
+        <TextField
+          label="Code"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          autoFocus
+          autoComplete="one-time-code"
+          helperText="Of your authenticator, or one that you have written down."
+          slotProps={{ htmlInput: { inputMode: "numeric", maxLength: 40 } }}
+        />
+      )}
+      {(!wanted || code !== "") && <Failure of={login.error} />}
       <Button type="submit" variant="contained" size="medium" disabled={login.isPending}>
         Log in
       </Button>

@@ -14,6 +14,7 @@ import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { usePassword } from "../api/changes";
 import { LogIns } from "./LogIns";
+import { SecondStep } from "./SecondStep";
 
 const FIELDS = [
   ["present", "Present password", "current-password"],
@@ -63,6 +64,7 @@ export function Password({ onClose }: { onClose: () => void }) {
                 <Failure of={change.error} />
               </>
             )}
+            <SecondStep />
             <LogIns />
           </Stack>
         </DialogContent>

@@ -24,7 +24,7 @@ export function CheckSheetsPart() {
   if (!sheet) return null;
   return (
     <Stack spacing={1.5} component="section" aria-label="check sheets">
-      <Typography variant="h2">Check sheets</Typography>
+      <Typography variant="h1">Check sheets</Typography>
       <Typography variant="body2" color="text.secondary">
         What is not filled in stands as shipped. A customer's sheet goes before a material's, that before a
         destination's, that before the shop's; what an order says goes before all.

@@ -1,4 +1,4 @@
-/** What a draft of a check sheet would change in a job. */
+/** What a draft of something on the Shelf would change in a job. */
 import { Alert, Stack, Typography } from "@mui/material";
 import type { Work } from "../api/client";
 import { STOP } from "../ui/theme";
@@ -12,6 +12,8 @@ interface EffectShape {
   verdict: [string, string];
   goes: Said[];
   comes: Said[];
+  /** What of the sheets and the cut comes out otherwise. */
+  figures?: { what: string; before: string; after: string }[];
 }
 
 export function Effect({ work }: { work: Work }) {
@@ -38,6 +40,11 @@ export function Effect({ work }: { work: Work }) {
       {!result.goes.length && !result.comes.length && (
         <Typography variant="body2">No finding changes.</Typography>
       )}
+      {result.figures?.map(({ what, before, after }) => (
+        <Typography key={what} variant="body2">
+          {what}: <s>{before}</s> → <b>{after}</b>
+        </Typography>
+      ))}
       {rows.flatMap(([way, listed]) =>
         listed.map((f) => (
           <Typography

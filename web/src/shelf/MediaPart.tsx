@@ -11,10 +11,10 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Link } from "react-router";
 import { Failure } from "../help/Failure";
-import { useAddMedia, useDropMedia, useLoadMedia, usePrice } from "../api/shelfChanges";
+import { useAddMedia, useDropMedia, useLoadMedia } from "../api/shelfChanges";
 import type { MediaShown, Shelf } from "../api/client";
-import { Amount } from "../ui/fields";
 import { LengthField } from "../ui/LengthField";
 import { plain } from "../ui/words";
 
@@ -23,11 +23,11 @@ type Material = Shelf["materials"][number];
 export function MediaPart({ shelf }: { shelf: Shelf }) {
   return (
     <>
-      <Typography variant="h2">Materials, and what there is of them</Typography>
+      <Typography variant="h1">Materials, and what there is of them</Typography>
       <Table size="small" aria-label="materials">
         <TableBody>
           {shelf.materials.map((material) => (
-            <Row key={material.id} material={material} mayEdit={shelf.may_edit} />
+            <Row key={material.id} material={material} mayEdit={shelf.may_edit} currency={shelf.currency} />
           ))}
         </TableBody>
       </Table>
@@ -41,8 +41,7 @@ const kind = (m: Material) =>
     .filter(Boolean)
     .join(", ");
 
-function Row({ material, mayEdit }: { material: Material; mayEdit: boolean }) {
-  const price = usePrice();
+function Row({ material, mayEdit, currency }: { material: Material; mayEdit: boolean; currency: string }) {
   return (
     <TableRow data-material={material.id} sx={{ verticalAlign: "top" }}>
       <TableCell sx={{ width: 250 }}>
@@ -60,20 +59,11 @@ function Row({ material, mayEdit }: { material: Material; mayEdit: boolean }) {
         </Stack>
       </TableCell>
       <TableCell sx={{ whiteSpace: "nowrap", width: 150 }}>
-        {mayEdit ? (
-          <Amount
-            label={`price of ${material.title}`}
-            unit="a m²"
-            value={material.price_m2 ?? undefined}
-            shipped="none"
-            least={0}
-            most={100000}
-            step={0.1}
-            onChange={(v) => price.mutate({ material: material.id, price: v ?? null })}
-          />
-        ) : (
-          material.price_m2 !== null && `${material.price_m2.toFixed(2)} a m²`
-        )}
+        <Link to={`/shelf/material/${material.id}`}>
+          {material.price_m2 === null
+            ? "no price"
+            : `${material.price_m2.toFixed(2)} ${currency} a m²`.replace("  ", " ")}
+        </Link>
       </TableCell>
     </TableRow>
   );

@@ -7,7 +7,7 @@ import { MONO } from "../ui/theme";
 export function NamesPart({ shelf }: { shelf: Shelf }) {
   return (
     <>
-      <Typography variant="h2">Destinations and the exact names they want</Typography>
+      <Typography variant="h2">The exact names that each wants</Typography>
       <Table size="small">
         <TableHead>
           <TableRow>

@@ -31,7 +31,7 @@ export function RecipesPart() {
   return (
     <Stack spacing={1.5} component="section" aria-label="recipes">
       <Row spacing={1}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
+        <Typography variant="h1" sx={{ flex: 1 }}>
           Recipes
         </Typography>
         <ImportButton

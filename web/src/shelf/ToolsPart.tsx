@@ -25,7 +25,7 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
   });
   return (
     <Stack spacing={1.5} component="section" aria-label="Tool settings">
-      <Typography variant="h2">Tool settings, by cutter and material</Typography>
+      <Typography variant="h1">Tool settings, by cutter and material</Typography>
       <Stack direction="row" spacing={1}>
         <TextField
           select

@@ -12,6 +12,7 @@ import { ToolsPart } from "./ToolsPart";
 
 const SHELF = {
   may_edit: true,
+  currency: "EUR",
   destinations: [
     { id: "house", title: "House table", names: { "kiss-cut": "Kiss Cut", white: "White" } },
     { id: "iso", title: "ISO names", names: { "kiss-cut": "PartialCutting", white: "White" } },
@@ -94,16 +95,10 @@ describe("materials", () => {
     await waitFor(() => expect(asked.some((one) => one.to === "DELETE /api/shelf/media/4")).toBe(true));
   });
 
-  it("get a price, or none where it is emptied", async () => {
+  it("lead to their prices", () => {
     shown();
-    const field = screen.getByLabelText(/price of White film/);
-    fireEvent.change(field, { target: { value: "5.2" } });
-    fireEvent.blur(field);
-    await waitFor(() => expect(sent("POST /api/shelf/materials/film-1370/price")).toEqual({ price_m2: 5.2 }));
-    fireEvent.change(field, { target: { value: "" } });
-    fireEvent.blur(field);
-    await waitFor(() =>
-      expect(sent("POST /api/shelf/materials/film-1370/price")).toEqual({ price_m2: null }),
+    expect(screen.getByRole("link", { name: "4.50 EUR a m²" }).getAttribute("href")).toBe(
+      "/shelf/material/film-1370",
     );
   });
 
@@ -150,7 +145,7 @@ describe("materials", () => {
     shown({ ...SHELF, may_edit: false });
     expect(screen.queryByRole("form", { name: "add to the shelf" })).toBeNull();
     expect(screen.queryByRole("button", { name: /off the shelf/ })).toBeNull();
-    expect(rowOf("film-1370").textContent).toContain("4.50 a m²");
+    expect(rowOf("film-1370").textContent).toContain("4.50 EUR a m²");
     expect(screen.getByRole("button", { name: "load offcut 600 mm × 450 mm" })).toBeTruthy();
   });
 });

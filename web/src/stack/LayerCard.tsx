@@ -2,8 +2,10 @@
 import { Row, Spacer } from "../ui/Row";
 import { limits } from "../ui/limits";
 import { Box, Button, IconButton, Stack, TextField, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Drawn, Fabric, FabricLayer, LayerWanted, SewingWanted } from "../api/client";
+import { queries } from "../api/queries";
 import { Amount, Choice } from "../ui/fields";
 import { SewingLine } from "./SewingLine";
 import { changed, KINDS, MOST_SEWINGS, movedBy, sewing, without } from "./wanted";
@@ -93,7 +95,10 @@ export function LayerCard(props: Props) {
   );
 }
 
-const knownOf = ({ layer, fabrics }: Props) => fabrics.find((one) => one.id === layer.fabric.toLowerCase());
+/** Its fabric's id: a layer may also say all of its fabric. */
+const fabricOf = ({ fabric }: Props["layer"]) => (typeof fabric === "string" ? fabric : fabric.id);
+const knownOf = ({ layer, fabrics }: Props) =>
+  fabrics.find((one) => one.id === fabricOf(layer).toLowerCase());
 
 /** Its name, whether it is shown alone, and its place in the stack. */
 function Head({ layer, number, count, chosen, onChoose, onChange, onMove, onRemove }: Props) {
@@ -136,10 +141,10 @@ function FabricPart(props: Props) {
     <Typography variant="sentence">
       <Choice
         label={`fabric of ${layer.name}`}
-        value={known?.id ?? layer.fabric}
+        value={known?.id ?? fabricOf(layer)}
         options={[
           ...fabrics.map((one) => [one.id, one.title] as const),
-          ...(known ? [] : [[layer.fabric, layer.fabric] as const]),
+          ...(known ? [] : [[fabricOf(layer), fabricOf(layer)] as const]),
         ]}
         onChange={(fabric) => onChange({ fabric, force_gf: null, passed: false })}
       />{" "}
@@ -216,8 +221,8 @@ function ThreadPart(props: Props) {
         label={`thread of ${layer.name}`}
         value={layer.thread || made?.thread || "#333333"}
         onChange={(thread) => onChange({ thread })}
-      />
-      , reaching{" "}
+      />{" "}
+      <Threads layer={layer} onChange={(thread) => onChange({ thread })} />, reaching{" "}
       <Amount
         label={`pull allowance of ${layer.name}`}
         value={layer.pull_mm}
@@ -233,6 +238,27 @@ function ThreadPart(props: Props) {
       )}
       :
     </Typography>
+  );
+}
+
+/** A thread that the shop has on its Shelf, by its name. */
+function Threads({ layer, onChange }: { layer: LayerWanted; onChange: (thread: string) => void }) {
+  const threads = useQuery(queries.threads());
+  const now = threads.data?.find((one) => one.colour.toLowerCase() === layer.thread.toLowerCase());
+  if (!threads.data?.length) return null;
+  return (
+    <Choice
+      label={`thread of ${layer.name} by its name`}
+      value={now?.title ?? ""}
+      options={[
+        ...(now ? [] : [["", "its own colour"] as const]),
+        ...threads.data.map((one) => [one.title, one.title] as const),
+      ]}
+      onChange={(title) => {
+        const next = threads.data.find((one) => one.title === title);
+        if (next) onChange(next.colour);
+      }}
+    />
   );
 }
 

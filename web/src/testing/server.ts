@@ -31,7 +31,8 @@ export async function answerTo(request: Request): Promise<Response> {
   const { pathname, searchParams } = new URL(request.url);
   const to = `${request.method} ${pathname}`;
   const text = await request.text();
-  asked.push({ to, body: text ? JSON.parse(text) : null });
+  const isForm = request.headers.get("content-type")?.startsWith("multipart/") ?? false;
+  asked.push({ to, body: isForm ? text : text ? JSON.parse(text) : null });
   const known = answers[to];
   const found: Answer =
     typeof known === "function" ? (known as (query: URLSearchParams) => Answer)(searchParams) : known;

@@ -1,5 +1,16 @@
 /** Jobs and findings for tests: whole, plain, and changed by what a test is about. */
-import type { Finding, Item, Job, Layout, Order, Sheet, Work } from "../api/client";
+import type {
+  Finding,
+  Item,
+  Job,
+  Layout,
+  Order,
+  Sheet,
+  Work,
+  KindId,
+  ShelfThing,
+  ShelfThingWhole,
+} from "../api/client";
 
 export const aFinding = (values: Partial<Finding> = {}): Finding => ({
   id: "edge.bleed",
@@ -257,5 +268,40 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   revisions: [],
   releases: [],
   log: [],
+  newer: [],
   ...values,
+});
+
+export const aThing = (kind: KindId, title: string, data: Record<string, unknown>): ShelfThing => ({
+  kind,
+  id: title.toLowerCase().replace(/ /g, "-"),
+  title,
+  data,
+  retired: false,
+  number: 1,
+  usual: false,
+  used_by: 0,
+  jobs: 0,
+});
+
+export const aWhole = (thing: ShelfThing, more: Partial<ShelfThingWhole> = {}): ShelfThingWhole => ({
+  thing,
+  versions: [
+    {
+      number: thing.number,
+      title: thing.title,
+      data: thing.data,
+      retired: thing.retired,
+      who: "ada",
+      when: "2027-02-01T08:00:00Z",
+      note: "As it came",
+      changes: [],
+    },
+  ],
+  things: [],
+  jobs: [],
+  job_count: 0,
+  released: 0,
+  may_edit: true,
+  ...more,
 });

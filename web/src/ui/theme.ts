@@ -58,6 +58,7 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums" },
+        "a:not([class])": { color: ACCENT },
         ":focus-visible": { outline: `2px solid ${ACCENT}`, outlineOffset: 2 },
         // Whoever wants less motion gets each change at once; what turns while something works goes on turning.
         "@media (prefers-reduced-motion: reduce)": {

@@ -79,4 +79,5 @@ export const WORK_WORDS: Record<Work["kind"], string> = {
   sheet: "Laying out",
   stack: "Writing the stack",
   "try-sheet": "Trying a check sheet",
+  "try-shelf": "Trying it on a job",
 };

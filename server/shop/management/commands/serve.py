@@ -9,6 +9,8 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
 from jobs.store.analyses import queue_outdated
+from jobs.store.log import seal
+from people.inviting import first_link
 
 from horismos.errors import NotReady
 from horismos.sandbox.jail import offered
@@ -47,6 +49,7 @@ class Command(BaseCommand):
                         "Start that one, or bring back a backup of this one into another folder.",
                     )
                 call_command("migrate", verbosity=0)
+                seal()
                 queue_outdated()
                 supervise(host, port, options["workers"], lambda: self._greet(host, port))
         except NotReady as why:
@@ -58,5 +61,6 @@ class Command(BaseCommand):
         if not settings.JAIL:
             self.stdout.write("What handles customers' files is limited, and in no jail: see docs/security.md.")
         if not get_user_model().objects.exists():
-            self.stdout.write("Nobody can log in yet. Make the first person: ./horismos user add NAME --all-rights")
+            self.stdout.write("Nobody can log in yet. Who opens this address, once, becomes the shop's owner:")
+            self.stdout.write(first_link(f"http://{host}:{port}"))
         self.stdout.flush()

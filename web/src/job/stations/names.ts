@@ -6,3 +6,6 @@ export const STATIONS = looks.stations.map(({ id, words }): [Station, string] =>
 
 /** The station that an address names; undefined for none. */
 export const stationAt = (name: string): Station | undefined => STATIONS.find(([key]) => key === name)?.[0];
+
+/** What a station is called. */
+export const stationWords = (name: string): string => STATIONS.find(([key]) => key === name)?.[1] ?? name;

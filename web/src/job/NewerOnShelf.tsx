@@ -1,0 +1,41 @@
+/** A released job goes by the Shelf as it was then: what is newer since, and the way to go by that. */
+import { Alert, Button } from "@mui/material";
+import { Link } from "react-router";
+import { useTakeNewer } from "../api/changes";
+import type { Job, Newer } from "../api/client";
+import { Failure } from "../help/Failure";
+
+export function NewerOnShelf({ job }: { job: Job }) {
+  const take = useTakeNewer(job.id);
+  if (!job.newer.length) return null;
+  return (
+    <Alert
+      severity="info"
+      action={
+        <Button
+          color="inherit"
+          variant="outlined"
+          disabled={take.isPending}
+          onClick={() => take.mutate(undefined)}
+        >
+          Go by the newer
+        </Button>
+      }
+    >
+      The job goes by the Shelf as it was when it was released. Newer since:{" "}
+      {job.newer.map((one, i) => (
+        <span key={one.id}>
+          {i > 0 && ", "}
+          {one.one} <Link to={`/shelf/${one.kind}/${one.id}`}>{one.title}</Link> ({versions(one)})
+        </span>
+      ))}
+      .
+      <Failure of={take.error} />
+    </Alert>
+  );
+}
+
+function versions({ kept, now }: Newer): string {
+  if (kept === 0) return "there was none";
+  return now === 0 ? "there is none any more" : `version ${kept}, now ${now}`;
+}

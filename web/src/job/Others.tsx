@@ -1,0 +1,29 @@
+/** Who else is at the job just now; what they change appears here by itself. */
+import { Chip } from "@mui/material";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import type { Job } from "../api/client";
+import { queries, refresh } from "../api/queries";
+import { stationWords, type Station } from "./stations/names";
+
+export function Others({ job, station }: { job: Job; station: Station }) {
+  const client = useQueryClient();
+  const here = useQuery(queries.here(job.id, station));
+  const newer = here.data !== undefined && here.data.version > job.version;
+  useEffect(() => {
+    if (newer) void refresh(client, queries.job(job.id));
+  }, [client, job.id, newer, here.dataUpdatedAt]);
+  return (
+    <>
+      {here.data?.others.map((one) => (
+        <Chip
+          key={one.name}
+          size="small"
+          variant="outlined"
+          label={`${one.name} is here too`}
+          title={one.station ? `at ${stationWords(one.station)}` : undefined}
+        />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+/** The log of the shop: who did what to which job, thing or person, and when; filtered, and taken out as CSV. */
+import {
+  Button,
+  LinearProgress,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { Link } from "react-router";
+import type { LogPage, LogTopic } from "../api/client";
+import { LOG_ROWS, queries, type LogWanted } from "../api/queries";
+import { Failure } from "../help/Failure";
+import { Row, Spacer } from "../ui/Row";
+import { moment, plural } from "../ui/words";
+
+const TOPICS: readonly (readonly [LogTopic, string])[] = [
+  ["job", "jobs"],
+  ["sheet", "shared sheets"],
+  ["shelf", "the Shelf"],
+  ["person", "people"],
+];
+
+export function LogPart() {
+  const [by, setBy] = useState<LogWanted>({});
+  const [offset, setOffset] = useState(0);
+  const wanted = useDeferredValue(by);
+  const log = useQuery(queries.log(wanted, offset));
+  const change = (next: LogWanted) => {
+    setOffset(0);
+    setBy(Object.fromEntries(Object.entries({ ...by, ...next }).filter(([, value]) => value)));
+  };
+  return (
+    <Stack spacing={1.5} component="section" aria-label="log">
+      <Row spacing={1}>
+        <Typography variant="h1">Log</Typography>
+        <Spacer />
+        <Button variant="outlined" href={`/api/log/export?${new URLSearchParams({ ...by }).toString()}`}>
+          Take it out as CSV
+        </Button>
+      </Row>
+      <Typography variant="body2" color="text.secondary">
+        Nobody can change it or take anything out of it. The file has its times in UTC.
+      </Typography>
+      <Filters by={by} people={log.data?.people ?? []} onChange={change} />
+      {log.isPending && <LinearProgress aria-label="loading the log" />}
+      <Failure of={log.error} />
+      {log.data && <Entries page={log.data} offset={offset} onOffset={setOffset} />}
+    </Stack>
+  );
+}
+
+interface FilterProps {
+  by: LogWanted;
+  people: string[];
+  onChange: (next: LogWanted) => void;
+}
+
+function Filters({ by, people, onChange }: FilterProps) {
+  const shrink = { inputLabel: { shrink: true } };
+  return (
+    <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }} role="search" aria-label="which entries">
+      <TextField
+        select
+        label="About"
+        value={by.topic ?? ""}
+        onChange={(event) => onChange({ topic: event.target.value as LogTopic })}
+        sx={{ width: 150 }}
+        slotProps={{ ...shrink, select: { displayEmpty: true } }}
+      >
+        <MenuItem value="">everything</MenuItem>
+        {TOPICS.map(([topic, words]) => (
+          <MenuItem key={topic} value={topic}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label="By"
+        value={by.who ?? ""}
+        onChange={(event) => onChange({ who: event.target.value })}
+        sx={{ width: 160 }}
+        slotProps={{ ...shrink, select: { displayEmpty: true } }}
+      >
+        <MenuItem value="">everybody</MenuItem>
+        {people.map((name) => (
+          <MenuItem key={name} value={name}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        label="With these words"
+        value={by.search ?? ""}
+        onChange={(event) => onChange({ search: event.target.value })}
+        sx={{ width: 220 }}
+      />
+      {(["since", "until"] as const).map((end) => (
+        <TextField
+          key={end}
+          label={end === "since" ? "From" : "To"}
+          type="date"
+          value={by[end] ?? ""}
+          onChange={(event) => onChange({ [end]: event.target.value })}
+          slotProps={shrink}
+          sx={{ width: 160 }}
+        />
+      ))}
+    </Row>
+  );
+}
+
+interface EntriesProps {
+  page: LogPage;
+  offset: number;
+  onOffset: (offset: number) => void;
+}
+
+function Entries({ page, offset, onOffset }: EntriesProps) {
+  return (
+    <>
+      <Row spacing={1}>
+        <Typography variant="body2" role="status">
+          {plural(page.count, "entry", "entries")}
+          {page.count > LOG_ROWS && `, ${offset + 1} to ${Math.min(offset + LOG_ROWS, page.count)}`}
+        </Typography>
+        <Button disabled={offset === 0} onClick={() => onOffset(Math.max(0, offset - LOG_ROWS))}>
+          Later
+        </Button>
+        <Button disabled={offset + LOG_ROWS >= page.count} onClick={() => onOffset(offset + LOG_ROWS)}>
+          Earlier
+        </Button>
+      </Row>
+      <Table size="small" aria-label="log">
+        <TableHead>
+          <TableRow>
+            <TableCell>When</TableCell>
+            <TableCell>Who</TableCell>
+            <TableCell>On what</TableCell>
+            <TableCell>What was done</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {page.entries.map((one) => (
+            <TableRow key={one.id} sx={{ verticalAlign: "top" }}>
+              <TableCell sx={{ whiteSpace: "nowrap" }}>{moment(one.when)}</TableCell>
+              <TableCell sx={{ maxWidth: 140, overflowWrap: "anywhere" }}>{one.who || "the shop"}</TableCell>
+              <TableCell sx={{ maxWidth: 240, overflowWrap: "anywhere" }}>
+                <About of={one} />
+              </TableCell>
+              <TableCell sx={{ overflowWrap: "anywhere" }}>{one.what}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </>
+  );
+}
+
+function About({ of }: { of: LogPage["entries"][number] }) {
+  const to = of.job ? `/jobs/${of.job}` : of.sheet ? `/shared/${of.sheet}` : "";
+  return to ? <Link to={to}>{of.about}</Link> : <>{of.about}</>;
+}
