@@ -15,6 +15,8 @@ from horismos.errors import BadValue, NotReady
 __all__ = ["Begun", "begin", "confirm", "has_one", "passes", "put_off"]
 
 SPARE = 10
+DIGITS = 6
+"""By so many figures a code of an authenticator is told from one that was written down."""
 
 
 @dataclass(frozen=True)
@@ -64,7 +66,8 @@ def confirm(user: User, code: str) -> list[str]:
 def passes(user: User, code: str) -> bool:
     """Whether a code is right now; each counts once, and after wrong ones there is a pause that grows."""
     wanted = code.strip().replace(" ", "")
-    devices = [*TOTPDevice.objects.filter(user=user, confirmed=True), *StaticDevice.objects.filter(user=user)]
+    shown = len(wanted) == DIGITS and wanted.isdigit()
+    devices = list((TOTPDevice if shown else StaticDevice).objects.filter(user=user, confirmed=True))
     with transaction.atomic():
         return any(bool(device.verify_is_allowed()[0] and device.verify_token(wanted)) for device in devices)
 

@@ -269,9 +269,9 @@ def welcome(request: HttpRequest, token: str) -> Welcome:
     return Welcome(shop_row().name, not USERS.objects.exists())
 
 
-@router.post("/join", response={200: None, 429: Problem}, auth=None)
+@router.post("/join", response={200: Welcome, 429: Problem}, auth=None)
 @decorate_view(csrf_protect)
-def join(request: HttpRequest, body: Joined) -> HttpResponse | None:
+def join(request: HttpRequest, body: Joined) -> HttpResponse | Welcome:
     """Join by a link, which is used up, and be logged in."""
     with DOOR.trying(address.of(request)) as may:
         if not may:
@@ -284,4 +284,4 @@ def join(request: HttpRequest, body: Joined) -> HttpResponse | None:
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     named = ", ".join(sorted(group.name for group in user.groups.all()))
     log_person(user, user.pk, f"Joined as {named}")
-    return None
+    return Welcome(shop_row().name, False)

@@ -77,4 +77,5 @@ def names_in_file(request: HttpRequest, file: File[UploadedFile]) -> list[SpotNa
     """The spot names of a PDF that went through the RIP before. The file is no job, and goes with the next sweep."""
     name, original = safe_file_name(file.name or "artwork"), kept(file)
     found = run_step("job:spot_names", content_of(original), name, key=original, what="Reading the names")
-    return [SpotName(**one) for one in found]
+    roles = {role.value: role for role in (*LineRole, *InkRole)}
+    return [SpotName(one["name"], roles.get(one["role"])) for one in found]

@@ -291,7 +291,7 @@ def remove(request: HttpRequest, thing_id: str) -> ShelfThings:
 # -- tried ---------------------------------------------------------------------------------------------------------
 
 
-@router.post("/shelf/things/try", response=WorkShown, auth=WORK)
+@router.post("/shelf/try", response=WorkShown, auth=WORK)
 def try_on_job(request: HttpRequest, body: ThingTried) -> WorkShown:
     """Find out what a draft would change in a job, before it is kept."""
     if body.kind not in TRIED_ON_JOBS:

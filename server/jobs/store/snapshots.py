@@ -105,7 +105,7 @@ class JobSnapshot:
         binding = {**(self.customer.binding if self.customer else {}), **said.get("binding", {})}
         answers = Answers.from_json({**said, "binding": binding})
         usual = customer_order(self.row.customer)
-        before = {**usual, **(self.customer.order if self.customer else {})}
+        before = {**(self.customer.order if self.customer else {}), **usual}
         last = Order.from_json(before) if before else None
         return Arrival(b"", self.row.original_name, answers, self.order, self.destination, last)
 

@@ -12,7 +12,7 @@ from horismos.orders import Order
 from horismos.shelf import Kind, ShelfItem, kind_of
 from jobs import models
 from jobs.store.children import run_step
-from jobs.store.customers import customer_called
+from jobs.store.customers import customer_called, customer_order
 from jobs.store.files import content_of, keep
 from jobs.store.layouts import layout_begun
 from jobs.store.log import log
@@ -165,7 +165,7 @@ def keep_taken(job: models.Job, found: Mapping[str, Any], made: int | None = Non
     job.asks = []
     kept = {name: found[name] for name in ("kind", "pages", "notes", "choices")}
     if not job.intake.get("order_kept"):
-        _keep_order(job, {**found["order"], **job.intake.get("named", {})})
+        _keep_order(job, {**found["order"], **customer_order(job.customer), **job.intake.get("named", {})})
     job.intake = {
         **job.intake, **kept, "order_said": found["said"], "order_warnings": found["warnings"],
         "warned_of": [job.revision.number, job.order.data],

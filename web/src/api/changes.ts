@@ -73,13 +73,16 @@ export function useLogin() {
   });
 }
 
-/** Joins by a link, and is let in. */
-export function useJoin() {
+/** Joins by a link, and is let in; `then` leads on, before what is asked anew takes the page away. */
+export function useJoin(then: () => void) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { token: string; name: string; password: string }) =>
       told(api.POST("/api/join", { body })),
-    onSuccess: () => everything(client),
+    onSuccess: () => {
+      then();
+      everything(client);
+    },
   });
 }
 

@@ -1916,7 +1916,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shelf/things/try": {
+    "/api/shelf/try": {
         parameters: {
             query?: never;
             header?: never;
@@ -8864,7 +8864,9 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Welcome"];
+                };
             };
             /** @description Too Many Requests */
             429: {

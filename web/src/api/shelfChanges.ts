@@ -170,7 +170,7 @@ export const useRemoveThing = () =>
 export const useTryThing = () =>
   useChange(
     (body: { kind: KindId; id: string | null; title: string; data: Record<string, unknown>; job: number }) =>
-      told(api.POST("/api/shelf/things/try", { body })),
+      told(api.POST("/api/shelf/try", { body })),
     begun,
   );
 

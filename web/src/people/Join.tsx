@@ -10,7 +10,8 @@ import { Failure } from "../help/Failure";
 export function Join({ token }: { token: string }) {
   const go = useNavigate();
   const welcome = useQuery(queries.welcome(token));
-  const join = useJoin();
+  const first = welcome.data?.first ?? false;
+  const join = useJoin(() => void go(first ? "/begin" : "/", { replace: true }));
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const [again, setAgain] = useState("");
@@ -22,7 +23,6 @@ export function Join({ token }: { token: string }) {
         <a href="/">To the log-in</a>
       </Failure>
     );
-  const first = welcome.data?.first ?? false;
   return (
     <Stack
       component="form"
@@ -30,11 +30,7 @@ export function Join({ token }: { token: string }) {
       sx={{ width: 340, mx: "auto", mt: "14vh" }}
       onSubmit={(event) => {
         event.preventDefault();
-        if (!differ && again)
-          join.mutate(
-            { token, name, password },
-            { onSuccess: () => void go(first ? "/begin" : "/", { replace: true }) },
-          );
+        if (!differ && again) join.mutate({ token, name, password });
       }}
     >
       <Typography variant="h1">
