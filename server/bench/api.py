@@ -28,7 +28,7 @@ SHEET_PIXELS = 1_500_000
 class RipGiven(Schema):
     """The hot folder that a print PDF is put into."""
 
-    preset: str = "usual"
+    preset: str = ""
 
 
 @router.get("/bench", response=list[ReleaseShown])
@@ -42,8 +42,8 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
 def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     """Let the simulated RIP take a print PDF from one of its hot folders."""
     made = find(models.Release.objects.all(), release_id)
-    destination_of(made.ticket).rip.preset(body.preset)
-    return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": body.preset}))
+    preset = destination_of(made.ticket).rip.preset(body.preset or release_shown(made).usual_preset)
+    return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": preset.id}))
 
 
 @router.post("/bench/{release_id}/dry", response=ReleaseShown, auth=WORK)

@@ -28,6 +28,7 @@ from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
 from jobs.store.analyses import StoredAnalysis, found_of
+from jobs.store.customers import note_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
 from jobs.store.habits import Habit, habit_of
@@ -35,6 +36,7 @@ from jobs.store.kept import NewerShown, newer_than_kept
 from jobs.store.log import LogShown, logged
 from jobs.store.queue import refused_mends
 from jobs.store.recipes import RecipeShown, fitting
+from jobs.store.shelf import known_shelf
 from jobs.store.snapshots import snapshot_of
 from jobs.store.stacks import StackPackageShown, package_shown
 
@@ -134,6 +136,8 @@ class ReleaseShown:
     sides: list[Side]
     marks: int
     presets: list[Preset]
+    usual_preset: str
+    """The hot folder that its destination's prints go to, where nobody says otherwise."""
     loaded: list[Side]
     cut: list[Side]
 
@@ -208,8 +212,18 @@ class JobShown(JobRow):
     revisions: list[RevisionShown]
     releases: list[ReleaseShown]
     log: list[LogShown]
+    customer_note: str
+    """What everybody should know who works on the customer's jobs."""
     newer: list[NewerShown]
     """What of the Shelf is another now than when the job was released, by which it still goes."""
+
+
+def _usual_preset(made: models.Release) -> str:
+    """The hot folder that the destination says, where its printer has it; else the second, which is the usual one."""
+    known = [one.id for one in destination_of(made.ticket).rip.presets]
+    item = known_shelf().shelf.get(str(made.ticket["destination"]))
+    wanted = item.data.get("preset") if item else None
+    return wanted if wanted in known else known[min(1, len(known) - 1)]
 
 
 def release_shown(made: models.Release) -> ReleaseShown:
@@ -226,6 +240,7 @@ def release_shown(made: models.Release) -> ReleaseShown:
         printed=made.printed, picture=made.picture, dry_at=dry_at(made), dry=is_dry(made), longer=made.longer,
         sides=sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True),
         marks=len(made.ticket["marks"]), presets=list(destination_of(made.ticket).rip.presets),
+        usual_preset=_usual_preset(made),
         loaded=[Side(side) for side in lies], cut=[Side(side) for side, one in lies.items() if one.cut]
     )
 
@@ -315,6 +330,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         ],
         releases=[release_shown(r) for r in job.releases.select_related("job").order_by("-id")],
         log=logged(job), newer=newer_than_kept(job),
+        customer_note=note_of(job.customer),
     )
 
 

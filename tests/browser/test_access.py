@@ -64,7 +64,17 @@ def on_the_shelf(name: str) -> Callable[[Page], None]:
         page.get_by_role("link", name="Shelf").click()
         page.get_by_role("navigation", name="shelf").get_by_role("link", name=name).click()
         expect(page.locator('[aria-label="shelf"] [aria-current]')).to_have_text(name)
-        expect(page.get_by_role("heading").nth(1)).to_be_visible()
+        expect(page.get_by_role("heading").first).to_be_visible()
+        expect(page.get_by_role("progressbar")).to_have_count(0)
+
+    return go
+
+
+def of_the_shelf(kind: str, name: str) -> Callable[[Page], None]:
+    def go(page: Page) -> None:
+        on_the_shelf(kind)(page)
+        page.get_by_role("link", name=name, exact=True).first.click()
+        expect(page.get_by_role("region", name="versions")).to_be_visible()
 
     return go
 
@@ -139,6 +149,18 @@ def out(page: Page) -> None:
     expect(page.get_by_label("Password")).to_be_visible()
 
 
+SHELF_PAGES = (
+    "Destinations", "Printers", "Cutters", "Mark settings", "Materials", "Rolls and sheets", "Fabrics", "Threads",
+    "Check sheets", "Recipes", "Line presets", "Tool settings", "Holders", "Perforations", "Customers", "Letters",
+    "Name patterns", "Shop, and moving it", "People", "Log",
+)
+SHELF_THINGS = (
+    ("Cutters", "Flat table cutter"), ("Materials", "White film, roll 610 mm"),
+    ("Destinations", "House table and roll"),
+    ("Line presets", "Kiss cut on the edge"), ("Perforations", "Holds firmly"), ("Threads", "Moss"),
+)
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shared sheet": shared, "copies by hand": by_hand,
     **{f"a stack, {part}": stacked(part) for part in ("Layers", "Cut", "Sew")}, "a stack cut": stack_at_the_machines,
@@ -148,8 +170,9 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "a card with a decision": card,
     "the order": opened("Order…", "Quantity"), "the letter": opened("Letter…", "the letter"),
     "shelf": place("Shelf", '[aria-label="shelf"] [aria-current]'), **{
-        f"shelf, {name}": on_the_shelf(name) for name in ("Media", "Tools", "Checks", "Recipes")
-    }, "bench, empty or not": place("Bench", "main p"),
+        f"shelf, {name}": on_the_shelf(name) for name in SHELF_PAGES
+    }, **{f"shelf, a {kind}": of_the_shelf(kind, name) for kind, name in SHELF_THINGS},
+    "bench, empty or not": place("Bench", "main p"),
     "bench with a release": released, "the machine stands": stands,
     "logged out": out,
 }  # fmt: skip

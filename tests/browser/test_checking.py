@@ -110,7 +110,7 @@ def test_the_letter_and_the_report_hold_what_was_chosen(page: Page, tmp_path: Pa
 def test_a_check_sheet_shows_its_effect_on_a_job_before_it_is_kept(page: Page) -> None:
     _open(page, "Wader trail")
     page.get_by_role("link", name="Shelf").click()
-    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Checks").click()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Check sheets").click()
     sheets = page.get_by_role("region", name="check sheets")
     sheets.get_by_label("limit of edge.bleed").fill("1")
     sheets.get_by_label("Try on job").click()

@@ -203,7 +203,7 @@ def test_what_a_test_cut_shows_corrects_the_shops_setting(page: Page, call: Call
     page.get_by_role("button", name="The kiss cut was too shallow").click()
     expect(page.get_by_text("Kept on the Shelf.")).to_be_visible()
     page.get_by_role("link", name="Shelf").click()
-    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Tools").click()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Tool settings").click()
     kiss = page.locator('[data-tool="kiss-cut"]')
     expect(kiss.get_by_label("Force, gf for kiss-cut")).to_have_value("100")
     expect(kiss).to_contain_text("not tested as it is now")

@@ -29,4 +29,4 @@ def test_other_places_are_fetched_once_the_desk_stands(page: Page) -> None:
     page.get_by_role("link", name="Bench").click()
     expect(page.get_by_role("progressbar", name="loading")).to_have_count(0)
     page.get_by_role("link", name="Shelf").click()
-    expect(page.get_by_role("heading", name="Shelf")).to_be_visible()
+    expect(page.get_by_role("heading", name="Destinations")).to_be_visible()

@@ -83,7 +83,7 @@ def test_somebody_takes_another_password(
 def test_who_may_not_change_the_shelf_may_try_and_is_told(somebody: Callable[[str], Page]) -> None:
     page = somebody("juno")
     page.get_by_role("link", name="Shelf").click()
-    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Checks").click()
+    page.get_by_role("navigation", name="shelf").get_by_role("link", name="Check sheets").click()
     sheets = page.get_by_role("region", name="check sheets")
     expect(sheets.get_by_role("alert")).to_contain_text("You may try limits on a job, but not keep them")
     row = page.locator('[data-check="edge.bleed"]')

@@ -6,7 +6,7 @@ from horismos.reporting.letter_texts import LetterTexts
 from horismos.shelf import Kind, ShelfItem
 from jobs.store.shelf import known_shelf
 
-__all__ = ["customer_called", "customer_order", "texts_for"]
+__all__ = ["customer_called", "customer_order", "note_of", "texts_for"]
 
 
 def customer_called(name: str) -> ShelfItem | None:
@@ -20,6 +20,12 @@ def customer_order(name: str) -> dict[str, Any]:
     """What goes for all orders of a customer, as JSON."""
     found = customer_called(name)
     return dict(found.data["order"]) if found else {}
+
+
+def note_of(name: str) -> str:
+    """What everybody should know who works on a customer's jobs."""
+    found = customer_called(name)
+    return str(found.data["note"]) if found else ""
 
 
 def texts_for(name: str) -> LetterTexts:

@@ -3879,6 +3879,8 @@ export interface components {
             releases: components["schemas"]["ReleaseShown"][];
             /** Log */
             log: components["schemas"]["LogShown"][];
+            /** Customer Note */
+            customer_note: string;
             /** Newer */
             newer: components["schemas"]["NewerShown"][];
         };
@@ -4606,6 +4608,8 @@ export interface components {
             marks: number;
             /** Presets */
             presets: components["schemas"]["Preset"][];
+            /** Usual Preset */
+            usual_preset: string;
             /** Loaded */
             loaded: components["schemas"]["Side"][];
             /** Cut */
@@ -7838,7 +7842,7 @@ export interface components {
         RipGiven: {
             /**
              * Preset
-             * @default usual
+             * @default
              */
             preset: string;
         };

@@ -118,7 +118,7 @@ export function Bench() {
 
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
-  const [preset, setPreset] = useState(made.presets[1]?.id ?? made.presets[0]?.id ?? "");
+  const [preset, setPreset] = useState(made.usual_preset);
   if (made.rip_state === "waiting")
     return (
       <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>

@@ -77,6 +77,11 @@ export function JobPage() {
       <Tape job={job.data} station={station} />
       <Outcome job={job.data} />
       <NewerOnShelf job={job.data} />
+      {job.data.customer_note && (
+        <Alert severity="info" sx={{ py: 0 }}>
+          {job.data.customer}: {job.data.customer_note}
+        </Alert>
+      )}
       {job.data.error && (
         <Alert severity="error" action={<WhyRefused code={work?.code} />}>
           {job.data.error}

@@ -1,17 +1,17 @@
 /** The release of a sheet that jobs share, its rehearsal, and what was done to it. */
 import { Alert, Button, Link as Anchor, Stack, Typography } from "@mui/material";
-import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import type { LineFormat, Shared } from "../api/client";
+import type { Shared } from "../api/client";
 import { useRehearseShared, useReleaseShared, useTakeApart } from "../api/sharedChanges";
 import { Failure } from "../help/Failure";
+import { useAlso } from "../job/release/useAlso";
 import { AlsoAs } from "../job/release/AlsoAs";
 import { Rehearsal } from "../job/release/Rehearsal";
 import { moment, plural } from "../ui/words";
 
 export function ReleasePart({ shared }: { shared: Shared }) {
   const release = useReleaseShared(shared.id);
-  const [also, setAlso] = useState<LineFormat[]>([]);
+  const [also, setAlso] = useAlso(shared.destination);
   const apart = useTakeApart(shared.id);
   const rehearse = useRehearseShared(shared.id);
   const go = useNavigate();

@@ -30,6 +30,7 @@ export const aRelease = (values: Partial<Release> = {}): Release =>
     cut: [],
     marks: 2,
     presets: [],
+    usual_preset: "usual",
     ...values,
   }) as Release;
 

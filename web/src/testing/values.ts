@@ -269,6 +269,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   releases: [],
   log: [],
   newer: [],
+  customer_note: "",
   ...values,
 });
 

@@ -1,13 +1,13 @@
 /** Release: blocked while a stop is open; then the package, with what was measured on it. */
 import { Alert, Button, Link as Anchor, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
-import { useState } from "react";
 import { Failure } from "../../help/Failure";
-import type { Job, LineFormat } from "../../api/client";
+import type { Job } from "../../api/client";
 import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
+import { useAlso } from "../release/useAlso";
 import { AlsoAs } from "../release/AlsoAs";
 import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, mm, moment, plural } from "../../ui/words";
@@ -16,7 +16,7 @@ import { NotYet, SheetStage } from "./SheetStage";
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
   const busy = useBusy(job);
-  const [also, setAlso] = useState<LineFormat[]>([]);
+  const [also, setAlso] = useAlso(job.destination);
   const sheet = job.sheet;
   const copies = [sheet, ...job.more_sheets].reduce((sum, one) => sum + (one?.placements.length ?? 0), 0);
   const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
