@@ -1,9 +1,11 @@
 /** Which marks a sheet has, as a sentence: kind, how many, round what, how far; the code; which way round it is printed. */
 import { limits } from "../ui/limits";
 import { Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import type { MarkKind } from "../api/client";
 import type { LayoutChange } from "./target";
 import { looks } from "../api/looks";
+import { queries } from "../api/queries";
 import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { exactSize } from "../ui/words";
@@ -72,6 +74,33 @@ interface Props {
 
 const rectangleWords = ([x0, y0, x1, y1]: Box) =>
   `the rectangle of ${exactSize([x1 - x0, y1 - y0])} in the art`;
+
+/** Marks as the Shelf has them under a name. */
+function Settings({ marks, onMarks }: Pick<Props, "marks" | "onMarks">) {
+  const listed = useQuery(queries.things("marks"));
+  const settings = (listed.data?.things ?? []).filter((one) => !one.retired);
+  if (!settings.length) return null;
+  const same = (data: object) =>
+    JSON.stringify(sorted({ kind: "bracket-in", around: "art", ...marks })) === JSON.stringify(sorted(data));
+  return (
+    <>
+      {" "}
+      Set as{" "}
+      <Choice<string>
+        label="mark setting"
+        value={settings.find((one) => same(one.data))?.id ?? ""}
+        options={[["", "its own"], ...settings.map((one) => [one.id, one.title] as const)]}
+        onChange={(id) => {
+          const chosen = settings.find((one) => one.id === id);
+          if (chosen) onMarks(chosen.data as Marks);
+        }}
+      />
+      .
+    </>
+  );
+}
+
+const sorted = (data: object) => Object.entries(data).sort(([one], [other]) => one.localeCompare(other));
 
 /** From so many marks on a residual says something: three are met by moving, stretching and skewing, whatever is wrong. */
 export const TELLING = 4;
@@ -177,6 +206,7 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         onChange={(v) => onCode(v === "yes")}
       />
       . <WayPart mirror={mirror} onMirror={onMirror} />
+      <Settings marks={marks} onMarks={onMarks} />
     </Typography>
   );
 }

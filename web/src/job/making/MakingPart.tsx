@@ -255,11 +255,13 @@ function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => voi
   );
 }
 
-/** Presets are recipes that make lines and do nothing else; those of the job's material and customer come first. */
+/** Presets are recipes that make lines alone, those of the job's material and customer first, and those of the Shelf. */
 function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: Make) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const recipes = useQuery(queries.recipes());
+  const listed = useQuery(queries.things("lines"));
+  const kept = (listed.data?.things ?? []).filter((one) => !one.retired);
   const save = useSaveRecipe();
   const bound = ({ materials, customers }: Recipe) =>
     Number(materials.includes(job.material_id)) + Number(customers.includes(job.customer));
@@ -285,7 +287,18 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
             {one.name}
           </MenuItem>
         ))}
-        {!presets.length && <MenuItem disabled>No preset yet.</MenuItem>}
+        {kept.map((one) => (
+          <MenuItem
+            key={one.id}
+            onClick={() => {
+              onTake(one.data as unknown as Make);
+              setAnchor(null);
+            }}
+          >
+            {one.title}
+          </MenuItem>
+        ))}
+        {!presets.length && !kept.length && <MenuItem disabled>No preset yet.</MenuItem>}
         <Box
           component="form"
           sx={{ px: 2, py: 1, width: 340 }}

@@ -109,7 +109,11 @@ export function known(schema: Schema): Schema {
 }
 
 /** Whether leaving it empty says something: that nobody has said it, or that another thing counts. */
-export const nullable = (schema: Schema): boolean => / null: /.test(`${schema.description ?? ""} `);
+export const nullable = (schema: Schema): boolean =>
+  / null: /.test(`${schema.description ?? ""} `) || schema.default === undefined;
+
+/** A longer text is no text but a drawing. */
+const LONGEST = 10_000;
 
 export function controlOf(key: string, schema: Schema, refers: Record<string, KindId>): Control {
   const one = known(schema);
@@ -120,9 +124,15 @@ export function controlOf(key: string, schema: Schema, refers: Record<string, Ki
   if (one.type === "boolean") return "yes";
   if (one.type === "number" || one.type === "integer")
     return unitOf(key, one) === "mm" && one.type === "number" ? "length" : "number";
-  if (one.type === "array") return one.items?.properties ? "rows" : "choices";
+  if (one.type === "array")
+    return one.items?.properties
+      ? "rows"
+      : one.items?.enum || one.items?.type === "string"
+        ? "choices"
+        : "fixed";
   if (one.type === "object" && one.properties) return "group";
-  if (one.type === "string") return (one.maxLength ?? 0) > 300 ? "words" : "text";
+  if (one.type === "string")
+    return (one.maxLength ?? 0) > LONGEST ? "fixed" : (one.maxLength ?? 0) > 300 ? "words" : "text";
   return "fixed";
 }
 

@@ -107,7 +107,19 @@ function rangeIn(figure: number, schema: Schema, unit: "mm" | "in"): string {
   return `Give ${inUnit(schema.minimum ?? schema.exclusiveMinimum ?? 0, unit)} to ${inUnit(schema.maximum ?? 0, unit)}.`;
 }
 
-export function YesField({ label, says, value, path, onChange }: FieldProps) {
+export function YesField(props: FieldProps) {
+  const { label, says, value, empty, path, onChange } = props;
+  if (empty) {
+    const words = value === true ? "yes" : value === false ? "no" : null;
+    return (
+      <ChoiceField
+        {...props}
+        schema={{ enum: ["yes", "no"] }}
+        value={words}
+        onChange={(word) => onChange(word === null ? null : word === "yes")}
+      />
+    );
+  }
   return (
     <Box>
       <FormControlLabel
