@@ -1,5 +1,6 @@
 """A shop with a thing of every kind, as its file says it: plain and made up."""
 
+import copy
 from typing import Any
 
 from horismos.json_readers import plain
@@ -39,7 +40,7 @@ MEDIA = [
 def a_shop() -> dict[str, Any]:
     """All that ships, and a thing of each kind that nothing ships of."""
     shipped = [thing(item.kind.value, item.id, item.title, plain(item.data)) for item in examples().values()]
-    return {
+    return copy.deepcopy({
         "format": "horismos shelf", "version": 1, "shop": {"name": "Harbour Print", "unit": "in", "currency": "EUR"},
         "things": [*shipped, *OWN], "media": MEDIA,
-    }
+    })

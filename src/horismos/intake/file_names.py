@@ -8,7 +8,7 @@ from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.json_readers import Reader
+from horismos.json_readers import Reader, plain
 from horismos.orders import FIELDS as ORDER
 
 __all__ = ["COPIES", "CUSTOMER", "TITLE", "NamePattern", "NameRead"]
@@ -115,5 +115,4 @@ def _ordered(key: str, text: str, materials: Mapping[str, str]) -> tuple[str, An
             raise BadValue(f"There is no material “{text}”.")
     else:
         value = text.lower()
-    made = read(key, value)
-    return key, list(made) if isinstance(made, tuple) else made
+    return key, plain(read(key, value))
