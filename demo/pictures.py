@@ -1,11 +1,9 @@
 """Takes the pictures of docs/screenshots from a demo that has just been started: demo/pictures.py [ADDRESS]."""
 
-import io
 import re
 import sys
 from pathlib import Path
 
-import pypdfium2
 from playwright.sync_api import FilePayload, Page, expect, sync_playwright
 
 from demo import NAME, PASSWORD
@@ -62,9 +60,6 @@ def _check(page: Page) -> None:
     page.get_by_role("button", name="Letter…").click()
     _shot(page, "letter")
     page.get_by_role("button", name="Close").click()
-    report = page.request.get(page.get_by_role("link", name="Report, PDF").get_attribute("href") or "").body()
-    picture = pypdfium2.PdfDocument(io.BytesIO(report))[0].render(scale=1.4).to_pil()
-    picture.save(FOLDER / "report.png", optimize=True)
     for station in ("Sheet", "Cut"):
         page.get_by_role("navigation", name="stations").get_by_role("link", name=station).click()
         _shot(page, station.lower())

@@ -100,7 +100,7 @@ def test_what_differs_is_said_with_units_and_no_more_than_that() -> None:
     data["strata"][0]["thickness_um"], data["price_m2"] = 80.0, 6.5
     changed = kind_of(Kind.MATERIAL).item(film.id, film.title, data)
     told = [(one.where, one.before, one.after) for one in differences(film, changed)]
-    assert told == [("strata › 1 › thickness", "90 µm", "80 µm"), ("price", "", "6.5 m²")]
+    assert told == [("strata › 1 › thickness", "90 µm", "80 µm"), ("price", "", "6.5 a m²")]
     assert differences(film, film) == ()
 
 

@@ -56,7 +56,7 @@ def test_a_thing_has_versions_that_say_who_and_why_and_what_changed(shop: Person
     last, first = thing(shop, "film-1370")["versions"]
     assert (last["who"], last["note"], last["number"], first["number"]) == ("ada", "a new supplier", 2, 1)
     assert {"where": "grain", "before": "no", "after": "yes"} in last["changes"]
-    assert {"where": "price", "before": "", "after": "6.5 m²"} in last["changes"]
+    assert {"where": "price", "before": "", "after": "6.5 a m²"} in last["changes"]
     assert change(shop, "film-1370").status_code == 409, "nothing of it is another"
 
 

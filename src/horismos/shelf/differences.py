@@ -9,6 +9,7 @@ from horismos.shelf.kind import ShelfItem
 __all__ = ["Difference", "differences"]
 
 MOST = 200
+SAID = {"um": "µm", "mm2": "mm²", "m2": "a m²", "deg": "°", "pct": "%"}
 UNITS = ("mm2", "mm", "gf", "um", "h", "s", "m", "deg", "pct", "m2")
 
 
@@ -68,7 +69,7 @@ def _said(value: Any, path: tuple[str, ...]) -> str:
         return "yes" if value else "no"
     if isinstance(value, int | float):
         unit = path[-1].split("_")[-1] if path and "_" in path[-1] else ""
-        return f"{value:g} {unit.replace('um', 'µm').replace('2', '²')}" if unit in UNITS else f"{value:g}"
+        return f"{value:g} {SAID.get(unit, unit)}" if unit in UNITS else f"{value:g}"
     if isinstance(value, Mapping):
         return ", ".join(f"{_word(key)} {_said(one, (key,))}" for key, one in value.items() if _said(one, (key,)))
     if isinstance(value, list):

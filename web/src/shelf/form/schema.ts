@@ -66,6 +66,13 @@ function parted(key: string): [string, string] {
 
 const LABELS: Record<string, string> = {
   ppi: "Resolution",
+  dx: "Across",
+  dy: "Along the feed",
+  stretch_x: "Stretched across",
+  stretch_y: "Stretched along the feed",
+  turn: "Turned",
+  skew: "Skewed",
+  bend: "Bent",
   least_gf: "Least force",
   most_gf: "Greatest force",
   turned: "X along the feed",
