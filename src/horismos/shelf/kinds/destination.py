@@ -21,7 +21,7 @@ _ID = text(80, least=1)
 
 
 def _format(name: str, value: object) -> str:
-    if value not in formats():
+    if not isinstance(value, str) or value not in formats():
         raise BadValue(f"{name}: there is no cut format “{value}”.", f"Known: {', '.join(formats())}.")
     return str(value)
 

@@ -28,7 +28,7 @@ def _steps(name: str, value: object) -> list[dict[str, Any]]:
 
 
 def _check(name: str, value: object) -> str:
-    if value not in checks():
+    if not isinstance(value, str) or value not in checks():
         raise BadValue(f"{name}: there is no check “{value}”.", f"Known: {', '.join(sorted(checks()))}.")
     return str(value)
 
