@@ -80,3 +80,48 @@ def test_the_newest_state_is_what_the_models_say(at: To) -> None:
     executor = MigrationExecutor(connection)
     plan = executor.migration_plan(executor.loader.graph.leaf_nodes())
     assert not [one for one, _ in plan if one.app_label == "jobs"]
+
+
+def test_what_lay_on_the_shelf_before_there_were_things_is_there_with_its_versions(at: To) -> None:
+    apps = at("0027_stamps")
+    get = lambda name: apps.get_model("jobs", name).objects  # noqa: E731
+    for kind, id in (("printer", "rip"), ("cutter", "cutter")):
+        get("Machine").create(id=id, kind=kind, title=id.upper(), data={})
+    house = get("Destination").create(
+        id="house", title="House", names={"kiss-cut": "Half"}, printer_id="rip", cutter_id="cutter",
+    )
+    strata = [{"kind": "film", "thickness_um": 80}]
+    film = get("Material").create(id="film", title="Film", width_mm=1370, data={"strata": strata}, price_m2=6.5)
+    job = get("Job").create(name="Seals", destination=house, material=film)
+    get("Media").create(material=film, title="Roll", width_mm=1370)
+    for number, force in ((1, 90.0), (2, 80.0)):
+        get("ShopTool").create(
+            destination=house, material=film, role="kiss-cut", number=number, seen="right" if number == 2 else "",
+            data={"number": 1, "force_gf": force, "speed_mm_s": 400.0}, confirmed=number == 1,
+        )
+    get("PerforationPattern").create(name="Stamp edge", cut_mm=2, tie_mm=0.4)
+    recipe = get("Recipe").create(name="Thin lines")
+    get("RecipeVersion").create(recipe=recipe, number=1, steps=[{"mend": "hairline"}], bound={"customers": ["Dune"]})
+    sheet = get("CheckSheet").create(scope="material", subject="film")
+    for number, limit in ((1, 2.0), (2, 2.5)):
+        get("CheckSheetVersion").create(sheet=sheet, number=number, data={"limits": {"edge.bleed": limit}})
+    get("LogEntry").create(job=job, what="Took in seals.pdf")
+    apps = at("0028_shelf_items")
+    items = {item.pk: item for item in apps.get_model("jobs", "ShelfItem").objects.all()}
+    assert {(item.kind, id) for id, item in items.items()} == {
+        ("printer", "rip"), ("cutter", "cutter"), ("destination", "house"), ("material", "film"),
+        ("tool", "kiss-cut-film-house"), ("perforation", "stamp-edge"), ("recipe", "thin-lines"),
+        ("check-sheet", "checks-film"),
+    }
+    assert items["house"].data["names"] == {"kiss-cut": "Half"} and items["film"].data["price_m2"] == 6.5
+    tool, second = items["kiss-cut-film-house"], apps.get_model("jobs", "ShelfVersion").objects
+    assert (tool.number, tool.data["force_gf"], tool.data["passed"]) == (2, 80.0, True)
+    kept = second.filter(item=tool.pk).order_by("number")
+    assert [(one.about["seen"], one.about["confirmed"]) for one in kept] == [("", True), ("right", False)]
+    assert items["checks-film"].data["limits"] == {"edge.bleed": 2.5} and items["checks-film"].number == 2
+    assert items["thin-lines"].data["customers"] == ["Dune"]
+    job = apps.get_model("jobs", "Job").objects.get(pk=job.pk)
+    assert (job.destination_id, job.material_id, job.material.title) == ("house", "film", "Film")
+    entry = apps.get_model("jobs", "LogEntry").objects.get()
+    assert (entry.topic, entry.about) == ("job", "Seals")
+    assert apps.get_model("jobs", "Media").objects.get().material_id == "film"

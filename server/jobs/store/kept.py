@@ -18,11 +18,11 @@ from jobs.store.check_sheets import check_sheet_of, sheets_for
 from jobs.store.shelf import destination_of, known_shelf, material_of
 from jobs.store.shop_tools import shop_tools, tools_for_pair
 
-__all__ = ["NewerShown", "Standing", "kept_standing", "newer_than_kept", "standing_of", "to_keep"]
+__all__ = ["NewerShown", "ShelfTerms", "kept_standing", "newer_than_kept", "standing_of", "to_keep"]
 
 
 @dataclass(frozen=True)
-class Standing:
+class ShelfTerms:
     """What of the Shelf a job goes by. ``versions`` are the numbers of all things that this is made of, by their ids.
     """
 
@@ -45,9 +45,9 @@ class NewerShown:
     now: int
 
 
-def standing_of(job: models.Job) -> Standing:
+def standing_of(job: models.Job) -> ShelfTerms:
     """What of the Shelf goes for a job now."""
-    return Standing(
+    return ShelfTerms(
         destination_of(job.destination), material_of(job.material), shop_tools(job.destination_id, job.material_id),
         check_sheet_of(job), _versions(job),
     )
@@ -64,7 +64,7 @@ def _versions(job: models.Job) -> dict[str, int]:
     return {id: known.numbers[id] for id in ids if id}
 
 
-def to_keep(standing: Standing) -> dict[str, Any]:
+def to_keep(standing: ShelfTerms) -> dict[str, Any]:
     """What a job keeps of the Shelf that it is released with."""
     return {
         "destination": destination_to_json(standing.destination), "material": plain(standing.material),
@@ -77,12 +77,12 @@ def _tool(tool: Tool) -> dict[str, Any]:
     return {key: value for key, value in plain_fields(tool).items() if key != "role"}
 
 
-def kept_standing(job: models.Job) -> Standing | None:
+def kept_standing(job: models.Job) -> ShelfTerms | None:
     """What a job keeps of the Shelf; None where it goes by the Shelf as it is."""
     kept = job.kept
     if not kept or (kept["destination"]["id"], kept["material"]["id"]) != (job.destination_id, job.material_id):
         return None
-    return Standing(
+    return ShelfTerms(
         READ_DESTINATION("The destination that is kept", kept["destination"]),
         READ_MATERIAL("The material that is kept", kept["material"]),
         {LineRole(role): Tool.kept(LineRole(role), data) for role, data in kept["tools"].items()},

@@ -29,7 +29,7 @@ from jobs import models
 from jobs.store.customers import customer_order, texts_for
 from jobs.store.decisions import decisions_of
 from jobs.store.files import content_of
-from jobs.store.kept import Standing, kept_standing, standing_of
+from jobs.store.kept import ShelfTerms, kept_standing, standing_of
 from jobs.store.shelf import shelf_key, shop_name
 
 __all__ = ["ROWS", "JobSnapshot", "order_of", "pool_key", "read_job", "remember", "snapshot_of"]
@@ -94,7 +94,7 @@ class JobSnapshot:
         return content_of(self.row.intake.get("unlocked") or self.row.original)
 
     @property
-    def standing(self) -> Standing:
+    def standing(self) -> ShelfTerms:
         """What of the Shelf it goes by, with the versions of that."""
         return kept_standing(self.row) or standing_of(self.row)
 
