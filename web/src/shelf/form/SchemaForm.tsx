@@ -79,7 +79,9 @@ interface OneProps {
   onChange: (path: Path, value: unknown) => void;
 }
 
-export function FieldOf({ name, schema, value, refers, path, onChange }: OneProps) {
+export function FieldOf({ name, schema, value: said, refers, path, onChange }: OneProps) {
+  // what is not said is as its kind has it
+  const value = said === undefined ? schema.default : said;
   const kind = controlOf(name, schema, refers);
   const props: FieldProps = {
     name,
@@ -101,7 +103,7 @@ export function FieldOf({ name, schema, value, refers, path, onChange }: OneProp
     case "colour":
       return <ColourField {...props} />;
     case "pair":
-      return <PairField {...props} />;
+      return Array.isArray(value) ? <PairField {...props} /> : null;
     case "yes":
       return <YesField {...props} />;
     case "number":

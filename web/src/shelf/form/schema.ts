@@ -117,7 +117,7 @@ export function known(schema: Schema): Schema {
 
 /** Whether leaving it empty says something: that nobody has said it, or that another thing counts. */
 export const nullable = (schema: Schema): boolean =>
-  / null: /.test(`${schema.description ?? ""} `) || schema.default === undefined;
+  / null: /.test(`${schema.description ?? ""} `) || (schema.default ?? null) === null;
 
 /** A longer text is no text but a drawing. */
 const LONGEST = 10_000;
