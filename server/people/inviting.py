@@ -53,9 +53,13 @@ def open_invites() -> list[Invite]:
 
 
 def invited(token: str) -> Invite:
-    """The invitation of a link. Raises NotFound for one that was used, has ended, or never was."""
+    """The invitation of a link. Raises NotFound for one that was used, has ended, or never was.
+
+    What the machine gave to the first person leads nowhere once there is anybody.
+    """
     found = Invite.objects.filter(digest=_digest(token), used=None, ends__gt=timezone.now()).first()
-    if found is None:
+    late = found is not None and found.who_id is None and get_user_model().objects.exists()  # an owner's link
+    if found is None or late:
         raise NotFound("This link leads nowhere: it was used, it has ended, or it is not whole.", "Ask for a new one.")
     return found
 

@@ -83,6 +83,9 @@ def test_the_first_person_of_a_shop_owns_it_and_older_links_lead_nowhere(shop: P
     stale, link = (first_link("http://shop").rpartition("/")[2] for _ in range(2))
     assert Client().get(f"/api/join?token={stale}").status_code == 404
     client = Client()
+    early = get_user_model().objects.create_user("early", password=PASSWORD)
+    assert joined(client, link, "ada") == 404, "somebody was made on the command line meanwhile"
+    early.delete()
     assert client.get(f"/api/join?token={link}").json()["first"] and joined(client, link, "ada") == 200
     assert set(client.get("/api/me").json()["rights"]) == set(Right)
 

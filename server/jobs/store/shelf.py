@@ -18,6 +18,7 @@ from horismos.materials import Material
 from horismos.roles import LineRole
 from horismos.shelf import Kind, Shelf, ShelfItem, examples, kind_of
 from jobs import models
+from jobs.store.reading import memo
 
 __all__ = [
     "KnownShelf", "destination_called", "destination_of", "fill", "item_of", "known_destinations", "known_materials",
@@ -77,12 +78,16 @@ def shop_name() -> str:
     return shop_row().name or settings.SHOP_NAME
 
 
+def _state() -> str:
+    return models.Shop.objects.order_by("pk").values_list("state", flat=True).first() or ""
+
+
 def known_shelf() -> KnownShelf:
     """The Shelf as it stands: read once for each of its states."""
     global _last
     if (tried := _tried.get()) is not None:
         return tried
-    state = models.Shop.objects.order_by("pk").values_list("state", flat=True).first() or ""
+    state = memo("shelf state", _state)
     if state and _last is not None and _last[0] == state:
         return _last[1]
     rows = list(models.ShelfItem.objects.all())

@@ -74,15 +74,20 @@ def _unchanged(row: models.ShelfItem, seen: int | None) -> None:
 
 
 def _made(item: ShelfItem, who: int | None, note: str, about: Mapping[str, Any]) -> models.ShelfItem:
-    last = models.ShelfItem.objects.filter(kind=item.kind.value).aggregate(last=Max("position"))["last"]
     row = models.ShelfItem.objects.create(
         id=item.id, kind=item.kind.value, title=item.title, data=dict(item.data), retired=item.retired,
-        position=0 if last is None else last + 1,
+        position=_behind(item.kind),
     )
     _version(row, who, note, about)
     log_shelf(row, who, f"Made the {kind_of(item.kind).one}{f': {note}' if note else ''}")
     _again([item.id])
     return row
+
+
+def _behind(kind: Kind) -> int:
+    """The place behind all others of a kind."""
+    last: int | None = models.ShelfItem.objects.filter(kind=kind.value).aggregate(last=Max("position"))["last"]
+    return 0 if last is None else last + 1
 
 
 def _changed(
@@ -167,8 +172,7 @@ def put_items(items: Iterable[ShelfItem], who: int | None, note: str) -> int:
         for item in put:
             row = models.ShelfItem.objects.filter(pk=item.id).first()
             if row is None:
-                last = models.ShelfItem.objects.filter(kind=item.kind.value).aggregate(last=Max("position"))["last"]
-                row = models.ShelfItem(pk=item.id, kind=item.kind.value, position=0 if last is None else last + 1)
+                row = models.ShelfItem(pk=item.id, kind=item.kind.value, position=_behind(item.kind))
             else:
                 row.number += 1
             row.title, row.data, row.retired = item.title, dict(item.data), item.retired

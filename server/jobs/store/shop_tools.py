@@ -1,6 +1,6 @@
 """The tool settings of the shop, by destination, material and role: versions, and what a test cut makes of them."""
 
-from dataclasses import asdict, dataclass, replace
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from django.db import transaction
@@ -17,7 +17,7 @@ from jobs.store.shelf import destination_called, known_shelf, material_called
 from jobs.store.shelf_changes import keep_item
 
 __all__ = [
-    "ShopToolShown", "keep_seen", "keep_tool", "shop_key", "shop_tools", "shop_tools_shown",
+    "ShopToolShown", "keep_seen", "keep_tool", "shop_tools", "shop_tools_shown",
     "tools_for_pair", "version_of",
 ]
 
@@ -78,11 +78,6 @@ def tools_for_pair(destination: str, material: str) -> list[ShelfItem]:
 def _item(destination: str, material: str, role: LineRole) -> ShelfItem | None:
     found = (item for item in tools_for_pair(destination, material) if item.data["role"] == role.value)
     return next(found, None)
-
-
-def shop_key(destination: str, material: str) -> list[object]:
-    """What depends on the shop's settings depends on these."""
-    return [asdict(tool) for _, tool in sorted(shop_tools(destination, material).items())]
 
 
 def _known(destination: str, material: str) -> None:
