@@ -15,6 +15,8 @@ import { Login } from "./people/Login";
 import { soon } from "./ui/soon";
 import type { Unit } from "./ui/lengths";
 import { learnUnit, useUnit } from "./ui/unit";
+import { common } from "./texts/common";
+import { app as say } from "./texts/app";
 
 // The Desk is there at once; every other place when it is opened, or as soon as nothing else is to be done.
 const Guide = soon(() => import("./shelf/guide/Guide").then((room) => room.Guide));
@@ -27,16 +29,16 @@ const SharedPage = soon(() => import("./shared/SharedPage").then((room) => room.
 const ShelfPage = soon(() => import("./shelf/ShelfPage").then((room) => room.ShelfPage));
 
 const PLACES = [
-  ["/", "Desk"],
-  ["/shelf", "Shelf"],
-  ["/bench", "Bench"],
+  ["/", say.desk],
+  ["/shelf", say.shelf],
+  ["/bench", say.bench],
 ] as const;
 
 export function App() {
   const me = useQuery(queries.me());
   const { pathname } = useLocation();
   const token = /^\/join\/([^/]+)$/.exec(pathname)?.[1];
-  if (me.isPending) return <LinearProgress aria-label="loading" />;
+  if (me.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (token) return <Join token={token} />;
   if (me.isError) return <Login />;
   return <House name={me.data.name} unit={me.data.unit} />;
@@ -57,8 +59,8 @@ function House({ name, unit }: { name: string; unit: Unit }) {
           direction="row"
           sx={{ alignItems: "center", px: 2, height: 44, bgcolor: "background.paper", gap: 1 }}
         >
-          <Typography sx={{ fontWeight: 700, letterSpacing: 0.5, mr: 2 }}>Horismos</Typography>
-          <Stack component="nav" aria-label="places" direction="row" sx={{ gap: 1 }}>
+          <Typography sx={{ fontWeight: 700, letterSpacing: 0.5, mr: 2 }}>{say.horismos}</Typography>
+          <Stack component="nav" aria-label={say.placesLabel} direction="row" sx={{ gap: 1 }}>
             {PLACES.map(([to, words]) => {
               const here =
                 to === "/"
@@ -80,11 +82,11 @@ function House({ name, unit }: { name: string; unit: Unit }) {
           <Spacer />
           <HelpButton />
           <UnitSwitch />
-          <Button color="inherit" onClick={() => setOpen(true)} title="Change your password">
+          <Button color="inherit" onClick={() => setOpen(true)} title={say.changeYourPassword}>
             {name}
           </Button>
           {open && <Password onClose={() => setOpen(false)} />}
-          <Button onClick={() => logout.mutate(undefined)}>Log out</Button>
+          <Button onClick={() => logout.mutate(undefined)}>{say.logOut}</Button>
         </Stack>
         <Box sx={{ flex: 1, minHeight: 0, display: "flex" }}>
           <HelpBeside />
@@ -96,10 +98,7 @@ function House({ name, unit }: { name: string; unit: Unit }) {
               <Route path="/bench" element={<Bench />} />
               <Route path="/shelf/:page?/:thing?" element={<ShelfPage />} />
               <Route path="/begin" element={<Guide />} />
-              <Route
-                path="*"
-                element={<Typography sx={{ p: 4 }}>There is nothing here. Go back to the Desk.</Typography>}
-              />
+              <Route path="*" element={<Typography sx={{ p: 4 }}>{say.thereIsNothingHereGo}</Typography>} />
             </Routes>
           </Box>
         </Box>
@@ -127,8 +126,8 @@ function UnitSwitch() {
   return (
     <Button
       color="inherit"
-      title="See lengths in the other unit, here and on your other screens"
-      aria-label={`Lengths in ${unit === "mm" ? "millimetres" : "inches"}; change to ${unit === "mm" ? "inches" : "millimetres"}`}
+      title={say.seeLengthsInTheOther}
+      aria-label={say.lengthsInChangeTo(unit === "mm")}
       onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")}
     >
       {unit === "mm" ? "mm" : "inches"}

@@ -3,6 +3,7 @@ import { sentencesIn } from "../ui/lengths";
 import { unitNow } from "../ui/unit";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { api as say } from "../texts/api";
 
 type Shapes = components["schemas"];
 export type Job = Shapes["JobShown"];
@@ -138,7 +139,7 @@ export async function exact<T>(call: Promise<Answer<T>>): Promise<T> {
   if (data !== undefined && response.ok) return data;
   const said = sentencesIn(error, unitNow()) as { message?: string; code?: string } | undefined;
   throw new Refused(
-    said?.message ?? `The server answered ${response.status}. Try again.`,
+    said?.message ?? say.theServerAnsweredTryAgain(response.status),
     response.status,
     said?.code ?? "",
   );

@@ -19,6 +19,7 @@ import {
 } from "./client";
 import { begun, useChange, type Stale } from "./changing";
 import { queries, refresh } from "./queries";
+import { api as say } from "../texts/api";
 
 /** Changes of the Shelf answer with the Shelf as it is now. */
 const useShelfChange = <Input>(run: (input: Input) => Promise<Shelf>) => {
@@ -204,8 +205,7 @@ export type Chosen = "take" | "keep" | "both";
 async function sent<Answer>(to: string, body: FormData): Promise<Answer> {
   const answer = await fetch(to, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } });
   const said = (await answer.json()) as Answer & { message?: string; code?: string };
-  if (!answer.ok)
-    throw new Refused(said.message ?? "The file could not be read.", answer.status, said.code ?? "");
+  if (!answer.ok) throw new Refused(said.message ?? say.theFileCouldNotBe, answer.status, said.code ?? "");
   return said;
 }
 

@@ -3,6 +3,7 @@ import { keepPreviousData, queryOptions, useMutation, useQueryClient } from "@ta
 import { api, cookie, told, type Job, type StackBed, type StackWanted } from "./client";
 import { at, begun } from "./changing";
 import { queries, refresh, type Line } from "./queries";
+import { api as say } from "../texts/api";
 
 const of = (stack: number) => ({ params: { path: { stack_id: stack } } });
 const given = (job: Job, stack: StackWanted) => ({
@@ -128,7 +129,7 @@ export async function testFile(job: Job, stack: StackWanted, layer: number): Pro
     headers: { "Content-Type": "application/json", "X-CSRFToken": cookie("csrftoken") },
     body: JSON.stringify({ ...given(job, stack), layer }),
   });
-  if (!answer.ok) throw new Error("The file could not be made. Look at the stack again.");
+  if (!answer.ok) throw new Error(say.theFileCouldNotBeMade);
   return answer.blob();
 }
 

@@ -15,6 +15,7 @@ import { PointerPart } from "./PointerPart";
 import { TestCuts } from "./TestCuts";
 import { TurnOver } from "../cut/TurnOver";
 import { useTaking, type Taking } from "./useTaking";
+import { bench as say } from "../texts/bench";
 
 /** Keys that are heard wherever on the screen one is; on the stage they mean nothing else. */
 const HEARD_EVERYWHERE = Object.fromEntries(
@@ -38,7 +39,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stage
         bounds={[-ROOM_MM, -ROOM_MM, width + ROOM_MM, length + ROOM_MM]}
-        label="The bed. Arrows jog, [ and ] make the step finer and coarser, Enter takes the mark"
+        label={say.theBedArrowsJogAnd}
         moreKeys={isLoaded ? HEARD_EVERYWHERE : undefined}
       >
         {(view) => (
@@ -54,7 +55,7 @@ export function BedView({ made, bed, ready, onCut }: Props) {
       <Stack
         spacing={1.5}
         component="aside"
-        aria-label="at the cutter"
+        aria-label={say.atTheCutter}
         sx={{ width: 380, flex: "none", overflowY: "auto", bgcolor: "background.paper", p: 2 }}
       >
         {!isLoaded && <LoadForm bed={bed} />}
@@ -91,7 +92,7 @@ function Loaded({ made, bed, ready, onCut, taking, onFigure }: LoadedProps) {
     <>
       {ready && (
         <Button variant="contained" size="medium" onClick={onCut}>
-          Cut it
+          {say.cutIt}
         </Button>
       )}
       <Code bed={bed} />
@@ -102,11 +103,7 @@ function Loaded({ made, bed, ready, onCut, taking, onFigure }: LoadedProps) {
         onChoose={taking.jogTo}
         onLeaveOut={taking.leaveOut}
       />
-      {!marks.length && (
-        <Typography variant="body2">
-          This sheet has no marks: it is cut from where its corner lies. Lay it exactly.
-        </Typography>
-      )}
+      {!marks.length && <Typography variant="body2">{say.thisSheetHasNoMarks}</Typography>}
       {bed.aligned?.fit && (
         <FitFigures
           fit={bed.aligned.fit}

@@ -20,11 +20,12 @@ import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
 import { stackQueries } from "../api/stacks";
 import { ChoiceRow } from "../ui/ChoiceRow";
-import { plural } from "../ui/words";
 import { Cutter } from "./Cutter";
 import { Plates, sheetOf, SheetPicture } from "./Plates";
 import { StackBench } from "./StackBench";
 import { machineOf, stateOf, type Machine } from "./states";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
 
@@ -43,36 +44,36 @@ export function Bench() {
     ? undefined
     : (listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0]);
   const machine = chosen && (picked?.id === chosen.id ? picked.machine : machineOf(chosen));
-  if (bench.isPending || stacks.isPending) return <LinearProgress aria-label="loading" />;
+  if (bench.isPending || stacks.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (bench.isError) return <Failure of={bench.error} alone />;
   if (!listed.length && !stacked.length)
     return (
       <Typography sx={{ p: 6, textAlign: "center" }} color="text.secondary">
-        Nothing waits. Release a job, and it comes here.
+        {say.nothingWaitsReleaseAJob}
       </Typography>
     );
   return (
     <Stack direction="row" sx={{ height: "100%" }}>
       <Stack
         component="nav"
-        aria-label="released jobs"
+        aria-label={say.releasedJobsLabel}
         spacing={0.5}
         sx={{ width: 240, p: 1, overflowY: "auto", bgcolor: "background.paper" }}
       >
         <Typography variant="h2" sx={{ p: 1 }}>
-          Bench
+          {say.bench}
         </Typography>
         {listed.map((made) => (
           <ChoiceRow
             key={made.id}
-            name={made.shared_id === null ? made.job_name : `${made.job_name} and others`}
+            name={made.shared_id === null ? made.job_name : say.andOthers(made.job_name)}
             chosen={made.id === chosen?.id}
             onChoose={() => setParams({ release: String(made.id) })}
           >
-            package {made.id}
-            {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
-            {made.makes === "cut" && ", cut only"}
-            {made.makes === "print" && ", printed only"}: {stateOf(made)}
+            {say.package(made.id)}
+            {made.sheets_in_all > 1 && say.sheetOf(made.sheet_number, made.sheets_in_all)}
+            {made.makes === "cut" && say.cutOnly}
+            {made.makes === "print" && say.printedOnly}: {stateOf(made)}
           </ChoiceRow>
         ))}
         {stacked.map((made) => (
@@ -82,7 +83,7 @@ export function Bench() {
             chosen={made.id === stack?.id}
             onChoose={() => setParams({ stack: String(made.id) })}
           >
-            stack {made.id}, {made.cut} of {plural(made.layers.length, "layer")} cut
+            {say.stackOfLayerCut(made.id, made.cut, made.layers.length)}
           </ChoiceRow>
         ))}
       </Stack>
@@ -95,18 +96,18 @@ export function Bench() {
               exclusive
               value={machine}
               onChange={(_, next: Machine | null) => next && setPicked({ id: chosen.id, machine: next })}
-              aria-label="machine"
+              aria-label={say.machineLabel}
             >
               <ToggleButton value="rip" disabled={chosen.makes === "cut"}>
-                RIP
+                {say.rip}
               </ToggleButton>
               <ToggleButton value="cutter" disabled={chosen.makes === "print"}>
-                Cutter
+                {say.cutter}
               </ToggleButton>
             </ToggleButtonGroup>
             <Typography noWrap>{chosen.job_name}</Typography>
             <Typography variant="body2" color="text.secondary" data-testid="state">
-              {stateOf(chosen)} · simulated machines
+              {say.simulatedMachines(stateOf(chosen))}
             </Typography>
           </Stack>
           {machine === "rip" ? <Rip made={chosen} /> : <Cutter key={chosen.id} made={chosen} />}
@@ -122,20 +123,27 @@ function Rip({ made }: { made: Release }) {
   if (made.rip_state === "waiting")
     return (
       <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
-        <SheetPicture made={made} of={sheetOf(made)} label="the sheet" />
+        <SheetPicture made={made} of={sheetOf(made)} label={say.theSheet} />
         <Stack
           spacing={2}
           sx={{ width: 340, p: 2, alignItems: "flex-start", bgcolor: "background.paper", overflowY: "auto" }}
         >
-          <Typography variant="h2">It waits for the printer</Typography>
-          <Typography variant="body2">Choose the hot folder that it is printed by.</Typography>
-          <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label="hot folder">
+          <Typography variant="h2">{say.itWaitsForThePrinter}</Typography>
+          <Typography variant="body2">{say.chooseTheHotFolderThat}</Typography>
+          <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label={say.hotFolderLabel}>
             {made.presets.map((one) => (
               <FormControlLabel
                 key={one.id}
                 value={one.id}
                 control={<Radio size="small" />}
-                label={`${one.title}: ${one.profile}, ${one.ppi} ppi, ${one.passes} passes; dry after ${hours(one.dry_h)}, before laminating ${hours(one.laminate_h)}`}
+                label={say.ppiPassesDryAfterBefore(
+                  one.title,
+                  one.profile,
+                  one.ppi,
+                  one.passes,
+                  hours(one.dry_h),
+                  hours(one.laminate_h),
+                )}
               />
             ))}
           </RadioGroup>
@@ -145,7 +153,7 @@ function Rip({ made }: { made: Release }) {
             disabled={rip.isPending || rip.isSuccess}
             onClick={() => rip.mutate({ release: made.id, preset })}
           >
-            {rip.isSuccess ? "Printing…" : "Print it"}
+            {rip.isSuccess ? say.printing : say.printIt}
           </Button>
           <Failure of={rip.error} />
         </Stack>
@@ -154,7 +162,7 @@ function Rip({ made }: { made: Release }) {
   if (made.rip_refused)
     return (
       <Alert severity="error" sx={{ m: 3 }}>
-        The RIP refused the file. {made.rip_refused}
+        {say.theRipRefusedTheFile(made.rip_refused)}
       </Alert>
     );
   return <Plates made={made} />;

@@ -5,6 +5,7 @@ import type { Bed } from "../api/client";
 import { Failure } from "../help/Failure";
 import { Eye } from "./Eye";
 import type { Taking } from "./useTaking";
+import { bench as say } from "../texts/bench";
 
 interface Props {
   bed: Bed;
@@ -17,16 +18,16 @@ export function ByHand({ bed, taking, ready }: Props) {
   const { jog, mark, calibrates } = taking;
   return (
     <Stack spacing={0.5}>
-      <Typography variant="h2">{calibrates ? "Calibrate the pointer" : "By hand"}</Typography>
+      <Typography variant="h2">{calibrates ? say.calibrateThePointer : say.byHand}</Typography>
       <Eye bed={bed} at={jog.at} cross={calibrates} />
       <Row spacing={1}>
-        <Button size="small" onClick={jog.finer} aria-label="finer steps">
+        <Button size="small" onClick={jog.finer} aria-label={say.finerStepsLabel}>
           [
         </Button>
         <Typography variant="body2" data-testid="step">
-          {jog.step} mm a press
+          {say.mmAPress(jog.step)}
         </Typography>
-        <Button size="small" onClick={jog.coarser} aria-label="coarser steps">
+        <Button size="small" onClick={jog.coarser} aria-label={say.coarserStepsLabel}>
           ]
         </Button>
         <Spacer />
@@ -35,9 +36,7 @@ export function ByHand({ bed, taking, ready }: Props) {
         </Typography>
       </Row>
       <Typography variant="body2" color="text.secondary">
-        {calibrates
-          ? "A cross was cut in the leader. Bring the pointer to its middle."
-          : "Arrow keys jog. Bring the cross onto the corner where the outer edges meet, or onto the middle of a filled mark."}
+        {calibrates ? say.aCrossWasCutIn : say.arrowKeysJogBringThe}
       </Typography>
       <Stack direction="row" spacing={1}>
         {(mark || calibrates) && (
@@ -46,12 +45,12 @@ export function ByHand({ bed, taking, ready }: Props) {
             onClick={taking.takeIt}
             disabled={taking.isTaking}
           >
-            {calibrates ? "The pointer is in the middle" : `Mark ${mark?.number} is here (Enter)`}
+            {calibrates ? say.thePointerIsInThe : say.markIsHereEnter(mark?.number)}
           </Button>
         )}
         {!calibrates && taking.scan && (
           <Button onClick={taking.scan} disabled={taking.isScanning}>
-            Scan from here
+            {say.scanFromHere}
           </Button>
         )}
       </Stack>

@@ -10,8 +10,10 @@ import { queries } from "../api/queries";
 import { moment } from "../ui/words";
 import { BedView } from "./BedView";
 import { Player } from "./Player";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
-const SIDES: Record<Side, string> = { front: "Face up", back: "Face down, for the back cut" };
+const SIDES: Record<Side, string> = { front: say.faceUp, back: say.faceDownForTheBack };
 const OFTEN_MS = 350;
 
 export function Cutter({ made }: { made: Release }) {
@@ -22,7 +24,7 @@ export function Cutter({ made }: { made: Release }) {
     refetchInterval: (query) => (isRunning(query.state.data?.work) ? OFTEN_MS : false),
   });
   if (made.makes !== "cut" && !made.dry) return <Wet made={made} />;
-  if (bed.isPending) return <LinearProgress aria-label="loading" />;
+  if (bed.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (bed.isError) return <Failure of={bed.error} alone />;
   const ready = bed.data.loading !== null && !bed.data.aligned?.trouble && !isRunning(bed.data.work);
   return (
@@ -37,7 +39,7 @@ export function Cutter({ made }: { made: Release }) {
             size="small"
             exclusive
             value={side}
-            aria-label="which side is up"
+            aria-label={say.whichSideIsUp}
             onChange={(_, next: Side | null) => {
               if (next) setSide(next);
               setCuts(!!next && made.cut.includes(next));
@@ -54,17 +56,17 @@ export function Cutter({ made }: { made: Release }) {
           size="small"
           exclusive
           value={cuts && ready ? "cut" : "bed"}
-          aria-label="what is done"
+          aria-label={say.whatIsDone}
           onChange={(_, next) => next && setCuts(next === "cut")}
         >
-          <ToggleButton value="bed">Load and find the marks</ToggleButton>
+          <ToggleButton value="bed">{say.loadAndFindTheMarks}</ToggleButton>
           <ToggleButton value="cut" disabled={!ready}>
-            Cut
+            {common.cut}
           </ToggleButton>
         </ToggleButtonGroup>
         {bed.data.aligned?.trouble && !isRunning(bed.data.work) && (
           <Typography variant="body2" sx={{ fontWeight: 600 }} data-testid="trouble">
-            Not to be cut yet. {bed.data.aligned.trouble}
+            {say.notToBeCutYet(bed.data.aligned.trouble)}
           </Typography>
         )}
       </Stack>
@@ -85,16 +87,12 @@ export function Cutter({ made }: { made: Release }) {
 
 function Wet({ made }: { made: Release }) {
   const dry = useDry();
-  if (!made.printed)
-    return <Typography sx={{ p: 4 }}>It is not printed yet. Let the RIP take it first.</Typography>;
+  if (!made.printed) return <Typography sx={{ p: 4 }}>{say.itIsNotPrintedYet}</Typography>;
   return (
     <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
-      <Typography>
-        The print is wet until {moment(made.dry_at ?? made.printed)}. A wet print smears under the rollers and
-        lifts at the cut.
-      </Typography>
+      <Typography>{say.thePrintIsWetUntil(moment(made.dry_at ?? made.printed))}</Typography>
       <Button variant="contained" onClick={() => dry.mutate(made.id)} disabled={dry.isPending}>
-        Wait until it is dry (simulated)
+        {say.waitUntilItIsDry}
       </Button>
       <Failure of={dry.error} />
     </Stack>

@@ -2,6 +2,7 @@
 import { Box } from "@mui/material";
 import type { Bed } from "../api/client";
 import type { Point } from "../stage/geometry";
+import { bench as say } from "../texts/bench";
 
 const SEEN_MM = 16;
 const TILE_MM = 40;
@@ -18,7 +19,7 @@ export function Eye({ bed, at, cross }: { bed: Bed; at: Point; cross: boolean })
   return (
     <Box
       role="img"
-      aria-label={`under the pointer, the carriage at ${at[0].toFixed(2)}, ${at[1].toFixed(2)} mm`}
+      aria-label={say.underThePointerTheCarriage(at[0].toFixed(2), at[1].toFixed(2))}
       sx={{ width: PIXELS, height: PIXELS, overflow: "hidden", position: "relative", bgcolor: "#777" }}
     >
       <img
@@ -50,7 +51,7 @@ export function Eye({ bed, at, cross }: { bed: Bed; at: Point; cross: boolean })
           paintOrder="stroke"
           fill="#222"
         >
-          {SEEN_MM} mm across
+          {say.mmAcross(SEEN_MM)}
         </text>
       </svg>
     </Box>

@@ -3,6 +3,7 @@ import { Alert, Button, Stack, Typography } from "@mui/material";
 import { useOrigin } from "../api/benchChanges";
 import type { Bed, Playback, Release } from "../api/client";
 import { SetOrigin } from "./OriginDialog";
+import { bench as say } from "../texts/bench";
 
 interface Props {
   made: Release;
@@ -17,24 +18,26 @@ export function Halt({ made, bed, stop, onDone }: Props) {
   const isMoved = moved?.some((mm) => mm !== 0);
   return (
     <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
-      <Typography variant="subtitle1">The machine stands.</Typography>
+      <Typography variant="subtitle1">{say.theMachineStands}</Typography>
       <Typography>{stop.words}</Typography>
       <Button variant="contained" onClick={onDone}>
-        It is done, go on
+        {say.itIsDoneGoOn}
       </Button>
       {isMoved ? (
         <>
           <Alert severity="warning">
-            A new origin was set: what comes now is cut {moved?.[0]}, {moved?.[1]} mm beside what was cut.
+            {say.aNewOriginWasSet}
+            {moved?.[0]}, {moved?.[1]}
+            {say.mmBesideWhatWasCut}
           </Alert>
           <Button size="small" onClick={() => origin.mutate({ before: stop.before, moved: null })}>
-            Return to the old origin
+            {say.returnToTheOldOrigin}
           </Button>
         </>
       ) : (
         <SetOrigin
-          between="two passes"
-          warns="Part of this sheet is cut already. With a new origin everything that follows lands beside it, and the pieces are spoilt."
+          between={say.twoPasses}
+          warns={say.partOfThisSheetIs}
           onSet={(next) => origin.mutate({ before: stop.before, moved: next })}
         />
       )}

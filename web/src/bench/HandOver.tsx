@@ -6,6 +6,7 @@ import { useHandOver } from "../api/benchChanges";
 import type { Bed, LineFormat, Release } from "../api/client";
 import { looks } from "../api/looks";
 import { Choice } from "../ui/fields";
+import { bench as say } from "../texts/bench";
 
 const WORDS = Object.fromEntries(looks.formats.map(({ id, words }) => [id, words])) as Record<
   LineFormat,
@@ -18,12 +19,12 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
   const format = bed.formats.includes(chosen) ? chosen : (bed.formats[0] ?? "hpgl");
   return (
     <Stack spacing={0.5}>
-      <Typography variant="h2">Hand the cut file over</Typography>
+      <Typography variant="h2">{say.handTheCutFileOver}</Typography>
       {bed.formats.length > 1 && (
         <Typography variant="sentence">
-          in{" "}
+          {say.inIt}
           <Choice
-            label="format of the cut file"
+            label={say.formatOfTheCutFile}
             value={format}
             options={bed.formats.map((one) => [one, WORDS[one]] as const)}
             onChange={setChosen}
@@ -32,7 +33,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
       )}
       <Stack direction="row" spacing={1}>
         <Button size="small" variant="outlined" href={`/api/bench/${made.id}/stick`}>
-          For a stick
+          {say.forAStick}
         </Button>
         <Button
           size="small"
@@ -40,7 +41,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
           disabled={hand.isPending}
           onClick={() => hand.mutate({ way: "hot-folder", format })}
         >
-          Hot folder
+          {say.hotFolder}
         </Button>
         <Button
           size="small"
@@ -48,7 +49,7 @@ export function HandOver({ made, bed }: { made: Release; bed: Bed }) {
           disabled={hand.isPending}
           onClick={() => hand.mutate({ way: "socket", format })}
         >
-          To the device
+          {say.toTheDevice}
         </Button>
       </Stack>
       {hand.isSuccess && <Alert severity="success">{hand.data.words}</Alert>}

@@ -3,21 +3,24 @@ import { Button, Stack, Typography } from "@mui/material";
 import type { Bed } from "../api/client";
 import { TELLING } from "../sheet/MarksPart";
 import { Figure } from "../ui/Docket";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 export function Code({ bed }: { bed: Bed }) {
   if (bed.side === "back") return null;
   if (!bed.code_meant)
     return (
       <Typography variant="body2" color="text.secondary">
-        Without a code the cutter cannot tell which end goes first, nor whose sheet it is. Look yourself.
+        {say.withoutACodeTheCutter}
       </Typography>
     );
   if (bed.code_read === bed.code_meant)
-    return <Typography variant="body2">The code says {bed.code_meant}: it is this sheet.</Typography>;
+    return <Typography variant="body2">{say.theCodeSaysItIs(bed.code_meant)}</Typography>;
   if (bed.code_of)
     return (
       <Button size="small" href={`/bench?release=${bed.code_of}`}>
-        Fetch the job of {bed.code_read}
+        {say.fetchTheJobOf}
+        {bed.code_read}
       </Button>
     );
   return null;
@@ -34,25 +37,20 @@ export function FitFigures({ fit, marks, printed }: FitProps) {
   const [x = 0, y = 0] = fit.moved_mm;
   return (
     <Stack>
-      <Typography variant="h2">How it lies</Typography>
-      <Figure words="Moved">
+      <Typography variant="h2">{say.howItLies}</Typography>
+      <Figure words={say.moved}>
         {x.toFixed(2)}, {y.toFixed(2)} mm
       </Figure>
-      <Figure words="Turned">{fit.turn_deg.toFixed(3)}°</Figure>
-      <Figure words="Stretched across, along">
+      <Figure words={common.turned}>{fit.turn_deg.toFixed(3)}°</Figure>
+      <Figure words={say.stretchedAcrossAlong}>
         {fit.stretch_x.toFixed(3)} %, {fit.stretch_y.toFixed(3)} %
       </Figure>
-      <Figure words="Skewed">{fit.skew_deg.toFixed(3)}°</Figure>
-      {fit.bend_mm !== 0 && <Figure words="Bent">{fit.bend_mm.toFixed(2)} mm</Figure>}
+      <Figure words={say.skewed}>{fit.skew_deg.toFixed(3)}°</Figure>
+      {fit.bend_mm !== 0 && <Figure words={say.bent}>{fit.bend_mm.toFixed(2)} mm</Figure>}
       {marks < TELLING ? (
-        <Typography variant="body2">
-          {marks} marks always fit: they prove nothing.{" "}
-          {printed >= TELLING
-            ? "Read a fourth one to see whether the cut lands right."
-            : "This sheet has no fourth one: measure the first piece that is cut, and lay the next sheet out with four."}
-        </Typography>
+        <Typography variant="body2">{say.marksAlwaysFitTheyProve(marks, printed >= TELLING)}</Typography>
       ) : (
-        <Figure words="Greatest residual">{fit.worst_mm.toFixed(3)} mm</Figure>
+        <Figure words={say.greatestResidual}>{fit.worst_mm.toFixed(3)} mm</Figure>
       )}
     </Stack>
   );

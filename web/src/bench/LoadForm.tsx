@@ -5,6 +5,8 @@ import { Failure } from "../help/Failure";
 import { useLoad } from "../api/benchChanges";
 import type { Bed } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 export function LoadForm({ bed }: { bed: Bed }) {
   const load = useLoad(bed.release_id);
@@ -35,18 +37,18 @@ export function LoadForm({ bed }: { bed: Bed }) {
         lay();
       }}
     >
-      <Typography variant="h2">{bed.loading === null ? "Load the sheet" : "Load it again"}</Typography>
+      <Typography variant="h2">{bed.loading === null ? say.loadTheSheet : say.loadItAgain}</Typography>
       <Stack direction="row" spacing={1}>
-        <LengthField label="Right" shipped="as it is" value={right} onChange={setRight} />
-        <LengthField label="Forward" shipped="as it is" value={forward} onChange={setForward} />
-        <CountField label="Turned, °" shipped="as it is" value={turn} onChange={setTurn} />
+        <LengthField label={common.right} shipped="as it is" value={right} onChange={setRight} />
+        <LengthField label={say.forward} shipped="as it is" value={forward} onChange={setForward} />
+        <CountField label={say.turned} shipped="as it is" value={turn} onChange={setTurn} />
       </Stack>
       <Typography variant="body2" color="text.secondary">
-        What is left empty lies as hands lay it: a little askew, and otherwise each time.
+        {say.whatIsLeftEmptyLies}
       </Typography>
       <FormControlLabel
         control={<Switch size="small" checked={turned} onChange={(_, on) => setTurned(on)} />}
-        label="Loaded the other way round, its far end first"
+        label={say.loadedTheOtherWayRound}
       />
       <Button
         type="submit"
@@ -54,7 +56,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
         disabled={load.isPending || wrong}
         sx={{ alignSelf: "flex-start" }}
       >
-        {bed.side === "back" ? "Turn it over sideways and load it" : "Load it"}
+        {bed.side === "back" ? say.turnItOverSidewaysAnd : say.loadIt}
       </Button>
       <Failure of={load.error} />
     </Stack>

@@ -1,6 +1,7 @@
 /** The marks of a sheet before the cutter: the picture of each, what was found in it, how far off the fit has it. */
 import { Box, Button, Stack, Typography } from "@mui/material";
 import type { Bed, BedMark } from "../api/client";
+import { bench as say } from "../texts/bench";
 
 const PICTURE = 64;
 const LOOK_PIXELS = 880;
@@ -15,7 +16,7 @@ interface Props {
 export function Marks({ bed, chosen, onChoose, onLeaveOut }: Props) {
   const marks = bed.aligned?.marks ?? [];
   return (
-    <Stack role="list" aria-label="marks" spacing={0.5}>
+    <Stack role="list" aria-label={say.marksLabel} spacing={0.5}>
       {marks.map((mark) => {
         const sight = bed.sights.find((one) => one.number === mark.number);
         return (
@@ -29,28 +30,26 @@ export function Marks({ bed, chosen, onChoose, onLeaveOut }: Props) {
           >
             <Sight bed={bed} sight={sight} number={mark.number} />
             <Box sx={{ flex: 1, minWidth: 0 }}>
-              <Typography variant="subtitle2">
-                Mark {mark.number}: {state(mark)}
-              </Typography>
+              <Typography variant="subtitle2">{say.mark(mark.number, state(mark))}</Typography>
               <Typography variant="body2" color="text.secondary">
                 {mark.residual_mm !== null
-                  ? `${mark.residual_mm.toFixed(3)} mm from where the fit has it`
+                  ? say.mmFromWhereTheFit(mark.residual_mm.toFixed(3))
                   : mark.why && mark.how !== "left out"
                     ? mark.why
                     : ""}
               </Typography>
             </Box>
             <Stack>
-              <Button size="small" onClick={() => onChoose(mark)} aria-label={`Jog to mark ${mark.number}`}>
-                Jog to it
+              <Button size="small" onClick={() => onChoose(mark)} aria-label={say.jogToMark(mark.number)}>
+                {say.jogToIt}
               </Button>
               {!mark.place && mark.how !== "left out" && (
                 <Button
                   size="small"
                   onClick={() => onLeaveOut(mark)}
-                  aria-label={`Leave mark ${mark.number} out`}
+                  aria-label={say.leaveMarkOut(mark.number)}
                 >
-                  Leave out
+                  {say.leaveOut}
                 </Button>
               )}
             </Stack>
@@ -63,9 +62,9 @@ export function Marks({ bed, chosen, onChoose, onLeaveOut }: Props) {
 
 function state(mark: BedMark): string {
   if (mark.how === "camera") return "found";
-  if (mark.how === "hand") return "taken by hand";
-  if (mark.how === "left out") return "left out";
-  return mark.why ? "not found" : "not looked at yet";
+  if (mark.how === "hand") return say.takenByHand;
+  if (mark.how === "left out") return say.leftOut;
+  return mark.why ? say.notFound : say.notLookedAtYet;
 }
 
 function Sight({ bed, sight, number }: { bed: Bed; sight?: Bed["sights"][number]; number: number }) {
@@ -75,7 +74,7 @@ function Sight({ bed, sight, number }: { bed: Bed; sight?: Bed["sights"][number]
   return (
     <Box sx={{ width: PICTURE, height: PICTURE, position: "relative", flex: "none" }}>
       <img
-        alt={`what the camera saw of mark ${number}`}
+        alt={say.whatTheCameraSawOf(number)}
         src={`/api/bench/${bed.release_id}/sights/${sight.sha256}`}
         width={PICTURE}
         height={PICTURE}

@@ -1,6 +1,7 @@
 /** What is drawn of the bed: the sheet as it lies, the rollers, the marks that were found, the carriage. */
 import type { Bed, BedMark, Release, Side } from "../api/client";
 import { lookOf } from "../ui/roles";
+import { bench as say } from "../texts/bench";
 
 export const ROOM_MM = 60;
 
@@ -54,7 +55,7 @@ export function Media({ made, bed, figures }: MediaProps) {
         textAnchor="middle"
         fill="#333"
       >
-        front of the cutter
+        {say.frontOfTheCutter}
       </text>
       {matrix && (
         <g transform={`matrix(${matrix.join(" ")})`} data-testid="media">

@@ -2,6 +2,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { LengthField } from "../ui/LengthField";
+import { bench as say } from "../texts/bench";
 
 interface Props {
   /** Between what it would be set, as in “two passes”. */
@@ -17,22 +18,20 @@ export function SetOrigin({ between, warns, onSet }: Props) {
   return (
     <>
       <Button size="small" onClick={() => setAsks(true)}>
-        Set a new origin…
+        {say.setANewOrigin}
       </Button>
       <Dialog open={asks} onClose={() => setAsks(false)}>
-        <DialogTitle>Set a new origin between {between}?</DialogTitle>
+        <DialogTitle>{say.setANewOriginBetween(between)}</DialogTitle>
         <DialogContent>
-          <Typography sx={{ mb: 2 }}>
-            {warns} The machine comes back to the old origin by itself: there is no need to set one.
-          </Typography>
+          <Typography sx={{ mb: 2 }}>{say.theMachineComesBackTo(warns)}</Typography>
           <Stack direction="row" spacing={1}>
-            <LengthField label="To the right" value={x} onChange={setX} />
-            <LengthField label="Forward" value={y} onChange={setY} />
+            <LengthField label={say.toTheRight} value={x} onChange={setX} />
+            <LengthField label={say.forward} value={y} onChange={setY} />
           </Stack>
         </DialogContent>
         <DialogActions>
           <Button variant="contained" onClick={() => setAsks(false)}>
-            Keep the old one
+            {say.keepTheOldOne}
           </Button>
           <Button
             color="error"
@@ -42,7 +41,7 @@ export function SetOrigin({ between, warns, onSet }: Props) {
               setAsks(false);
             }}
           >
-            Set it all the same
+            {say.setItAllTheSame}
           </Button>
         </DialogActions>
       </Dialog>

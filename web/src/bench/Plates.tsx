@@ -7,9 +7,10 @@ import { RoleSign } from "../stage/RoleLine";
 import { ChoiceRow } from "../ui/ChoiceRow";
 import { MONO } from "../ui/theme";
 import { printedOf, SheetImage } from "./OnBed";
+import { bench as say } from "../texts/bench";
 
-const SHEET = "the sheet";
-const TOGETHER = "all plates together";
+const SHEET = say.theSheet;
+const TOGETHER = say.allPlatesTogether;
 
 /** A sheet on the stage, by one of its pictures. */
 export function SheetPicture({ made, of, label }: { made: Release; of: string; label: string }) {
@@ -40,16 +41,16 @@ export function Plates({ made }: { made: Release }) {
       : sheetOf(made);
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
-      <SheetPicture made={made} of={of} label={plate ? `Plate ${plate.ink}` : shown} />
+      <SheetPicture made={made} of={of} label={plate ? say.plate(plate.ink) : shown} />
       <Stack
         spacing={0.5}
         sx={{ width: 300, p: 1, bgcolor: "background.paper", overflowY: "auto" }}
-        aria-label="plates"
+        aria-label={say.platesLabel}
         role="list"
       >
         <div role="listitem">
-          <ChoiceRow chosen={shown === SHEET} onChoose={() => setShown(SHEET)} name="The sheet">
-            as it was handed to the RIP, its lines in it
+          <ChoiceRow chosen={shown === SHEET} onChoose={() => setShown(SHEET)} name={say.theSheet2}>
+            {say.asItWasHandedTo}
           </ChoiceRow>
         </div>
         {made.picture && (
@@ -57,15 +58,15 @@ export function Plates({ made }: { made: Release }) {
             <ChoiceRow
               chosen={shown === TOGETHER}
               onChoose={() => setShown(TOGETHER)}
-              name="All plates together"
+              name={say.allPlatesTogether2}
             >
-              as it came out of the printer
+              {say.asItCameOutOf}
             </ChoiceRow>
           </div>
         )}
         {made.ink_order.length > 0 && (
           <Typography variant="body2" sx={{ px: 1, pt: 1 }}>
-            Laid down in this order, the first next to the media: {made.ink_order.join(", ")}.
+            {say.laidDownInThisOrder(made.ink_order.join(", "))}
           </Typography>
         )}
         {made.plates.map((one) => (
@@ -81,9 +82,7 @@ export function Plates({ made }: { made: Release }) {
                 </Stack>
               }
             >
-              {one.prints
-                ? `prints, covers ${(one.coverage * 100).toFixed(2)} %`
-                : "goes to the cutter, does not print"}
+              {one.prints ? say.printsCovers((one.coverage * 100).toFixed(2)) : say.goesToTheCutterDoes}
             </ChoiceRow>
           </div>
         ))}

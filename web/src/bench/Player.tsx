@@ -10,6 +10,8 @@ import { Stage } from "../stage/Stage";
 import { Halt } from "./Halt";
 import { PrintedSheet } from "./OnBed";
 import { cutSoFar, dOf, RATE, useCut, usePlaying, type Move, type Playing } from "./playing";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 interface Props {
   made: Release;
@@ -19,7 +21,7 @@ interface Props {
 export function Player({ made, bed }: Props) {
   const playing = usePlaying(made, bed);
   const { play } = playing;
-  if (play.isPending) return <LinearProgress aria-label="loading" />;
+  if (play.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (play.isError) return <Failure of={play.error} alone />;
   return <Played made={made} bed={bed} playing={playing} playback={play.data} />;
 }
@@ -31,7 +33,7 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stack sx={{ flex: 1, minWidth: 0 }}>
-        <Stage bounds={[0, 0, playback.width_mm, playback.length_mm]} label="Cutter">
+        <Stage bounds={[0, 0, playback.width_mm, playback.length_mm]} label={say.cutter}>
           {(view) => (
             <>
               <PrintedSheet made={made} side={bed.side} />
@@ -60,18 +62,15 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
       </Stack>
       <Stack spacing={1} sx={{ width: 340, p: 2, bgcolor: "background.paper", overflowY: "auto" }}>
         {halt && <Halt made={made} bed={bed} stop={halt} onDone={() => playing.pass(halt)} />}
-        <Typography variant="h2">At the blade</Typography>
+        <Typography variant="h2">{say.atTheBlade}</Typography>
         {at && <AtBlade move={at} role={roles[at.operation] ?? ""} down={!!now} />}
-        <Figure words="Strokes done">
-          <span data-testid="strokes">
-            {cut.length} of {playback.moves.length}
-          </span>
+        <Figure words={say.strokesDone}>
+          <span data-testid="strokes">{say.ofIt(cut.length, playback.moves.length)}</span>
         </Figure>
-        <Figure words="Cut in all">{metres(playback.cut_mm)}</Figure>
-        <Figure words="Travel in all">{metres(playback.travel_mm)}</Figure>
+        <Figure words={say.cutInAll}>{metres(playback.cut_mm)}</Figure>
+        <Figure words={say.travelInAll}>{metres(playback.travel_mm)}</Figure>
         <Typography variant="body2" color="text.secondary">
-          {playback.landed ? "Drawn where it lands on the print." : "Drawn where it is meant."} Played {RATE}{" "}
-          times as fast as the machine.
+          {say.playedTimesAsFastAs(playback.landed, RATE)}
         </Typography>
         {playing.ended && <Done bed={bed} made={made} />}
       </Stack>
@@ -95,7 +94,7 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
       sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
     >
       <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt)}>
-        {goes ? "Stop" : begun ? "Go on from here" : "Begin the cut"}
+        {goes ? common.stop : begun ? say.goOnFromHere : say.beginTheCut}
       </Button>
       <Slider
         value={time}
@@ -103,11 +102,11 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
         step={0.05}
         marks={playback.stops.filter((stop) => stop.words).map((stop) => ({ value: stop.at_s }))}
         onChange={(_, next) => playing.goTo(next as number)}
-        aria-label="time"
+        aria-label={say.timeLabel}
         sx={{ flex: 1 }}
       />
       <Typography variant="body2" sx={{ width: 150 }}>
-        {minutes(time)} of {minutes(playback.total_s)}
+        {say.of2(minutes(time), minutes(playback.total_s))}
       </Typography>
     </Stack>
   );
@@ -121,21 +120,15 @@ function AtBlade({ move, role, down }: { move: Move; role: string; down: boolean
         <RoleSign role={role} />
         <b>{lookOf(role).words}</b>
       </Stack>
-      <Figure words="Tool">{move.tool}</Figure>
-      <Figure words="Force">{move.force_gf ? `${move.force_gf} gf` : "left to the machine"}</Figure>
-      <Figure words="Speed">{move.speed_mm_s ? `${move.speed_mm_s} mm/s` : "left to the machine"}</Figure>
-      <Figure words="Blade">{down ? "down" : "up"}</Figure>
+      <Figure words={say.tool}>{move.tool}</Figure>
+      <Figure words={say.force}>{move.force_gf ? `${move.force_gf} gf` : say.leftToTheMachine}</Figure>
+      <Figure words={say.speed}>{move.speed_mm_s ? `${move.speed_mm_s} mm/s` : say.leftToTheMachine}</Figure>
+      <Figure words={say.blade}>{down ? "down" : "up"}</Figure>
     </>
   );
 }
 
 function Done({ bed, made }: { bed: Bed; made: Release }) {
   const more = bed.side === "front" && made.sides.includes("back");
-  return (
-    <Alert severity="info">
-      {more
-        ? "The front is cut. Take the sheet out, turn it over sideways, and load it face down for the back cut."
-        : "It is cut. Weed the first piece and hold it against the print before you take the rest off."}
-    </Alert>
-  );
+  return <Alert severity="info">{more ? say.theFrontIsCutTake : say.itIsCutWeedThe}</Alert>;
 }

@@ -21,6 +21,8 @@ import { Stage } from "../stage/Stage";
 import type { View } from "../stage/geometry";
 import { Docket, Figure } from "../ui/Docket";
 import { metres, minutes } from "../ui/words";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 const RATE = 40;
 const TICK_MS = 50;
@@ -31,8 +33,8 @@ export function SewingMachine({ bed }: { bed: StackBed }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const format = chosen && formats.includes(chosen) ? chosen : (formats[0] ?? "");
   const run = useQuery({ ...stackQueries.sewn(bed.package.id, format), enabled: format !== "" });
-  if (!format) return <Typography sx={{ p: 4 }}>The stack has no stitches: it is cut only.</Typography>;
-  if (run.isPending) return <LinearProgress aria-label="loading" />;
+  if (!format) return <Typography sx={{ p: 4 }}>{say.theStackHasNoStitches}</Typography>;
+  if (run.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (run.isError) return <Failure of={run.error} alone />;
   return (
     <Run
@@ -45,7 +47,7 @@ export function SewingMachine({ bed }: { bed: StackBed }) {
           exclusive
           value={format}
           onChange={(_, next) => next && setChosen(next)}
-          aria-label="stitch file"
+          aria-label={say.stitchFileLabel}
         >
           {formats.map((one) => (
             <ToggleButton key={one} value={one}>
@@ -134,7 +136,7 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: ReactNode
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
       <Stage
         bounds={boundsOf(bed.bounds, ROOM_MM)}
-        label="Sewing machine"
+        label={say.sewingMachine}
         canvas={canvas}
         onTop={(view) => needle && <Needle at={needle} view={view} />}
       >
@@ -155,10 +157,10 @@ function Run({ bed, run, choice }: { bed: StackBed; run: Sewn; choice: ReactNode
             ))
         }
       </Stage>
-      <Docket title="Sewing">
+      <Docket title={say.sewing}>
         {choice}
         {run.refused ? (
-          <Alert severity="error">The machine refuses the file. {run.refused}</Alert>
+          <Alert severity="error">{say.theMachineRefusesTheFile(run.refused)}</Alert>
         ) : (
           <SewIt run={run} sewing={sewing} />
         )}
@@ -175,19 +177,19 @@ function SewIt({ run, sewing }: { run: Sewn; sewing: Sewing }) {
       {time === 0 && <Typography>{run.begins.words}</Typography>}
       {halt ? (
         <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
-          <Typography variant="subtitle1">The machine stands.</Typography>
+          <Typography variant="subtitle1">{say.theMachineStands}</Typography>
           <Typography>{halt.words}</Typography>
           <Button variant="contained" onClick={sewing.pass}>
-            It is laid, go on
+            {say.itIsLaidGoOn}
           </Button>
         </Stack>
       ) : (
         <Button variant="contained" onClick={sewing.press}>
-          {goes ? "Stop" : time > 0 && !ended ? "Go on" : "Sew it"}
+          {goes ? common.stop : time > 0 && !ended ? common.goOn : say.sewIt}
         </Button>
       )}
       <Slider
-        aria-label="time"
+        aria-label={say.timeLabel}
         size="small"
         min={0}
         max={run.total_s}
@@ -197,14 +199,14 @@ function SewIt({ run, sewing }: { run: Sewn; sewing: Sewing }) {
         onChange={(_, next) => sewing.to(Number(next))}
       />
       <Typography variant="body2" role="status">
-        Stitch {sewn} of {run.count}, {minutes(time)} of {minutes(run.total_s)}
+        {say.stitchOfOf(sewn, run.count, minutes(time), minutes(run.total_s))}
       </Typography>
-      {ended && <Alert severity="success">Sewn to its end.</Alert>}
-      <Figure words="Needle points">{run.count}</Figure>
-      <Figure words="Trims, stops">
+      {ended && <Alert severity="success">{say.sewnToItsEnd}</Alert>}
+      <Figure words={say.needlePoints}>{run.count}</Figure>
+      <Figure words={say.trimsStops}>
         {run.trims}, {run.halts.length}
       </Figure>
-      <Figure words="Thread on top">{metres(run.thread_mm)}</Figure>
+      <Figure words={say.threadOnTop}>{metres(run.thread_mm)}</Figure>
     </>
   );
 }

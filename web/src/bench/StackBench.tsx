@@ -8,6 +8,8 @@ import type { StackPackage } from "../api/client";
 import { stackQueries } from "../api/stacks";
 import { SewingMachine } from "./SewingMachine";
 import { StackCutter } from "./StackCutter";
+import { common } from "../texts/common";
+import { bench as say } from "../texts/bench";
 
 export function StackBench({ made }: { made: StackPackage }) {
   const [machine, setMachine] = useState("cutter");
@@ -20,10 +22,10 @@ export function StackBench({ made }: { made: StackPackage }) {
           exclusive
           value={machine}
           onChange={(_, next) => next && setMachine(next)}
-          aria-label="machine"
+          aria-label={say.machineLabel}
         >
-          <ToggleButton value="cutter">Cutter</ToggleButton>
-          <ToggleButton value="sewing">Sewing machine</ToggleButton>
+          <ToggleButton value="cutter">{say.cutter}</ToggleButton>
+          <ToggleButton value="sewing">{say.sewingMachine}</ToggleButton>
         </ToggleButtonGroup>
         <Typography noWrap>
           <Link to={`/jobs/${made.job_id}/stack`} style={{ color: "inherit" }}>
@@ -31,10 +33,11 @@ export function StackBench({ made }: { made: StackPackage }) {
           </Link>
         </Typography>
         <Typography variant="body2" color="text.secondary">
-          simulated{!made.current && "; the job’s stack was changed since"}
+          {say.simulated}
+          {!made.current && say.theJobsStackWasChanged}
         </Typography>
       </Stack>
-      {bed.isPending && <LinearProgress aria-label="loading" />}
+      {bed.isPending && <LinearProgress aria-label={common.loadingLabel} />}
       <Failure of={bed.error} />
       {bed.data && (machine === "cutter" ? <StackCutter bed={bed.data} /> : <SewingMachine bed={bed.data} />)}
     </Stack>

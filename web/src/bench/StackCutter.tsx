@@ -10,12 +10,13 @@ import { lookOf } from "../ui/roles";
 import { STOP } from "../ui/theme";
 import { minutes } from "../ui/words";
 import { SetOrigin } from "./OriginDialog";
+import { bench as say } from "../texts/bench";
 
 const OUTCOME: Record<string, string> = {
-  "too-shallow": "It is not cut through.",
-  right: "It is cut through, and nothing below.",
-  "into-the-liner": "What lies below is cut into.",
-  through: "What lies below is cut through as well.",
+  "too-shallow": say.itIsNotCutThrough,
+  right: say.itIsCutThroughAnd,
+  "into-the-liner": say.whatLiesBelowIsCut,
+  through: say.whatLiesBelowIsCutThrough,
 };
 const ROOM_MM = 15;
 
@@ -28,15 +29,15 @@ export function StackCutter({ bed }: { bed: StackBed }) {
   const fault = cut.error ?? anew.error;
   return (
     <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
-      <Stage bounds={boundsOf(bed.bounds, ROOM_MM)} label="Cutter">
+      <Stage bounds={boundsOf(bed.bounds, ROOM_MM)} label={say.cutter}>
         {(view) => (
           <>
-            <Zero at={bed.zero_mm} k={view.k} words="zero" />
+            <Zero at={bed.zero_mm} k={view.k} words={say.zero} />
             {moved && (
               <Zero
                 at={bed.zero_mm.map((mm, i) => mm + (bed.origin_mm[i] ?? 0))}
                 k={view.k}
-                words="new origin"
+                words={say.newOrigin}
                 bad
               />
             )}
@@ -72,30 +73,31 @@ export function StackCutter({ bed }: { bed: StackBed }) {
           </>
         )}
       </Stage>
-      <Docket title={next ? `Layer ${next.cut_as} of ${bed.layers.length}` : "All layers are cut"}>
+      <Docket title={next ? say.layerOf(next.cut_as, bed.layers.length) : say.allLayersAreCut}>
         {next && (
           <>
             <Typography variant="subtitle1">{next.name}</Typography>
             <Typography>{next.lay}</Typography>
             <Typography variant="body2" color="text.secondary">
-              {next.force_gf === null ? "The machine’s own force" : `${next.force_gf} gf`};{" "}
+              {next.force_gf === null ? say.theMachinesOwnForce : `${next.force_gf} gf`};{" "}
               {minutes(next.time_s)}
             </Typography>
             {moved && (
               <Alert severity="warning">
-                A new origin was set: what comes now is cut {bed.origin_mm[0]}, {bed.origin_mm[1]} mm beside
-                what was cut.
+                {say.aNewOriginWasSet}
+                {bed.origin_mm[0]}, {bed.origin_mm[1]}
+                {say.mmBesideWhatWasCut}
               </Alert>
             )}
             <Button variant="contained" disabled={cut.isPending} onClick={() => cut.mutate(undefined)}>
-              It is laid: cut “{next.name}”
+              {say.itIsLaidCut(next.name)}
             </Button>
             {bed.cut.length > 0 && <Origin bed={bed} moved={moved} />}
           </>
         )}
-        {!next && <Typography>Weed the stack, take it off the sheet as one, and sew it down.</Typography>}
+        {!next && <Typography>{say.weedTheStackTakeIt}</Typography>}
         <Failure of={fault} />
-        {last && <Typography variant="h2">Cut so far</Typography>}
+        {last && <Typography variant="h2">{say.cutSoFar}</Typography>}
         {[...bed.cut].reverse().map((one) => {
           const layer = bed.layers[one.number];
           const out = one.inside_mm !== null && one.inside_mm < 0;
@@ -105,23 +107,24 @@ export function StackCutter({ bed }: { bed: StackBed }) {
               severity={out || one.outcome !== "right" ? "error" : "success"}
               data-outcome={layer?.name}
             >
-              <b>{layer?.name}</b>: {one.deep_um.toFixed(0)} µm deep, {layer?.own_um.toFixed(0)} µm are its
-              own. {OUTCOME[one.outcome]}
+              <b>{layer?.name}</b>
+              {say.mDeep(one.deep_um.toFixed(0))}
+              {layer?.own_um.toFixed(0)}
+              {say.mAreItsOwn}
+              {OUTCOME[one.outcome]}
               {one.inside_mm !== null &&
                 (out
-                  ? ` It lies ${(-one.inside_mm).toFixed(2)} mm over the edge of the layer below.`
-                  : ` It lies at least ${one.inside_mm.toFixed(2)} mm inside the layer below.`)}
+                  ? say.itLiesMmOverThe((-one.inside_mm).toFixed(2))
+                  : say.itLiesAtLeastMm(one.inside_mm.toFixed(2)))}
             </Alert>
           );
         })}
         {last && bed.cut.some((one) => one.outcome !== "right") && (
-          <Typography variant="body2">
-            Correct the force by a test cut in the job’s Stack, “Cut”, and write the files again.
-          </Typography>
+          <Typography variant="body2">{say.correctTheForceByA}</Typography>
         )}
         {last && (
           <Button disabled={anew.isPending} onClick={() => anew.mutate(undefined)}>
-            Begin anew with another sheet
+            {say.beginAnewWithAnotherSheet}
           </Button>
         )}
       </Docket>
@@ -160,12 +163,12 @@ function Origin({ bed, moved }: { bed: StackBed; moved: boolean }) {
     <>
       {moved ? (
         <Button size="small" disabled={origin.isPending} onClick={() => origin.mutate([0, 0])}>
-          Return to the old origin
+          {say.returnToTheOldOrigin}
         </Button>
       ) : (
         <SetOrigin
-          between="two layers"
-          warns="The layers below are cut already. With a new origin this one lands beside them, and the stack is spoilt."
+          between={say.twoLayers}
+          warns={say.theLayersBelowAreCut}
           onSet={(next) => origin.mutate(next)}
         />
       )}

@@ -8,6 +8,7 @@ import type { Bed, Release, TestCut } from "../api/client";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
 import { SEEN_WORDS, seenOf } from "../ui/seen";
+import { bench as say } from "../texts/bench";
 
 interface Props {
   made: Release;
@@ -21,7 +22,7 @@ export function TestCuts({ made, bed, onCut }: Props) {
   if (!roles.length) return null;
   return (
     <Stack spacing={1}>
-      <Typography variant="h2">Test cut</Typography>
+      <Typography variant="h2">{say.testCut}</Typography>
       {roles.map((role) => (
         <Tested key={role} made={made} bed={bed} role={role} onCut={onCut} />
       ))}
@@ -31,13 +32,13 @@ export function TestCuts({ made, bed, onCut }: Props) {
 
 function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
   const cut = useFigure(made.id, bed.side);
-  const say = useTestCut();
+  const told = useTestCut();
   const found = cut.data;
   const words = lookOf(role).words;
   const cutIt = () => cut.mutate(role, { onSuccess: onCut });
   const correct = (seen: TestCut["seen"]) =>
     found &&
-    say.mutate(
+    told.mutate(
       { release: made.id, side: bed.side, role, version: found.version, seen },
       { onSuccess: () => seen !== "right" && cutIt() },
     );
@@ -46,10 +47,10 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
       <Row spacing={1}>
         <RoleSign role={role} />
         <Button size="small" disabled={cut.isPending} onClick={cutIt}>
-          {found ? `Cut the figure again` : `Cut the figure of the ${words}`}
+          {found ? say.cutTheFigureAgain : say.cutTheFigureOfThe(words)}
         </Button>
         <Link href={`/api/bench/${made.id}/test-cut/${role}?side=${bed.side}`} variant="body2">
-          its file
+          {say.itsFile}
         </Link>
       </Row>
       <Failure of={cut.error} />
@@ -57,12 +58,12 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
         <>
           <Weeded found={found} />
           <Typography variant="body2">
-            {found.tool.force_gf === null ? "The machine’s own force" : `${found.tool.force_gf} gf`}:{" "}
+            {found.tool.force_gf === null ? say.theMachinesOwnForce : `${found.tool.force_gf} gf`}:{" "}
             {SEEN_WORDS[found.seen]}
           </Typography>
           {found.own ? (
             <Typography variant="body2" color="text.secondary">
-              Set for this job alone: change it in its Cut.
+              {say.setForThisJobAlone}
             </Typography>
           ) : (
             <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
@@ -71,8 +72,8 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
                   key={seen}
                   size="small"
                   variant={seen === found.seen ? "contained" : "outlined"}
-                  disabled={say.isPending}
-                  aria-label={`The ${words} was ${label.toLowerCase()}`}
+                  disabled={told.isPending}
+                  aria-label={say.theWas(words, label.toLowerCase())}
                   onClick={() => correct(seen)}
                 >
                   {label}
@@ -80,11 +81,10 @@ function Tested({ made, bed, role, onCut }: Props & { role: TestCut["role"] }) {
               ))}
             </Stack>
           )}
-          <Failure of={say.error} />
-          {say.isSuccess && (
+          <Failure of={told.error} />
+          {told.isSuccess && (
             <Typography variant="body2" color="text.secondary">
-              Kept on the Shelf. This package was written before that: release the job again to send the new
-              force.
+              {say.keptOnTheShelfThis}
             </Typography>
           )}
         </>
@@ -109,7 +109,7 @@ function Weeded({ found }: { found: TestCut }) {
       width="100%"
       viewBox="0 0 340 78"
       role="img"
-      aria-label={`cut ${found.reached_um.toFixed(0)} µm deep; ${found.wanted_um.toFixed(0)} µm are wanted`}
+      aria-label={say.cutMDeepMAre(found.reached_um.toFixed(0), found.wanted_um.toFixed(0))}
     >
       <g transform={`matrix(7.6 0 0 -7.6 ${8 - x * 7.6} ${69 + y * 7.6})`}>
         <path

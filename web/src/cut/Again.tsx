@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Job } from "../api/client";
 import { useJobChange } from "../api/changes";
 import { copiesIn, runsWords } from "./time";
+import { cut as say } from "../texts/cut";
 
 export function Again({ job, count }: { job: Job; count: number }) {
   const change = useJobChange(job.id);
@@ -24,20 +25,18 @@ export function Again({ job, count }: { job: Job; count: number }) {
       }}
     >
       <TextField
-        label="Only the copies"
-        placeholder={`all ${count}`}
+        label={say.onlyTheCopies}
+        placeholder={say.all(count)}
         value={text}
         error={wrong}
-        helperText={
-          wrong ? `“${found}” is none of the 1 to ${count}` : "numbers as on the stage: 3, 7-9, 12-"
-        }
+        helperText={wrong ? say.isNoneOfThe1(found, count) : say.numbersAsOnTheStage}
         slotProps={{ inputLabel: { shrink: true } }}
         onChange={(event) => setText(event.target.value)}
         sx={{ flex: 1 }}
       />
       {changed && !wrong && (
         <Button type="submit" variant="contained">
-          {found ? "Cut these" : "Cut all"}
+          {found ? say.cutThese : say.cutAll}
         </Button>
       )}
     </Stack>

@@ -5,8 +5,9 @@ import type { Job, Tool } from "../api/client";
 import { useJobChange } from "../api/changes";
 import { RoleSign } from "../stage/RoleLine";
 import { lookOf } from "../ui/roles";
-import { metres, minutes, plural } from "../ui/words";
+import { metres, minutes } from "../ui/words";
 import { ToolForm, toolWords } from "./ToolForm";
+import { cut as say } from "../texts/cut";
 
 type Cut = NonNullable<Job["cut"]>;
 type Role = Cut["roles"][number];
@@ -26,7 +27,7 @@ const figure = ({ number, force_gf, speed_mm_s, passes }: Tool) => ({ number, fo
 
 /** What happens before an operation: a person does something, or the machine takes another tool by itself. */
 export const pauseWords = (pause: Cut["pauses"][number], tool: number) =>
-  pause.words ? `Pause: ${pause.words}` : `The machine takes tool ${tool} by itself`;
+  pause.words ? say.pause(pause.words) : say.theMachineTakesToolBy(tool);
 
 export function Operations({ job, cut }: { job: Job; cut: Cut }) {
   const change = useJobChange(job.id);
@@ -52,14 +53,14 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
               <Typography variant="subtitle1">{i + 1}.</Typography>
               <RoleSign role={role} />
               <Typography sx={{ fontWeight: 700, flex: 1 }}>
-                {operation.aligning ? "Aligning figure" : lookOf(role).words}
+                {operation.aligning ? say.aligningFigure : lookOf(role).words}
               </Typography>
               <Typography variant="body2">{minutes(operation.time_s)}</Typography>
               {!operation.aligning && (
                 <>
                   <IconButton
                     size="small"
-                    aria-label={`Cut the ${lookOf(role).words} earlier`}
+                    aria-label={say.cutTheEarlier(lookOf(role).words)}
                     disabled={on.indexOf(role) === 0 || operation.mirrored}
                     onClick={() => change.mutate({ cut_order: movedBy(on, role, -1) })}
                   >
@@ -67,7 +68,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
                   </IconButton>
                   <IconButton
                     size="small"
-                    aria-label={`Cut the ${lookOf(role).words} later`}
+                    aria-label={say.cutTheLater(lookOf(role).words)}
                     disabled={on.indexOf(role) === on.length - 1 || operation.mirrored}
                     onClick={() => change.mutate({ cut_order: movedBy(on, role, 1) })}
                   >
@@ -76,7 +77,7 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
                   <Switch
                     size="small"
                     checked
-                    slotProps={{ input: { "aria-label": `Cut the ${lookOf(role).words}` } }}
+                    slotProps={{ input: { "aria-label": say.cutThe(lookOf(role).words) } }}
                     onChange={() => change.mutate({ cut_only: on.filter((one) => one !== role) })}
                   />
                 </>
@@ -84,15 +85,18 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
             </Row>
             <Typography variant="body2" color="text.secondary">
               {toolWords(operation.tool)}
-              {operation.mirrored ? " · from behind, on the sheet turned over sideways" : ""}
-              {operation.aligning ? " · right through, so that it shows on the back" : ""}
+              {operation.mirrored ? say.fromBehindOnTheSheet : ""}
+              {operation.aligning ? say.rightThroughSoThatIt : ""}
             </Typography>
             <Typography variant="body2" color="text.secondary">
-              {plural(operation.contours, "contour")}, {metres(operation.cut_mm)} cut,{" "}
-              {metres(operation.travel_mm)} travel
+              {say.contourCutTravel(
+                operation.contours,
+                metres(operation.cut_mm),
+                metres(operation.travel_mm),
+              )}
             </Typography>
             {job.own_tools.includes(role) && !operation.aligning && (
-              <Typography variant="body2">Set for this job alone, in place of the shop’s setting.</Typography>
+              <Typography variant="body2">{say.setForThisJobAlone}</Typography>
             )}
             <ToolForm
               key={JSON.stringify(operation.tool)}
@@ -110,19 +114,19 @@ export function Operations({ job, cut }: { job: Job; cut: Cut }) {
         <Row key={role} spacing={1} data-off={role}>
           <RoleSign role={role} />
           <Typography sx={{ flex: 1 }} color="text.secondary">
-            {lookOf(role).words}, not cut
+            {say.notCut(lookOf(role).words)}
           </Typography>
           <Switch
             size="small"
             checked={false}
-            slotProps={{ input: { "aria-label": `Cut the ${lookOf(role).words}` } }}
+            slotProps={{ input: { "aria-label": say.cutThe(lookOf(role).words) } }}
             onChange={() => change.mutate({ cut_only: off.length === 1 ? null : [...on, role] })}
           />
         </Row>
       ))}
       {cut.said.length > 0 && (
         <Button size="small" onClick={() => change.mutate({ cut_order: [] })}>
-          Cut in the usual order
+          {say.cutInTheUsualOrder}
         </Button>
       )}
     </>

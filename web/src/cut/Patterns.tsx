@@ -9,6 +9,7 @@ import { useKeepThing } from "../api/shelfChanges";
 import type { Tool } from "../api/client";
 import { queries } from "../api/queries";
 import { summaryOf } from "../shelf/summary";
+import { cut as say } from "../texts/cut";
 
 type Set = Pick<Tool, "cut_mm" | "tie_mm" | "tie_force_gf">;
 
@@ -33,13 +34,13 @@ export function Patterns({ tool, onChoose }: { tool: Tool; onChoose: (pattern: S
   return (
     <TextField
       select
-      label="Pattern"
+      label={say.pattern}
       value={now?.id ?? ""}
       sx={{ width: 150 }}
       slotProps={{
         inputLabel: { shrink: true },
         select: { displayEmpty: true },
-        htmlInput: { "aria-label": `Pattern for ${tool.role}` },
+        htmlInput: { "aria-label": say.patternFor(tool.role) },
       }}
       onChange={(event) => {
         const chosen = all.find((one) => one.id === event.target.value);
@@ -47,7 +48,7 @@ export function Patterns({ tool, onChoose }: { tool: Tool; onChoose: (pattern: S
       }}
     >
       <MenuItem value="" disabled>
-        its own
+        {say.itsOwn}
       </MenuItem>
       {all.map((one) => (
         <MenuItem key={one.id} value={one.id}>
@@ -97,13 +98,13 @@ export function PatternShelf({ tool, mayEdit }: { tool: Tool; mayEdit: boolean }
           }}
         >
           <TextField
-            label="Name this pattern"
+            label={say.nameThisPattern}
             value={name}
             sx={{ width: 240 }}
             onChange={(event) => setName(event.target.value)}
           />
           <Button type="submit" disabled={!name.trim() || keep.isPending}>
-            Keep the name
+            {say.keepTheName}
           </Button>
         </Stack>
       )}

@@ -6,6 +6,7 @@ import { lookOf } from "../ui/roles";
 import { minutes } from "../ui/words";
 import { pauseWords } from "./Operations";
 import { headAt, partsOf, type Head, type Part } from "./time";
+import { cut as say } from "../texts/cut";
 
 type Cut = NonNullable<Job["cut"]>;
 
@@ -37,11 +38,11 @@ export function TimeStrip({ cut, onHead }: Props) {
       <Box
         role="slider"
         tabIndex={0}
-        aria-label="moment of the cut"
+        aria-label={say.momentOfTheCut}
         aria-valuemin={0}
         aria-valuemax={Math.round(cut.time_s)}
         aria-valuenow={Math.round(at ?? 0)}
-        aria-valuetext={at === null ? "nothing pointed to" : `${minutes(at)}, ${wordsOf(cut, now)}`}
+        aria-valuetext={at === null ? say.nothingPointedTo : `${minutes(at)}, ${wordsOf(cut, now)}`}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           show(((event.clientX - box.left) / box.width) * cut.time_s);
@@ -86,7 +87,7 @@ export function TimeStrip({ cut, onHead }: Props) {
         <Typography variant="caption" data-testid="moment">
           {at === null
             ? "0"
-            : `${minutes(at)}: ${wordsOf(cut, now)}${head ? (head.down ? ", tool down" : ", tool up") : ""}`}
+            : `${minutes(at)}: ${wordsOf(cut, now)}${head ? (head.down ? say.toolDown : say.toolUp) : ""}`}
         </Typography>
         <Typography variant="caption">{minutes(cut.time_s)}</Typography>
       </Stack>

@@ -6,6 +6,8 @@ import type { Tool } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
 import { length, plain } from "../ui/words";
 import { Patterns } from "./Patterns";
+import { common } from "../texts/common";
+import { cut as say } from "../texts/cut";
 
 type Figure = Exclude<keyof Tool, "role" | "blade" | "tie" | "pattern">;
 interface Field {
@@ -22,53 +24,53 @@ interface Group {
 }
 
 const ALWAYS: Field[] = [
-  { key: "number", words: "Tool" },
-  { key: "force_gf", words: "Force, gf", empty: "machine" },
+  { key: "number", words: say.tool },
+  { key: "force_gf", words: say.forceGf, empty: "machine" },
   { key: "speed_mm_s", words: "mm/s", empty: "machine" },
-  { key: "passes", words: "Passes" },
+  { key: "passes", words: say.passes },
 ];
 const PERFORATION: Group = {
-  title: "Perforation",
+  title: say.perforation,
   fields: [
-    { key: "cut_mm", words: "Cut", length: true },
-    { key: "tie_mm", words: "Tie", length: true },
-    { key: "tie_force_gf", words: "Force in the tie, gf" },
+    { key: "cut_mm", words: common.cut, length: true },
+    { key: "tie_mm", words: say.tie, length: true },
+    { key: "tie_force_gf", words: say.forceInTheTieGf },
   ],
 };
 const BLADE: Group = {
-  title: "Blade",
+  title: say.blade,
   fields: [
-    { key: "offset_mm", words: "Offset", length: true },
-    { key: "overcut_mm", words: "Overcut", length: true },
-    { key: "acceleration_mm_s2", words: "Acceleration, mm/s²", empty: "machine" },
+    { key: "offset_mm", words: say.offset, length: true },
+    { key: "overcut_mm", words: say.overcut, length: true },
+    { key: "acceleration_mm_s2", words: say.accelerationMmS, empty: "machine" },
   ],
 };
 const WEAR: Group = {
-  title: "Wear",
+  title: say.wear,
   fields: [
-    { key: "age_m", words: "Has cut, m" },
-    { key: "wear_gf_km", words: "Wear, gf per km" },
+    { key: "age_m", words: say.hasCutM },
+    { key: "wear_gf_km", words: say.wearGfPerKm },
   ],
 };
 const BLADES = [
-  ["", "left to the machine"],
-  ["drag", "drag blade"],
-  ["tangential", "tangential blade"],
-  ["rotary", "rotary blade"],
-  ["wheel", "creasing wheel"],
+  ["", say.leftToTheMachine],
+  ["drag", say.dragBlade],
+  ["tangential", say.tangentialBlade],
+  ["rotary", say.rotaryBlade],
+  ["wheel", say.creasingWheel],
 ] as const;
 
 /** What a tool does, in one line of words. */
 export function toolWords(tool: Tool): string {
   const left = (value: number | null | undefined, unit: string, what: string) =>
-    value === null || value === undefined ? `${what} left to the machine` : `${plain(value)} ${unit}`;
+    value === null || value === undefined ? say.leftToTheMachine2(what) : `${plain(value)} ${unit}`;
   const blade = BLADES.find(([value]) => value !== "" && value === tool.blade)?.[1];
   return [
-    `Tool ${tool.number}`,
+    say.tool2(tool.number),
     left(tool.force_gf, "gf", "force"),
     left(tool.speed_mm_s, "mm/s", "speed"),
-    (tool.passes ?? 1) === 1 ? "once over" : `${tool.passes} times over`,
-    ...(tool.cut_mm ? [`cuts ${length(tool.cut_mm)}, leaves ${length(tool.tie_mm ?? 0)}`] : []),
+    (tool.passes ?? 1) === 1 ? say.onceOver : say.timesOver(tool.passes),
+    ...(tool.cut_mm ? [say.cutsLeaves(length(tool.cut_mm), length(tool.tie_mm ?? 0))] : []),
     ...(blade ? [blade] : []),
   ].join(", ");
 }
@@ -106,7 +108,7 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
   const one = (field: Field) => {
     const given = {
       label: field.words,
-      of: only ? "the aligning figure" : tool.role,
+      of: only ? say.theAligningFigure : tool.role,
       value: own[field.key],
       shipped: field.empty,
       onChange: (figure: number | null) => set(field, figure),
@@ -143,7 +145,7 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
         {shown.map(one)}
         {!only && (
           <Button size="small" aria-expanded={more} onClick={() => setMore(!more)}>
-            {more ? "Less" : "Blade and wear…"}
+            {more ? say.less : say.bladeAndWear}
           </Button>
         )}
       </Fields>
@@ -153,7 +155,7 @@ export function ToolForm({ tool, failed, only, onKeep }: Props) {
       {more && group(WEAR)}
       {changed && (
         <Button type="submit" variant="contained" disabled={wrong} sx={{ alignSelf: "flex-start" }}>
-          Keep
+          {say.keep}
         </Button>
       )}
       <Failure of={failed} />
@@ -171,13 +173,13 @@ function BladeKind({ tool, onChoose }: { tool: Tool; onChoose: (blade: Tool["bla
   return (
     <TextField
       select
-      label="Kind"
+      label={say.kind}
       value={tool.blade ?? ""}
       sx={{ width: 188 }}
       slotProps={{
         inputLabel: { shrink: true },
         select: { displayEmpty: true },
-        htmlInput: { "aria-label": `Blade for ${tool.role}` },
+        htmlInput: { "aria-label": say.bladeFor(tool.role) },
       }}
       onChange={(e) => onChoose((e.target.value || null) as Tool["blade"])}
     >

@@ -1,5 +1,6 @@
 /** How a sheet is turned for its back cut. */
 import { Stack, Typography } from "@mui/material";
+import { cut as say } from "../texts/cut";
 
 /** A sheet seen from above: what is on its left and right, its leading edge in front. */
 function Lies({
@@ -30,24 +31,19 @@ function Lies({
 export function TurnOver() {
   return (
     <Stack spacing={1}>
-      <svg
-        viewBox="0 0 340 150"
-        width="100%"
-        role="img"
-        aria-label="Turn the sheet over sideways; its leading edge stays in front, left and right change places"
-      >
+      <svg viewBox="0 0 340 150" width="100%" role="img" aria-label={say.turnTheSheetOverSideways}>
         <g fontSize={11} textAnchor="middle" fill="#333">
-          <Lies x={10} fill="#fff" left="left" right="right" edge="leading edge" />
+          <Lies x={10} fill="#fff" left="left" right="right" edge={say.leadingEdge} />
           <path d="M135 65c20 -34 50 -34 70 0" fill="none" stroke="#333" strokeWidth={2} />
           <path d="M205 65l-11 -5M205 65l-1 -12" stroke="#333" strokeWidth={2} />
           <text x={170} y={88}>
-            sideways
+            {say.sideways}
           </text>
-          <Lies x={220} fill="#E9E4D8" left="right" right="left" edge="leading edge, still in front" />
+          <Lies x={220} fill="#E9E4D8" left="right" right="left" edge={say.leadingEdgeStillInFront} />
         </g>
       </svg>
       <Typography variant="body2" color="text.secondary">
-        The cutter aligns to the three corners that were cut right through.
+        {say.theCutterAlignsToThe}
       </Typography>
     </Stack>
   );

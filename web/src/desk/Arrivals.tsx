@@ -3,6 +3,8 @@ import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import { MONO, STOP } from "../ui/theme";
 import type { Arrival } from "./takingIn";
+import { common } from "../texts/common";
+import { desk as say } from "../texts/desk";
 
 interface Props {
   arrivals: Arrival[];
@@ -20,7 +22,7 @@ export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
   return (
     <Stack
       component="ul"
-      aria-label="files on their way in"
+      aria-label={say.filesOnTheirWayIn}
       spacing={0.5}
       sx={{ listStyle: "none", p: 0, m: 0, mb: 1.5 }}
     >
@@ -44,16 +46,16 @@ export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
               <LinearProgress
                 variant="determinate"
                 value={one.share * 100}
-                aria-label={`sending ${one.name}`}
+                aria-label={say.sending(one.name)}
               />
             )}
             {one.state === "waiting" && (
               <Typography variant="body2" color="text.secondary">
-                waits its turn
+                {say.waitsItsTurn}
               </Typography>
             )}
             {one.state === "stopped" && (
-              <Typography variant="body2">Stopped. Nothing was taken in.</Typography>
+              <Typography variant="body2">{say.stoppedNothingWasTakenIn}</Typography>
             )}
             {one.state === "refused" && (
               <Typography variant="body2" role="alert" sx={{ color: STOP }}>
@@ -61,26 +63,24 @@ export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
               </Typography>
             )}
             {one.state === "known" && (
-              <Typography variant="body2">
-                This very file is here already, in the job “{one.said}”.
-              </Typography>
+              <Typography variant="body2">{say.thisVeryFileIsHere(one.said)}</Typography>
             )}
           </Box>
           {one.state === "known" && (
             <Button component={Link} to={`/jobs/${one.job}`} variant="contained">
-              Open that job
+              {say.openThatJob}
             </Button>
           )}
           {one.state === "known" && (
             <Button variant="outlined" onClick={() => onAgain(one)}>
-              Take in again
+              {say.takeInAgain}
             </Button>
           )}
           {one.state === "waiting" || one.state === "sending" ? (
-            <Button onClick={() => onStop(one.key)}>Stop</Button>
+            <Button onClick={() => onStop(one.key)}>{common.stop}</Button>
           ) : (
-            <Button onClick={() => onClear(one.key)} aria-label={`put away ${one.name}`}>
-              Put away
+            <Button onClick={() => onClear(one.key)} aria-label={say.putAway(one.name)}>
+              {say.putAway2}
             </Button>
           )}
         </Stack>

@@ -19,14 +19,16 @@ import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
 import { SharedSheets } from "./SharedSheets";
 import { filesOf, useTakingIn } from "./takingIn";
+import { common } from "../texts/common";
+import { desk as say } from "../texts/desk";
 
 const GROUPS = {
   all: "all",
-  asks: "asks something",
-  coming: "being checked",
+  asks: say.asksSomething,
+  coming: say.beingChecked,
   stopped: "stopped",
-  "to-look-at": "to look at",
-  ready: "ready to release",
+  "to-look-at": say.toLookAt,
+  ready: say.readyToRelease,
   released: "released",
 } as const;
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
@@ -68,13 +70,13 @@ export function Desk() {
       }}
     >
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: "center", mb: 1 }}>
-        <Typography variant="h1">Desk</Typography>
+        <Typography variant="h1">{say.desk}</Typography>
         <Spacer />
         <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
-          Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.
+          {say.dropOrPasteArtworkAnywhere}
         </Typography>
         <TextField
-          label="For which customer"
+          label={say.forWhichCustomer}
           value={customer}
           onChange={(e) => setCustomer(e.target.value)}
           sx={{ width: 200 }}
@@ -93,7 +95,7 @@ export function Desk() {
           exclusive
           value={group}
           onChange={(_, next) => next && setGroup(next)}
-          aria-label="which jobs"
+          aria-label={say.whichJobsLabel}
         >
           {Object.entries(GROUPS).map(([name, words]) => (
             <ToggleButton key={name} value={name}>
@@ -102,13 +104,13 @@ export function Desk() {
           ))}
         </ToggleButtonGroup>
         <TextField
-          label="Search"
+          label={say.search}
           value={search}
           onChange={(e) => setSearch(e.target.value)}
           sx={{ width: 220 }}
         />
       </Stack>
-      {jobs.isPending && <LinearProgress aria-label="loading" />}
+      {jobs.isPending && <LinearProgress aria-label={common.loadingLabel} />}
       <Failure of={jobs.error} />
       <Arrivals
         arrivals={taking.arrivals}
@@ -119,12 +121,10 @@ export function Desk() {
       <SharedSheets />
       {listed?.length === 0 && (
         <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>
-          {group !== "all" || wanted
-            ? "No job fits the filter."
-            : "No jobs yet. Drop a customer's file here."}
+          {group !== "all" || wanted ? say.noJobFitsTheFilter : say.noJobsYetDropA}
         </Typography>
       )}
-      <Stack component="ul" aria-label="jobs" spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0 }}>
+      <Stack component="ul" aria-label={say.jobsLabel} spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0 }}>
         {listed?.map((job) => (
           <Row key={job.id} job={job} />
         ))}
@@ -136,7 +136,7 @@ export function Desk() {
           onClick={() => void jobs.fetchNextPage()}
           sx={{ mt: 1 }}
         >
-          Show more
+          {say.showMore}
         </Button>
       )}
     </Box>
@@ -172,10 +172,10 @@ function Choosers({ onFiles }: { onFiles: (files: File[]) => void }) {
   return (
     <>
       <Button variant="outlined" size="medium" onClick={() => folder.current?.click()}>
-        Choose a folder
+        {say.chooseAFolder}
       </Button>
       <Button variant="contained" size="medium" onClick={() => files.current?.click()}>
-        Choose files
+        {say.chooseFiles}
       </Button>
       <input
         ref={files}
@@ -183,7 +183,7 @@ function Choosers({ onFiles }: { onFiles: (files: File[]) => void }) {
         accept={KINDS}
         multiple
         hidden
-        aria-label="customer's files"
+        aria-label={say.customersFilesLabel}
         data-testid="files"
         onChange={chosen}
       />
@@ -192,7 +192,7 @@ function Choosers({ onFiles }: { onFiles: (files: File[]) => void }) {
         type="file"
         multiple
         hidden
-        aria-label="a folder of customer's files"
+        aria-label={say.aFolderOfCustomersFiles}
         data-testid="folder"
         {...{ webkitdirectory: "" }}
         onChange={chosen}

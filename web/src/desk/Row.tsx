@@ -6,9 +6,9 @@ import type { JobRow } from "../api/client";
 import { isRunning, useWorkOf } from "../api/progress";
 import { RoleSign } from "../stage/RoleLine";
 import { STOP } from "../ui/theme";
-import { plural } from "../ui/words";
 import { orderLine } from "./orderLine";
 import { Thumb } from "./Thumb";
+import { desk as say } from "../texts/desk";
 
 const STATIONS = looks.stations.filter((station) => station.counted).map((station) => station.words);
 const TWO_LINES = {
@@ -43,7 +43,7 @@ export function Row({ job }: { job: JobRow }) {
             </Typography>
             {job.new && (
               <Box component="span" sx={{ fontSize: 12, border: "1px solid", px: 0.6, lineHeight: 1.4 }}>
-                new
+                {say.newIt}
               </Box>
             )}
           </Stack>
@@ -65,7 +65,7 @@ export function Row({ job }: { job: JobRow }) {
           <Holds job={job} />
         </Box>
         <Typography variant="body2" sx={{ width: 90 }}>
-          {job.due ? `due ${job.due.slice(5).split("-").reverse().join(".")}` : "no date"}
+          {job.due ? say.due(job.due.slice(5).split("-").reverse().join(".")) : say.noDate}
         </Typography>
       </Stack>
     </Box>
@@ -75,12 +75,7 @@ export function Row({ job }: { job: JobRow }) {
 /** How far a job is, a pip a station. */
 function Pips({ reached }: { reached: number }) {
   return (
-    <Stack
-      direction="row"
-      spacing={0.5}
-      role="img"
-      aria-label={`${reached} of ${STATIONS.length} stations done`}
-    >
+    <Stack direction="row" spacing={0.5} role="img" aria-label={say.ofStationsDone(reached, STATIONS.length)}>
       {STATIONS.map((station, i) => (
         <Box
           key={station}
@@ -108,13 +103,13 @@ function Holds({ job }: { job: JobRow }) {
         <LinearProgress
           variant="determinate"
           value={100 * work.share}
-          aria-label={`progress of ${job.name}`}
+          aria-label={say.progressOf(job.name)}
         />
       </>
     );
   return (
     <Typography variant="body2" sx={TWO_LINES}>
-      {!!job.stops && <b style={{ color: STOP }}>{plural(job.stops, "stop")}: </b>}
+      {!!job.stops && <b style={{ color: STOP }}>{say.stop(job.stops)}: </b>}
       {job.holds}
     </Typography>
   );

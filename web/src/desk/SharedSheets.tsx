@@ -3,14 +3,15 @@ import { Box, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../api/queries";
-import { mm, plural } from "../ui/words";
+import { mm } from "../ui/words";
+import { desk as say } from "../texts/desk";
 
 export function SharedSheets() {
   const sheets = useQuery(queries.sharedSheets());
   if (!sheets.data?.length) return null;
   return (
-    <Box component="section" aria-label="sheets that jobs share" sx={{ mb: 1.5 }}>
-      <Typography variant="h2">Sheets that jobs share</Typography>
+    <Box component="section" aria-label={say.sheetsThatJobsShare} sx={{ mb: 1.5 }}>
+      <Typography variant="h2">{say.sheetsThatJobsShare2}</Typography>
       <Stack component="ul" spacing={0.25} sx={{ listStyle: "none", p: 0, m: 0 }}>
         {sheets.data.map((sheet) => (
           <Box component="li" key={sheet.id}>
@@ -18,11 +19,15 @@ export function SharedSheets() {
               <Anchor component={Link} to={`/shared/${sheet.id}`}>
                 {sheet.name}
               </Anchor>
-              : {sheet.jobs.join(", ")}; {plural(sheet.copies, "copy", "copies")} on {sheet.material}
-              {sheet.sheets > 1 ? `, ${sheet.sheets} sheets` : ""}
+              {say.copyOn(
+                sheet.jobs.join(", "),
+                sheet.copies,
+                sheet.material,
+                sheet.sheets > 1 ? say.sheets(sheet.sheets) : "",
+              )}
               {sheet.length_mm > 0 && `, ${mm(sheet.length_mm, 0)}`}
-              {sheet.due && ` · due ${sheet.due}`}
-              {sheet.released && " · released"}
+              {sheet.due && say.due2(sheet.due)}
+              {sheet.released && say.released}
               {sheet.error && (
                 <Typography component="span" color="error" variant="body2">
                   {" "}

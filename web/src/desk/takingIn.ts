@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { cookie, type TakenIn } from "../api/client";
 import { queries, refresh } from "../api/queries";
+import { desk as say } from "../texts/desk";
 
 export interface Arrival {
   key: number;
@@ -53,15 +54,15 @@ function send(
     form.append("customer", arrival.customer);
     form.append("again", String(again));
     request.upload.onprogress = (event) => event.lengthComputable && progress(event.loaded / event.total);
-    request.onerror = () => fail(new Error("The server cannot be reached. Try again."));
+    request.onerror = () => fail(new Error(say.theServerCannotBeReached));
     request.onabort = () => fail(new DOMException("stopped", "AbortError"));
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as TakenIn & { message?: string };
         if (request.status < 300) give(answer);
-        else fail(new Error(answer.message ?? `The server answered ${request.status}. Try again.`));
+        else fail(new Error(answer.message ?? say.theServerAnsweredTryAgain(request.status)));
       } catch {
-        fail(new Error(`The server answered ${request.status}. Try again.`));
+        fail(new Error(say.theServerAnsweredTryAgain(request.status)));
       }
     };
     request.open("POST", "/api/jobs");

@@ -3,6 +3,7 @@ import { Button, IconButton } from "@mui/material";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { useKeys } from "../ui/useKeys";
 import { HelpContext, useHelp } from "./useHelp";
+import { help as say } from "../texts/help";
 
 export function HelpProvider({ children }: { children: ReactNode }) {
   const [entry, show] = useState<string | null>(null);
@@ -19,9 +20,9 @@ export function HelpButton() {
   const { entry, show } = useHelp();
   return (
     <Button
-      aria-label="Help"
+      aria-label={say.helpLabel}
       aria-expanded={entry !== null}
-      title="What this place is for, key ?"
+      title={say.whatThisPlaceIsFor}
       onClick={() => show(entry === null ? "" : null)}
       sx={{ minWidth: 32, fontWeight: 700 }}
     >
@@ -36,8 +37,8 @@ export function Why({ of }: { of: string }) {
   return (
     <IconButton
       size="small"
-      aria-label={`What ${of} means`}
-      title="What this means, and what to do"
+      aria-label={say.whatMeans(of)}
+      title={say.whatThisMeansAndWhat}
       onClick={() => show(of)}
       sx={{ fontSize: 13, width: 26, height: 26, color: "primary.main", fontWeight: 700 }}
     >

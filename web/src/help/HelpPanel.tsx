@@ -10,6 +10,8 @@ import { placeAt, PLACES, type Place } from "./stations";
 import { GLOSSARY } from "./glossary";
 import { REFUSALS } from "./tables";
 import { useHelp } from "./useHelp";
+import { common } from "../texts/common";
+import { help as say } from "../texts/help";
 
 export function HelpPanel() {
   const { entry, show } = useHelp();
@@ -19,7 +21,7 @@ export function HelpPanel() {
   return (
     <Stack
       component="aside"
-      aria-label="help"
+      aria-label={say.helpLabel2}
       spacing={1}
       sx={{
         width: 300,
@@ -34,17 +36,17 @@ export function HelpPanel() {
     >
       <Row>
         <Typography variant="h2" sx={{ flex: 1 }}>
-          {entry ? "What this means" : place?.title}
+          {entry ? say.whatThisMeans : place?.title}
         </Typography>
         <Button onClick={() => show(null)} sx={{ py: 0 }}>
-          Close
+          {common.close}
         </Button>
       </Row>
       {entry ? (
         <>
           {REFUSALS.has(entry) ? <Refusal code={entry} /> : <Finding id={entry} />}
           <Button onClick={() => show("")} sx={{ alignSelf: "flex-start" }}>
-            About {place?.title}
+            {say.about(place?.title)}
           </Button>
         </>
       ) : (
@@ -58,7 +60,7 @@ function About({ is, first, keys, words }: Place) {
   return (
     <>
       <Typography variant="body2">{is}</Typography>
-      <Part title="Most often">
+      <Part title={say.mostOften}>
         <Box component="ol" sx={{ m: 0, pl: 2.5, fontSize: 14 }}>
           {first.map((step) => (
             <li key={step}>{step}</li>
@@ -66,7 +68,7 @@ function About({ is, first, keys, words }: Place) {
         </Box>
       </Part>
       {keys.length > 0 && (
-        <Part title="Keys">
+        <Part title={say.keys}>
           {keys.map(([key, does]) => (
             <Stack key={key + does} direction="row" spacing={1}>
               <Typography variant="body2" sx={{ fontFamily: MONO, width: 64, flex: "none", fontWeight: 700 }}>
@@ -77,7 +79,7 @@ function About({ is, first, keys, words }: Place) {
           ))}
         </Part>
       )}
-      <Part title="Words">
+      <Part title={say.words}>
         {words.map((word) => (
           <Word key={word} word={word} />
         ))}
@@ -107,32 +109,27 @@ function Finding({ id }: { id: string }) {
   const check = sheets.data?.checks.find((one) => one.id === id);
   if (!check)
     return (
-      <Typography variant="body2">
-        {sheets.isPending ? "Looking it up…" : "There is no entry for it."}
-      </Typography>
+      <Typography variant="body2">{sheets.isPending ? say.lookingItUp : say.thereIsNoEntryFor}</Typography>
     );
   const limits = check.limits.map(({ value, unit }) => `${value} ${unit}`.trim()).join(", ");
   const grave = {
-    stop: "A stop: nothing is released while it is open.",
-    look: "A look: somebody has to decide, then it may be released.",
-    note: "A note: it is only to be known.",
+    stop: say.aStopNothingIsReleased,
+    look: say.aLookSomebodyHasTo,
+    note: say.aNoteItIsOnly,
   }[check.severity];
   return (
     <>
       <Typography variant="subtitle1">{check.title}</Typography>
       <Typography variant="body2">{check.says}</Typography>
       <Typography variant="body2">
-        {grave} {limits && `Shipped with the limit ${limits}; the shop sets it on the Shelf, under Checks.`}
+        {grave} {limits && say.shippedWithTheLimitThe(limits)}
       </Typography>
-      <Part title="What to do">
+      <Part title={say.whatToDo}>
         <Box component="ol" sx={{ m: 0, pl: 2.5, fontSize: 14 }}>
-          <li>Press the card: the stage goes to the place.</li>
-          <li>
-            Press the mend that stands first on it; “Look first” shows before and after. Every mend can be
-            undone.
-          </li>
-          <li>Where there is no mend, ask the customer: “Letter…” writes what to change.</li>
-          <li>Where it may stay, say why and accept it.</li>
+          <li>{say.pressTheCardTheStage}</li>
+          <li>{say.pressTheMendThatStands}</li>
+          <li>{say.whereThereIsNoMend}</li>
+          <li>{say.whereItMayStaySay}</li>
         </Box>
       </Part>
       <Typography variant="body2" color="text.secondary" sx={{ fontFamily: MONO, fontSize: 11 }}>
@@ -143,28 +140,24 @@ function Finding({ id }: { id: string }) {
 }
 
 const NEXT: Record<string, string> = {
-  "does-not-fit":
-    "What takes the room stands in the message. Press one of the buttons, or load something larger.",
-  "stops-open": "Open Check, mend what is red, or let it pass with a reason if you may.",
-  "not-ready": "Wait until the work that is shown on top is done, then press again.",
-  "changed-meanwhile":
-    "Somebody else, or another window, was faster. Look at it as it is now, and do it again.",
-  "nothing-to-do": "It is as you want it already. Nothing was changed.",
-  "cannot-read": "Ask the customer for the file again, as PDF if they can.",
-  "limit-exceeded": "Make the file simpler: fewer nodes, smaller pictures. The original is kept.",
-  locked: "Ask the customer for the password, or for a file without one.",
-  "not-permitted": "Somebody with the right for it has to press it.",
-  "brings-stop": "Press the button in the message: it does both at once.",
+  "does-not-fit": say.whatTakesTheRoomStands,
+  "stops-open": say.openCheckMendWhatIs,
+  "not-ready": say.waitUntilTheWorkThat,
+  "changed-meanwhile": say.somebodyElseOrAnotherWindow,
+  "nothing-to-do": say.itIsAsYouWant,
+  "cannot-read": say.askTheCustomerForThe,
+  "limit-exceeded": say.makeTheFileSimplerFewer,
+  locked: say.askTheCustomerForThePassword,
+  "not-permitted": say.somebodyWithTheRightFor,
+  "brings-stop": say.pressTheButtonInThe,
 };
 
 function Refusal({ code }: { code: string }) {
   return (
     <>
       <Typography variant="body2">{REFUSALS.get(code)}</Typography>
-      <Part title="What to do">
-        <Typography variant="body2">
-          {NEXT[code] ?? "The message says the next step. Nothing was lost: what was there before stands."}
-        </Typography>
+      <Part title={say.whatToDo}>
+        <Typography variant="body2">{NEXT[code] ?? say.theMessageSaysTheNext}</Typography>
       </Part>
     </>
   );

@@ -16,6 +16,7 @@ import { Picture } from "./Picture";
 import { SizePanel } from "./SizePanel";
 import { SectionStrip } from "./SectionStrip";
 import { nearestRole, usePointer, useViewState } from "./viewState";
+import { job as say } from "../texts/job";
 
 const PLACE_MM = 4;
 const NO_PAGE: Box = [0, 0, 100, 100];
@@ -81,7 +82,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
   );
   if (!seen)
     return (
-      <Stage bounds={media} label="No artwork yet">
+      <Stage bounds={media} label={say.noArtworkYet}>
         {nothing}
       </Stage>
     );
@@ -93,7 +94,7 @@ export function ArtStage({ job, chosen, only, making, onPick }: Props) {
         bounds={room}
         onTop={making?.onTop}
         goTo={making?.goTo ?? goingTo}
-        label={`Artwork ${job.name}`}
+        label={say.artwork(job.name)}
         lines={drawn}
         onPoint={pointer.tell}
         onSection={setSection}

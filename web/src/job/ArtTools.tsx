@@ -2,6 +2,7 @@
 import { Button, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from "@mui/material";
 import { ROLES } from "../ui/roles";
 import { MODES, type Mode } from "./modes/useModes";
+import { job as say } from "../texts/job";
 
 interface Props {
   mode: Mode;
@@ -26,13 +27,13 @@ export function ArtTools({ mode, onMode, lines, roles, fixed, onLines, ...switch
         exclusive
         value={mode}
         onChange={(_, next: Mode | null) => next && onMode(next)}
-        aria-label="what the stage shows"
+        aria-label={say.whatTheStageShows}
       >
         {MODES.map(([value, words], i) => (
           <ToggleButton
             key={value}
             value={value}
-            title={`key ${i + 1}`}
+            title={say.key(i + 1)}
             sx={{ whiteSpace: "nowrap", py: 0.25, px: 0.6 }}
           >
             {words}
@@ -40,8 +41,10 @@ export function ArtTools({ mode, onMode, lines, roles, fixed, onLines, ...switch
         ))}
       </ToggleButtonGroup>
       <WhichLines value={lines} roles={roles} disabled={fixed} onChoose={onLines} />
-      <Switch on={switches.boxes} onSwitch={switches.onBoxes} words="Boxes" />
-      {switches.sizing !== null && <Switch on={switches.sizing} onSwitch={switches.onSizing} words="Size" />}
+      <Switch on={switches.boxes} onSwitch={switches.onBoxes} words={say.boxes} />
+      {switches.sizing !== null && (
+        <Switch on={switches.sizing} onSwitch={switches.onSizing} words={say.size} />
+      )}
     </>
   );
 }
@@ -73,15 +76,15 @@ function WhichLines({ value, roles, disabled, onChoose }: WhichProps) {
       value={value}
       onChange={(e) => onChoose(e.target.value)}
       disabled={disabled}
-      slotProps={{ htmlInput: { "aria-label": "which lines" }, select: { sx: { fontSize: 13 } } }}
+      slotProps={{ htmlInput: { "aria-label": say.whichLines }, select: { sx: { fontSize: 13 } } }}
       sx={{ width: 122, "& .MuiSelect-select": { py: 0.5 } }}
     >
-      <MenuItem value="all">Art and lines</MenuItem>
-      <MenuItem value="none">Art alone</MenuItem>
-      <MenuItem value="alone">Lines alone</MenuItem>
+      <MenuItem value="all">{say.artAndLines}</MenuItem>
+      <MenuItem value="none">{say.artAlone}</MenuItem>
+      <MenuItem value="alone">{say.linesAlone}</MenuItem>
       {roles.map((role) => (
         <MenuItem key={role} value={role}>
-          with {ROLES[role]?.words ?? role}
+          {say.withIt(ROLES[role]?.words ?? role)}
         </MenuItem>
       ))}
     </TextField>

@@ -25,6 +25,8 @@ import { WORK_WORDS } from "../ui/words";
 import { soon } from "../ui/soon";
 import { stationAt, type Station } from "./stations/names";
 import { Tape } from "./Tape";
+import { common } from "../texts/common";
+import { job as say } from "../texts/job";
 
 const StackStation = soon(() => import("../stack/StackStation").then((room) => room.StackStation));
 
@@ -45,11 +47,11 @@ export function JobPage() {
   const job = useQuery(queries.job(Number(params.id)));
   const station = stationAt(params.station ?? "check");
   const work = useWorkOf(job.data ?? NO_JOB);
-  if (job.isPending) return <LinearProgress aria-label="loading" />;
+  if (job.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (job.isError)
     return (
       <Failure of={job.error} alone>
-        <Link to="/">Back to the Desk</Link>
+        <Link to="/">{say.backToTheDesk}</Link>
       </Failure>
     );
   if (!station) return <Navigate to={`/jobs/${job.data.id}/check`} replace />;
@@ -68,7 +70,7 @@ export function JobPage() {
         <Typography variant="body2" color="text.secondary" noWrap>
           {job.data.customer && `${job.data.customer} · `}
           {orderLine(job.data)}
-          {job.data.revision > 0 && ` · revision ${job.data.revision}`}
+          {job.data.revision > 0 && say.revision(job.data.revision)}
         </Typography>
         <Spacer />
         <Others job={job.data} station={station} />
@@ -131,20 +133,20 @@ function Outcome({ job }: { job: Job }) {
               >
                 {[work.instead, ...(work.instead.then ?? [])]
                   .map((one, i) => (i ? lower(one.label) : one.label))
-                  .join(", then ")}
+                  .join(say.then)}
               </Button>
             )}
           </>
         }
       >
-        {WORK_WORDS[work.kind]} did not finish. {work.error}
-        {work.instead && " It can be done together with what answers that."}
+        {say.didNotFinish(WORK_WORDS[work.kind], work.error)}
+        {work.instead && say.itCanBeDoneTogether}
       </Alert>
     );
   if (work?.state === "cancelled" && job.verdict && !job.current)
     return (
       <Alert severity="warning" role="status">
-        {WORK_WORDS[work.kind]} was stopped. What stands here is from before the last change.
+        {say.wasStoppedWhatStandsHere(WORK_WORDS[work.kind])}
       </Alert>
     );
   return null;

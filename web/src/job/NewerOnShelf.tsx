@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useTakeNewer } from "../api/changes";
 import type { Job, Newer } from "../api/client";
 import { Failure } from "../help/Failure";
+import { job as say } from "../texts/job";
 
 export function NewerOnShelf({ job }: { job: Job }) {
   const take = useTakeNewer(job.id);
@@ -18,11 +19,11 @@ export function NewerOnShelf({ job }: { job: Job }) {
           disabled={take.isPending}
           onClick={() => take.mutate(undefined)}
         >
-          Go by the newer
+          {say.goByTheNewer}
         </Button>
       }
     >
-      The job goes by the Shelf as it was when it was released. Newer since:{" "}
+      {say.theJobGoesByThe}
       {job.newer.map((one, i) => (
         <span key={one.id}>
           {i > 0 && ", "}
@@ -36,6 +37,6 @@ export function NewerOnShelf({ job }: { job: Job }) {
 }
 
 function versions({ kept, now }: Newer): string {
-  if (kept === 0) return "there was none";
-  return now === 0 ? "there is none any more" : `version ${kept}, now ${now}`;
+  if (kept === 0) return say.thereWasNone;
+  return now === 0 ? say.thereIsNoneAnyMore : say.versionNow(kept, now);
 }

@@ -5,6 +5,7 @@ import { useEffect } from "react";
 import type { Job } from "../api/client";
 import { queries, refresh } from "../api/queries";
 import { stationWords, type Station } from "./stations/names";
+import { job as say } from "../texts/job";
 
 export function Others({ job, station }: { job: Job; station: Station }) {
   const client = useQueryClient();
@@ -20,8 +21,8 @@ export function Others({ job, station }: { job: Job; station: Station }) {
           key={one.name}
           size="small"
           variant="outlined"
-          label={`${one.name} is here too`}
-          title={one.station ? `at ${stationWords(one.station)}` : undefined}
+          label={say.isHereToo(one.name)}
+          title={one.station ? say.at(stationWords(one.station)) : undefined}
         />
       ))}
     </>

@@ -6,6 +6,7 @@ import { lookOf } from "../ui/roles";
 import { SectionFrame } from "../ui/SectionFrame";
 import type { Point } from "../stage/geometry";
 import { MONO, STOP } from "../ui/theme";
+import { job as say } from "../texts/job";
 
 const STRATA: Record<string, { fill: string; hatch?: string }> = {
   laminate: { fill: "#E9EDF0" },
@@ -39,7 +40,7 @@ export function SectionStrip({
   });
   const section = make ? asItWouldBe : asItIs;
   return (
-    <SectionFrame section={section} height={HEIGHT} waits="Cutting the material open…" onClose={onClose}>
+    <SectionFrame section={section} height={HEIGHT} waits={say.cuttingTheMaterialOpen} onClose={onClose}>
       {(found, width) => <Drawing section={found} width={width} />}
     </SectionFrame>
   );
@@ -58,10 +59,10 @@ function Drawing({ section, width }: { section: Section; width: number }) {
     <svg width={width} height={HEIGHT} role="img" aria-label={words(section)}>
       <Patterns />
       <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>
-        A
+        {say.a}
       </text>
       <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">
-        B
+        {say.b}
       </text>
       <Bands section={section} inner={inner} />
       {section.strata.map((stratum, i) => (
@@ -86,15 +87,14 @@ function Drawing({ section, width }: { section: Section; width: number }) {
       ))}
       <Labels section={section} x={x} />
       <text x={LEFT - 8} y={TOP + 8} textAnchor="end" fontSize={11} fill="#4D4D4D">
-        {section.inks.length ? "inks" : "no ink"}
+        {section.inks.length ? "inks" : say.noInk}
       </text>
       <text x={LEFT + 18} y={16} fontSize={11} fill="#4D4D4D">
-        {section.length_mm.toFixed(1)} mm across; thickness drawn {stretch(section, whole, inner)} times as
-        large
+        {say.mmAcrossThicknessDrawnTimes(section.length_mm.toFixed(1), stretch(section, whole, inner))}
       </text>
       {!section.crossings.length && (
         <text x={LEFT + inner / 2} y={HEIGHT - 12} textAnchor="middle" fontSize={13} fill="#4D4D4D">
-          No cut crosses this line.
+          {say.noCutCrossesThisLine}
         </text>
       )}
     </svg>
@@ -240,9 +240,9 @@ const stretch = (section: Section, whole: number, inner: number) => {
 const LABEL_PX = 96;
 /** What a force comes to that is not right for the material. */
 const WRONG: Record<string, string> = {
-  "too-shallow": "too shallow",
-  "into-the-liner": "into the liner",
-  through: "right through",
+  "too-shallow": say.tooShallow,
+  "into-the-liner": say.intoTheLiner,
+  through: say.rightThrough,
 };
 
 /** The cuts' names and places in two rows, so that near ones do not lie over each other; what has no room is left out. */
@@ -266,13 +266,13 @@ function labelsOf(section: Section, x: (mm: number) => number) {
 }
 
 const words = (section: Section) =>
-  `${section.length_mm.toFixed(1)} mm across ${section.strata.map((s) => s.kind).join(", ")}; ` +
+  say.mmAcross(section.length_mm.toFixed(1), section.strata.map((s) => s.kind).join(", ")) +
   (section.crossings.length
     ? section.crossings
         .map(
           (c) =>
-            `${lookOf(c.role).words} at ${c.at_mm.toFixed(2)} mm` +
+            say.atMm(lookOf(c.role).words, c.at_mm.toFixed(2)) +
             (WRONG[c.outcome] ? `, ${WRONG[c.outcome]}` : ""),
         )
         .join(", ")
-    : "no cut");
+    : say.noCut);

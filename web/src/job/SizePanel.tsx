@@ -7,6 +7,8 @@ import { useBusy } from "../api/progress";
 import type { Job } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { Panel } from "../ui/Panel";
+import { common } from "../texts/common";
+import { job as say } from "../texts/job";
 
 /** As fine as a scale is told: a metre is right to a hundredth of a mm. */
 const SAME = 1e-6;
@@ -43,18 +45,18 @@ export function SizePanel({ job, onClose }: { job: Job; onClose: () => void }) {
     mend.mutate({ kind, label, says: "", safe: false, settings }, { onSuccess: onClose });
   return (
     <Panel>
-      <Stack spacing={1} role="group" aria-label="the size">
+      <Stack spacing={1} role="group" aria-label={say.theSizeLabel}>
         <Typography variant="sentence">
-          The{" "}
+          {say.the}
           <Choice
-            label="what is measured"
+            label={say.whatIsMeasured}
             value={of.what}
             options={sizes.map((one) => [one.what, one.what] as const)}
             onChange={setChosen}
-          />{" "}
-          is{" "}
+          />
+          {say.isIt}
           <Amount
-            label="width"
+            label={say.width}
             least={0.1}
             most={100_000}
             value={of.width * ratio}
@@ -62,7 +64,7 @@ export function SizePanel({ job, onClose }: { job: Job; onClose: () => void }) {
           />{" "}
           ×{" "}
           <Amount
-            label="height"
+            label={say.height}
             least={0.1}
             most={100_000}
             value={of.height * ratio}
@@ -70,35 +72,35 @@ export function SizePanel({ job, onClose }: { job: Job; onClose: () => void }) {
           />
           ,{" "}
           <Amount
-            label="percent"
+            label={say.percent}
             unit="%"
             least={1}
             most={10_000}
             step={1}
             value={ratio * 100}
             onChange={(v) => v && setRatio(v / 100)}
-          />{" "}
-          of what it is.
+          />
+          {say.ofWhatItIs}
         </Typography>
         <Typography variant="body2" color="text.secondary">
-          Art and lines grow alike and keep their proportions; lines keep their weight.
+          {say.artAndLinesGrowAlike}
         </Typography>
         <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
           <Button
             variant="contained"
             disabled={busy || !scales}
-            onClick={() => act("scale", "Scale", { ratio })}
+            onClick={() => act("scale", say.scale, { ratio })}
           >
-            Scale × {Number(ratio.toFixed(4))}
+            {say.scale2(Number(ratio.toFixed(4)))}
           </Button>
           <Button
             variant="outlined"
             disabled={busy}
-            onClick={() => act("fit-page", "Fit the page", { to: "auto" })}
+            onClick={() => act("fit-page", say.fitThePage, { to: "auto" })}
           >
-            Fit the page to the art and lines
+            {say.fitThePageToThe}
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>{common.leaveIt}</Button>
         </Stack>
         <Failure of={mend.error} />
       </Stack>

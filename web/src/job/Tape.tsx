@@ -4,10 +4,10 @@ import { Link } from "react-router";
 import type { Job } from "../api/client";
 import { STATIONS, type Station } from "./stations/names";
 import { STOP } from "../ui/theme";
-import { plural } from "../ui/words";
+import { job as say } from "../texts/job";
 
 const OF_LINES = /^(line|ink\.near)/;
-const NOT_REACHED: State = ["not yet", false];
+const NOT_REACHED: State = [say.notYet, false];
 
 /** The stations of a job; that of stacks is on the tape where the job has one. */
 const stationsOf = (job: Job, here: Station) =>
@@ -16,14 +16,14 @@ const stationsOf = (job: Job, here: Station) =>
 /** What a station says, and whether that is bad. */
 type State = [string, boolean];
 
-const left = (stops: number): State => (stops ? [`${plural(stops, "stop")} left`, true] : ["clean", false]);
+const left = (stops: number): State => (stops ? [say.stopLeft(stops), true] : ["clean", false]);
 
 /** What each station says of itself once the job was looked at. */
 const STATES: Record<Station, (job: Job, stops: number) => State> = {
   check: (_, stops) => left(stops),
   lines: (job, stops) => {
     if (!job.seen?.lines.length && !stops)
-      return [job.order.roles?.length === 0 ? "print only" : "no line", false];
+      return [job.order.roles?.length === 0 ? say.printOnly : say.noLine, false];
     const open = job.findings.filter((f) => f.severity === "stop" && !f.decision);
     return left(open.filter((f) => OF_LINES.test(f.id)).length);
   },
@@ -31,19 +31,19 @@ const STATES: Record<Station, (job: Job, stops: number) => State> = {
     !job.stack ? ["none", false] : [job.stacks.some((one) => one.current) ? "written" : "kept", false],
   sheet: ({ sheet }) => {
     if (!sheet) return NOT_REACHED;
-    if (sheet.error) return ["does not fit", true];
-    return [sheet.columns ? `${sheet.columns} × ${sheet.rows}` : `${sheet.placements.length} nested`, false];
+    if (sheet.error) return [say.doesNotFit, true];
+    return [sheet.columns ? `${sheet.columns} × ${sheet.rows}` : say.nested(sheet.placements.length), false];
   },
   cut: ({ cut, sheet }) => {
     if (!cut || !sheet || sheet.error) return NOT_REACHED;
     const passes = cut.operations.length;
-    return [passes ? plural(passes, "pass", "passes") : "nothing is cut", false];
+    return [passes ? say.pass(passes) : say.nothingIsCut, false];
   },
   release: (job, stops) => {
     if (job.releases.length) return ["released", false];
     if (stops || job.sheet?.error) return ["blocked", true];
     const looks = job.looks ?? 0;
-    return [looks ? `${plural(looks, "look")} open` : "ready", false];
+    return [looks ? say.lookOpen(looks) : "ready", false];
   },
 };
 
@@ -57,7 +57,7 @@ export function Tape({ job, station }: { job: Job; station: Station }) {
   return (
     <Stack
       component="nav"
-      aria-label="stations"
+      aria-label={say.stationsLabel}
       direction="row"
       sx={{
         bgcolor: "background.paper",

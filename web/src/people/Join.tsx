@@ -6,6 +6,8 @@ import { useNavigate } from "react-router";
 import { useJoin } from "../api/changes";
 import { queries } from "../api/queries";
 import { Failure } from "../help/Failure";
+import { common } from "../texts/common";
+import { people as say } from "../texts/people";
 
 export function Join({ token }: { token: string }) {
   const go = useNavigate();
@@ -16,11 +18,11 @@ export function Join({ token }: { token: string }) {
   const [password, setPassword] = useState("");
   const [again, setAgain] = useState("");
   const differ = again !== "" && password !== again;
-  if (welcome.isPending) return <LinearProgress aria-label="loading" />;
+  if (welcome.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (welcome.isError && !join.isSuccess)
     return (
       <Failure of={welcome.error} alone>
-        <a href="/">To the log-in</a>
+        <a href="/">{say.toTheLogIn}</a>
       </Failure>
     );
   return (
@@ -34,37 +36,35 @@ export function Join({ token }: { token: string }) {
       }}
     >
       <Typography variant="h1">
-        {first ? "Welcome to Horismos" : `Join ${welcome.data?.shop || "the shop"}`}
+        {first ? say.welcomeToHorismos : say.join(welcome.data?.shop || common.theShop)}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        {first
-          ? "You are the first, and own the shop: you say who else may do what."
-          : "Choose the name and the password by which you log in."}
+        {first ? say.youAreTheFirstAnd : say.chooseTheNameAndThe}
       </Typography>
       <TextField
-        label="Your name"
+        label={say.yourName}
         value={name}
         onChange={(event) => setName(event.target.value)}
         autoFocus
         autoComplete="username"
-        helperText="Letters and figures, no spaces."
+        helperText={say.lettersAndFiguresNoSpaces}
       />
       <TextField
-        label="Password"
+        label={say.password}
         type="password"
         value={password}
         onChange={(event) => setPassword(event.target.value)}
         autoComplete="new-password"
-        helperText="At least 12 signs, and none of the common ones."
+        helperText={say.atLeast12SignsAnd}
       />
       <TextField
-        label="Password once more"
+        label={say.passwordOnceMore}
         type="password"
         value={again}
         onChange={(event) => setAgain(event.target.value)}
         autoComplete="new-password"
         error={differ}
-        helperText={differ ? "The two differ." : undefined}
+        helperText={differ ? say.theTwoDiffer : undefined}
       />
       <Failure of={join.error} />
       <Button
@@ -73,7 +73,7 @@ export function Join({ token }: { token: string }) {
         size="medium"
         disabled={!name || !password || !again || differ || join.isPending}
       >
-        Come in
+        {say.comeIn}
       </Button>
     </Stack>
   );

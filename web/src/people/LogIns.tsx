@@ -5,16 +5,17 @@ import { Failure } from "../help/Failure";
 import { useEndLogIn } from "../api/changes";
 import { queries } from "../api/queries";
 import { moment } from "../ui/words";
+import { people as say } from "../texts/people";
 
 /** The program and the system that a browser says it is, out of its long name for itself. */
-const browserWords = (long: string) => /(\w+)\/[\d.]+(?: Safari\/[\d.]+)?$/.exec(long)?.[1] ?? "a browser";
+const browserWords = (long: string) => /(\w+)\/[\d.]+(?: Safari\/[\d.]+)?$/.exec(long)?.[1] ?? say.aBrowser;
 
 export function LogIns() {
   const { data = [], error } = useQuery(queries.logIns());
   const end = useEndLogIn();
   return (
-    <Stack component="section" aria-label="where you are logged in" spacing={0.5}>
-      <Typography variant="h2">Where you are logged in</Typography>
+    <Stack component="section" aria-label={say.whereYouAreLoggedIn} spacing={0.5}>
+      <Typography variant="h2">{say.whereYouAreLoggedIn2}</Typography>
       <Failure of={error} />
       <Stack component="ul" sx={{ m: 0, p: 0, listStyle: "none", maxHeight: 220, overflow: "auto" }}>
         {data.map((one) => (
@@ -25,17 +26,19 @@ export function LogIns() {
             sx={{ alignItems: "center", gap: 1, minHeight: 34 }}
           >
             <Typography variant="body2" title={one.browser} sx={{ flex: 1 }}>
-              {one.this ? "Here" : `${browserWords(one.browser)} at ${one.address}`}, since{" "}
-              {moment(one.began)}
+              {say.since(
+                one.this ? say.here : say.at(browserWords(one.browser), one.address),
+                moment(one.began),
+              )}
             </Typography>
             {!one.this && (
               <Button
                 size="small"
                 disabled={end.isPending}
-                aria-label={`end the log-in at ${one.address} since ${moment(one.began)}`}
+                aria-label={say.endTheLogInAt(one.address, moment(one.began))}
                 onClick={() => end.mutate(one.id)}
               >
-                End
+                {say.end}
               </Button>
             )}
           </Stack>

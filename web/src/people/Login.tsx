@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { useLogin } from "../api/changes";
 import { Refused } from "../api/client";
+import { people as say } from "../texts/people";
 
 export function Login() {
   const [name, setName] = useState("");
@@ -21,17 +22,17 @@ export function Login() {
         login.mutate({ name, password, code });
       }}
     >
-      <Typography variant="h1">Horismos</Typography>
-      <Typography color="text.secondary">Print-and-cut, checked and ready for the machines.</Typography>
+      <Typography variant="h1">{say.horismos}</Typography>
+      <Typography color="text.secondary">{say.printAndCutCheckedAnd}</Typography>
       <TextField
-        label="Name"
+        label={say.name}
         value={name}
         onChange={(e) => setName(e.target.value)}
         autoFocus
         autoComplete="username"
       />
       <TextField
-        label="Password"
+        label={say.password}
         type="password"
         value={password}
         onChange={(e) => setPassword(e.target.value)}
@@ -39,18 +40,18 @@ export function Login() {
       />
       {wanted && (
         <TextField
-          label="Code"
+          label={say.code}
           value={code}
           onChange={(e) => setCode(e.target.value)}
           autoFocus
           autoComplete="one-time-code"
-          helperText="Of your authenticator, or one that you have written down."
+          helperText={say.ofYourAuthenticatorOrOne}
           slotProps={{ htmlInput: { inputMode: "numeric", maxLength: 40 } }}
         />
       )}
       {(!wanted || code !== "") && <Failure of={login.error} />}
       <Button type="submit" variant="contained" size="medium" disabled={login.isPending}>
-        Log in
+        {say.logIn}
       </Button>
     </Stack>
   );

@@ -15,11 +15,13 @@ import { Failure } from "../help/Failure";
 import { usePassword } from "../api/changes";
 import { LogIns } from "./LogIns";
 import { SecondStep } from "./SecondStep";
+import { common } from "../texts/common";
+import { people as say } from "../texts/people";
 
 const FIELDS = [
-  ["present", "Present password", "current-password"],
-  ["next", "New password", "new-password"],
-  ["again", "New password once more", "new-password"],
+  ["present", say.presentPassword, "current-password"],
+  ["next", say.newPassword, "new-password"],
+  ["again", say.newPasswordOnceMore, "new-password"],
 ] as const;
 
 export function Password({ onClose }: { onClose: () => void }) {
@@ -35,16 +37,14 @@ export function Password({ onClose }: { onClose: () => void }) {
           if (whole) change.mutate({ present: typed.present, new: typed.next });
         }}
       >
-        <DialogTitle id="password-title">Change your password</DialogTitle>
+        <DialogTitle id="password-title">{say.changeYourPassword}</DialogTitle>
         <DialogContent>
           <Stack spacing={2} sx={{ width: 340, pt: 1 }}>
             {change.isSuccess ? (
-              <Alert severity="success">
-                Your password is changed. Wherever else you were logged in, you are not any more.
-              </Alert>
+              <Alert severity="success">{say.yourPasswordIsChangedWherever}</Alert>
             ) : (
               <>
-                <Typography variant="body2">At least 12 signs, and none of the common ones.</Typography>
+                <Typography variant="body2">{say.atLeast12SignsAnd}</Typography>
                 {FIELDS.map(([key, label, complete], i) => (
                   <TextField
                     key={key}
@@ -54,7 +54,7 @@ export function Password({ onClose }: { onClose: () => void }) {
                     autoFocus={i === 0}
                     value={typed[key]}
                     error={key === "again" && differ}
-                    helperText={key === "again" && differ ? "The two differ." : undefined}
+                    helperText={key === "again" && differ ? say.theTwoDiffer : undefined}
                     onChange={(e) => {
                       change.reset();
                       setTyped({ ...typed, [key]: e.target.value });
@@ -69,10 +69,10 @@ export function Password({ onClose }: { onClose: () => void }) {
           </Stack>
         </DialogContent>
         <DialogActions>
-          <Button onClick={onClose}>{change.isSuccess ? "Close" : "Cancel"}</Button>
+          <Button onClick={onClose}>{change.isSuccess ? common.close : say.cancel}</Button>
           {!change.isSuccess && (
             <Button type="submit" variant="contained" disabled={!whole || change.isPending}>
-              Change it
+              {say.changeIt}
             </Button>
           )}
         </DialogActions>

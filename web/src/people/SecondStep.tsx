@@ -5,6 +5,7 @@ import { useState } from "react";
 import { useBeginSecondStep, useConfirmSecondStep, useEndSecondStep } from "../api/changes";
 import { queries } from "../api/queries";
 import { Failure } from "../help/Failure";
+import { people as say } from "../texts/people";
 
 export function SecondStep() {
   const me = useQuery(queries.me());
@@ -12,18 +13,16 @@ export function SecondStep() {
   const confirm = useConfirmSecondStep();
   const has = me.data?.second_step ?? false;
   return (
-    <Stack component="section" aria-label="second step" spacing={1}>
-      <Typography variant="h2">Second step</Typography>
+    <Stack component="section" aria-label={say.secondStepLabel} spacing={1}>
+      <Typography variant="h2">{say.secondStep}</Typography>
       {confirm.data && <Spare codes={confirm.data.codes} />}
       {has && !confirm.data && <PutOff />}
       {!has && !begin.data && (
         <>
-          <Typography variant="body2">
-            An authenticator on your telephone shows a code that is asked for at each log-in.
-          </Typography>
+          <Typography variant="body2">{say.anAuthenticatorOnYourTelephone}</Typography>
           <Box>
             <Button variant="outlined" onClick={() => begin.mutate(undefined)} disabled={begin.isPending}>
-              Set it up
+              {say.setItUp}
             </Button>
           </Box>
         </>
@@ -53,12 +52,13 @@ function Proof({ picture, secret, pending, onCode }: ProofProps) {
   const [code, setCode] = useState("");
   return (
     <>
-      <img src={picture} alt="The code that an authenticator reads" width={180} height={180} />
+      <img src={picture} alt={say.theCodeThatAnAuthenticator} width={180} height={180} />
       <Typography variant="body2">
-        Or type this into it: <b style={{ overflowWrap: "anywhere" }}>{secret}</b>
+        {say.orTypeThisIntoIt}
+        <b style={{ overflowWrap: "anywhere" }}>{secret}</b>
       </Typography>
       <TextField
-        label="The code that it shows now"
+        label={say.theCodeThatItShows}
         value={code}
         onChange={(event) => setCode(event.target.value)}
         onKeyDown={(event) => {
@@ -71,7 +71,7 @@ function Proof({ picture, secret, pending, onCode }: ProofProps) {
       />
       <Box>
         <Button variant="contained" disabled={!code.trim() || pending} onClick={() => onCode(code)}>
-          Ask for it from now on
+          {say.askForItFromNow}
         </Button>
       </Box>
     </>
@@ -81,7 +81,7 @@ function Proof({ picture, secret, pending, onCode }: ProofProps) {
 function Spare({ codes }: { codes: string[] }) {
   return (
     <Alert severity="success">
-      It is asked for from now on. Write these down: each lets you in once where the authenticator is lost.
+      {say.itIsAskedForFrom}
       <Typography variant="mono" component="div" data-testid="spare">
         {codes.join("  ")}
       </Typography>
@@ -94,9 +94,9 @@ function PutOff() {
   const [password, setPassword] = useState("");
   return (
     <>
-      <Typography variant="body2">A code of your authenticator is asked for at each log-in.</Typography>
+      <Typography variant="body2">{say.aCodeOfYourAuthenticator}</Typography>
       <TextField
-        label="Your password, to put it off"
+        label={say.yourPasswordToPutIt}
         type="password"
         value={password}
         onChange={(event) => setPassword(event.target.value)}
@@ -105,7 +105,7 @@ function PutOff() {
       />
       <Box>
         <Button disabled={!password || end.isPending} onClick={() => end.mutate(password)}>
-          Put it off
+          {say.putItOff}
         </Button>
       </Box>
       <Failure of={end.error} />

@@ -7,7 +7,8 @@ import { Failure } from "../help/Failure";
 import { useAlso } from "../job/release/useAlso";
 import { AlsoAs } from "../job/release/AlsoAs";
 import { Rehearsal } from "../job/release/Rehearsal";
-import { moment, plural } from "../ui/words";
+import { moment } from "../ui/words";
+import { shared as say } from "../texts/shared";
 
 export function ReleasePart({ shared }: { shared: Shared }) {
   const release = useReleaseShared(shared.id);
@@ -19,16 +20,12 @@ export function ReleasePart({ shared }: { shared: Shared }) {
   const ready =
     shared.current && !shared.error && !shared.busy && !shared.stops && !unchecked && !shared.released;
   return (
-    <Stack spacing={0.5} role="group" aria-label="release of the sheet">
-      <Typography variant="h2">Release</Typography>
-      {shared.stops > 0 && (
-        <Alert severity="error">
-          {plural(shared.stops, "stop is", "stops are")} open on the jobs of the sheet.
-        </Alert>
-      )}
+    <Stack spacing={0.5} role="group" aria-label={say.releaseOfTheSheet}>
+      <Typography variant="h2">{say.release}</Typography>
+      {shared.stops > 0 && <Alert severity="error">{say.stopIsOpenOnThe(shared.stops)}</Alert>}
       {shared.layout.makes !== "print" && <AlsoAs formats={also} onFormats={setAlso} />}
       <Button variant="contained" disabled={!ready || release.isPending} onClick={() => release.mutate(also)}>
-        Release the sheet
+        {say.releaseTheSheet}
       </Button>
       <Rehearsal
         found={shared.rehearsal}
@@ -42,9 +39,9 @@ export function ReleasePart({ shared }: { shared: Shared }) {
       />
       {shared.released && (
         <Alert severity="success">
-          Just this was released.{" "}
+          {say.justThisWasReleased}
           <Anchor component={Link} to={`/bench?release=${shared.release_ids[0]}`}>
-            It lies on the Bench.
+            {say.itLiesOnTheBench}
           </Anchor>
         </Alert>
       )}
@@ -53,7 +50,7 @@ export function ReleasePart({ shared }: { shared: Shared }) {
         disabled={shared.release_ids.length > 0 || apart.isPending}
         onClick={() => apart.mutate(undefined, { onSuccess: () => void go("/") })}
       >
-        Take the sheet apart
+        {say.takeTheSheetApart}
       </Button>
       <Failure of={apart.error} />
       {shared.log.slice(0, 8).map((entry, i) => (

@@ -26,23 +26,25 @@ import { RoleSign } from "../stage/RoleLine";
 import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
 import { WorkProgress } from "../ui/WorkProgress";
-import { metres, minutes, plural, size, WORK_WORDS } from "../ui/words";
+import { metres, minutes, size, WORK_WORDS } from "../ui/words";
+import { common } from "../texts/common";
+import { shared as say } from "../texts/shared";
 
 const TURNS: readonly (readonly [Turn, string])[] = [
-  ["free", "turned freely"],
-  ["quarter", "by quarters"],
-  ["half", "by halves"],
-  ["none", "as it lies"],
+  ["free", say.turnedFreely],
+  ["quarter", say.byQuarters],
+  ["half", say.byHalves],
+  ["none", say.asItLies],
 ];
 
 export function SharedPage() {
   const params = useParams();
   const shared = useQuery(queries.shared(Number(params.id)));
-  if (shared.isPending) return <LinearProgress aria-label="loading" />;
+  if (shared.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (shared.isError)
     return (
       <Failure of={shared.error} alone>
-        <Link to="/">Back to the Desk</Link>
+        <Link to="/">{say.backToTheDesk}</Link>
       </Failure>
     );
   return <Opened key={shared.data.id} shared={shared.data} />;
@@ -63,7 +65,7 @@ function Opened({ shared }: { shared: Shared }) {
           {shared.name}
         </Typography>
         <Typography variant="body2" color="text.secondary" noWrap>
-          {plural(shared.shares.length, "job")}, {plural(target.copies, "copy", "copies")} · {shared.material}
+          {say.job(shared.shares.length)}, {say.copy(target.copies)} · {shared.material}
         </Typography>
         <Spacer />
         <WorkProgress work={work} />
@@ -74,13 +76,17 @@ function Opened({ shared }: { shared: Shared }) {
           target={target}
           label={shared.name}
           material={shared.material_id}
-          waiting={<Typography variant="body2">The sheet is being laid out.</Typography>}
+          waiting={<Typography variant="body2">{say.theSheetIsBeingLaid}</Typography>}
           head={
             <>
-              <Tabs value={part} onChange={(_, next: string) => setPart(next)} aria-label="what of the sheet">
-                <Tab value="jobs" label={`Jobs · ${shared.shares.length}`} />
-                <Tab value="tray" label={`Would fit · ${shared.offered.length}`} />
-                <Tab value="cut" label="Cut" />
+              <Tabs
+                value={part}
+                onChange={(_, next: string) => setPart(next)}
+                aria-label={say.whatOfTheSheet}
+              >
+                <Tab value="jobs" label={say.jobs(shared.shares.length)} />
+                <Tab value="tray" label={say.wouldFit(shared.offered.length)} />
+                <Tab value="cut" label={common.cut} />
               </Tabs>
               {part === "jobs" && <Jobs shared={shared} />}
               {part === "tray" && <Tray shared={shared} />}
@@ -105,7 +111,7 @@ function Outcome({ shared }: { shared: Shared }) {
     );
   return (
     <Alert severity="error" role="alert" action={<WhyRefused code={work.code} />}>
-      {WORK_WORDS[work.kind]} did not finish. {work.error}
+      {say.didNotFinish(WORK_WORDS[work.kind], work.error)}
     </Alert>
   );
 }
@@ -118,7 +124,7 @@ function Jobs({ shared }: { shared: Shared }) {
   const change = useSharedChange(shared.id);
   const all = sharesOf(shared);
   return (
-    <Stack component="ul" aria-label="jobs on the sheet" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }}>
+    <Stack component="ul" aria-label={say.jobsOnTheSheet} spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }}>
       {shared.shares.map((share, i) => (
         <Box component="li" key={share.job.id} data-share={share.job.id}>
           <Stack direction="row" spacing={1} sx={{ alignItems: "baseline" }}>
@@ -128,7 +134,7 @@ function Jobs({ shared }: { shared: Shared }) {
               </Anchor>
             </Typography>
             <Amount
-              label={`copies of ${share.job.name}`}
+              label={say.copiesOf(share.job.name)}
               unit=""
               value={share.quantity}
               least={1}
@@ -141,28 +147,28 @@ function Jobs({ shared }: { shared: Shared }) {
                 })
               }
             />
-            <Typography variant="body2">of {share.ordered}</Typography>
+            <Typography variant="body2">{say.ofIt(share.ordered)}</Typography>
             <Button
               disabled={all.length < 2}
               onClick={() => change.mutate({ shares: all.filter((_, n) => n !== i) })}
-              aria-label={`take ${share.job.name} off`}
+              aria-label={say.takeOff(share.job.name)}
               sx={{ minWidth: 0, py: 0, minHeight: 26 }}
             >
-              Take off
+              {say.takeOff2}
             </Button>
           </Stack>
           <Typography component="div" variant="body2" color="text.secondary">
-            revision {share.revision},{" "}
+            {say.revision(share.revision)}
             <Choice<Turn>
-              label={`how ${share.job.name} may be turned`}
+              label={say.howMayBeTurned(share.job.name)}
               value={share.turn as Turn}
               options={TURNS}
               onChange={(turn) =>
                 change.mutate({ shares: all.map((one, n) => (n === i ? { ...one, turn } : one)) })
               }
             />
-            {share.job.due && ` · due ${share.job.due}`}
-            {share.free > share.quantity && ` · ${share.free - share.quantity} more wait`}
+            {share.job.due && say.due(share.job.due)}
+            {share.free > share.quantity && say.moreWait(share.free - share.quantity)}
           </Typography>
           {!!share.job.stops && (
             <Alert severity="error" sx={{ py: 0 }}>
@@ -187,13 +193,13 @@ function Tray({ shared }: { shared: Shared }) {
   if (!shared.offered.length)
     return (
       <Typography variant="body2" color="text.secondary">
-        No other job waits for {shared.material} at this destination.
+        {say.noOtherJobWaitsFor(shared.material)}
       </Typography>
     );
   return (
     <Stack
       component="ul"
-      aria-label="jobs that would fit"
+      aria-label={say.jobsThatWouldFit}
       spacing={0.5}
       sx={{ listStyle: "none", p: 0, m: 0 }}
     >
@@ -202,9 +208,9 @@ function Tray({ shared }: { shared: Shared }) {
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography noWrap>{job.name}</Typography>
             <Typography variant="body2" color="text.secondary">
-              {free} copies, {size(job.size_mm)}
-              {job.due && `, due ${job.due}`}
-              {job.stops ? ` · ${plural(job.stops, "stop")} open` : ""}
+              {say.copies(free, size(job.size_mm))}
+              {job.due && say.due2(job.due)}
+              {job.stops ? say.stopOpen(job.stops) : ""}
             </Typography>
           </Box>
           <Button
@@ -215,9 +221,9 @@ function Tray({ shared }: { shared: Shared }) {
                 shares: [...sharesOf(shared), { job: job.id, quantity: free, turn: "quarter" }],
               })
             }
-            aria-label={`put ${job.name} on the sheet`}
+            aria-label={say.putOnTheSheet(job.name)}
           >
-            Put on
+            {say.putOn}
           </Button>
         </Stack>
       ))}
@@ -231,15 +237,15 @@ function CutPart({ shared }: { shared: Shared }) {
     <Stack spacing={0.5}>
       {shared.cuts.map((cut, n) => (
         <Box key={n}>
-          {shared.cuts.length > 1 && <Typography variant="h2">Sheet {n + 1}</Typography>}
+          {shared.cuts.length > 1 && <Typography variant="h2">{say.sheet(n + 1)}</Typography>}
           {cut.operations.map((one, i) => (
             <Typography key={i} component="div" variant="body2">
-              <RoleSign role={one.role} /> {lookOf(one.role).words}: tool {one.tool.number},{" "}
-              {one.tool.force_gf} gf; {plural(one.contours, "contour")}, {metres(one.cut_mm)},{" "}
-              {minutes(one.time_s)}
+              <RoleSign role={one.role} />
+              {say.tool(lookOf(one.role).words, one.tool.number)}
+              {one.tool.force_gf} gf; {say.contour(one.contours)}, {metres(one.cut_mm)}, {minutes(one.time_s)}
             </Typography>
           ))}
-          {!cut.operations.length && <Typography variant="body2">Nothing is cut.</Typography>}
+          {!cut.operations.length && <Typography variant="body2">{say.nothingIsCut}</Typography>}
         </Box>
       ))}
     </Stack>

@@ -5,6 +5,7 @@ import { MM_PER_INCH, grow, inView, type Box, type View } from "../stage/geometr
 import { lookOf } from "../ui/roles";
 import { copiesOf, movedBox, type Matrix } from "./hand";
 import type { ItemArt } from "./target";
+import { sheet as say } from "../texts/sheet";
 
 const MOST_SPRITE_PX = 1400;
 const ART_PPI = 150;
@@ -122,7 +123,7 @@ export function CopiesCanvas({ sheet, arts, view, size, over: [ox, oy], printed 
       data-testid="copies"
       data-count={copies.length}
       role="img"
-      aria-label={`${copies.length} copies`}
+      aria-label={say.copies(copies.length)}
       style={{ position: "absolute", left: -ox, top: -oy, width, height, pointerEvents: "none" }}
     />
   );

@@ -3,35 +3,37 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { Amount } from "../ui/fields";
-import { mm, plural } from "../ui/words";
+import { mm } from "../ui/words";
 import type { Side } from "./hand";
 import type { ByHand } from "./useByHand";
+import { common } from "../texts/common";
+import { sheet as say } from "../texts/sheet";
 
 const SIDES: [Side, string, string][] = [
-  ["left", "Left", "left edges in a line"],
-  ["middle", "Middle", "middles above each other"],
-  ["right", "Right", "right edges in a line"],
-  ["bottom", "Bottom", "lower edges in a line"],
-  ["centre", "Centre", "middles beside each other"],
-  ["top", "Top", "upper edges in a line"],
+  ["left", say.left, say.leftEdgesInALine],
+  ["middle", say.middle, say.middlesAboveEachOther],
+  ["right", common.right, say.rightEdgesInALine],
+  ["bottom", say.bottom, say.lowerEdgesInALine],
+  ["centre", say.centre, say.middlesBesideEachOther],
+  ["top", say.top, say.upperEdgesInALine],
 ];
 
 /** The corners of the room, as they are seen on the stage. */
 const CORNERS = [
-  ["Upper left", false, true],
-  ["Upper right", true, true],
-  ["Lower left", false, false],
-  ["Lower right", true, false],
+  [say.upperLeft, false, true],
+  [say.upperRight, true, true],
+  [say.lowerLeft, false, false],
+  [say.lowerRight, true, false],
 ] as const;
 
 /** Where what is chosen lies, in figures from the lower left of the sheet; and into which corner it can go. */
 function Place({ hand, box: [x0, y0, x1, y1] }: { hand: ByHand; box: [number, number, number, number] }) {
   const [rx0, ry0, rx1, ry1] = hand.room;
   return (
-    <Typography variant="sentence" role="group" aria-label="place">
-      Its lower left lies at X{" "}
+    <Typography variant="sentence" role="group" aria-label={say.placeLabel}>
+      {say.itsLowerLeftLiesAt}
       <Amount
-        label="X"
+        label={say.x}
         value={Number(x0.toFixed(2))}
         least={-1e5}
         most={1e5}
@@ -39,13 +41,13 @@ function Place({ hand, box: [x0, y0, x1, y1] }: { hand: ByHand; box: [number, nu
       />{" "}
       Y{" "}
       <Amount
-        label="Y"
+        label={say.y}
         value={Number(y0.toFixed(2))}
         least={-1e5}
         most={1e6}
         onChange={(mm) => mm !== undefined && hand.place(x0, mm)}
       />
-      . Into the corner{" "}
+      {say.intoTheCorner}
       {CORNERS.map(([words, right, up]) => (
         <Button
           key={words}
@@ -72,18 +74,16 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
   const [degrees, setDegrees] = useState(90);
   const many = hand.chosen.size;
   return (
-    <Box role="group" aria-label="copies by hand">
+    <Box role="group" aria-label={say.copiesByHand}>
       <Typography variant="body2">
-        {many ? `${plural(many, "copy", "copies")} chosen.` : "Choose a copy on the stage; Shift adds more."}{" "}
-        Drag to move, arrow keys by {mm(1, 0)}, with Shift by ten times as much; r turns. Copies snap to
-        others and to the gap; Alt moves freely.
+        {say.dragToMoveArrowKeys(many ? say.copyChosen(many) : say.chooseACopyOnThe, mm(1, 0))}
       </Typography>
       <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap", alignItems: "baseline", mt: 0.5 }}>
         <Button variant="outlined" disabled={!many} onClick={() => hand.turn(degrees)}>
-          Turn by
+          {say.turnBy}
         </Button>
         <Amount
-          label="turn by"
+          label={say.turnBy2}
           unit="°"
           value={degrees}
           least={-360}
@@ -92,10 +92,10 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
           onChange={(v) => setDegrees(v ?? 90)}
         />
         <Button disabled={!hand.canGoBack} onClick={hand.back}>
-          Step back
+          {say.stepBack}
         </Button>
       </Stack>
-      <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap" }} role="group" aria-label="line up">
+      <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap" }} role="group" aria-label={say.lineUpLabel}>
         {SIDES.map(([side, words, said]) => (
           <Button
             key={side}
@@ -108,24 +108,24 @@ export function HandBar({ hand, pending, error, onKeep, onLetGo }: Props) {
           </Button>
         ))}
         <Button disabled={many < 3} onClick={() => hand.spread(true)} sx={{ minWidth: 0, px: 0.75 }}>
-          Equal gaps across
+          {say.equalGapsAcross}
         </Button>
         <Button disabled={many < 3} onClick={() => hand.spread(false)} sx={{ minWidth: 0, px: 0.75 }}>
-          Equal gaps along
+          {say.equalGapsAlong}
         </Button>
       </Stack>
       {hand.box && <Place hand={hand} box={hand.box} />}
       {hand.clashes.size > 0 && (
         <Typography color="error" role="alert" variant="body2">
-          {hand.clashes.size} copies lie too near to each other; they are red.
+          {say.copiesLieTooNearTo(hand.clashes.size)}
         </Typography>
       )}
       <Failure of={error} />
       <Stack direction="row" spacing={1} sx={{ mt: 0.5 }}>
         <Button variant="contained" disabled={!hand.touched || pending} onClick={onKeep}>
-          Keep them so
+          {say.keepThemSo}
         </Button>
-        <Button onClick={onLetGo}>Let go</Button>
+        <Button onClick={onLetGo}>{say.letGo}</Button>
       </Stack>
     </Box>
   );

@@ -5,6 +5,7 @@ import { toMm, type Box, type Point, type View } from "../stage/geometry";
 import { ACCENT, STOP } from "../ui/theme";
 import { boxOf, outlineOf, snapped, union, type Snapped } from "./hand";
 import type { ByHand } from "./useByHand";
+import { sheet as say } from "../texts/sheet";
 
 const SNAP_PX = 7;
 const DRAG_PX = 3;
@@ -76,7 +77,7 @@ export function HandLayer({ sheet, hand, view }: Props) {
             role="button"
             tabIndex={0}
             aria-pressed={is}
-            aria-label={`copy ${i + 1}, ${sheet.items[copies[i]?.item ?? 0]?.name ?? ""}${wrong ? ", too near to another" : ""}`}
+            aria-label={say.copy(i + 1, sheet.items[copies[i]?.item ?? 0]?.name ?? "", wrong)}
             d={`M${shape.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join("L")}Z`}
             fill={wrong ? STOP : ACCENT}
             fillOpacity={is ? 0.16 : wrong ? 0.12 : 0}

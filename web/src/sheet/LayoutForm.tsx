@@ -11,25 +11,27 @@ import { MarksPart, WayPart } from "./MarksPart";
 import { MediaPart } from "./MediaPart";
 import type { Target } from "./target";
 import type { Fill, LayoutFormState, Makes } from "./useForm";
+import { common } from "../texts/common";
+import { sheet as say } from "../texts/sheet";
 
 const MAKES: readonly (readonly [Makes, string])[] = [
-  ["both", "printed and cut"],
-  ["cut", "cut only, nothing is printed"],
-  ["print", "printed only, nothing is cut"],
+  ["both", say.printedAndCut],
+  ["cut", say.cutOnlyNothingIsPrinted],
+  ["print", say.printedOnlyNothingIsCut],
 ];
 const FILLS: readonly (readonly [Fill, string])[] = [
-  ["quantity", "as ordered"],
-  ["length", "as many as fill that length"],
-  ["sheet", "as many as fill what is loaded"],
+  ["quantity", say.asOrdered],
+  ["length", say.asManyAsFillThat],
+  ["sheet", say.asManyAsFillWhat],
 ];
 const INKS = [
-  ["usual", "as it is usual for this side"],
-  ["white colour varnish", "white, colour, varnish"],
-  ["colour white varnish", "colour, white, varnish"],
-  ["white varnish colour", "white, varnish, colour"],
-  ["varnish white colour", "varnish, white, colour"],
-  ["varnish colour white", "varnish, colour, white"],
-  ["colour varnish white", "colour, varnish, white"],
+  ["usual", say.asItIsUsualFor],
+  ["white colour varnish", say.whiteColourVarnish],
+  ["colour white varnish", say.colourWhiteVarnish],
+  ["white varnish colour", say.whiteVarnishColour],
+  ["varnish white colour", say.varnishWhiteColour],
+  ["varnish colour white", say.varnishColourWhite],
+  ["colour varnish white", say.colourVarnishWhite],
 ] as const;
 
 /** Where a rectangle for marks begins: on the marks that there are, else round all that can be used. */
@@ -52,32 +54,37 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
   const { form, set, placed, asks } = state;
   const { run, error } = target.change;
   return (
-    <Stack component="section" spacing={1.5} aria-label="layout">
+    <Stack component="section" spacing={1.5} aria-label={say.layoutLabel}>
       {children}
       <MediaPart material={material} media={form.media} onMedia={(media) => set({ media })} />
       {placed ? (
         <Button onClick={() => run({ columns: null, gap_mm: null, turned: null })}>
-          Back to rows and columns
+          {say.backToRowsAndColumns}
         </Button>
       ) : (
         <Stack direction="row" spacing={1}>
           <TextField
-            label="Columns"
-            placeholder="as fit"
+            label={say.columns}
+            placeholder={say.asFit}
             value={form.columns}
             onChange={(e) => set({ columns: e.target.value.replace(/\D/g, "") })}
           />
-          <LengthField label="Gap" shipped="2 × bleed" value={form.gap} onChange={(gap) => set({ gap })} />
+          <LengthField
+            label={say.gap}
+            shipped={say.n2Bleed}
+            value={form.gap}
+            onChange={(gap) => set({ gap })}
+          />
           <TextField
             select
-            label="Turned"
+            label={common.turned}
             value={form.turned}
             onChange={(e) => set({ turned: e.target.value })}
             sx={{ minWidth: 120 }}
           >
-            <MenuItem value="auto">less waste</MenuItem>
-            <MenuItem value="false">no</MenuItem>
-            <MenuItem value="true">yes</MenuItem>
+            <MenuItem value="auto">{say.lessWaste}</MenuItem>
+            <MenuItem value="false">{say.no}</MenuItem>
+            <MenuItem value="true">{say.yes}</MenuItem>
           </TextField>
         </Stack>
       )}
@@ -85,48 +92,46 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
         component="div"
         variant="body2"
         role="group"
-        aria-label="what it goes through"
+        aria-label={say.whatItGoesThrough}
         sx={{ lineHeight: 2.1 }}
       >
-        It is <Choice label="makes" value={form.makes} options={MAKES} onChange={(makes) => set({ makes })} />
-        .
+        {say.itIs}
+        <Choice label={say.makes} value={form.makes} options={MAKES} onChange={(makes) => set({ makes })} />.
         {form.makes === "cut" && (
           <>
-            {" "}
-            A weeding frame{" "}
+            {say.aWeedingFrame}
             <Amount
-              label="weeding frame"
+              label={say.weedingFrame}
               value={form.frame}
-              shipped="none"
+              shipped={say.none}
               {...limits.layout.frame_mm}
               onChange={(frame) => set({ frame })}
-            />{" "}
-            round everything.
+            />
+            {say.roundEverything}
           </>
-        )}{" "}
-        Copies{" "}
+        )}
+        {say.copies2}
         <Choice
-          label="how many copies"
+          label={say.howManyCopies}
           value={form.fill}
           options={FILLS}
           onChange={(fill) => set({ fill })}
         />
-        ; a sheet is at most{" "}
+        {say.aSheetIsAtMost}
         <Amount
-          label="longest sheet"
+          label={say.longestSheet}
           value={form.longest}
-          shipped="any"
+          shipped={say.any}
           {...limits.layout.length_mm}
           step={100}
           onChange={(longest) => set({ longest })}
-        />{" "}
-        long.
+        />
+        {say.long}
         {form.makes !== "cut" && (
           <>
-            {" "}
-            Inks are laid down{" "}
+            {say.inksAreLaidDown}
             <Choice<string>
-              label="order of inks"
+              label={say.orderOfInks}
               value={form.inks ? form.inks.join(" ") : "usual"}
               options={INKS}
               onChange={(v) =>
@@ -140,7 +145,7 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
           <WayPart
             mirror={form.mirror}
             onMirror={(mirror) => set({ mirror })}
-            words={form.makes === "cut" ? "Cut" : "Printed"}
+            words={form.makes === "cut" ? common.cut : say.printed}
           />
         )}
       </Typography>
@@ -158,7 +163,7 @@ export function LayoutForm({ target, sheet, state, material, children }: Props) 
       )}
       {asks && (
         <Typography color="error" role="alert">
-          Which length is to be filled? Say how long a sheet is at most.
+          {say.whichLengthIsToBe}
         </Typography>
       )}
       <Failure of={error} />

@@ -10,31 +10,33 @@ import type { Box } from "../stage/geometry";
 import { Amount, Choice } from "../ui/fields";
 import { exactSize } from "../ui/words";
 import { MarksRectangle } from "./MarksRectangle";
+import { common } from "../texts/common";
+import { sheet as say } from "../texts/sheet";
 
 /** What is said of the marks; what is not said is the cutter's own. */
 export type Marks = NonNullable<LayoutChange["marks"]>;
 
 const KINDS = looks.marks.map(({ id, words }) => [id as MarkKind, words] as const);
 const MANY = [
-  ["4", "at four corners"],
-  ["3", "at three corners"],
-  ["2", "at two corners"],
-  ["every", "along both sides, every"],
+  ["4", say.atFourCorners],
+  ["3", say.atThreeCorners],
+  ["2", say.atTwoCorners],
+  ["every", say.alongBothSidesEvery],
 ] as const;
 const AROUND = [
-  ["art", "the art"],
-  ["page", "all of the media"],
-  ["each", "each copy"],
-  ["drawn", "a rectangle that you draw"],
+  ["art", say.theArt],
+  ["page", say.allOfTheMedia],
+  ["each", say.eachCopy],
+  ["drawn", say.aRectangleThatYouDraw],
 ] as const;
 const CODE = [
-  ["yes", "A code names the sheet"],
-  ["no", "No code"],
+  ["yes", say.aCodeNamesTheSheet],
+  ["no", say.noCode],
 ] as const;
 const WAY = [
-  ["order", "as the order says"],
-  ["front", "as it is seen"],
-  ["behind", "the other way round, for behind glass"],
+  ["order", say.asTheOrderSays],
+  ["front", say.asItIsSeen],
+  ["behind", say.theOtherWayRoundFor],
 ] as const;
 const EVERY_MM = 500;
 
@@ -42,13 +44,13 @@ const EVERY_MM = 500;
 export function WayPart({
   mirror,
   onMirror,
-  words = "Printed",
+  words = say.printed,
 }: Pick<Props, "mirror" | "onMirror"> & { words?: string }) {
   return (
     <>
       {words}{" "}
       <Choice<string>
-        label="printed"
+        label={say.printed2}
         value={mirror === null ? "order" : mirror ? "behind" : "front"}
         options={WAY}
         onChange={(v) => onMirror(v === "order" ? null : v === "behind")}
@@ -72,8 +74,7 @@ interface Props {
   inArt: Box[];
 }
 
-const rectangleWords = ([x0, y0, x1, y1]: Box) =>
-  `the rectangle of ${exactSize([x1 - x0, y1 - y0])} in the art`;
+const rectangleWords = ([x0, y0, x1, y1]: Box) => say.theRectangleOfInThe(exactSize([x1 - x0, y1 - y0]));
 
 /** Marks as the Shelf has them under a name. */
 function Settings({ marks, onMarks }: Pick<Props, "marks" | "onMarks">) {
@@ -84,12 +85,11 @@ function Settings({ marks, onMarks }: Pick<Props, "marks" | "onMarks">) {
     JSON.stringify(sorted({ kind: "bracket-in", around: "art", ...marks })) === JSON.stringify(sorted(data));
   return (
     <>
-      {" "}
-      Set as{" "}
+      {say.setAs}
       <Choice<string>
-        label="mark setting"
+        label={say.markSetting}
         value={settings.find((one) => same(one.data))?.id ?? ""}
-        options={[["", "its own"], ...settings.map((one) => [one.id, one.title] as const)]}
+        options={[["", say.itsOwn], ...settings.map((one) => [one.id, one.title] as const)]}
         onChange={(id) => {
           const chosen = settings.find((one) => one.id === id);
           if (chosen) onMarks(chosen.data as Marks);
@@ -114,16 +114,16 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
   const look = looks.marks.find((one) => one.id === kind);
   const many = marks.every_mm ? "every" : String(marks.count ?? 4);
   return (
-    <Typography variant="sentence" role="group" aria-label="marks">
-      Marks are{" "}
+    <Typography variant="sentence" role="group" aria-label={say.marksLabel}>
+      {say.marksAre}
       <Choice<MarkKind>
-        label="kind of marks"
+        label={say.kindOfMarks}
         value={kind}
         options={KINDS}
         onChange={(v) => set({ kind: v })}
       />{" "}
       <Choice<string>
-        label="how many marks"
+        label={say.howManyMarks}
         value={many}
         options={MANY}
         onChange={(v) =>
@@ -136,27 +136,27 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
       />{" "}
       {!marks.every_mm && (marks.count ?? TELLING) < TELLING && (
         <>
-          (that few always fit, so that nothing tells whether the cut lands right:{" "}
+          {say.thatFewAlwaysFitSo}
           <Button size="small" onClick={() => set({ count: undefined })}>
-            take four
+            {say.takeFour}
           </Button>
           ){" "}
         </>
       )}
       {marks.every_mm ? (
         <Amount
-          label="marks every"
+          label={say.marksEvery}
           value={marks.every_mm}
           {...limits.marks.every_mm}
           step={50}
           onChange={(v) => set({ every_mm: v ?? EVERY_MM })}
         />
-      ) : null}{" "}
-      round{" "}
+      ) : null}
+      {say.round}
       <Choice<string>
-        label="marks round"
+        label={say.marksRound}
         value={Array.isArray(marks.around) ? "drawn" : (marks.around ?? "art")}
-        options={[...AROUND, ...inArt.map((box, i) => [`in-art ${i}`, rectangleWords(box)] as const)]}
+        options={[...AROUND, ...inArt.map((box, i) => [say.inArt(i), rectangleWords(box)] as const)]}
         onChange={(v) => {
           const drawn = v.startsWith("in-art ") ? inArt[Number(v.slice(7))] : v === "drawn" ? room : null;
           set({ around: (drawn as Box | null) ?? (v === "art" ? undefined : (v as Marks["around"])) });
@@ -170,15 +170,16 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
       )}
       ,{" "}
       <Amount
-        label="distance of marks"
+        label={say.distanceOfMarks}
         value={marks.distance_mm ?? undefined}
         shipped="10"
         {...limits.marks.distance_mm}
         onChange={(v) => set({ distance_mm: v })}
-      />{" "}
-      away, {look?.size}{" "}
+      />
+      {say.away}
+      {look?.size}{" "}
       <Amount
-        label="size of marks"
+        label={say.sizeOfMarks}
         value={marks.arm_mm ?? undefined}
         shipped="12"
         {...limits.marks.arm_mm}
@@ -188,19 +189,19 @@ export function MarksPart({ marks, onMarks, code, onCode, mirror, onMirror, room
         <>
           ,{" "}
           <Amount
-            label="weight of marks"
+            label={say.weightOfMarks}
             value={marks.weight_mm ?? undefined}
             shipped="1"
             {...limits.marks.weight_mm}
             step={0.1}
             onChange={(v) => set({ weight_mm: v })}
-          />{" "}
-          wide
+          />
+          {common.wide}
         </>
       )}
       .{" "}
       <Choice<string>
-        label="code"
+        label={say.code}
         value={code ? "yes" : "no"}
         options={CODE}
         onChange={(v) => onCode(v === "yes")}

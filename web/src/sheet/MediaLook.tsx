@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { Sheet } from "../api/client";
 import type { View } from "../stage/geometry";
 import { mm } from "../ui/words";
+import { sheet as say } from "../texts/sheet";
 
 const ROLLER_LONG = 2.2;
 const INK = "#3A3A3A";
@@ -70,7 +71,7 @@ export function MediaLook({ sheet, view }: Props) {
         words={wide * view.k > 2 * BESIDE_PX}
       />
       <Words x={to + 6 / view.k} y={leader / 2} view={view} room={leader}>
-        leader {mm(leader, 0)}; rollers on both sides
+        {say.leaderRollersOnBothSides(mm(leader, 0))}
       </Words>
       <Words
         x={sheet.side_margin_mm + 6 / view.k}
@@ -78,7 +79,7 @@ export function MediaLook({ sheet, view }: Props) {
         view={view}
         room={sheet.head_mm}
       >
-        room for the head {mm(sheet.head_mm, 0)}
+        {say.roomForTheHead(mm(sheet.head_mm, 0))}
       </Words>
       <Words
         x={sheet.side_margin_mm + 6 / view.k}
@@ -86,7 +87,7 @@ export function MediaLook({ sheet, view }: Props) {
         view={view}
         room={cut - top - sheet.head_mm}
       >
-        {sheet.endless ? `fed out ${mm(sheet.feed_mm, 0)}, then cut off` : `trailer ${mm(trailer, 0)}`}
+        {sheet.endless ? say.fedOutThenCutOff(mm(sheet.feed_mm, 0)) : say.trailer(mm(trailer, 0))}
       </Words>
     </g>
   );
@@ -114,7 +115,7 @@ function Arrow({
       </g>
       {words && (
         <Words x={x + 12 / view.k} y={y} view={view} room={room}>
-          this edge goes in first
+          {say.thisEdgeGoesInFirst}
         </Words>
       )}
     </g>

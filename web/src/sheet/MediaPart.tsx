@@ -6,6 +6,7 @@ import type { Media, MediaShown } from "../api/client";
 import { queries } from "../api/queries";
 import { Amount, Choice } from "../ui/fields";
 import { plain } from "../ui/words";
+import { sheet as say } from "../texts/sheet";
 
 interface Props {
   material: string;
@@ -14,16 +15,16 @@ interface Props {
 }
 
 const WAYS = [
-  ["along", "short edge first"],
-  ["across", "long edge first"],
+  ["along", say.shortEdgeFirst],
+  ["across", say.longEdgeFirst],
 ] as const;
 const FREE = "free";
 
 const size = (m: { width_mm: number; length_mm: number | null }) =>
-  m.length_mm === null ? `${plain(m.width_mm)} mm wide` : `${plain(m.width_mm)} × ${plain(m.length_mm)} mm`;
+  m.length_mm === null ? say.mmWide(plain(m.width_mm)) : `${plain(m.width_mm)} × ${plain(m.length_mm)} mm`;
 
 const words = (m: MediaShown) =>
-  `${m.title}, ${size(m)}${m.left_by ? `, left by ${m.left_by}` : ""}${m.loaded ? " · loaded" : ""}`;
+  `${m.title}, ${size(m)}${m.left_by ? say.leftBy(m.left_by) : ""}${m.loaded ? say.loaded : ""}`;
 
 const same = (a: Media, b: { title: string; width_mm: number; length_mm: number | null }) =>
   a.title === b.title && a.width_mm === b.width_mm && a.length_mm === b.length_mm;
@@ -34,7 +35,7 @@ export function MediaPart({ material, media, onMedia }: Props) {
   const pages = shelf.data?.page_sizes ?? [];
   const onShelf = media && listed.find((m) => same(media, m));
   const page = media && pages.find((p) => p.name === media.title && p.width_mm === media.width_mm);
-  const value = !media ? "" : onShelf ? `shelf ${onShelf.id}` : page ? `page ${page.name}` : FREE;
+  const value = !media ? "" : onShelf ? say.shelf(onShelf.id) : page ? say.page(page.name) : FREE;
   const choose = (next: string) => {
     const [kind, which] = next.split(" ");
     const found = listed.find((m) => kind === "shelf" && String(m.id) === which);
@@ -56,56 +57,56 @@ export function MediaPart({ material, media, onMedia }: Props) {
         turned: false,
       });
     else if (next === FREE)
-      onMedia({ title: "Free size", width_mm: 500, length_mm: 700, roll: false, turned: false });
+      onMedia({ title: say.freeSize, width_mm: 500, length_mm: 700, roll: false, turned: false });
     else onMedia(null);
   };
   return (
     <Stack spacing={0.5}>
       <TextField
         select
-        label="What is loaded"
+        label={say.whatIsLoaded}
         value={shelf.data ? value : ""}
         onChange={(event) => choose(event.target.value)}
         slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
       >
-        <MenuItem value="">the material as it usually comes</MenuItem>
+        <MenuItem value="">{say.theMaterialAsItUsually}</MenuItem>
         {listed.map((m) => (
-          <MenuItem key={m.id} value={`shelf ${m.id}`}>
+          <MenuItem key={m.id} value={say.shelf(m.id)}>
             {words(m)}
           </MenuItem>
         ))}
         {pages.map((p) => (
-          <MenuItem key={p.name} value={`page ${p.name}`}>
+          <MenuItem key={p.name} value={say.page(p.name)}>
             {p.name}, {size(p)}
           </MenuItem>
         ))}
-        <MenuItem value={FREE}>any other size</MenuItem>
+        <MenuItem value={FREE}>{say.anyOtherSize}</MenuItem>
       </TextField>
       {value === FREE && media && (
         <Typography component="div" variant="body2">
           <Amount
-            label="media width"
+            label={say.mediaWidth}
             value={media.width_mm}
             {...limits.media.width_mm}
             step={10}
             onChange={(v) => onMedia({ ...media, width_mm: v ?? media.width_mm })}
-          />{" "}
-          across,{" "}
+          />
+          {say.across}
           <Amount
-            label="media length"
+            label={say.mediaLength}
             value={media.length_mm ?? undefined}
             {...limits.media.length_mm}
             step={10}
             onChange={(v) => onMedia({ ...media, length_mm: v ?? media.length_mm })}
-          />{" "}
-          along
+          />
+          {say.along}
         </Typography>
       )}
       {media && !media.roll && (
         <Typography component="div" variant="body2">
-          Loaded{" "}
+          {say.loaded2}
           <Choice
-            label="how the sheet is loaded"
+            label={say.howTheSheetIsLoaded}
             value={media.turned ? "across" : "along"}
             options={(media.length_mm ?? 0) >= media.width_mm ? WAYS : SWAPPED}
             onChange={(v) => onMedia({ ...media, turned: v === "across" })}
@@ -118,6 +119,6 @@ export function MediaPart({ material, media, onMedia }: Props) {
 }
 
 const SWAPPED = [
-  ["along", "long edge first"],
-  ["across", "short edge first"],
+  ["along", say.longEdgeFirst],
+  ["across", say.shortEdgeFirst],
 ] as const;

@@ -3,6 +3,7 @@ import { Box, Button, Typography } from "@mui/material";
 import type { Sheet } from "../api/client";
 import { STOP } from "../ui/theme";
 import { mm } from "../ui/words";
+import { sheet as say } from "../texts/sheet";
 
 type Found = NonNullable<Sheet["misplacement"]>;
 
@@ -22,16 +23,17 @@ export function Expected({ sheet, shown, onShow }: Props) {
   return (
     <Box
       role="group"
-      aria-label="how far off cuts may land"
+      aria-label={say.howFarOffCutsMay}
       sx={{ borderLeft: 4, pl: 1.5, borderColor: holds ? CALM : STOP }}
     >
       <Typography variant="body2">
-        Cuts land within <b>{mm(found.worst_mm, 2)}</b> at the worst place, {mm(found.mean_mm, 2)} on average;
-        the edge can stand {mm(found.allowed_mm, 2)}.
+        {say.cutsLandWithin}
+        <b>{mm(found.worst_mm, 2)}</b>
+        {say.atTheWorstPlaceOn(mm(found.mean_mm, 2), mm(found.allowed_mm, 2))}
       </Typography>
       <Typography variant="body2" color="text.secondary">
-        In 95 of 100 loads, by these marks and how the material gives.
-        {shown && " The darker, the further; red is more than the edge can stand."}
+        {say.in95Of100Loads}
+        {shown && say.theDarkerTheFurtherRed}
       </Typography>
       <Button
         aria-pressed={shown}
@@ -39,7 +41,7 @@ export function Expected({ sheet, shown, onShow }: Props) {
         onClick={() => onShow(!shown)}
         sx={{ mt: 0.5 }}
       >
-        {shown ? "Hide where" : "Show where"}
+        {shown ? say.hideWhere : say.showWhere}
       </Button>
     </Box>
   );

@@ -5,12 +5,13 @@ import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { Amount, Choice } from "../ui/fields";
 import type { Target, Turn } from "./target";
+import { sheet as say } from "../texts/sheet";
 
 const TURNS = [
-  ["free", "turned freely"],
-  ["quarter", "turned by quarters"],
-  ["half", "turned by halves, grain kept"],
-  ["none", "as they lie"],
+  ["free", say.turnedFreely],
+  ["quarter", say.turnedByQuarters],
+  ["half", say.turnedByHalvesGrainKept],
+  ["none", say.asTheyLie],
 ] as const;
 
 export function NestPart({ target }: { target: Target }) {
@@ -20,25 +21,26 @@ export function NestPart({ target }: { target: Target }) {
   const [seconds, setSeconds] = useState(10);
   if (target.copies < 2) return null;
   return (
-    <Typography variant="sentence" role="group" aria-label="nesting">
+    <Typography variant="sentence" role="group" aria-label={say.nestingLabel}>
       <Button
         variant="outlined"
         disabled={busy || nest.isPending || !target.known}
         onClick={() => nest.run(turn, gap ?? null, seconds)}
       >
-        Nest
-      </Button>{" "}
-      copies by their outline, <Choice label="turned" value={turn} options={TURNS} onChange={setTurn} />,{" "}
+        {say.nest}
+      </Button>
+      {say.copiesByTheirOutline}
+      <Choice label={say.turned} value={turn} options={TURNS} onChange={setTurn} />,{" "}
       <Amount
-        label="gap between cuts"
+        label={say.gapBetweenCuts}
         value={gap}
-        shipped="auto"
+        shipped={say.auto}
         {...limits.layout.gap_mm}
         onChange={setGap}
-      />{" "}
-      apart, for at most{" "}
+      />
+      {say.apartForAtMost}
       <Amount
-        label="seconds of nesting"
+        label={say.secondsOfNesting}
         value={seconds}
         unit="s"
         least={1}
@@ -46,7 +48,7 @@ export function NestPart({ target }: { target: Target }) {
         step={5}
         onChange={(v) => setSeconds(v ?? 10)}
       />
-      . Stop keeps the best so far.
+      {say.stopKeepsTheBestSo}
       <Failure of={nest.error} />
     </Typography>
   );

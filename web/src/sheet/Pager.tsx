@@ -1,6 +1,7 @@
 /** Which of several sheets is shown. */
 import { Row } from "../ui/Row";
 import { Button, Typography } from "@mui/material";
+import { sheet as say } from "../texts/sheet";
 
 export function Pager({
   count,
@@ -13,14 +14,12 @@ export function Pager({
 }) {
   if (count < 2) return null;
   return (
-    <Row role="group" aria-label="sheets">
-      <Button disabled={shown === 1} onClick={() => onShow(shown - 1)} aria-label="the sheet before">
+    <Row role="group" aria-label={say.sheetsLabel}>
+      <Button disabled={shown === 1} onClick={() => onShow(shown - 1)} aria-label={say.theSheetBefore}>
         ‹
       </Button>
-      <Typography variant="body2">
-        Sheet {shown} of {count}
-      </Typography>
-      <Button disabled={shown === count} onClick={() => onShow(shown + 1)} aria-label="the next sheet">
+      <Typography variant="body2">{say.sheetOf(shown, count)}</Typography>
+      <Button disabled={shown === count} onClick={() => onShow(shown + 1)} aria-label={say.theNextSheet}>
         ›
       </Button>
     </Row>

@@ -2,6 +2,7 @@
 import { useRef, type PointerEvent } from "react";
 import { toMm, type Box, type Point, type View } from "../stage/geometry";
 import { ACCENT } from "../ui/theme";
+import { sheet as say } from "../texts/sheet";
 
 const LEAST_MM = 20;
 
@@ -12,10 +13,10 @@ interface Props {
 }
 
 const CORNERS = [
-  [0, 1, "lower left"],
-  [2, 1, "lower right"],
-  [2, 3, "upper right"],
-  [0, 3, "upper left"],
+  [0, 1, say.lowerLeft2],
+  [2, 1, say.lowerRight2],
+  [2, 3, say.upperRight2],
+  [0, 3, say.upperLeft2],
 ] as const;
 
 export function RectangleLayer({ box, view, onBox }: Props) {
@@ -53,7 +54,7 @@ export function RectangleLayer({ box, view, onBox }: Props) {
       />
       <rect
         data-over
-        aria-label="the rectangle for marks, as a whole"
+        aria-label={say.theRectangleForMarksAs}
         x={x0}
         y={y0}
         width={x1 - x0}
@@ -87,7 +88,7 @@ export function RectangleLayer({ box, view, onBox }: Props) {
           data-over
           role="button"
           tabIndex={0}
-          aria-label={`${words} corner of the rectangle for marks`}
+          aria-label={say.cornerOfTheRectangleFor(words)}
           x={box[ix] - 6 / view.k}
           y={box[iy] - 6 / view.k}
           width={12 / view.k}

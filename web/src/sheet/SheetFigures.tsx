@@ -2,9 +2,10 @@
 import { Alert } from "@mui/material";
 import type { Sheet } from "../api/client";
 import { Figure } from "../ui/Docket";
-import { mm, plural } from "../ui/words";
+import { mm } from "../ui/words";
 import type { Target } from "./target";
 import { isPlaced } from "./useForm";
+import { sheet as say } from "../texts/sheet";
 
 const MM2_PER_M2 = 1e6;
 
@@ -19,11 +20,11 @@ export function SheetFigures({ target, sheet }: { target: Target; sheet: Sheet }
   const many = sheet.items.length > 1 && sheet.count > 1;
   return (
     <>
-      <Figure words="Copies">
+      <Figure words={say.copies3}>
         {sheet.columns
-          ? `${sheet.placements.length} in ${plural(sheet.columns, "column")}, ${plural(sheet.rows, "row")}`
-          : `${sheet.placements.length}, ${isPlaced(target) ? (sheet.rows_mm ? "nested" : "placed by hand") : "in rows"}`}
-        {sheet.turned ? ", turned" : ""}
+          ? `${sheet.placements.length} in ${say.column(sheet.columns)}, ${say.row(sheet.rows)}`
+          : `${sheet.placements.length}, ${isPlaced(target) ? (sheet.rows_mm ? "nested" : say.placedByHand) : say.inRows}`}
+        {sheet.turned ? say.turned2 : ""}
       </Figure>
       {many &&
         sheet.items.map((item, i) => (
@@ -32,34 +33,32 @@ export function SheetFigures({ target, sheet }: { target: Target; sheet: Sheet }
           </Figure>
         ))}
       {!sheet.columns && sheet.rows_mm && (
-        <Figure words="In rows and columns it would be">{mm(sheet.rows_mm, 0)}</Figure>
+        <Figure words={say.inRowsAndColumnsIt}>{mm(sheet.rows_mm, 0)}</Figure>
       )}
-      <Figure words="Media used">
+      <Figure words={say.mediaUsed}>
         {mm(sheet.width_mm, 0)} × {mm(sheet.length_mm, 0)}
       </Figure>
-      <Figure words="Waste">{(sheet.waste * 100).toFixed(1)} %</Figure>
+      <Figure words={say.waste}>{(sheet.waste * 100).toFixed(1)} %</Figure>
       {price !== null && (
-        <Figure words="Media costs">
+        <Figure words={say.mediaCosts}>
           {costs(all).toFixed(2)}
           {!sheet.columns && sheet.rows_mm && target.sheets.length === 1
-            ? `, in rows ${costs(sheet.rows_mm).toFixed(2)}`
+            ? say.inRows2(costs(sheet.rows_mm).toFixed(2))
             : ""}
         </Figure>
       )}
-      <Figure words="Side margins for the rollers">{mm(sheet.side_margin_mm, 0)}</Figure>
-      <Figure words="Leader, trailer">
+      <Figure words={say.sideMarginsForTheRollers}>{mm(sheet.side_margin_mm, 0)}</Figure>
+      <Figure words={say.leaderTrailer}>
         {mm(sheet.leader_mm, 0)}, {mm(sheet.trailer_mm, 0)}
       </Figure>
-      {sheet.makes === "both" && <Figure words="Marks">{sheet.marks.length}</Figure>}
-      {sheet.code && <Figure words="Code beside the first mark">{sheet.code}</Figure>}
-      {sheet.mirrored && <Figure words="Printed">the other way round</Figure>}
-      {sheet.makes !== "cut" && (
-        <Figure words="Inks, the first next to the film">{sheet.inks.join(", ")}</Figure>
-      )}
+      {sheet.makes === "both" && <Figure words={say.marks}>{sheet.marks.length}</Figure>}
+      {sheet.code && <Figure words={say.codeBesideTheFirstMark}>{sheet.code}</Figure>}
+      {sheet.mirrored && <Figure words={say.printed}>{say.theOtherWayRound}</Figure>}
+      {sheet.makes !== "cut" && <Figure words={say.inksTheFirstNextTo}>{sheet.inks.join(", ")}</Figure>}
       {sheet.makes !== "both" && (
-        <Figure words="It is">{sheet.makes === "cut" ? "cut only" : "printed only"}</Figure>
+        <Figure words={say.itIs2}>{sheet.makes === "cut" ? say.cutOnly : say.printedOnly}</Figure>
       )}
-      {sheet.left > 0 && <Alert severity="warning">{sheet.left} copies of the order lie on no sheet.</Alert>}
+      {sheet.left > 0 && <Alert severity="warning">{say.copiesOfTheOrderLie(sheet.left)}</Alert>}
     </>
   );
 }
@@ -71,8 +70,10 @@ export function SheetNotes({ sheet }: { sheet: Sheet }) {
     <>
       {left.map((item) => (
         <Alert key={item.name} severity="warning">
-          Not on the sheet, since not ordered: {item.left_out.join(", ")}
-          {sheet.items.length > 1 ? ` of “${item.name}”` : ""}
+          {say.notOnTheSheetSince(
+            item.left_out.join(", "),
+            sheet.items.length > 1 ? say.ofIt(item.name) : "",
+          )}
         </Alert>
       ))}
       {sheet.notes.map((note) => (

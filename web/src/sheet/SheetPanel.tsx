@@ -22,6 +22,8 @@ import type { ItemArt, LayoutChange, Target } from "./target";
 import { useByHand } from "./useByHand";
 import { useForm } from "./useForm";
 import type { Sheet } from "../api/client";
+import { common } from "../texts/common";
+import { sheet as say } from "../texts/sheet";
 
 export const NO_SHEET: Box = [0, 0, 1000, 600];
 /** What is shown beside the copies, and from which share of the sheet on all of it is. */
@@ -155,16 +157,16 @@ function FormPanel({
         }
       </Stage>
       <Docket
-        title="Sheet"
+        title={say.sheet}
         beside={
           <>
             {(state.waits || target.busy) && (
               <Typography variant="body2" color="text.secondary" role="status">
-                Laying out…
+                {say.layingOut}
               </Typography>
             )}
             <Button disabled={!state.undo} onClick={() => state.undo?.()} sx={{ py: 0 }}>
-              Undo
+              {common.undo}
             </Button>
           </>
         }
@@ -174,9 +176,9 @@ function FormPanel({
         {target.error && <Refused target={target} />}
         {soFar && (
           <Alert severity="info" role="status">
-            Nested so far: {mm(soFar.length, 0)}
-            {sheet && target.price !== null && `, ${costOf(sheet, soFar.length, target.price).toFixed(2)}`}.
-            What you see can be kept: press Stop.
+            {say.nestedSoFar(mm(soFar.length, 0))}
+            {sheet && target.price !== null && `, ${costOf(sheet, soFar.length, target.price).toFixed(2)}`}
+            {say.whatYouSeeCanBe}
           </Alert>
         )}
         <LayoutForm target={target} sheet={media ?? undefined} state={state} material={material}>
@@ -185,7 +187,7 @@ function FormPanel({
         {sheet && <SheetNotes sheet={sheet} />}
         {sheet && (
           <Button onClick={onByHand} disabled={target.busy || areMany(sheet)} variant="outlined">
-            {areMany(sheet) ? "Too many copies to place by hand" : "Place copies by hand"}
+            {areMany(sheet) ? say.tooManyCopiesToPlace : say.placeCopiesByHand}
           </Button>
         )}
         <NestPart target={target} />
@@ -282,7 +284,7 @@ function HandPanel({ target, label, sheet, number, onDone }: HandProps) {
     <>
       <Stage
         bounds={[0, 0, sheet.width_mm, sheet.length_mm]}
-        label={`${label}, copies by hand`}
+        label={say.copiesByHand2(label)}
         moreKeys={{ ...keys, a: () => hand.choose(hand.copies.keys()) }}
         onPick={() => hand.choose([])}
         onTop={(view: View) => <HandLayer sheet={sheet} hand={hand} view={view} />}
@@ -294,7 +296,7 @@ function HandPanel({ target, label, sheet, number, onDone }: HandProps) {
           </>
         )}
       </Stage>
-      <Docket title="Copies by hand">
+      <Docket title={say.copiesByHand3}>
         <HandBar
           hand={hand}
           pending={target.change.isPending}

@@ -10,6 +10,7 @@ import { CheckTable } from "./CheckTable";
 import { Effect } from "./Effect";
 import { ImportButton } from "./ImportButton";
 import { NONE, useSheetDraft, type Check, type Sheet, type Values } from "./sheetDraft";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   sheet: Sheet;
@@ -57,7 +58,7 @@ export function CheckSheetEditor({ sheet, checks, mayEdit }: Props) {
       >
         <TextField
           select
-          label="Try on job"
+          label={say.tryOnJob}
           value={job}
           onChange={(e) => {
             forget();
@@ -78,10 +79,10 @@ export function CheckSheetEditor({ sheet, checks, mayEdit }: Props) {
           disabled={job === "" || unsound.length > 0 || tried.isPending}
           onClick={() => tried.mutate(asked)}
         >
-          Show the effect
+          {say.showTheEffect}
         </Button>
         <TextField
-          label="What was changed, and why"
+          label={say.whatWasChangedAndWhy}
           value={note}
           onChange={(e) => setNote(e.target.value)}
           sx={{ width: 240 }}
@@ -91,33 +92,24 @@ export function CheckSheetEditor({ sheet, checks, mayEdit }: Props) {
           disabled={!mayEdit || !changed || unsound.length > 0 || save.isPending}
           onClick={() => save.mutate(asked)}
         >
-          Keep as version {(sheet.versions[0]?.number ?? 0) + 1}
+          {say.keepAsVersion((sheet.versions[0]?.number ?? 0) + 1)}
         </Button>
         <Button href={`/api/sheets/export?scope=${sheet.scope}&subject=${encodeURIComponent(sheet.subject)}`}>
-          Export
+          {say.exportIt}
         </Button>
         <ImportButton
           to="/api/sheets/import"
-          label="check sheet to import"
+          label={say.checkSheetToImport}
           onRead={draft.load}
           onRefused={setProblem}
         />
       </Stack>
-      {!mayEdit && (
-        <Alert severity="info">
-          You may try limits on a job, but not keep them: that is for people with the right to change the
-          Shelf.
-        </Alert>
-      )}
+      {!mayEdit && <Alert severity="info">{say.youMayTryLimitsOn}</Alert>}
       {(problem || save.isError || tried.isError) && (
         <Alert severity="error">{problem || save.error?.message || tried.error?.message}</Alert>
       )}
-      {unsound.length > 0 && <Alert severity="error">{unsound.join(", ")}: give a number from 0 on.</Alert>}
-      {save.isSuccess && !changed && (
-        <Alert severity="success">
-          Kept. {job === "" ? "Jobs go by it when they are checked next." : "The job is checked by it now."}
-        </Alert>
-      )}
+      {unsound.length > 0 && <Alert severity="error">{say.giveANumberFrom0(unsound.join(", "))}</Alert>}
+      {save.isSuccess && !changed && <Alert severity="success">{say.kept2(job === "")}</Alert>}
       {work.data && <Effect work={work.data} />}
       {sheet.versions.length > 0 && <Versions sheet={sheet} onLoad={draft.load} />}
       <CheckTable checks={checks} draft={draft} />
@@ -129,7 +121,7 @@ function Versions({ sheet, onLoad }: { sheet: Sheet; onLoad: (values: Values) =>
   return (
     <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: "wrap", alignItems: "center" }}>
       <Typography variant="body2" color="text.secondary">
-        Versions:
+        {say.versions2}
       </Typography>
       {sheet.versions.slice(0, 12).map((v) => (
         <Button
@@ -142,7 +134,7 @@ function Versions({ sheet, onLoad }: { sheet: Sheet; onLoad: (values: Values) =>
           {v.number} · {v.note || v.who}
         </Button>
       ))}
-      <Button onClick={() => onLoad(NONE)}>As shipped</Button>
+      <Button onClick={() => onLoad(NONE)}>{say.asShipped2}</Button>
     </Stack>
   );
 }

@@ -6,9 +6,10 @@ import { queries } from "../api/queries";
 import { Failure } from "../help/Failure";
 import { CheckSheetEditor } from "./CheckSheetEditor";
 import type { Sheet } from "./sheetDraft";
+import { shelf as say } from "../texts/shelf";
 
 const SCOPES: Record<string, string> = {
-  shop: "the whole shop",
+  shop: say.theWholeShop,
   destination: "destination",
   material: "material",
   customer: "customer",
@@ -17,21 +18,20 @@ const idOf = (sheet: Sheet) => `${sheet.scope} ${sheet.subject}`;
 
 export function CheckSheetsPart() {
   const sheets = useQuery(queries.checkSheets());
-  const [id, setId] = useState("shop ");
+  const [id, setId] = useState(say.shop);
   if (sheets.isError) return <Failure of={sheets.error} />;
-  if (!sheets.data) return <Typography variant="body2">Fetching the check sheets…</Typography>;
+  if (!sheets.data) return <Typography variant="body2">{say.fetchingTheCheckSheets}</Typography>;
   const sheet = sheets.data.sheets.find((s) => idOf(s) === id) ?? sheets.data.sheets[0];
   if (!sheet) return null;
   return (
-    <Stack spacing={1.5} component="section" aria-label="check sheets">
-      <Typography variant="h1">Check sheets</Typography>
+    <Stack spacing={1.5} component="section" aria-label={say.checkSheetsLabel}>
+      <Typography variant="h1">{say.checkSheets}</Typography>
       <Typography variant="body2" color="text.secondary">
-        What is not filled in stands as shipped. A customer's sheet goes before a material's, that before a
-        destination's, that before the shop's; what an order says goes before all.
+        {say.whatIsNotFilledIn}
       </Typography>
       <TextField
         select
-        label="Sheet of"
+        label={say.sheetOf}
         value={idOf(sheet)}
         onChange={(e) => setId(e.target.value)}
         sx={{ width: 420 }}
@@ -39,7 +39,7 @@ export function CheckSheetsPart() {
         {sheets.data.sheets.map((s) => (
           <MenuItem key={idOf(s)} value={idOf(s)}>
             {s.scope === "shop" ? SCOPES["shop"] : `${SCOPES[s.scope]}: ${s.title}`}
-            {s.versions.length ? ` · version ${s.versions[0]?.number}` : ""}
+            {s.versions.length ? say.version(s.versions[0]?.number) : ""}
           </MenuItem>
         ))}
       </TextField>

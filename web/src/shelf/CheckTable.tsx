@@ -12,15 +12,16 @@ import {
 } from "@mui/material";
 import { MONO } from "../ui/theme";
 import type { Check, SheetDraft } from "./sheetDraft";
+import { shelf as say } from "../texts/shelf";
 
 export function CheckTable({ checks, draft }: { checks: Check[]; draft: SheetDraft }) {
   return (
     <Table size="small">
       <TableHead>
         <TableRow>
-          <TableCell>Check</TableCell>
-          <TableCell>Severity</TableCell>
-          <TableCell>Limits</TableCell>
+          <TableCell>{say.check}</TableCell>
+          <TableCell>{say.severity}</TableCell>
+          <TableCell>{say.limits}</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>
@@ -38,9 +39,9 @@ export function CheckTable({ checks, draft }: { checks: Check[]; draft: SheetDra
                 value={draft.values.severities[check.id] ?? "shipped"}
                 onChange={(e) => draft.setSeverity(check.id, e.target.value)}
                 sx={{ width: 150 }}
-                slotProps={{ htmlInput: { "aria-label": `severity of ${check.id}` } }}
+                slotProps={{ htmlInput: { "aria-label": say.severityOf(check.id) } }}
               >
-                <MenuItem value="shipped">{check.severity} (shipped)</MenuItem>
+                <MenuItem value="shipped">{say.shipped(check.severity)}</MenuItem>
                 {["stop", "look", "note", "off"].map((s) => (
                   <MenuItem key={s} value={s}>
                     {s}
@@ -62,7 +63,7 @@ export function CheckTable({ checks, draft }: { checks: Check[]; draft: SheetDra
                       onChange={(e) => draft.setLimit(limit.key, e.target.value)}
                       sx={{ width: 130 }}
                       slotProps={{
-                        htmlInput: { "aria-label": `limit of ${limit.key}`, inputMode: "decimal" },
+                        htmlInput: { "aria-label": say.limitOf(limit.key), inputMode: "decimal" },
                         inputLabel: { shrink: true },
                       }}
                     />

@@ -6,6 +6,7 @@ import { LetterForm } from "./LetterForm";
 import { SchemaForm } from "./form/SchemaForm";
 import type { Data, Path, Schema } from "./form/schema";
 import { summaryOf } from "./summary";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   about: ShelfKind;
@@ -26,7 +27,7 @@ export function DataForm({ about, data, onChange }: Props) {
           icon={false}
           action={
             <Button component={Link} to={`/shelf/${about.kind}`}>
-              Change it there
+              {say.changeItThere}
             </Button>
           }
         >

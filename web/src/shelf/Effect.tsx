@@ -2,6 +2,7 @@
 import { Alert, Stack, Typography } from "@mui/material";
 import type { Work } from "../api/client";
 import { STOP } from "../ui/theme";
+import { shelf as say } from "../texts/shelf";
 
 interface Said {
   id: string;
@@ -23,7 +24,7 @@ export function Effect({ work }: { work: Work }) {
   if (!result)
     return (
       <Typography variant="body2" role="status">
-        {state === "cancelled" ? "Stopped." : `Trying it: ${what}…`}
+        {state === "cancelled" ? say.stopped : say.tryingIt(what)}
       </Typography>
     );
   const rows: [string, Said[]][] = [
@@ -34,11 +35,11 @@ export function Effect({ work }: { work: Work }) {
     <Stack spacing={0.5} role="status" data-testid="effect" sx={{ bgcolor: "background.paper", p: 1.5 }}>
       <Typography variant="subtitle1">
         {result.verdict[0] === result.verdict[1]
-          ? `The job stays at “${result.verdict[0]}”.`
-          : `The job goes from “${result.verdict[0]}” to “${result.verdict[1]}”.`}
+          ? say.theJobStaysAt(result.verdict[0])
+          : say.theJobGoesFromTo(result.verdict[0], result.verdict[1])}
       </Typography>
       {!result.goes.length && !result.comes.length && (
-        <Typography variant="body2">No finding changes.</Typography>
+        <Typography variant="body2">{say.noFindingChanges}</Typography>
       )}
       {result.figures?.map(({ what, before, after }) => (
         <Typography key={what} variant="body2">

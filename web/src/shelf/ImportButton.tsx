@@ -2,6 +2,7 @@
 import { Button } from "@mui/material";
 import { useRef } from "react";
 import { cookie } from "../api/client";
+import { shelf as say } from "../texts/shelf";
 
 interface Props<T> {
   /** Where the file is sent. */
@@ -24,14 +25,14 @@ export function ImportButton<T>({ to, label, onRead, onRefused }: Props<T>) {
       });
       const said = (await answer.json()) as T & { message?: string };
       if (answer.ok) onRead(said);
-      else onRefused(said.message ?? "The file could not be read.");
+      else onRefused(said.message ?? say.theFileCouldNotBe);
     } catch {
-      onRefused("The file could not be sent. Try again.");
+      onRefused(say.theFileCouldNotBeSent);
     }
   };
   return (
     <>
-      <Button onClick={() => file.current?.click()}>Import…</Button>
+      <Button onClick={() => file.current?.click()}>{say.importIt}</Button>
       <input
         ref={file}
         type="file"

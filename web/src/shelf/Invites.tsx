@@ -6,6 +6,7 @@ import { useInvite, useWithdraw } from "../api/staff";
 import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
 import { moment } from "../ui/words";
+import { shelf as say } from "../texts/shelf";
 
 export function Invites({ staff }: { staff: Staff }) {
   const invite = useInvite();
@@ -15,8 +16,8 @@ export function Invites({ staff }: { staff: Staff }) {
   const [note, setNote] = useState("");
   const link = invite.data && `${window.location.origin}${invite.data.path}`;
   return (
-    <Stack spacing={1} component="section" aria-label="invitations">
-      <Typography variant="h2">Invite somebody</Typography>
+    <Stack spacing={1} component="section" aria-label={say.invitationsLabel}>
+      <Typography variant="h2">{say.inviteSomebody}</Typography>
       <Row
         spacing={1}
         component="form"
@@ -27,7 +28,7 @@ export function Invites({ staff }: { staff: Staff }) {
         }}
       >
         <TextField
-          label="Who it is for"
+          label={say.whoItIsFor}
           value={note}
           onChange={(event) => setNote(event.target.value)}
           sx={{ width: 220 }}
@@ -35,7 +36,7 @@ export function Invites({ staff }: { staff: Staff }) {
         />
         <TextField
           select
-          label="As"
+          label={say.as}
           value={role}
           onChange={(event) => setRole(Number(event.target.value))}
           sx={{ width: 200 }}
@@ -47,15 +48,15 @@ export function Invites({ staff }: { staff: Staff }) {
           ))}
         </TextField>
         <Button type="submit" variant="outlined" disabled={role === "" || invite.isPending}>
-          Make a link
+          {say.makeALink}
         </Button>
       </Row>
       {link && (
         <Alert
           severity="info"
-          action={<Button onClick={() => void navigator.clipboard.writeText(link)}>Copy</Button>}
+          action={<Button onClick={() => void navigator.clipboard.writeText(link)}>{say.copy}</Button>}
         >
-          Send this link to that person; it is used once, within a week, and is not shown again:
+          {say.sendThisLinkToThat}
           <Typography variant="mono" sx={{ overflowWrap: "anywhere" }} data-testid="link">
             {link}
           </Typography>
@@ -64,14 +65,18 @@ export function Invites({ staff }: { staff: Staff }) {
       {staff.invites.map((one) => (
         <Row key={one.id} spacing={1} data-invite={one.note}>
           <Typography variant="body2">
-            {one.note || "Somebody"} as {one.roles.join(", ")}, invited{one.who && ` by ${one.who}`}, until{" "}
-            {moment(one.ends)}
+            {say.asInvitedUntil(
+              one.note || say.somebody,
+              one.roles.join(", "),
+              one.who && say.by(one.who),
+              moment(one.ends),
+            )}
           </Typography>
           <Button
             onClick={() => withdraw.mutate(one.id)}
-            aria-label={`Withdraw the invitation of ${one.note || "somebody"}`}
+            aria-label={say.withdrawTheInvitationOf(one.note || "somebody")}
           >
-            Withdraw
+            {say.withdraw}
           </Button>
         </Row>
       ))}

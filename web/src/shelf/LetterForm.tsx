@@ -3,6 +3,7 @@ import { Box, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Data, Path, Schema } from "./form/schema";
 import { labelOf, named } from "./form/schema";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   schema: Schema;
@@ -27,7 +28,7 @@ export function LetterForm({ schema, data, onChange }: Props) {
   return (
     <Stack spacing={2}>
       <Typography variant="body2" color="text.secondary">
-        What is left empty is written as it ships, which stands there in grey. Words in braces are filled in.
+        {say.whatIsLeftEmptyIs}
       </Typography>
       {Object.entries(own).map(([key, ships]) => (
         <OwnText
@@ -41,12 +42,12 @@ export function LetterForm({ schema, data, onChange }: Props) {
       ))}
       <Box component="fieldset" sx={{ border: "1px solid", borderColor: "divider", m: 0, p: 1.5 }}>
         <Typography component="legend" variant="subtitle2" sx={{ px: 0.5 }}>
-          What is said of a finding
+          {say.whatIsSaidOfA}
         </Typography>
         <Stack spacing={2}>
           <TextField
             select
-            label="Finding"
+            label={say.finding}
             value={check}
             onChange={(event) => setCheck(event.target.value)}
             sx={{ maxWidth: 420 }}
@@ -54,7 +55,7 @@ export function LetterForm({ schema, data, onChange }: Props) {
             {Object.entries(findings).map(([id, one]) => (
               <MenuItem key={id} value={id}>
                 {shipped(one)["title"]}
-                {checks[id] && " · own words"}
+                {checks[id] && say.ownWords}
               </MenuItem>
             ))}
           </TextField>
@@ -90,7 +91,7 @@ function OwnText({ label, ships, value, path, onChange }: TextProps) {
       placeholder={ships}
       multiline
       fullWidth
-      helperText={fills(ships) && `Filled in: ${fills(ships)}`}
+      helperText={fills(ships) && say.filledIn(fills(ships))}
       onChange={(event) => onChange(path, event.target.value)}
       slotProps={{ inputLabel: { shrink: true }, htmlInput: { "data-field": named(path), maxLength: 2000 } }}
     />

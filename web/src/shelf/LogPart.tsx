@@ -19,12 +19,14 @@ import type { LogPage, LogTopic } from "../api/client";
 import { LOG_ROWS, queries, type LogWanted } from "../api/queries";
 import { Failure } from "../help/Failure";
 import { Row, Spacer } from "../ui/Row";
-import { moment, plural } from "../ui/words";
+import { moment } from "../ui/words";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 const TOPICS: readonly (readonly [LogTopic, string])[] = [
   ["job", "jobs"],
-  ["sheet", "shared sheets"],
-  ["shelf", "the Shelf"],
+  ["sheet", say.sharedSheets],
+  ["shelf", say.theShelf],
   ["person", "people"],
 ];
 
@@ -38,19 +40,19 @@ export function LogPart() {
     setBy(Object.fromEntries(Object.entries({ ...by, ...next }).filter(([, value]) => value)));
   };
   return (
-    <Stack spacing={1.5} component="section" aria-label="log">
+    <Stack spacing={1.5} component="section" aria-label={say.logLabel}>
       <Row spacing={1}>
-        <Typography variant="h1">Log</Typography>
+        <Typography variant="h1">{say.log}</Typography>
         <Spacer />
         <Button variant="outlined" href={`/api/log/export?${new URLSearchParams({ ...by }).toString()}`}>
-          Take it out as CSV
+          {say.takeItOutAsCsv}
         </Button>
       </Row>
       <Typography variant="body2" color="text.secondary">
-        Nobody can change it or take anything out of it. The file has its times in UTC.
+        {say.nobodyCanChangeItOr}
       </Typography>
       <Filters by={by} people={log.data?.people ?? []} onChange={change} />
-      {log.isPending && <LinearProgress aria-label="loading the log" />}
+      {log.isPending && <LinearProgress aria-label={say.loadingTheLog} />}
       <Failure of={log.error} />
       {log.data && <Entries page={log.data} offset={offset} onOffset={setOffset} />}
     </Stack>
@@ -66,16 +68,16 @@ interface FilterProps {
 function Filters({ by, people, onChange }: FilterProps) {
   const shrink = { inputLabel: { shrink: true } };
   return (
-    <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }} role="search" aria-label="which entries">
+    <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }} role="search" aria-label={say.whichEntriesLabel}>
       <TextField
         select
-        label="About"
+        label={say.about}
         value={by.topic ?? ""}
         onChange={(event) => onChange({ topic: event.target.value as LogTopic })}
         sx={{ width: 150 }}
         slotProps={{ ...shrink, select: { displayEmpty: true } }}
       >
-        <MenuItem value="">everything</MenuItem>
+        <MenuItem value="">{say.everything}</MenuItem>
         {TOPICS.map(([topic, words]) => (
           <MenuItem key={topic} value={topic}>
             {words}
@@ -84,13 +86,13 @@ function Filters({ by, people, onChange }: FilterProps) {
       </TextField>
       <TextField
         select
-        label="By"
+        label={say.by2}
         value={by.who ?? ""}
         onChange={(event) => onChange({ who: event.target.value })}
         sx={{ width: 160 }}
         slotProps={{ ...shrink, select: { displayEmpty: true } }}
       >
-        <MenuItem value="">everybody</MenuItem>
+        <MenuItem value="">{say.everybody}</MenuItem>
         {people.map((name) => (
           <MenuItem key={name} value={name}>
             {name}
@@ -98,7 +100,7 @@ function Filters({ by, people, onChange }: FilterProps) {
         ))}
       </TextField>
       <TextField
-        label="With these words"
+        label={say.withTheseWords}
         value={by.search ?? ""}
         onChange={(event) => onChange({ search: event.target.value })}
         sx={{ width: 220 }}
@@ -106,7 +108,7 @@ function Filters({ by, people, onChange }: FilterProps) {
       {(["since", "until"] as const).map((end) => (
         <TextField
           key={end}
-          label={end === "since" ? "From" : "To"}
+          label={end === "since" ? say.from2 : say.to2}
           type="date"
           value={by[end] ?? ""}
           onChange={(event) => onChange({ [end]: event.target.value })}
@@ -129,30 +131,32 @@ function Entries({ page, offset, onOffset }: EntriesProps) {
     <>
       <Row spacing={1}>
         <Typography variant="body2" role="status">
-          {plural(page.count, "entry", "entries")}
-          {page.count > LOG_ROWS && `, ${offset + 1} to ${Math.min(offset + LOG_ROWS, page.count)}`}
+          {say.entry(page.count)}
+          {page.count > LOG_ROWS && say.to3(offset + 1, Math.min(offset + LOG_ROWS, page.count))}
         </Typography>
         <Button disabled={offset === 0} onClick={() => onOffset(Math.max(0, offset - LOG_ROWS))}>
-          Later
+          {say.later}
         </Button>
         <Button disabled={offset + LOG_ROWS >= page.count} onClick={() => onOffset(offset + LOG_ROWS)}>
-          Earlier
+          {say.earlier}
         </Button>
       </Row>
-      <Table size="small" aria-label="log">
+      <Table size="small" aria-label={say.logLabel}>
         <TableHead>
           <TableRow>
-            <TableCell>When</TableCell>
-            <TableCell>Who</TableCell>
-            <TableCell>On what</TableCell>
-            <TableCell>What was done</TableCell>
+            <TableCell>{say.when}</TableCell>
+            <TableCell>{say.who}</TableCell>
+            <TableCell>{say.onWhat}</TableCell>
+            <TableCell>{say.whatWasDone}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
           {page.entries.map((one) => (
             <TableRow key={one.id} sx={{ verticalAlign: "top" }}>
               <TableCell sx={{ whiteSpace: "nowrap" }}>{moment(one.when)}</TableCell>
-              <TableCell sx={{ maxWidth: 140, overflowWrap: "anywhere" }}>{one.who || "the shop"}</TableCell>
+              <TableCell sx={{ maxWidth: 140, overflowWrap: "anywhere" }}>
+                {one.who || common.theShop}
+              </TableCell>
               <TableCell sx={{ maxWidth: 240, overflowWrap: "anywhere" }}>
                 <About of={one} />
               </TableCell>

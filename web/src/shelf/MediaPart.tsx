@@ -17,14 +17,16 @@ import { useAddMedia, useDropMedia, useLoadMedia } from "../api/shelfChanges";
 import type { MediaShown, Shelf } from "../api/client";
 import { LengthField } from "../ui/LengthField";
 import { plain } from "../ui/words";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 type Material = Shelf["materials"][number];
 
 export function MediaPart({ shelf }: { shelf: Shelf }) {
   return (
     <>
-      <Typography variant="h1">Materials, and what there is of them</Typography>
-      <Table size="small" aria-label="materials">
+      <Typography variant="h1">{say.materialsAndWhatThereIs}</Typography>
+      <Table size="small" aria-label={say.materialsLabel}>
         <TableBody>
           {shelf.materials.map((material) => (
             <Row key={material.id} material={material} mayEdit={shelf.may_edit} currency={shelf.currency} />
@@ -37,7 +39,7 @@ export function MediaPart({ shelf }: { shelf: Shelf }) {
 }
 
 const kind = (m: Material) =>
-  [m.ground !== "white" && `${m.ground} ground`, m.glossy && "glossy", m.grain && "grain is kept"]
+  [m.ground !== "white" && say.ground(m.ground), m.glossy && "glossy", m.grain && say.grainIsKept]
     .filter(Boolean)
     .join(", ");
 
@@ -61,7 +63,7 @@ function Row({ material, mayEdit, currency }: { material: Material; mayEdit: boo
       <TableCell sx={{ whiteSpace: "nowrap", width: 150 }}>
         <Link to={`/shelf/material/${material.id}`}>
           {material.price_m2 === null
-            ? "no price"
+            ? say.noPrice
             : `${material.price_m2.toFixed(2)} ${currency} a m²`.replace("  ", " ")}
         </Link>
       </TableCell>
@@ -70,7 +72,7 @@ function Row({ material, mayEdit, currency }: { material: Material; mayEdit: boo
 }
 
 const size = (m: MediaShown) =>
-  `${plain(m.width_mm)} mm${m.length_mm === null ? " wide" : ` × ${plain(m.length_mm)} mm`}`;
+  `${plain(m.width_mm)} mm${m.length_mm === null ? common.wide : ` × ${plain(m.length_mm)} mm`}`;
 
 function One({ media, mayEdit }: { media: MediaShown; mayEdit: boolean }) {
   const load = useLoadMedia();
@@ -81,25 +83,25 @@ function One({ media, mayEdit }: { media: MediaShown; mayEdit: boolean }) {
       <Typography variant="body2" sx={{ flex: 1 }}>
         {what} {size(media)}
         {media.title && media.title !== what ? ` · ${media.title}` : ""}
-        {media.left_by && ` · left by ${media.left_by}`}
-        {media.loaded && <b> · loaded</b>}
+        {media.left_by && say.leftBy(media.left_by)}
+        {media.loaded && <b>{say.loaded}</b>}
       </Typography>
       {!media.loaded && (
         <Button
           onClick={() => load.mutate(media.id)}
           sx={{ py: 0, minHeight: 26 }}
-          aria-label={`load ${what} ${size(media)}`}
+          aria-label={say.load(what, size(media))}
         >
-          Load
+          {say.load2}
         </Button>
       )}
       {mayEdit && (
         <Button
           onClick={() => drop.mutate(media.id)}
           sx={{ py: 0, minHeight: 26 }}
-          aria-label={`take ${what} ${size(media)} off the shelf`}
+          aria-label={say.takeOffTheShelf(what, size(media))}
         >
-          Used up
+          {say.usedUp}
         </Button>
       )}
     </Stack>
@@ -120,12 +122,12 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
       direction="row"
       useFlexGap
       spacing={1}
-      aria-label="add to the shelf"
+      aria-label={say.addToTheShelf}
       sx={{ flexWrap: "wrap" }}
       onSubmit={(event) => {
         event.preventDefault();
         if (!ready) return;
-        const named = title.trim() || (roll ? "Roll" : "Sheets");
+        const named = title.trim() || (roll ? say.roll : say.sheets);
         add.mutate(
           { material, title: named, width_mm: wide, length_mm: long, roll },
           {
@@ -140,7 +142,7 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
     >
       <TextField
         select
-        label="Material"
+        label={say.material}
         value={material}
         onChange={(e) => setMaterial(e.target.value)}
         sx={{ width: 230 }}
@@ -153,25 +155,30 @@ function AddMedia({ shelf }: { shelf: Shelf }) {
       </TextField>
       <TextField
         select
-        label="Comes as"
+        label={say.comesAs}
         value={roll ? "roll" : "sheets"}
         onChange={(e) => setRoll(e.target.value === "roll")}
         sx={{ width: 110 }}
       >
-        <MenuItem value="roll">roll</MenuItem>
-        <MenuItem value="sheets">sheets</MenuItem>
+        <MenuItem value="roll">{say.roll2}</MenuItem>
+        <MenuItem value="sheets">{say.sheets2}</MenuItem>
       </TextField>
-      <TextField label="Name" value={title} onChange={(e) => setTitle(e.target.value)} sx={{ width: 140 }} />
-      <LengthField label="Width" value={wide} onChange={setWidth} sx={{ width: 120 }} />
+      <TextField
+        label={say.name}
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+        sx={{ width: 140 }}
+      />
+      <LengthField label={say.width} value={wide} onChange={setWidth} sx={{ width: 120 }} />
       <LengthField
-        label={roll ? "Length left" : "Length"}
-        shipped={roll ? "not known" : undefined}
+        label={roll ? say.lengthLeft : say.length}
+        shipped={roll ? say.notKnown : undefined}
         value={long}
         onChange={setLength}
         sx={{ width: 170 }}
       />
       <Button type="submit" variant="outlined" disabled={!ready || add.isPending}>
-        Put on the shelf
+        {say.putOnTheShelf}
       </Button>
       <Failure of={add.error} />
     </Stack>

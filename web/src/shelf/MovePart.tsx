@@ -8,32 +8,32 @@ import { queries } from "../api/queries";
 import { useImportLook, useImportTake, useShopChange, type Chosen } from "../api/shelfChanges";
 import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
-import { plural } from "../ui/words";
 import { Changes } from "./Versions";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 export function MovePart() {
   const shop = useQuery(queries.shop());
   return (
-    <Stack spacing={3} component="section" aria-label="shop">
-      <Typography variant="h1">The shop</Typography>
+    <Stack spacing={3} component="section" aria-label={say.shopLabel}>
+      <Typography variant="h1">{say.theShop}</Typography>
       <Failure of={shop.error} />
       {shop.data && <ShopForm key={JSON.stringify(shop.data)} shop={shop.data} />}
-      <Stack spacing={1} component="section" aria-label="move the shop">
-        <Typography variant="h2">Move the shop</Typography>
+      <Stack spacing={1} component="section" aria-label={say.moveTheShop}>
+        <Typography variant="h2">{say.moveTheShop2}</Typography>
         <Typography variant="body2" color="text.secondary">
-          Everything on the Shelf goes into one JSON file, and comes in again here or elsewhere. People, jobs
-          and the log stay.
+          {say.everythingOnTheShelfGoes}
         </Typography>
         <Box>
           <Button variant="outlined" href="/api/shelf/export">
-            Take the Shelf out as a file
+            {say.takeTheShelfOutAs}
           </Button>
         </Box>
         <TakeIn />
       </Stack>
       <Box>
         <Button component={Link} to="/begin">
-          Go through the guide for a new shop
+          {say.goThroughTheGuideFor}
         </Button>
       </Box>
     </Stack>
@@ -51,7 +51,7 @@ export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => voi
       spacing={2}
       component="form"
       noValidate
-      aria-label="the shop"
+      aria-label={common.theShop}
       onSubmit={(event) => {
         event.preventDefault();
         if (!long)
@@ -63,38 +63,38 @@ export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => voi
     >
       <Row spacing={2} useFlexGap sx={{ flexWrap: "wrap", alignItems: "flex-start" }}>
         <TextField
-          label="Name of the shop"
+          label={say.nameOfTheShop}
           value={name}
-          helperText="Letters and reports are signed with it."
+          helperText={say.lettersAndReportsAreSigned}
           onChange={(event) => setName(event.target.value)}
           sx={{ width: 300 }}
           slotProps={{ htmlInput: { maxLength: 120 } }}
         />
         <TextField
           select
-          label="Lengths in"
+          label={say.lengthsIn}
           value={unit}
-          helperText="Until a person chooses otherwise."
+          helperText={say.untilAPersonChoosesOtherwise}
           onChange={(event) => setUnit(event.target.value as ShopShown["unit"])}
           sx={{ width: 180 }}
         >
-          <MenuItem value="mm">millimetres</MenuItem>
-          <MenuItem value="in">inches</MenuItem>
+          <MenuItem value="mm">{say.millimetres}</MenuItem>
+          <MenuItem value="in">{say.inches}</MenuItem>
         </TextField>
         <TextField
-          label="Currency"
+          label={say.currency}
           value={currency}
           error={long}
-          helperText={long ? "At most 8 letters." : "Behind prices, such as EUR."}
+          helperText={long ? say.atMost8Letters : say.behindPricesSuchAsEur}
           onChange={(event) => setCurrency(event.target.value)}
           sx={{ width: 180 }}
         />
       </Row>
       <Row spacing={1}>
         <Button type="submit" variant="contained" disabled={keep.isPending || long}>
-          {onKept ? "Go on" : "Keep it"}
+          {onKept ? common.goOn : say.keepIt}
         </Button>
-        {keep.isSuccess && !onKept && <Typography variant="body2">Kept.</Typography>}
+        {keep.isSuccess && !onKept && <Typography variant="body2">{say.kept}</Typography>}
       </Row>
       <Failure of={keep.error} />
     </Stack>
@@ -113,14 +113,14 @@ export function TakeIn({ onTaken }: { onTaken?: () => void }) {
     <Stack spacing={1.5}>
       <Box>
         <Button variant="outlined" onClick={() => chosen.current?.click()}>
-          Take a file in…
+          {say.takeAFileIn}
         </Button>
         <input
           ref={chosen}
           type="file"
           hidden
           accept="application/json,.json"
-          aria-label="Shelf to take in"
+          aria-label={say.shelfToTakeIn}
           onChange={(event) => {
             const next = event.target.files?.[0];
             event.target.value = "";
@@ -134,13 +134,10 @@ export function TakeIn({ onTaken }: { onTaken?: () => void }) {
       </Box>
       <Failure of={look.error ?? take.error} />
       {take.data && (
-        <Alert severity="success">
-          {plural(take.data.things, "thing")} and{" "}
-          {plural(take.data.media, "roll or sheet", "rolls and sheets")} were put on the Shelf.
-        </Alert>
+        <Alert severity="success">{say.thingAndRollOrSheet(take.data.things, take.data.media)}</Alert>
       )}
       {file && look.data && !take.data && (
-        <Stack spacing={1.5} component="section" aria-label="what the file brings">
+        <Stack spacing={1.5} component="section" aria-label={say.whatTheFileBrings}>
           <Brings preview={look.data} />
           <Asked
             things={look.data.things.filter((one) => one.standing === "changed")}
@@ -155,7 +152,7 @@ export function TakeIn({ onTaken }: { onTaken?: () => void }) {
               disabled={unsaid.length > 0 || take.isPending}
               onClick={() => take.mutate({ file, choices }, { onSuccess: () => onTaken?.() })}
             >
-              {unsaid.length ? `Say first what becomes of ${unsaid.length}` : "Take it in"}
+              {unsaid.length ? say.sayFirstWhatBecomesOf(unsaid.length) : say.takeItIn}
             </Button>
           </Box>
         </Stack>
@@ -171,13 +168,17 @@ function Brings({ preview }: { preview: ShelfPreview }) {
   return (
     <>
       <Typography variant="subtitle1" role="status">
-        {preview.shop ? `From ${preview.shop}: ` : ""}
-        {count("new")} new, {count("changed")} otherwise than here, {count("same")} the same
-        {preview.media > 0 && `, ${plural(preview.media, "roll or sheet", "rolls and sheets")}`}.
+        {say.newOtherwiseThanHereThe(
+          preview.shop ? say.from(preview.shop) : "",
+          count("new"),
+          count("changed"),
+          count("same"),
+        )}
+        {preview.media > 0 && `, ${say.rollOrSheet(preview.media)}`}.
       </Typography>
       {fresh.length > 0 && (
         <Typography variant="body2" component="details">
-          <summary>What is new</summary>
+          <summary>{say.whatIsNew}</summary>
           {fresh.map((one) => (
             <div key={one.id}>
               {one.one} “{one.title}”
@@ -190,9 +191,9 @@ function Brings({ preview }: { preview: ShelfPreview }) {
 }
 
 const CHOICES: readonly (readonly [Chosen, string])[] = [
-  ["take", "Take the file's"],
-  ["keep", "Keep ours"],
-  ["both", "Have both"],
+  ["take", say.takeTheFiles],
+  ["keep", say.keepOurs],
+  ["both", say.haveBoth],
 ];
 
 interface AskedProps {
@@ -208,7 +209,7 @@ function Asked({ things, choices, onChoose }: AskedProps) {
     <Stack spacing={1}>
       {things.length > 1 && (
         <Row spacing={1}>
-          <Typography variant="body2">For all of them:</Typography>
+          <Typography variant="body2">{say.forAllOfThem}</Typography>
           {CHOICES.map(([choice, words]) => (
             <Button key={choice} onClick={() => onChoose(all, choice)}>
               {words}

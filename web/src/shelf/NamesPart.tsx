@@ -3,15 +3,16 @@ import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@m
 import type { Shelf } from "../api/client";
 import { lookOf } from "../ui/roles";
 import { MONO } from "../ui/theme";
+import { shelf as say } from "../texts/shelf";
 
 export function NamesPart({ shelf }: { shelf: Shelf }) {
   return (
     <>
-      <Typography variant="h2">The exact names that each wants</Typography>
+      <Typography variant="h2">{say.theExactNamesThatEach}</Typography>
       <Table size="small">
         <TableHead>
           <TableRow>
-            <TableCell>Role</TableCell>
+            <TableCell>{say.role}</TableCell>
             {shelf.destinations.map((d) => (
               <TableCell key={d.id}>{d.title}</TableCell>
             ))}

@@ -19,20 +19,21 @@ import { queries } from "../api/queries";
 import { useChangePerson, useLogOutPerson, usePutOffSecondStep } from "../api/staff";
 import { Failure } from "../help/Failure";
 import { LogIns } from "../people/LogIns";
-import { moment, plural } from "../ui/words";
+import { moment } from "../ui/words";
 import { Invites } from "./Invites";
 import { Roles } from "./Roles";
+import { shelf as say } from "../texts/shelf";
 
 export function PeoplePart() {
   const me = useQuery(queries.me());
   const manages = me.data?.rights.includes("manage-people") ?? false;
   const staff = useQuery({ ...queries.staff(), enabled: manages });
   return (
-    <Stack component="section" aria-label="people" spacing={3}>
-      <Typography variant="h1">People</Typography>
+    <Stack component="section" aria-label={say.peopleLabel} spacing={3}>
+      <Typography variant="h1">{say.people}</Typography>
       <Failure of={staff.error ?? me.error} />
       {me.data && !manages && <Colleagues own={me.data.name} />}
-      {manages && !staff.data && <LinearProgress aria-label="loading people" />}
+      {manages && !staff.data && <LinearProgress aria-label={say.loadingPeopleLabel} />}
       {staff.data && (
         <>
           <People staff={staff.data} own={me.data?.name ?? ""} />
@@ -47,28 +48,28 @@ export function PeoplePart() {
 
 const RIGHTS: Record<Right, string> = {
   see: "sees",
-  "take-in": "takes in",
+  "take-in": say.takesIn,
   work: "works",
-  waive: "lets stops pass",
+  waive: say.letsStopsPass,
   release: "releases",
-  "edit-shelf": "changes the Shelf",
-  "manage-people": "manages people",
+  "edit-shelf": say.changesTheShelf,
+  "manage-people": say.managesPeople,
 };
 export const rightsWords = (rights: readonly Right[]) =>
-  rights.map((one) => RIGHTS[one]).join(", ") || "nothing yet";
+  rights.map((one) => RIGHTS[one]).join(", ") || say.nothingYet;
 
 /** For whoever has to know whom to ask. */
 function Colleagues({ own }: { own: string }) {
   const people = useQuery(queries.people());
-  if (people.isPending) return <LinearProgress aria-label="loading people" />;
+  if (people.isPending) return <LinearProgress aria-label={say.loadingPeopleLabel} />;
   if (people.isError) return <Failure of={people.error} />;
   return (
-    <Table size="small" sx={{ maxWidth: 860 }} aria-label="people">
+    <Table size="small" sx={{ maxWidth: 860 }} aria-label={say.peopleLabel}>
       <TableHead>
         <TableRow>
-          <TableCell>Name</TableCell>
-          <TableCell>May do</TableCell>
-          <TableCell>Last here</TableCell>
+          <TableCell>{say.name}</TableCell>
+          <TableCell>{say.mayDo}</TableCell>
+          <TableCell>{say.lastHere}</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>
@@ -79,7 +80,7 @@ function Colleagues({ own }: { own: string }) {
               {one.name === own && " (you)"}
             </TableCell>
             <TableCell>{rightsWords(one.rights)}</TableCell>
-            <TableCell>{one.seen ? moment(one.seen) : "not logged in"}</TableCell>
+            <TableCell>{one.seen ? moment(one.seen) : say.notLoggedIn}</TableCell>
           </TableRow>
         ))}
       </TableBody>
@@ -93,13 +94,13 @@ function People({ staff, own }: { staff: Staff; own: string }) {
   const putOff = usePutOffSecondStep();
   return (
     <Box>
-      <Table size="small" aria-label="people">
+      <Table size="small" aria-label={say.peopleLabel}>
         <TableHead>
           <TableRow>
-            <TableCell>Name</TableCell>
-            <TableCell>Roles</TableCell>
-            <TableCell>Last here</TableCell>
-            <TableCell>Second step</TableCell>
+            <TableCell>{say.name}</TableCell>
+            <TableCell>{say.roles}</TableCell>
+            <TableCell>{say.lastHere}</TableCell>
+            <TableCell>{say.secondStep}</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -109,7 +110,7 @@ function People({ staff, own }: { staff: Staff; own: string }) {
               <TableCell sx={{ fontWeight: one.name === own ? 700 : 400, overflowWrap: "anywhere" }}>
                 {one.name}
                 {one.name === own && " (you)"}
-                {!one.active && " · switched off"}
+                {!one.active && say.switchedOff}
               </TableCell>
               <TableCell>
                 <TextField
@@ -121,7 +122,7 @@ function People({ staff, own }: { staff: Staff; own: string }) {
                   sx={{ minWidth: 190 }}
                   slotProps={{
                     select: { multiple: true, displayEmpty: true },
-                    htmlInput: { "aria-label": `Roles of ${one.name}` },
+                    htmlInput: { "aria-label": say.rolesOf(one.name) },
                   }}
                 >
                   {staff.roles.map((role) => (
@@ -132,15 +133,15 @@ function People({ staff, own }: { staff: Staff; own: string }) {
                 </TextField>
               </TableCell>
               <TableCell>
-                {one.seen ? `${moment(one.seen)}, ${plural(one.browsers, "browser")}` : "not logged in"}
+                {one.seen ? `${moment(one.seen)}, ${say.browser(one.browsers)}` : say.notLoggedIn}
               </TableCell>
               <TableCell>
                 {one.second_step ? (
                   <Button
                     onClick={() => putOff.mutate(one.id)}
-                    aria-label={`Put off the second step of ${one.name}`}
+                    aria-label={say.putOffTheSecondStep(one.name)}
                   >
-                    Put off
+                    {say.putOff}
                   </Button>
                 ) : (
                   "none"
@@ -148,16 +149,16 @@ function People({ staff, own }: { staff: Staff; own: string }) {
               </TableCell>
               <TableCell sx={{ whiteSpace: "nowrap" }}>
                 {one.browsers > 0 && one.name !== own && (
-                  <Button onClick={() => logOut.mutate(one.id)} aria-label={`Log ${one.name} out everywhere`}>
-                    Log out
+                  <Button onClick={() => logOut.mutate(one.id)} aria-label={say.logOutEverywhere(one.name)}>
+                    {say.logOut}
                   </Button>
                 )}
                 {one.name !== own && (
                   <Button
                     onClick={() => change.mutate({ id: one.id, active: !one.active })}
-                    aria-label={`Switch ${one.name} ${one.active ? "off" : "on"}`}
+                    aria-label={say.switchIt(one.name, one.active)}
                   >
-                    {one.active ? "Switch off" : "Switch on"}
+                    {one.active ? say.switchOff : say.switchOn}
                   </Button>
                 )}
               </TableCell>

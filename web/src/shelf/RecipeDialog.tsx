@@ -19,6 +19,8 @@ import { useSaveRecipe } from "../api/shelfChanges";
 import type { Mend, MendKnown } from "../api/client";
 import { queries } from "../api/queries";
 import { SettingFields, sound } from "../job/mending/SettingFields";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 export interface RecipeStart {
   name: string;
@@ -66,31 +68,31 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
   const version = shelf.data?.recipes.find((one) => one.name === name.trim())?.version;
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="recipe">
-      <DialogTitle id="recipe">Recipe</DialogTitle>
+      <DialogTitle id="recipe">{say.recipe}</DialogTitle>
       <DialogContent>
         <Stack spacing={1.5} sx={{ pt: 1 }}>
           <Stack direction="row" spacing={1}>
             <TextField
-              label="Name"
+              label={say.name}
               value={name}
               onChange={(e) => setName(e.target.value)}
               fullWidth
               autoFocus
-              helperText={version ? `There is one of this name: this becomes version ${version + 1}.` : " "}
+              helperText={version ? say.thereIsOneOfThis(version + 1) : " "}
             />
             <TextField
-              label="What was changed, and why"
+              label={say.whatWasChangedAndWhy}
               value={note}
               onChange={(e) => setNote(e.target.value)}
               fullWidth
             />
           </Stack>
           <Typography variant="body2" color="text.secondary">
-            Offered on jobs where all that stands here fits; with nothing here it is run by hand only.
+            {say.offeredOnJobsWhereAll}
           </Typography>
           <BoundTo checks={checks} bound={bound} onBound={setBound} />
-          <Typography variant="h2">Steps</Typography>
-          {!steps.length && <Typography variant="body2">None yet. Add the first one below.</Typography>}
+          <Typography variant="h2">{say.steps}</Typography>
+          {!steps.length && <Typography variant="body2">{say.noneYetAddTheFirst}</Typography>}
           <Steps steps={steps} known={known} onSteps={setSteps} />
           <Autocomplete
             key={next}
@@ -103,18 +105,16 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
               setNext(next + 1);
             }}
             sx={{ width: 300 }}
-            renderInput={(field) => <TextField {...field} label="Add a step" />}
+            renderInput={(field) => <TextField {...field} label={say.addAStep} />}
           />
           <Failure of={save.error} />
           {shelf.data && !shelf.data.may_edit && (
-            <Typography color="error">
-              You may not change the Shelf: somebody with that right has to keep it.
-            </Typography>
+            <Typography color="error">{say.youMayNotChangeThe}</Typography>
           )}
         </Stack>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>{common.leaveIt}</Button>
         <Button
           variant="contained"
           disabled={!right || save.isPending || !shelf.data?.may_edit}
@@ -130,7 +130,7 @@ export function RecipeDialog({ start, onClose }: { start: RecipeStart; onClose: 
             )
           }
         >
-          Keep it on the Shelf
+          {say.keepItOnTheShelf}
         </Button>
       </DialogActions>
     </Dialog>
@@ -152,28 +152,28 @@ function Steps({ steps, known, onSteps }: StepsProps) {
     onSteps(out);
   };
   return (
-    <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label="steps">
+    <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }} aria-label={say.stepsLabel}>
       {steps.map((step, i) => (
         <Box component="li" key={step.key} sx={{ bgcolor: "#F4F4F4", p: 1 }}>
           <Row>
             <Typography sx={{ fontWeight: 700, flex: 1 }}>
               {i + 1}. {known(step.kind)?.title ?? step.kind}
             </Typography>
-            <Button disabled={i === 0} onClick={() => move(i, -1)} aria-label={`step ${i + 1} earlier`}>
-              Earlier
+            <Button disabled={i === 0} onClick={() => move(i, -1)} aria-label={say.stepEarlier(i + 1)}>
+              {say.earlier}
             </Button>
             <Button
               disabled={i === steps.length - 1}
               onClick={() => move(i, 1)}
-              aria-label={`step ${i + 1} later`}
+              aria-label={say.stepLater(i + 1)}
             >
-              Later
+              {say.later}
             </Button>
             <Button
               onClick={() => onSteps(steps.filter((one) => one.key !== step.key))}
-              aria-label={`take step ${i + 1} out`}
+              aria-label={say.takeStepOut(i + 1)}
             >
-              Take out
+              {say.takeOut2}
             </Button>
           </Row>
           <Fields
@@ -197,25 +197,25 @@ function BoundTo(props: { checks: string[]; bound: Binding; onBound: (bound: Bin
   return (
     <>
       <Bound
-        label="Customers"
+        label={say.customers}
         options={customers.data ?? []}
         value={bound.customers}
         onChange={(customers) => onBound({ ...bound, customers })}
       />
       <Bound
-        label="Destinations"
+        label={say.destinations}
         options={(things.data?.destinations ?? []).map((one) => one.id)}
         value={bound.destinations}
         onChange={(destinations) => onBound({ ...bound, destinations })}
       />
       <Bound
-        label="Materials"
+        label={say.materials}
         options={(things.data?.materials ?? []).map((one) => one.id)}
         value={bound.materials}
         onChange={(materials) => onBound({ ...bound, materials })}
       />
       <Bound
-        label="Kinds of findings"
+        label={say.kindsOfFindings}
         options={checks}
         value={bound.findings}
         onChange={(findings) => onBound({ ...bound, findings })}
@@ -239,7 +239,7 @@ function Fields({
       <SettingFields known={known} settings={step.settings} onChange={onChange} />
       {!sound(known, step.settings) && (
         <Typography variant="body2" color="error">
-          Something is missing, or out of its range.
+          {say.somethingIsMissingOrOut}
         </Typography>
       )}
     </>

@@ -17,10 +17,11 @@ import { useState } from "react";
 import { useRemoveRecipe } from "../api/shelfChanges";
 import { type Recipe, type RecipeRead } from "../api/client";
 import { queries } from "../api/queries";
-import { moment, plural } from "../ui/words";
+import { moment } from "../ui/words";
 import { ImportButton } from "./ImportButton";
 import { RecipeDialog, type RecipeStart } from "./RecipeDialog";
 import { RunOver } from "./RunOver";
+import { shelf as say } from "../texts/shelf";
 
 export function RecipesPart() {
   const shelf = useQuery(queries.recipes());
@@ -29,14 +30,14 @@ export function RecipesPart() {
   const [running, setRunning] = useState<Recipe | null>(null);
   const [problem, setProblem] = useState("");
   return (
-    <Stack spacing={1.5} component="section" aria-label="recipes">
+    <Stack spacing={1.5} component="section" aria-label={say.recipesLabel}>
       <Row spacing={1}>
         <Typography variant="h1" sx={{ flex: 1 }}>
-          Recipes
+          {say.recipes}
         </Typography>
         <ImportButton
           to="/api/recipes/import"
-          label="recipe to import"
+          label={say.recipeToImport}
           onRead={(said: RecipeRead) => {
             setProblem("");
             setEditing({ name: said.name, steps: said.steps });
@@ -44,21 +45,21 @@ export function RecipesPart() {
           onRefused={setProblem}
         />
         <Button variant="outlined" onClick={() => setEditing({ name: "", steps: [] })}>
-          Write one…
+          {say.writeOne}
         </Button>
       </Row>
       <Typography variant="body2" color="text.secondary">
-        Mends in a row, under a name. A job's history keeps its own way as one; it is offered where it fits.
+        {say.mendsInARowUnder}
       </Typography>
       <Failure of={problem ? new Error(problem) : (shelf.error ?? remove.error)} />
-      {shelf.data && !shelf.data.recipes.length && <Typography variant="body2">No recipe yet.</Typography>}
+      {shelf.data && !shelf.data.recipes.length && <Typography variant="body2">{say.noRecipeYet}</Typography>}
       {!!shelf.data?.recipes.length && (
         <Table size="small">
           <TableHead>
             <TableRow>
-              <TableCell>Recipe</TableCell>
-              <TableCell>Steps</TableCell>
-              <TableCell>Offered for</TableCell>
+              <TableCell>{say.recipe}</TableCell>
+              <TableCell>{say.steps}</TableCell>
+              <TableCell>{say.offeredFor}</TableCell>
               <TableCell />
             </TableRow>
           </TableHead>
@@ -78,23 +79,23 @@ export function RecipesPart() {
                 </TableCell>
                 <TableCell>{recipe.steps.map((step) => step.label).join(" · ")}</TableCell>
                 <TableCell>
-                  {[...recipe.customers, ...recipe.destinations, ...recipe.findings].join(", ") || "by hand"}
+                  {[...recipe.customers, ...recipe.destinations, ...recipe.findings].join(", ") || say.byHand}
                 </TableCell>
                 <TableCell>
                   <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
                     <Button variant="contained" onClick={() => setRunning(recipe)}>
-                      Run…
+                      {say.run}
                     </Button>
                     <Button onClick={() => setEditing(recipe)} disabled={!shelf.data.may_edit}>
-                      Change…
+                      {say.change}
                     </Button>
-                    <Button href={`/api/recipes/${recipe.id}/export`}>Export</Button>
+                    <Button href={`/api/recipes/${recipe.id}/export`}>{say.exportIt}</Button>
                     <Button
                       disabled={!shelf.data.may_edit || remove.isPending}
                       onClick={() => remove.mutate(recipe.id)}
-                      aria-label={`take “${recipe.name}” off, ${plural(recipe.versions.length, "version")}`}
+                      aria-label={say.takeOffVersion(recipe.name, recipe.versions.length)}
                     >
-                      Take off
+                      {say.takeOff}
                     </Button>
                   </Stack>
                 </TableCell>

@@ -16,8 +16,8 @@ import type { Right, RoleShown, Staff } from "../api/client";
 import { useKeepRole, useRemoveRole } from "../api/staff";
 import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
-import { plural } from "../ui/words";
 import { capital } from "./ThingsPart";
+import { shelf as say } from "../texts/shelf";
 
 export function Roles({ staff }: { staff: Staff }) {
   const keep = useKeepRole();
@@ -32,17 +32,17 @@ export function Roles({ staff }: { staff: Staff }) {
         : [...role.rights, right],
     });
   return (
-    <Stack spacing={1} component="section" aria-label="roles">
-      <Typography variant="h2">Roles, and what each may do</Typography>
-      <Table size="small" aria-label="rights of roles">
+    <Stack spacing={1} component="section" aria-label={say.rolesLabel}>
+      <Typography variant="h2">{say.rolesAndWhatEachMay}</Typography>
+      <Table size="small" aria-label={say.rightsOfRoles}>
         <TableHead>
           <TableRow>
-            <TableCell>May</TableCell>
+            <TableCell>{say.may}</TableCell>
             {staff.roles.map((role) => (
               <TableCell key={role.id} align="center" sx={{ verticalAlign: "bottom" }}>
                 {role.name}
                 <Typography variant="body2" color="text.secondary">
-                  {plural(role.people, "person", "people")}
+                  {say.person(role.people)}
                 </Typography>
               </TableCell>
             ))}
@@ -59,7 +59,7 @@ export function Roles({ staff }: { staff: Staff }) {
                     checked={role.rights.includes(right)}
                     disabled={keep.isPending}
                     onChange={() => flip(role, right)}
-                    slotProps={{ input: { "aria-label": `${role.name} may ${says}` } }}
+                    slotProps={{ input: { "aria-label": say.may2(role.name, says) } }}
                   />
                 </TableCell>
               ))}
@@ -70,11 +70,8 @@ export function Roles({ staff }: { staff: Staff }) {
             {staff.roles.map((role) => (
               <TableCell key={role.id} align="center">
                 {role.people === 0 && (
-                  <Button
-                    onClick={() => remove.mutate(role.id)}
-                    aria-label={`Take the role ${role.name} away`}
-                  >
-                    Take away
+                  <Button onClick={() => remove.mutate(role.id)} aria-label={say.takeTheRoleAway(role.name)}>
+                    {say.takeAway}
                   </Button>
                 )}
               </TableCell>
@@ -92,14 +89,14 @@ export function Roles({ staff }: { staff: Staff }) {
         }}
       >
         <TextField
-          label="Another role"
+          label={say.anotherRole}
           value={name}
           onChange={(event) => setName(event.target.value)}
           sx={{ width: 220 }}
           slotProps={{ htmlInput: { maxLength: 60 } }}
         />
         <Button type="submit" disabled={!name.trim() || keep.isPending}>
-          Make it
+          {say.makeIt}
         </Button>
       </Row>
       <Failure of={keep.error ?? remove.error} />

@@ -23,7 +23,8 @@ import { useRunRecipe } from "../api/shelfChanges";
 import type { JobRow, Recipe, RunOver as Run } from "../api/client";
 import { isRunning, useWork } from "../api/progress";
 import { queries } from "../api/queries";
-import { plural } from "../ui/words";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => void }) {
   const [search, setSearch] = useState("");
@@ -39,16 +40,14 @@ export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => vo
   };
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="run">
-      <DialogTitle id="run">
-        Run “{recipe.name}”, version {recipe.version}
-      </DialogTitle>
+      <DialogTitle id="run">{say.runVersion(recipe.name, recipe.version)}</DialogTitle>
       <DialogContent>
         <Typography variant="body2" color="text.secondary">
           {recipe.steps.map((step) => step.label).join(" · ")}
         </Typography>
         <Failure of={run.error} />
         {run.data ? (
-          <Stack spacing={1} sx={{ mt: 1.5 }} role="status" aria-label="what became of it">
+          <Stack spacing={1} sx={{ mt: 1.5 }} role="status" aria-label={say.whatBecameOfIt}>
             {run.data.map((one) => (
               <Outcome key={one.job_id} run={one} />
             ))}
@@ -56,19 +55,19 @@ export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => vo
         ) : (
           <>
             <Stack direction="row" spacing={1} sx={{ my: 1.5, alignItems: "center" }}>
-              <TextField label="Search" value={search} onChange={(e) => setSearch(e.target.value)} />
+              <TextField label={say.search} value={search} onChange={(e) => setSearch(e.target.value)} />
               <Button
                 onClick={() => setChosen(new Map(listed.filter(fits).map((job) => [job.id, job])))}
                 disabled={!listed.some(fits)}
               >
-                Choose all that fit
+                {say.chooseAllThatFit}
               </Button>
               <Button onClick={() => setChosen(new Map())} disabled={!chosen.size}>
-                None
+                {say.none}
               </Button>
             </Stack>
             {!listed.length && !jobs.isPending && (
-              <Typography variant="body2">No job that was checked fits the search.</Typography>
+              <Typography variant="body2">{say.noJobThatWasChecked}</Typography>
             )}
             {listed.map((job) => (
               <Box key={job.id}>
@@ -80,12 +79,12 @@ export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => vo
                 />
               </Box>
             ))}
-            {jobs.hasNextPage && <Button onClick={() => void jobs.fetchNextPage()}>Show more</Button>}
+            {jobs.hasNextPage && <Button onClick={() => void jobs.fetchNextPage()}>{say.showMore}</Button>}
           </>
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{common.close}</Button>
         {!run.data && (
           <Button
             variant="contained"
@@ -97,7 +96,7 @@ export function RunOver({ recipe, onClose }: { recipe: Recipe; onClose: () => vo
               })
             }
           >
-            Run it over {plural(chosen.size, "job")}
+            {say.runItOverJob(chosen.size)}
           </Button>
         )}
       </DialogActions>
@@ -124,7 +123,7 @@ function Outcome({ run }: { run: Run }) {
             {run.name}
           </Link>
         </Typography>
-        {now && isRunning(now) && <Button onClick={() => cancel.mutate(now.id)}>Stop</Button>}
+        {now && isRunning(now) && <Button onClick={() => cancel.mutate(now.id)}>{common.stop}</Button>}
       </Row>
       {run.why && <Typography color="error">{run.why}</Typography>}
       {now && isRunning(now) && (
@@ -134,15 +133,15 @@ function Outcome({ run }: { run: Run }) {
         </>
       )}
       {now?.state === "failed" && <Typography color="error">{now.error}</Typography>}
-      {now?.state === "cancelled" && <Typography>Stopped; it stays as it was.</Typography>}
+      {now?.state === "cancelled" && <Typography>{say.stoppedItStaysAsIt}</Typography>}
       {now?.state === "done" && (
         <Typography variant="body2">
-          Done{result.skipped?.length ? `; ${plural(result.skipped.length, "step")} had nothing to do` : ""}.
+          {say.done(result.skipped?.length ? say.stepHadNothingToDo(result.skipped.length) : "")}
         </Typography>
       )}
       {refused.map((one) => (
         <Typography key={one.label} variant="body2" color="error">
-          Set aside: {one.label}. {one.why}
+          {say.setAside(one.label, one.why)}
         </Typography>
       ))}
     </Box>

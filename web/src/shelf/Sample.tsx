@@ -1,6 +1,7 @@
 /** A thing as it looks, where it looks like something: a colour, a perforation at its true length. */
 import { Box } from "@mui/material";
 import type { ShelfThing } from "../api/client";
+import { shelf as say } from "../texts/shelf";
 
 /** Pixels to the mm, as browsers count them. */
 const TRUE = 96 / 25.4;
@@ -30,7 +31,7 @@ export function Sample({ thing }: { thing: Pick<ShelfThing, "kind" | "data"> }) 
     <Box
       component="svg"
       role="img"
-      aria-label={`${cut_mm} mm cut, ${tie_mm} mm tie, at true length`}
+      aria-label={say.mmCutMmTieAt(cut_mm, tie_mm)}
       viewBox={`0 0 ${LONG_MM} 2`}
       sx={{ width: LONG_MM * TRUE, height: 8, mr: 1, verticalAlign: "middle" }}
     >

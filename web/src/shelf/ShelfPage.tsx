@@ -17,6 +17,8 @@ import { RecipesPart } from "./RecipesPart";
 import { ThingPage } from "./ThingPage";
 import { ThingsPart } from "./ThingsPart";
 import { ToolsPart } from "./ToolsPart";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 /** What stands on a page beside, or in place of, the list of things of its kind. */
 const ABOVE: Record<string, (shelf: Shelf) => ReactNode> = {
@@ -41,9 +43,9 @@ export function ShelfPage() {
       <Pages here={place?.name ?? ""} />
       <Box sx={{ flex: 1, minWidth: 0, overflow: "auto", p: 3 }}>
         <Stack spacing={3} sx={{ maxWidth: 1040 }}>
-          {shelf.isPending && <LinearProgress aria-label="loading" />}
+          {shelf.isPending && <LinearProgress aria-label={common.loadingLabel} />}
           <Failure of={shelf.error} />
-          {!place && <Typography>There is no such page on the Shelf.</Typography>}
+          {!place && <Typography>{say.thereIsNoSuchPage}</Typography>}
           {place && shelf.data && !thing && ABOVE[place.name]?.(shelf.data)}
           {place?.kind &&
             (thing ? (
@@ -62,7 +64,7 @@ function Pages({ here }: { here: string }) {
   return (
     <Box
       component="nav"
-      aria-label="shelf"
+      aria-label={say.shelfLabel}
       sx={{
         width: 190,
         flex: "none",

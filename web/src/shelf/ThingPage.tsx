@@ -14,6 +14,8 @@ import { wordsOf } from "./places";
 import { TryIt } from "./TryIt";
 import { UsedIn } from "./UsedIn";
 import { Versions } from "./Versions";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 export function ThingPage({ kind, id }: { kind: KindId; id: string }) {
   const isNew = id === "new";
@@ -24,10 +26,11 @@ export function ThingPage({ kind, id }: { kind: KindId; id: string }) {
   const about = kinds.data?.find((one) => one.kind === kind);
   const failed = kinds.error ?? whole.error;
   if (failed) return <Failure of={failed} />;
-  if (!about || (whole.isPending && (!isNew || from !== ""))) return <LinearProgress aria-label="loading" />;
+  if (!about || (whole.isPending && (!isNew || from !== "")))
+    return <LinearProgress aria-label={common.loadingLabel} />;
   const start = whole.data
     ? {
-        title: isNew ? `${whole.data.thing.title} (copy)` : whole.data.thing.title,
+        title: isNew ? say.copy2(whole.data.thing.title) : whole.data.thing.title,
         data: whole.data.thing.data,
       }
     : { title: "", data: begun(about) };
@@ -79,24 +82,20 @@ function Editor({ about, start, whole }: EditorProps) {
     );
   };
   return (
-    <Stack spacing={2.5} component="section" aria-label={thing?.title ?? `a new ${about.one}`}>
+    <Stack spacing={2.5} component="section" aria-label={thing?.title ?? say.aNew(about.one)}>
       <Row spacing={1}>
         <Button component={Link} to={`/shelf/${about.kind}`}>
           ‹ {wordsOf(about.kind)}
         </Button>
-        <Typography variant="h1">{thing ? thing.title : `A new ${about.one}`}</Typography>
+        <Typography variant="h1">{thing ? thing.title : say.aNew2(about.one)}</Typography>
         <Spacer />
         {thing && (
           <Typography variant="body2" color="text.secondary">
-            version {thing.number} · {thing.id}
+            {say.version3(thing.number, thing.id)}
           </Typography>
         )}
       </Row>
-      {thing?.retired && (
-        <Alert severity="info">
-          It is retired: what was made with it stays, and nobody is offered it for anything new.
-        </Alert>
-      )}
+      {thing?.retired && <Alert severity="info">{say.itIsRetiredWhatWas}</Alert>}
       <Typography variant="body2" color="text.secondary">
         {about.says}
       </Typography>
@@ -112,10 +111,10 @@ function Editor({ about, start, whole }: EditorProps) {
         }}
       >
         <TextField
-          label="Name"
+          label={say.name}
           value={title}
           error={asked && untitled}
-          helperText={asked && untitled ? "Give it a name." : undefined}
+          helperText={asked && untitled ? say.giveItAName : undefined}
           onChange={(event) => setTitle(event.target.value)}
           sx={{ maxWidth: 520 }}
           slotProps={{ htmlInput: { "data-field": "title", maxLength: 200 } }}
@@ -128,7 +127,7 @@ function Editor({ about, start, whole }: EditorProps) {
         <TryIt
           about={about}
           id={thing?.id ?? null}
-          title={title || "Draft"}
+          title={title || say.draft}
           data={data}
           wrong={wrong.length > 0}
         />
@@ -154,7 +153,7 @@ function Editor({ about, start, whole }: EditorProps) {
             onTake={(version) => {
               setTitle(version.title);
               setData(version.data);
-              setNote(`As it was in version ${version.number}`);
+              setNote(say.asItWasInVersion(version.number));
               form.current?.querySelector<HTMLElement>('[data-field="title"]')?.focus();
             }}
           />
@@ -182,7 +181,7 @@ function Keep({ thing, mayEdit, note, onNote, changed, busy, wrong, onBack }: Ke
   if (!mayEdit)
     return (
       <Typography variant="body2" color="text.secondary">
-        You may look at it; changing the Shelf is a right of its own. Ask somebody who has it.
+        {say.youMayLookAtIt}
       </Typography>
     );
   return (
@@ -201,19 +200,19 @@ function Keep({ thing, mayEdit, note, onNote, changed, busy, wrong, onBack }: Ke
       }}
     >
       <TextField
-        label="What is changed, and why"
+        label={say.whatIsChangedAndWhy}
         value={note}
         onChange={(event) => onNote(event.target.value)}
         sx={{ width: 360 }}
         slotProps={{ htmlInput: { maxLength: 200 } }}
       />
       <Button type="submit" variant="contained" disabled={busy || (!!thing && !changed)}>
-        {thing ? `Keep it as version ${thing.number + 1}` : "Put it on the Shelf"}
+        {thing ? say.keepItAsVersion(thing.number + 1) : say.putItOnTheShelf}
       </Button>
-      {changed && <Button onClick={onBack}>Back to what it was</Button>}
+      {changed && <Button onClick={onBack}>{say.backToWhatItWas}</Button>}
       {wrong > 0 && (
         <Typography variant="body2" color="error" role="alert">
-          {wrong === 1 ? "One field is" : `${wrong} fields are`} not right yet.
+          {say.notRightYet(wrong === 1 ? say.oneFieldIs : say.fieldsAre(wrong))}
         </Typography>
       )}
     </Row>

@@ -17,9 +17,9 @@ import type { KindId, ShelfThing } from "../api/client";
 import { queries } from "../api/queries";
 import { Failure } from "../help/Failure";
 import { Row, Spacer } from "../ui/Row";
-import { plural } from "../ui/words";
 import { Sample } from "./Sample";
 import { summaryOf } from "./summary";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   kind: KindId;
@@ -29,7 +29,7 @@ interface Props {
 
 export function ThingsPart({ kind, second }: Props) {
   const listed = useQuery(queries.things(kind));
-  if (listed.isPending) return <LinearProgress aria-label="loading things" />;
+  if (listed.isPending) return <LinearProgress aria-label={say.loadingThingsLabel} />;
   if (listed.isError) return <Failure of={listed.error} />;
   const { kind: about, things, may_edit } = listed.data;
   const makes = may_edit && kind !== "recipe" && kind !== "check-sheet";
@@ -37,12 +37,12 @@ export function ThingsPart({ kind, second }: Props) {
     <Stack spacing={1.5} component="section" aria-label={about.many}>
       <Row spacing={1}>
         <Typography variant={second ? "h2" : "h1"}>
-          {second ? `All ${about.many}, with their versions` : capital(about.many)}
+          {second ? say.allWithTheirVersions(about.many) : capital(about.many)}
         </Typography>
         <Spacer />
         {makes && (
           <Button variant="contained" component={Link} to={`/shelf/${kind}/new`}>
-            Make a {about.one}…
+            {say.makeA(about.one)}
           </Button>
         )}
       </Row>
@@ -52,15 +52,15 @@ export function ThingsPart({ kind, second }: Props) {
         </Typography>
       )}
       {things.length === 0 ? (
-        <Typography variant="body2">No {about.one} yet.</Typography>
+        <Typography variant="body2">{say.noYet(about.one)}</Typography>
       ) : (
         <Table size="small" aria-label={about.many}>
           <TableHead>
             <TableRow>
-              <TableCell>Name</TableCell>
-              <TableCell>What it is</TableCell>
-              <TableCell>In use</TableCell>
-              <TableCell>Version</TableCell>
+              <TableCell>{say.name}</TableCell>
+              <TableCell>{say.whatItIs}</TableCell>
+              <TableCell>{say.inUse}</TableCell>
+              <TableCell>{say.version2}</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>
@@ -80,17 +80,15 @@ function ThingRow({ one }: { one: ShelfThing }) {
     <TableRow data-thing={one.id} sx={{ verticalAlign: "top", opacity: one.retired ? 0.65 : 1 }}>
       <TableCell sx={{ maxWidth: 320, overflowWrap: "anywhere" }}>
         <Link to={`/shelf/${one.kind}/${one.id}`}>{one.title}</Link>
-        {one.usual && many && <Chip label="usual" size="small" sx={{ ml: 1 }} />}
-        {one.retired && <Chip label="retired" size="small" variant="outlined" sx={{ ml: 1 }} />}
+        {one.usual && many && <Chip label={say.usual} size="small" sx={{ ml: 1 }} />}
+        {one.retired && <Chip label={say.retired} size="small" variant="outlined" sx={{ ml: 1 }} />}
       </TableCell>
       <TableCell>
         <Sample thing={one} />
         {summaryOf(one)}
       </TableCell>
       <TableCell sx={{ whiteSpace: "nowrap" }}>
-        {[one.jobs && plural(one.jobs, "job"), one.used_by && plural(one.used_by, "thing")]
-          .filter(Boolean)
-          .join(", ")}
+        {[one.jobs && say.job(one.jobs), one.used_by && say.thing(one.used_by)].filter(Boolean).join(", ")}
       </TableCell>
       <TableCell>{one.number}</TableCell>
     </TableRow>

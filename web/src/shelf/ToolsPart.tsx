@@ -12,6 +12,7 @@ import { ToolForm } from "../cut/ToolForm";
 import { lookOf } from "../ui/roles";
 import { RoleSign } from "../stage/RoleLine";
 import { SEEN } from "../ui/seen";
+import { shelf as say } from "../texts/shelf";
 
 const saw = (seen: string) => SEEN.find(([value]) => value === seen)?.[1].toLowerCase() ?? seen;
 const day = (when: string) => when.slice(0, 10);
@@ -24,12 +25,12 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
     enabled: destination !== "" && material !== "",
   });
   return (
-    <Stack spacing={1.5} component="section" aria-label="Tool settings">
-      <Typography variant="h1">Tool settings, by cutter and material</Typography>
+    <Stack spacing={1.5} component="section" aria-label={say.toolSettings}>
+      <Typography variant="h1">{say.toolSettingsByCutterAnd}</Typography>
       <Stack direction="row" spacing={1}>
         <TextField
           select
-          label="Cutter of"
+          label={say.cutterOf}
           value={destination}
           sx={{ width: 240 }}
           onChange={(e) => setDestination(e.target.value)}
@@ -42,7 +43,7 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
         </TextField>
         <TextField
           select
-          label="Material"
+          label={say.material}
           value={material}
           sx={{ width: 340 }}
           onChange={(e) => setMaterial(e.target.value)}
@@ -55,10 +56,9 @@ export function ToolsPart({ shelf }: { shelf: Shelf }) {
         </TextField>
       </Stack>
       <Typography variant="body2" color="text.secondary">
-        Test cuts are made at the Bench, on a sheet that lies before the cutter; what they show corrects the
-        force here.
+        {say.testCutsAreMadeAt}
       </Typography>
-      {tools.isPending && <LinearProgress aria-label="loading tools" />}
+      {tools.isPending && <LinearProgress aria-label={say.loadingToolsLabel} />}
       <Failure of={tools.error} />
       {tools.data?.tools.map((one) => (
         <Setting
@@ -98,7 +98,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
             disabled={keep.isPending}
             onClick={() => keep.mutate({ destination, material, tool: one.tool, note: "confirmed" })}
           >
-            Confirm {one.tool.force_gf === null ? "it" : `${one.tool.force_gf} gf`}
+            {say.confirm(one.tool.force_gf === null ? "it" : `${one.tool.force_gf} gf`)}
           </Button>
         )}
       </Row>
@@ -117,10 +117,15 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
           </summary>
           {one.versions.map((version) => (
             <div key={version.number}>
-              {version.number}. {day(version.when)} {version.who}: tool {version.tool.number},{" "}
-              {version.tool.force_gf === null ? "force of the machine" : `${version.tool.force_gf} gf`}
-              {version.seen && `, since a test cut was ${saw(version.seen)}`}
-              {version.note && ` (${version.note})`}
+              {say.tool(
+                version.number,
+                day(version.when),
+                version.who,
+                version.tool.number,
+                version.tool.force_gf === null ? say.forceOfTheMachine : `${version.tool.force_gf} gf`,
+                version.seen && say.sinceATestCutWas(saw(version.seen)),
+                version.note && ` (${version.note})`,
+              )}
             </div>
           ))}
         </Typography>
@@ -130,7 +135,7 @@ function Setting({ one, destination, material, mayEdit }: SettingProps) {
 }
 
 function standing(one: ShopTool): string {
-  const open = one.versions[0] && !one.versions[0].confirmed ? ", not confirmed" : "";
-  if (one.tested) return `tested by ${one.tested_by} on ${day(one.tested)}${open}`;
-  return one.versions.length ? `not tested as it is now${open}` : "as shipped, not tested here";
+  const open = one.versions[0] && !one.versions[0].confirmed ? say.notConfirmed : "";
+  if (one.tested) return say.testedByOn(one.tested_by, day(one.tested), open);
+  return one.versions.length ? say.notTestedAsItIs(open) : say.asShippedNotTestedHere;
 }

@@ -21,6 +21,7 @@ import { Row } from "../ui/Row";
 import { Effect } from "./Effect";
 import type { Data } from "./form/schema";
 import { Sample } from "./Sample";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   about: ShelfKind;
@@ -40,7 +41,8 @@ export function TryIt(props: Props) {
   if (kind === "perforation")
     return (
       <Typography variant="body2">
-        At true length: <Sample thing={{ kind, data: props.data }} />
+        {say.atTrueLength}
+        <Sample thing={{ kind, data: props.data }} />
       </Typography>
     );
   return null;
@@ -53,14 +55,14 @@ function JobChoice({ value, onChange }: { value: number | null; onChange: (job: 
   return (
     <TextField
       select
-      label="Job to try it on"
+      label={say.jobToTryItOn}
       value={value ?? ""}
       onChange={(event) => onChange(Number(event.target.value))}
       sx={{ width: 300 }}
     >
       {!checked.length && (
         <MenuItem value="" disabled>
-          no job was checked yet
+          {say.noJobWasCheckedYet}
         </MenuItem>
       )}
       {checked.map((job) => (
@@ -79,7 +81,7 @@ function OnJob({ about, id, title, data, wrong }: Props) {
   const asked = tried.data?.id;
   const work = useQuery({ ...queries.work(asked ?? 0), enabled: asked !== undefined });
   return (
-    <Stack spacing={1} component="section" aria-label="try it">
+    <Stack spacing={1} component="section" aria-label={say.tryItLabel}>
       <Row spacing={1}>
         <JobChoice value={job} onChange={setJob} />
         <Button
@@ -87,10 +89,10 @@ function OnJob({ about, id, title, data, wrong }: Props) {
           disabled={job === null || wrong || tried.isPending}
           onClick={() => job !== null && tried.mutate({ kind: about.kind, id, title, data, job })}
         >
-          Try it
+          {say.tryIt}
         </Button>
         <Typography variant="body2" color="text.secondary">
-          Nothing is kept by trying.
+          {say.nothingIsKeptByTrying}
         </Typography>
       </Row>
       <Failure of={tried.error} />
@@ -99,15 +101,15 @@ function OnJob({ about, id, title, data, wrong }: Props) {
   );
 }
 
-const SAMPLES = "Saltmarsh Trust_Tern sticker_60x60_24x.pdf\nwader-trail.pdf";
+const SAMPLES = say.saltmarshTrustTernSticker60x60;
 
 function OnNames({ data }: Props) {
   const [names, setNames] = useState(SAMPLES);
   const tried = useTryNames();
   return (
-    <Stack spacing={1} component="section" aria-label="try it">
+    <Stack spacing={1} component="section" aria-label={say.tryItLabel}>
       <TextField
-        label="Names of files, one a line"
+        label={say.namesOfFilesOneA}
         value={names}
         multiline
         minRows={3}
@@ -127,12 +129,12 @@ function OnNames({ data }: Props) {
             })
           }
         >
-          Try it on these
+          {say.tryItOnThese}
         </Button>
       </Box>
       <Failure of={tried.error} />
       {tried.data && (
-        <Table size="small" aria-label="what the names say">
+        <Table size="small" aria-label={say.whatTheNamesSay}>
           <TableBody>
             {tried.data.map((one, i) => (
               <TableRow key={i}>
@@ -141,8 +143,8 @@ function OnNames({ data }: Props) {
                   {one.fits
                     ? Object.entries(one.said)
                         .map(([key, value]) => `${key.replace(/_mm$/, "")}: ${value}`)
-                        .join(" · ") || "says nothing"
-                    : "does not fit"}
+                        .join(" · ") || say.saysNothing
+                    : say.doesNotFit}
                 </TableCell>
               </TableRow>
             ))}
@@ -156,20 +158,20 @@ function OnNames({ data }: Props) {
 function AsLetter({ data, wrong }: Props) {
   const tried = useTryLetter();
   return (
-    <Stack spacing={1} component="section" aria-label="try it">
+    <Stack spacing={1} component="section" aria-label={say.tryItLabel}>
       <Row spacing={1}>
         <Button variant="outlined" disabled={wrong || tried.isPending} onClick={() => tried.mutate({ data })}>
-          See a letter with these words
+          {say.seeALetterWithThese}
         </Button>
         <Typography variant="body2" color="text.secondary">
-          With made-up findings.
+          {say.withMadeUpFindings}
         </Typography>
       </Row>
       <Failure of={tried.error} />
       {tried.data && (
         <Box
           role="status"
-          aria-label="the letter"
+          aria-label={say.theLetterLabel}
           sx={{ bgcolor: "background.paper", p: 2, whiteSpace: "pre-wrap", maxWidth: 720 }}
         >
           {tried.data.text}

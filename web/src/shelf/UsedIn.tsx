@@ -2,7 +2,7 @@
 import { Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { ShelfThingWhole } from "../api/client";
-import { plural } from "../ui/words";
+import { shelf as say } from "../texts/shelf";
 
 const SHOWN = 12;
 
@@ -10,25 +10,24 @@ export function UsedIn({ whole }: { whole: ShelfThingWhole }) {
   const { things, jobs, job_count, released } = whole;
   const nowhere = !things.length && !job_count && !released;
   return (
-    <Stack spacing={0.5} component="section" aria-label="in use">
-      <Typography variant="h2">In use</Typography>
-      {nowhere && <Typography variant="body2">Nowhere yet; it can be removed.</Typography>}
+    <Stack spacing={0.5} component="section" aria-label={say.inUseLabel}>
+      <Typography variant="h2">{say.inUse}</Typography>
+      {nowhere && <Typography variant="body2">{say.nowhereYetItCanBe}</Typography>}
       {things.map((one) => (
         <Typography key={one.id} variant="body2">
           {one.one} <Link to={`/shelf/${one.kind}/${one.id}`}>{one.title}</Link>
         </Typography>
       ))}
-      {job_count > 0 && <Typography variant="subtitle2">{plural(job_count, "job")}</Typography>}
+      {job_count > 0 && <Typography variant="subtitle2">{say.job2(job_count)}</Typography>}
       {jobs.slice(0, SHOWN).map((job) => (
         <Typography key={job.id} variant="body2" sx={{ overflowWrap: "anywhere" }}>
           <Link to={`/jobs/${job.id}`}>{job.name}</Link>
         </Typography>
       ))}
-      {job_count > SHOWN && <Typography variant="body2">and {job_count - SHOWN} more</Typography>}
+      {job_count > SHOWN && <Typography variant="body2">{say.andMore(job_count - SHOWN)}</Typography>}
       {released > 0 && (
         <Typography variant="body2" color="text.secondary">
-          {plural(released, "job was", "jobs were")} released with a version of it, and{" "}
-          {released > 1 ? "go" : "goes"} by that.
+          {say.jobWasReleasedWithA(released, released > 1)}
         </Typography>
       )}
     </Stack>

@@ -6,6 +6,8 @@ import { useRemoveThing, useRetireThing, useUsualThing } from "../api/shelfChang
 import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
 import { moment } from "../ui/words";
+import { common } from "../texts/common";
+import { shelf as say } from "../texts/shelf";
 
 interface Props {
   whole: ShelfThingWhole;
@@ -15,17 +17,17 @@ interface Props {
 
 export function Versions({ whole, onTake }: Props) {
   return (
-    <Stack spacing={1} component="section" aria-label="versions">
-      <Typography variant="h2">Versions</Typography>
+    <Stack spacing={1} component="section" aria-label={say.versionsLabel}>
+      <Typography variant="h2">{say.versions}</Typography>
       {whole.versions.map((version, i) => (
         <Box key={version.number} data-version={version.number} sx={{ borderTop: "1px solid #DDD", pt: 1 }}>
           <Row spacing={1}>
             <Typography variant="subtitle2">{version.number}</Typography>
             <Typography variant="body2" sx={{ flex: 1, overflowWrap: "anywhere" }}>
-              {version.who || "the shop"}, {moment(version.when)}
+              {version.who || common.theShop}, {moment(version.when)}
               {version.note && `: ${version.note}`}
             </Typography>
-            {i > 0 && whole.may_edit && <Button onClick={() => onTake(version)}>Take it again</Button>}
+            {i > 0 && whole.may_edit && <Button onClick={() => onTake(version)}>{say.takeItAgain}</Button>}
           </Row>
           <Changes of={version.changes} />
         </Box>
@@ -59,11 +61,11 @@ function Doing({ whole: { thing } }: { whole: ShelfThingWhole }) {
     <Stack spacing={1} sx={{ borderTop: "1px solid #DDD", pt: 1.5 }}>
       <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }}>
         <Button component={Link} to={`${back}/new?from=${thing.id}`} variant="outlined">
-          Copy it
+          {say.copyIt}
         </Button>
         {!thing.usual && !thing.retired && (
           <Button variant="outlined" onClick={() => usual.mutate(thing.id)}>
-            Make it the usual one
+            {say.makeItTheUsualOne}
           </Button>
         )}
         <Button
@@ -72,9 +74,11 @@ function Doing({ whole: { thing } }: { whole: ShelfThingWhole }) {
             retire.mutate({ id: thing.id, retired: !thing.retired, note: "", seen: thing.number })
           }
         >
-          {thing.retired ? "Offer it again" : "Retire it"}
+          {thing.retired ? say.offerItAgain : say.retireIt}
         </Button>
-        <Button onClick={() => remove.mutate(thing.id, { onSuccess: () => void go(back) })}>Remove it</Button>
+        <Button onClick={() => remove.mutate(thing.id, { onSuccess: () => void go(back) })}>
+          {say.removeIt}
+        </Button>
       </Row>
       <Failure of={retire.error ?? usual.error ?? remove.error} />
     </Stack>

@@ -1,5 +1,6 @@
 /** The pages of the Shelf, in groups: a page for each kind of thing, and those of the shop as a whole. */
 import type { KindId } from "../api/client";
+import { shelf as say } from "../texts/shelf";
 
 export interface Place {
   /** In the address. */
@@ -12,44 +13,44 @@ const of = (kind: KindId, words: string): Place => ({ name: kind, words, kind })
 
 export const GROUPS: readonly (readonly [string, readonly Place[]])[] = [
   [
-    "Where jobs go",
+    say.whereJobsGo,
     [
-      of("destination", "Destinations"),
-      of("printer", "Printers"),
-      of("cutter", "Cutters"),
-      of("marks", "Mark settings"),
+      of("destination", say.destinations),
+      of("printer", say.printers),
+      of("cutter", say.cutters),
+      of("marks", say.markSettings),
     ],
   ],
   [
-    "What they are made of",
+    say.whatTheyAreMadeOf,
     [
-      of("material", "Materials"),
-      { name: "media", words: "Rolls and sheets" },
-      of("fabric", "Fabrics"),
-      of("thread", "Threads"),
+      of("material", say.materials),
+      { name: "media", words: say.rollsAndSheets },
+      of("fabric", say.fabrics),
+      of("thread", say.threads),
     ],
   ],
   [
-    "How they are made",
+    say.howTheyAreMade,
     [
-      of("check-sheet", "Check sheets"),
-      of("recipe", "Recipes"),
-      of("lines", "Line presets"),
-      of("tool", "Tool settings"),
-      of("holder", "Holders"),
-      of("perforation", "Perforations"),
+      of("check-sheet", say.checkSheets),
+      of("recipe", say.recipes),
+      of("lines", say.linePresets),
+      of("tool", say.toolSettings),
+      of("holder", say.holders),
+      of("perforation", say.perforations),
     ],
   ],
   [
-    "Whom they are for",
-    [of("customer", "Customers"), of("letter", "Letters"), of("file-names", "Name patterns")],
+    say.whomTheyAreFor,
+    [of("customer", say.customers), of("letter", say.letters), of("file-names", say.namePatterns)],
   ],
   [
-    "The shop",
+    say.theShop,
     [
-      { name: "shop", words: "Shop, and moving it" },
-      { name: "people", words: "People" },
-      { name: "log", words: "Log" },
+      { name: "shop", words: say.shopAndMovingIt },
+      { name: "people", words: say.people },
+      { name: "log", words: say.log },
     ],
   ],
 ];

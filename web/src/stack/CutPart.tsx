@@ -6,6 +6,8 @@ import type { FabricLayer, Job, SeenOutcome, StackShown, StackWanted } from "../
 import { testFile, useFabricTest } from "../api/stacks";
 import { metres, minutes } from "../ui/words";
 import { changed } from "./wanted";
+import { common } from "../texts/common";
+import { stack as say } from "../texts/stack";
 
 interface Props {
   job: Job;
@@ -16,10 +18,10 @@ interface Props {
 
 /** What is seen when the figure of a test cut is weeded from fabric. */
 const FABRIC_SEEN: [SeenOutcome, string, string][] = [
-  ["too-shallow", "Hangs on", "the figure hangs on by threads."],
-  ["right", "Right", "the figure comes away, and what lies below is whole."],
-  ["into-the-liner", "Into the one below", "the figure comes away, and what lies below is cut into."],
-  ["through", "Right through", "what lies below is cut through as well."],
+  ["too-shallow", say.hangsOn, say.theFigureHangsOnBy],
+  ["right", common.right, say.theFigureComesAwayAnd],
+  ["into-the-liner", say.intoTheOneBelow, say.theFigureComesAwayAndWhat],
+  ["through", say.rightThrough, say.whatLiesBelowIsCut],
 ];
 const WORDS = Object.fromEntries(FABRIC_SEEN.map(([seen, , words]) => [seen, words]));
 
@@ -28,8 +30,7 @@ export function CutPart({ job, stack, shown, onForce }: Props) {
   return (
     <Stack spacing={1.5}>
       <Typography variant="body2" color="text.secondary">
-        One job a layer, the lowest first. The origin is set once; the cutter parks there and comes back to
-        it.
+        {say.oneJobALayerThe}
       </Typography>
       {jobs.map((layer) => (
         <OneCut key={layer.number} job={job} stack={stack} layer={layer} onForce={onForce} />
@@ -62,24 +63,27 @@ function OneCut({
       </Typography>
       <Typography variant="body2">{layer.lay}</Typography>
       <Typography variant="body2" color="text.secondary">
-        {metres(layer.cut_mm)} cut, {minutes(layer.time_s)};{" "}
-        {layer.force_gf === null ? "the machine’s own force" : `${layer.force_gf} gf`} go{" "}
-        {layer.reaches_um.toFixed(0)} µm deep, {layer.own_um.toFixed(0)} µm are its own
+        {say.cutGoMDeepM(
+          metres(layer.cut_mm),
+          minutes(layer.time_s),
+          layer.force_gf === null ? say.theMachinesOwnForce : `${layer.force_gf} gf`,
+          layer.reaches_um.toFixed(0),
+          layer.own_um.toFixed(0),
+        )}
       </Typography>
       <Row spacing={1}>
         <Button size="small" disabled={test.isPending} onClick={() => test.mutate(stack)}>
-          {found ? "Cut the figure again" : "Test cut"}
+          {found ? say.cutTheFigureAgain : say.testCut}
         </Button>
-        <Button size="small" onClick={() => void save()} aria-label={`The file of ${layer.name}’s test cut`}>
-          its file
+        <Button size="small" onClick={() => void save()} aria-label={say.theFileOfSTest(layer.name)}>
+          {say.itsFile}
         </Button>
       </Row>
       <Failure of={test.error} />
       {found && (
         <>
           <Typography variant="body2" role="status">
-            {found.force_gf === null ? "The machine’s own force" : `${found.force_gf} gf`}:{" "}
-            {WORDS[found.seen]}
+            {found.force_gf === null ? say.theMachinesOwnForce2 : `${found.force_gf} gf`}: {WORDS[found.seen]}
           </Typography>
           <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
             {found.corrected_gf &&

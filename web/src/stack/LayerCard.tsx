@@ -9,6 +9,7 @@ import { queries } from "../api/queries";
 import { Amount, Choice } from "../ui/fields";
 import { SewingLine } from "./SewingLine";
 import { changed, KINDS, MOST_SEWINGS, movedBy, sewing, without } from "./wanted";
+import { stack as say } from "../texts/stack";
 
 /** What stands for nothing that is drawn: the choice shows no empty word. */
 const ABOVE = "above";
@@ -47,12 +48,12 @@ export function LayerCard(props: Props) {
       <FabricPart {...props} />
       {number < count - 1 && (
         <Typography variant="sentence">
-          Laid on the one below by{" "}
+          {say.laidOnTheOneBelow}
           <Choice
-            label={`how ${layer.name} is laid`}
+            label={say.howIsLaid(layer.name)}
             value={layer.lay}
             options={[
-              ["stick", "peeling and sticking"],
+              ["stick", say.peelingAndSticking],
               ["heat", "heat"],
             ]}
             onChange={(lay) => onChange({ lay })}
@@ -74,7 +75,7 @@ export function LayerCard(props: Props) {
       ))}
       {!layer.stitches.length && (
         <Typography variant="body2" color="text.secondary">
-          Cut only: nothing sews it down.
+          {say.cutOnlyNothingSewsIt}
         </Typography>
       )}
       {layer.stitches.length < MOST_SEWINGS && (
@@ -83,7 +84,7 @@ export function LayerCard(props: Props) {
             <Button
               key={kind}
               size="small"
-              aria-label={`Add a ${words} to ${layer.name}`}
+              aria-label={say.addATo(words, layer.name)}
               onClick={() => stitches([...layer.stitches, sewing(kind)])}
             >
               + {words}
@@ -107,25 +108,20 @@ function Head({ layer, number, count, chosen, onChoose, onChange, onMove, onRemo
       <Name value={layer.name} onChange={(name) => onChange({ name })} />
       <Spacer />
       <Button size="small" aria-pressed={chosen} onClick={onChoose} sx={{ minWidth: 0 }}>
-        {chosen ? "Show all" : "Show it alone"}
+        {chosen ? say.showAll : say.showItAlone}
       </Button>
-      <IconButton size="small" aria-label={`${layer.name} up`} disabled={!number} onClick={() => onMove(-1)}>
+      <IconButton size="small" aria-label={say.up(layer.name)} disabled={!number} onClick={() => onMove(-1)}>
         ↑
       </IconButton>
       <IconButton
         size="small"
-        aria-label={`${layer.name} down`}
+        aria-label={say.down(layer.name)}
         disabled={number === count - 1}
         onClick={() => onMove(1)}
       >
         ↓
       </IconButton>
-      <IconButton
-        size="small"
-        aria-label={`Take ${layer.name} out`}
-        disabled={count === 1}
-        onClick={onRemove}
-      >
+      <IconButton size="small" aria-label={say.takeOut(layer.name)} disabled={count === 1} onClick={onRemove}>
         ×
       </IconButton>
     </Row>
@@ -140,7 +136,7 @@ function FabricPart(props: Props) {
   return (
     <Typography variant="sentence">
       <Choice
-        label={`fabric of ${layer.name}`}
+        label={say.fabricOf(layer.name)}
         value={known?.id ?? fabricOf(layer)}
         options={[
           ...fabrics.map((one) => [one.id, one.title] as const),
@@ -149,31 +145,31 @@ function FabricPart(props: Props) {
         onChange={(fabric) => onChange({ fabric, force_gf: null, passed: false })}
       />{" "}
       <Colour
-        label={`colour of ${layer.name}`}
+        label={say.colourOf(layer.name)}
         value={layer.colour || made?.colour || "#cccccc"}
         onChange={(colour) => onChange({ colour })}
       />{" "}
       <Amount
-        label={`offset of ${layer.name}`}
+        label={say.offsetOf(layer.name)}
         value={layer.offset_mm}
         {...limits.layer.offset_mm}
         {...(number && !layer.drawn ? { least: 0 } : {})}
         onChange={(offset_mm) => onChange({ offset_mm: offset_mm ?? 0 })}
-      />{" "}
-      outside{" "}
+      />
+      {say.outside}
       <Choice
-        label={`what ${layer.name} is drawn as`}
+        label={say.whatIsDrawnAs(layer.name)}
         value={layer.drawn || ABOVE}
         options={[
-          [ABOVE, number ? "the layer above" : "the outline"],
+          [ABOVE, number ? say.theLayerAbove : say.theOutline],
           ...drawn.map((one) => [one.key, one.words] as const),
-          ...(kept ? [[layer.drawn, `${layer.drawn}, which is not there`] as const] : []),
+          ...(kept ? [[layer.drawn, say.whichIsNotThere(layer.drawn)] as const] : []),
         ]}
         onChange={(next) => onChange({ drawn: next === ABOVE ? "" : next })}
       />
       ,{" "}
       <Choice
-        label={`corners of ${layer.name}`}
+        label={say.cornersOf(layer.name)}
         value={layer.join}
         options={[
           ["round", "round"],
@@ -181,9 +177,9 @@ function FabricPart(props: Props) {
         ]}
         onChange={(join) => onChange({ join })}
       />
-      , inner contours{" "}
+      {say.innerContours}
       <Choice
-        label={`inner contours of ${layer.name}`}
+        label={say.innerContoursOf(layer.name)}
         value={layer.inner}
         options={[
           ["keep", "kept"],
@@ -191,9 +187,9 @@ function FabricPart(props: Props) {
         ]}
         onChange={(inner) => onChange({ inner })}
       />
-      , shrinks{" "}
+      {say.shrinks}
       <Amount
-        label={`shrinking of ${layer.name}`}
+        label={say.shrinkingOf(layer.name)}
         unit="%"
         value={Number((100 * layer.shrinks).toFixed(2))}
         least={0}
@@ -203,7 +199,7 @@ function FabricPart(props: Props) {
       />
       {known && !layer.shrinks && known.shrinks > 0 && (
         <Button size="small" onClick={() => onChange({ shrinks: known.shrinks })}>
-          {known.title} shrinks {Number((100 * known.shrinks).toFixed(2))} %
+          {say.shrinks2(known.title, Number((100 * known.shrinks).toFixed(2)))}
         </Button>
       )}
     </Typography>
@@ -216,24 +212,25 @@ function ThreadPart(props: Props) {
   const known = knownOf(props);
   return (
     <Typography variant="sentence">
-      Sewn with{" "}
+      {say.sewnWith}
       <Colour
-        label={`thread of ${layer.name}`}
+        label={say.threadOf(layer.name)}
         value={layer.thread || made?.thread || "#333333"}
         onChange={(thread) => onChange({ thread })}
       />{" "}
-      <Threads layer={layer} onChange={(thread) => onChange({ thread })} />, reaching{" "}
+      <Threads layer={layer} onChange={(thread) => onChange({ thread })} />
+      {say.reaching}
       <Amount
-        label={`pull allowance of ${layer.name}`}
+        label={say.pullAllowanceOf(layer.name)}
         value={layer.pull_mm}
         {...limits.layer.pull_mm}
         step={0.05}
         onChange={(pull_mm) => onChange({ pull_mm: pull_mm ?? 0 })}
-      />{" "}
-      further against pull
+      />
+      {say.furtherAgainstPull}
       {known && !layer.pull_mm && known.pull_mm > 0 && (
         <Button size="small" onClick={() => onChange({ pull_mm: known.pull_mm })}>
-          {known.title} pulls {known.pull_mm} mm
+          {say.pullsMm(known.title, known.pull_mm)}
         </Button>
       )}
       :
@@ -248,10 +245,10 @@ function Threads({ layer, onChange }: { layer: LayerWanted; onChange: (thread: s
   if (!threads.data?.length) return null;
   return (
     <Choice
-      label={`thread of ${layer.name} by its name`}
+      label={say.threadOfByItsName(layer.name)}
       value={now?.title ?? ""}
       options={[
-        ...(now ? [] : [["", "its own colour"] as const]),
+        ...(now ? [] : [["", say.itsOwnColour] as const]),
         ...threads.data.map((one) => [one.title, one.title] as const),
       ]}
       onChange={(title) => {
@@ -278,7 +275,7 @@ function Name({ value, onChange }: { value: string; onChange: (name: string) => 
       onBlur={take}
       onKeyDown={(e) => e.key === "Enter" && take()}
       slotProps={{
-        htmlInput: { "aria-label": `name of ${value}`, maxLength: 60, style: { fontWeight: 700 } },
+        htmlInput: { "aria-label": say.nameOf(value), maxLength: 60, style: { fontWeight: 700 } },
       }}
       sx={{ width: 110 }}
     />

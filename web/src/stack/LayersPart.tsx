@@ -6,17 +6,18 @@ import { Amount, Choice } from "../ui/fields";
 import { lookOf } from "../ui/roles";
 import { LayerCard } from "./LayerCard";
 import { changed, freeName, layer, MOST_LAYERS, movedBy, without } from "./wanted";
+import { stack as say } from "../texts/stack";
 
 /** What a stack of a job can be made of: its art, and every role of which it has a line. */
 function outlinesOf(job: Job, now: StackWanted["outline"]): [StackWanted["outline"], string][] {
   const roles = new Set((job.seen?.lines ?? []).map((line) => line.role).filter((role) => role !== null));
   if (now !== "auto" && now !== "art") roles.add(now);
   return [
-    ["auto", "the kiss cut, else the art"],
-    ["art", "the outline of the art"],
+    ["auto", say.theKissCutElseThe],
+    ["art", say.theOutlineOfTheArt],
     ...[...roles].map((role): [StackWanted["outline"], string] => [
       role as StackWanted["outline"],
-      `the ${lookOf(role).words}`,
+      say.the(lookOf(role).words),
     ]),
   ];
 }
@@ -48,23 +49,23 @@ export function LayersPart({
   return (
     <>
       <Typography variant="sentence">
-        Made of{" "}
+        {say.madeOf}
         <Choice
-          label="what the stack is made of"
+          label={say.whatTheStackIsMade}
           value={stack.outline}
           options={outlines}
           onChange={(outline) => onStack({ ...stack, outline })}
         />
-        . Weeding frame{" "}
+        {say.weedingFrame}
         <Amount
-          label="weeding frame, from the lowest layer"
+          label={say.weedingFrameFromTheLowest}
           value={stack.frame_mm ?? undefined}
-          shipped="none"
+          shipped={say.none}
           {...limits.stack.frame_mm}
           step={1}
           onChange={(frame) => onStack({ ...stack, frame_mm: frame ?? null })}
-        />{" "}
-        outside all.
+        />
+        {say.outsideAll}
         {shown?.why && (
           <Typography variant="body2" color="text.secondary">
             {shown.why}
@@ -95,10 +96,10 @@ export function LayersPart({
           variant="outlined"
           onClick={() => onLayers([...layers, layer(freeName(layers), { offset_mm: 3 })])}
         >
-          Add a layer below
+          {say.addALayerBelow}
         </Button>
       )}
-      <Button onClick={onAway}>Take the stack away</Button>
+      <Button onClick={onAway}>{say.takeTheStackAway}</Button>
     </>
   );
 }

@@ -6,6 +6,8 @@ import type { Job, StackShown, StackWanted } from "../api/client";
 import { useBusy } from "../api/progress";
 import { useWriteStack, type useKeepStack } from "../api/stacks";
 import type { useStack } from "./useStack";
+import { common } from "../texts/common";
+import { stack as say } from "../texts/stack";
 
 /** What is kept, and the one press that writes the files. */
 export function Saving({
@@ -34,9 +36,9 @@ export function Saving({
             variant="contained"
             component={Link}
             to={`/bench?stack=${current.id}`}
-            aria-label="Go to the bench with the stack"
+            aria-label={say.goToTheBenchWith}
           >
-            Go to the bench
+            {say.goToTheBench}
           </Button>
         ) : (
           <Button
@@ -44,25 +46,25 @@ export function Saving({
             disabled={busy || !made || keep.isPending || write.isPending}
             onClick={both}
           >
-            Write the files
+            {say.writeTheFiles}
           </Button>
         )}
         {!held.isKept && (
           <Button disabled={keep.isPending || !made} onClick={() => keep.mutate(stack)}>
-            Keep it
+            {say.keepIt}
           </Button>
         )}
         <Button disabled={!held.canUndo} onClick={held.undo}>
-          Undo
+          {common.undo}
         </Button>
         <Button disabled={!held.canRedo} onClick={held.redo}>
-          Redo
+          {say.redo}
         </Button>
       </Stack>
       <Failure of={fault} />
       {current && (
         <Typography variant="body2" component="div">
-          Written: at most {current.worst_off_mm.toFixed(3)} mm from what was meant.{" "}
+          {say.writtenAtMostMmFrom(current.worst_off_mm.toFixed(3))}
           {current.files.map((file) => (
             <span key={file.name}>
               <Href href={`/api/stacks/${current.id}/files/${encodeURIComponent(file.name)}`}>
@@ -70,7 +72,7 @@ export function Saving({
               </Href>{" "}
             </span>
           ))}
-          <Href href={`/api/stacks/${current.id}/stick`}>all of them, ZIP</Href>
+          <Href href={`/api/stacks/${current.id}/stick`}>{say.allOfThemZip}</Href>
         </Typography>
       )}
     </Stack>
@@ -83,7 +85,8 @@ export function Untested({ stack, onTest }: { stack: StackWanted; onTest: () => 
   if (!left.length) return null;
   return (
     <Typography variant="body2" color="text.secondary">
-      Not test-cut yet: {left.join(", ")}. <Button onClick={onTest}>Test cut…</Button>
+      {say.notTestCutYet(left.join(", "))}
+      <Button onClick={onTest}>{say.testCut2}</Button>
     </Typography>
   );
 }

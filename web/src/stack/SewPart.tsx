@@ -7,6 +7,7 @@ import { Figure } from "../ui/Docket";
 import { metres, minutes, mm } from "../ui/words";
 import { countsOf, seamAt } from "./stitches";
 import { FORMATS, KIND_WORDS } from "./wanted";
+import { stack as say } from "../texts/stack";
 
 const TICK_MS = 40;
 /** [ours] a whole stack is played in about so many seconds. */
@@ -33,8 +34,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
     const timer = setTimeout(() => onSewn(Math.min(all, at + by)), TICK_MS);
     return () => clearTimeout(timer);
   }, [goes, at, all, onSewn]);
-  if (!all)
-    return <Typography color="text.secondary">No layer is sewn. Add stitches to one in “Layers”.</Typography>;
+  if (!all) return <Typography color="text.secondary">{say.noLayerIsSewnAdd}</Typography>;
   const number = seamAt(counts, Math.max(at - 1, 0));
   const seam = seams[number];
   const within = at - 1 - (counts[number] ?? 0);
@@ -51,7 +51,7 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
             setRuns(!goes);
           }}
         >
-          {goes ? "Pause" : "Play the stitches"}
+          {goes ? say.pause : say.playTheStitches}
         </Button>
         {sewn !== null && (
           <Button
@@ -60,12 +60,12 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
               onSewn(null);
             }}
           >
-            Show all
+            {say.showAll}
           </Button>
         )}
       </Row>
       <Slider
-        aria-label="stitch"
+        aria-label={say.stitchLabel}
         min={0}
         max={all}
         shiftStep={Math.max(1, Math.round(all / 40))}
@@ -77,10 +77,11 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
         size="small"
       />
       <Typography variant="body2" data-testid="stitch">
-        Stitch {at} of {all}
+        {say.stitchOf(at, all)}
         {layer && kind !== undefined && at > 0 && (
           <>
-            : {KIND_WORDS[kind as keyof typeof KIND_WORDS]} of <b>{layer.name}</b>
+            {say.ofIt(KIND_WORDS[kind as keyof typeof KIND_WORDS])}
+            <b>{layer.name}</b>
           </>
         )}
       </Typography>
@@ -94,19 +95,19 @@ export function SewPart({ stack, shown, sewn, onSewn, onFormats }: Props) {
           }}
           sx={{ justifyContent: "flex-start", textAlign: "left" }}
         >
-          {i ? `Stop at ${from}: ` : "First: "}
+          {i ? say.stopAt(from) : "First: "}
           {words}
         </Button>
       ))}
-      <Figure words="Stitches">{figures.count}</Figure>
-      <Figure words="Trims, stops">
+      <Figure words={say.stitches}>{figures.count}</Figure>
+      <Figure words={say.trimsStops}>
         {figures.trims}, {figures.stops}
       </Figure>
-      <Figure words="Threads">{figures.colours}</Figure>
-      <Figure words="Thread on top">{metres(figures.thread_mm)}</Figure>
-      <Figure words="Longest stitch">{mm(figures.longest_mm)}</Figure>
-      <Figure words={`Time at ${figures.stitches_min} stitches a minute`}>{minutes(figures.time_s)}</Figure>
-      <Typography variant="h2">Files</Typography>
+      <Figure words={say.threads}>{figures.colours}</Figure>
+      <Figure words={say.threadOnTop}>{metres(figures.thread_mm)}</Figure>
+      <Figure words={say.longestStitch}>{mm(figures.longest_mm)}</Figure>
+      <Figure words={say.timeAtStitchesAMinute(figures.stitches_min)}>{minutes(figures.time_s)}</Figure>
+      <Typography variant="h2">{say.files}</Typography>
       <Stack direction="row" useFlexGap sx={{ flexWrap: "wrap" }}>
         {FORMATS.map((format) => (
           <FormControlLabel

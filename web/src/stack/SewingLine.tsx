@@ -4,6 +4,7 @@ import { IconButton, Stack, Typography } from "@mui/material";
 import type { SewingWanted } from "../api/client";
 import { Amount, Choice } from "../ui/fields";
 import { LEAST_WIDE_MM, KIND_WORDS, runs } from "./wanted";
+import { stack as say } from "../texts/stack";
 
 interface Props {
   of: string;
@@ -17,7 +18,7 @@ interface Props {
 
 export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemove }: Props) {
   const words = KIND_WORDS[sewing.kind];
-  const named = (what: string) => `${what} of the ${words} of ${of}`;
+  const named = (what: string) => say.ofTheOf(what, words, of);
   return (
     <Stack
       direction="row"
@@ -34,11 +35,11 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
               {...limits.sewing.width_mm}
               least={LEAST_WIDE_MM}
               onChange={(width_mm) => onChange({ width_mm: width_mm ?? sewing.width_mm })}
-            />{" "}
-            wide,{" "}
+            />
+            {say.wide}
           </>
         )}
-        {runs(sewing.kind) ? "stitches of" : "every"}{" "}
+        {runs(sewing.kind) ? say.stitchesOf : "every"}{" "}
         <Amount
           label={named("spacing")}
           value={sewing.spacing_mm}
@@ -52,16 +53,16 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
           value={sewing.inset_mm}
           {...limits.sewing.inset_mm}
           onChange={(inset_mm) => onChange({ inset_mm: inset_mm ?? sewing.inset_mm })}
-        />{" "}
-        inside the edge
+        />
+        {say.insideTheEdge}
         {!runs(sewing.kind) && (
           <>
-            , corners{" "}
+            {say.corners}
             <Choice
               label={named("corners")}
               value={sewing.corners ?? "edge"}
               options={[
-                ["edge", "as the edge"],
+                ["edge", say.asTheEdge],
                 ["round", "capped"],
                 ["mitre", "mitred"],
               ]}
@@ -71,14 +72,14 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
         )}
         {sewing.kind === "satin" && (
           <>
-            , underlay{" "}
+            {say.underlay}
             <Choice
               label={named("underlay")}
               value={sewing.underlay}
               options={[
                 ["none", "none"],
-                ["centre", "a run in the middle"],
-                ["zigzag", "a zigzag"],
+                ["centre", say.aRunInTheMiddle],
+                ["zigzag", say.aZigzag],
               ]}
               onChange={(underlay) => onChange({ underlay })}
             />
@@ -87,7 +88,7 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
       </Typography>
       <IconButton
         size="small"
-        aria-label={`${words} of ${of} earlier`}
+        aria-label={say.ofEarlier(words, of)}
         disabled={!number}
         onClick={() => onMove(-1)}
       >
@@ -95,13 +96,13 @@ export function SewingLine({ of, number, count, sewing, onChange, onMove, onRemo
       </IconButton>
       <IconButton
         size="small"
-        aria-label={`${words} of ${of} later`}
+        aria-label={say.ofLater(words, of)}
         disabled={number === count - 1}
         onClick={() => onMove(1)}
       >
         ↓
       </IconButton>
-      <IconButton size="small" aria-label={`Leave the ${words} of ${of} out`} onClick={onRemove}>
+      <IconButton size="small" aria-label={say.leaveTheOfOut(words, of)} onClick={onRemove}>
         ×
       </IconButton>
     </Stack>

@@ -6,6 +6,7 @@ import type { Point } from "../stage/geometry";
 import { lookOf } from "../ui/roles";
 import { SectionFrame } from "../ui/SectionFrame";
 import { MONO, STOP } from "../ui/theme";
+import { stack as say } from "../texts/stack";
 
 const HEIGHT = 190;
 const LEFT = 110;
@@ -25,7 +26,7 @@ interface Props {
 export function StackSection({ job, stack, line, onClose }: Props) {
   const section = useQuery(stackQueries.section(job, stack, line));
   return (
-    <SectionFrame section={section} height={HEIGHT} waits="Cutting the stack open…" onClose={onClose}>
+    <SectionFrame section={section} height={HEIGHT} waits={say.cuttingTheStackOpen} onClose={onClose}>
       {(found, width) => <Drawing section={found} width={width} />}
     </SectionFrame>
   );
@@ -46,13 +47,13 @@ function Drawing({ section, width }: { section: Cut; width: number }) {
   return (
     <svg width={width} height={HEIGHT} role="img" aria-label={words(section)}>
       <text x={LEFT} y={16} fontFamily={MONO} fontSize={13} fontWeight={700}>
-        A
+        {say.a}
       </text>
       <text x={LEFT + inner} y={16} fontFamily={MONO} fontSize={13} fontWeight={700} textAnchor="end">
-        B
+        {say.b}
       </text>
       <text x={LEFT + 18} y={16} fontSize={11} fill="#4D4D4D">
-        {section.length_mm.toFixed(1)} mm across; thickness drawn larger
+        {say.mmAcrossThicknessDrawnLarger(section.length_mm.toFixed(1))}
       </text>
       <rect
         x={LEFT}
@@ -64,7 +65,7 @@ function Drawing({ section, width }: { section: Cut; width: number }) {
       />
       <Label
         y={ground + high(section.carrier_um) / 2}
-        words="carrier"
+        words={say.carrier}
         figure={`${section.carrier_um} µm`}
         inner={inner}
       />
@@ -117,7 +118,7 @@ function Drawing({ section, width }: { section: Cut; width: number }) {
               words={one.name}
               figure={`${one.thick_um} µm`}
               inner={inner}
-              wrong={wrong ? `cut ${one.deep_um.toFixed(0)} µm deep` : ""}
+              wrong={wrong ? say.cutMDeep(one.deep_um.toFixed(0)) : ""}
             />
           </g>
         );
@@ -154,7 +155,7 @@ function Label({
 }
 
 const words = (section: Cut) =>
-  `${section.length_mm.toFixed(1)} mm across ` +
+  say.mmAcross(section.length_mm.toFixed(1)) +
   section.layers
-    .map((one) => `${one.name}, ${one.fabric}, ${one.cuts_mm.length} cuts ${one.deep_um.toFixed(0)} µm deep`)
+    .map((one) => say.cutsMDeep(one.name, one.fabric, one.cuts_mm.length, one.deep_um.toFixed(0)))
     .join("; ");

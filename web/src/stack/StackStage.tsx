@@ -6,6 +6,7 @@ import { Stage } from "../stage/Stage";
 import type { Box, Point, View } from "../stage/geometry";
 import { StitchCanvas } from "./StitchCanvas";
 import { countsOf, laidAt, needleAt } from "./stitches";
+import { stack as say } from "../texts/stack";
 
 interface Props {
   shown: StackShown | null;
@@ -50,7 +51,7 @@ export function StackStage({ shown, alone, onAlone, stitches, onStitches, sewn, 
   return (
     <Stage
       bounds={bounds}
-      label="Stack"
+      label={say.stack}
       onSection={onSection}
       canvas={canvas}
       over={over}
@@ -62,9 +63,9 @@ export function StackStage({ shown, alone, onAlone, stitches, onStitches, sewn, 
             exclusive
             value={alone ?? -1}
             onChange={(_, next: number | null) => next !== null && onAlone(next < 0 ? null : next)}
-            aria-label="what is shown"
+            aria-label={say.whatIsShown}
           >
-            <ToggleButton value={-1}>Whole</ToggleButton>
+            <ToggleButton value={-1}>{say.whole}</ToggleButton>
             {layers.map((layer) => (
               <ToggleButton key={layer.number} value={layer.number} sx={{ maxWidth: 130 }}>
                 <span style={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
@@ -78,7 +79,7 @@ export function StackStage({ shown, alone, onAlone, stitches, onStitches, sewn, 
             aria-pressed={stitches}
             onClick={() => onStitches(!stitches)}
           >
-            Stitches
+            {say.stitches}
           </Button>
         </>
       }

@@ -24,6 +24,8 @@ import { StackSection } from "./StackSection";
 import { StackStage } from "./StackStage";
 import { useStack } from "./useStack";
 import { BEGINNINGS, BY_WORDS, calledAs, changed, inOrder, kindsDrawn, stackDrawn } from "./wanted";
+import { common } from "../texts/common";
+import { stack as say } from "../texts/stack";
 
 type Part = "layers" | "cut" | "sew";
 
@@ -62,7 +64,7 @@ export function StackStation({ job }: { job: Job }) {
         )}
         {line && stack && <StackSection job={job} stack={stack} line={line} onClose={() => setLine(null)} />}
       </Stack>
-      <Docket title="Stack of fabric">
+      <Docket title={say.stackOfFabric}>
         {!stack ? (
           <>
             <Failure of={keep.error} />
@@ -78,13 +80,13 @@ export function StackStation({ job }: { job: Job }) {
               fullWidth
               value={part}
               onChange={(_, next: Part | null) => next && setPart(next)}
-              aria-label="part of the stack"
+              aria-label={say.partOfTheStack}
             >
-              <ToggleButton value="layers">Layers</ToggleButton>
-              <ToggleButton value="cut">Cut</ToggleButton>
-              <ToggleButton value="sew">Sew</ToggleButton>
+              <ToggleButton value="layers">{say.layers}</ToggleButton>
+              <ToggleButton value="cut">{common.cut}</ToggleButton>
+              <ToggleButton value="sew">{say.sew}</ToggleButton>
             </ToggleButtonGroup>
-            {shown.isFetching && <LinearProgress aria-label="making the stack" />}
+            {shown.isFetching && <LinearProgress aria-label={say.makingTheStack} />}
             <Failure of={shown.error} />
             {shown.data?.refused && <Alert severity="error">{shown.data.refused}</Alert>}
             {made?.said.map((said) => (
@@ -140,11 +142,8 @@ export function StackStation({ job }: { job: Job }) {
 function Begin({ job, drawn, onBegin }: { job: Job; drawn: Drawn[]; onBegin: (stack: StackWanted) => void }) {
   return (
     <>
-      <Typography variant="body2">
-        Layers of fabric, each a little larger than the one above, cut one on the other without moving the
-        sheet, then sewn down. They are made of the kiss cut, else of the outline of the art.
-      </Typography>
-      {!job.seen && <Typography color="text.secondary">The file is still being looked at.</Typography>}
+      <Typography variant="body2">{say.layersOfFabricEachA}</Typography>
+      {!job.seen && <Typography color="text.secondary">{say.theFileIsStillBeing}</Typography>}
       {kindsDrawn(drawn).map((kind) => (
         <Button
           key={kind.by}
@@ -153,8 +152,10 @@ function Begin({ job, drawn, onBegin }: { job: Job; drawn: Drawn[]; onBegin: (st
           sx={{ justifyContent: "flex-start", textAlign: "left" }}
         >
           <span>
-            <b>As it is drawn</b> by {BY_WORDS[kind.by]}: {kind.drawn.map(calledAs).join(", ")}, the first on
-            top
+            <b>{say.asItIsDrawn}</b>
+            {say.by}
+            {BY_WORDS[kind.by]}
+            {say.theFirstOnTop(kind.drawn.map(calledAs).join(", "))}
           </span>
         </Button>
       ))}

@@ -2,6 +2,7 @@
 import { useLayoutEffect, useRef } from "react";
 import type { View } from "../stage/geometry";
 import { darker, type Seam } from "./stitches";
+import { stack as say } from "../texts/stack";
 
 export const THREAD_MM = 0.4;
 const LIGHT = 0.6;
@@ -57,7 +58,7 @@ export function StitchCanvas({ seams, sewn, view, size, over: [ox, oy] }: Props)
     <canvas
       ref={canvas}
       role="img"
-      aria-label={`stitches, ${sewn === null ? "all" : sewn} sewn`}
+      aria-label={say.stitchesSewn(sewn === null ? "all" : sewn)}
       data-stitches
       style={{ position: "absolute", left: -ox, top: -oy, width, height, pointerEvents: "none" }}
     />

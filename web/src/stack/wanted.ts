@@ -1,6 +1,7 @@
 /** What a stack is made of: layers and stitches to begin with, and how one is changed. */
 import type { Drawn, LayerWanted, SewingWanted, StackWanted } from "../api/client";
 import { looks } from "../api/looks";
+import { stack as say } from "../texts/stack";
 
 type Kind = SewingWanted["kind"];
 
@@ -48,15 +49,15 @@ const ground = (name: string, more: Partial<LayerWanted>) =>
 
 /** Stacks to begin with: what they are called, what they are, from the top down. */
 export const BEGINNINGS: [string, string, StackWanted][] = [
-  ["One layer", "twill, satin round its edge", stack(ground("face", { colour: "#E8E2D0" }))],
+  [say.oneLayer, say.twillSatinRoundItsEdge, stack(ground("face", { colour: "#E8E2D0" }))],
   [
-    "Two layers",
-    "twill on twill 3 mm larger",
+    say.twoLayers,
+    say.twillOnTwill3Mm,
     stack(layer("face", { colour: "#F0E8D2" }), ground("border", { offset_mm: 3, colour: "#2F5D62" })),
   ],
   [
-    "Three layers",
-    "twill, twill, felt below; 3 mm each",
+    say.threeLayers,
+    say.twillTwillFeltBelow3,
     stack(
       layer("face", { colour: "#F3EBD6" }),
       layer("border", { offset_mm: 3, colour: "#C98A3A" }),
@@ -102,7 +103,7 @@ export const stackDrawn = (kind: AsDrawn): StackWanted =>
 /** A name that no layer has yet. */
 export function freeName(layers: LayerWanted[]): string {
   const taken = new Set(layers.map((one) => one.name.toLowerCase()));
-  for (let i = layers.length + 1; ; i++) if (!taken.has(`layer ${i}`)) return `layer ${i}`;
+  for (let i = layers.length + 1; ; i++) if (!taken.has(say.layer(i))) return say.layer(i);
 }
 
 export const changed = <T>(list: T[], at: number, next: Partial<T>): T[] =>

@@ -2,6 +2,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Slider, Typography } from "@mui/material";
 import { useState } from "react";
 import { calibrate, pixelsPerMm } from "./calibration";
+import { stage as say } from "../texts/stage";
 
 /** ISO/IEC 7810, ID-1: the size of bank and identity cards. */
 const CARD_MM = [85.6, 53.98] as const;
@@ -10,16 +11,14 @@ export function Calibrate({ onClose }: { onClose: () => void }) {
   const [k, setK] = useState(pixelsPerMm());
   return (
     <Dialog open onClose={onClose} maxWidth="md" aria-labelledby="monitor">
-      <DialogTitle id="monitor">Actual size on this monitor</DialogTitle>
+      <DialogTitle id="monitor">{say.actualSizeOnThisMonitor}</DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 1 }}>
-          Hold a bank card against the screen and move the slider until the drawn one is as wide.
-        </Typography>
+        <Typography sx={{ mb: 1 }}>{say.holdABankCardAgainst}</Typography>
         <svg
           width={Math.max(CARD_MM[0] * k + 8, 300)}
           height={CARD_MM[1] * k + 8}
           role="img"
-          aria-label="a card 85.6 mm wide"
+          aria-label={say.aCard856Mm}
         >
           <rect
             x={2}
@@ -41,7 +40,7 @@ export function Calibrate({ onClose }: { onClose: () => void }) {
           step={0.005}
           value={k}
           onChange={(_, v) => setK(v as number)}
-          aria-label="pixels to the millimetre"
+          aria-label={say.pixelsToTheMillimetre}
           valueLabelDisplay="auto"
         />
       </DialogContent>
@@ -52,7 +51,7 @@ export function Calibrate({ onClose }: { onClose: () => void }) {
             onClose();
           }}
         >
-          Back to 96 to the inch
+          {say.backTo96ToThe}
         </Button>
         <Button
           variant="contained"
@@ -61,7 +60,7 @@ export function Calibrate({ onClose }: { onClose: () => void }) {
             onClose();
           }}
         >
-          Keep for this monitor
+          {say.keepForThisMonitor}
         </Button>
       </DialogActions>
     </Dialog>

@@ -5,6 +5,7 @@
 import { useLayoutEffect, useMemo, useRef } from "react";
 import { lookOf } from "../ui/roles";
 import { grow, inView, runsOf, segmentsOf, ticks, trace, type View } from "./geometry";
+import { stage as say } from "../texts/stage";
 
 export interface Line {
   role: string;
@@ -75,7 +76,7 @@ export function LineCanvas({ lines, view, size, over: [ox, oy] }: Props) {
           role="img"
           data-role={line.role}
           data-hidden={line.hidden || undefined}
-          aria-label={`${line.role.replace("-", " ")} in ${line.ink || "no ink"}${line.hidden ? ", hidden" : ""}`}
+          aria-label={`${line.role.replace("-", " ")} in ${line.ink || say.noInk}${line.hidden ? say.hidden : ""}`}
         />
       ))}
     </>

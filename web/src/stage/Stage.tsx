@@ -11,6 +11,7 @@ import type { Line } from "./LineCanvas";
 import { StageBar } from "./StageBar";
 import { middleOf, SNAP_PX, useLaying, type Laying, type Tool } from "./useLaying";
 import { pointAt, useView, type Hand } from "./useView";
+import { stage as say } from "../texts/stage";
 
 const OVERSCAN = 0.25;
 const PAN_PX = 80;
@@ -82,7 +83,7 @@ export function Stage(props: Props) {
       <div
         ref={element}
         role="application"
-        aria-label={`${label}. Keys: f fit, 0 actual size, plus and minus zoom, arrows pan, t tape${onSection ? ", c cut open" : ""}, u unit; with a tool, Enter sets a point in the middle.`}
+        aria-label={say.keysFFit0Actual(label, Boolean(onSection))}
         tabIndex={0}
         data-stage
         onKeyDown={(event) => {

@@ -8,6 +8,7 @@ import { useUnit } from "../ui/unit";
 import { Calibrate } from "./Calibrate";
 import { isCalibrated } from "./calibration";
 import type { Laying, Tool } from "./useLaying";
+import { stage as say } from "../texts/stage";
 
 interface Props {
   laying: Laying;
@@ -38,30 +39,30 @@ export function StageBar({ laying, opens, tools, zoom, onFit, onActual }: Props)
     >
       {tools}
       <Take tool="tape" laying={laying}>
-        Tape
+        {say.tape}
       </Take>
       {opens && (
         <Take tool="section" laying={laying}>
-          Cut open
+          {say.cutOpen}
         </Take>
       )}
       <Spacer />
       <Zoom zoom={zoom} />
       <Button
         onClick={() => chooseUnit(unit === "mm" ? "in" : "mm")}
-        aria-label={`rulers in ${unit === "mm" ? "millimetres" : "inches"}`}
+        aria-label={say.rulersIn(unit === "mm")}
         sx={{ minWidth: 0 }}
       >
         {unit}
       </Button>
       <Button onClick={onFit} sx={{ minWidth: 0 }}>
-        Fit
+        {say.fit}
       </Button>
       <Button
         onClick={onActual}
         sx={{ minWidth: 0, whiteSpace: "nowrap" }}
-        aria-label="Actual size"
-        title="actual size, key 0"
+        aria-label={say.actualSizeLabel}
+        title={say.actualSizeKey0}
       >
         1:1
       </Button>
@@ -92,12 +93,8 @@ function Zoom({ zoom }: { zoom: number }) {
       <Button
         onClick={() => setCalibrating(true)}
         sx={{ minWidth: 56, px: 0.5, fontFamily: MONO, whiteSpace: "nowrap" }}
-        aria-label={`zoom ${percent}; measure this monitor`}
-        title={
-          isCalibrated()
-            ? "of actual size on this monitor"
-            : "of actual size at 96 pixels to the inch; press to measure your monitor"
-        }
+        aria-label={say.zoomMeasureThisMonitor(percent)}
+        title={isCalibrated() ? say.ofActualSizeOnThis : say.ofActualSizeAt96}
       >
         {percent}
       </Button>

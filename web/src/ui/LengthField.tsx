@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useUnit } from "./unit";
 import { counted, digits, echoed, inUnit, understood, type Named } from "./lengths";
 import { plain } from "./words";
+import { ui as say } from "../texts/ui";
 
 type Shared = Pick<TextFieldProps, "autoFocus" | "sx" | "fullWidth" | "helperText"> & {
   label: string;
@@ -78,8 +79,8 @@ export function wrongLength(text: string, unit: Named, least: number, most: numb
   const read = understood(text, unit);
   if (read.state === "wrong") return read.why;
   if (read.state === "empty") return "";
-  if (read.mm < least) return `At least ${inUnit(least, unit)}.`;
-  return read.mm > most ? `At most ${inUnit(most, unit)}.` : "";
+  if (read.mm < least) return say.atLeast2(inUnit(least, unit));
+  return read.mm > most ? say.atMost2(inUnit(most, unit)) : "";
 }
 
 type CountProps = Shared & {
@@ -105,7 +106,7 @@ export function CountField({ label, of, value, onChange, shipped, whole = false,
       value={text}
       placeholder={shipped}
       error={wrong}
-      helperText={wrong ? `“${text}” is no ${whole ? "whole " : ""}number.` : field.helperText}
+      helperText={wrong ? say.isNoNumber2(text, whole) : field.helperText}
       onChange={(event) => {
         const count = read(event.target.value);
         setText(event.target.value);
@@ -121,4 +122,4 @@ export function CountField({ label, of, value, onChange, shipped, whole = false,
   );
 }
 
-const named = (label: string, of?: string) => (of ? { "aria-label": `${label} for ${of}` } : {});
+const named = (label: string, of?: string) => (of ? { "aria-label": say.forIt(label, of) } : {});

@@ -1,6 +1,7 @@
 /** Names letter by letter: what cannot be seen made visible, and a name under another with what differs marked. */
 import { Box } from "@mui/material";
 import { MONO, STOP } from "./theme";
+import { ui as say } from "../texts/ui";
 
 export interface Run {
   text: string;
@@ -11,17 +12,17 @@ export interface Run {
 const MARKED = "#F6D5D2";
 /** Characters that look like nothing or like another; each with a sign and its name. */
 const ODD: Record<string, [string, string]> = {
-  "\u00a0": ["⍽", "no-break space"],
-  "\u200b": ["◌", "zero-width space"],
-  "\u200c": ["◌", "zero-width non-joiner"],
-  "\u200d": ["◌", "zero-width joiner"],
-  "\ufeff": ["◌", "byte order mark"],
-  "\u00ad": ["◌", "soft hyphen"],
+  "\u00a0": ["⍽", say.noBreakSpace],
+  "\u200b": ["◌", say.zeroWidthSpace],
+  "\u200c": ["◌", say.zeroWidthNonJoiner],
+  "\u200d": ["◌", say.zeroWidthJoiner],
+  "\ufeff": ["◌", say.byteOrderMark],
+  "\u00ad": ["◌", say.softHyphen],
   "\t": ["⇥", "tab"],
-  "\u2010": ["‐", "hyphen that is no minus"],
-  "\u2011": ["‑", "no-break hyphen"],
-  "\u2013": ["–", "en dash"],
-  "\u2014": ["—", "em dash"],
+  "\u2010": ["‐", say.hyphenThatIsNoMinus],
+  "\u2011": ["‑", say.noBreakHyphen],
+  "\u2013": ["–", say.enDash],
+  "\u2014": ["—", say.emDash],
 };
 
 /** The sign for a letter, and what it is where that is not plain to see. */
@@ -44,7 +45,7 @@ export function Visible({ text }: { text: string }) {
         <Box
           key={i}
           component="span"
-          title={said || "space at the end"}
+          title={said || say.spaceAtTheEnd}
           sx={{ bgcolor: MARKED, fontWeight: 700 }}
         >
           {sign}
@@ -84,13 +85,13 @@ export function NameBeside({ ink, wanted, spelling }: { ink: string; wanted: str
   return (
     <Box
       role="img"
-      aria-label={`in the file “${ink}”, wanted “${wanted}”`}
+      aria-label={say.inTheFileWanted(ink, wanted)}
       data-testid="names"
       sx={{ display: "flex", gap: 1, mb: 0.5, bgcolor: "#F4F4F4", px: 1, py: 0.5, lineHeight: "28px" }}
     >
       <Box sx={{ flex: "none", fontSize: 12, color: "text.secondary", textAlign: "right" }}>
-        <div>in the file</div>
-        <div>wanted</div>
+        <div>{say.inTheFile}</div>
+        <div>{say.wanted}</div>
       </Box>
       <Box sx={{ fontFamily: MONO, fontSize: 20, display: "flex", flexWrap: "wrap", rowGap: 1, minWidth: 0 }}>
         {columnsOf(spelling).map((column, i) => (
@@ -105,7 +106,7 @@ export function NameBeside({ ink, wanted, spelling }: { ink: string; wanted: str
 }
 
 function Letter({ letter, same }: { letter: string; same: boolean }) {
-  const [sign, said] = letter ? signOf(letter) : ["\u00a0", "nothing stands here"];
+  const [sign, said] = letter ? signOf(letter) : ["\u00a0", say.nothingStandsHere];
   return (
     <Box
       component="span"

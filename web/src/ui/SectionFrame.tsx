@@ -3,6 +3,7 @@ import { Box, Button, Typography } from "@mui/material";
 import type { UseQueryResult } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import { Failure } from "../help/Failure";
+import { ui as say } from "../texts/ui";
 
 interface Props<Section> {
   section: UseQueryResult<Section>;
@@ -41,7 +42,7 @@ export function SectionFrame<Section>({ section, height, waits, onClose, childre
       )}
       {section.data && children(section.data, width)}
       <Button onClick={onClose} sx={{ position: "absolute", top: 0, right: 4 }}>
-        Fold
+        {say.fold}
       </Button>
     </Box>
   );

@@ -4,6 +4,8 @@ import { useCancel } from "../api/changes";
 import type { Work } from "../api/client";
 import { isRunning } from "../api/progress";
 import { WORK_WORDS } from "./words";
+import { common } from "../texts/common";
+import { ui as say } from "../texts/ui";
 
 export function WorkProgress({ work }: { work: Work | null }) {
   const cancel = useCancel();
@@ -22,10 +24,10 @@ export function WorkProgress({ work }: { work: Work | null }) {
         variant="determinate"
         value={work.share * 100}
         sx={{ width: 150 }}
-        aria-label="progress"
+        aria-label={say.progressLabel}
       />
       <Button onClick={() => cancel.mutate(work.id)} sx={{ py: 0, minHeight: 26 }}>
-        Stop
+        {common.stop}
       </Button>
     </Stack>
   );

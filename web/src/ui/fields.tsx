@@ -4,6 +4,7 @@ import { useId, useRef, useState } from "react";
 import { useUnit } from "./unit";
 import { counted, digits, echoed, inUnit, understood } from "./lengths";
 import { plain } from "./words";
+import { ui as say } from "../texts/ui";
 
 interface NumberProps {
   label: string;
@@ -38,7 +39,7 @@ function useReading(unit: string) {
       write: plain,
       read: (text: string) => {
         const figure = counted(text);
-        const wrong = Number.isNaN(figure) ? `“${text}” is no number.` : "";
+        const wrong = Number.isNaN(figure) ? say.isNoNumber(text) : "";
         return { figure: wrong ? null : figure, wrong };
       },
       with: (value: number) => (unit ? `${plain(value)} ${unit}` : plain(value)),
@@ -93,8 +94,8 @@ export function Amount({
     else if (figure === null) {
       set(null);
       if (shipped !== undefined && value !== undefined) onChange?.(undefined);
-    } else if (figure < least - 1e-6) setRefused(`At least ${reading.with(least)}.`);
-    else if (figure > most + 1e-6) setRefused(`At most ${reading.with(most)}.`);
+    } else if (figure < least - 1e-6) setRefused(say.atLeast(reading.with(least)));
+    else if (figure > most + 1e-6) setRefused(say.atMost(reading.with(most)));
     else {
       set(null);
       const rounded = Number(figure.toFixed(4));

@@ -2,6 +2,7 @@
  * Lengths as people type them: `5 in`, `3 3/8"`, `0.07in`, `7 pt`, `2 cm`, `-1`, a decimal comma, a sum (`4*2`).
  * What has no unit is in the unit that the person has chosen.
  */
+import { ui as say } from "../texts/ui";
 export type Unit = "mm" | "in";
 
 /** The unit of a field, where it is none of a person's choosing. */
@@ -56,7 +57,7 @@ interface Value {
 export type Understood =
   { state: "empty" } | { state: "length"; mm: number; signed: boolean } | { state: "wrong"; why: string };
 
-const EXAMPLES = 'Type 12.5, 5 in, 3 3/8", 7 pt, or 4*2.';
+const EXAMPLES = say.type1255In;
 
 /** What a person means by a text, in mm; or why it is no length. */
 export function understood(text: string, unit: Named = "mm"): Understood {
@@ -64,12 +65,12 @@ export function understood(text: string, unit: Named = "mm"): Understood {
   try {
     const value = new Sum(tokens(text), unit).whole();
     const mm = value.lengths ? value.figure : value.figure * (MM_PER[unit] ?? 1);
-    if (!Number.isFinite(mm)) throw new Error("Nothing can be divided by nothing");
+    if (!Number.isFinite(mm)) throw new Error(say.nothingCanBeDividedBy);
     return { state: "length", mm: Number(mm.toFixed(6)), signed: /^\s*[-+−]/.test(text) };
   } catch (error) {
     return {
       state: "wrong",
-      why: `${error instanceof Error ? error.message : "That is no length"}. ${EXAMPLES}`,
+      why: `${error instanceof Error ? error.message : say.thatIsNoLength}. ${EXAMPLES}`,
     };
   }
 }
@@ -102,7 +103,7 @@ function tokens(text: string): Token[] {
     if (figure !== undefined) found.push(number(figure));
     else if (word !== undefined) found.push(word);
     else if (sign !== undefined) found.push(sign);
-    else throw new Error(`“${plainText.slice(at).trim()}” cannot be read`);
+    else throw new Error(say.cannotBeRead(plainText.slice(at).trim()));
   }
   return found;
 }
@@ -128,9 +129,9 @@ class Sum {
   whole(): Value {
     const value = this.sum();
     const left = this.found[this.at];
-    if (left !== undefined) throw new Error(`“${String(left)}” cannot be read`);
+    if (left !== undefined) throw new Error(say.cannotBeRead2(String(left)));
     if (value.lengths !== 0 && value.lengths !== 1)
-      throw new Error(value.lengths > 1 ? "A length times a length is an area" : "That is no length");
+      throw new Error(value.lengths > 1 ? say.aLengthTimesALength : say.thatIsNoLength);
     return value;
   }
 
@@ -175,19 +176,19 @@ class Sum {
     }
     if (token === "(") {
       const value = this.sum();
-      if (this.found[this.at] !== ")") throw new Error("A bracket is not closed");
+      if (this.found[this.at] !== ")") throw new Error(say.aBracketIsNotClosed);
       this.at += 1;
       return this.withUnit(value);
     }
     if (typeof token === "number") return this.withUnit({ figure: token, lengths: 0 });
-    throw new Error(token === undefined ? "A figure is missing at the end" : `“${token}” cannot be read`);
+    throw new Error(token === undefined ? say.aFigureIsMissingAt : say.cannotBeRead3(token));
   }
 
   private withUnit(value: Value): Value {
     const word = this.found[this.at];
     if (typeof word !== "string" || !/^[a-zµμ"″”'′’]/.test(word) || word === "x") return value;
     const per = MM_PER[word];
-    if (per === undefined) throw new Error(`“${word}” is no unit`);
+    if (per === undefined) throw new Error(say.isNoUnit(word));
     this.at += 1;
     return { figure: value.figure * per, lengths: value.lengths + 1 };
   }

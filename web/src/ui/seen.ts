@@ -1,11 +1,13 @@
 /** What an operator sees when the figure of a test cut is weeded. */
 import type { SeenOutcome } from "../api/client";
+import { common } from "../texts/common";
+import { ui as say } from "../texts/ui";
 
 export const SEEN: [SeenOutcome, string][] = [
-  ["too-shallow", "Too shallow"],
-  ["right", "Right"],
-  ["into-the-liner", "Into the liner"],
-  ["through", "Right through"],
+  ["too-shallow", say.tooShallow],
+  ["right", common.right],
+  ["into-the-liner", say.intoTheLiner],
+  ["through", say.rightThrough],
 ];
 
 /** What can be seen of a role: what parts everything cannot go too deep. */
@@ -14,8 +16,8 @@ export const seenOf = (role: string) =>
 
 /** The same in a sentence, as it is found at the figure. */
 export const SEEN_WORDS: Record<SeenOutcome, string> = {
-  "too-shallow": "the figure does not come away; the corners hang on.",
-  right: "the figure comes away clean, and nothing behind it is cut.",
-  "into-the-liner": "the figure comes away, and the liner is cut into.",
-  through: "the figure falls out; it was not to.",
+  "too-shallow": say.theFigureDoesNotCome,
+  right: say.theFigureComesAwayClean,
+  "into-the-liner": say.theFigureComesAwayAnd,
+  through: say.theFigureFallsOutIt,
 };

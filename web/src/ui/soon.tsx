@@ -1,6 +1,8 @@
 /** Parts of the house that are fetched when they are first shown, or before, when there is nothing else to do. */
 import { Alert, Button, LinearProgress } from "@mui/material";
 import { Component, lazy, Suspense, type ComponentType, type FunctionComponent, type ReactNode } from "react";
+import { common } from "../texts/common";
+import { ui as say } from "../texts/ui";
 
 /** How long the first place has for itself before others are fetched. */
 const AFTER_MS = 1500;
@@ -24,7 +26,7 @@ export function soon<Props extends object>(
   return function Soon(props: Props) {
     return (
       <Missing>
-        <Suspense fallback={<LinearProgress aria-label="loading" />}>
+        <Suspense fallback={<LinearProgress aria-label={common.loadingLabel} />}>
           <Part {...props} />
         </Suspense>
       </Missing>
@@ -44,9 +46,9 @@ class Missing extends Component<{ children: ReactNode }, { failed: boolean }> {
       <Alert
         severity="error"
         sx={{ m: 3, alignSelf: "flex-start" }}
-        action={<Button onClick={() => window.location.reload()}>Load it again</Button>}
+        action={<Button onClick={() => window.location.reload()}>{say.loadItAgain}</Button>}
       >
-        This part could not be fetched, or failed. Nothing that was kept is lost.
+        {say.thisPartCouldNotBe}
       </Alert>
     );
   }

@@ -1,8 +1,9 @@
 /** Our look: neutral greys, one accent for what can be pressed, red for stop alone. */
 import { createTheme } from "@mui/material/styles";
 import { looks } from "../api/looks";
+import { ui as say } from "../texts/ui";
 
-export const MONO = '"Atkinson Hyperlegible Mono", monospace';
+export const MONO = say.atkinsonHyperlegibleMonoMonospace;
 export const ACCENT = "#0B5C63";
 export const STOP = looks.stop;
 export const LOOK = looks.look;

@@ -2,8 +2,10 @@
 import type { Work } from "../api/client";
 import { digits, inUnit, MM_PER_INCH, plain } from "./lengths";
 import { unitNow } from "./unit";
+import { ui as say } from "../texts/ui";
 
 export { plain };
+export { plural } from "../texts/plural";
 
 /** A length in mm in the unit of the person, so exact: a tenth of a mm is four thousandths of an inch. */
 export const mm = (value: number, digits = 1): string =>
@@ -36,7 +38,7 @@ export const exactSize = (sides: readonly number[]): string =>
 export const metres = (length_mm: number): string =>
   unitNow() === "mm"
     ? `${(length_mm / 1000).toFixed(2)} m`
-    : `${(length_mm / MM_PER_INCH / 12).toFixed(2)} ft`;
+    : say.ft((length_mm / MM_PER_INCH / 12).toFixed(2));
 
 export const minutes = (seconds: number): string => {
   const whole = Math.round(seconds);
@@ -58,26 +60,23 @@ export const moment = (iso: string): string => {
   return `${day}, ${two(at.getHours())}:${two(at.getMinutes())}`;
 };
 
-export const plural = (count: number, word: string, many = `${word}s`): string =>
-  `${count} ${count === 1 ? word : many}`;
-
 /** The kinds of files, as people call them. */
 const KINDS: Record<string, string> = { postscript: "PostScript", hpgl: "HP-GL" };
 export const kindWords = (kind: string): string => KINDS[kind] ?? kind.toUpperCase();
 
 /** What long work does, as it is told of. */
 export const WORK_WORDS: Record<Work["kind"], string> = {
-  "take-in": "Taking in",
-  analyse: "Checking",
-  mend: "Mending",
-  nest: "Nesting",
-  preview: "Looking ahead",
-  rehearse: "Rehearsing",
-  release: "Releasing",
-  rip: "Printing",
-  scan: "Looking for marks",
-  sheet: "Laying out",
-  stack: "Writing the stack",
-  "try-sheet": "Trying a check sheet",
-  "try-shelf": "Trying it on a job",
+  "take-in": say.takingIn,
+  analyse: say.checking,
+  mend: say.mending,
+  nest: say.nesting,
+  preview: say.lookingAhead,
+  rehearse: say.rehearsing,
+  release: say.releasing,
+  rip: say.printing,
+  scan: say.lookingForMarks,
+  sheet: say.layingOut,
+  stack: say.writingTheStack,
+  "try-sheet": say.tryingACheckSheet,
+  "try-shelf": say.tryingItOnAJob,
 };

@@ -3,6 +3,7 @@ import { Box, Stack, Typography } from "@mui/material";
 import type { Finding, Mend } from "../../api/client";
 import { RoleButtons } from "./RoleButtons";
 import { Swatch } from "./Swatch";
+import { findings as say } from "../../texts/findings";
 
 interface Props {
   job: number;
@@ -42,7 +43,7 @@ export function Candidates({ job, finding, busy, onMend }: Props) {
             {one.words}
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            A guess: {one.why.join(", ")}. It is the
+            {say.aGuessItIsThe(one.why.join(", "))}
           </Typography>
           <RoleButtons mends={mends} busy={busy} onMend={onMend} />
         </Box>

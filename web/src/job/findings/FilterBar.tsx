@@ -5,6 +5,7 @@ import type { Job } from "../../api/client";
 import { lookOf, ROLES } from "../../ui/roles";
 import { STOP } from "../../ui/theme";
 import { groupOf, GROUPS, subjectsOf, type Filter } from "./groups";
+import { findings as say } from "../../texts/findings";
 
 interface Props {
   job: Job;
@@ -22,10 +23,10 @@ export function FilterBar({ job, filter, onFilter }: Props) {
         exclusive
         value={filter.group}
         onChange={(_, next) => next && onFilter({ ...filter, group: next })}
-        aria-label="which findings"
+        aria-label={say.whichFindingsLabel}
       >
         <ToggleButton value="all" sx={{ py: 0.25 }}>
-          All {job.findings.length}
+          {say.all(job.findings.length)}
         </ToggleButton>
         {GROUPS.filter(([name]) => count(name)).map(([name, words, short]) => (
           <ToggleButton
@@ -44,9 +45,9 @@ export function FilterBar({ job, filter, onFilter }: Props) {
           value={subjects.includes(filter.subject) ? filter.subject : "all"}
           onChange={(e) => onFilter({ ...filter, subject: e.target.value })}
           sx={{ minWidth: 76, "& .MuiSelect-select": { py: 0.4, fontSize: 13 } }}
-          slotProps={{ htmlInput: { "aria-label": "of which line or ink" } }}
+          slotProps={{ htmlInput: { "aria-label": say.ofWhichLineOrInk } }}
         >
-          <MenuItem value="all">any line</MenuItem>
+          <MenuItem value="all">{say.anyLine}</MenuItem>
           {subjects.map((s) => (
             <MenuItem key={s} value={s}>
               {s in ROLES ? lookOf(s).words : s}

@@ -6,23 +6,24 @@ import type { Finding, Mend } from "../../api/client";
 import { NameBeside } from "../../ui/Letters";
 import { Why } from "../../help/Help";
 import { LOOK, MONO, STOP } from "../../ui/theme";
-import { moment, plural } from "../../ui/words";
+import { moment } from "../../ui/words";
 import { MendOffer } from "../mending/MendOffer";
 import { Candidates, otherMends } from "./Candidates";
 import { NoLine } from "./NoLine";
 import { Reason } from "./Reason";
+import { findings as say } from "../../texts/findings";
 
 const MEASURES = new Set(["mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"]);
 const figure = (value: number, unit: string) =>
   said(`${Number(value.toFixed(unit === "ppi" ? 0 : 2))} ${unit}`, unitNow());
-const places = (count: number) => plural(count, "place");
+const places = (count: number) => say.place(count);
 
 /** The measured value beside its limit, or how many there are. */
 export const measure = (finding: Finding) =>
   finding.measured === null
-    ? "not measured"
+    ? say.notMeasured
     : MEASURES.has(finding.unit)
-      ? `${figure(finding.measured, finding.unit)}, limit ${figure(finding.limit, finding.unit)}`
+      ? say.limit(figure(finding.measured, finding.unit), figure(finding.limit, finding.unit))
       : places(finding.count);
 
 interface Props {
@@ -103,8 +104,7 @@ export function FindingCard({
       {chosen && <Details of={finding} />}
       {!settled && finding.before && (
         <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
-          Asked again, since it has changed. Before it was {finding.before.verb} by {finding.before.who}:{" "}
-          {finding.before.reason}
+          {say.askedAgainSinceItHas(finding.before.verb, finding.before.who, finding.before.reason)}
         </Typography>
       )}
       {!settled && <Candidates job={job} finding={finding} busy={busy} onMend={onMend} />}
@@ -165,14 +165,11 @@ function Decided({ of, busy, onUnsettle }: DecidedProps) {
   return (
     <Stack direction="row" sx={{ alignItems: "baseline", justifyContent: "space-between" }}>
       <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
-        <b>
-          {of.verb} by {of.who}
-        </b>
-        , {moment(of.when)}: {of.reason}
+        <b>{say.by(of.verb, of.who)}</b>, {moment(of.when)}: {of.reason}
       </Typography>
       {onUnsettle && (
         <Button disabled={busy} onClick={onUnsettle} sx={{ flex: "none", py: 0 }}>
-          Ask again
+          {say.askAgain}
         </Button>
       )}
     </Stack>
@@ -183,9 +180,9 @@ function Details({ of }: { of: Finding }) {
   const lines = [
     of.detail,
     of.count > of.where.length && of.where.length > 0
-      ? `The first ${of.where.length} of ${of.count} are framed on the stage.`
+      ? say.theFirstOfAreFramed(of.where.length, of.count)
       : "",
-    of.carried ? "Carried over: nothing that it depends on has changed." : "",
+    of.carried ? say.carriedOverNothingThatIt : "",
   ];
   return lines.filter(Boolean).map((words) => (
     <Typography key={words} variant="body2" color="text.secondary">

@@ -9,6 +9,7 @@ import { STOP } from "../../ui/theme";
 import { RecipeOffers } from "../mending/RecipeOffers";
 import { FindingCard } from "./FindingCard";
 import { groupOf, GROUPS } from "./groups";
+import { findings as say } from "../../texts/findings";
 
 interface Props {
   job: Job;
@@ -37,7 +38,7 @@ export function FindingList({ job, findings, chosen, onChoose }: Props) {
       {job.safe_mends.length > 0 && (
         <Box sx={{ mb: 1.5 }}>
           <Button variant="contained" fullWidth disabled={busy} onClick={() => safely.mutate(undefined)}>
-            Mend all that is safe · {job.safe_mends.length}
+            {say.mendAllThatIsSafe(job.safe_mends.length)}
           </Button>
           <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
             {job.safe_mends.join(" · ")}

@@ -18,6 +18,8 @@ import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { STOP } from "../../ui/theme";
 import { unitNow } from "../../ui/unit";
+import { common } from "../../texts/common";
+import { findings as say } from "../../texts/findings";
 
 export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }) {
   const offered = job.findings.filter((finding) => finding.severity !== "note");
@@ -30,12 +32,12 @@ export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }
   const text = chosen.length ? (letter.data?.text ?? "") : "";
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth aria-labelledby="letter-title">
-      <DialogTitle id="letter-title">Letter to {job.customer || "the customer"}</DialogTitle>
+      <DialogTitle id="letter-title">{say.letterTo(job.customer || say.theCustomer)}</DialogTitle>
       <DialogContent sx={{ display: "flex", gap: 3, height: 520 }}>
         <Stack
           sx={{ width: 340, flex: "none", overflowY: "auto" }}
           component="section"
-          aria-label="points of the letter"
+          aria-label={say.pointsOfTheLetter}
         >
           {offered.map((finding) => (
             <FormControlLabel
@@ -61,37 +63,37 @@ export function LetterDialog({ job, onClose }: { job: Job; onClose: () => void }
               }
             />
           ))}
-          {!offered.length && <Typography variant="body2">There is nothing to write about.</Typography>}
+          {!offered.length && <Typography variant="body2">{say.thereIsNothingToWrite}</Typography>}
         </Stack>
         <TextField
           multiline
           fullWidth
           value={text}
-          placeholder="Choose at least one point."
+          placeholder={say.chooseAtLeastOnePoint}
           sx={{
             "& .MuiInputBase-root": { height: "100%", alignItems: "flex-start" },
             "& textarea": { height: "100% !important", overflowY: "auto !important" },
           }}
-          slotProps={{ htmlInput: { readOnly: true, "aria-label": "the letter" } }}
+          slotProps={{ htmlInput: { readOnly: true, "aria-label": say.theLetter } }}
         />
       </DialogContent>
       <DialogActions>
         {chosen.length > 0 && <Failure of={letter.error} />}
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{common.close}</Button>
         <Button
           disabled={!text}
           onClick={() => {
             void navigator.clipboard.writeText(text).then(() => setCopied(true));
           }}
         >
-          {copied ? "Copied" : "Copy the text"}
+          {copied ? say.copied : say.copyTheText}
         </Button>
         <Button
           variant="contained"
           disabled={!chosen.length}
           href={`/api/jobs/${job.id}/letter.pdf?unit=${unitNow()}&chosen=${chosen.join(",")}`}
         >
-          Letter with pictures, PDF
+          {say.letterWithPicturesPdf}
         </Button>
       </DialogActions>
     </Dialog>

@@ -6,6 +6,8 @@ import { Failure } from "../../help/Failure";
 import { useJobChange } from "../../api/changes";
 import type { JobChange } from "../../api/client";
 import { queries } from "../../api/queries";
+import { common } from "../../texts/common";
+import { findings as say } from "../../texts/findings";
 
 export function NoLine({ job, busy }: { job: number; busy: boolean }) {
   const known = useQuery(queries.job(job)).data;
@@ -15,17 +17,17 @@ export function NoLine({ job, busy }: { job: number; busy: boolean }) {
     <>
       <Stack direction="row" spacing={0.5} sx={{ mt: 1 }}>
         <Button variant="outlined" component={Link} to={`/jobs/${job}/lines?make=1`}>
-          Make lines
+          {common.makeLines}
         </Button>
         <Button
           variant="outlined"
           disabled={busy || !known}
-          title="Nothing is printed: the outline itself is cut"
+          title={say.nothingIsPrintedTheOutline}
           onClick={() =>
             change.mutate({ makes: "cut" }, { onSuccess: () => void go(`/jobs/${job}/lines?make=1`) })
           }
         >
-          Cut only
+          {say.cutOnly}
         </Button>
         <Button
           variant="outlined"
@@ -34,7 +36,7 @@ export function NoLine({ job, busy }: { job: number; busy: boolean }) {
             known && change.mutate({ order: { ...known.order, roles: [] } as JobChange["order"] })
           }
         >
-          Print only
+          {say.printOnly}
         </Button>
       </Stack>
       <Failure of={change.error} />

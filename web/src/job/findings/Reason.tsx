@@ -1,6 +1,7 @@
 /** Why a finding may stand, as a person says it. */
 import { Button, Stack, TextField } from "@mui/material";
 import { useState } from "react";
+import { findings as say } from "../../texts/findings";
 
 export function Reason({
   stop,
@@ -29,7 +30,7 @@ export function Reason({
         fullWidth
         multiline
         maxRows={4}
-        label={stop ? "Why may this pass?" : "Why is this all right?"}
+        label={stop ? say.whyMayThisPass : say.whyIsThisAllRight}
         value={reason}
         onChange={(e) => setReason(e.target.value)}
         onKeyDown={(e) => {
@@ -46,7 +47,7 @@ export function Reason({
         disabled={busy || reason.trim().length < 3}
         sx={{ flex: "none" }}
       >
-        {stop ? "Let it pass" : "Accept"}
+        {stop ? say.letItPass : say.accept}
       </Button>
     </Stack>
   );

@@ -2,12 +2,14 @@
 import type { Finding, Job } from "../../api/client";
 import type { Point } from "../../stage/geometry";
 import { ROLES } from "../../ui/roles";
+import { common } from "../../texts/common";
+import { findings as say } from "../../texts/findings";
 
 export const GROUPS = [
-  ["stop", "Stops", "Stop"],
-  ["look", "To look at", "Look"],
-  ["note", "Notes", "Note"],
-  ["settled", "Decided", "Decided"],
+  ["stop", say.stops, common.stop],
+  ["look", say.toLookAt, say.look],
+  ["note", say.notes, say.note],
+  ["settled", say.decided, say.decided],
 ] as const;
 
 export const groupOf = (finding: Finding) => (finding.decision ? "settled" : finding.severity);

@@ -7,6 +7,7 @@ import { lookOf } from "../../ui/roles";
 import { ACCENT, GROUND, MONO } from "../../ui/theme";
 import { moved, nodesOf, pathThrough, rightmost, signedDistance, type Node } from "./paths";
 import { follows, type Make } from "./make";
+import { making as say } from "../../texts/making";
 
 const OUT_PX = 22;
 const APART_PX = 26;
@@ -112,7 +113,7 @@ export function OffsetGrips({ make, made, view, onDrag, onDrop }: Props) {
         key={index}
         view={view}
         at={at}
-        label={`drag the ${look.words}`}
+        label={say.dragThe(look.words)}
         onDrag={([x, y]) => {
           const away = signedDistance(made.outline, [x - OUT_PX / view.k, y + (APART_PX * index) / view.k]);
           const step = view.k > 20 ? 0.05 : 0.1;
@@ -133,7 +134,7 @@ export function OffsetGrips({ make, made, view, onDrag, onDrop }: Props) {
           fill="none"
         />
         <Reading x={15} y={4.5} name="offset">
-          {Number(Math.abs(by).toFixed(2))} mm{by < 0 ? " inside" : ""}
+          {Number(Math.abs(by).toFixed(2))} mm{by < 0 ? say.inside : ""}
         </Reading>
       </Held>
     );
@@ -175,7 +176,7 @@ interface NodesProps {
 export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }: NodesProps) {
   const [held, setHeld] = useState<{ at: NodeAt; to: Point; side?: "in" | "out" } | null>(null);
   const label = (to: Point, from: Node) =>
-    `${place(to)} · ${mm(Math.hypot(to[0] - from[0], to[1] - from[1]), 2)} away`;
+    say.away(place(to), mm(Math.hypot(to[0] - from[0], to[1] - from[1]), 2));
   return lines.map((line, contour) => {
     const nodes = nodesOf(line);
     const own = held && held.at.contour === contour ? held : null;
@@ -212,7 +213,7 @@ export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }:
                       <Held
                         view={view}
                         at={shown}
-                        label={`handle ${side}`}
+                        label={say.handle(side)}
                         onDrag={(to) => setHeld({ at: { contour, node: i }, to, side })}
                         onDrop={(to, was) => {
                           setHeld(null);
@@ -228,7 +229,7 @@ export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }:
               <Held
                 view={view}
                 at={[node[0], node[1]]}
-                label={`node ${i + 1}`}
+                label={say.node2(i + 1)}
                 chosen={is}
                 onDrag={(to, event) =>
                   setHeld({ at: { contour, node: i }, to: event.altKey ? to : snap(to, TAKE_PX / view.k) })
@@ -246,7 +247,7 @@ export function Nodes({ lines, view, chosen, snap, onChoose, onMove, onHandle }:
                   <circle r={4} fill={is ? ACCENT : "#fff"} stroke="#1A1A1A" />
                 )}
                 {own && own.at.node === i && !own.side && (
-                  <Reading x={12} y={-8} name="node place">
+                  <Reading x={12} y={-8} name={say.nodePlace}>
                     {label(own.to, from)}
                   </Reading>
                 )}

@@ -4,16 +4,17 @@ import { useState } from "react";
 import type { MadeLine } from "../../api/client";
 import { RoleSign } from "../../stage/RoleLine";
 import { CUTS, lookOf } from "../../ui/roles";
-import { mm, plural } from "../../ui/words";
+import { mm } from "../../ui/words";
 import { Choice } from "../../ui/fields";
 import { CornersPart, LineRun, TiesPart } from "./lineWords";
 import { hasOffset, tidy, type LineWanted } from "./make";
+import { making as say } from "../../texts/making";
 
 const ROLE_WORDS = CUTS.map((role) => [role, lookOf(role).words] as const);
 /** “26 ties a piece”, or from how many to how many. */
 const tiesWords = (ties: number[]) => {
   const [least, most] = [Math.min(...ties), Math.max(...ties)];
-  return `${least === most ? plural(least, "tie") : `${least} to ${most} ties`}${ties.length > 1 ? " a piece" : ""}`;
+  return `${least === most ? say.tie2(least) : say.toTies(least, most)}${ties.length > 1 ? say.aPiece2 : ""}`;
 };
 
 interface Props {
@@ -36,30 +37,28 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
   return (
     <Box
       role="group"
-      aria-label={`the ${lookOf(line.role).words}`}
+      aria-label={say.the(lookOf(line.role).words)}
       data-line={line.role}
       sx={{ borderLeft: `4px solid ${lookOf(line.role).colour}`, pl: 1.25, py: 0.25 }}
     >
       <Typography variant="sentence">
         <RoleSign role={line.role} />{" "}
-        <Choice label="role" value={line.role} options={ROLE_WORDS} onChange={(role) => set({ role })} />{" "}
+        <Choice label={say.role} value={line.role} options={ROLE_WORDS} onChange={(role) => set({ role })} />{" "}
         <LineRun line={line} set={set} />.
       </Typography>
       {perforated && <TiesPart line={line} set={set} />}
       {more && hasOffset(line) && <CornersPart line={line} set={set} />}
       <Typography variant="body2" color="text.secondary" data-testid="made">
         {made.length === 0
-          ? "Nothing of it yet."
-          : `${plural(made.length, "contour")}, ${plural(nodes, "node")}, ${mm(long)}`}
-        {perforated &&
-          made.length > 0 &&
-          `; ${tiesWords(ties)}, holding ${(holding * 100).toFixed(0)}\u00a0%`}
-        {line.edits?.length ? `; ${plural(line.edits.length, "change")} by hand` : ""}
+          ? say.nothingOfItYet
+          : `${say.contour(made.length)}, ${say.node(nodes)}, ${mm(long)}`}
+        {perforated && made.length > 0 && say.holding(tiesWords(ties), (holding * 100).toFixed(0))}
+        {line.edits?.length ? say.changeByHand(line.edits.length) : ""}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
         {hasOffset(line) && (
           <Button onClick={() => setMore(!more)} aria-expanded={more} sx={{ px: 0.75 }}>
-            {more ? "Less" : "Corners, fit, tab…"}
+            {more ? say.less : say.cornersFitTab}
           </Button>
         )}
         <Button
@@ -68,15 +67,15 @@ export function LinePart({ line, made, editing, onChange, onEdit, onRemove }: Pr
           onClick={onEdit}
           sx={{ px: 0.75 }}
         >
-          Nodes by hand
+          {say.nodesByHand}
         </Button>
         {line.edits?.length ? (
           <Button onClick={() => set({ edits: undefined })} sx={{ px: 0.75 }}>
-            Without changes by hand
+            {say.withoutChangesByHand}
           </Button>
         ) : null}
-        <Button onClick={onRemove} sx={{ px: 0.75 }} aria-label={`take the ${lookOf(line.role).words} out`}>
-          Take out
+        <Button onClick={onRemove} sx={{ px: 0.75 }} aria-label={say.takeTheOut(lookOf(line.role).words)}>
+          {say.takeOut}
         </Button>
       </Stack>
     </Box>

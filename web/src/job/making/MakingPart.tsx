@@ -11,7 +11,7 @@ import { useBusy } from "../../api/progress";
 import { queries } from "../../api/queries";
 import { CUTS, lookOf, type Role } from "../../ui/roles";
 import { LOOK, STOP } from "../../ui/theme";
-import { mm, plural } from "../../ui/words";
+import { mm } from "../../ui/words";
 import { measure } from "../findings/FindingCard";
 import { Choice } from "../../ui/fields";
 import { LinePart } from "./LinePart";
@@ -30,6 +30,8 @@ import {
 } from "./make";
 import { OutlinePart, PointButton, type Pointing } from "./OutlinePart";
 import type { MakingState } from "./useMaking";
+import { common } from "../../texts/common";
+import { making as say } from "../../texts/making";
 
 const words = (role: string) => lookOf(role).words;
 
@@ -84,20 +86,20 @@ export const MakingPart = memo(function MakingPart({
     onPointing(line === null ? "inner" : "nodes");
   };
   return (
-    <Stack spacing={1.5} role="region" aria-label="making lines">
+    <Stack spacing={1.5} role="region" aria-label={say.makingLinesLabel}>
       <MakeBar job={job} make={make} made={made} pending={pending} onLeave={leave}>
-        <Button disabled={!canUndo} onClick={undo} title="Ctrl+Z" sx={{ minWidth: 0 }}>
-          Undo
+        <Button disabled={!canUndo} onClick={undo} title={say.ctrlZ} sx={{ minWidth: 0 }}>
+          {common.undo}
         </Button>
-        <Button disabled={!canRedo} onClick={redo} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
-          Redo
+        <Button disabled={!canRedo} onClick={redo} title={say.ctrlShiftZ} sx={{ minWidth: 0 }}>
+          {say.redo}
         </Button>
       </MakeBar>
       {error && <Alert severity="error">{error}</Alert>}
       {!pending && made?.refused && <Alert severity="warning">{made.refused}</Alert>}
-      {!make.lines.length && <Typography>No line yet. Draw one on the stage, or add one.</Typography>}
+      {!make.lines.length && <Typography>{say.noLineYetDrawOne}</Typography>}
       {!made && !error && make.lines.length > 0 && (
-        <Typography color="text.secondary">Finding the outline…</Typography>
+        <Typography color="text.secondary">{say.findingTheOutline}</Typography>
       )}
       <OutlinePart
         make={make}
@@ -124,7 +126,7 @@ export const MakingPart = memo(function MakingPart({
       ))}
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
         <AddLine make={make} onAdd={(line) => change({ ...make, lines: [...make.lines, line] })} />
-        <PointButton of="pen" now={pointing} onPoint={onPointing} words="Draw a line…" />
+        <PointButton of="pen" now={pointing} onPoint={onPointing} words={say.drawALine} />
         <Presets job={job} make={make} onTake={change} />
       </Stack>
       {made?.notes.map((note) => (
@@ -134,7 +136,7 @@ export const MakingPart = memo(function MakingPart({
       ))}
       {made && !made.refused && (
         <Typography variant="body2" color="text.secondary">
-          {made.deviation_mm > 0 && `Lines lie at most ${mm(made.deviation_mm, 3)} from what was meant. `}
+          {made.deviation_mm > 0 && say.linesLieAtMostFrom(mm(made.deviation_mm, 3))}
         </Typography>
       )}
       {make.lines.length > 0 && <Live findings={findings} onGo={onGo} />}
@@ -164,14 +166,14 @@ function MakeBar({ job, make, made, pending, onLeave, children }: BarProps) {
           disabled={busy || !make.lines.length || (!pending && (!made || !!made.refused))}
           onClick={() =>
             mend.mutate(
-              { kind: "make-lines", label: "Make lines", says: "", safe: false, settings },
+              { kind: "make-lines", label: common.makeLines, says: "", safe: false, settings },
               { onSuccess: onLeave },
             )
           }
         >
-          {make.lines.length ? `Make ${plural(make.lines.length, "line")}` : "Make lines"}
+          {make.lines.length ? say.makeLine(make.lines.length) : common.makeLines}
         </Button>
-        <Button onClick={onLeave}>Leave it</Button>
+        <Button onClick={onLeave}>{common.leaveIt}</Button>
         <Spacer />
         {children}
       </Row>
@@ -191,13 +193,13 @@ interface ThereProps {
 function WhatIsThere({ make, both, onChange }: ThereProps) {
   return (
     <Typography variant="sentence">
-      The {both.map(words).join(" and the ")} that the file has{" "}
+      {say.theThatTheFileHas(both.map(words).join(say.andThe))}
       <Choice
-        label="what the file has"
+        label={say.whatTheFileHas}
         value={make.replaces ? "goes" : "stays"}
         options={[
-          ["stays", both.length > 1 ? "stay beside the new ones" : "stays beside the new one"],
-          ["goes", both.length > 1 ? "are replaced" : "is replaced"],
+          ["stays", both.length > 1 ? say.stayBesideTheNewOnes : say.staysBesideTheNewOne],
+          ["goes", both.length > 1 ? say.areReplaced : say.isReplaced],
         ]}
         onChange={(next) => onChange(tidy({ ...make, replaces: next === "goes" || undefined }))}
       />
@@ -227,16 +229,16 @@ function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => voi
   const offers: [string, LineWanted][] = [
     ...CUTS.map((role): [string, LineWanted] => [`A ${words(role)}`, usual(role, make.lines)]),
     ...(first
-      ? [[`A perforation on the ${words(first.role)} itself`, onItself(first)] as [string, LineWanted]]
+      ? [[say.aPerforationOnTheItself(words(first.role)), onItself(first)] as [string, LineWanted]]
       : []),
-    ["A slit through the liner, straight across", { role: "back-cut", slit_deg: 0, run_out_mm: 2 }],
-    ["A frame to weed", { role: "kiss-cut", frame_mm: 5 }],
-    ["Cuts through wide waste", { role: "kiss-cut", weed_mm: 50 }],
+    [say.aSlitThroughTheLiner, { role: "back-cut", slit_deg: 0, run_out_mm: 2 }],
+    [say.aFrameToWeed, { role: "kiss-cut", frame_mm: 5 }],
+    [say.cutsThroughWideWaste, { role: "kiss-cut", weed_mm: 50 }],
   ];
   return (
     <>
       <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
-        Add a line…
+        {say.addALine}
       </Button>
       <Menu anchorEl={anchor} open={!!anchor} onClose={() => setAnchor(null)}>
         {offers.map(([label, line]) => (
@@ -273,7 +275,7 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
   return (
     <>
       <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
-        Presets…
+        {say.presets}
       </Button>
       <Menu anchorEl={anchor} open={!!anchor} onClose={() => setAnchor(null)}>
         {presets.map((one) => (
@@ -298,7 +300,7 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
             {one.title}
           </MenuItem>
         ))}
-        {!presets.length && !kept.length && <MenuItem disabled>No preset yet.</MenuItem>}
+        {!presets.length && !kept.length && <MenuItem disabled>{say.noPresetYet}</MenuItem>}
         <Box
           component="form"
           sx={{ px: 2, py: 1, width: 340 }}
@@ -321,14 +323,17 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
         >
           <TextField
             fullWidth
-            label="Keep this as"
+            label={say.keepThisAs}
             placeholder={suggested}
             value={name}
             onChange={(e) => setName(e.target.value)}
-            helperText={`for ${job.customer || "every customer"}${job.material_id ? `, ${job.material_id}` : ""}`}
+            helperText={say.forIt(
+              job.customer || say.everyCustomer,
+              job.material_id ? `, ${job.material_id}` : "",
+            )}
             slotProps={{ inputLabel: { shrink: true } }}
           />
-          <Button type="submit">Keep the preset</Button>
+          <Button type="submit">{say.keepThePreset}</Button>
           <Failure of={save.error} />
         </Box>
       </Menu>
@@ -339,10 +344,10 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
 /** What the check says of the lines as they would be; none of it is in the file yet. */
 function Live({ findings, onGo }: { findings: Finding[] | null; onGo: (finding: Finding) => void }) {
   return (
-    <Box role="group" aria-label="what the check would say">
-      <Typography variant="h2">What the check would say</Typography>
-      {findings === null && <Typography color="text.secondary">Checking…</Typography>}
-      {findings?.length === 0 && <Typography>Nothing about lines and edges.</Typography>}
+    <Box role="group" aria-label={say.whatTheCheckWouldSay}>
+      <Typography variant="h2">{say.whatTheCheckWouldSay2}</Typography>
+      {findings === null && <Typography color="text.secondary">{say.checking}</Typography>}
+      {findings?.length === 0 && <Typography>{say.nothingAboutLinesAndEdges}</Typography>}
       {findings?.map((finding) => (
         <Box
           key={finding.key}

@@ -7,6 +7,7 @@ import type { NodeAt } from "./Grips";
 import type { Edit } from "./make";
 import { further, indexOf, nodeKeys, nodesIn, STEP_MM } from "./nodeKeys";
 import { nodesOf, type Node } from "./paths";
+import { making as say } from "../../texts/making";
 
 /** What is done to a node and needs no other place. */
 type Alone = Exclude<Edit["do"], "move" | "join" | "handle">;
@@ -45,7 +46,7 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
   return (
     <Box
       role="group"
-      aria-label="the node"
+      aria-label={say.theNodeLabel}
       tabIndex={0}
       onKeyDown={(event) => {
         const doIt = keys[(event.shiftKey ? "Shift+" : "") + event.key];
@@ -58,15 +59,13 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
       sx={{ p: 0.5 }}
     >
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
-        <Button onClick={() => go(-1)} aria-label="the node before" sx={{ minWidth: 0 }}>
+        <Button onClick={() => go(-1)} aria-label={say.theNodeBefore} sx={{ minWidth: 0 }}>
           ‹
         </Button>
         <Typography variant="mono" data-testid="node">
-          {at
-            ? `node ${index + 1} of ${all.length}: ${at[0].toFixed(2)}, ${at[1].toFixed(2)}`
-            : `${all.length} nodes`}
+          {at ? say.nodeOf(index + 1, all.length, at[0].toFixed(2), at[1].toFixed(2)) : `${all.length} nodes`}
         </Typography>
-        <Button onClick={() => go(1)} aria-label="the next node" sx={{ minWidth: 0 }}>
+        <Button onClick={() => go(1)} aria-label={say.theNextNode} sx={{ minWidth: 0 }}>
           ›
         </Button>
         {at && (
@@ -75,28 +74,27 @@ export function NodeBar({ lines, chosen, onChoose, onEdit }: Props) {
               disabled={!here || !next}
               onClick={() => here && next && onEdit({ do: "add", at: halfWay(here.at, next) })}
             >
-              Add after it
+              {say.addAfterIt}
             </Button>
-            <Button onClick={() => act("delete")}>Delete</Button>
+            <Button onClick={() => act("delete")}>{say.deleteIt}</Button>
             {here?.at[6] ? (
-              <Button onClick={() => act("curve")}>Curve</Button>
+              <Button onClick={() => act("curve")}>{say.curve}</Button>
             ) : (
-              <Button onClick={() => act("corner")}>Corner</Button>
+              <Button onClick={() => act("corner")}>{say.corner}</Button>
             )}
             {end ? (
               <Button disabled={!nearest} onClick={() => nearest && join([nearest[0], nearest[1]])}>
-                Join to the nearest end
+                {say.joinToTheNearestEnd}
               </Button>
             ) : (
-              <Button onClick={() => act("open")}>Open here</Button>
+              <Button onClick={() => act("open")}>{say.openHere}</Button>
             )}
-            <Button onClick={() => act("take")}>Take the contour away</Button>
+            <Button onClick={() => act("take")}>{say.takeTheContourAway}</Button>
           </>
         )}
       </Stack>
       <Typography variant="body2" color="text.secondary">
-        Drag nodes; they catch on art and lines unless Alt is held. Keys: , and . go on, arrows move by{" "}
-        {mm(STEP_MM)} (with Shift ten times as far), Delete.
+        {say.dragNodesTheyCatchOn(mm(STEP_MM))}
       </Typography>
     </Box>
   );

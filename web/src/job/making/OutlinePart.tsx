@@ -3,26 +3,26 @@ import { limits } from "../../ui/limits";
 import { Button, Stack, Typography } from "@mui/material";
 import type { Making } from "../../api/client";
 import { lookOf, type Role } from "../../ui/roles";
-import { plural } from "../../ui/words";
 import { Amount, Choice } from "../../ui/fields";
 import { tidy, type Inner, type Make, type Shape, type Source } from "./make";
+import { making as say } from "../../texts/making";
 
 export type Pointing = "inner" | "ground" | "cut-out" | "objects" | "pen" | "nodes" | "box";
 
 const SOURCES: readonly (readonly [string, string])[] = [
-  ["auto", "whatever tells it best"],
-  ["vector", "the vectors"],
-  ["alpha", "what is not clear"],
-  ["ground", "what is not ground"],
-  ["render", "the page as it is drawn"],
+  ["auto", say.whateverTellsItBest],
+  ["vector", say.theVectors],
+  ["alpha", say.whatIsNotClear],
+  ["ground", say.whatIsNotGround],
+  ["render", say.thePageAsItIs],
 ];
 const SHAPES: readonly (readonly [Shape | "outline", string])[] = [
-  ["outline", "as it runs"],
-  ["hull", "its convex hull"],
-  ["rectangle", "a rectangle round it"],
-  ["rounded", "a rounded rectangle round it"],
-  ["circle", "a circle round it"],
-  ["ellipse", "an ellipse round it"],
+  ["outline", say.asItRuns],
+  ["hull", say.itsConvexHull],
+  ["rectangle", say.aRectangleRoundIt],
+  ["rounded", say.aRoundedRectangleRoundIt],
+  ["circle", say.aCircleRoundIt],
+  ["ellipse", say.anEllipseRoundIt],
 ];
 const innerKind = (inner: Inner | undefined) =>
   inner === undefined || inner === "keep" ? "keep" : inner === "drop" ? "drop" : "below";
@@ -46,17 +46,17 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
   const ground = make.source === "ground" || made?.source === "ground";
   const kept = made?.inner.filter((one) => one.kept).length ?? 0;
   return (
-    <Stack spacing={0.75} role="group" aria-label="the outline">
+    <Stack spacing={0.75} role="group" aria-label={say.theOutlineLabel}>
       <Typography variant="sentence">
-        The outline of{" "}
+        {say.theOutlineOf}
         <Choice
-          label="source"
+          label={say.source}
           value={source}
           options={[
             ...SOURCES,
             ...lines.map((role): readonly [string, string] => [
               `line ${role}`,
-              `the ${lookOf(role).words} that is there`,
+              say.theThatIsThere(lookOf(role).words),
             ]),
           ]}
           onChange={(next) =>
@@ -69,7 +69,7 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
         />
         ,{" "}
         <Choice
-          label="shape"
+          label={say.shape}
           value={make.shape ?? "outline"}
           options={SHAPES}
           onChange={(next) => set({ shape: next === "outline" ? undefined : next })}
@@ -78,11 +78,11 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
           <>
             ,{" "}
             <Choice
-              label="around"
+              label={say.around}
               value={make.around ?? "piece"}
               options={[
-                ["piece", "each piece by itself"],
-                ["all", "all of them together"],
+                ["piece", say.eachPieceByItself],
+                ["all", say.allOfThemTogether],
               ]}
               onChange={(around) => set({ around: around === "piece" ? undefined : around })}
             />
@@ -95,22 +95,21 @@ export function OutlinePart({ make, made, inFile, pointing, onPointing, onChange
       {made && !made.refused && (
         <Typography variant="body2" color="text.secondary">
           {made.why}
-          {made.inner.length > 0 &&
-            ` ${plural(made.inner.length, "inner contour")} found, ${kept} cut: press one on the stage to turn it over.`}
+          {made.inner.length > 0 && say.innerContourFoundCutPress(made.inner.length, kept)}
         </Typography>
       )}
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap" }}>
-        <PointButton of="cut-out" now={pointing} onPoint={onPointing} words="Cut out an area…" />
-        <PointButton of="objects" now={pointing} onPoint={onPointing} words="Choose objects…" />
+        <PointButton of="cut-out" now={pointing} onPoint={onPointing} words={say.cutOutAnArea} />
+        <PointButton of="objects" now={pointing} onPoint={onPointing} words={say.chooseObjects} />
         {(made?.inner.length ?? 0) > 1 && (
-          <PointButton of="box" now={pointing} onPoint={onPointing} words="Inner contours in a box…" />
+          <PointButton of="box" now={pointing} onPoint={onPointing} words={say.innerContoursInABox} />
         )}
         {pixels && (
-          <PointButton of="ground" now={pointing} onPoint={onPointing} words="Point at the ground…" />
+          <PointButton of="ground" now={pointing} onPoint={onPointing} words={say.pointAtTheGround} />
         )}
         {(make.cut_out_at || make.objects_at || make.ground_at) && (
           <Button onClick={() => set({ cut_out_at: undefined, objects_at: undefined, ground_at: undefined })}>
-            Forget what was pointed at
+            {say.forgetWhatWasPointedAt}
           </Button>
         )}
       </Stack>
@@ -128,14 +127,14 @@ function InnerPart({ make, set }: WordsProps) {
   const inner = innerKind(make.inner);
   return (
     <>
-      ; inner contours{" "}
+      {say.innerContours}
       <Choice
-        label="inner contours"
+        label={say.innerContours2}
         value={inner}
         options={[
-          ["keep", "are cut"],
-          ["drop", "are dropped"],
-          ["below", "are dropped below"],
+          ["keep", say.areCut],
+          ["drop", say.areDropped],
+          ["below", say.areDroppedBelow],
         ]}
         onChange={(next) =>
           set({
@@ -147,7 +146,7 @@ function InnerPart({ make, set }: WordsProps) {
       />
       {typeof make.inner === "object" && (
         <Amount
-          label="inner contours below"
+          label={say.innerContoursBelow}
           unit="mm²"
           {...limits.make.specks_mm2}
           step={5}
@@ -155,22 +154,22 @@ function InnerPart({ make, set }: WordsProps) {
           onChange={(v) => set({ inner: { drop_below_mm2: v ?? 20 } })}
         />
       )}
-      ; gaps up to{" "}
+      {say.gapsUpTo}
       <Amount
-        label="gaps bridged up to"
+        label={say.gapsBridgedUpTo}
         {...limits.make.bridge_mm}
         value={make.bridge_mm ?? 0}
         onChange={(v) => set({ bridge_mm: v || undefined })}
-      />{" "}
-      are bridged; what is smaller than{" "}
+      />
+      {say.areBridgedWhatIsSmaller}
       <Amount
-        label="smallest piece"
+        label={say.smallestPiece}
         unit="mm²"
         {...limits.make.specks_mm2}
         value={make.specks_mm2 ?? 1}
         onChange={(v) => set({ specks_mm2: v === 1 ? undefined : v })}
-      />{" "}
-      is left out.
+      />
+      {say.isLeftOut}
     </>
   );
 }
@@ -179,22 +178,22 @@ function InnerPart({ make, set }: WordsProps) {
 function GroundPart({ make, set }: WordsProps) {
   return (
     <Typography variant="sentence">
-      Ground is what is within{" "}
+      {say.groundIsWhatIsWithin}
       <Amount
-        label="tolerance"
+        label={say.tolerance}
         unit=""
         {...limits.make.tolerance}
         step={4}
         value={make.tolerance}
-        shipped="auto"
+        shipped={say.auto}
         onChange={(tolerance) => set({ tolerance })}
-      />{" "}
-      of its colour,{" "}
+      />
+      {say.ofItsColour}
       <Choice
-        label="ground is"
+        label={say.groundIs}
         value={make.joined ?? "edge"}
         options={[
-          ["edge", "joined to the edge"],
+          ["edge", say.joinedToTheEdge],
           ["anywhere", "anywhere"],
         ]}
         onChange={(joined) => set({ joined: joined === "edge" ? undefined : joined })}
@@ -208,26 +207,26 @@ function GroundPart({ make, set }: WordsProps) {
 function ThresholdPart({ make, made, set }: WordsProps & { made: Making | null }) {
   return (
     <Typography variant="sentence">
-      A pixel counts from{" "}
+      {say.aPixelCountsFrom}
       <Amount
-        label="threshold"
+        label={say.threshold}
         unit="%"
         least={0}
         most={100}
         step={5}
         value={make.threshold === undefined ? undefined : Math.round(make.threshold * 100)}
-        shipped="auto"
+        shipped={say.auto}
         onChange={(v) => set({ threshold: v === undefined ? undefined : v / 100 })}
-      />{" "}
-      on.{" "}
+      />
+      {say.on}
       {made?.why.includes("Soft parts") && make.threshold === undefined && (
         <Button size="small" onClick={() => set({ threshold: 0.5 })}>
-          Through the soft parts
+          {say.throughTheSoftParts}
         </Button>
       )}
       {make.threshold === 0.5 && (
         <Button size="small" onClick={() => set({ threshold: undefined })}>
-          Round the soft parts
+          {say.roundTheSoftParts}
         </Button>
       )}
     </Typography>

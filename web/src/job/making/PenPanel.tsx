@@ -6,6 +6,7 @@ import { understood, type Unit } from "../../ui/lengths";
 import { useUnit } from "../../ui/unit";
 import { place as placeWords } from "../../ui/words";
 import type { usePen } from "./usePen";
+import { making as say } from "../../texts/making";
 
 /** Two lengths that were typed with a space or a semicolon between them. */
 function placed(text: string, unit: Unit): Point | null {
@@ -20,15 +21,15 @@ export function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onL
   const place = placed(at, unit);
   const last = pen.points[pen.points.length - 1]?.at;
   return (
-    <Area role="group" aria-label="the pen">
+    <Area role="group" aria-label={say.thePenLabel}>
       <Typography variant="body2" data-testid="pen">
         {pen.points.length === 0
-          ? "Press where the line begins; press and pull for a curve. Places catch on art and lines."
-          : `${pen.points.length} placed, the last at ${last ? placeWords(last) : ""}.`}
+          ? say.pressWhereTheLineBegins
+          : say.placedTheLastAt(pen.points.length, last ? placeWords(last) : "")}
       </Typography>
       <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
         <TextField
-          label={`Place, x y in ${unit}`}
+          label={say.placeXYIn(unit)}
           value={at}
           onChange={(e) => setAt(e.target.value)}
           onKeyDown={(e) => {
@@ -40,13 +41,13 @@ export function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onL
           sx={{ width: 150 }}
         />
         <Button disabled={!pen.points.length} onClick={pen.back}>
-          Take the last back
+          {say.takeTheLastBack}
         </Button>
         <Button disabled={pen.points.length < 2} variant="outlined" onClick={() => pen.done(false)}>
-          End it open
+          {say.endItOpen}
         </Button>
         <Button disabled={pen.points.length < 3} variant="contained" onClick={() => pen.done(true)}>
-          Close it
+          {say.closeIt}
         </Button>
         <Button
           onClick={() => {
@@ -54,7 +55,7 @@ export function PenPanel({ pen, onLeave }: { pen: ReturnType<typeof usePen>; onL
             onLeave();
           }}
         >
-          Put the pen away
+          {say.putThePenAway}
         </Button>
       </Stack>
     </Area>

@@ -5,6 +5,8 @@ import { useState } from "react";
 import { lookOf } from "../../ui/roles";
 import { Amount, Choice } from "../../ui/fields";
 import { hasOffset, isOpen, type Join, type LineWanted } from "./make";
+import { common } from "../../texts/common";
+import { making as say } from "../../texts/making";
 
 const JOINS: readonly (readonly [Join, string])[] = [
   ["round", "round"],
@@ -21,10 +23,10 @@ interface Props {
 export function LineRun({ line, set }: Props) {
   return hasOffset(line) ? (
     <>
-      {line.drawn ? "as drawn, " : line.along ? `along the ${lookOf(line.along).words}, ` : ""}
+      {line.drawn ? say.asDrawn : line.along ? say.alongThe(lookOf(line.along).words) : ""}
       <Offset line={line} onChange={(offset_mm) => set({ offset_mm })} />,{" "}
       <Choice
-        label="joins"
+        label={say.joins}
         value={line.join ?? "round"}
         options={JOINS}
         onChange={(join) => set({ join: join === "round" ? undefined : join })}
@@ -32,34 +34,34 @@ export function LineRun({ line, set }: Props) {
     </>
   ) : line.slit_deg !== undefined ? (
     <>
-      straight across at{" "}
+      {say.straightAcrossAt}
       <Amount
-        label="angle"
+        label={say.angle}
         unit="°"
         {...limits.line.slit_deg}
         step={5}
         value={line.slit_deg}
         onChange={(v) => set({ slit_deg: v ?? 0 })}
       />
-      , run out{" "}
-      <Amount label="run-out" value={line.run_out_mm ?? 0} onChange={(v) => set({ run_out_mm: v })} />
+      {say.runOut}
+      <Amount label={say.runOut2} value={line.run_out_mm ?? 0} onChange={(v) => set({ run_out_mm: v })} />
     </>
   ) : line.frame_mm !== undefined ? (
     <>
-      as a frame to weed,{" "}
+      {say.asAFrameToWeed}
       <Amount
-        label="frame distance"
+        label={say.frameDistance}
         {...limits.line.frame_mm}
         value={line.frame_mm}
         onChange={(v) => set({ frame_mm: v ?? 0 })}
-      />{" "}
-      round all
+      />
+      {say.roundAll}
     </>
   ) : line.weed_mm !== undefined ? (
     <>
-      through the waste, no strip wider than{" "}
+      {say.throughTheWasteNoStrip}
       <Amount
-        label="widest strip"
+        label={say.widestStrip}
         {...limits.line.weed_mm}
         step={10}
         value={line.weed_mm}
@@ -73,36 +75,36 @@ export function LineRun({ line, set }: Props) {
 export function TiesPart({ line, set }: Props) {
   return (
     <Typography variant="sentence">
-      Cuts of{" "}
+      {say.cutsOf}
       <Amount
-        label="cut"
+        label={say.cut}
         {...limits.line.cut_mm}
         value={line.cut_mm ?? 4}
         onChange={(v) => set({ cut_mm: v ?? 4 })}
       />
-      , ties of{" "}
+      {say.tiesOf}
       <Amount
-        label="tie"
+        label={say.tie}
         {...limits.line.tie_mm}
         step={0.1}
         value={line.tie_mm ?? 0.5}
         onChange={(v) => set({ tie_mm: v ?? 0.5 })}
       />
-      , at least{" "}
+      {say.atLeast}
       <Amount
-        label="least ties"
+        label={say.leastTies}
         unit=""
         {...limits.line.least_ties}
         step={1}
         value={line.least_ties ?? 0}
         onChange={(v) => set({ least_ties: v || undefined })}
-      />{" "}
-      a piece,{" "}
+      />
+      {say.aPiece}
       <Choice
-        label="ties are"
+        label={say.tiesAre}
         value={line.tie ?? "whole"}
         options={[
-          ["whole", "left whole"],
+          ["whole", say.leftWhole],
           ["scored", "scored"],
         ]}
         onChange={(tie) => set({ tie: tie === "whole" ? undefined : tie })}
@@ -116,37 +118,36 @@ export function TiesPart({ line, set }: Props) {
 export function CornersPart({ line, set }: Props) {
   return (
     <Typography variant="sentence">
-      Corners rounded to{" "}
+      {say.cornersRoundedTo}
       <Amount
-        label="corner radius"
+        label={say.cornerRadius}
         {...limits.line.corner_mm}
         step={0.1}
         value={line.corner_mm ?? 0}
         onChange={(v) => set({ corner_mm: v || undefined })}
       />
-      , curves within{" "}
+      {say.curvesWithin}
       <Amount
-        label="fit"
+        label={say.fit}
         {...limits.line.fit_mm}
         step={0.01}
         value={line.fit_mm ?? 0.02}
         onChange={(v) => set({ fit_mm: v === 0.02 ? undefined : v })}
       />
-      ; lift tab{" "}
+      {say.liftTab}
       <Amount
-        label="lift tab"
+        label={say.liftTab2}
         least={0}
         step={1}
         value={line.tab_mm ?? 0}
         onChange={(v) => set({ tab_mm: v || undefined })}
-      />{" "}
-      wide
+      />
+      {common.wide}
       {line.tab_mm !== undefined && (
         <>
-          {" "}
-          towards{" "}
+          {say.towards}
           <Amount
-            label="tab towards"
+            label={say.tabTowards}
             unit="°"
             {...limits.line.tab_deg}
             step={15}
@@ -168,11 +169,11 @@ function Offset({ line, onChange }: { line: LineWanted; onChange: (offset_mm: nu
   const by = line.offset_mm ?? 0;
   const [atNought, setAtNought] = useState<"inside" | "outside">("outside");
   const side = by ? (by < 0 ? "inside" : "outside") : atNought;
-  const [out, within] = isOpen(line) ? ["to its right", "to its left"] : ["outside", "inside"];
+  const [out, within] = isOpen(line) ? [say.toItsRight, say.toItsLeft] : ["outside", "inside"];
   return (
     <>
       <Amount
-        label="offset"
+        label={say.offset}
         value={Math.abs(by)}
         onTyped={(v, signed) => {
           const next = signed ? v : side === "inside" ? -v : v;
@@ -181,7 +182,7 @@ function Offset({ line, onChange }: { line: LineWanted; onChange: (offset_mm: nu
         }}
       />{" "}
       <Choice
-        label="side"
+        label={say.side}
         value={side}
         options={[
           ["outside", out],

@@ -5,8 +5,8 @@ import type { Making } from "../../api/client";
 import type { Point } from "../../stage/geometry";
 import type { Drawing } from "../../stage/Stage";
 import { ACCENT } from "../../ui/theme";
-import { plural } from "../../ui/words";
 import { allInnerTo, smallerTo, type Make } from "./make";
+import { making as say } from "../../texts/making";
 
 export type InnerFound = Making["inner"][number];
 
@@ -69,16 +69,15 @@ export function TurnedInner({ make, made, at, onChange, onDone }: Props) {
   return (
     <Stack direction="row" useFlexGap spacing={0.5} sx={{ flexWrap: "wrap", alignItems: "center" }}>
       <Typography variant="body2">
-        The inner contour of {one.area_mm2.toFixed(one.area_mm2 < 10 ? 2 : 0)} mm² is{" "}
-        {one.kept ? "cut" : "left out"}.
+        {say.theInnerContourOfMm(one.area_mm2.toFixed(one.area_mm2 < 10 ? 2 : 0), one.kept)}
       </Typography>
       {smaller > 0 && (
         <Button variant="outlined" onClick={() => onChange(smallerTo(make, made.inner, one))}>
-          {one.kept ? "Cut" : "Leave out"} all smaller ones too · {plural(smaller, "contour")}
+          {say.allSmallerOnesTooContour(one.kept, smaller)}
         </Button>
       )}
       <Button onClick={onDone} size="inline">
-        Done
+        {say.done}
       </Button>
     </Stack>
   );

@@ -16,12 +16,13 @@ import { holds } from "./paths";
 import type { MakingState } from "./useMaking";
 import { TurnedInner, useInnerBox } from "./useInnerBox";
 import { usePen } from "./usePen";
+import { making as say } from "../../texts/making";
 
 const SAYS: Partial<Record<Pointing, string>> = {
-  ground: "Press the ground: what is in its colour does not count.",
-  "cut-out": "Press an area of the art: it becomes a hole that the ground shows through.",
-  box: "Pull a box: the inner contours in it are left out; round those that are left out, they are cut.",
-  objects: "Press the objects that count; all others are left alone.",
+  ground: say.pressTheGroundWhatIs,
+  "cut-out": say.pressAnAreaOfThe,
+  box: say.pullABoxTheInner,
+  objects: say.pressTheObjectsThatCount,
 };
 
 /** Of what counts as near: a hand that pulls a place less far has only pressed it. */
@@ -129,7 +130,7 @@ function Says({ onDone, children }: { onDone: () => void; children: string }) {
     <Typography variant="body2">
       {children}{" "}
       <Button onClick={onDone} size="inline">
-        Done
+        {say.done}
       </Button>
     </Typography>
   );
@@ -153,7 +154,7 @@ const useMadeLines = (made: MakingState["made"]): Line[] =>
     () =>
       (made?.lines ?? []).map((line, i) => ({
         role: line.role,
-        ink: `made ${i}`,
+        ink: say.made(i),
         path: line.cut || line.path,
         hidden: false,
       })),

@@ -21,6 +21,8 @@ import type { Box as Bounds } from "../../stage/geometry";
 import { moment } from "../../ui/words";
 import { proofWords } from "./proofWords";
 import { stepsTo, whereFrom } from "./revisions";
+import { common } from "../../texts/common";
+import { mending as say } from "../../texts/mending";
 
 const PICTURE_PX = 120;
 
@@ -55,13 +57,11 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
     );
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="history">
-      <DialogTitle id="history">History of {job.name}</DialogTitle>
+      <DialogTitle id="history">{say.historyOf(job.name)}</DialogTitle>
       <DialogContent>
         <Failure of={take.error} />
         <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-          {from === null
-            ? "Nothing is ever lost here. Going to an older one and mending there begins a branch."
-            : `Revision ${from} is on the left; choose the one for the right.`}
+          {from === null ? say.nothingIsEverLostHere : say.revisionIsOnTheLeft(from)}
         </Typography>
         <Stack component="ol" spacing={1} sx={{ listStyle: "none", p: 0, m: 0 }}>
           {job.revisions.map((revision) => (
@@ -83,11 +83,11 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
               <Box sx={{ flex: 1, minWidth: 0 }}>
                 <Typography variant="subtitle1">
                   {revision.number}
-                  {revision.current && " · this is the one that counts"}
+                  {revision.current && say.thisIsTheOneThat}
                   {whereFrom(job.revisions, revision)}
                 </Typography>
                 <Typography variant="body2" sx={{ overflowWrap: "anywhere" }}>
-                  {revision.said || "As it came from the customer, untouched."}
+                  {revision.said || say.asItCameFromThe}
                 </Typography>
                 <Typography variant="mono" color="text.secondary">
                   {moment(revision.created)}
@@ -96,12 +96,12 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
                 <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: "wrap", mt: 0.5 }}>
                   {!revision.current && (
                     <Button variant="outlined" disabled={busy} onClick={() => take.mutate(revision.number)}>
-                      Go to this one
+                      {say.goToThisOne}
                     </Button>
                   )}
                   {from === null ? (
                     <Button disabled={job.revisions.length < 2} onClick={() => setFrom(revision.number)}>
-                      Compare with…
+                      {say.compareWith}
                     </Button>
                   ) : (
                     <Button
@@ -109,11 +109,11 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
                       disabled={from === revision.number}
                       onClick={() => compare(from, revision.number)}
                     >
-                      Compare {from} with {revision.number}
+                      {say.compareWith2(from, revision.number)}
                     </Button>
                   )}
                   {stepsTo(job.revisions, revision.number).length > 0 && (
-                    <Button onClick={() => setKeeping(revision)}>Keep the way here as a recipe…</Button>
+                    <Button onClick={() => setKeeping(revision)}>{say.keepTheWayHereAs}</Button>
                   )}
                 </Stack>
               </Box>
@@ -122,8 +122,8 @@ export function History({ job, onClose }: { job: Job; onClose: () => void }) {
         </Stack>
       </DialogContent>
       <DialogActions>
-        {from !== null && <Button onClick={() => setFrom(null)}>Choose another left one</Button>}
-        <Button onClick={onClose}>Close</Button>
+        {from !== null && <Button onClick={() => setFrom(null)}>{say.chooseAnotherLeftOne}</Button>}
+        <Button onClick={onClose}>{common.close}</Button>
       </DialogActions>
     </Dialog>
   );
@@ -138,7 +138,7 @@ function Small({ job, revision }: { job: Job; revision: Revision }) {
   return (
     <Box
       component="img"
-      alt={`revision ${revision.number}`}
+      alt={say.revision(revision.number)}
       loading="lazy"
       src={source(media, (PICTURE_PX * 2 * 25.4) / longer)}
       sx={{ width: PICTURE_PX, height: PICTURE_PX, objectFit: "contain", flex: "none", bgcolor: "#fff" }}

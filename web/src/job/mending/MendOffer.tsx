@@ -7,6 +7,7 @@ import type { Mend } from "../../api/client";
 import { queries } from "../../api/queries";
 import { usePreviewing } from "./previewing";
 import { SettingFields, sound, type Settings } from "./SettingFields";
+import { mending as say } from "../../texts/mending";
 
 /** Where lines are made, begun with what the mend would make. */
 const makingOf = (job: string | undefined, mend: Mend) =>
@@ -43,15 +44,11 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
         disabled={busy || !right}
         onClick={() => onMend(changed)}
       >
-        {[mend, ...(mend.then ?? [])].map((one) => one.label).join(", then ")}
+        {[mend, ...(mend.then ?? [])].map((one) => one.label).join(say.then)}
       </Button>
       {open && (
         <>
-          {!!mend.then?.length && (
-            <Typography variant="body2">
-              Alone it would bring a new stop; what follows answers that.
-            </Typography>
-          )}
+          {!!mend.then?.length && <Typography variant="body2">{say.aloneItWouldBringA}</Typography>}
           {mend.says && (
             <Typography variant="body2" color="text.secondary" sx={{ mt: 0.3 }}>
               {mend.says}
@@ -60,16 +57,16 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
           <Stack direction="row" spacing={1}>
             {previewing && (
               <Button disabled={busy || !right} onClick={() => previewing.begin(changed)} sx={{ py: 0 }}>
-                Look first
+                {say.lookFirst}
               </Button>
             )}
             {mend.kind === "make-lines" ? (
               <Button component={Link} to={makingOf(id, mend)} size="inline">
-                Set it in Lines…
+                {say.setItInLines}
               </Button>
             ) : (
               <Button aria-expanded={setting} onClick={() => setSetting(!setting)} sx={{ py: 0 }}>
-                {setting ? "Hide the settings" : "Settings…"}
+                {setting ? say.hideTheSettings : say.settings}
               </Button>
             )}
           </Stack>
@@ -78,12 +75,12 @@ export function MendOffer({ mend, busy, open, quiet, onMend }: Props) {
               <SettingFields known={known} settings={settings} onChange={setSettings} />
               {!known.settings.length && (
                 <Typography variant="body2" color="text.secondary">
-                  It has none.
+                  {say.itHasNone}
                 </Typography>
               )}
               {!right && (
                 <Typography variant="body2" color="error">
-                  Something is missing, or out of its range.
+                  {say.somethingIsMissingOrOut}
                 </Typography>
               )}
             </>

@@ -4,6 +4,8 @@ import { useCancel } from "../../api/changes";
 import { isRunning } from "../../api/progress";
 import { proofWords } from "./proofWords";
 import type { Previewing } from "./previewing";
+import { common } from "../../texts/common";
+import { mending as say } from "../../texts/mending";
 
 export function PreviewPanel({ previewing, busy }: { previewing: Previewing; busy: boolean }) {
   const cancel = useCancel();
@@ -13,7 +15,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
     <Stack
       spacing={0.75}
       role="region"
-      aria-label="looking ahead"
+      aria-label={say.lookingAheadLabel}
       sx={{
         position: "absolute",
         bottom: 34,
@@ -28,7 +30,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
       }}
     >
       <Typography variant="subtitle1">
-        {looked ? "It would look like this" : "Looking ahead"}: {mend.label}
+        {looked ? say.itWouldLookLikeThis : say.lookingAhead}: {mend.label}
       </Typography>
       {isRunning(work) && <LinearProgress variant="determinate" value={(work?.share ?? 0) * 100} />}
       {error && (
@@ -47,7 +49,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
       <Stack direction="row" spacing={1}>
         {looked && (
           <Button variant="contained" disabled={busy} onClick={previewing.carryOut}>
-            Do it
+            {say.doIt}
           </Button>
         )}
         <Button
@@ -57,7 +59,7 @@ export function PreviewPanel({ previewing, busy }: { previewing: Previewing; bus
             previewing.leave();
           }}
         >
-          {looked || error ? "Leave it" : "Stop"}
+          {looked || error ? common.leaveIt : common.stop}
         </Button>
       </Stack>
     </Stack>

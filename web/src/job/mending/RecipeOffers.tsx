@@ -4,7 +4,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useMendAsBefore } from "../../api/changes";
 import { useRunRecipe } from "../../api/shelfChanges";
 import type { Job } from "../../api/client";
-import { plural } from "../../ui/words";
+import { mending as say } from "../../texts/mending";
 
 export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
   const run = useRunRecipe();
@@ -21,7 +21,7 @@ export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
             disabled={busy || again.isPending}
             onClick={() => again.mutate(undefined)}
           >
-            As for “{before.name}” · {plural(before.mends.length, "mend")}
+            {say.asForMend(before.name, before.mends.length)}
           </Button>
           <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
             {before.mends.map((mend) => mend.label).join(" · ")}
@@ -37,7 +37,7 @@ export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
             disabled={busy || run.isPending}
             onClick={() => run.mutate({ recipe: recipe.id, jobs: [{ id: job.id, version: job.version }] })}
           >
-            Recipe “{recipe.name}” · {plural(recipe.steps.length, "step")}
+            {say.recipeStep(recipe.name, recipe.steps.length)}
           </Button>
           <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
             {recipe.steps.map((step) => step.label).join(" · ")}

@@ -4,6 +4,7 @@ import type { Mend, MendKnown, Setting } from "../../api/client";
 import { LengthField } from "../../ui/LengthField";
 import { counted } from "../../ui/lengths";
 import { ROLES } from "../../ui/roles";
+import { mending as say } from "../../texts/mending";
 
 export type Settings = Mend["settings"];
 
@@ -33,9 +34,9 @@ export function read(setting: Setting, text: string): Settings[string] | undefin
 const range = (setting: Setting) =>
   setting.kind === "number"
     ? setting.most === null
-      ? `from ${setting.least}`
-      : `${setting.least} to ${setting.most}`
-    : { colour: "c; m; y; k or r; g; b, 0 to 1", points: "x y; x y; … in mm" }[setting.kind];
+      ? say.from(setting.least)
+      : say.to(setting.least, setting.most)
+    : { colour: say.cMYKOr, points: "x y; x y; … in mm" }[setting.kind];
 
 /** Whether every field holds something that can be meant. */
 export const sound = (known: MendKnown, settings: Settings): boolean =>
@@ -103,7 +104,7 @@ function Field({
         sx={{ width: 200 }}
         slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
-        {setting.optional && <MenuItem value="">all of them</MenuItem>}
+        {setting.optional && <MenuItem value="">{say.allOfThem}</MenuItem>}
         {choices.map(([id, words]) => (
           <MenuItem key={id} value={id}>
             {words}

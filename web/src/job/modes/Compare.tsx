@@ -3,6 +3,7 @@ import { Box, Button, MenuItem, Stack, TextField } from "@mui/material";
 import type { Job } from "../../api/client";
 import { Art, artOf, Picture } from "../../stage/Art";
 import { inView, type Box as Bounds, type View } from "../../stage/geometry";
+import { modes as say } from "../../texts/modes";
 
 interface Props {
   job: Job;
@@ -77,7 +78,7 @@ export function CompareBar({ job, before, after, preview, apart, share, onChange
     >
       {job.revisions.map((r) => (
         <MenuItem key={r.id} value={r.number}>
-          {r.number}. {r.said || "as it came"}
+          {r.number}. {r.said || say.asItCame}
         </MenuItem>
       ))}
     </TextField>
@@ -90,13 +91,13 @@ export function CompareBar({ job, before, after, preview, apart, share, onChange
       >
         {preview ? (
           <>
-            <Side words={`Left: revision ${before}, as it is`} />
-            <Side words="Right: as it would be" />
+            <Side words={say.leftRevisionAsItIs(before)} />
+            <Side words={say.rightAsItWouldBe} />
           </>
         ) : (
           <>
-            {field("Left: before", before, "before")}
-            {field("Right: after", after, "after")}
+            {field(say.leftBefore, before, "before")}
+            {field(say.rightAfter, after, "after")}
           </>
         )}
       </Stack>
@@ -106,13 +107,13 @@ export function CompareBar({ job, before, after, preview, apart, share, onChange
         onClick={() => onChange({ apart: !apart })}
         sx={{ position: "absolute", top: 58, left: 34, bgcolor: apart ? undefined : "#fff" }}
       >
-        {apart ? "Both again" : "Only what differs"}
+        {apart ? say.bothAgain : say.onlyWhatDiffers}
       </Button>
       {!apart && (
         <Box
           role="slider"
           tabIndex={0}
-          aria-label="divider between before and after"
+          aria-label={say.dividerBetweenBeforeAndAfter}
           aria-valuemin={0}
           aria-valuemax={100}
           aria-valuenow={Math.round(share * 100)}

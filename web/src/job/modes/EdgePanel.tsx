@@ -9,6 +9,7 @@ import { useBusy } from "../../api/progress";
 import { STOP } from "../../ui/theme";
 import { EDGE_LOOKS } from "./edgeLooks";
 import { Panel } from "../../ui/Panel";
+import { modes as say } from "../../texts/modes";
 
 interface Props {
   job: Job;
@@ -25,7 +26,7 @@ interface Props {
 /** The thumb's invisible ring for fingers would lie over the rows above and below. */
 const ROW_SLIDER = { flex: 1, py: 0.75, "& .MuiSlider-thumb::after": { width: 18, height: 18 } };
 const MOVES = [
-  ["dx", "to the right", 2, 0.05, "mm"],
+  ["dx", say.toTheRight, 2, 0.05, "mm"],
   ["dy", "up", 2, 0.05, "mm"],
   ["turn", "turned", 1, 0.02, "°"],
   ["stretch_x", "wider", 0.5, 0.01, "%"],
@@ -35,11 +36,11 @@ const MOVES = [
 const wordsOf = (kind: Kind, edges: Edges): string => {
   const { bleed, border, tolerance } = edges.limits;
   return {
-    over: `runs over by ${length(bleed)} or more`,
+    over: say.runsOverByOrMore(length(bleed)),
     border: `blank by ${length(border)} or more`,
-    short: `runs over by less than ${length(bleed)}`,
-    narrow: `blank by less than ${length(border)}`,
-    risk: `at risk: within ${length(tolerance)} of the cut`,
+    short: say.runsOverByLessThan(length(bleed)),
+    narrow: say.blankByLessThan(length(border)),
+    risk: say.atRiskWithinOfThe(length(tolerance)),
   }[kind];
 };
 
@@ -49,18 +50,14 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
     return (
       <Panel>
         <Typography variant="body2">
-          {job.verdict
-            ? "No cut bounds a piece, so there is no edge to measure. Make a line, or give one its role."
-            : busy
-              ? "The edge is not known yet: it is measured with the check."
-              : "The edge is not known: the check did not get so far."}
+          {job.verdict ? say.noCutBoundsAPiece : busy ? say.theEdgeIsNotKnown : say.theEdgeIsNotKnownThe}
         </Typography>
       </Panel>
     );
   if (!edges)
     return (
       <Panel>
-        <Typography variant="body2">{error || "Fetching the edge map…"}</Typography>
+        <Typography variant="body2">{error || say.fetchingTheEdgeMap}</Typography>
       </Panel>
     );
   const layers = Object.keys(edges.layers);
@@ -74,7 +71,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
           select
           value={layer}
           onChange={(e) => onLayer(e.target.value)}
-          slotProps={{ htmlInput: { "aria-label": "which ink the edge is of" } }}
+          slotProps={{ htmlInput: { "aria-label": say.whichInkTheEdgeIs } }}
         >
           {layers.map((name) => (
             <MenuItem key={name} value={name}>
@@ -105,19 +102,20 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
         </Row>
       ))}
       <Typography variant="body2" sx={{ borderTop: "1px solid #CFCFCF", pt: 0.5 }}>
-        The cut can land <b data-testid="stands">{said(edges)}</b> off in any direction before something shows
-        {layers.length > 1 ? " of the colour" : ""}.
+        {say.theCutCanLand}
+        <b data-testid="stands">{said(edges)}</b>
+        {say.offInAnyDirectionBefore(layers.length > 1)}
         {worst && (
           <Button onClick={() => onGo(worst)} sx={{ py: 0 }}>
-            Go to the worst place
+            {say.goToTheWorstPlace}
           </Button>
         )}
       </Typography>
-      <Stack component="section" aria-label="what if the cut lands off">
+      <Stack component="section" aria-label={say.whatIfTheCutLands}>
         <Stack direction="row" sx={{ justifyContent: "space-between", alignItems: "center" }}>
-          <Typography variant="subtitle2">What if it lands off?</Typography>
+          <Typography variant="subtitle2">{say.whatIfItLandsOff}</Typography>
           <Button disabled={!moved} onClick={() => onOffset(NOWHERE)} sx={{ py: 0, minWidth: 0 }}>
-            Back
+            {say.back}
           </Button>
         </Stack>
         {MOVES.map(([name, words, most, step, unit]) => (
@@ -131,7 +129,7 @@ export function EdgePanel({ job, edges, error, layer, onLayer, offset, onOffset,
               max={most}
               step={step}
               value={offset[name]}
-              aria-label={`cut ${words}, ${unit}`}
+              aria-label={say.cut(words, unit)}
               sx={ROW_SLIDER}
               onChange={(_, value) => onOffset({ ...offset, [name]: value as number })}
             />
@@ -150,7 +148,7 @@ const said = (edges: Edges) =>
   edges.stands_mm === null
     ? "–"
     : edges.stands_mm >= edges.reach_mm - 0.01
-      ? `more than ${length(edges.reach_mm)}`
+      ? say.moreThan(length(edges.reach_mm))
       : length(Number(edges.stands_mm.toFixed(2)));
 
 /** Where the cut can land off least. */
@@ -169,14 +167,18 @@ function Slivers({ landing, onGo }: { landing: Landing; onGo: (at: [number, numb
   if (!landing.count)
     return (
       <Typography variant="body2" role="status" data-testid="slivers">
-        Nothing shows.
+        {say.nothingShows}
       </Typography>
     );
   const kinds = Object.entries(landing.by_kind).filter(([, area]) => area > 0);
   return (
     <Typography variant="body2" data-testid="slivers" sx={{ color: STOP, fontWeight: 700 }}>
-      {kinds.map(([kind, area]) => `${kind} ${area < 10 ? area.toFixed(2) : area.toFixed(0)} mm²`).join(", ")}
-      , up to {mm(landing.widest_mm, 2)} wide{" "}
+      {say.upToWide(
+        kinds
+          .map(([kind, area]) => `${kind} ${area < 10 ? area.toFixed(2) : area.toFixed(0)} mm²`)
+          .join(", "),
+        mm(landing.widest_mm, 2),
+      )}
       <Button
         onClick={() => {
           const at = landing.slivers[0]?.outline;
@@ -185,7 +187,7 @@ function Slivers({ landing, onGo }: { landing: Landing; onGo: (at: [number, numb
         }}
         sx={{ py: 0 }}
       >
-        Go there
+        {say.goThere}
       </Button>
     </Typography>
   );

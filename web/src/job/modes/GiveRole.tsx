@@ -3,17 +3,18 @@ import { Box, Typography } from "@mui/material";
 import type { Mend } from "../../api/client";
 import { RoleButtons } from "../findings/RoleButtons";
 import { Swatch } from "../findings/Swatch";
+import { modes as say } from "../../texts/modes";
 
 export const givesRole = (mend: Mend) => mend.kind === "assign-role" || mend.kind === "rename";
 
 const wordsOf = ({ kind, settings }: Mend): string =>
   kind === "rename"
-    ? `All of the ink “${String(settings.ink)}” is the`
+    ? say.allOfTheInkIs(String(settings.ink))
     : settings.layer
-      ? `All on the layer “${String(settings.layer)}” is the`
+      ? say.allOnTheLayerIs(String(settings.layer))
       : settings.ink
-        ? `All in “${String(settings.ink)}” is the`
-        : "All in this colour is the";
+        ? say.allInIsThe(String(settings.ink))
+        : say.allInThisColourIs;
 
 /** The mends that give a role, by what gets it. */
 export function rolesToGive(mends: readonly Mend[]): [string, Mend[]][] {

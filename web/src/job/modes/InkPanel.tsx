@@ -7,6 +7,7 @@ import { inkAmounts } from "../../api/queries";
 import type { Point } from "../../stage/geometry";
 import { Panel } from "../../ui/Panel";
 import { MONO, STOP } from "../../ui/theme";
+import { modes as say } from "../../texts/modes";
 
 const EVERY_MS = 60;
 const percent = (tint: number | undefined) =>
@@ -58,7 +59,7 @@ export function InkPanel({ job, chosen, heat, onChoose, onGo, hear }: Props) {
     return (
       <Panel>
         <Typography variant="body2">
-          {job.plates_error ? `No plates: ${job.plates_error}` : "The plates are being made…"}
+          {job.plates_error ? say.noPlates(job.plates_error) : say.thePlatesAreBeingMade}
         </Typography>
       </Panel>
     );
@@ -84,11 +85,11 @@ export function InkPanel({ job, chosen, heat, onChoose, onGo, hear }: Props) {
         <Load plates={plates} onGo={onGo} />
       ) : (
         <Button onClick={() => onChoose(null)} disabled={!chosen}>
-          All inks
+          {say.allInks}
         </Button>
       )}
       <Typography variant="body2" color="text.secondary">
-        {plates.ppi.toFixed(0)} ppi plates
+        {say.ppiPlates(plates.ppi.toFixed(0))}
       </Typography>
     </Panel>
   );
@@ -113,7 +114,7 @@ function InkRow({ ink, amount, shown, alone, onShow, onAlone }: RowProps) {
           size="small"
           sx={{ p: 0.25 }}
           checked={shown}
-          slotProps={{ input: { "aria-label": `show ${ink.name}` } }}
+          slotProps={{ input: { "aria-label": say.show(ink.name) } }}
           onChange={onShow}
         />
       )}
@@ -122,7 +123,7 @@ function InkRow({ ink, amount, shown, alone, onShow, onAlone }: RowProps) {
         component="button"
         type="button"
         onClick={onAlone}
-        title="this ink alone"
+        title={say.thisInkAlone}
         disabled={fixed}
         sx={{
           border: 0,
@@ -155,7 +156,7 @@ function UnderPointer({ plates, amounts }: { plates: Plates; amounts: number[] }
   const total = amounts.length ? printing.reduce((sum, i) => sum + ((amounts[i] ?? 0) * 100) / 255, 0) : null;
   return (
     <Stack direction="row" sx={{ justifyContent: "space-between", borderTop: "1px solid #CFCFCF", pt: 0.5 }}>
-      <Typography variant="body2">under the pointer</Typography>
+      <Typography variant="body2">{say.underThePointer}</Typography>
       <Typography
         variant="body2"
         sx={{ fontFamily: MONO, color: total !== null && total > plates.load.limit ? STOP : undefined }}
@@ -172,10 +173,12 @@ function Load({ plates, onGo }: { plates: Plates; onGo: (at: Point) => void }) {
   return (
     <>
       <Typography variant="body2">
-        Highest load <b>{plates.load.highest.toFixed(0)} %</b>, limit {plates.load.limit.toFixed(0)} %
+        {say.highestLoad}
+        <b>{plates.load.highest.toFixed(0)} %</b>
+        {say.limit(plates.load.limit.toFixed(0))}
         {plates.load.above_cm2 > 0 ? (
           <>
-            ; <b style={{ color: STOP }}>{plates.load.above_cm2.toFixed(2)} cm² above it</b>
+            ; <b style={{ color: STOP }}>{say.cmAboveIt(plates.load.above_cm2.toFixed(2))}</b>
           </>
         ) : (
           ""
@@ -188,10 +191,10 @@ function Load({ plates, onGo }: { plates: Plates; onGo: (at: Point) => void }) {
           border: "1px solid #777",
         }}
         role="img"
-        aria-label="from white, no ink, to black; red is above the limit"
+        aria-label={say.fromWhiteNoInkTo}
       />
       <Button variant="outlined" onClick={() => onGo(plates.load.at_mm as Point)}>
-        Go to the highest
+        {say.goToTheHighest}
       </Button>
     </>
   );

@@ -7,10 +7,10 @@ import type { Job, PageSeen } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { CUTS, lookOf } from "../../ui/roles";
-import { plural } from "../../ui/words";
 import { ChoiceRow } from "../../ui/ChoiceRow";
 import { RoleButtons } from "../findings/RoleButtons";
 import { Told } from "./Told";
+import { modes as say } from "../../texts/modes";
 
 type Layer = PageSeen["layers"][number];
 
@@ -24,12 +24,12 @@ interface Props {
 export function does(layer: Layer): string {
   if (!layer.objects) return "empty";
   const cuts = layer.cuts.map((role) => lookOf(role).words).join(", ");
-  const art = plural(layer.art, "object");
-  const kept = layer.visible && layer.prints ? "" : layer.visible ? "is kept from printing" : "is hidden";
+  const art = say.object(layer.art);
+  const kept = layer.visible && layer.prints ? "" : layer.visible ? say.isKeptFromPrinting : say.isHidden;
   const parts = [
-    layer.cuts.length ? `cuts: ${cuts}` : "",
-    layer.art ? (kept ? `${art} would not print: the layer ${kept}` : `prints ${art}`) : "",
-    !layer.art && kept ? `the layer ${kept}` : "",
+    layer.cuts.length ? say.cuts(cuts) : "",
+    layer.art ? (kept ? say.wouldNotPrintTheLayer(art, kept) : say.prints(art)) : "",
+    !layer.art && kept ? say.theLayer(kept) : "",
     layer.locked ? "locked" : "",
   ];
   return parts.filter(Boolean).join(" · ");
@@ -42,19 +42,11 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
   const layers = seen?.layers ?? [];
   const none = seen?.objects_on_no_layer ?? 0;
   return (
-    <Told title="Layers">
-      {!seen && <Typography variant="body2">The layers are not known yet.</Typography>}
-      {seen && !layers.length && (
-        <Typography variant="body2">
-          The file has no layers: all of it lies together. Point at something to see what it is.
-        </Typography>
-      )}
+    <Told title={say.layers}>
+      {!seen && <Typography variant="body2">{say.theLayersAreNotKnown}</Typography>}
+      {seen && !layers.length && <Typography variant="body2">{say.theFileHasNoLayers}</Typography>}
       {layers.length > 0 && (
-        <Choice
-          name="The whole page, as the file shows it"
-          chosen={chosen === "whole"}
-          onChoose={() => onChoose("whole")}
-        />
+        <Choice name={say.theWholePageAsThe} chosen={chosen === "whole"} onChoose={() => onChoose("whole")} />
       )}
       {layers.map((layer, i) => (
         <Choice
@@ -68,7 +60,7 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
         >
           {layer.paths > 0 && !layer.cuts.length && (
             <>
-              <Typography variant="body2">What is drawn on it is the</Typography>
+              <Typography variant="body2">{say.whatIsDrawnOnIt}</Typography>
               <RoleButtons
                 mends={rolesOf(layer)}
                 busy={busy || mend.isPending}
@@ -80,8 +72,8 @@ export function LayerPanel({ job, chosen, onChoose }: Props) {
       ))}
       {none > 0 && layers.length > 0 && (
         <Choice
-          name="On no layer"
-          said={plural(none, "object")}
+          name={say.onNoLayer}
+          said={say.object2(none)}
           chosen={chosen === "layer-none"}
           onChoose={() => onChoose("layer-none")}
         />
@@ -96,7 +88,7 @@ const rolesOf = ({ name }: Layer) =>
   CUTS.map((role) => ({
     kind: "assign-role",
     settings: { role, layer: name },
-    label: `Make the layer “${name}” the ${lookOf(role).words}`,
+    label: say.makeTheLayerThe(name, lookOf(role).words),
   }));
 
 interface ChoiceProps {

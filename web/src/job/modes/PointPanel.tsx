@@ -7,6 +7,7 @@ import { useBusy } from "../../api/progress";
 import { Told } from "./Told";
 import { MendOffer } from "../mending/MendOffer";
 import { GiveRole, givesRole, rolesToGive } from "./GiveRole";
+import { modes as say } from "../../texts/modes";
 
 interface Props {
   job: Job;
@@ -22,18 +23,13 @@ export function PointPanel({ job, things, pressed, pending, error, looked, onLoo
   const mend = useMend(job.id);
   const busy = useBusy(job);
   return (
-    <Told title="What lies here">
-      {!pressed && (
-        <Typography variant="body2">
-          Press a place on the page: a contour, a colour, a picture. With keys: move the stage, then Enter for
-          its middle.
-        </Typography>
-      )}
-      {pressed && pending && <Typography variant="body2">Looking…</Typography>}
+    <Told title={say.whatLiesHere}>
+      {!pressed && <Typography variant="body2">{say.pressAPlaceOnThe}</Typography>}
+      {pressed && pending && <Typography variant="body2">{say.looking}</Typography>}
       {error && <Typography color="error">{error}</Typography>}
       <Failure of={mend.error} />
       {pressed && !pending && !error && !things.length && (
-        <Typography variant="body2">Bare media: nothing is drawn here.</Typography>
+        <Typography variant="body2">{say.bareMediaNothingIsDrawn}</Typography>
       )}
       {things.map((thing, i) => (
         <Box key={i} sx={{ bgcolor: i === looked ? "#DDE8E8" : "#F4F4F4", p: 0.75 }}>

@@ -6,15 +6,16 @@ import { useEdges } from "./useEdges";
 import { useInks, useLoad } from "./useInks";
 import { useLayers } from "./useLayers";
 import { usePoint } from "./usePoint";
+import { modes as say } from "../../texts/modes";
 
 export const MODES = [
-  ["colour", "Colour"],
-  ["inks", "Inks"],
-  ["load", "Ink load"],
-  ["layers", "Layers"],
-  ["compare", "Compare"],
-  ["edges", "Edge"],
-  ["point", "Point"],
+  ["colour", say.colour],
+  ["inks", say.inks],
+  ["load", say.inkLoad],
+  ["layers", say.layers],
+  ["compare", say.compare],
+  ["edges", say.edge],
+  ["point", say.point],
 ] as const;
 export type Mode = (typeof MODES)[number][0];
 

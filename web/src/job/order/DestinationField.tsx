@@ -2,6 +2,7 @@
 import { MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
+import { order as say } from "../../texts/order";
 
 const FEW = 4;
 
@@ -12,12 +13,12 @@ export function DestinationField({ value, onChange }: { value: string; onChange:
     return (
       <Stack>
         <Typography variant="caption" color="text.secondary">
-          Destination
+          {say.destination}
         </Typography>
         <ToggleButtonGroup
           exclusive
           value={value}
-          aria-label="Destination"
+          aria-label={say.destination}
           onChange={(_, next: string | null) => next && onChange(next)}
           sx={{ display: "grid", gridTemplateColumns: "1fr 1fr" }}
         >
@@ -32,7 +33,7 @@ export function DestinationField({ value, onChange }: { value: string; onChange:
   return (
     <TextField
       select
-      label="Destination"
+      label={say.destination}
       value={shelf.data ? value : ""}
       onChange={(event) => onChange(event.target.value)}
     >

@@ -2,13 +2,14 @@
 import { MenuItem, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
+import { order as say } from "../../texts/order";
 
 export function MaterialField({ value, onChange }: { value: string; onChange: (id: string) => void }) {
   const shelf = useQuery(queries.shelf());
   return (
     <TextField
       select
-      label="Material"
+      label={say.material}
       value={shelf.data ? value : ""}
       onChange={(event) => onChange(event.target.value)}
     >

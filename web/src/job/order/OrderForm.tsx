@@ -8,15 +8,16 @@ import { CutsWanted, EdgeWanted, WhiteInk } from "./Wanted";
 import { DestinationField } from "./DestinationField";
 import { MaterialField } from "./MaterialField";
 import { CountField, LengthField } from "../../ui/LengthField";
+import { order as say } from "../../texts/order";
 
 const LENGTHS = {
-  width_mm: "Width",
-  height_mm: "Height",
-  bleed_mm: "Bleed",
-  border_mm: "Border",
-  tolerance_mm: "Cutter within",
+  width_mm: say.width,
+  height_mm: say.height,
+  bleed_mm: say.bleed,
+  border_mm: say.border,
+  tolerance_mm: say.cutterWithin,
 } as const;
-const COUNTS = { quantity: "Quantity", holes: "Holes a piece" } as const;
+const COUNTS = { quantity: say.quantity, holes: say.holesAPiece } as const;
 type Length = keyof typeof LENGTHS;
 type Field = Length | keyof typeof COUNTS | "viewing_distance_m";
 const FIELDS = [...Object.keys(LENGTHS), ...Object.keys(COUNTS), "viewing_distance_m"] as Field[];
@@ -48,7 +49,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
     <Stack
       component="form"
       spacing={1.5}
-      aria-label="order"
+      aria-label={say.orderLabel}
       onSubmit={(event) => {
         event.preventDefault();
         if (wrong) return;
@@ -79,7 +80,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
           {job.intake.order_said.join(" ")}
         </Typography>
       )}
-      <TextField label="Customer" value={customer} onChange={(e) => setCustomer(e.target.value)} />
+      <TextField label={say.customer} value={customer} onChange={(e) => setCustomer(e.target.value)} />
       <Stack direction="row" spacing={1}>
         {length("width_mm")}
         {length("height_mm")}
@@ -96,7 +97,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       </Stack>
       <Stack direction="row" spacing={1}>
         <LengthField
-          label="Seen from"
+          label={say.seenFrom}
           unit="m"
           value={figures.viewing_distance_m === null ? null : 1000 * figures.viewing_distance_m}
           onChange={(mm) => setFigures({ ...figures, viewing_distance_m: mm === null ? null : mm / 1000 })}
@@ -109,7 +110,7 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
       <DestinationField value={destination} onChange={setDestination} />
       <Failure of={change.error} />
       <Button type="submit" variant="contained" disabled={change.isPending || wrong}>
-        Keep the order and check again
+        {say.keepTheOrderAndCheck}
       </Button>
     </Stack>
   );

@@ -10,14 +10,15 @@ import { RoleSign } from "../../stage/RoleLine";
 import { LengthField } from "../../ui/LengthField";
 import { SizeMeans } from "./SizeMeans";
 import { useBusy } from "../../api/progress";
+import { order as say } from "../../texts/order";
 
 type Said = Partial<Answers>;
 const WANTED: Record<string, string> = {
-  size: "how large it is",
-  pages: "which page",
-  binding: "what each line is",
-  unit: "the unit",
-  password: "the password",
+  size: say.howLargeItIs,
+  pages: say.whichPage,
+  binding: say.whatEachLineIs,
+  unit: say.theUnit,
+  password: say.thePassword,
 };
 
 export function Questions({ job }: { job: Job }) {
@@ -34,7 +35,7 @@ export function Questions({ job }: { job: Job }) {
       <Stack
         component="form"
         spacing={3}
-        aria-label="questions"
+        aria-label={say.questionsLabel}
         sx={{ width: 680, maxWidth: "92%", mx: "auto", bgcolor: "background.paper", p: 3 }}
         onSubmit={(event) => {
           event.preventDefault();
@@ -42,7 +43,7 @@ export function Questions({ job }: { job: Job }) {
         }}
       >
         <Typography variant="body2" color="text.secondary">
-          {job.intake.file_name} is kept as it came. Before it can be checked:
+          {say.isKeptAsItCame(job.intake.file_name)}
         </Typography>
         {!pages && <Glance job={job} />}
         {job.questions.map((question) => (
@@ -57,27 +58,31 @@ export function Questions({ job }: { job: Job }) {
               disabled={busy}
               onClick={() => send({ each_page: true })}
             >
-              Make {said.pages?.length} jobs, one a page
+              {say.make}
+              {said.pages?.length}
+              {say.jobsOneAPage}
             </Button>
             {job.intake.kind !== "tiff" && (
               <Button variant="outlined" size="medium" disabled={busy} onClick={() => send()}>
-                One job with {said.pages?.length} pieces
+                {say.oneJobWith}
+                {said.pages?.length}
+                {say.pieces}
               </Button>
             )}
           </Stack>
         ) : (
           <Row spacing={2}>
             <Button type="submit" variant="contained" size="medium" disabled={!ready || busy}>
-              {pages && said.pages?.length === 1 ? `Take page ${said.pages[0]}` : "Go on with this"}
+              {pages && said.pages?.length === 1 ? say.takePage(said.pages[0]) : say.goOnWithThis}
             </Button>
             {!ready && (
               <Typography variant="body2" color="text.secondary">
-                Still to say:{" "}
-                {job.questions
-                  .filter((q) => !isSaid(q, said))
-                  .map((q) => WANTED[q.id] ?? q.id)
-                  .join(", ")}
-                .
+                {say.stillToSay(
+                  job.questions
+                    .filter((q) => !isSaid(q, said))
+                    .map((q) => WANTED[q.id] ?? q.id)
+                    .join(", "),
+                )}
               </Typography>
             )}
           </Row>
@@ -94,7 +99,7 @@ function Glance({ job }: { job: Job }) {
   return (
     <Box
       component="img"
-      alt={`what ${job.intake.file_name} shows`}
+      alt={say.whatShows(job.intake.file_name)}
       src={`/api/jobs/${job.id}/glance`}
       onError={() => setThere(false)}
       sx={{
@@ -129,7 +134,7 @@ function Asked({ job, question, said, onSay }: AskedProps) {
       <Typography variant="h2">{question.words}</Typography>
       {question.id === "password" && (
         <TextField
-          label="Password of the file"
+          label={say.passwordOfTheFile}
           type="password"
           autoFocus
           value={said.password ?? ""}
@@ -140,15 +145,19 @@ function Asked({ job, question, said, onSay }: AskedProps) {
       {question.id === "size" && (
         <Row spacing={1}>
           <LengthField
-            label="Width"
+            label={say.width}
             autoFocus
             value={said.width_mm}
             onChange={(width_mm) => onSay({ width_mm })}
           />
-          <Typography>or</Typography>
-          <LengthField label="Height" value={said.height_mm} onChange={(height_mm) => onSay({ height_mm })} />
+          <Typography>{say.or}</Typography>
+          <LengthField
+            label={say.height}
+            value={said.height_mm}
+            onChange={(height_mm) => onSay({ height_mm })}
+          />
           <Typography variant="body2" color="text.secondary">
-            One of them is enough: the proportions stay.
+            {say.oneOfThemIsEnough}
           </Typography>
         </Row>
       )}
@@ -158,7 +167,7 @@ function Asked({ job, question, said, onSay }: AskedProps) {
       {question.id === "unit" && (
         <TextField
           select
-          label="One unit is one"
+          label={say.oneUnitIsOne}
           value={said.unit ?? ""}
           onChange={(e) => onSay({ unit: e.target.value })}
           sx={{ width: 380 }}
@@ -208,10 +217,10 @@ function Pages({
     <>
       <Stack direction="row" spacing={1}>
         <Button variant="outlined" onClick={() => onChoose(all)}>
-          All pages
+          {say.allPages}
         </Button>
         <Button variant="outlined" onClick={() => onChoose([])} disabled={!pages.length}>
-          None
+          {say.none}
         </Button>
       </Stack>
       <Box
@@ -306,23 +315,21 @@ export function Binding({ choices, binding, onBind, customer }: BindingProps) {
               value={value}
               onChange={(e) => onBind({ ...binding, [choice.key]: e.target.value })}
               sx={{ width: 180 }}
-              slotProps={{ htmlInput: { "aria-label": `what ${choice.words} is` } }}
+              slotProps={{ htmlInput: { "aria-label": say.whatIs(choice.words) } }}
             >
               {CUTS.map((role) => (
                 <MenuItem key={role} value={role}>
                   {lookOf(role).words}
                 </MenuItem>
               ))}
-              <MenuItem value="art">art, printed</MenuItem>
-              <MenuItem value="leave-out">left out</MenuItem>
+              <MenuItem value="art">{say.artPrinted}</MenuItem>
+              <MenuItem value="leave-out">{say.leftOut}</MenuItem>
             </TextField>
           </Row>
         );
       })}
       <Typography variant="body2" color="text.secondary">
-        {customer
-          ? `Remembered for ${customer}.`
-          : "With a customer in the order, this is remembered for the next file."}
+        {customer ? say.rememberedFor(customer) : say.withACustomerInThe}
       </Typography>
     </Stack>
   );

@@ -3,6 +3,7 @@ import { Typography } from "@mui/material";
 import type { Question } from "../../api/client";
 import { MM_PER_INCH } from "../../ui/lengths";
 import { exactSize, length, percent } from "../../ui/words";
+import { order as say } from "../../texts/order";
 
 /** One minute of arc, which is as much as a good eye tells apart: so many mm at a metre. */
 const ARC_MINUTE_MM = 0.2909;
@@ -32,25 +33,31 @@ export function SizeMeans({ question, width, height }: Props) {
   const { extent } = question;
   const size = extent.length ? sizeOf(extent, width, height) : null;
   const [wide = 1, high = 1] = extent;
-  const lies = wide > high * 1.01 ? "wider than high" : high > wide * 1.01 ? "higher than wide" : "square";
+  const lies = wide > high * 1.01 ? say.widerThanHigh : high > wide * 1.01 ? say.higherThanWide : "square";
   if (!size)
     return (
       <Typography variant="body2" color="text.secondary">
-        It lies as you see it, {lies}; it is not turned.
+        {say.itLiesAsYouSee(lies)}
       </Typography>
     );
   const ppi = (wide / size[0]) * MM_PER_INCH;
   const near = MM_PER_INCH / ppi / ARC_MINUTE_MM;
   return (
     <Typography variant="body2" data-testid="size-means">
-      <b>{exactSize(size.map((mm) => Number(mm.toFixed(2))))}</b>, {lies} as you see it.{" "}
+      <b>{exactSize(size.map((mm) => Number(mm.toFixed(2))))}</b>
+      {say.asYouSeeIt(lies)}
       {question.extent_in === "px" ? (
         <>
-          That is <b>{ppi.toFixed(0)} ppi</b>: sharp to the eye from{" "}
-          {length(Number((near * 1000).toPrecision(2)))} on.
+          {say.thatIs}
+          <b>{ppi.toFixed(0)} ppi</b>
+          {say.sharpToTheEyeFrom(length(Number((near * 1000).toPrecision(2))))}
         </>
       ) : (
-        `The drawing is ${Number(wide.toPrecision(4))} × ${Number(high.toPrecision(4))} units; at 96 of them to the inch that is ${percent(size[0] / (wide * UNIT_MM))}.`
+        say.theDrawingIsUnitsAt(
+          Number(wide.toPrecision(4)),
+          Number(high.toPrecision(4)),
+          percent(size[0] / (wide * UNIT_MM)),
+        )
       )}
     </Typography>
   );

@@ -8,6 +8,8 @@ import { MONO } from "../../ui/theme";
 import { kindWords } from "../../ui/words";
 import { useBusy } from "../../api/progress";
 import { Binding } from "./Questions";
+import { common } from "../../texts/common";
+import { order as say } from "../../texts/order";
 
 export function TakenInAs({ job }: { job: Job }) {
   const answers = useAnswers(job.id);
@@ -17,11 +19,11 @@ export function TakenInAs({ job }: { job: Job }) {
   const busy = useBusy(job);
   return (
     <Stack spacing={0.75}>
-      <Typography variant="h2">The file</Typography>
+      <Typography variant="h2">{say.theFile}</Typography>
       <Typography variant="body2">
         <span style={{ fontFamily: MONO }}>{intake.file_name}</span>,{" "}
-        {intake.kind ? kindWords(intake.kind) : busy ? "being read" : "not read"}
-        {job.seen?.annotations ? `, ${job.seen.annotations} printing annotations made part of the page` : ""}
+        {intake.kind ? kindWords(intake.kind) : busy ? say.beingRead : say.notRead}
+        {job.seen?.annotations ? say.printingAnnotationsMadePartOf(job.seen.annotations) : ""}
       </Typography>
       {intake.notes.map((note) => (
         <Typography
@@ -34,15 +36,15 @@ export function TakenInAs({ job }: { job: Job }) {
       ))}
       {intake.choices.length > 0 && !binding && (
         <Button variant="outlined" sx={{ alignSelf: "flex-start" }} onClick={() => setBinding({})}>
-          Say which layers and colours are cuts…
+          {say.sayWhichLayersAndColours}
         </Button>
       )}
       <Button component="label" disabled={busy} sx={{ alignSelf: "flex-start" }}>
-        The customer sent another file…
+        {say.theCustomerSentAnotherFile}
         <input
           type="file"
           hidden
-          aria-label="another file"
+          aria-label={say.anotherFileLabel}
           onChange={(e) => {
             const file = e.target.files?.[0];
             if (file) other.mutate(file);
@@ -52,7 +54,7 @@ export function TakenInAs({ job }: { job: Job }) {
       </Button>
       {job.seen?.made && (
         <Typography variant="body2" color="text.secondary">
-          Lines that were made here are made anew of it.
+          {say.linesThatWereMadeHere}
         </Typography>
       )}
       <Failure of={other.error} />
@@ -66,9 +68,9 @@ export function TakenInAs({ job }: { job: Job }) {
               disabled={busy || !Object.keys(binding).length}
               onClick={() => answers.mutate({ binding }, { onSuccess: () => setBinding(null) })}
             >
-              Take in again so
+              {say.takeInAgainSo}
             </Button>
-            <Button onClick={() => setBinding(null)}>Leave it</Button>
+            <Button onClick={() => setBinding(null)}>{common.leaveIt}</Button>
           </Stack>
         </>
       )}

@@ -2,6 +2,7 @@
 import { Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from "@mui/material";
 import type { Order } from "../../api/client";
 import { CUTS, lookOf, type Role } from "../../ui/roles";
+import { order as say } from "../../texts/order";
 
 /** That no cut is ticked any more says nothing; only print only says that there is none. */
 const ticked = (roles: Role[]) => (roles.length ? roles : null);
@@ -12,11 +13,11 @@ export function CutsWanted(props: { roles: Role[] | null; onRoles: (roles: Role[
   return (
     <Stack>
       <Typography variant="body2" color="text.secondary">
-        Cuts wanted (none ticked: not said)
+        {say.cutsWantedNoneTickedNot}
       </Typography>
       <FormControlLabel
         sx={{ height: 28 }}
-        label="none: print only"
+        label={say.nonePrintOnly}
         control={
           <Checkbox
             size="small"
@@ -50,13 +51,13 @@ export function EdgeWanted(props: { value: Order["edge"]; onChange: (edge: Order
     <TextField
       select
       fullWidth
-      label="Edge"
+      label={say.edge}
       value={props.value}
       onChange={(e) => props.onChange(e.target.value as Order["edge"])}
     >
-      <MenuItem value="bleed">colour over the cut</MenuItem>
-      <MenuItem value="border">blank border</MenuItem>
-      <MenuItem value="either">either</MenuItem>
+      <MenuItem value="bleed">{say.colourOverTheCut}</MenuItem>
+      <MenuItem value="border">{say.blankBorder}</MenuItem>
+      <MenuItem value="either">{say.either}</MenuItem>
     </TextField>
   );
 }
@@ -65,14 +66,14 @@ export function WhiteInk(props: { value: boolean | null; onChange: (white: boole
   return (
     <TextField
       select
-      label="White ink"
+      label={say.whiteInk}
       value={props.value === null ? "material" : props.value ? "yes" : "no"}
       sx={{ minWidth: 120 }}
       onChange={(e) => props.onChange(e.target.value === "material" ? null : e.target.value === "yes")}
     >
-      <MenuItem value="material">as the material needs</MenuItem>
-      <MenuItem value="yes">yes</MenuItem>
-      <MenuItem value="no">no</MenuItem>
+      <MenuItem value="material">{say.asTheMaterialNeeds}</MenuItem>
+      <MenuItem value="yes">{say.yes}</MenuItem>
+      <MenuItem value="no">{say.no}</MenuItem>
     </TextField>
   );
 }

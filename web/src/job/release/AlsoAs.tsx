@@ -2,6 +2,7 @@
 import { Checkbox, FormControlLabel, Stack, Typography } from "@mui/material";
 import type { LineFormat } from "../../api/client";
 import { looks } from "../../api/looks";
+import { release as say } from "../../texts/release";
 
 const FORMATS = looks.formats
   .slice(1)
@@ -16,7 +17,7 @@ export function AlsoAs({ formats, onFormats }: Props) {
   return (
     <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: "center", flexWrap: "wrap" }}>
       <Typography variant="body2" sx={{ flexBasis: "100%" }}>
-        Lines also as
+        {say.linesAlsoAs}
       </Typography>
       {FORMATS.map(([kind, words]) => (
         <FormControlLabel

@@ -5,7 +5,8 @@ import type { Job } from "../../api/client";
 import { useRehearse } from "../../api/changes";
 import { useBusy } from "../../api/progress";
 import { Figure } from "../../ui/Docket";
-import { mm, plural } from "../../ui/words";
+import { mm } from "../../ui/words";
+import { release as say } from "../../texts/release";
 
 export const LOADS = 200;
 type Found = NonNullable<Job["rehearsal"]>;
@@ -25,17 +26,16 @@ interface Props {
 export function Rehearsal({ found, can, stop, picture, onRehearse, failed }: Props) {
   return (
     <Stack spacing={0.5} data-testid="rehearsal">
-      <Typography variant="h2">Rehearsal</Typography>
+      <Typography variant="h2">{say.rehearsal}</Typography>
       {found ? (
         <Outcome found={found} stop={stop} picture={picture} />
       ) : (
         <Typography variant="body2" color="text.secondary">
-          Prints, loads and cuts it {LOADS} times on the simulated machines, each time as askew as hands lay
-          it, and counts the pieces that are spoilt.
+          {say.printsLoadsAndCutsIt(LOADS)}
         </Typography>
       )}
       <Button variant="outlined" disabled={!can} onClick={onRehearse} sx={{ alignSelf: "flex-start" }}>
-        {found ? `Rehearse ${LOADS} loads again` : `Rehearse ${LOADS} loads`}
+        {found ? say.rehearseLoadsAgain(LOADS) : say.rehearseLoads(LOADS)}
       </Button>
       <Failure of={failed} />
     </Stack>
@@ -63,19 +63,19 @@ export function JobRehearsal({ job }: { job: Job }) {
 function Outcome({ found, stop, picture }: Pick<Props, "stop" | "picture"> & { found: Found }) {
   const spoilt = found.bare + found.trimmed + found.loose + found.broken;
   const kinds: [string, number][] = [
-    ["With bare media at the edge", found.bare],
-    ["With art trimmed", found.trimmed],
-    ["Cut into when already loose", found.loose],
-    ["Out of their ties too soon", found.broken],
+    [say.withBareMediaAtThe, found.bare],
+    [say.withArtTrimmed, found.trimmed],
+    [say.cutIntoWhenAlreadyLoose, found.loose],
+    [say.outOfTheirTiesToo, found.broken],
   ];
   return (
     <>
       <Typography sx={{ fontSize: 22, fontWeight: 700 }}>
-        {spoilt === 0 ? "No piece spoilt" : `${spoilt} of ${found.pieces} pieces spoilt`}
+        {spoilt === 0 ? say.noPieceSpoilt : say.ofPiecesSpoilt(spoilt, found.pieces)}
         {spoilt > 0 && ` (${found.percent} %)`}
-        {found.missed > 0 && `; ${found.missed} of ${found.loads} loads stop at a mark`}
+        {found.missed > 0 && say.ofLoadsStopAtA(found.missed, found.loads)}
       </Typography>
-      {stop && <Alert severity="error">The shop does not release this. {stop}</Alert>}
+      {stop && <Alert severity="error">{say.theShopDoesNotRelease(stop)}</Alert>}
       {kinds.map(
         ([words, count]) =>
           count > 0 && (
@@ -86,15 +86,13 @@ function Outcome({ found, stop, picture }: Pick<Props, "stop" | "picture"> & { f
       )}
       {found.pieces > 0 && (
         <>
-          <Figure words="Of 100 pieces 95 are cut within">{mm(found.p95_mm, 2)}</Figure>
-          <Figure words="The worst lies off by">
-            {mm(found.worst_mm, 2)}, in load {found.worst_load}
-          </Figure>
+          <Figure words={say.of100Pieces95Are}>{mm(found.p95_mm, 2)}</Figure>
+          <Figure words={say.theWorstLiesOffBy}>{say.inLoad(mm(found.worst_mm, 2), found.worst_load)}</Figure>
         </>
       )}
       {found.worst && <Worst picture={picture} worst={found.worst} />}
       <Typography variant="body2" color="text.secondary">
-        {plural(found.pieces, "piece")} cut in {plural(found.loads - found.missed, "load")}.
+        {say.pieceCutInLoad(found.pieces, found.loads - found.missed)}
       </Typography>
     </>
   );
@@ -126,7 +124,7 @@ function Worst({ picture, worst }: { picture: string; worst: NonNullable<Found["
         width="100%"
         style={{ maxHeight: 300, background: "#E6E6E6" }}
         role="img"
-        aria-label={`the worst piece, copy ${worst.copy}, and where its cut landed`}
+        aria-label={say.theWorstPieceCopyAnd(worst.copy)}
       >
         {worst.sha256 && (
           <image
@@ -142,7 +140,7 @@ function Worst({ picture, worst }: { picture: string; worst: NonNullable<Found["
         </g>
       </svg>
       <Typography variant="body2" color="text.secondary">
-        The worst piece, copy {worst.copy}, with its cut as it landed.
+        {say.theWorstPieceCopyWith(worst.copy)}
       </Typography>
     </Box>
   );

@@ -15,16 +15,15 @@ import { ALL, neighbour, pressed, shownOf } from "../findings/groups";
 import { LetterDialog } from "../findings/LetterDialog";
 import { History } from "../mending/History";
 import { OrderForm } from "../order/OrderForm";
+import { stations as say } from "../../texts/stations";
 
-const KEYS =
-  "Keys: n next finding, p the one before; on the stage f fit, 0 actual size, t tape, c cut open, u unit; " +
-  "1 to 7 what it shows. Press a line to see its findings; with Point, anything to see what can be done to it.";
+const KEYS = say.keysOfTheCheck;
 
 function titleOf(job: Job, busy: boolean): string {
-  if (!job.verdict) return busy ? "Looking at it …" : job.error ? "Could not be read" : "Not checked yet";
-  if (job.stops) return "This cannot be released yet";
-  if (job.looks) return "No stops";
-  return job.findings.some((f) => f.decision) ? "Nothing is left open" : "Clean";
+  if (!job.verdict) return busy ? say.lookingAtIt : job.error ? say.couldNotBeRead : say.notCheckedYet;
+  if (job.stops) return say.thisCannotBeReleasedYet;
+  if (job.looks) return say.noStops;
+  return job.findings.some((f) => f.decision) ? say.nothingIsLeftOpen : say.clean;
 }
 
 export function Check({ job }: { job: Job }) {
@@ -62,26 +61,26 @@ export function Check({ job }: { job: Job }) {
         {!job.verdict && <NothingYet job={job} busy={busy} />}
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: "wrap" }}>
           <Button variant="outlined" onClick={() => setOrdering(!ordering)}>
-            {ordering ? "Hide the order" : "Order…"}
+            {ordering ? say.hideTheOrder : say.order}
           </Button>
           {job.verdict && (
             <>
               <Button variant="outlined" disabled={!job.findings.length} onClick={() => setWriting(true)}>
-                Letter…
+                {say.letter}
               </Button>
               <Button variant="outlined" href={`/api/jobs/${job.id}/report.pdf`}>
-                Report, PDF
+                {say.reportPdf}
               </Button>
             </>
           )}
           {job.revision > 1 && (
             <Button variant="outlined" disabled={busy} onClick={() => undo.mutate(undefined)}>
-              Undo the last mend
+              {say.undoTheLastMend}
             </Button>
           )}
           {job.revisions.length > 1 && (
             <Button variant="outlined" onClick={() => setHistory(true)}>
-              History…
+              {say.history}
             </Button>
           )}
         </Stack>
@@ -91,7 +90,7 @@ export function Check({ job }: { job: Job }) {
             <Alert
               key={words}
               severity="warning"
-              action={<Button onClick={() => setOrdering(true)}>Change it</Button>}
+              action={<Button onClick={() => setOrdering(true)}>{say.changeIt}</Button>}
             >
               {words}
             </Alert>
@@ -103,17 +102,21 @@ export function Check({ job }: { job: Job }) {
         <FindingList job={job} findings={findings} chosen={chosen} onChoose={setKey} />
         {!findings.length && job.findings.length > 0 && (
           <Typography variant="body2">
-            Nothing of that kind. <Button onClick={() => setFilter(ALL)}>Show all</Button>
+            {say.nothingOfThatKind}
+            <Button onClick={() => setFilter(ALL)}>{say.showAll}</Button>
           </Typography>
         )}
         {job.verdict && !job.findings.length && !busy && (
-          <Typography>Everything that was measured is within its limits.</Typography>
+          <Typography>{say.everythingThatWasMeasuredIs}</Typography>
         )}
         <Divider />
         {job.verdict && (
           <Typography variant="body2" color="text.secondary">
-            {job.checks_run} checks measured{job.checks_carried ? `, ${job.checks_carried} carried over` : ""}
-            . Check sheet: {job.check_sheet}.
+            {say.checksMeasuredCheckSheet(
+              job.checks_run,
+              job.checks_carried ? say.carriedOver(job.checks_carried) : "",
+              job.check_sheet,
+            )}
           </Typography>
         )}
         <Typography variant="body2" color="text.secondary">
@@ -130,22 +133,18 @@ function NothingYet({ job, busy }: { job: Job; busy: boolean }) {
   if (busy)
     return (
       <Typography variant="body2" color="text.secondary">
-        What is found will stand here.
+        {say.whatIsFoundWillStand}
       </Typography>
     );
-  const nothing = job.seen
-    ? "It could not be checked."
-    : "Nothing of it could be read, so nothing was checked.";
+  const nothing = job.seen ? say.itCouldNotBeChecked : say.nothingOfItCouldBe;
   const why = job.error
-    ? `${nothing} Ask the customer for another one and drop it on the Desk.`
-    : `${job.seen ? "The check" : "Taking it in"} was stopped, so nothing was checked.`;
+    ? say.askTheCustomerForAnother(nothing)
+    : say.wasStoppedSoNothingWas(Boolean(job.seen));
   return (
     <>
-      <Typography variant="body2">
-        {job.intake.file_name || "The file"} is kept as it came. {why}
-      </Typography>
+      <Typography variant="body2">{say.isKeptAsItCame(job.intake.file_name || say.theFile, why)}</Typography>
       <Button variant="outlined" onClick={() => answers.mutate({})}>
-        Take the file in again
+        {say.takeTheFileInAgain}
       </Button>
       <Failure of={answers.error} />
     </>

@@ -10,6 +10,8 @@ import { TurnOver } from "../../cut/TurnOver";
 import { metres, minutes } from "../../ui/words";
 import { Docket, Figure } from "../../ui/Docket";
 import { NotYet, SheetStage } from "./SheetStage";
+import { common } from "../../texts/common";
+import { stations as say } from "../../texts/stations";
 
 export function Cut({ job }: { job: Job }) {
   const { sheet } = job;
@@ -19,8 +21,8 @@ export function Cut({ job }: { job: Job }) {
   const cut = [job.cut, ...job.more_cuts][shown] ?? job.cut;
   return (
     <>
-      <SheetStage job={job} label="Cut" cut={cut ?? undefined} head={head} onShown={setShown} />
-      <Docket title="Cut, in this order">
+      <SheetStage job={job} label={common.cut} cut={cut ?? undefined} head={head} onShown={setShown} />
+      <Docket title={say.cutInThisOrder}>
         {!cut && <NotYet job={job} />}
         {sheet?.error && <Typography>{sheet.error}</Typography>}
         {cut && <TimeStrip cut={cut} onHead={setHead} />}
@@ -34,18 +36,17 @@ export function Cut({ job }: { job: Job }) {
           <Again key={JSON.stringify(job.layout.cut_copies)} job={job} count={laid.placements.length} />
         )}
         {cut?.operations.some((operation) => operation.mirrored) && <TurnOver />}
-        {cut && !cut.operations.length && !sheet?.error && <Typography>There is no line to cut.</Typography>}
+        {cut && !cut.operations.length && !sheet?.error && <Typography>{say.thereIsNoLineTo}</Typography>}
         {cut && (
           <>
-            <Figure words="Cut in all">{metres(cut.cut_mm)}</Figure>
-            <Figure words="Travel in all">{metres(cut.travel_mm)}</Figure>
-            <Figure words="Time, pauses included">{minutes(cut.time_s)}</Figure>
-            {cut.dialect && <Figure words="The cutter’s HP-GL">{cut.dialect}</Figure>}
+            <Figure words={say.cutInAll}>{metres(cut.cut_mm)}</Figure>
+            <Figure words={say.travelInAll}>{metres(cut.travel_mm)}</Figure>
+            <Figure words={say.timePausesIncluded}>{minutes(cut.time_s)}</Figure>
+            {cut.dialect && <Figure words={say.theCuttersHpGl}>{cut.dialect}</Figure>}
           </>
         )}
         <Typography variant="body2" color="text.secondary">
-          Inner contours come before outer ones; what falls out is cut last. One origin for all passes. Always
-          test-cut.
+          {say.innerContoursComeBeforeOuter}
         </Typography>
       </Docket>
     </>

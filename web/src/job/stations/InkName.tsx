@@ -3,7 +3,8 @@ import { Box, Stack, Typography } from "@mui/material";
 import type { Job } from "../../api/client";
 import { Visible } from "../../ui/Letters";
 import { MONO, STOP } from "../../ui/theme";
-import { mm, plural } from "../../ui/words";
+import { mm } from "../../ui/words";
+import { stations as say } from "../../texts/stations";
 
 type Ink = NonNullable<Job["seen"]>["inks"][number];
 const STYLES: Record<string, object> = {
@@ -23,7 +24,7 @@ export function InkName({ job, ink, onAlone }: { job: Job; ink: Ink; onAlone?: (
         ? mm(drawn, 0)
         : ""
       : plate
-        ? `${plate.area_cm2 < 10 ? plate.area_cm2.toFixed(2) : plate.area_cm2.toFixed(0)} cm² of full ink`
+        ? say.cmOfFullInk(plate.area_cm2 < 10 ? plate.area_cm2.toFixed(2) : plate.area_cm2.toFixed(0))
         : "";
   return (
     <Stack direction="row" spacing={1} sx={{ alignItems: "flex-start" }} data-ink-row={ink.name}>
@@ -32,8 +33,8 @@ export function InkName({ job, ink, onAlone }: { job: Job; ink: Ink; onAlone?: (
         type="button"
         onClick={onAlone}
         disabled={!onAlone || !plate}
-        title="show this ink alone"
-        aria-label={`show ${ink.name} alone`}
+        title={say.showThisInkAlone}
+        aria-label={say.showAlone(ink.name)}
         sx={{
           width: 20,
           height: 20,
@@ -58,8 +59,8 @@ export function InkName({ job, ink, onAlone }: { job: Job; ink: Ink; onAlone?: (
           )}
         </Box>
         <Typography variant="body2" color="text.secondary">
-          {ink.role ? `${ink.role.replace("-", " ")}${exact ? "" : `, wants ${ink.wanted}`}` : ink.kind} ·{" "}
-          {plural(ink.objects, "object")}
+          {ink.role ? `${ink.role.replace("-", " ")}${exact ? "" : say.wants(ink.wanted)}` : ink.kind} ·{" "}
+          {say.object(ink.objects)}
           {much && ` · ${much}`}
         </Typography>
       </Box>

@@ -10,7 +10,7 @@ import { useBusy } from "../../api/progress";
 import { RoleSign } from "../../stage/RoleLine";
 import { Docket } from "../../ui/Docket";
 import { lookOf, type Role } from "../../ui/roles";
-import { mm, plural } from "../../ui/words";
+import { mm } from "../../ui/words";
 import { ArtStage } from "../ArtStage";
 import { FindingCard } from "../findings/FindingCard";
 import { History } from "../mending/History";
@@ -24,6 +24,8 @@ import { useStage } from "../making/useStage";
 import type { Box as Rectangle } from "../../stage/geometry";
 import { InkName } from "./InkName";
 import { NotYet } from "./SheetStage";
+import { common } from "../../texts/common";
+import { stations as say } from "../../texts/stations";
 
 export function Lines({ job }: { job: Job }) {
   const [only, setOnly] = useState<string | null>(null);
@@ -52,7 +54,7 @@ export function Lines({ job }: { job: Job }) {
     return (
       <>
         <ArtStage job={job} making={inHand?.stage} />
-        <Docket title="Make lines">
+        <Docket title={common.makeLines}>
           {inHand?.panel && (
             <Box
               sx={{
@@ -93,15 +95,15 @@ export function Lines({ job }: { job: Job }) {
   return (
     <>
       <ArtStage job={job} only={only} />
-      <Docket title="Inks and lines">
+      <Docket title={say.inksAndLines}>
         {job.seen && (
           <Button variant="contained" disabled={busy} onClick={() => begin()}>
-            {job.seen.made ? "Change the lines that were made" : "Make lines"}
+            {job.seen.made ? say.changeTheLinesThatWere : common.makeLines}
           </Button>
         )}
         {job.seen && (
           <Button variant="outlined" component={Link} to={`/jobs/${job.id}/stack`}>
-            {job.stack ? "The stack of fabric" : "Stack of fabric…"}
+            {job.stack ? say.theStackOfFabric : say.stackOfFabric}
           </Button>
         )}
         {job.seen ? (
@@ -109,7 +111,7 @@ export function Lines({ job }: { job: Job }) {
         ) : (
           <NotYet job={job} />
         )}
-        {findings.length > 0 && <Typography variant="h2">Mends</Typography>}
+        {findings.length > 0 && <Typography variant="h2">{say.mends}</Typography>}
         <Failure of={mend.error} />
         {findings.map((finding) => (
           <FindingCard
@@ -152,9 +154,9 @@ function Held({ job, seen, only, onOnly, onMakeFrom }: HeldProps) {
       ))}
       {seen.layers.length > 0 && (
         <Typography variant="body2" color="text.secondary">
-          {plural(seen.layers.length, "layer")}, {hidden} hidden.{" "}
+          {say.layerHidden(seen.layers.length, hidden)}
           <Button onClick={() => setParams({ show: "layers" }, { replace: true })}>
-            Look at them one by one
+            {say.lookAtThemOneBy}
           </Button>
         </Typography>
       )}
@@ -176,11 +178,10 @@ function Held({ job, seen, only, onOnly, onMakeFrom }: HeldProps) {
         >
           <Row spacing={1}>
             <RoleSign role={line.role ?? "unclear"} />
-            <b>{line.role ? lookOf(line.role).words : "which role?"}</b>
+            <b>{line.role ? lookOf(line.role).words : say.whichRole}</b>
           </Row>
           <Typography variant="body2">
-            {plural(line.contours, "contour")}, {line.closed_contours} closed · {line.nodes} nodes ·{" "}
-            {mm(line.length_mm)}
+            {say.contourClosedNodes(line.contours, line.closed_contours, line.nodes, mm(line.length_mm))}
           </Typography>
         </Box>
       ))}
@@ -191,10 +192,10 @@ function Held({ job, seen, only, onOnly, onMakeFrom }: HeldProps) {
           onClick={() => onMakeFrom?.(role)}
           sx={{ justifyContent: "flex-start" }}
         >
-          Make a line from the {lookOf(role).words}…
+          {say.makeALineFromThe(lookOf(role).words)}
         </Button>
       ))}
-      {!seen.lines.length && <Typography>The file has no lines.</Typography>}
+      {!seen.lines.length && <Typography>{say.theFileHasNoLines}</Typography>}
     </>
   );
 }
@@ -206,7 +207,7 @@ function Revisions({ job }: { job: Job }) {
   const busy = useBusy(job);
   return (
     <>
-      <Typography variant="h2">Revisions</Typography>
+      <Typography variant="h2">{say.revisions}</Typography>
       {!job.revisions.length && <NotYet job={job} />}
       {job.revisions.map((revision) => (
         <Box
@@ -214,7 +215,7 @@ function Revisions({ job }: { job: Job }) {
           sx={revision.number > job.revision ? { color: "text.secondary", fontStyle: "italic" } : {}}
         >
           <Typography variant="body2" sx={{ fontWeight: revision.current ? 700 : 400 }}>
-            {revision.number}. {revision.said || "As it came from the customer, untouched."}
+            {revision.number}. {revision.said || say.asItCameFromThe}
           </Typography>
           {revision.proof && (
             <Typography variant="mono" color="text.secondary">
@@ -225,12 +226,12 @@ function Revisions({ job }: { job: Job }) {
       ))}
       {job.revision > 1 && (
         <Button variant="outlined" disabled={busy} onClick={() => undo.mutate(undefined)}>
-          Undo the last mend
+          {say.undoTheLastMend}
         </Button>
       )}
       {job.revisions.length > 1 && (
         <Button variant="outlined" onClick={() => setOpen(true)}>
-          History…
+          {say.history}
         </Button>
       )}
       <Failure of={undo.error} />

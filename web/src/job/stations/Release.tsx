@@ -10,8 +10,9 @@ import { Docket, Figure } from "../../ui/Docket";
 import { useAlso } from "../release/useAlso";
 import { AlsoAs } from "../release/AlsoAs";
 import { JobRehearsal } from "../release/Rehearsal";
-import { bytes, mm, moment, plural } from "../../ui/words";
+import { bytes, mm, moment } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
+import { stations as say } from "../../texts/stations";
 
 export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
@@ -23,43 +24,48 @@ export function Release({ job }: { job: Job }) {
   const ready = !!sheet && !sheet.error && !stops.length && !busy && job.current && !job.released;
   return (
     <>
-      <SheetStage job={job} label="Sheet to be released" />
-      <Docket title={stops.length || sheet?.error ? "Blocked" : "Release"}>
+      <SheetStage job={job} label={say.sheetToBeReleased} />
+      <Docket title={stops.length || sheet?.error ? say.blocked : say.release}>
         {stops.length > 0 && (
           <Alert severity="error">
-            {stops.length} stop{stops.length > 1 ? "s are" : " is"} open:{" "}
-            {[...new Set(stops.map((stop) => stop.id))].join(", ")}.{" "}
+            {say.stopOpen(
+              stops.length,
+              stops.length > 1,
+              [...new Set(stops.map((stop) => stop.id))].join(", "),
+            )}
             <Anchor component={Link} to={`/jobs/${job.id}/check`}>
-              Mend them in Check
+              {say.mendThemInCheck}
             </Anchor>
           </Alert>
         )}
         {!sheet && <NotYet job={job} />}
         {sheet?.error && <Alert severity="error">{sheet.error}</Alert>}
         <Typography variant="body2">
-          {sheet && sheet.count > 1 ? `A package for each of ${sheet.count} sheets: ` : ""}
-          {sheet?.makes === "cut"
-            ? "nothing is printed. Writes the cut file and the ticket"
-            : sheet?.makes === "print"
-              ? "nothing is cut. Writes the print PDF and the ticket"
-              : "Writes the print PDF (art and marks, each line role on its own layer, marked not to print), the cut file and the ticket"}
-          ; then reads them back. More than {mm(0.05, 2)} off and nothing is released.
+          {say.thenReadsThemBackMore(
+            sheet && sheet.count > 1 ? say.aPackageForEachOf(sheet.count) : "",
+            sheet?.makes === "cut"
+              ? say.nothingIsPrintedWritesThe
+              : sheet?.makes === "print"
+                ? say.nothingIsCutWritesThe
+                : say.writesThePrintPdfArt,
+            mm(0.05, 2),
+          )}
         </Typography>
         {sheet?.makes !== "print" && <AlsoAs formats={also} onFormats={setAlso} />}
         <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(also)}>
-          {sheet && !sheet.error ? `Release ${plural(copies, "copy", "copies")}` : "Release"}
+          {sheet && !sheet.error ? say.releaseCopy(copies) : say.release}
         </Button>
         <JobRehearsal job={job} />
-        {job.released && <Alert severity="success">Just this was released. It lies on the Bench.</Alert>}
+        {job.released && <Alert severity="success">{say.justThisWasReleasedIt}</Alert>}
         <Failure of={release.error} />
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
             <Typography variant="subtitle1">
-              Package {made.id}, {moment(made.created)}
-              {made.sheets_in_all > 1 && `, sheet ${made.sheet_number} of ${made.sheets_in_all}`}
-              {made.shared_id !== null && ", shared with other jobs"}
+              {say.package(made.id, moment(made.created))}
+              {made.sheets_in_all > 1 && say.sheetOf(made.sheet_number, made.sheets_in_all)}
+              {made.shared_id !== null && say.sharedWithOtherJobs}
             </Typography>
-            <Figure words="Cut as written lies from cut as meant at most">{mm(made.worst_off_mm, 4)}</Figure>
+            <Figure words={say.cutAsWrittenLiesFrom}>{mm(made.worst_off_mm, 4)}</Figure>
             {made.pdf_x && <PdfX pdfX={made.pdf_x} />}
             {made.files.map((file) => (
               <Stack key={file.name} direction="row" sx={{ justifyContent: "space-between" }}>
@@ -73,11 +79,11 @@ export function Release({ job }: { job: Job }) {
               </Stack>
             ))}
             <Button component={Link} to={`/bench?release=${made.id}`} variant="outlined">
-              Go to the bench
+              {say.goToTheBench}
             </Button>
           </Stack>
         ))}
-        {job.log.length > 0 && <Typography variant="h2">What was done</Typography>}
+        {job.log.length > 0 && <Typography variant="h2">{say.whatWasDone}</Typography>}
         {job.log.slice(0, 12).map((entry, i) => (
           <Typography key={i} variant="body2" color="text.secondary">
             {moment(entry.when)} {entry.who}: {entry.what}
@@ -91,10 +97,8 @@ export function Release({ job }: { job: Job }) {
 /** Whether the print PDF follows the standard, and what keeps it from that. */
 function PdfX({ pdfX }: { pdfX: NonNullable<Job["releases"][number]["pdf_x"]> }) {
   return pdfX.follows ? (
-    <Figure words="The print PDF follows">{pdfX.standard}</Figure>
+    <Figure words={say.thePrintPdfFollows}>{pdfX.standard}</Figure>
   ) : (
-    <Alert severity="info">
-      The print PDF does not follow {pdfX.standard}: {pdfX.hindered_by.join("; ")}.
-    </Alert>
+    <Alert severity="info">{say.thePrintPdfDoesNot(pdfX.standard, pdfX.hindered_by.join("; "))}</Alert>
   );
 }

@@ -12,6 +12,7 @@ import { manyCopies, NO_SHEET } from "../../sheet/SheetPanel";
 import { SheetView } from "../../sheet/SheetView";
 import { artOfJob } from "../../sheet/target";
 import { Stage } from "../../stage/Stage";
+import { stations as say } from "../../texts/stations";
 
 interface Props {
   job: Job;
@@ -64,9 +65,7 @@ export function NotYet({ job }: { job: Job }) {
   const busy = useBusy(job);
   return (
     <Typography variant="body2" color="text.secondary">
-      {busy
-        ? "The file is still being looked at; this comes with the check."
-        : "Not known: the file was not checked."}
+      {busy ? say.theFileIsStillBeing : say.notKnownTheFileWas}
     </Typography>
   );
 }

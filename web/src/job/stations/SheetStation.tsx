@@ -13,6 +13,7 @@ import { Amount } from "../../ui/fields";
 import { DestinationField } from "../order/DestinationField";
 import { MaterialField } from "../order/MaterialField";
 import { NotYet } from "./SheetStage";
+import { stations as say } from "../../texts/stations";
 
 export function SheetStation({ job }: { job: Job }) {
   const target = useJobTarget(job);
@@ -20,14 +21,14 @@ export function SheetStation({ job }: { job: Job }) {
   return (
     <SheetPanel
       target={target}
-      label="Sheet"
+      label={say.sheet}
       material={job.material_id}
       fields={
         <>
           <Typography component="div" variant="body2">
-            Copies ordered:{" "}
+            {say.copiesOrdered}
             <Amount
-              label="copies ordered"
+              label={say.copiesOrdered2}
               unit=""
               value={job.order.quantity}
               {...limits.order.quantity}
@@ -57,11 +58,11 @@ function SharedPart({ job }: { job: Job }) {
   const begin = useBeginShared();
   const open = useOpenShared();
   return (
-    <Stack spacing={0.5} role="group" aria-label="sheets with other jobs">
-      <Typography variant="h2">With other jobs</Typography>
+    <Stack spacing={0.5} role="group" aria-label={say.sheetsWithOtherJobs}>
+      <Typography variant="h2">{say.withOtherJobs}</Typography>
       {job.shared_on.map((sheet) => (
         <Button key={sheet.id} component={Link} to={`/shared/${sheet.id}`} sx={{ justifyContent: "start" }}>
-          {sheet.copies} on “{sheet.name}”
+          {say.on(sheet.copies, sheet.name)}
         </Button>
       ))}
       <Button
@@ -69,7 +70,7 @@ function SharedPart({ job }: { job: Job }) {
         disabled={begin.isPending || job.revision === 0}
         onClick={() => begin.mutate([job.id], { onSuccess: (sheet) => open(sheet.id) })}
       >
-        Share a sheet with other jobs
+        {say.shareASheetWithOther}
       </Button>
       <Failure of={begin.error} />
     </Stack>
@@ -81,26 +82,26 @@ function RepeatPart({ job }: { job: Job }) {
   const repeat = useRepeat(job.id);
   const [quantity, setQuantity] = useState(job.order.quantity);
   return (
-    <Typography component="div" variant="body2" role="group" aria-label="repeat order">
+    <Typography component="div" variant="body2" role="group" aria-label={say.repeatOrderLabel}>
       <Button
         disabled={repeat.isPending || job.revision === 0}
         onClick={() => repeat.mutate(quantity)}
         variant="outlined"
       >
-        Order again
+        {say.orderAgain}
       </Button>{" "}
       <Amount
-        label="copies ordered again"
+        label={say.copiesOrderedAgain}
         unit=""
         value={quantity}
         {...limits.order.quantity}
         step={1}
         onChange={(v) => setQuantity(Math.round(v ?? job.order.quantity))}
-      />{" "}
-      copies, with this layout.{" "}
+      />
+      {say.copiesWithThisLayout}
       {repeat.data && (
         <Anchor component={Link} to={`/jobs/${repeat.data.id}/sheet`}>
-          It is job {repeat.data.id} now.
+          {say.itIsJobNow(repeat.data.id)}
         </Anchor>
       )}
       <Failure of={repeat.error} />

@@ -6,6 +6,7 @@ import type { KindId } from "../../api/client";
 import { queries } from "../../api/queries";
 import { blank, known, labelOf, named, type Data } from "./schema";
 import type { FieldProps } from "./simple";
+import { shelf as say } from "../../texts/shelf";
 
 interface ChoicesProps extends FieldProps {
   kind: KindId | undefined;
@@ -29,7 +30,7 @@ export function ChoicesField({ label, says, schema, value, path, kind, onChange 
         <TextField
           {...params}
           label={label}
-          helperText={kind || words ? says : `${says}. Enter takes one.`}
+          helperText={kind || words ? says : say.enterTakesOne(says)}
           slotProps={{
             ...params.slotProps,
             htmlInput: { ...params.slotProps.htmlInput, "data-field": named(path) },
@@ -81,22 +82,22 @@ export function RowsField({ name, label, says, schema, value, children, onChange
             </Typography>
             <Box sx={{ flex: 1, minWidth: 0 }}>{children(row, i)}</Box>
             <Stack>
-              <Button disabled={i === 0} onClick={() => moved(i, -1)} aria-label={`${one} ${i + 1} up`}>
-                Up
+              <Button disabled={i === 0} onClick={() => moved(i, -1)} aria-label={say.up(one, i + 1)}>
+                {say.up2}
               </Button>
               <Button
                 disabled={i === rows.length - 1}
                 onClick={() => moved(i, 1)}
-                aria-label={`${one} ${i + 1} down`}
+                aria-label={say.down(one, i + 1)}
               >
-                Down
+                {say.down2}
               </Button>
               <Button
                 disabled={rows.length <= (schema.minItems ?? 0)}
                 onClick={() => onChange(rows.filter((_, k) => k !== i))}
-                aria-label={`Take ${one} ${i + 1} out`}
+                aria-label={say.takeOut(one, i + 1)}
               >
-                Out
+                {say.out}
               </Button>
             </Stack>
           </Stack>
@@ -107,7 +108,7 @@ export function RowsField({ name, label, says, schema, value, children, onChange
         disabled={rows.length >= (schema.maxItems ?? Infinity)}
         onClick={() => onChange([...rows, blank(schema.items ?? {})])}
       >
-        Add a {one}
+        {say.addA(one)}
       </Button>
     </Box>
   );

@@ -1,6 +1,8 @@
 /** What the data of a thing may be, as the core says it in JSON Schema: labels, units, what is empty, what is wrong. */
 import type { KindId } from "../../api/client";
 import { plain } from "../../ui/words";
+import { common } from "../../texts/common";
+import { shelf as say } from "../../texts/shelf";
 
 export interface Schema {
   type?: string;
@@ -65,28 +67,28 @@ function parted(key: string): [string, string] {
 }
 
 const LABELS: Record<string, string> = {
-  ppi: "Resolution",
-  dx: "Across",
-  dy: "Along the feed",
-  stretch_x: "Stretched across",
-  stretch_y: "Stretched along the feed",
-  turn: "Turned",
-  skew: "Skewed",
-  bend: "Bent",
-  least_gf: "Least force",
-  most_gf: "Greatest force",
-  turned: "X along the feed",
-  right: "Zero on the right",
-  camera: "Finds marks by itself",
-  arm_mm: "Size",
-  write_to: "Address for letters",
-  tex: "Weight",
-  cone_m: "On a cone",
-  preset: "Hot folder",
-  inks: "Order of inks",
-  formats: "Further cut formats",
-  gives: "How far a print gives before it is cut",
-  pointer_mm: "Pointer, from the blade",
+  ppi: say.resolution,
+  dx: say.across,
+  dy: say.alongTheFeed,
+  stretch_x: say.stretchedAcross,
+  stretch_y: say.stretchedAlongTheFeed,
+  turn: common.turned,
+  skew: say.skewed,
+  bend: say.bent,
+  least_gf: say.leastForce,
+  most_gf: say.greatestForce,
+  turned: say.xAlongTheFeed,
+  right: say.zeroOnTheRight,
+  camera: say.findsMarksByItself,
+  arm_mm: say.size,
+  write_to: say.addressForLetters,
+  tex: say.weight,
+  cone_m: say.onACone,
+  preset: say.hotFolder,
+  inks: say.orderOfInks,
+  formats: say.furtherCutFormats,
+  gives: say.howFarAPrintGives,
+  pointer_mm: say.pointerFromTheBlade,
 };
 
 /** The label of a field, by its key. */
@@ -174,21 +176,21 @@ export function wrongNumber(value: number, schema: Schema, unit: string): string
   const { minimum, exclusiveMinimum, maximum } = known(schema);
   const least = minimum ?? exclusiveMinimum;
   const said = unit ? ` ${unit}` : "";
-  if (Number.isNaN(value)) return "That is no number.";
+  if (Number.isNaN(value)) return say.thatIsNoNumber;
   const outside =
     (minimum !== undefined && value < minimum) ||
     (exclusiveMinimum !== undefined && value <= exclusiveMinimum) ||
     (maximum !== undefined && value > maximum);
   if (!outside) return "";
-  const range = `${exclusiveMinimum !== undefined ? "more than " : ""}${plain(least ?? 0)} to ${plain(maximum ?? 0)}`;
-  return `Give ${range}${said}.`;
+  const range = say.to(exclusiveMinimum !== undefined, plain(least ?? 0), plain(maximum ?? 0));
+  return say.give(range, said);
 }
 
 /** What is wrong of a field that is no number; nothing where nothing is. */
 export function wrongText(value: string, schema: Schema): string {
   const { minLength = 0, maxLength = Infinity, pattern } = known(schema);
-  if (value.length > maxLength) return `At most ${maxLength} letters; it has ${value.length}.`;
-  if (value.trim().length < Math.max(minLength, pattern === "\\S" ? 1 : 0)) return "Write something here.";
+  if (value.length > maxLength) return say.atMostLettersItHas(maxLength, value.length);
+  if (value.trim().length < Math.max(minLength, pattern === "\\S" ? 1 : 0)) return say.writeSomethingHere;
   return "";
 }
 
@@ -206,7 +208,7 @@ export function wrongs(
   if (Array.isArray(value) && one.prefixItems)
     return one.prefixItems.flatMap((inner, i) => deeper(inner, (value as unknown[])[i], i));
   if (Array.isArray(value)) {
-    const few = value.length < (one.minItems ?? 0) ? [{ path, why: `Give at least ${one.minItems}.` }] : [];
+    const few = value.length < (one.minItems ?? 0) ? [{ path, why: say.giveAtLeast(one.minItems) }] : [];
     return [...few, ...(one.items ? value.flatMap((at: unknown, i) => deeper(one.items ?? {}, at, i)) : [])];
   }
   if (typeof value === "object")

@@ -8,6 +8,7 @@ import { digits, understood, inUnit, echoed, counted } from "../../ui/lengths";
 import { useUnit } from "../../ui/unit";
 import { plain } from "../../ui/words";
 import { named, unitOf, wrongNumber, wrongText, type Path, type Schema } from "./schema";
+import { shelf as say } from "../../texts/shelf";
 
 export interface FieldProps {
   name: string;
@@ -75,7 +76,7 @@ export function NumberField({ name, label, says, schema, value, empty, path, onC
     figure === null
       ? ""
       : text.trim() === ""
-        ? "Write a number here."
+        ? say.writeANumberHere
         : isLength && wrongNumber(figure, schema, "mm")
           ? rangeIn(figure, schema, chosen)
           : wrongNumber(figure, schema, own) || wholeOnly(figure, schema);
@@ -100,11 +101,14 @@ export function NumberField({ name, label, says, schema, value, empty, path, onC
 }
 
 const wholeOnly = (figure: number, schema: Schema) =>
-  schema.type === "integer" && !Number.isInteger(figure) ? "Give a whole number." : "";
+  schema.type === "integer" && !Number.isInteger(figure) ? say.giveAWholeNumber : "";
 
 function rangeIn(figure: number, schema: Schema, unit: "mm" | "in"): string {
-  if (Number.isNaN(figure)) return "That is no length.";
-  return `Give ${inUnit(schema.minimum ?? schema.exclusiveMinimum ?? 0, unit)} to ${inUnit(schema.maximum ?? 0, unit)}.`;
+  if (Number.isNaN(figure)) return say.thatIsNoLength;
+  return say.giveTo(
+    inUnit(schema.minimum ?? schema.exclusiveMinimum ?? 0, unit),
+    inUnit(schema.maximum ?? 0, unit),
+  );
 }
 
 export function YesField(props: FieldProps) {
@@ -189,7 +193,7 @@ export function ThingField({
       slotProps={{ htmlInput: marked(path), inputLabel: { shrink: true }, select: { displayEmpty: true } }}
     >
       <MenuItem value="" disabled={!empty}>
-        {empty ? "–" : "choose one"}
+        {empty ? "–" : say.chooseOne}
       </MenuItem>
       {things.map((one) => (
         <MenuItem key={one.id} value={one.id}>
@@ -207,7 +211,7 @@ export function ColourField({ label, says, value, path, onChange }: FieldProps) 
     <Stack direction="row" spacing={1} sx={{ alignItems: "flex-start" }}>
       <input
         type="color"
-        aria-label={`${label}, chosen`}
+        aria-label={say.chosen(label)}
         value={/^#[0-9a-f]{6}$/i.test(now) ? now : "#000000"}
         onChange={(event) => onChange(event.target.value)}
         style={{ width: 44, height: 40, padding: 2, border: "1px solid #CFCFCF", background: "none" }}
@@ -216,7 +220,7 @@ export function ColourField({ label, says, value, path, onChange }: FieldProps) 
         label={label}
         value={now}
         error={!/^#[0-9a-f]{6}$/i.test(now)}
-        helperText={/^#[0-9a-f]{6}$/i.test(now) ? says : "Write it as #rrggbb."}
+        helperText={/^#[0-9a-f]{6}$/i.test(now) ? says : say.writeItAsRrggbb}
         onChange={(event) => onChange(event.target.value)}
         slotProps={{ htmlInput: marked(path) }}
         fullWidth

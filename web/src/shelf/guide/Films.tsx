@@ -3,19 +3,26 @@ import { Box, Button, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { queries } from "../../api/queries";
 import { LikeAnExample } from "./like";
+import { common } from "../../texts/common";
+import { guide as say } from "../../texts/guide";
 
 export function Films({ onNext }: { onNext: () => void }) {
   const films = useQuery(queries.things("material"));
   const some = !!films.data?.things.length;
   return (
-    <Stack spacing={2} component="section" aria-label="films">
+    <Stack spacing={2} component="section" aria-label={say.filmsLabel}>
       <Typography variant="body2" color="text.secondary">
-        The first one is the usual one. Strata, drying and the rest are changed on the Shelf.
+        {say.theFirstOneIsThe}
       </Typography>
-      <LikeAnExample kind="material" one="film" fields={["width_mm", "length_mm", "price_m2"]} named="Film" />
+      <LikeAnExample
+        kind="material"
+        one="film"
+        fields={["width_mm", "length_mm", "price_m2"]}
+        named={say.film}
+      />
       <Box>
         <Button variant="contained" disabled={!some} onClick={onNext}>
-          {some ? "Go on" : "One film is needed"}
+          {some ? common.goOn : say.oneFilmIsNeeded}
         </Button>
       </Box>
     </Stack>

@@ -13,20 +13,22 @@ import { Films } from "./Films";
 import { Machines } from "./Machines";
 import { Names } from "./Names";
 import { Proof } from "./Proof";
+import { common } from "../../texts/common";
+import { guide as say } from "../../texts/guide";
 
-const STEPS = ["The shop", "Machines", "Names", "Films", "People", "A file as proof"] as const;
+const STEPS = [say.theShop, say.machines, say.names, say.films, say.people, say.aFileAsProof] as const;
 
 export function Guide() {
   const [step, setStep] = useState(0);
   const me = useQuery(queries.me());
   const shop = useQuery(queries.shop());
   const next = () => setStep((now) => Math.min(now + 1, STEPS.length - 1));
-  if (me.isPending || shop.isPending) return <LinearProgress aria-label="loading" />;
+  if (me.isPending || shop.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (me.isError || shop.isError) return <Failure of={me.error ?? shop.error} alone />;
   if (!me.data.rights.includes("edit-shelf"))
     return (
       <Alert severity="info" sx={{ m: 3 }}>
-        The shop is not set up yet. Ask somebody who may change the Shelf to do that.
+        {say.theShopIsNotSet}
       </Alert>
     );
   const SCREENS: readonly ReactNode[] = [
@@ -41,11 +43,11 @@ export function Guide() {
     <Stack spacing={3} sx={{ p: 3, maxWidth: 860, mx: "auto" }}>
       <Row spacing={1}>
         <Typography variant="h1" sx={{ flex: 1 }}>
-          Set up your shop
+          {say.setUpYourShop}
         </Typography>
         <Later />
       </Row>
-      <Row component="nav" aria-label="steps" spacing={1} useFlexGap sx={{ flexWrap: "wrap" }}>
+      <Row component="nav" aria-label={say.stepsLabel} spacing={1} useFlexGap sx={{ flexWrap: "wrap" }}>
         {STEPS.map((words, i) => (
           <Button
             key={words}
@@ -67,7 +69,7 @@ function Later() {
   const change = useShopChange();
   return (
     <Button component={Link} to="/" onClick={() => change.mutate({ begun: true })}>
-      Later, without the guide
+      {say.laterWithoutTheGuide}
     </Button>
   );
 }
@@ -77,25 +79,27 @@ function Beginning({ onNext }: { onNext: () => void }) {
   const examples = usePutExamples();
   const begun = useShopChange();
   return (
-    <Stack spacing={3} component="section" aria-label="the shop">
+    <Stack spacing={3} component="section" aria-label={common.theShop}>
       {shop.data && <ShopForm shop={shop.data} onKept={onNext} />}
       <Stack spacing={1}>
-        <Typography variant="h2">Or begin otherwise</Typography>
+        <Typography variant="h2">{say.orBeginOtherwise}</Typography>
         <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }}>
           <Button
             variant="outlined"
             disabled={examples.isPending}
             onClick={() => examples.mutate([], { onSuccess: () => begun.mutate({ begun: true }) })}
           >
-            Put all examples on the Shelf
+            {say.putAllExamplesOnThe}
           </Button>
           <Typography variant="body2" color="text.secondary">
-            Plain machines, names and films of ours, to look around with.
+            {say.plainMachinesNamesAndFilms}
           </Typography>
         </Row>
         {examples.isSuccess && (
           <Alert severity="success">
-            They lie on the Shelf now. <Link to="/">To the Desk</Link>, to drop a file.
+            {say.theyLieOnTheShelf}
+            <Link to="/">{say.toTheDesk}</Link>
+            {say.toDropAFile}
           </Alert>
         )}
         <Failure of={examples.error} />
@@ -108,16 +112,16 @@ function Beginning({ onNext }: { onNext: () => void }) {
 function People({ onNext, manages }: { onNext: () => void; manages: boolean }) {
   const staff = useQuery({ ...queries.staff(), enabled: manages });
   return (
-    <Stack spacing={2} component="section" aria-label="people">
+    <Stack spacing={2} component="section" aria-label={say.peopleLabel}>
       {manages && staff.data ? (
         <Invites staff={staff.data} />
       ) : (
-        <Typography variant="body2">Whoever manages people invites the others: Shelf, People.</Typography>
+        <Typography variant="body2">{say.whoeverManagesPeopleInvitesThe}</Typography>
       )}
       <Failure of={staff.error} />
       <Box>
         <Button variant="contained" onClick={onNext}>
-          Go on
+          {common.goOn}
         </Button>
       </Box>
     </Stack>

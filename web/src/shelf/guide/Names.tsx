@@ -8,6 +8,8 @@ import { Failure } from "../../help/Failure";
 import { ThingField } from "../form/simple";
 import { lookOf } from "../../ui/roles";
 import { Row } from "../../ui/Row";
+import { common } from "../../texts/common";
+import { guide as say } from "../../texts/guide";
 
 type NamesByRole = Record<string, string>;
 
@@ -27,21 +29,21 @@ export function Names({ onNext }: { onNext: () => void }) {
   const empty = Object.keys(names).filter((role) => !names[role]?.trim());
   const some = !!destinations.data?.things.length;
   return (
-    <Stack spacing={2} component="section" aria-label="names">
+    <Stack spacing={2} component="section" aria-label={say.namesLabel}>
       <Typography variant="body2" color="text.secondary">
-        A line is told by the name of its ink, letter for letter. Write the names as your RIP wants them.
+        {say.aLineIsToldBy}
       </Typography>
       <FromFile onName={(role, name) => setOwn((now) => ({ ...now, [role]: name }))} />
       <Stack
         spacing={2}
         component="form"
         noValidate
-        aria-label="a destination of your own"
+        aria-label={say.aDestinationOfYourOwn}
         onSubmit={(event) => {
           event.preventDefault();
           keep.mutate({
             kind: "destination",
-            title: title.trim() || "Printer and cutter",
+            title: title.trim() || say.printerAndCutter,
             data: { ...begins, names, printer, cutter },
             note: "",
             seen: 1,
@@ -50,9 +52,9 @@ export function Names({ onNext }: { onNext: () => void }) {
       >
         <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(230px, 1fr))", gap: 2 }}>
           <TextField
-            label="What people call it"
+            label={say.whatPeopleCallIt}
             value={title}
-            placeholder="Printer and cutter"
+            placeholder={say.printerAndCutter}
             onChange={(event) => setTitle(event.target.value)}
             slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 200 } }}
           />
@@ -61,7 +63,7 @@ export function Names({ onNext }: { onNext: () => void }) {
               key={kind}
               kind={kind}
               name={kind}
-              label={kind === "printer" ? "Printer" : "Cutter"}
+              label={kind === "printer" ? say.printer : say.cutter}
               says=""
               schema={{}}
               empty={false}
@@ -76,7 +78,7 @@ export function Names({ onNext }: { onNext: () => void }) {
               label={lookOf(role).words.replace("-", " ")}
               value={name}
               error={!name.trim()}
-              helperText={!name.trim() ? "It has no name." : undefined}
+              helperText={!name.trim() ? say.itHasNoName : undefined}
               onChange={(event) => setOwn((now) => ({ ...now, [role]: event.target.value }))}
               slotProps={{ htmlInput: { maxLength: 127 } }}
             />
@@ -88,7 +90,7 @@ export function Names({ onNext }: { onNext: () => void }) {
             variant="outlined"
             disabled={!printer || !cutter || empty.length > 0 || keep.isPending}
           >
-            Put this destination on the Shelf
+            {say.putThisDestinationOnThe}
           </Button>
         </Box>
         <Failure of={keep.error} />
@@ -100,7 +102,7 @@ export function Names({ onNext }: { onNext: () => void }) {
       ))}
       <Box>
         <Button variant="contained" disabled={!some} onClick={onNext}>
-          {some ? "Go on" : "One destination is needed"}
+          {some ? common.goOn : say.oneDestinationIsNeeded}
         </Button>
       </Box>
     </Stack>
@@ -118,14 +120,14 @@ function FromFile({ onName }: { onName: (role: string, name: string) => void }) 
     <Stack spacing={1}>
       <Row spacing={1}>
         <Button variant="outlined" onClick={() => chosen.current?.click()} disabled={read.isPending}>
-          Read them out of a PDF that worked…
+          {say.readThemOutOfA}
         </Button>
         <input
           ref={chosen}
           type="file"
           hidden
           accept="application/pdf,.pdf"
-          aria-label="file that worked"
+          aria-label={say.fileThatWorked}
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
@@ -135,7 +137,7 @@ function FromFile({ onName }: { onName: (role: string, name: string) => void }) 
             });
           }}
         />
-        {read.data && !read.data.length && <Typography variant="body2">It has no spot inks.</Typography>}
+        {read.data && !read.data.length && <Typography variant="body2">{say.itHasNoSpotInks}</Typography>}
       </Row>
       <Failure of={read.error} />
       {read.data?.map(({ name, role }) => (
@@ -145,13 +147,13 @@ function FromFile({ onName }: { onName: (role: string, name: string) => void }) 
           </Typography>
           <TextField
             select
-            label="is the"
+            label={say.isThe}
             defaultValue={role ?? ""}
             onChange={(event) => event.target.value && onName(event.target.value, name)}
             sx={{ width: 200 }}
             slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
           >
-            <MenuItem value="">no line or special ink</MenuItem>
+            <MenuItem value="">{say.noLineOrSpecialInk}</MenuItem>
             {roles.map((one) => (
               <MenuItem key={one} value={one}>
                 {lookOf(one).words.replace("-", " ")}

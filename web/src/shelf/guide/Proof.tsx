@@ -6,6 +6,7 @@ import { useShopChange } from "../../api/shelfChanges";
 import { Arrivals } from "../../desk/Arrivals";
 import { useTakingIn } from "../../desk/takingIn";
 import { Failure } from "../../help/Failure";
+import { guide as say } from "../../texts/guide";
 
 export function Proof() {
   const go = useNavigate();
@@ -13,20 +14,17 @@ export function Proof() {
   const chosen = useRef<HTMLInputElement>(null);
   const taking = useTakingIn((job) => void go(`/jobs/${job}`));
   return (
-    <Stack spacing={2} component="section" aria-label="proof">
-      <Typography>
-        Choose a file of a customer, one that was made before if you have it. It is taken in, checked, laid
-        out on your film and cut as your cutter does; release it, and look at what lies on the Bench.
-      </Typography>
+    <Stack spacing={2} component="section" aria-label={say.proofLabel}>
+      <Typography>{say.chooseAFileOfA}</Typography>
       <Box>
         <Button variant="contained" onClick={() => chosen.current?.click()}>
-          Choose a file…
+          {say.chooseAFile}
         </Button>
         <input
           ref={chosen}
           type="file"
           hidden
-          aria-label="file as proof"
+          aria-label={say.fileAsProof}
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";

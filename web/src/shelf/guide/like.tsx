@@ -9,6 +9,7 @@ import { Failure } from "../../help/Failure";
 import { FieldOf } from "../form/SchemaForm";
 import { withChange, wrongs, type Data, type Schema } from "../form/schema";
 import { summaryOf } from "../summary";
+import { guide as say } from "../../texts/guide";
 
 interface Props {
   kind: KindId;
@@ -39,12 +40,12 @@ export function LikeAnExample({ kind, one, fields, named }: Props) {
       spacing={1.5}
       component="form"
       noValidate
-      aria-label={`a ${one} of your own`}
+      aria-label={say.aOfYourOwn(one)}
       onSubmit={(event) => {
         event.preventDefault();
         if (wrong) return;
         keep.mutate(
-          { kind, title: title.trim() || named, data, note: `Like “${base.title}”`, seen: 1 },
+          { kind, title: title.trim() || named, data, note: say.like(base.title), seen: 1 },
           {
             onSuccess: () => {
               setTitle("");
@@ -56,7 +57,7 @@ export function LikeAnExample({ kind, one, fields, named }: Props) {
     >
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(230px, 1fr))", gap: 2 }}>
         <TextField
-          label={`Your ${one} is called`}
+          label={say.yourIsCalled(one)}
           value={title}
           placeholder={named}
           onChange={(event) => setTitle(event.target.value)}
@@ -64,7 +65,7 @@ export function LikeAnExample({ kind, one, fields, named }: Props) {
         />
         <TextField
           select
-          label="It is most like"
+          label={say.itIsMostLike}
           value={base.id}
           onChange={(event) => {
             setLike(event.target.value);
@@ -92,7 +93,7 @@ export function LikeAnExample({ kind, one, fields, named }: Props) {
       </Box>
       <Box>
         <Button type="submit" variant="outlined" disabled={wrong || keep.isPending}>
-          Put this {one} on the Shelf
+          {say.putThisOnTheShelf(one)}
         </Button>
       </Box>
       <Failure of={keep.error} />

@@ -1,0 +1,43 @@
+/** Texts of findings, decisions and the letter. */
+import { plural } from "./plural";
+
+export const findings = {
+  stops: "Stops",
+  toLookAt: "To look at",
+  look: "Look",
+  notes: "Notes",
+  note: "Note",
+  decided: "Decided",
+  whichFindingsLabel: "which findings",
+  all: (count: number) => `All ${count}`,
+  ofWhichLineOrInk: "of which line or ink",
+  anyLine: "any line",
+  aGuessItIsThe: (why: string) => `A guess: ${why}. It is the`,
+  nothingIsPrintedTheOutline: "Nothing is printed: the outline itself is cut",
+  cutOnly: "Cut only",
+  printOnly: "Print only",
+  whyMayThisPass: "Why may this pass?",
+  whyIsThisAllRight: "Why is this all right?",
+  letItPass: "Let it pass",
+  accept: "Accept",
+  place: (count: number) => `${plural(count, "place")}`,
+  notMeasured: "not measured",
+  limit: (measured: string, limit: string) => `${measured}, limit ${limit}`,
+  askedAgainSinceItHas: (verb: string, who: string, reason: string) =>
+    `Asked again, since it has changed. Before it was ${verb} by ${who}: ${reason}`,
+  by: (verb: string, who: string) => `${verb} by ${who}`,
+  askAgain: "Ask again",
+  theFirstOfAreFramed: (count: number, count2: number) =>
+    `The first ${count} of ${count2} are framed on the stage.`,
+  carriedOverNothingThatIt: "Carried over: nothing that it depends on has changed.",
+  mendAllThatIsSafe: (count: number) => `Mend all that is safe · ${count}`,
+  theCustomer: "the customer",
+  letterTo: (customer: string) => `Letter to ${customer}`,
+  pointsOfTheLetter: "points of the letter",
+  thereIsNothingToWrite: "There is nothing to write about.",
+  chooseAtLeastOnePoint: "Choose at least one point.",
+  theLetter: "the letter",
+  copied: "Copied",
+  copyTheText: "Copy the text",
+  letterWithPicturesPdf: "Letter with pictures, PDF",
+};

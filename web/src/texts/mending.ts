@@ -1,0 +1,40 @@
+/** Texts of mends and recipes. */
+import { plural } from "./plural";
+
+export const mending = {
+  from: (least: number) => `from ${least}`,
+  to: (least: number, most: number) => `${least} to ${most}`,
+  cMYKOr: "c; m; y; k or r; g; b, 0 to 1",
+  allOfThem: "all of them",
+  then: ", then ",
+  aloneItWouldBringA: "Alone it would bring a new stop; what follows answers that.",
+  lookFirst: "Look first",
+  setItInLines: "Set it in Lines…",
+  hideTheSettings: "Hide the settings",
+  settings: "Settings…",
+  itHasNone: "It has none.",
+  somethingIsMissingOrOut: "Something is missing, or out of its range.",
+  linesMoved: (lines_moved_mm: string) => `lines moved ${lines_moved_mm}`,
+  artUntouched: (moved: string) => `art untouched, ${moved}`,
+  artDiffersByEAt: (art_max_delta_e: string, mean: string, moved: string) =>
+    `art differs by ΔE ${art_max_delta_e} at most, ${mean} on average, ${moved}`,
+  lookingAheadLabel: "looking ahead",
+  itWouldLookLikeThis: "It would look like this",
+  lookingAhead: "Looking ahead",
+  doIt: "Do it",
+  asForMend: (name: string, count: number) => `As for “${name}” · ${plural(count, "mend")}`,
+  recipeStep: (name: string, count: number) => `Recipe “${name}” · ${plural(count, "step")}`,
+  from2: (parent: number) => ` · from ${parent}`,
+  historyOf: (name: string) => `History of ${name}`,
+  nothingIsEverLostHere:
+    "Nothing is ever lost here. Going to an older one and mending there begins a branch.",
+  revisionIsOnTheLeft: (from: number) => `Revision ${from} is on the left; choose the one for the right.`,
+  thisIsTheOneThat: " · this is the one that counts",
+  asItCameFromThe: "As it came from the customer, untouched.",
+  goToThisOne: "Go to this one",
+  compareWith: "Compare with…",
+  compareWith2: (from: number, number: number) => `Compare ${from} with ${number}`,
+  keepTheWayHereAs: "Keep the way here as a recipe…",
+  chooseAnotherLeftOne: "Choose another left one",
+  revision: (number: number) => `revision ${number}`,
+};
