@@ -155,6 +155,8 @@ def test_a_letter_has_the_shops_own_words_where_it_has_such() -> None:
     }})
     letter = sample_letter(own, "Harbour Print").text()
     assert "Good day Saltmarsh Trust," in letter and "It ends 1.2 mm outside; 3 mm are needed." in letter
+    (names,) = [item for item in sample_letter(own, "Harbour Print").items if item.names]
+    assert names.shown == ("Is: Kis·Cut   Should be: Kiss·Cut",)
     assert "Is: Kis Cut   Should be: Kiss Cut" in letter and letter.rstrip().endswith("Harbour Print")
     assert LetterTexts.from_json(own.to_json()) == own and "unsure" not in own.to_json()["texts"]
     assert LetterTexts.from_json({"texts": {"greeting": "Dear {customer},"}}) == LetterTexts(), "as it ships is no own"

@@ -40,7 +40,11 @@ SHIPPED = LetterTexts()
 
 @dataclass(frozen=True)
 class Item:
-    """One point of the letter; ``names`` are the exact names to be used, if it is about names, as ``said``."""
+    """One point of the letter.
+
+    ``names`` are the exact names to be used, if it is about names; ``said`` says them as they are and ``shown`` with
+    a dot for each space.
+    """
 
     finding: Finding
     title: str
@@ -48,6 +52,7 @@ class Item:
     change: str
     names: tuple[tuple[str, str], ...] = ()
     said: tuple[str, ...] = ()
+    shown: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -58,6 +63,7 @@ class Letter:
     opening: tuple[str, ...]
     items: tuple[Item, ...]
     closing: tuple[str, ...]
+    spaces: str = ""
 
     def text(self) -> str:
         """The letter as plain text."""
@@ -86,6 +92,7 @@ def write_letter(
         ),
         items,
         (texts.say("send_again"), texts.say("unsure"), texts.say("regards", shop=shop)),
+        texts.say("spaces"),
     )
 
 
@@ -97,10 +104,18 @@ def _item(finding: Finding, texts: LetterTexts) -> Item:
     }
     renames = tuple((ink, wanted) for ink in finding.inks for wanted in finding.wanted)
     said = tuple(texts.say("names", **{"is": is_, "should": should}) for is_, should in renames)
+    shown = tuple(
+        texts.say("names", **{"is": _dotted(is_) or texts.say("unnamed"), "should": _dotted(should)})
+        for is_, should in renames
+    )
     # A sentence that would tell of a value that could not be measured is replaced by the finding's own.
     unmeasured = finding.measured is None and "{measured}" in words.wrong
     wrong = finding.message if unmeasured else words.wrong.format(**fill)
-    return Item(finding, words.title, wrong[0].upper() + wrong[1:], words.change.format(**fill), renames, said)
+    return Item(finding, words.title, wrong[0].upper() + wrong[1:], words.change.format(**fill), renames, said, shown)
+
+
+def _dotted(name: str) -> str:
+    return name.replace(" ", "·")
 
 
 def _counted(finding: Finding) -> str:

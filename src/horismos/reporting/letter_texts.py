@@ -42,6 +42,8 @@ TEXTS: Mapping[str, Text] = MappingProxyType({
         "what follows the opening where there are none",
     ),
     "names": Text("Is: {is}   Should be: {should}", "two names beside each other", ("is", "should")),
+    "unnamed": Text("(no name)", "an ink without a name"),
+    "spaces": Text("· stands for a space.", "how a space in a name is shown in the PDF"),
     "send_again": Text(
         "How to send it again: please change the points above in your own file and export it as a PDF at its "
         "finished size (100 %), with all text as outlines and every line in its own spot colour. Keep the file's "

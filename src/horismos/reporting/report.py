@@ -11,13 +11,12 @@ from horismos.orders import Order
 from horismos.reporting.evidence import Evidence
 from horismos.reporting.letter import Letter, measure
 from horismos.reporting.pages import card, figures, heading, made_pdf, paragraph, small
+from horismos.reporting.report_texts import GROUPS, VERDICTS, counted, say
 from horismos.reporting.words import WORDS
-from horismos.words import plural
 
 __all__ = ["About", "by_keys", "letter_pdf", "report_pdf"]
 
 PICTURE = (496, 280)
-GROUPS = (("stop", "Stops"), ("look", "To look at"), ("note", "Notes"))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -46,11 +45,10 @@ def letter_pdf(letter: Letter, evidence: Evidence) -> bytes:
     for number, item in enumerate(letter.items, 1):
         where = item.finding.where
         picture = evidence.of(item.finding, PICTURE) if where else None
-        names = [paragraph(f"Is: {is_.replace(' ', '·') or '(no name)'}\nShould be: {should.replace(' ', '·')}", "mono")
-                 for is_, should in item.names]
+        names = [paragraph(shown, "mono") for shown in item.shown]
         parts.append(card(picture, [
             heading(f"{number}. {item.title}", sub=True), paragraph(item.wrong), paragraph(item.change), *names,
-            *([small("· stands for a space.")] if names else []),
+            *([small(letter.spaces)] if names else []),
         ]))
     parts += [paragraph(text) for text in letter.closing]
     return made_pdf(letter.subject, letter.subject, parts)
@@ -60,83 +58,81 @@ def report_pdf(about: About, report: Report, decisions: Mapping[str, Decision], 
     """The preflight report. ``decisions`` are those that hold, by the key of their finding."""
     open_ = report.without(decisions)
     parts: list[Any] = [
-        heading(f"Preflight: {about.job}"),
+        heading(say("title", job=about.job)),
         paragraph(_verdict(open_, decisions), "stop" if open_.verdict == "stop" else "sub"),
         figures(_facts(about, report)),
     ]
     for severity, words in GROUPS:
         listed = [f for f in report.findings if f.severity == severity]
         if listed:
-            parts.append(heading(f"{words} · {len(listed)}", sub=True))
+            parts.append(heading(say("group", group=words, count=len(listed)), sub=True))
             parts += [_card(f, decisions.get(f.key), evidence) for f in listed]
     if not report.findings:
-        parts.append(paragraph("Everything that was measured is within its limits."))
-    parts.append(heading("What was checked", sub=True))
+        parts.append(paragraph(say("within")))
+    parts.append(heading(say("checked"), sub=True))
     parts.append(small(_checked(report)))
-    return made_pdf(f"Preflight {about.job}", f"{about.job} · revision {about.revision} · {about.sha256[:16]}", parts)
+    foot = say("foot", job=about.job, revision=about.revision, print=about.sha256[:16])
+    return made_pdf(say("document", job=about.job), foot, parts)
 
 
 def _verdict(open_: Report, decisions: Mapping[str, Decision]) -> str:
     waived = [d for d in decisions.values() if d.severity == "stop"]
-    said = {
-        "stop": "This cannot be released as it is.", "look": "Nothing stops it; some points wait for a decision.",
-        "clean": "Clean: nothing is left open.",
-    }[open_.verdict]
-    if not waived:
-        return said
-    return f"{said} {plural(len(waived), 'stop was', 'stops were')} waived by a person."
+    said = VERDICTS[open_.verdict]
+    return say("waived", verdict=said, stops=counted(len(waived), "waived")) if waived else said
 
 
 def _facts(about: About, report: Report) -> list[tuple[str, str]]:
     order, edge = about.order, edge_limits(about.order, report.sheet)
     w, h = about.size_mm
-    wanted = " × ".join("any" if v is None else f"{v:g}" for v in (order.width_mm, order.height_mm))
-    roles = ", ".join(role.words for role in order.roles) if order.roles is not None else "not said"
+    wanted = " × ".join(say("any") if v is None else f"{v:g}" for v in (order.width_mm, order.height_mm))
+    roles = ", ".join(role.words for role in order.roles) if order.roles is not None else say("not said")
     return [
-        ("Customer", about.customer or "–"),
-        ("File", f"{about.file_name}, revision {about.revision}"),
-        ("Fingerprint of the file sent", about.original_sha256),
-        ("Fingerprint of what was checked", about.sha256),
-        ("Page", f"{w:.1f} × {h:.1f} mm; ordered {wanted} mm, {plural(order.quantity, 'copy', 'copies')}"),
-        ("Cuts ordered", roles),
-        ("Edge", f"{order.edge}; bleed {edge.bleed:g} mm, border {edge.border:g} mm, "
-                 f"cutter within {edge.tolerance:g} mm"),
-        ("Material", about.material),
-        ("Destination", about.destination),
-        ("Check sheet", report.sheet.version),
-        ("Checked", about.checked),
+        (say("customer"), about.customer or say("no customer")),
+        (say("file"), say("file of", file=about.file_name, revision=about.revision)),
+        (say("sent"), about.original_sha256),
+        (say("print"), about.sha256),
+        (say("page"), say("page of", w=w, h=h, wanted=wanted, copies=counted(order.quantity, "copies"))),
+        (say("cuts"), roles),
+        (say("edge"), say("edge of", edge=order.edge, bleed=edge.bleed, border=edge.border, tolerance=edge.tolerance)),
+        (say("material"), about.material),
+        (say("destination"), about.destination),
+        (say("sheet"), report.sheet.version),
+        (say("when"), about.checked),
     ]
 
 
 def _card(finding: Finding, decision: Decision | None, evidence: Evidence) -> Any:
     title = WORDS[finding.id].title if finding.id in WORDS else finding.id
-    measured = f"measured {measure(finding.measured, finding.unit)}, limit {measure(finding.limit, finding.unit)}"
+    is_, limit = (measure(value, finding.unit) for value in (finding.measured, finding.limit))
+    measured = say("measured", measured=is_, limit=limit)
     if finding.unit not in ("mm", "pt", "%", "ppi", "°", "mm²", "nodes/mm", "°/mm"):
-        measured = plural(finding.count, "place")
+        measured = counted(finding.count, "places")
     place = ""
     if finding.where:
         x0, y0, x1, y1 = finding.where[0]
-        place = f" Worst place at {(x0 + x1) / 2:.1f}, {(y0 + y1) / 2:.1f} mm from the lower left of the trim."
+        place = say("place", x=(x0 + x1) / 2, y=(y0 + y1) / 2)
     parts = [
         heading(title, sub=True), paragraph(finding.message),
-        small(f"{finding.id} · {measured} · page {finding.page}.{place}"),
+        small(say("finding", id=finding.id, measured=measured, page=finding.page) + place),
     ]
     if finding.detail:
         parts.append(small(finding.detail))
     if finding.carried:
-        parts.append(small("Carried over: nothing that it depends on has changed since it was measured."))
+        parts.append(small(say("carried")))
     if decision is not None:
-        parts.append(paragraph(f"{decision.verb.capitalize()} by {decision.who}, {decision.when}: {decision.reason}"))
+        parts.append(paragraph(say(
+            "decision", verb=decision.verb.capitalize(), who=decision.who, when=decision.when, reason=decision.reason,
+        )))
     picture = evidence.of(finding, PICTURE) if finding.where else None
     return card(picture, parts)
 
 
 def _checked(report: Report) -> str:
-    said = f"{plural(len(report.ran), 'check was', 'checks were')} measured: {', '.join(report.ran)}."
+    said = say("ran", checks=counted(len(report.ran), "measured"), ids=", ".join(report.ran))
     if report.carried:
-        said += f" {plural(len(report.carried), 'was', 'were')} carried over: {', '.join(report.carried)}."
+        said += say("carried over", checks=counted(len(report.carried), "carried"), ids=", ".join(report.carried))
     off = [id for id, severity in report.sheet.severities.items() if severity == "off"]
-    return said + (f" Switched off by the check sheet: {', '.join(off)}." if off else "")
+    return said + (say("off", ids=", ".join(off)) if off else "")
 
 
 def by_keys(report: Report, keys: Sequence[str]) -> list[Finding]:
