@@ -32,6 +32,7 @@ __all__ = ["router"]
 router = Router()
 TRIED_ON_JOBS = frozenset([
     Kind.PRINTER, Kind.CUTTER, Kind.MARKS, Kind.DESTINATION, Kind.MATERIAL, Kind.HOLDER, Kind.TOOL, Kind.CHECK_SHEET,
+    Kind.CUSTOMER, Kind.FABRIC,
 ])
 MOST_NAMES = 100
 

@@ -173,6 +173,44 @@ def test_a_draft_is_tried_on_a_job_and_nothing_is_kept(shop: Person) -> None:
     assert thing(shop, "cutter")["thing"]["number"] == 1
 
 
+def test_what_goes_for_a_customer_is_tried_on_a_job(shop: Person) -> None:
+    job = take_in(shop, CLEAN)
+    row = make(shop, "customer", "Saltmarsh Trust", {"order": {"material": "gloss-1370"}}).json()
+    known = row["thing"]["id"]
+    assert [one["id"] for one in thing(shop, "gloss-1370")["things"]] == [known]
+    draft = {"kind": "customer", "id": known, "title": "Saltmarsh Trust", "job": job["id"],
+             "data": {"order": {"roles": ["kiss-cut", "through-cut", "crease"]}}}
+    work = shop.post("/api/shelf/try", draft, content_type=JSON).json()
+    result = shop.get(f"/api/works/{work['id']}").json()["result"]
+    assert {one["id"] for one in result["comes"]} >= {"line.missing"}, result
+    wrong = make(shop, "customer", "Ferry Works", {"order": {"material": "nowhere"}})
+    assert wrong.status_code == 400 and "order: material" in wrong.json()["message"]
+
+
+def test_a_tool_of_a_job_takes_no_force_that_its_cutter_does_not_give(shop: Person) -> None:
+    job = take_in(shop, CLEAN)
+    cutter = thing(shop, "house")["thing"]["data"]["cutter"]
+    now = thing(shop, cutter)["thing"]["data"]
+    (tool, *_) = [one for one in shop.get(f"/api/jobs/{job['id']}").json()["tools"] if one["role"] == "kiss-cut"]
+    assert change(shop, cutter, "measured", most_gf=tool["force_gf"] + 10).status_code == 200
+    body = {"version": job["version"], "tools": [{**tool, "force_gf": now["most_gf"]}]}
+    answer = shop.patch(f"/api/jobs/{job['id']}", body, content_type=JSON)
+    assert answer.status_code == 400 and "gf, not" in answer.json()["message"]
+    assert change(shop, cutter, "worn", most_gf=tool["force_gf"] - 10).status_code == 200
+    assert "The kiss cut takes" in shop.get(f"/api/jobs/{job['id']}").json()["sheet"]["error"]
+
+
+def test_a_line_preset_says_for_whom_it_was_made(shop: Person) -> None:
+    made = make(shop, "lines", "Two of each", {"lines": [{"role": "kiss-cut", "offset_mm": 2}],
+                                               "customers": ["Ferry Works"], "materials": ["film-1370"]}).json()
+    assert made["thing"]["data"]["customers"] == ["Ferry Works"]
+    assert made["thing"]["id"] in [one["id"] for one in thing(shop, "film-1370")["things"]]
+    bare = make(shop, "lines", "Plain", {"lines": [{"role": "kiss-cut"}], "materials": []}).json()["thing"]
+    assert "materials" not in bare["data"]
+    wrong = make(shop, "lines", "Lost", {"lines": [{"role": "kiss-cut"}], "materials": ["nowhere"]})
+    assert wrong.status_code == 400 and "nowhere" in wrong.json()["message"]
+
+
 # -- what a released job keeps ---------------------------------------------------------------------------------------
 
 

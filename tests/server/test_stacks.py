@@ -163,3 +163,21 @@ def test_a_job_goes_with_its_stacks(shop: Person, job: dict[str, Any]) -> None:
     models.LogEntry.objects.update(when="2001-01-01T00:00:00Z")
     swept = sweep(Rule(jobs=30), really=True)
     assert swept.jobs == 1 and not models.StackPackage.objects.exists()
+
+
+def test_a_fabric_is_tried_in_the_stack_of_a_job_and_nothing_is_kept(shop: Person, job: dict[str, Any]) -> None:
+    kept(shop, job)
+    felt = shop.get("/api/shelf/things/felt").json()["thing"]
+    draft = {"kind": "fabric", "id": "felt", "title": felt["title"], "job": job["id"],
+             "data": {**felt["data"], "thickness_um": felt["data"]["thickness_um"] * 2}}
+    work = ask(shop, "shelf/try", draft)
+    found = shop.get(f"/api/works/{work['id']}").json()
+    assert found["state"] == "done", found["error"]
+    result = found["result"]
+    told = {one["what"]: (one["before"], one["after"]) for one in result["figures"]}
+    assert "“base” is thick" in told and "“top” is thick" not in told and result["verdict"] is None
+    assert float(told["“base” is cut at"][1].split()[0]) > float(told["“base” is cut at"][0].split()[0])
+    assert shop.get("/api/shelf/things/felt").json()["thing"]["number"] == felt["number"]
+    none = ask(shop, "shelf/try", {**draft, "id": None, "title": "Baize"})
+    failed = shop.get(f"/api/works/{none['id']}").json()
+    assert failed["state"] == "failed" and "no layer of “Baize”" in failed["error"]

@@ -11,7 +11,7 @@ from ninja.params import functions as given_by
 from ninja.params.functions import Query
 
 from horismos.cutting import Tool
-from horismos.errors import HorismosError, NothingToDo, NotReady, StopsOpen
+from horismos.errors import BadValue, HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
@@ -247,6 +247,12 @@ def _keep_tool(job: models.Job, shown: ToolShown) -> None:
     """Keep a setting of the job's own; one that is as the shop's, or as shipped, is none."""
     values = {name: getattr(shown, name) for name in shown.__dataclass_fields__ if name != "role"}
     tool = Tool(role=shown.role, **values)
+    cutter = snapshot_of(job).destination.cutter
+    if not cutter.gives(tool.sent_gf):
+        raise BadValue(
+            f"{cutter.title} gives {cutter.least_gf:g} to {cutter.most_gf:g} gf, not {tool.sent_gf:g}.",
+            "Give a force between, or cut in several passes.",
+        )
     if tool == snapshot_of(job).default_tools[tool.role]:
         job.tools.filter(role=tool.role.value).delete()
     else:

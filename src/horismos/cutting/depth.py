@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from enum import StrEnum
 
-from horismos.cutting.tools import DEFAULT_TOOLS, Tool
+from horismos.cutting.tools import DEFAULT_TOOLS, MOST_GF, Tool
 from horismos.materials import Material, Stratum
 from horismos.roles import LineRole
 
@@ -87,7 +87,10 @@ def outcome_at(reached: float, role: LineRole, strata: Sequence[Stratum]) -> Cut
 
 
 def tools_for(material: Material) -> Mapping[LineRole, Tool]:
-    """The shipped settings for a material: as those for a plain film, with the force that its strata ask for."""
+    """The shipped settings for a material: as those for a plain film, with the force that its strata ask for.
+
+    What asks for more than any tool can be set to gets that; the test cut then shows that it is too shallow.
+    """
     out = {}
     for role, tool in DEFAULT_TOOLS.items():
         force, left = 0.0, wanted_um(role, material.strata) + AIM_UM
@@ -96,5 +99,5 @@ def tools_for(material: Material) -> Mapping[LineRole, Tool]:
             force, left = force + taken * stratum.resists_gf_um, left - taken
         whole = left > 0
         force = -(-(force + (AIM_UM if whole else 0.0)) // ROUND_GF) * ROUND_GF
-        out[role] = replace(tool, force_gf=force) if wanted_um(role, material.strata) else tool
+        out[role] = replace(tool, force_gf=min(force, MOST_GF)) if wanted_um(role, material.strata) else tool
     return out

@@ -12,6 +12,7 @@ from horismos.cutting.order import TourStops, in_order
 from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
 from horismos.cutting.timing import timed
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
+from horismos.errors import DoesNotFit
 from horismos.formats.hpgl import ToolRun
 from horismos.machines import Cutter
 from horismos.paths import Contour, chain, rectangle
@@ -178,6 +179,8 @@ def plan_cut(
         for piece in sheet.pieces if wanted.cuts(role) else ():
             if role in piece.lines:
                 having.setdefault(tools(piece)[role], []).append(piece)
+        for tool in having:
+            _possible(tool, sheet.cutter)
         operations += [_operation(role, tool, pieces, sheet, origin, wanted) for tool, pieces in having.items()]
     operations = [operation for operation in operations if operation.contours]
     operations = _framed(operations, sheet, origin)
@@ -185,6 +188,16 @@ def plan_cut(
         operations, sheet, origin, aligning_tool(tools(sheet.pieces[0])[LineRole.THROUGH_CUT], wanted.aligning)
     )
     return CutPlan(tuple(operations), origin, sheet.cutter, _warned(operations))
+
+
+def _possible(tool: Tool, cutter: Cutter) -> None:
+    """Refuse a force that the cutter cannot be set to. Raises DoesNotFit."""
+    for force, what in ((tool.sent_gf, "takes"), (tool.tie_force_gf or None, "takes in its ties")):
+        if not cutter.gives(force):
+            raise DoesNotFit(
+                f"The {tool.role.words} {what} {force:g} gf, and {cutter.title} gives {cutter.least_gf:g} to "
+                f"{cutter.most_gf:g} gf.", "Set a force between in the cut plan, or cut it in several passes.",
+            )
 
 
 def _zero(sheet: Sheet) -> tuple[float, float]:

@@ -10,7 +10,10 @@ from horismos.errors import BadValue
 from horismos.json_readers import Field, changed, choice, number, object_of, object_schema, optional
 from horismos.roles import LineRole
 
-__all__ = ["DEFAULT_TOOLS", "FIELDS", "Blade", "Tool", "tools_from_json", "tools_schema"]
+__all__ = ["DEFAULT_TOOLS", "FIELDS", "MOST_GF", "Blade", "Tool", "tools_from_json", "tools_schema"]
+
+MOST_GF = 1000.0
+"""The greatest force that a tool can be set to, in gf; a cutter may give less. [ours]"""
 
 
 class Blade(StrEnum):
@@ -61,14 +64,14 @@ class Tool:
         """Refuse what no cutter can do, naming the value."""
         checks = {
             "tool number": 1 <= self.number <= 8,
-            "force": self.force_gf is None or 0 < self.force_gf <= 1000,
+            "force": self.force_gf is None or 0 < self.force_gf <= MOST_GF,
             "speed": self.speed_mm_s is None or 0 < self.speed_mm_s <= 2000,
             "acceleration": self.acceleration_mm_s2 is None or 10 <= self.acceleration_mm_s2 <= 100_000,
             "number of passes": 1 <= self.passes <= 10,
             "cut length": self.cut_mm is None or 0.2 <= self.cut_mm <= 500,
             "number of ties": 0 <= self.least_ties <= 10_000,
             "tie length": self.tie_mm is None or 0.05 <= self.tie_mm <= 100,
-            "force in the tie": 0 <= self.tie_force_gf <= 1000,
+            "force in the tie": 0 <= self.tie_force_gf <= MOST_GF,
             "blade offset": 0 <= self.offset_mm <= 3,
             "overcut": 0 <= self.overcut_mm <= 20,
             "age of the blade": 0 <= self.age_m <= 1e6 and 0 <= self.wear_gf_km <= 1000,
@@ -129,8 +132,8 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "blade": Field(optional(choice(Blade)), "what is in it; null: what a blade needs is left to the machine"),
     "offset_mm": Field(number(0, 3), "how far the tip trails behind the holder", "mm"),
     "overcut_mm": Field(number(0, 20), "how far a closed cut runs on over its beginning", "mm"),
-    "force_gf": Field(optional(number(0.1, 1000)), "the force; null: left to the machine", "gf"),
-    "tie_force_gf": Field(number(0, 1000), "the force in a tie: 0 leaves it whole", "gf"),
+    "force_gf": Field(optional(number(0.1, MOST_GF)), "the force; null: left to the machine", "gf"),
+    "tie_force_gf": Field(number(0, MOST_GF), "the force in a tie: 0 leaves it whole", "gf"),
     "speed_mm_s": Field(optional(number(0.1, 2000)), "the speed; null: left to the machine", "mm/s"),
     "acceleration_mm_s2": Field(optional(number(10, 100_000)), "how fast it gets faster; null: the machine", "mm/s²"),
     "passes": Field(number(1, 10, whole=True), "how often it goes over"),

@@ -186,10 +186,14 @@ def merged(ours: Shelf, theirs: Document, choices: Mapping[str, Choice]) -> tupl
 
 def _pointing(item: ShelfItem, ids: Mapping[str, str]) -> Mapping[str, Any]:
     """The data of a thing, with the ids of others as they are now."""
-    data = dict(item.data)
-    for key, _ in referred(item):
-        said = data[key]
-        data[key] = [ids.get(one, one) for one in said] if isinstance(said, list) else ids.get(said, said)
+    data: dict[str, Any] = plain(item.data)
+    for key in {key for key, _ in referred(item)}:
+        *groups, last = key.split(".")
+        group: dict[str, Any] = data
+        for one in groups:
+            group = group[one]
+        said = group[last]
+        group[last] = [ids.get(one, one) for one in said] if isinstance(said, list) else ids.get(said, said)
     return data
 
 

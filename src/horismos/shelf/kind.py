@@ -116,7 +116,8 @@ class ShelfKind:
     """A kind of thing.
 
     ``read`` takes what people write of one and gives it whole, as plain values, and always the same ones. ``begins`` is
-    what a new one says before anybody has. ``refers`` names the fields that hold ids of other things, of which kind.
+    what a new one says before anybody has. ``refers`` names the fields that hold ids of other things, of which kind;
+    a field of a group with a dot between.
     ``value`` makes of a thing what the other rooms work with, and so refuses what does not fit to the rest of the
     Shelf. Of what is not retired no two have the same ``alone``: their name, or what they are for. ``ships`` are
     examples of our own.
@@ -152,7 +153,7 @@ class ShelfKind:
     def _check(self, item: ShelfItem, shelf: Shelf) -> None:
         name = f"{self.one[:1].upper()}{self.one[1:]} “{item.title}”"
         for key, id in referred(item):
-            shelf.called(self.refers[key], id, f"{name}: {key.replace('_', ' ')}")
+            shelf.called(self.refers[key], id, f"{name}: {key.replace('_', ' ').replace('.', ': ')}")
         others = () if item.retired else shelf.of(self.kind)
         same = (one for one in others if one.id != item.id and not one.retired and self.alone(one) == self.alone(item))
         if (other := next(same, None)) is not None:
@@ -177,7 +178,9 @@ def referred(item: ShelfItem) -> tuple[tuple[str, str], ...]:
     """The fields of a thing that name others, each with an id."""
     out: list[tuple[str, str]] = []
     for key in kind_of(item.kind).refers:
-        said = item.data.get(key)
+        said: Any = item.data
+        for part in key.split("."):
+            said = said.get(part) if isinstance(said, Mapping) else None
         out += [(key, one) for one in (said if isinstance(said, list | tuple) else [said]) if one]
     return tuple(out)
 

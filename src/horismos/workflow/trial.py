@@ -1,25 +1,38 @@
 """Tries what is on the Shelf on a case: what it would change, before it is kept."""
 
-from dataclasses import dataclass, replace
+from dataclasses import asdict, dataclass, replace
+from typing import Any
 
 from horismos.checking import Finding, Report, check_whole
 from horismos.errors import HorismosError
 from horismos.words import plural
 from horismos.workflow.case import Case, Progress
 from horismos.workflow.plan import plan
+from horismos.workflow.stack import MadeStack, sewing_time
 
-__all__ = ["Effect", "Figure", "try_otherwise", "try_sheet"]
+__all__ = ["Effect", "Figure", "try_otherwise", "try_sheet", "try_stack"]
 
 
 @dataclass(frozen=True)
 class Effect:
-    """What would change: the verdicts before and after, findings that go and come, the checks that ran."""
+    """What would change: the verdicts before and after, findings that go and come, the checks that ran.
 
-    verdicts: tuple[str, str]
+    Of a stack there are figures alone, and no verdicts.
+    """
+
+    verdicts: tuple[str, str] | None
     goes: tuple[Finding, ...]
     comes: tuple[Finding, ...]
     ran: tuple[str, ...]
     figures: tuple["Figure", ...] = ()
+
+    def to_json(self) -> dict[str, Any]:
+        """The effect as plain values."""
+        return {
+            "verdict": self.verdicts and list(self.verdicts), "goes": [_said(f) for f in self.goes],
+            "comes": [_said(f) for f in self.comes], "ran": list(self.ran),
+            "figures": [asdict(figure) for figure in self.figures],
+        }
 
 
 @dataclass(frozen=True)
@@ -48,6 +61,32 @@ def try_otherwise(
     ))
 
 
+def try_stack(made: MadeStack, otherwise: MadeStack) -> Effect:
+    """What changes when layers of a stack are of another fabric."""
+    told = zip(_stack_figures(made), _stack_figures(otherwise), strict=True)
+    return Effect(None, (), (), (), tuple(
+        Figure(what, old, new) for (what, old), (_, new) in told if old != new
+    ))
+
+
+def _stack_figures(made: MadeStack) -> list[tuple[str, str]]:
+    """What is told of the cuts and the stitches of a stack."""
+    out: list[tuple[str, str]] = []
+    for cut in made.cuts:
+        name, force = cut.laid.layer.name, cut.tool.sent_gf
+        out += [
+            (f"“{name}” is cut at", "the machine's own force" if force is None else f"{force:g} gf"),
+            (f"“{name}” is thick", f"{cut.own_um:g} µm"),
+            (f"“{name}” is cut to", f"{cut.laid.area.area:.1f} mm²"),
+            (f"the blade in “{name}”", f"{cut.reaches_um:.0f} µm deep: {cut.outcome.value}"),
+        ]
+    plan = made.stitches
+    return [
+        *out, ("stitches", f"{plan.count}"), ("thread", f"{plan.thread_mm / 1000:.2f} m"),
+        ("sewn in", f"{sewing_time(plan):.0f} s"), ("stops", f"{plan.stops}"),
+    ]
+
+
 def _figures(case: Case) -> tuple[tuple[str, str], ...]:
     """What is told of the sheets and the cut of a case."""
     try:
@@ -71,6 +110,10 @@ def _effect(before: Report, after: Report) -> Effect:
         (before.verdict, after.verdict), tuple(f for f in before.findings if _told(f) not in tells),
         tuple(f for f in after.findings if _told(f) not in told), after.ran,
     )
+
+
+def _said(finding: Finding) -> dict[str, str]:
+    return {"id": finding.id, "severity": finding.severity.value, "message": finding.message}
 
 
 def _told(finding: Finding) -> tuple[str, str, str]:

@@ -14,6 +14,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
 import { useNavigate } from "react-router";
 import { Failure } from "../help/Failure";
+import { useMay } from "../api/may";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
@@ -40,7 +41,8 @@ export function Desk() {
   const [search, setSearch] = useState("");
   const [customer, setCustomer] = useState("");
   const [over, setOver] = useState(false);
-  const { add } = taking;
+  const mayTakeIn = useMay("take-in");
+  const add = (files: File[], customer: string) => void (mayTakeIn && taking.add(files, customer));
   usePasted((files) => add(files, customer));
   const wanted = useDeferredValue(search.trim());
   const jobs = useInfiniteQuery(queries.desk(group, wanted));
@@ -73,21 +75,23 @@ export function Desk() {
         <Typography variant="h1">{say.desk}</Typography>
         <Spacer />
         <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
-          {say.dropOrPasteArtworkAnywhere}
+          {mayTakeIn ? say.dropOrPasteArtworkAnywhere : say.youMayLookAtJobs}
         </Typography>
-        <TextField
-          label={say.forWhichCustomer}
-          value={customer}
-          onChange={(e) => setCustomer(e.target.value)}
-          sx={{ width: 200 }}
-          slotProps={{ htmlInput: { list: "known-customers", autoComplete: "off" } }}
-        />
+        {mayTakeIn && (
+          <TextField
+            label={say.forWhichCustomer}
+            value={customer}
+            onChange={(e) => setCustomer(e.target.value)}
+            sx={{ width: 200 }}
+            slotProps={{ htmlInput: { list: "known-customers", autoComplete: "off" } }}
+          />
+        )}
         <datalist id="known-customers">
           {customers.data?.map((name) => (
             <option key={name} value={name} />
           ))}
         </datalist>
-        <Choosers onFiles={(files) => add(files, customer)} />
+        {mayTakeIn && <Choosers onFiles={(files) => add(files, customer)} />}
       </Stack>
       <Stack direction="row" spacing={1.5} sx={{ alignItems: "center", mb: 1.5 }}>
         <ToggleButtonGroup

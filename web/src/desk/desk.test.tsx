@@ -29,6 +29,13 @@ const desk = (found: JobRow[], counts: Record<string, number> = {}) => {
 };
 
 describe("the Desk", () => {
+  it("does not offer taking in to those who may not", async () => {
+    desk([]);
+    show(<Desk />, [], "/", ["see"]);
+    expect(screen.queryByRole("button", { name: "Choose files" })).toBeNull();
+    expect(screen.getByText(/ask whoever manages people/)).toBeTruthy();
+  });
+
   it("does not count what it does not know yet", () => {
     desk([]);
     show(<Desk />);

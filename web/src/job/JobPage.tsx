@@ -8,6 +8,7 @@ import { Link, Navigate, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { useMend } from "../api/changes";
 import { useWorkOf } from "../api/progress";
+import { useMay } from "../api/may";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
 import { NewerOnShelf } from "./NewerOnShelf";
@@ -47,6 +48,7 @@ export function JobPage() {
   const job = useQuery(queries.job(Number(params.id)));
   const station = stationAt(params.station ?? "check");
   const work = useWorkOf(job.data ?? NO_JOB);
+  const mayWork = useMay("work");
   if (job.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (job.isError)
     return (
@@ -82,6 +84,11 @@ export function JobPage() {
       {job.data.customer_note && (
         <Alert severity="info" sx={{ py: 0 }}>
           {job.data.customer}: {job.data.customer_note}
+        </Alert>
+      )}
+      {!mayWork && (
+        <Alert severity="info" sx={{ py: 0 }}>
+          {say.youMayLookAtThis}
         </Alert>
       )}
       {job.data.error && (

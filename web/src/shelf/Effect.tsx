@@ -10,7 +10,8 @@ interface Said {
   message: string;
 }
 interface EffectShape {
-  verdict: [string, string];
+  /** Of a stack there is none. */
+  verdict: [string, string] | null;
   goes: Said[];
   comes: Said[];
   /** What of the sheets and the cut comes out otherwise. */
@@ -33,12 +34,17 @@ export function Effect({ work }: { work: Work }) {
   ];
   return (
     <Stack spacing={0.5} role="status" data-testid="effect" sx={{ bgcolor: "background.paper", p: 1.5 }}>
-      <Typography variant="subtitle1">
-        {result.verdict[0] === result.verdict[1]
-          ? say.theJobStaysAt(result.verdict[0])
-          : say.theJobGoesFromTo(result.verdict[0], result.verdict[1])}
-      </Typography>
-      {!result.goes.length && !result.comes.length && (
+      {result.verdict && (
+        <Typography variant="subtitle1">
+          {result.verdict[0] === result.verdict[1]
+            ? say.theJobStaysAt(result.verdict[0])
+            : say.theJobGoesFromTo(result.verdict[0], result.verdict[1])}
+        </Typography>
+      )}
+      {!result.verdict && !result.figures?.length && (
+        <Typography variant="body2">{say.nothingOfTheStackChanges}</Typography>
+      )}
+      {result.verdict && !result.goes.length && !result.comes.length && (
         <Typography variant="body2">{say.noFindingChanges}</Typography>
       )}
       {result.figures?.map(({ what, before, after }) => (

@@ -38,6 +38,13 @@ export function TryIt(props: Props) {
   if (on_jobs) return <OnJob {...props} />;
   if (kind === "file-names") return <OnNames {...props} />;
   if (kind === "letter") return <AsLetter {...props} />;
+  if (kind === "thread")
+    return (
+      <Typography variant="body2">
+        {say.inTheseColours}
+        <Sample thing={{ kind, data: props.data }} />
+      </Typography>
+    );
   if (kind === "perforation")
     return (
       <Typography variant="body2">

@@ -6,13 +6,16 @@ import userEvent from "@testing-library/user-event";
 import type { ReactElement } from "react";
 import { MemoryRouter } from "react-router";
 import { queries } from "../api/queries";
-import type { Job, Work } from "../api/client";
+import type { Job, Right, Work } from "../api/client";
 import { theme } from "../ui/theme";
 
-/** Shows it; gives the person before it. `works` is what runs in the shop, `place` the address. */
-export function show(part: ReactElement, works: Work[] = [], place = "/") {
+/** Shows it; gives the person before it. `works` is what runs in the shop, `place` the address, `rights` what the
+ * person may do, where that is known. */
+export function show(part: ReactElement, works: Work[] = [], place = "/", rights?: Right[]) {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   client.setQueryData(queries.works().queryKey, works);
+  if (rights)
+    client.setQueryData(queries.me().queryKey, { name: "ada", rights, unit: "mm", second_step: false });
   const { job } = part.props as { job?: Job };
   if (job) client.setQueryData(queries.job(job.id).queryKey, job);
   render(

@@ -35,6 +35,7 @@ export const desk = {
   toLookAt: "to look at",
   readyToRelease: "ready to release",
   desk: "Desk",
+  youMayLookAtJobs: "You may look at jobs. To take files in, ask whoever manages people for that right.",
   dropOrPasteArtworkAnywhere:
     "Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.",
   forWhichCustomer: "For which customer",

@@ -2,6 +2,8 @@
 import { plural } from "./plural";
 
 export const job = {
+  youMayLookAtThis:
+    "You may look at this job. To change it, ask whoever manages people for the right to work.",
   goByTheNewer: "Go by the newer",
   theJobGoesByThe: "The job goes by the Shelf as it was when it was released. Newer since: ",
   thereWasNone: "there was none",

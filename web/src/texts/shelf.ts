@@ -156,6 +156,8 @@ export const shelf = {
   tryingIt: (what: string) => `Trying it: ${what}…`,
   theJobStaysAt: (verdict: string) => `The job stays at “${verdict}”.`,
   theJobGoesFromTo: (verdict: string, verdict2: string) => `The job goes from “${verdict}” to “${verdict2}”.`,
+  nothingOfTheStackChanges: "Nothing of the stack comes out otherwise.",
+  inTheseColours: "As it looks: ",
   noFindingChanges: "No finding changes.",
   theFileCouldNotBe: "The file could not be read.",
   theFileCouldNotBeSent: "The file could not be sent. Try again.",

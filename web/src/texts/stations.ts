@@ -6,6 +6,8 @@ export const stations = {
     "Keys: n next finding, p the one before; on the stage f fit, 0 actual size, t tape, c cut open, u unit; " +
     "1 to 7 what it shows. Press a line to see its findings; with Point, anything to see what can be done to it.",
   lookingAtIt: "Looking at it …",
+  releasingIsNotAmong:
+    "Releasing is not among your rights. Ask whoever manages people, or a colleague who may.",
   couldNotBeRead: "Could not be read",
   notCheckedYet: "Not checked yet",
   thisCannotBeReleasedYet: "This cannot be released yet",

@@ -9,7 +9,7 @@ from horismos.errors import BadValue
 from horismos.json_readers import Field, Reader, optional, plain, read_fields, text
 from horismos.orders import FIELDS as ORDER
 from horismos.orders import order_schema
-from horismos.shelf.kind import Kind, Shelf, ShelfItem, ShelfKind, by_table, register
+from horismos.shelf.kind import Kind, ShelfKind, by_table, register
 
 __all__ = ["DEFAULTS"]
 
@@ -55,16 +55,9 @@ BEGINS: Mapping[str, Any] = MappingProxyType({
 })
 
 
-def _value(item: ShelfItem, shelf: Shelf) -> None:
-    """Refuse a material that is not there."""
-    material = item.data["order"].get("material")
-    if material is not None:
-        shelf.called(Kind.MATERIAL, material, f"Customer “{item.title}”: order")
-
-
 register(ShelfKind(
     kind=Kind.CUSTOMER, one="customer", many="customers",
     says="What goes for all orders of a customer, where letters to them go, and what everybody should know.",
     read=by_table(FIELDS, BEGINS), begins=BEGINS,
-    refers={"destination": Kind.DESTINATION, "letter": Kind.LETTER}, value=_value,
+    refers={"destination": Kind.DESTINATION, "letter": Kind.LETTER, "order.material": Kind.MATERIAL},
 ))

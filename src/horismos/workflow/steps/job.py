@@ -59,7 +59,6 @@ from horismos.workflow.steps.stored import (
 )
 from horismos.workflow.take_in import Arrival, second_opinion
 from horismos.workflow.take_in import take_in as take_in_file
-from horismos.workflow.trial import Effect
 from horismos.workflow.trial import try_otherwise as try_cases
 from horismos.workflow.trial import try_sheet as try_case
 
@@ -322,24 +321,12 @@ def pointed(stored: StoredCase, at: tuple[float, float], within: float, tell: Te
 
 def try_sheet(stored: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:
     """What a check sheet, that of the case, would change in the report of before."""
-    return _told(try_case(case_of(stored), Report.from_json(before), tell))
+    return try_case(case_of(stored), Report.from_json(before), tell).to_json()
 
 
 def try_otherwise(stored: StoredCase, otherwise: StoredCase, before: Mapping[str, Any], tell: Tell) -> Plain:
     """What changes when a job goes by something else of the Shelf."""
-    return _told(try_cases(case_of(stored), case_of(otherwise), Report.from_json(before), tell))
-
-
-def _told(effect: Effect) -> Plain:
-    return {
-        "verdict": list(effect.verdicts), "goes": [_plain(f) for f in effect.goes],
-        "comes": [_plain(f) for f in effect.comes], "ran": list(effect.ran),
-        "figures": [asdict(figure) for figure in effect.figures],
-    }
-
-
-def _plain(finding: Any) -> Plain:
-    return {"id": finding.id, "severity": finding.severity.value, "message": finding.message}
+    return try_cases(case_of(stored), case_of(otherwise), Report.from_json(before), tell).to_json()
 
 
 def nesting(stored: StoredCase, turn: str, tell: Tell) -> Plain:

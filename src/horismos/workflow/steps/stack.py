@@ -38,8 +38,9 @@ from horismos.workflow.stack import (
     summary_json,
 )
 from horismos.workflow.steps.stored import Content, StoredCase, case_of
+from horismos.workflow.trial import try_stack
 
-__all__ = ["CutLayer", "cut", "drawn", "section", "sewn", "shown", "tested", "written"]
+__all__ = ["CutLayer", "cut", "drawn", "section", "sewn", "shown", "tested", "tried", "written"]
 
 Plain = dict[str, Any]
 Point = tuple[float, float]
@@ -62,6 +63,13 @@ def shown(stored: StoredCase, wanted: Mapping[str, Any], tell: Any) -> Plain:
     except (NothingToDo, DoesNotFit, CannotWrite) as why:
         return asdict(StackShown.nothing(str(why)))
     return asdict(stack_shown(made))
+
+
+def tried(stored: StoredCase, wanted: Mapping[str, Any], otherwise: Mapping[str, Any], tell: Any) -> Plain:
+    """What changes when a stack is of other fabrics."""
+    before, _ = _made(stored, wanted)
+    after, _ = _made(stored, otherwise)
+    return try_stack(before, after).to_json()
 
 
 def drawn(stored: StoredCase, tell: Any) -> list[Plain]:

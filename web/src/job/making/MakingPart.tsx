@@ -5,8 +5,8 @@ import { useQuery } from "@tanstack/react-query";
 import { memo, useEffect, useState, type ReactNode } from "react";
 import { Failure } from "../../help/Failure";
 import { useMend } from "../../api/changes";
-import { useSaveRecipe } from "../../api/shelfChanges";
-import type { Finding, Job, Recipe } from "../../api/client";
+import { useKeepThing } from "../../api/shelfChanges";
+import type { Finding, Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import { queries } from "../../api/queries";
 import { CUTS, lookOf, type Role } from "../../ui/roles";
@@ -20,6 +20,7 @@ import {
   hasOffset,
   onItself,
   presetName,
+  presetOf,
   rolesInFile,
   tidy,
   usual,
@@ -27,6 +28,7 @@ import {
   withoutLine,
   type LineWanted,
   type Make,
+  type PresetBound,
 } from "./make";
 import { OutlinePart, PointButton, type Pointing } from "./OutlinePart";
 import type { MakingState } from "./useMaking";
@@ -257,21 +259,29 @@ function AddLine({ make, onAdd }: { make: Make; onAdd: (line: LineWanted) => voi
   );
 }
 
-/** Presets are recipes that make lines alone, those of the job's material and customer first, and those of the Shelf. */
+/** The line presets of the Shelf, those of the job's material and customer first, and recipes that make lines alone. */
 function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: Make) => void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [name, setName] = useState("");
   const recipes = useQuery(queries.recipes());
   const listed = useQuery(queries.things("lines"));
-  const kept = (listed.data?.things ?? []).filter((one) => !one.retired);
-  const save = useSaveRecipe();
-  const bound = ({ materials, customers }: Recipe) =>
+  const keep = useKeepThing();
+  const bound = ({ materials = [], customers = [] }: Partial<PresetBound>) =>
     Number(materials.includes(job.material_id)) + Number(customers.includes(job.customer));
-  const presets = (recipes.data?.recipes ?? [])
-    .filter((one) => one.steps.length === 1 && one.steps[0]?.kind === "make-lines")
-    .sort((a, b) => bound(b) - bound(a));
+  const presets = [
+    ...(listed.data?.things ?? [])
+      .filter((one) => !one.retired)
+      .map(({ id, title, data }) => ({ id, title, ...presetOf(data) })),
+    ...(recipes.data?.recipes ?? [])
+      .filter((one) => one.steps.length === 1 && one.steps[0]?.kind === "make-lines")
+      .map((one) => ({
+        id: `recipe ${one.id}`,
+        title: one.name,
+        make: one.steps[0]?.settings.make as unknown as Make,
+        bound: one as PresetBound,
+      })),
+  ].sort((a, b) => bound(b.bound) - bound(a.bound));
   const suggested = presetName(make, words);
-  const step = { kind: "make-lines", settings: { make: { ...asPreset(make) } } };
   return (
     <>
       <Button variant="outlined" onClick={(e) => setAnchor(e.currentTarget)}>
@@ -282,40 +292,32 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
           <MenuItem
             key={one.id}
             onClick={() => {
-              onTake(one.steps[0]?.settings.make as unknown as Make);
-              setAnchor(null);
-            }}
-          >
-            {one.name}
-          </MenuItem>
-        ))}
-        {kept.map((one) => (
-          <MenuItem
-            key={one.id}
-            onClick={() => {
-              onTake(one.data as unknown as Make);
+              onTake(one.make);
               setAnchor(null);
             }}
           >
             {one.title}
           </MenuItem>
         ))}
-        {!presets.length && !kept.length && <MenuItem disabled>{say.noPresetYet}</MenuItem>}
+        {!presets.length && <MenuItem disabled>{say.noPresetYet}</MenuItem>}
         <Box
           component="form"
           sx={{ px: 2, py: 1, width: 340 }}
           onKeyDown={(e) => e.stopPropagation()}
           onSubmit={(e) => {
             e.preventDefault();
-            save.mutate(
+            const data = {
+              ...asPreset(make),
+              ...(job.customer ? { customers: [job.customer] } : {}),
+              ...(job.material_id ? { materials: [job.material_id] } : {}),
+            };
+            keep.mutate(
               {
-                name: name.trim() || suggested,
-                steps: [step],
-                customers: job.customer ? [job.customer] : [],
-                materials: job.material_id ? [job.material_id] : [],
-                destinations: [],
-                findings: [],
-                note: "",
+                kind: "lines",
+                title: name.trim() || suggested,
+                data,
+                note: say.fromTheLinesOf(job.name),
+                seen: 1,
               },
               { onSuccess: () => setAnchor(null) },
             );
@@ -327,14 +329,14 @@ function Presets({ job, make, onTake }: { job: Job; make: Make; onTake: (make: M
             placeholder={suggested}
             value={name}
             onChange={(e) => setName(e.target.value)}
-            helperText={say.forIt(
+            helperText={say.firstFor(
               job.customer || say.everyCustomer,
               job.material_id ? `, ${job.material_id}` : "",
             )}
             slotProps={{ inputLabel: { shrink: true } }}
           />
           <Button type="submit">{say.keepThePreset}</Button>
-          <Failure of={save.error} />
+          <Failure of={keep.error} />
         </Box>
       </Menu>
     </>

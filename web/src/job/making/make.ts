@@ -155,6 +155,18 @@ export function asPreset(make: Make): Make {
   });
 }
 
+/** For whom a preset was made. */
+export interface PresetBound {
+  customers: readonly string[];
+  materials: readonly string[];
+}
+
+/** What a preset of the Shelf makes, and for whom. */
+export function presetOf(data: Record<string, unknown>): { make: Make; bound: Partial<PresetBound> } {
+  const { customers, materials, ...make } = data;
+  return { make: make as unknown as Make, bound: tidy({ customers, materials }) as Partial<PresetBound> };
+}
+
 const inside = (line: LineWanted) => (line.offset_mm ?? 0) < 0;
 
 /** “3 mm border, round, kiss cut”: what a preset is called unless somebody calls it otherwise. */

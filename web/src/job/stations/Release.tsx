@@ -7,6 +7,7 @@ import { useRelease } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
+import { useMay } from "../../api/may";
 import { useAlso } from "../release/useAlso";
 import { AlsoAs } from "../release/AlsoAs";
 import { JobRehearsal } from "../release/Rehearsal";
@@ -18,6 +19,7 @@ export function Release({ job }: { job: Job }) {
   const release = useRelease(job.id);
   const busy = useBusy(job);
   const [also, setAlso] = useAlso(job.destination);
+  const mayRelease = useMay("release");
   const sheet = job.sheet;
   const copies = [sheet, ...job.more_sheets].reduce((sum, one) => sum + (one?.placements.length ?? 0), 0);
   const stops = job.findings.filter((finding) => finding.severity === "stop" && !finding.decision);
@@ -52,9 +54,15 @@ export function Release({ job }: { job: Job }) {
           )}
         </Typography>
         {sheet?.makes !== "print" && <AlsoAs formats={also} onFormats={setAlso} />}
-        <Button variant="contained" size="medium" disabled={!ready} onClick={() => release.mutate(also)}>
+        <Button
+          variant="contained"
+          size="medium"
+          disabled={!ready || !mayRelease}
+          onClick={() => release.mutate(also)}
+        >
           {sheet && !sheet.error ? say.releaseCopy(copies) : say.release}
         </Button>
+        {!mayRelease && <Alert severity="info">{say.releasingIsNotAmong}</Alert>}
         <JobRehearsal job={job} />
         {job.released && <Alert severity="success">{say.justThisWasReleasedIt}</Alert>}
         <Failure of={release.error} />

@@ -36,10 +36,15 @@ export interface FormProps {
 
 const WIDE = new Set(["group", "rows", "words"]);
 
+/** A field by its name, with those of the groups that it stands in, as `refers` has it. */
+const called = (path: Path) => path.filter((part) => typeof part === "string").join(".");
+
 export function SchemaForm({ schema, data, refers, onChange, path = [], but = [] }: FormProps) {
   const fields = Object.entries(known(schema).properties ?? {}).filter(([key]) => !but.includes(key));
-  const narrow = fields.filter(([key, inner]) => !WIDE.has(controlOf(key, inner, refers)));
-  const wide = fields.filter(([key, inner]) => WIDE.has(controlOf(key, inner, refers)));
+  const isWide = ([key, inner]: [string, Schema]) =>
+    WIDE.has(controlOf(called([...path, key]), inner, refers));
+  const narrow = fields.filter((one) => !isWide(one));
+  const wide = fields.filter(isWide);
   const field = ([key, inner]: [string, Schema]) => (
     <FieldOf
       key={key}
@@ -82,7 +87,8 @@ interface OneProps {
 export function FieldOf({ name, schema, value: said, refers, path, onChange }: OneProps) {
   // what is not said is as its kind has it
   const value = said === undefined ? schema.default : said;
-  const kind = controlOf(name, schema, refers);
+  const at = called(path);
+  const kind = controlOf(at, schema, refers);
   const props: FieldProps = {
     name,
     label: labelOf(name),
@@ -95,11 +101,11 @@ export function FieldOf({ name, schema, value: said, refers, path, onChange }: O
   };
   switch (kind) {
     case "thing":
-      return <ThingField {...props} kind={refers[name] ?? "material"} />;
+      return <ThingField {...props} kind={refers[at] ?? "material"} />;
     case "choice":
       return <ChoiceField {...props} />;
     case "choices":
-      return <ChoicesField {...props} kind={refers[name]} />;
+      return <ChoicesField {...props} kind={refers[at]} />;
     case "colour":
       return <ColourField {...props} />;
     case "pair":
