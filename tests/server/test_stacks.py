@@ -168,6 +168,7 @@ def test_a_job_goes_with_its_stacks(shop: Person, job: dict[str, Any]) -> None:
 def test_a_fabric_is_tried_in_the_stack_of_a_job_and_nothing_is_kept(shop: Person, job: dict[str, Any]) -> None:
     kept(shop, job)
     felt = shop.get("/api/shelf/things/felt").json()["thing"]
+    assert [one["id"] for one in shop.get("/api/shelf/things/felt").json()["jobs"]] == [job["id"]]
     draft = {"kind": "fabric", "id": "felt", "title": felt["title"], "job": job["id"],
              "data": {**felt["data"], "thickness_um": felt["data"]["thickness_um"] * 2}}
     work = ask(shop, "shelf/try", draft)

@@ -225,8 +225,21 @@ def _jobs_of(item: ShelfItem) -> QuerySet[models.Job]:
             return jobs.all() if data["scope"] == "shop" else jobs.filter(**{by[data["scope"]]: data[data["scope"]]})
         case Kind.CUSTOMER:
             return jobs.filter(customer__iexact=item.title)
+        case Kind.FABRIC:
+            return jobs.filter(pk__in=_with_layers("fabric", item.id))
+        case Kind.THREAD:
+            return jobs.filter(pk__in=_with_layers("thread", str(data["colour"])))
         case _:
             return jobs.none()
+
+
+def _with_layers(key: str, said: str) -> list[int]:
+    """The jobs with a stack that says something of a layer; few have a stack."""
+    stacks = models.Job.objects.exclude(stack={}).values_list("pk", "stack")
+    return [
+        pk for pk, stack in stacks
+        if any(str(layer.get(key)).strip().lower() == said.lower() for layer in stack.get("layers", ()))
+    ]
 
 
 DECIDES = frozenset([

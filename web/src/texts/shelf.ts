@@ -75,6 +75,7 @@ export const shelf = {
   addressForLetters: "Address for letters",
   weight: "Weight",
   onACone: "On a cone",
+  hotFolders: "Hot folders",
   hotFolder: "Hot folder",
   orderOfInks: "Order of inks",
   furtherCutFormats: "Further cut formats",

@@ -85,6 +85,7 @@ const LABELS: Record<string, string> = {
   tex: say.weight,
   cone_m: say.onACone,
   preset: say.hotFolder,
+  presets: say.hotFolders,
   inks: say.orderOfInks,
   formats: say.furtherCutFormats,
   gives: say.howFarAPrintGives,
