@@ -12,7 +12,7 @@ from horismos.roles import LineRole
 
 __all__ = ["DEFAULT_TOOLS", "FIELDS", "MOST_GF", "Blade", "Tool", "tools_from_json", "tools_schema"]
 
-MOST_GF = 1000.0
+MOST_GF = 1000
 """The greatest force that a tool can be set to, in gf; a cutter may give less. [ours]"""
 
 
