@@ -1,4 +1,5 @@
-"""Inspect, check, mend a file, make its lines, lay out, cut, release, rehearse, and stack fabrics, from the shell."""
+"""Inspect, check, mend a file, make its lines, lay out, cut, release, rehearse, stack, and sort piles, from the shell.
+"""
 
 import argparse
 import sys
@@ -9,7 +10,7 @@ from horismos.sandbox.limits import Limits, confine_self
 
 __all__ = ["main"]
 
-COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack")
+COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack", "pile")
 UNREADABLE = 2
 LIMITS = Limits(seconds=900)
 """[ours] this process handles one file, and is itself the one that is limited."""
@@ -24,7 +25,7 @@ def _parser(wanted: list[str]) -> argparse.ArgumentParser:
         about = str(module.__doc__).splitlines()[0]
         command = commands.add_parser(name, help=about, description=about)
         module.options(command)
-        command.set_defaults(run=module.run)
+        command.set_defaults(run=module.run, confined=getattr(module, "CONFINED", True))
     return parser
 
 
@@ -33,7 +34,7 @@ def main(argv: list[str] | None = None) -> int:
     given = sys.argv[1:] if argv is None else argv
     wanted = [name for name in COMMANDS if given[:1] == [name]]
     args = _parser(wanted or list(COMMANDS)).parse_args(given)
-    if argv is None:
+    if argv is None and args.confined:
         confine_self(LIMITS)
     try:
         return int(args.run(args))

@@ -87,8 +87,9 @@ def pdf_of_lines(
         w, h = points_from_mm(width), points_from_mm(height)
         unit = user_unit_for(max(width, height))
         inner = [MARGIN_MM, MARGIN_MM, width - MARGIN_MM, height - MARGIN_MM]
+        media = Array([0, 0, w / unit, h / unit])
         page = Dictionary(
-            Type=Name.Page, MediaBox=Array([0, 0, w / unit, h / unit]),
+            Type=Name.Page, MediaBox=media, BleedBox=media,
             TrimBox=Array([points_from_mm(v) / unit for v in inner]), Resources=Dictionary(),
             Contents=pdf.make_stream(b""),
         )

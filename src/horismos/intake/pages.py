@@ -1,19 +1,20 @@
 """Pages of a PDF chosen for a job: one of them, or several as pieces side by side on one page."""
 
 from collections.abc import Sequence
+from typing import Any
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name
 
-from horismos.artwork.boxes import boxes_of
+from horismos.artwork.boxes import boxes_of, inherited
 from horismos.artwork.edit import save
 from horismos.artwork.read import open_pdf, opened
 from horismos.errors import CannotRead, Locked
-from horismos.paths.box import placed
+from horismos.paths.box import placed, union_bounds
 from horismos.paths.matrix import move, multiply, scale
 from horismos.units import MM_PER_POINT, user_unit_for
 
-__all__ = ["chosen_pages", "unlocked"]
+__all__ = ["chosen_pages", "state_boxes", "unlocked"]
 
 GAP_MM = 20.0
 """[ours] between pieces that share a page."""
@@ -41,6 +42,14 @@ def chosen_pages(data: bytes, pages: Sequence[int], password: str = "") -> bytes
         return save(pdf)
 
 
+def state_boxes(page: Any) -> None:
+    """State the trim and the bleed box of a page that we made: the page's edge, where they are not said."""
+    edge = inherited(page, "/CropBox") or inherited(page, "/MediaBox")
+    for key in ("/TrimBox", "/BleedBox"):
+        if edge is not None and inherited(page, key) is None:
+            page[key] = edge
+
+
 def unlocked(data: bytes, password: str) -> bytes:
     """The same file without its password. Raises Locked where that is another, CannotRead."""
     try:
@@ -61,7 +70,7 @@ def _gather(pdf: pikepdf.Pdf, pages: Sequence[int]) -> None:
     unit = user_unit_for(max(width, height))
     k = MM_PER_POINT * unit
     resources, parts = Dictionary(XObject=Dictionary()), []
-    trims = []
+    trims, bleeds = [], []
     for i, (number, (boxes, _, _, matrix, _)) in enumerate(zip(pages, known, strict=True)):
         form = pdf.pages[number - 1].as_form_xobject(handle_transformations=False)
         form.BBox = Array([*boxes.raw["media"]])
@@ -70,12 +79,12 @@ def _gather(pdf: pikepdf.Pdf, pages: Sequence[int]) -> None:
         y = height - (i // columns) * cell[1] - sizes[i][1] - boxes.media[1]
         to_units = multiply(multiply(matrix, move(x, y)), scale(1 / k))
         parts.append(f"q {' '.join(f'{v:.8f}' for v in to_units)} cm /P{i} Do Q")
-        trims.append(placed(boxes.trim, (1 / k, 0, 0, 1 / k, x / k, y / k)))
-    x0, y0 = min(t[0] for t in trims), min(t[1] for t in trims)
-    x1, y1 = max(t[2] for t in trims), max(t[3] for t in trims)
+        to_page = (1 / k, 0, 0, 1 / k, x / k, y / k)
+        trims.append(placed(boxes.trim, to_page))
+        bleeds.append(placed(boxes.bleed, to_page))
     page = Dictionary(
-        Type=Name.Page, MediaBox=Array([0, 0, width / k, height / k]), TrimBox=Array([x0, y0, x1, y1]),
-        Resources=resources, Contents=pdf.make_stream("\n".join(parts).encode()),
+        Type=Name.Page, MediaBox=Array([0, 0, width / k, height / k]), TrimBox=Array(union_bounds(trims)),
+        BleedBox=Array(union_bounds(bleeds)), Resources=resources, Contents=pdf.make_stream("\n".join(parts).encode()),
     )
     if unit > 1:
         page.UserUnit = unit

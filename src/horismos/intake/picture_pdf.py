@@ -39,7 +39,7 @@ def pdf_of_pictures(pictures: Sequence[Picture], sizes_mm: Sequence[tuple[float,
             matrix = " ".join(f"{v:.6f}" for v in _turned(picture.orientation, w / unit, h / unit))
             box = Array([0, 0, w / unit, h / unit])
             page = Dictionary(
-                Type=Name.Page, MediaBox=box, TrimBox=box,
+                Type=Name.Page, MediaBox=box, TrimBox=box, BleedBox=box,
                 Resources=Dictionary(XObject=Dictionary(Picture=_image(pdf, picture))),
                 Contents=pdf.make_stream(f"q {matrix} cm /Picture Do Q".encode()),
             )

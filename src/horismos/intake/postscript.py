@@ -3,7 +3,10 @@
 import tempfile
 from pathlib import Path
 
+from horismos.artwork.edit import save
+from horismos.artwork.read import open_pdf
 from horismos.errors import CannotRead
+from horismos.intake.pages import state_boxes
 from horismos.sandbox.aside import seconds_for
 from horismos.sandbox.programs import ghostscript
 
@@ -49,4 +52,12 @@ def pdf_from_postscript(data: bytes) -> bytes:
         out = here / "out.pdf"
         if not out.exists() or not out.stat().st_size:
             raise CannotRead("The PostScript file prints no page.", "Ask for the artwork as a PDF.")
-        return out.read_bytes()
+        return _stated(out.read_bytes())
+
+
+def _stated(data: bytes) -> bytes:
+    """What was made, each page with its finished size stated."""
+    with open_pdf(data) as pdf:
+        for page in pdf.pages:
+            state_boxes(page.obj)
+        return save(pdf)

@@ -27,6 +27,7 @@ from horismos.artwork.read import open_pdf, read_bytes
 from horismos.destinations import Destination
 from horismos.errors import CannotRead
 from horismos.intake.answers import Answers
+from horismos.intake.pages import state_boxes
 from horismos.intake.picture import MOST_PIXELS
 from horismos.intake.picture_pdf import pdf_of_pictures
 from horismos.intake.pictures import pictures_of
@@ -128,9 +129,7 @@ def pdf_from_svg(wanted: SvgWanted, destination: Destination, render_difference:
         contours = _contours(_vectors(wanted.alone(role)))
         if contours:
             lines[role] = contours
-    if lines:
-        pdf = _with_lines(pdf, lines, destination)
-    return SvgTaken(pdf, render_difference, bool(render_difference))
+    return SvgTaken(_finished(pdf, lines, destination), render_difference, bool(render_difference))
 
 
 def render_difference_of(wanted: SvgWanted, vectors: bytes | None = None) -> float:
@@ -271,9 +270,13 @@ def _with_layers(pdf: bytes, wanted: SvgWanted) -> bytes:
         return save(target)
 
 
-def _with_lines(pdf: bytes, lines: Mapping[LineRole, Sequence[Contour]], destination: Destination) -> bytes:
+def _finished(pdf: bytes, lines: Mapping[LineRole, Sequence[Contour]], destination: Destination) -> bytes:
+    """The art with its lines, on a page that states its finished size."""
     with open_pdf(pdf) as opened:
-        put_lines(opened, opened.pages[0].obj, lines, destination)
+        page = opened.pages[0].obj
+        state_boxes(page)
+        if lines:
+            put_lines(opened, page, lines, destination)
         return save(opened)
 
 

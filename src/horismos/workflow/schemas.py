@@ -16,6 +16,7 @@ from horismos.sheet.spec import plan_schema
 from horismos.shelf import shelf_schema
 from horismos.stitching.stack import stack_schema
 from horismos.workflow.lay_out import TOOLS
+from horismos.workflow.pile.shop import pile_shop_schema
 
 __all__ = ["SCHEMAS"]
 
@@ -25,6 +26,7 @@ SCHEMAS: Mapping[str, Callable[[], dict[str, Any]]] = MappingProxyType({
     "layout": lambda: plan_schema({TOOLS: {
         "description": "the tools by role; left out: shipped", "anyOf": [tools_schema(), {"type": "null"}],
     }}),
+    "pile": pile_shop_schema,
     "stack": stack_schema,
     "material": material_schema,
     "destination": destination_schema,
