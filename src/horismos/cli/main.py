@@ -1,5 +1,4 @@
-"""Inspect, check, mend a file, make its lines, lay out, cut, release, rehearse, stack, and sort piles, from the shell.
-"""
+"""All that is done to files, from the shell: inspected, checked, mended, laid out, cut, released, compared, sorted."""
 
 import argparse
 import sys
@@ -10,7 +9,7 @@ from horismos.sandbox.limits import Limits, confine_self
 
 __all__ = ["main"]
 
-COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack", "pile")
+COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack", "pile", "compare")
 UNREADABLE = 2
 LIMITS = Limits(seconds=900)
 """[ours] this process handles one file, and is itself the one that is limited."""

@@ -1,7 +1,7 @@
 """A part of a page drawn once by Ghostscript without smoothing: its plates, or its light, pixel for pixel."""
 
 import tempfile
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -15,11 +15,11 @@ from horismos.artwork.model import Page
 from horismos.artwork.read import open_pdf
 from horismos.paths.box import Bounds, placed
 from horismos.paths.matrix import inverse
-from horismos.rendering.plates import plates
+from horismos.rendering.plates import Plate, plates
 from horismos.sandbox.programs import ghostscript
 from horismos.units import MM_PER_INCH
 
-__all__ = ["Drawn", "drawn_area", "snapped"]
+__all__ = ["Drawn", "drawn_area", "drawn_inks", "snapped"]
 
 DRAWING_S = 120.0
 LIGHTS = ("red", "green", "blue")
@@ -53,21 +53,35 @@ def snapped(page: Page, area: Bounds, ppi: float) -> Bounds:
     return float(left), float(low), float(right), float(high)
 
 
-def drawn_area(pdf: bytes, page: Page, area: Bounds, ppi: float, inks: Collection[str], light: bool) -> Drawn:
+def drawn_area(
+    pdf: bytes, page: Page, area: Bounds, ppi: float, inks: Collection[str] = (), light: bool = False,
+) -> Drawn:
     """What a page of its own file shows of an area that was snapped, on its plates or as light.
 
     Raises CannotRead, LimitExceeded or Cancelled as the child process does.
     """
+    cut = _cut(pdf, page, area)
+    return Drawn(_light(cut, ppi), LIGHTS, area) if light else _stacked(plates(cut, ppi, None, inks=inks), area)
+
+
+def drawn_inks(pdf: bytes, page: Page, area: Bounds, ppi: float) -> tuple[Drawn, NDArray[np.uint8]]:
+    """The plates of an area, and all inks together in CMYK, shape (height, width, 4). Raises as ``drawn_area``."""
+    *made, composite = plates(_cut(pdf, page, area), ppi, None, composite=True)
+    return _stacked(made, area), composite.tint
+
+
+def _stacked(made: Sequence[Plate], area: Bounds) -> Drawn:
+    return Drawn(np.stack([plate.tint for plate in made], axis=2), tuple(plate.ink for plate in made), area)
+
+
+def _cut(pdf: bytes, page: Page, area: Bounds) -> bytes:
+    """The page with an area as all of its boxes."""
     with open_pdf(pdf) as opened:
         target = opened.pages[0].obj
         x0, y0, x1, y1 = placed(area, inverse(page.matrix))
         for key in ("/MediaBox", "/CropBox", "/TrimBox", "/BleedBox", "/ArtBox"):
             target[key] = pikepdf.Array([x0, y0, x1, y1])
-        cut = save(opened, compress=False)
-    if light:
-        return Drawn(_light(cut, ppi), LIGHTS, area)
-    made = plates(cut, ppi, None, inks=inks)
-    return Drawn(np.stack([plate.tint for plate in made], axis=2), tuple(plate.ink for plate in made), area)
+        return save(opened, compress=False)
 
 
 def _light(pdf: bytes, ppi: float) -> NDArray[np.uint8]:

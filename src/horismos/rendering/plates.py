@@ -20,8 +20,10 @@ from horismos.rendering.composite import MAX_PIXELS, Pixels
 from horismos.sandbox.programs import ghostscript
 from horismos.units import MM_PER_INCH
 
-__all__ = ["Plate", "PlateSet", "blended", "fitting_ppi", "plates"]
+__all__ = ["COMPOSITE", "Plate", "PlateSet", "blended", "fitting_ppi", "plates"]
 
+COMPOSITE = ""
+"""What stands for all inks together in place of a name."""
 PLATE_PIXELS = 1_200_000
 HEAVY_BYTES = 4_000_000
 SMALL_BITMAP, LARGE_BITMAP = 30_000_000, 200_000_000
@@ -71,26 +73,27 @@ def fitting_ppi(box: Bounds) -> float:
 
 def plates(
     pdf: bytes, ppi: float, page: int | None = 1, cancelled: Callable[[], bool] = lambda: False,
-    inks: Collection[str] = (),
+    inks: Collection[str] = (), composite: bool = False,
 ) -> list[Plate]:
     """The plates of a page, process inks first, then the spots in the order of their names.
 
     ``page`` is None for a file that holds just the one. Where one of ``inks`` got no plate, since Ghostscript took
-    its space for another one by its name, the plates are made again with that called otherwise.
+    its space for another one by its name, the plates are made again with that called otherwise. With ``composite``
+    one more is the last, whose tint has the shape (height, width, 4): all inks in CMYK, spots as the file says them.
 
     Raises CannotRead, LimitExceeded or Cancelled as the child process does.
     """
     alone = pdf if page is None else _page_alone(pdf, page)
-    made = _made(alone, ppi, cancelled)
+    made = _made(alone, ppi, cancelled, composite)
     if set(inks) - {"All"} - {plate.ink for plate in made}:
         artwork = read_bytes(alone)
         other = named_at_length(artwork, artwork.pages[0])
-        made = _made(other, ppi, cancelled) if other is not None else made
-    order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3}
+        made = _made(other, ppi, cancelled, composite) if other is not None else made
+    order = {"Cyan": 0, "Magenta": 1, "Yellow": 2, "Black": 3, COMPOSITE: 5}
     return sorted(made, key=lambda p: (order.get(p.ink, 4), p.ink))
 
 
-def _made(pdf: bytes, ppi: float, cancelled: Callable[[], bool]) -> list[Plate]:
+def _made(pdf: bytes, ppi: float, cancelled: Callable[[], bool], composite: bool) -> list[Plate]:
     bitmap = LARGE_BITMAP if len(pdf) > HEAVY_BYTES else SMALL_BITMAP
     with tempfile.TemporaryDirectory() as folder:
         here = Path(folder)
@@ -103,6 +106,9 @@ def _made(pdf: bytes, ppi: float, cancelled: Callable[[], bool]) -> list[Plate]:
             here, cancelled, DRAWING_S,
         )
         made = [_plate(path) for path in here.glob("plate(*).tif")]
+        if composite:
+            with Image.open(here / "plate.tif") as image:
+                made.append(Plate(COMPOSITE, np.asarray(image.convert("CMYK"))))
     if not made:
         raise CannotRead("No plate was made of the page.")
     return made
