@@ -28,6 +28,7 @@ from horismos.sheet.spec import LayoutPlan
 from horismos.shelf import read_document
 from horismos.stitching.stack import Stack
 from horismos.workflow.lay_out import TOOLS
+from horismos.workflow.pile import PileShop
 from horismos.workflow.schemas import SCHEMAS
 from tests.core.shop_of import a_shop
 
@@ -95,6 +96,13 @@ WRITTEN: dict[str, tuple[Callable[[Any], object], Any]] = {
             "title": "Own", "leader_mm": 60, "travel_speed_mm_s": 500, "holders": 3, "camera": False,
             "pointer_mm": [1, -1], "mark_arm_mm": 8, "dialect": {"unit_mm": 0.01, "right": True, "suffix": "plt"},
         },
+    }),
+    "pile": (PileShop.from_json, {
+        "name_pattern": "{customer}_{title}_{copies}x", "order": {"quantity": 3, "material": "film-610"},
+        "check_sheet": {"limits": {"edge.bleed": 2}, "severities": {"edge.bleed": "look"}}, "customers": {"Dune": {
+            "order": {"roles": ["kiss-cut"], "edge": "border"}, "bind": {"pen:1": "kiss-cut", "layer:2": "art"},
+            "steps": [{"mend": "hairline"}], "make": {"lines": [{"role": "kiss-cut", "offset_mm": 2}]},
+        }},
     }),
     "recipe": (Recipe.from_json, {"name": "Tidy", "version": 2, "steps": [
         {"mend": "smooth", "role": "kiss-cut", "tolerance_mm": 0.05}, {"mend": "hairline"},

@@ -11,7 +11,7 @@ from horismos.errors import BadValue
 from horismos.intake import Answers
 from horismos.intake.answers import BINDINGS
 from horismos.intake.file_names import NamePattern, NameRead
-from horismos.json_readers import Field, Reader, object_of, object_schema, plain, read_fields, schema_of
+from horismos.json_readers import Field, Reader, object_of, object_schema, plain, read_fields, schema_of, text
 from horismos.making import Make
 from horismos.making.spec import make_schema
 from horismos.materials import MATERIALS
@@ -84,10 +84,11 @@ class PileShop:
         return next((one for one in self.customers if one.casefold() == name.casefold()), name)
 
 
+_PATTERN = text(200, least=1)
+
+
 def _pattern(name: str, value: object) -> NamePattern:
-    if not isinstance(value, str):
-        raise BadValue(f"{name} must be a text.", "Write one such as {customer}_{title}.")
-    return NamePattern(value)
+    return NamePattern(_PATTERN(name, value))
 
 
 def _order(name: str, value: object) -> dict[str, Any]:
@@ -128,7 +129,19 @@ def _make(name: str, value: object) -> Make:
         raise BadValue(f"{name}: {why.message}", why.next_step) from None
 
 
-_ORDER = Reader(_order, {key: one for key, one in order_schema().items() if key not in ("$schema", "title")})
+def _bare(schema: Mapping[str, Any]) -> dict[str, Any]:
+    """A schema as a part of another one."""
+    return {key: one for key, one in schema.items() if key not in ("$schema", "title")}
+
+
+def _order_part() -> dict[str, Any]:
+    """What goes for orders: as an order, of a material that there is."""
+    schema = _bare(order_schema())
+    material = {**schema["properties"]["material"], "anyOf": [{"enum": list(MATERIALS)}, {"type": "null"}]}
+    return {**schema, "properties": {**schema["properties"], "material": material}}
+
+
+_ORDER = Reader(_order, _order_part())
 HABITS: Mapping[str, Field] = MappingProxyType({
     "order": Field(_ORDER, "what goes for their orders"),
     "steps": Field(Reader(_steps, recipe_schema()["properties"]["steps"] | {"minItems": 0}), "mends for each file"),
@@ -137,7 +150,7 @@ HABITS: Mapping[str, Field] = MappingProxyType({
         "what layers, pens and colours are",
     ),
     "make": Field(
-        Reader(_make, {key: one for key, one in make_schema().items() if key not in ("$schema", "title")}),
+        Reader(_make, _bare(make_schema())),
         "the lines that are made where an ordered cut is missing",
     ),
 })
@@ -161,18 +174,18 @@ def _customers(name: str, value: object) -> dict[str, CustomerHabits]:
 
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "name_pattern": Field(
-        Reader(_pattern, {"type": "string"}), "what names of files say, such as {customer}_{title}_{copies}x"
+        Reader(_pattern, _PATTERN.schema), "what names of files say, such as {customer}_{title}_{copies}x"
     ),
     "order": Field(_ORDER, "what goes for all orders"),
     "check_sheet": Field(
-        Reader(_check_sheet, {
-            **{key: one for key, one in check_sheet_schema(all_limits()).items() if key not in ("$schema", "title")},
-            "additionalProperties": False,
-        }),
+        Reader(_check_sheet, {**_bare(check_sheet_schema(all_limits())), "additionalProperties": False}),
         "limits and severities of the shop",
     ),
     "customers": Field(
-        Reader(_customers, {"type": "object", "additionalProperties": object_schema(HABITS)}),
+        Reader(_customers, {
+            "type": "object", "propertyNames": {"minLength": 1, "maxLength": MOST_NAME},
+            "maxProperties": MOST_CUSTOMERS, "additionalProperties": object_schema(HABITS),
+        }),
         "what goes for whose files, by the customer's name",
     ),
 })
