@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
 
-from django.db.models import Case, Count, DateTimeField, F, Q, QuerySet, When
+from django.db.models import Case, Count, DateTimeField, F, IntegerField, Q, QuerySet, Value, When
 from django.utils import timezone
 
 from horismos.checking import Verdict
@@ -96,6 +96,9 @@ class JobRow:
     work: WorkShown | None
     new: bool
     """It has just come in, and nobody has changed it yet."""
+    state: models.JobState
+    did: list[str]
+    """What was mended by itself and stands, in words."""
 
 
 def work_shown(work: models.Work) -> WorkShown:
@@ -119,6 +122,11 @@ def _instead(work: models.Work) -> MendShown | None:
 
 NEW_FOR = timedelta(minutes=10)
 """[ours] so long what has come in stands on top of the Desk."""
+WORST_FIRST = [
+    models.JobState.UNREADABLE, models.JobState.ANSWER, models.JobState.LETTER, models.JobState.MEND,
+    models.JobState.LOOK, models.JobState.COMING, models.JobState.READY, models.JobState.RELEASED,
+]
+"""[ours] how what has just come in is put: first what nothing can be done with before somebody has answered."""
 HEAVY = [f"analysis__{name}" for name in ("seen", "report", "cards", "sheet", "cut", "more", "plates")]
 """What was found on a job and no list shows."""
 
@@ -129,15 +137,20 @@ def job_row(job: models.Job) -> JobRow:
 
 
 def job_rows(search: str = "", state: models.JobState | None = None, offset: int = 0, limit: int = 100) -> list[JobRow]:
-    """What has just come in, then what is due first; as many questions to the database for one job as for many."""
+    """What has just come in, the worst first, then what is due first.
+
+    There are as many questions to the database for one job as for many.
+    """
     new = Q(version=1, created__gt=timezone.now() - NEW_FOR)
     jobs = _found(search).select_related(*ROWS).defer(*HEAVY, "intake")
     if state is not None:
         jobs = jobs.filter(state=state)
-    first = Case(When(new, then=F("created")), output_field=DateTimeField()).desc(nulls_last=True)
-    page = list(
-        jobs.order_by(first, F("due").asc(nulls_last=True), "id").prefetch_related("decisions")[offset : offset + limit]
+    worst = [When(new & Q(state=state), then=Value(rank)) for rank, state in enumerate(WORST_FIRST)]
+    order = (
+        Case(*worst, default=Value(len(WORST_FIRST)), output_field=IntegerField()), F("due").asc(nulls_last=True),
+        Case(When(new, then=F("created")), output_field=DateTimeField()).desc(nulls_last=True), "id",
     )
+    page = list(jobs.order_by(*order).prefetch_related("decisions")[offset : offset + limit])
     numbers = [job.pk for job in page]
     works, packages = latest_of_all(numbers), _packages(numbers)
     return [_row(_Listed(job, packages.get(job.pk, []), works.get(job.pk))) for job in page]
@@ -202,8 +215,16 @@ def _row(one: _Listed) -> JobRow:
         has_picture=bool(row and row.art_sha256), asks=len(job.asks), art_sha256=row.art_sha256 if row else "",
         media_box_mm=list(summary.media_box_mm),
         drawn=[DrawnLine(**line) for line in row.thumb] if row else [],
-        work=work_shown(one.work) if one.work else None, new=one.is_new,
+        work=work_shown(one.work) if one.work else None, new=one.is_new, state=models.JobState(job.state),
+        did=_did(job.revision),
     )
+
+
+def _did(revision: models.Revision | None) -> list[str]:
+    """What made the revision that counts, where no person has asked for it."""
+    if revision is None or not revision.by_itself:
+        return []
+    return list(dict.fromkeys(step_from(one).label for one in revision.steps))
 
 
 def _order(order: Order) -> OrderShown:
@@ -231,6 +252,8 @@ def _holds(one: _Listed) -> str:
         return _after_release(one.packages)
     if summary.stop:
         return summary.stop
+    if summary.open:
+        return summary.open
     if summary.sheet_error:
         return summary.sheet_error
     if summary.looks:

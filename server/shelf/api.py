@@ -85,12 +85,16 @@ class DestinationShown:
 
 @dataclass(frozen=True)
 class ShopShown:
-    """The shop; ``begun`` once its guide was gone through, or left."""
+    """The shop; ``begun`` once its guide was gone through, or left.
+
+    ``sorts`` says that what comes in is mended by itself as far as no person is needed.
+    """
 
     name: str
     unit: LengthUnit
     currency: str
     begun: bool
+    sorts: bool
 
 
 class ShopChange(Schema):
@@ -100,6 +104,7 @@ class ShopChange(Schema):
     unit: str | None = None
     currency: str | None = None
     begun: bool | None = None
+    sorts: bool | None = None
 
 
 @dataclass(frozen=True)
@@ -177,7 +182,7 @@ def drop_media(request: HttpRequest, media_id: int) -> ShelfShown:
 def shop(request: HttpRequest) -> ShopShown:
     """The shop."""
     row = shop_row()
-    return ShopShown(row.name, LengthUnit(row.unit), row.currency, row.begun)
+    return ShopShown(row.name, LengthUnit(row.unit), row.currency, row.begun, row.sorts)
 
 
 @router.patch("/shop", response=ShopShown, auth=EDIT_SHELF)

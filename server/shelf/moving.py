@@ -82,7 +82,7 @@ def export(request: HttpRequest) -> HttpResponse:
         {"material": one.material_id, **{key: getattr(one, key) for key in MEDIA if key != "material"}}
         for one in models.Media.objects.all()
     )
-    made = write_document(Document(ShopFacts(row.name, LengthUnit(row.unit), row.currency), _shelf(), media))
+    made = write_document(Document(ShopFacts(row.name, LengthUnit(row.unit), row.currency, row.sorts), _shelf(), media))
     return download(made, f"shelf-{safe_name(row.name or 'shop')}.json", "application/json")
 
 
@@ -123,7 +123,7 @@ def take(request: HttpRequest, file: File[UploadedFile], choices: Form[str] = "{
         shop = shop_row()
         shop.name, shop.currency = shop.name or theirs.facts.name, shop.currency or theirs.facts.currency
         if not shop.begun:
-            shop.unit = theirs.facts.unit.value
+            shop.unit, shop.sorts = theirs.facts.unit.value, theirs.facts.sorts
         shop.touch()
     return ShelfTaken(count, len(media))
 

@@ -91,7 +91,7 @@ def shop() -> Iterator[Person]:
     assert not list(outdated(models.Job.objects.all())), "whoever writes what a job needs brings its columns up to date"
 
 
-def take_in(shop: Client, data: bytes, name: str = "seal.pdf") -> dict:  # type: ignore[type-arg]
-    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile(name, data)})
+def take_in(shop: Client, data: bytes, name: str = "seal.pdf", customer: str = "") -> dict:  # type: ignore[type-arg]
+    answer = shop.post("/api/jobs", {"file": SimpleUploadedFile(name, data), "customer": customer})
     assert answer.status_code == 200, answer.content
     return shop.get(f"/api/jobs/{answer.json()['job']['id']}").json()

@@ -76,7 +76,7 @@ def test_jobs_come_in_pages_by_group_and_by_what_is_searched(shop: Person) -> No
     assert [row["name"] for row in shop.get("/api/jobs?limit=2&offset=2").json()] == names[2:]
     assert [row["name"] for row in shop.get("/api/jobs?search=wad").json()] == ["Waders"]
     assert [row["name"] for row in shop.get("/api/jobs?search=s%20press").json()] == ["Seals"]
-    assert shop.get("/api/jobs?group=stopped").json() == [] and shop.get("/api/jobs?limit=0").status_code == 422
+    assert shop.get("/api/jobs?group=letter").json() == [] and shop.get("/api/jobs?limit=0").status_code == 422
     shop.post(f"/api/jobs/{job['id']}/release")
     assert [row["name"] for row in shop.get("/api/jobs?group=released").json()] == ["Seals"]
     counts = shop.get("/api/jobs/counts").json()
@@ -182,9 +182,9 @@ def test_a_row_that_no_shop_has_written_is_told_of_by_its_job(shop: Person) -> N
 def test_a_job_that_stands_wrongly_in_the_list_is_told_of(shop: Person) -> None:
     job = take_in(shop, art())
     assert not faults_of_state()
-    models.Job.objects.update(state="asks")
+    models.Job.objects.update(state="answer")
     assert faults_of_state() == [
-        f"Job {job['id']} stands in the list as “asks”, which it is not: change anything of it."
+        f"Job {job['id']} stands in the list as “answer”, which it is not: change anything of it."
     ]
     shop.patch(f"/api/jobs/{job['id']}", {"name": "Seal"}, content_type="application/json")
     assert not faults_of_state()

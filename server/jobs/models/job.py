@@ -23,10 +23,12 @@ class Customer(models.Model):
 class JobState(models.TextChoices):
     """What a job needs from a person: the groups of the Desk, in the order of a job's way."""
 
-    ASKS = "asks"
+    ANSWER = "answer"
     COMING = "coming"
-    STOPPED = "stopped"
-    TO_LOOK_AT = "to-look-at"
+    UNREADABLE = "unreadable"
+    LETTER = "letter"
+    MEND = "mend"
+    LOOK = "look"
     READY = "ready"
     RELEASED = "released"
 
@@ -106,6 +108,8 @@ class Revision(models.Model):
     said = models.TextField(blank=True)
     steps = models.JSONField(default=list)
     """The mends that made it, as the core's JSON: what a recipe is made of."""
+    by_itself = models.BooleanField(default=False)
+    """Whether no person has asked for it: what is safe, and what is always done for the customer."""
     proof = models.JSONField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 

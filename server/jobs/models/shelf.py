@@ -22,6 +22,8 @@ class Shop(models.Model):
     name = models.CharField(max_length=120, blank=True)
     unit = models.CharField(max_length=2, default="mm")
     currency = models.CharField(max_length=8, blank=True)
+    sorts = models.BooleanField(default=False)
+    """Whether what comes in is mended by itself as far as no person is needed."""
     state = models.CharField(max_length=32, default=_state)
     begun = models.BooleanField(default=False)
 

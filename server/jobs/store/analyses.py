@@ -99,7 +99,8 @@ def keep_analysis(of: JobSnapshot, found: Mapping[str, Any]) -> None:
         "key": of.analysis_key, **{name: found[name] for name in as_found}, "error": "",
         "art_sha256": keep_view(job, revision, "art", found["art"]), "terms": of.check_key, "checked": revision.sha256,
         "code": code_fingerprint(),
-        "summary": summary_row(found["seen"], found["report"], found["sheet"]), "thumb": thumb_of(found["seen"]),
+        "summary": summary_row(found["seen"], found["report"], found["sheet"], found["cards"]),
+        "thumb": thumb_of(found["seen"]),
         "edges": keep(edges) if edges is not None else row.edges if found["edges_stand"] else "",
         "when": timezone.now(), "plates": row.plates if plates is None else _plates_row(plates),
     }

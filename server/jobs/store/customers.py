@@ -1,12 +1,13 @@
-"""Customers of the Shelf, by the names that jobs have: what goes for their orders, and in which words to write."""
+"""Customers of the Shelf, by the names that jobs have: what goes for orders and files, and how to write to them."""
 
 from typing import Any
 
 from horismos.reporting.letter_texts import LetterTexts
 from horismos.shelf import Kind, ShelfItem
+from horismos.workflow.pile import CustomerHabits
 from jobs.store.shelf import known_shelf
 
-__all__ = ["customer_called", "customer_order", "note_of", "texts_for"]
+__all__ = ["customer_called", "customer_order", "habits_of", "note_of", "texts_for"]
 
 
 def customer_called(name: str) -> ShelfItem | None:
@@ -20,6 +21,19 @@ def customer_order(name: str) -> dict[str, Any]:
     """What goes for all orders of a customer, as JSON."""
     found = customer_called(name)
     return dict(found.data["order"]) if found else {}
+
+
+def habits_of(name: str) -> CustomerHabits:
+    """What is always done to a customer's files."""
+    known, found = known_shelf(), customer_called(name)
+    if found is None:
+        return CustomerHabits()
+    recipes = [known.value(known.shelf[id]) for id in found.data.get("recipes", ()) if not known.shelf[id].retired]
+    lines = known.shelf.get(found.data.get("lines") or "")
+    return CustomerHabits(
+        steps=tuple(step for recipe in recipes for step in recipe.steps),
+        make=known.value(lines) if lines and not lines.retired else None,
+    )
 
 
 def note_of(name: str) -> str:

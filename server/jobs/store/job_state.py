@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
+from horismos.workflow.pile import State
 from horismos.workflow.stations import stations_done
 from jobs import models
 from jobs.store.summaries import Summary, summary_of
@@ -50,11 +51,13 @@ def packages_of(job: models.Job) -> QuerySet[models.Release]:
 def state_of(asks: Sequence[object], error: str, summary: Summary, released: bool) -> models.JobState:
     """What a job needs from a person: one of the groups of the Desk, and no other."""
     if asks:
-        return models.JobState.ASKS
+        return models.JobState.ANSWER
     if summary.stops is None:
-        return models.JobState.STOPPED if error else models.JobState.COMING
+        return models.JobState.UNREADABLE if error else models.JobState.COMING
     if released:
         return models.JobState.RELEASED
-    if summary.stops or summary.sheet_error:
-        return models.JobState.STOPPED
-    return models.JobState.TO_LOOK_AT if summary.looks else models.JobState.READY
+    if summary.open:
+        return models.JobState.ANSWER
+    if summary.sheet_error and summary.wants is not State.LETTER:
+        return models.JobState.MEND  # a layout that fits has to be chosen
+    return models.JobState(summary.wants.value)

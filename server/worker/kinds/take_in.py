@@ -6,6 +6,9 @@ from dataclasses import replace
 
 from jobs import models
 from jobs.store.analyses import keep_page
+from jobs.store.customers import habits_of
+from jobs.store.log import log
+from jobs.store.shelf import shop_row
 from jobs.store.snapshots import JobSnapshot
 from jobs.store.taking_in import keep_made_again, keep_questions, keep_taken
 
@@ -41,7 +44,32 @@ def take_in(task: Task) -> Result:
     if _make_again(task, looked[0]):
         looked = looking.look(task, (0.95, 1.0))
     looking.keep_looked(task, looked)
+    if shop_row().sorts and _by_itself(task, *looked):
+        looking.keep_looked(task, looking.look(task, (0.98, 1.0)))
     return task.result
+
+
+def _by_itself(task: Task, job: JobSnapshot, looked: StepResult) -> bool:
+    """Mend what needs no person, and do what is always done for the customer; whether anything was done."""
+    if not looked["report"]:
+        return False
+    try:
+        found: StepResult | None = task.run_step(
+            "job:sort", job.pool_key, job.case, looked["report"], habits_of(job.row.customer),
+            what="Mending by itself", part=(0.95, 0.98),
+        )
+    except HorismosError as why:
+        with task.commit() as now:
+            log(now.row, None, f"Could not be mended by itself: {why}")
+        return False
+    if found is None:
+        return False
+    before = task.result
+    looking.keep_mended(task, job, found, by_itself=True)
+    with task.commit() as now:
+        task.result = before
+        log(now.row, None, f"Mended by itself: {found['said']}")
+    return True
 
 
 def _take(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from types import MappingProxyType
 
-from horismos.json_readers import Field, choice, record, text
+from horismos.json_readers import Field, choice, record, text, yes
 
 __all__ = ["FIELDS", "READ", "LengthUnit", "ShopFacts"]
 
@@ -19,17 +19,22 @@ class LengthUnit(StrEnum):
 
 @dataclass(frozen=True)
 class ShopFacts:
-    """The shop: ``name`` signs letters and reports, ``currency`` stands behind prices."""
+    """The shop: ``name`` signs letters and reports, ``currency`` stands behind prices.
+
+    ``sorts`` says that what comes in is mended by itself: what is safe, and what is always done for its customer.
+    """
 
     name: str = ""
     unit: LengthUnit = LengthUnit.MM
     currency: str = ""
+    sorts: bool = False
 
 
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "name": Field(text(120), "its name, as letters and reports are signed"),
     "unit": Field(choice(LengthUnit), "in what lengths are seen, until a person chooses otherwise"),
     "currency": Field(text(8), "in what prices are, such as EUR"),
+    "sorts": Field(yes, "whether what comes in is mended by itself, as far as no person is needed"),
 })
 """What may be said of the shop."""
 READ = record(FIELDS, ShopFacts())

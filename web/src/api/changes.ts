@@ -210,6 +210,17 @@ export const useUndo = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),
   );
 
+/** The same of a job in a list, of which no more is known than its row. */
+export const useTakeBack = () =>
+  useChange(
+    ({ id, version }: Pick<Job, "id" | "version">) =>
+      told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),
+    (client) => {
+      begun(client);
+      void refresh(client, queries.lists());
+    },
+  );
+
 /** A mend carried out to be looked at; the job stays as it is. */
 export const usePreview = (id: number) =>
   useJobWork(id, ({ kind, settings, then = [] }: MendAsked, { version, revision }) =>

@@ -3229,7 +3229,16 @@ export interface components {
             work: components["schemas"]["WorkShown"] | null;
             /** New */
             new: boolean;
+            state: components["schemas"]["JobState"];
+            /** Did */
+            did: string[];
         };
+        /**
+         * JobState
+         * @description What a job needs from a person: the groups of the Desk, in the order of a job's way.
+         * @enum {string}
+         */
+        JobState: "answer" | "coming" | "unreadable" | "letter" | "mend" | "look" | "ready" | "released";
         /**
          * LineRole
          * @description What a line does to the media.
@@ -3811,6 +3820,9 @@ export interface components {
             work: components["schemas"]["WorkShown"] | null;
             /** New */
             new: boolean;
+            state: components["schemas"]["JobState"];
+            /** Did */
+            did: string[];
             /** Destination */
             destination: string;
             /** Material Id */
@@ -7108,6 +7120,8 @@ export interface components {
         /**
          * ShopShown
          * @description The shop; ``begun`` once its guide was gone through, or left.
+         *
+         *     ``sorts`` says that what comes in is mended by itself as far as no person is needed.
          */
         ShopShown: {
             /** Name */
@@ -7117,6 +7131,8 @@ export interface components {
             currency: string;
             /** Begun */
             begun: boolean;
+            /** Sorts */
+            sorts: boolean;
         };
         /**
          * ShopChange
@@ -7131,6 +7147,8 @@ export interface components {
             currency?: string | null;
             /** Begun */
             begun?: boolean | null;
+            /** Sorts */
+            sorts?: boolean | null;
         };
         /**
          * ExampleShown

@@ -16,9 +16,14 @@ interface Props {
 const size = (bytes: number) =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 
+/** So many that wait are listed; of more it is said how many, so that what came in stays in view. */
+const FEW = 2;
+
 export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
-  const shown = arrivals.filter((one) => one.state !== "taken");
-  if (!shown.length) return null;
+  const waiting = arrivals.filter((one) => one.state === "waiting");
+  const many = waiting.length > FEW;
+  const shown = arrivals.filter((one) => one.state !== "taken" && !(many && one.state === "waiting"));
+  if (!shown.length && !many) return null;
   return (
     <Stack
       component="ul"
@@ -85,6 +90,19 @@ export function Arrivals({ arrivals, onStop, onAgain, onClear }: Props) {
           )}
         </Stack>
       ))}
+      {many && (
+        <Stack
+          component="li"
+          direction="row"
+          spacing={2}
+          sx={{ alignItems: "center", bgcolor: "background.paper", px: 1.5, py: 0.75 }}
+        >
+          <Typography sx={{ flex: 1 }} role="status">
+            {say.moreWait(waiting.length, arrivals.length - waiting.length, arrivals.length)}
+          </Typography>
+          <Button onClick={() => waiting.forEach((one) => onStop(one.key))}>{say.stopThese}</Button>
+        </Stack>
+      )}
     </Stack>
   );
 }

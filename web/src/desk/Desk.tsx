@@ -12,7 +12,7 @@ import {
 } from "@mui/material";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { Failure } from "../help/Failure";
 import { useMay } from "../api/may";
 import { queries } from "../api/queries";
@@ -25,20 +25,21 @@ import { desk as say } from "../texts/desk";
 
 const GROUPS = {
   all: "all",
-  asks: say.asksSomething,
   coming: say.beingChecked,
-  stopped: "stopped",
-  "to-look-at": say.toLookAt,
+  answer: say.toAnswer,
+  letter: say.forALetter,
+  mend: say.toMend,
+  look: say.toLookAt,
+  unreadable: say.unreadable,
   ready: say.readyToRelease,
-  released: "released",
+  released: say.released2,
 } as const;
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
 
 export function Desk() {
   const go = useNavigate();
   const taking = useTakingIn((job) => void go(`/jobs/${job}`));
-  const [group, setGroup] = useState("all");
-  const [search, setSearch] = useState("");
+  const { group, search, ask } = useAsked();
   const [customer, setCustomer] = useState("");
   const [over, setOver] = useState(false);
   const mayTakeIn = useMay("take-in");
@@ -98,7 +99,7 @@ export function Desk() {
           size="small"
           exclusive
           value={group}
-          onChange={(_, next) => next && setGroup(next)}
+          onChange={(_, next) => next && ask("group", next === "all" ? "" : next)}
           aria-label={say.whichJobsLabel}
         >
           {Object.entries(GROUPS).map(([name, words]) => (
@@ -110,7 +111,7 @@ export function Desk() {
         <TextField
           label={say.search}
           value={search}
-          onChange={(e) => setSearch(e.target.value)}
+          onChange={(e) => ask("search", e.target.value)}
           sx={{ width: 220 }}
         />
       </Stack>
@@ -145,6 +146,21 @@ export function Desk() {
       )}
     </Box>
   );
+}
+
+/** Which jobs are asked for, as the address says. */
+function useAsked() {
+  const [asked, setAsked] = useSearchParams();
+  const ask = (key: "group" | "search", value: string) =>
+    setAsked(
+      (before) => {
+        if (value) before.set(key, value);
+        else before.delete(key);
+        return before;
+      },
+      { replace: true },
+    );
+  return { group: asked.get("group") ?? "all", search: asked.get("search") ?? "", ask };
 }
 
 /** Files that are pasted anywhere on the page. */

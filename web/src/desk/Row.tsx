@@ -1,9 +1,12 @@
 /** A job in the list: picture, order in a line, roles, how far it is, what holds it up. */
 import { looks } from "../api/looks";
-import { Box, LinearProgress, Stack, Typography } from "@mui/material";
+import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
+import { useTakeBack } from "../api/changes";
 import type { JobRow } from "../api/client";
+import { useMay } from "../api/may";
 import { isRunning, useWorkOf } from "../api/progress";
+import { Failure } from "../help/Failure";
 import { RoleSign } from "../stage/RoleLine";
 import { STOP } from "../ui/theme";
 import { orderLine } from "./orderLine";
@@ -68,7 +71,35 @@ export function Row({ job }: { job: JobRow }) {
           {job.due ? say.due(job.due.slice(5).split("-").reverse().join(".")) : say.noDate}
         </Typography>
       </Stack>
+      {job.did.length > 0 && <Did job={job} />}
     </Box>
+  );
+}
+
+/** What was mended by itself, which one press takes back. */
+function Did({ job }: { job: JobRow }) {
+  const undo = useTakeBack();
+  const may = useMay("work");
+  return (
+    <Stack
+      direction="row"
+      spacing={1}
+      sx={{ alignItems: "center", bgcolor: "background.paper", pl: 12, pr: 1, pb: 0.5, mt: -1 }}
+    >
+      <Typography variant="body2" color="text.secondary">
+        {say.doneByItself(job.did.join(", "))}
+      </Typography>
+      {may && (
+        <Button
+          disabled={undo.isPending}
+          aria-label={say.takeBackOf(job.name)}
+          onClick={() => undo.mutate(job)}
+        >
+          {say.takeBack}
+        </Button>
+      )}
+      <Failure of={undo.error} />
+    </Stack>
   );
 }
 

@@ -58,9 +58,11 @@ describe("the Desk", () => {
   });
 
   it("asks for one group at a time, and finds by name or customer", async () => {
-    desk(rows({ name: "Halted", holds: "stopped" }, { name: "Done", customer: "tideway" }), { stopped: 1 });
+    desk(rows({ name: "Halted", state: "mend", holds: "mend" }, { name: "Done", customer: "tideway" }), {
+      mend: 1,
+    });
     const person = show(<Desk />);
-    await person.click(await screen.findByRole("button", { name: "stopped · 1" }));
+    await person.click(await screen.findByRole("button", { name: "to mend · 1" }));
     await waitFor(() => expect(names()).toEqual(["Halted"]));
     await person.click(screen.getByRole("button", { name: "all · 2" }));
     await waitFor(() => expect(names()).toEqual(["Halted", "Done"]));

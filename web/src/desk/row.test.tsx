@@ -1,9 +1,10 @@
 // @vitest-environment jsdom
 /** A row of the Desk: what was ordered in a line, how far the job is, what holds it up or is under way. */
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { JobRow, Work } from "../api/client";
 import { STATIONS, stationAt } from "../job/stations/names";
+import { answer, asked } from "../testing/server";
 import { show } from "../testing/show";
 import { aJob, anOrder, aWork } from "../testing/values";
 import { orderLine } from "./orderLine";
@@ -33,6 +34,16 @@ describe("a row", () => {
       "Cut",
       "Release",
     ]);
+  });
+
+  it("tells what was done by itself, and takes it back by one press", async () => {
+    answer({ "POST /api/jobs/7/undo": aWork() });
+    const person = row({ did: ["Rename to Kiss Cut", "Overprint"], version: 1 });
+    expect(screen.getByText("Done by itself: Rename to Kiss Cut, Overprint.")).toBeTruthy();
+    await person.click(screen.getByRole("button", { name: /^take back what was done to/ }));
+    await waitFor(() =>
+      expect(asked.find((one) => one.to === "POST /api/jobs/7/undo")?.body).toEqual({ version: 1 }),
+    );
   });
 
   it("says what holds the job up, with its stops before it", () => {

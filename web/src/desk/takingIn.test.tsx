@@ -226,6 +226,15 @@ describe("the list of what comes in", () => {
     expect(onStop).toHaveBeenCalledWith(2);
   });
 
+  it("counts those that wait where they are many, so that what came in stays in view, and stops all of them", async () => {
+    const more = [2, 3, 4].map((key) => arrival({ key, name: `${key}.pdf` }));
+    const { person, onStop } = listed(arrival({ state: "taken" }), ...more);
+    expect(screen.getByRole("status").textContent).toBe("3 files wait their turn; 1 of 4 are sent.");
+    expect(screen.queryByText("2.pdf")).toBeNull();
+    await person.click(screen.getByRole("button", { name: "Stop these" }));
+    expect(onStop.mock.calls.map(([key]) => key as number)).toEqual([2, 3, 4]);
+  });
+
   it("says why something was refused, and puts it away", async () => {
     const { person, onClear } = listed(arrival({ state: "refused", said: "No artwork." }));
     expect(screen.getByRole("alert").textContent).toBe("No artwork.");

@@ -1,5 +1,15 @@
 /** The shop itself, and its whole Shelf as one file: taken out, looked at beside what is here, taken in. */
-import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from "@mui/material";
+import {
+  Alert,
+  Box,
+  Button,
+  FormControlLabel,
+  MenuItem,
+  Stack,
+  Switch,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
@@ -45,6 +55,7 @@ export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => voi
   const [name, setName] = useState(shop.name);
   const [unit, setUnit] = useState(shop.unit);
   const [currency, setCurrency] = useState(shop.currency);
+  const [sorts, setSorts] = useState(shop.sorts || !!onKept);
   const long = currency.length > 8;
   return (
     <Stack
@@ -56,7 +67,7 @@ export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => voi
         event.preventDefault();
         if (!long)
           keep.mutate(
-            { name: name.trim(), unit, currency: currency.trim() },
+            { name: name.trim(), unit, currency: currency.trim(), sorts },
             { onSuccess: () => onKept?.() },
           );
       }}
@@ -90,6 +101,10 @@ export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => voi
           sx={{ width: 180 }}
         />
       </Row>
+      <FormControlLabel
+        control={<Switch checked={sorts} onChange={(_, next) => setSorts(next)} />}
+        label={say.whatComesInIsMended}
+      />
       <Row spacing={1}>
         <Button type="submit" variant="contained" disabled={keep.isPending || long}>
           {onKept ? common.goOn : say.keepIt}

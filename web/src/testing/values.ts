@@ -211,6 +211,8 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   drawn: [],
   work: null,
   new: false,
+  state: "ready",
+  did: [],
   destination: "house",
   material_id: "film-1370",
   page: 1,

@@ -35,6 +35,8 @@ export const shelf = {
   nameOfTheShop: "Name of the shop",
   lettersAndReportsAreSigned: "Letters and reports are signed with it.",
   lengthsIn: "Lengths in",
+  whatComesInIsMended:
+    "What comes in is mended by itself, as far as no person is needed: what is safe, and what is always done for its customer",
   untilAPersonChoosesOtherwise: "Until a person chooses otherwise.",
   millimetres: "millimetres",
   inches: "inches",

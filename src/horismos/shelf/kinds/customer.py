@@ -6,7 +6,7 @@ from types import MappingProxyType
 from typing import Any
 
 from horismos.errors import BadValue
-from horismos.json_readers import Field, Reader, optional, plain, read_fields, text
+from horismos.json_readers import Field, Reader, list_of, optional, plain, read_fields, text
 from horismos.orders import FIELDS as ORDER
 from horismos.orders import order_schema
 from horismos.shelf.kind import Kind, ShelfKind, by_table, register
@@ -48,10 +48,12 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
         "where letters go; null: nobody said",
     ),
     "letter": Field(_ID, "in which words letters are written; null: the shop's"),
+    "recipes": Field(list_of(text(80, least=1), "recipes"), "recipes that are always done to what comes in"),
+    "lines": Field(_ID, "the line preset by which an ordered cut is made that is missing; null: none"),
     "note": Field(text(500), "what everybody should know who works on their jobs"),
 })
 BEGINS: Mapping[str, Any] = MappingProxyType({
-    "order": {}, "destination": None, "write_to": None, "letter": None, "note": "",
+    "order": {}, "destination": None, "write_to": None, "letter": None, "recipes": [], "lines": None, "note": "",
 })
 
 
@@ -59,5 +61,8 @@ register(ShelfKind(
     kind=Kind.CUSTOMER, one="customer", many="customers",
     says="What goes for all orders of a customer, where letters to them go, and what everybody should know.",
     read=by_table(FIELDS, BEGINS), begins=BEGINS,
-    refers={"destination": Kind.DESTINATION, "letter": Kind.LETTER, "order.material": Kind.MATERIAL},
+    refers={
+        "destination": Kind.DESTINATION, "letter": Kind.LETTER, "order.material": Kind.MATERIAL,
+        "recipes": Kind.RECIPE, "lines": Kind.LINES,
+    },
 ))

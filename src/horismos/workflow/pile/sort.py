@@ -1,22 +1,21 @@
 """Brings a file of the pile as far as no person is needed, and says what it needs from one."""
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from horismos.artwork import Artwork, read_bytes
-from horismos.checking import Finding, Report, Severity, check_whole
+from horismos.checking import Report, Severity, check_whole
 from horismos.errors import Asks, HorismosError
 from horismos.intake import Answers, take_in
-from horismos.making import Make
 from horismos.materials import MATERIALS
 from horismos.mending import Step, offers, step
 from horismos.workflow.case import Case, Progress
 from horismos.workflow.mend import Course, mend_all, mend_safely
-from horismos.workflow.pile.shop import PileFile, PileShop
+from horismos.workflow.pile.shop import CustomerHabits, PileFile, PileShop
 
-__all__ = ["Did", "Refused", "Sorted", "State", "sort_file"]
+__all__ = ["Did", "Refused", "Sorted", "State", "mended_by_itself", "sort_file", "wants_of"]
 
 MISSING, NONE = "line.missing", "line.none"
 
@@ -74,11 +73,13 @@ def sort_file(
         case = _taken_in(data, name, file, shop, progress)
     except Asks as asks:
         return Sorted(State.ANSWER, tuple(question.id for question in asks.questions))
-    course = _mended(case, file, progress)
+    progress(0.3, "checking")
+    report = check_whole(case.artwork, case.terms).report
+    course = mended_by_itself(case, file.habits, report, lambda share, what: progress(0.4 + share * 0.6, what))
     did = tuple(Did(one.step.mend, one.said) for one in course.done)
     refused = _refused(course)
-    report = _read_again(course) if course.after.verdict == "clean" and course.case.artwork.data != data else None
-    state, why = _state(report or course.after)
+    again = _read_again(course) if course.after.verdict == "clean" and course.case.artwork.data != data else None
+    state, why = _state(again or course.after)
     pdf = None if state is State.ANSWER else course.case.artwork.data
     return Sorted(state, why, did, refused, pdf)
 
@@ -94,21 +95,25 @@ def _taken_in(data: bytes, name: str, file: PileFile, shop: PileShop, progress: 
     return Case(artwork=artwork, order=file.order, material=material, check_sheet=shop.check_sheet)
 
 
-def _mended(case: Case, file: PileFile, progress: Progress) -> Course:
-    """All that needs no person: what is safe, lines that are missing, the customer's mends, and what is safe then."""
-    progress(0.3, "checking")
-    report = check_whole(case.artwork, case.terms).report
-    course = mend_safely(case, lambda share, what: progress(0.4 + share * 0.2, what), report)
-    made = _to_make(course.after, file)
-    for steps in ([_make_step(made)] if made else [], file.habits.steps):
+def mended_by_itself(
+    case: Case, habits: CustomerHabits, report: Report, progress: Progress = lambda share, what: None
+) -> Course:
+    """All that needs no person: what is safe, lines that are missing, the customer's mends, and what is safe then.
+
+    ``report`` is the check of the case as it is.
+    """
+    course = mend_safely(case, lambda share, what: progress(share * 0.4, what), report)
+    made = _to_make(course.after, habits, case.page_number)
+    for steps in ([made] if made else [], habits.steps):
         if steps:
-            course = _then(course, _all(course.case, steps, course.after, made))
-    if file.habits.steps or made:
-        course = _then(course, mend_safely(course.case, lambda s, what: progress(0.8 + s * 0.2, what), course.after))
+            progress(0.5, "doing what is always done for this customer")
+            course = _then(course, _all(course.case, steps, course.after))
+    if habits.steps or made:
+        course = _then(course, mend_safely(course.case, lambda s, what: progress(0.7 + s * 0.3, what), course.after))
     return course
 
 
-def _all(case: Case, steps: Sequence[Step], report: Report, made: Make | None) -> Course:
+def _all(case: Case, steps: Sequence[Step], report: Report) -> Course:
     try:
         return mend_all(case, steps, report=report)
     except HorismosError as why:  # lines that fit nowhere on the page, and the like
@@ -122,19 +127,16 @@ def _then(course: Course, more: Course) -> Course:
     )
 
 
-def _to_make(report: Report, file: PileFile) -> Make | None:
+def _to_make(report: Report, habits: CustomerHabits, page: int) -> Step | None:
     """What is made of the customer's lines: those that are missing, where no mend of theirs tells them in the file."""
-    make, steps = file.habits.make, set(file.habits.steps)
+    make, steps = habits.make, set(habits.steps)
     lacking = {f.subject for f in report.findings if f.id == MISSING and not steps & set(offers(f))}
     if make is None or not any(line.role.value in lacking for line in make.lines):
         return None
     wanted = tuple(line for line in make.lines if line.role.value in lacking)
     alone = all(line.along is None or line.along.value in lacking for line in wanted)
-    return replace(make, lines=wanted) if alone and not make.replaces else make
-
-
-def _make_step(make: Make) -> Step:
-    return step("make-lines", make=json.dumps(make.to_json()), page=1)
+    lacking_only = replace(make, lines=wanted) if alone and not make.replaces else make
+    return step("make-lines", make=json.dumps(lacking_only.to_json()), page=page)
 
 
 def _refused(course: Course) -> tuple[Refused, ...]:
@@ -158,11 +160,16 @@ def _state(report: Report) -> tuple[State, tuple[str, ...]]:
     ids = tuple(dict.fromkeys(finding.id for finding in left))
     if NONE in ids:
         return State.ANSWER, (NONE,)
-    return next((state for state, holds in _WANTS if any(map(holds, left))), State.READY), ids
+    return wants_of((finding.severity, bool(offers(finding))) for finding in left), ids
 
 
-_WANTS: Sequence[tuple[State, Callable[[Finding], bool]]] = (
-    (State.LETTER, lambda finding: finding.severity is Severity.STOP and not offers(finding)),
-    (State.MEND, lambda finding: bool(offers(finding))),
-    (State.LOOK, lambda finding: True),
-)
+def wants_of(left: Iterable[tuple[str, bool]]) -> State:
+    """What findings ask of a person, each by its severity and whether a mend is offered for it.
+
+    >>> wants_of([("look", False), ("stop", True)]), wants_of([("look", False)]), wants_of([])
+    (<State.MEND: 'mend'>, <State.LOOK: 'look'>, <State.READY: 'ready'>)
+    """
+    said = set(left)
+    if (Severity.STOP, False) in said:
+        return State.LETTER
+    return State.MEND if any(offered for _, offered in said) else State.LOOK if said else State.READY

@@ -41,6 +41,7 @@ from horismos.workflow.fitting import Shop, fitting
 from horismos.workflow.mend import Course, mend_all, mend_checked
 from horismos.workflow.mend import mend_safely as mend_all_safely
 from horismos.workflow.nest import nesting_of
+from horismos.workflow.pile import CustomerHabits, mended_by_itself
 from horismos.workflow.rehearse import rehearse as rehearse_files
 from horismos.workflow.release import release as release_case
 from horismos.workflow.showing.findings import findings_shown
@@ -64,7 +65,7 @@ from horismos.workflow.trial import try_sheet as try_case
 
 __all__ = [
     "fits", "glance", "kind", "look", "mend", "mend_by_recipe", "mend_safely", "nesting", "opinion", "packed",
-    "pointed", "rehearse", "rehearsed", "release", "rip", "spot_names", "take_in", "try_otherwise", "try_sheet",
+    "pointed", "rehearse", "rehearsed", "release", "rip", "sort", "spot_names", "take_in", "try_otherwise", "try_sheet",
     "unlock",
 ]
 
@@ -299,6 +300,13 @@ def mend_by_recipe(stored: StoredCase, report: Mapping[str, Any] | None, recipe:
         why = next((why for _, why in (*course.refused, *course.skipped)), "")
         raise NothingToDo(f"“{recipe.name}” changed nothing. {why}")
     return _course(case, course, report, f"Recipe “{recipe.name}”, version {recipe.version}: ")
+
+
+def sort(stored: StoredCase, report: Mapping[str, Any], habits: CustomerHabits, tell: Tell) -> Plain | None:
+    """All that needs no person, as one change with one proof; None where nothing was done."""
+    case = case_of(stored)
+    course = mended_by_itself(case, habits, Report.from_json(report), tell)
+    return _course(case, course, report, "") if course.done else None
 
 
 def _course(case: Case, course: Course, before: Mapping[str, Any] | None, begin: str) -> Plain:
