@@ -31,7 +31,7 @@ from jobs.store.analyses import StoredAnalysis, found_of
 from jobs.store.customers import note_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
-from jobs.store.habits import Habit, habit_of
+from jobs.store.habits import Habit, habit_of, learnt_of
 from jobs.store.kept import NewerShown, newer_than_kept
 from jobs.store.log import LogShown, logged
 from jobs.store.queue import refused_mends
@@ -169,6 +169,14 @@ class AsBefore:
     mends: list[MendShown]
 
 
+@dataclass(frozen=True)
+class AlwaysShown:
+    """Mends that people have given to these of the customer's files alike, and that may always be done from now on."""
+
+    mends: list[MendShown]
+    jobs: list[str]
+
+
 @dataclass(frozen=True, kw_only=True)
 class JobShown(JobRow):
     """A job with all that its stations show. What is not known yet is None."""
@@ -191,6 +199,7 @@ class JobShown(JobRow):
     findings: list[FindingShown]
     safe_mends: list[str]
     as_before: AsBefore | None
+    always: AlwaysShown | None
     recipes: list[RecipeShown]
     may_waive: bool
     has_edges: bool
@@ -283,6 +292,13 @@ def _cards(job: models.Job, found: StoredAnalysis, decisions: Sequence[Decision]
     return _after_trials(job, found.key, with_decisions(found.cards, found.report, decisions))
 
 
+def _always(customer: str) -> AlwaysShown | None:
+    learnt = learnt_of(customer)
+    if learnt is None:
+        return None
+    return AlwaysShown([mend_shown(step) for step in learnt.steps], [job.name for job in learnt.jobs])
+
+
 def habit_shown(job: models.Job) -> Habit | None:
     """What a job's screen offers to do as with the customer's files before."""
     found, decisions = found_of(job), decisions_of(job)
@@ -307,7 +323,7 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         strata=list(now.material.strata), seen=found.seen, findings=list(cards),
         safe_mends=[step.label for step in safe_steps(report, decisions)] if report else [],
         as_before=AsBefore(habit.job.pk, habit.job.name, [mend_shown(s) for s in habit.steps]) if habit else None,
-        recipes=fitting(job, report), may_waive=waives,
+        always=_always(job.customer), recipes=fitting(job, report), may_waive=waives,
         has_edges=found.has_edges, check_sheet=report.sheet.version if report else "shipped",
         checks_run=len(report.ran) if report else 0, checks_carried=len(report.carried) if report else 0,
         edge_wanted=EdgeWanted(wanted.bleed, wanted.border, wanted.tolerance), sheet=found.sheet, cut=found.cut,

@@ -96,3 +96,39 @@ def test_each_lies_where_it_belongs_by_what_it_needs(shop: Person, check: str, s
 def test_what_cannot_be_read_is_a_group_of_its_own(shop: Person) -> None:
     found = row(shop, take_in(shop, b"%PDF-1.4\nnothing here"))
     assert found["state"] == "unreadable" and "too damaged" in found["holds"]
+
+
+def mended_by_a_person(shop: Person, name: str, shift: float) -> dict[str, Any]:
+    """A job of Ferry Works whose line in an ink of theirs a person has said to be the kiss cut."""
+    data = write(Drawing(ROUND + line_in(circle(50, 50, 38 + shift)), inks={"K": "Rim of it"}))
+    job = take_in(shop, data, name, customer="Ferry Works")
+    step = {"kind": "assign-role", "settings": {"ink": "Rim of it", "role": "kiss-cut"}}
+    body = {"version": job["version"], "revision": job["revision"], **step}
+    assert shop.post(f"/api/jobs/{job['id']}/mends", body, content_type=JSON).status_code == 200
+    found: dict[str, Any] = shop.get(f"/api/jobs/{job['id']}").json()
+    assert found["revision"] == 2, found["work"]
+    return found
+
+
+def test_what_three_files_were_given_alike_is_offered_to_be_done_always(shop: Person) -> None:
+    jobs = [mended_by_a_person(shop, f"rim {i}.pdf", i / 10) for i in range(3)]
+    assert jobs[0]["always"] is jobs[1]["always"] is None, "twice is no habit"
+    always = jobs[2]["always"]
+    assert [one["kind"] for one in always["mends"]] == ["assign-role"]
+    assert sorted(always["jobs"]) == ["rim 0", "rim 1", "rim 2"]
+    kept = shop.post(f"/api/jobs/{jobs[2]['id']}/always", {"take": True}, content_type=JSON).json()
+    assert kept["always"] is None
+    customer = shop.get("/api/shelf/things/ferry-works").json()
+    assert len(customer["thing"]["data"]["recipes"]) == 1 and "rim 0" in customer["versions"][0]["note"]
+    sorts(shop)
+    data = write(Drawing(ROUND + line_in(circle(50, 50, 39)), inks={"K": "Rim of it"}))
+    fourth = take_in(shop, data, "rim 4.pdf", customer="Ferry Works")
+    assert fourth["revision"] == 2 and row(shop, fourth)["did"] and fourth["always"] is None
+    assert shop.post(f"/api/jobs/{fourth['id']}/always", {"take": True}, content_type=JSON).status_code == 409
+
+
+def test_what_somebody_said_no_to_is_not_offered_again(shop: Person) -> None:
+    jobs = [mended_by_a_person(shop, f"rim {i}.pdf", i / 10) for i in range(3)]
+    said = shop.post(f"/api/jobs/{jobs[2]['id']}/always", {"take": False}, content_type=JSON)
+    assert said.json()["always"] is None and shop.get("/api/shelf/things?kind=recipe").json()["things"] == []
+    assert mended_by_a_person(shop, "rim 5.pdf", 0.7)["always"] is None

@@ -64,7 +64,8 @@ WANTED = {
     """,
     "edit-shelf": """
         DELETE /recipes/{recipe_id}; DELETE /shelf/media/{media_id}; DELETE /shelf/things/{thing_id}; GET /shelf/export;
-        PATCH /shop; POST /recipes; POST /recipes/import; POST /sheets; POST /sheets/import; POST /shelf/examples; POST
+        PATCH /shop; POST /jobs/{job_id}/always; POST /recipes; POST /recipes/import; POST /sheets; POST /sheets/import;
+        POST /shelf/examples; POST
         /shelf/import; POST /shelf/import/look; POST /shelf/media; POST /shelf/names-in-file; POST /shelf/things; POST
         /shelf/things/{thing_id}/retire; POST /shelf/things/{thing_id}/usual; POST /shelf/tools; PUT
         /shelf/things/{thing_id}

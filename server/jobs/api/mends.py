@@ -2,8 +2,9 @@
 
 from typing import Any
 
+from django.db import transaction
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Schema
 
 from horismos.errors import NothingToDo
 from horismos.mending import Step, step_from
@@ -12,16 +13,18 @@ from horismos.workflow.showing.findings import MendShown
 from horismos.workflow.showing.pointed import ThingShown
 from jobs import models
 from jobs.api.bodies import Change, MendGiven, SafeAsked, StepAsked
-from jobs.api.common import find_job, same_revision
+from jobs.api.common import find_job, job_response, same_revision
 from jobs.api.pictures import Place
-from jobs.api.wants import WORK
+from jobs.api.wants import EDIT_SHELF, WORK
 from jobs.listing import WorkShown, work_shown
-from jobs.showing import habit_shown
+from jobs.showing import JobShown, habit_shown
 from jobs.store.analyses import found_of
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.decisions import decisions_of
+from jobs.store.habits import learnt_of
 from jobs.store.queue import arguments_of, begin, require_idle
+from jobs.store.recipes import decline_habit, keep_habit
 from jobs.store.snapshots import read_job
 
 __all__ = ["router"]
@@ -69,6 +72,27 @@ def mend_as_before(request: HttpRequest, job_id: int, body: SafeAsked) -> WorkSh
             raise NothingToDo("Nothing is left to be done as before.", "Look at the findings one by one.")
         change.done(f"Mend as “{habit.job.name}” was")
         return work_shown(begin(change.job, models.WorkKind.MEND, {"recipe": habit.recipe.to_json()}))
+
+
+class AlwaysAsked(Schema):
+    """Whether what people have done alike to a customer's files is always to be done, or never to be offered again."""
+
+    take: bool
+
+
+@router.post("/jobs/{job_id}/always", response=JobShown, auth=EDIT_SHELF)
+def always(request: HttpRequest, job_id: int, body: AlwaysAsked) -> JobShown:
+    """Make a habit of what the customer's files were given alike: a recipe on the customer's page; or decline it."""
+    job = find_job(job_id)
+    with transaction.atomic():
+        learnt = learnt_of(job.customer)
+        if learnt is None:
+            raise NothingToDo("Nothing was done alike often enough.", "Look at the job again.")
+        if body.take:
+            keep_habit(job.customer, learnt.steps, [other.name for other in learnt.jobs], request.user.pk)
+        else:
+            decline_habit(job.customer, learnt.steps)
+    return job_response(request, job_id)
 
 
 @router.post("/jobs/{job_id}/undo", response=WorkShown, auth=WORK)

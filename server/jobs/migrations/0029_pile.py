@@ -24,6 +24,7 @@ class Migration(migrations.Migration):
             choices=[(one, one.capitalize()) for one in STATES], default="coming", max_length=12,
         )),
         migrations.AddField("revision", "by_itself", models.BooleanField(default=False)),
+        migrations.AddField("customer", "declined", models.JSONField(default=list)),
         migrations.AddField("shop", "sorts", models.BooleanField(default=False)),
         migrations.RunPython(renamed, migrations.RunPython.noop),
     ]

@@ -18,6 +18,8 @@ class Customer(models.Model):
     binding = models.JSONField(default=dict)
     known = models.JSONField(default=dict)
     order = models.JSONField(default=dict)
+    declined = models.JSONField(default=list)
+    """Mends that were offered to be done always, and that somebody has said no to, as the core's JSON."""
 
 
 class JobState(models.TextChoices):

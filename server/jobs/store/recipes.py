@@ -7,16 +7,17 @@ from typing import Any
 
 from horismos.checking import Report
 from horismos.errors import NotFound
-from horismos.mending import Recipe, Setting, registered
+from horismos.mending import Recipe, Setting, Step, registered
 from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from jobs import models
+from jobs.store.customers import customer_called
 from jobs.store.shelf import known_shelf
 from jobs.store.shelf_changes import keep_item, retire_item
 
 __all__ = [
-    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "fitting", "known_mends", "recipe_of", "recipes_shown",
-    "retire_recipe", "save_recipe",
+    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "decline_habit", "fitting", "keep_habit", "known_mends",
+    "recipe_of", "recipes_shown", "retire_recipe", "save_recipe",
 ]
 
 BOUND = ("customers", "destinations", "findings", "materials")
@@ -167,3 +168,22 @@ def fitting(job: models.Job, report: Report | None) -> list[RecipeShown]:
     return out
 
 
+def keep_habit(customer: str, steps: Sequence[Step], jobs: Sequence[str], who: int | None) -> None:
+    """Let mends always be done to a customer's files: a recipe of them, on the customer's page of the Shelf."""
+    title = f"{customer}: {', '.join(step.label for step in steps)}"[:200]
+    why = f"Done alike to {', '.join(jobs)}"[:200]
+    data = {"steps": [step.to_json() for step in steps], "customers": [customer]}
+    same = (one for one in known_shelf().offered(Kind.RECIPE) if one.title.casefold() == title.casefold())
+    found = next(same, None)
+    recipe = found.id if found else keep_item(Kind.RECIPE, None, title, data, who, why).pk
+    known = customer_called(customer)
+    before = dict(known.data) if known else {}
+    after = {**before, "recipes": [*before.get("recipes", ()), recipe]}
+    keep_item(Kind.CUSTOMER, known.id if known else None, known.title if known else customer, after, who, why)
+
+
+def decline_habit(customer: str, steps: Sequence[Step]) -> None:
+    """Offer mends never again to be done always to a customer's files."""
+    row, _ = models.Customer.objects.get_or_create(name=customer)
+    row.declined = [*row.declined, *(step.to_json() for step in steps)]
+    row.save(update_fields=["declined"])

@@ -199,6 +199,12 @@ export const useMendSafely = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/mends/safe", { ...at(id), body: { version, revision } })),
   );
 
+/** Let what was done alike to several files of a job's customer be done always, or never be offered again. */
+export const useAlways = (id: number) =>
+  useJobAnswer(id, (take: boolean) =>
+    told(api.POST("/api/jobs/{job_id}/always", { ...at(id), body: { take } })),
+  );
+
 /** What the customer's files were given before, as far as this one wants it. */
 export const useMendAsBefore = (id: number) =>
   useJobWork(id, (_: undefined, { version, revision }) =>

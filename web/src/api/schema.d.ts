@@ -684,6 +684,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/always": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Always
+         * @description Make a habit of what the customer's files were given alike: a recipe on the customer's page; or decline it.
+         */
+        post: operations["jobs_api_mends_always"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/undo": {
         parameters: {
             query?: never;
@@ -3427,6 +3447,16 @@ export interface components {
             passes: number;
         };
         /**
+         * AlwaysShown
+         * @description Mends that people have given to these of the customer's files alike, and that may always be done from now on.
+         */
+        AlwaysShown: {
+            /** Mends */
+            mends: components["schemas"]["MendShown"][];
+            /** Jobs */
+            jobs: string[];
+        };
+        /**
          * AsBefore
          * @description The mends that the customer's files had before and this one wants, with the job that had them last.
          */
@@ -3854,6 +3884,7 @@ export interface components {
             /** Safe Mends */
             safe_mends: string[];
             as_before: components["schemas"]["AsBefore"] | null;
+            always: components["schemas"]["AlwaysShown"] | null;
             /** Recipes */
             recipes: components["schemas"]["RecipeShown"][];
             /** May Waive */
@@ -5358,6 +5389,14 @@ export interface components {
             version: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * AlwaysAsked
+         * @description Whether what people have done alike to a customer's files is always to be done, or never to be offered again.
+         */
+        AlwaysAsked: {
+            /** Take */
+            take: boolean;
         };
         /**
          * ThingShown
@@ -9322,6 +9361,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_mends_always: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlwaysAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
                 };
             };
         };

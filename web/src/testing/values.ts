@@ -249,6 +249,7 @@ export const aJob = (values: Partial<Job> = {}): Job => ({
   findings: [],
   safe_mends: [],
   as_before: null,
+  always: null,
   recipes: [],
   may_waive: false,
   has_edges: false,

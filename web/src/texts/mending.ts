@@ -2,6 +2,11 @@
 import { plural } from "./plural";
 
 export const mending = {
+  alwaysFor: (customer: string, what: string, jobs: string) =>
+    `“${what}” was done alike to ${jobs}. Always for ${customer}?`,
+  always: "Always",
+  notThis: "Not this",
+  whoeverChangesTheShelf: "Whoever may change the Shelf can make that a habit.",
   from: (least: number) => `from ${least}`,
   to: (least: number, most: number) => `${least} to ${most}`,
   cMYKOr: "c; m; y; k or r; g; b, 0 to 1",

@@ -1,7 +1,8 @@
 /** What this customer's files were given before, and the recipes that fit: by customer, destination, or what was found. */
 import { Failure } from "../../help/Failure";
 import { Box, Button, Typography } from "@mui/material";
-import { useMendAsBefore } from "../../api/changes";
+import { useAlways, useMendAsBefore } from "../../api/changes";
+import { useMay } from "../../api/may";
 import { useRunRecipe } from "../../api/shelfChanges";
 import type { Job } from "../../api/client";
 import { mending as say } from "../../texts/mending";
@@ -29,6 +30,7 @@ export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
         </Box>
       )}
       <Failure of={again.error} />
+      {job.always && <Always job={job} always={job.always} />}
       {job.recipes.map((recipe) => (
         <Box key={recipe.id} sx={{ mb: 1.5 }}>
           <Button
@@ -46,5 +48,37 @@ export function RecipeOffers({ job, busy }: { job: Job; busy: boolean }) {
       ))}
       <Failure of={why ? new Error(why) : run.error} />
     </>
+  );
+}
+
+/** What people have done alike to several files of the customer, to be done always from now on. */
+function Always({ job, always }: { job: Job; always: NonNullable<Job["always"]> }) {
+  const keep = useAlways(job.id);
+  const may = useMay("edit-shelf");
+  return (
+    <Box sx={{ mb: 1.5 }} data-testid="always">
+      <Typography variant="body2">
+        {say.alwaysFor(
+          job.customer,
+          always.mends.map((mend) => mend.label).join(", "),
+          always.jobs.join(", "),
+        )}
+      </Typography>
+      {may ? (
+        <>
+          <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate(true)}>
+            {say.always}
+          </Button>
+          <Button disabled={keep.isPending} onClick={() => keep.mutate(false)}>
+            {say.notThis}
+          </Button>
+        </>
+      ) : (
+        <Typography variant="body2" color="text.secondary">
+          {say.whoeverChangesTheShelf}
+        </Typography>
+      )}
+      <Failure of={keep.error} />
+    </Box>
   );
 }

@@ -11,6 +11,7 @@ import { History } from "./History";
 import { MendOffer } from "./MendOffer";
 import { PreviewProvider } from "./PreviewProvider";
 import { proofWords } from "./proofWords";
+import { RecipeOffers } from "./RecipeOffers";
 import { stepsTo, whereFrom } from "./revisions";
 import { read, sound } from "./SettingFields";
 
@@ -238,5 +239,32 @@ describe("a recipe", () => {
         { kind: "extend-bleed", settings: { distance_mm: 3 } },
       ],
     });
+  });
+});
+
+describe("what was done alike to several files", () => {
+  const learnt = () => {
+    const always = { mends: [{ kind: "to-cmyk", label: "To CMYK" } as Mend], jobs: ["Tern", "Seal", "Rim"] };
+    return aJob({ customer: "Ferry Works", always });
+  };
+
+  it("is offered to be done always, with the jobs, and declined as well", async () => {
+    answer({ "POST /api/jobs/7/always": aJob() });
+    const person = show(<RecipeOffers job={learnt()} busy={false} />);
+    expect(
+      screen.getByText("“To CMYK” was done alike to Tern, Seal, Rim. Always for Ferry Works?"),
+    ).toBeTruthy();
+    await person.click(screen.getByRole("button", { name: "Always" }));
+    await waitFor(() => expect(asked.at(-1)?.body).toEqual({ take: true }));
+    await person.click(screen.getByRole("button", { name: "Not this" }));
+    await waitFor(() =>
+      expect(asked.filter((one) => one.to.endsWith("always")).at(-1)?.body).toEqual({ take: false }),
+    );
+  });
+
+  it("is for those to say who may change the Shelf", () => {
+    show(<RecipeOffers job={learnt()} busy={false} />, [], "/", ["see", "work"]);
+    expect(screen.queryByRole("button", { name: "Always" })).toBeNull();
+    expect(screen.getByText(/Whoever may change the Shelf/)).toBeTruthy();
   });
 });
