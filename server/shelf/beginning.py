@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest
 from jobs.api.bodies import Key
-from jobs.api.jobs import safe_file_name
 from jobs.api.wants import EDIT_SHELF
+from jobs.store.arriving import safe_file_name
 from jobs.store.children import run_step
 from jobs.store.files import content_of
 from jobs.store.shelf import known_shelf, put_examples

@@ -189,6 +189,7 @@ def supervise(host: str, port: int, workers: int, runs: Callable[[], None]) -> N
     waits = True
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
     minded += [_Minded(f"worker {i + 1}", ["work"]) for i in range(workers)]
+    minded.append(_Minded("the watch of folders", ["watch"]))
     told: list[int] = []
     weighed, most = 0.0, memory_bytes()
 

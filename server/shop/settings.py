@@ -149,6 +149,8 @@ FILE_UPLOAD_HANDLERS = ["jobs.store.uploads.StoringHandler"]
 JAIL = {"on": True, "off": False}.get(os.environ.get("HORISMOS_JAIL", ""), offered())
 """Whether what handles customers' files lives in a jail; without a word it does where the machine offers one."""
 SCRATCH = VAR / "scratch"
+WATCHED = Path(os.environ.get("HORISMOS_WATCHED", VAR / "watched"))
+"""Where the watched folders of the Shelf lie."""
 MEMORY_MB = float(os.environ.get("HORISMOS_MEMORY_MB", "0"))
 """How much memory the shop may hold as a whole, in MB; 0 for three quarters of what the machine has."""
 CUTTERS = dict(

@@ -23,9 +23,11 @@ OWN = [
           severities={"edge.bleed": "look"})),
     thing("check-sheet", "checks-film", "Checks of the film", dict(scope="material", material="film-1370")),
     thing("customer", "dune-press", "Dune Press", dict(order={"edge": "bleed", "material": "film-1370"},
-          destination="small", write_to="art@dune.example", letter="short", note="Send proofs.")),
+          destination="small", write_to="art@dune.example", letter="short", recipes=["tidy"], lines="kiss-on-the-edge",
+          note="Send proofs.")),
     thing("letter", "short", "Short letters", dict(texts={"greeting": "Hello {customer},"},
           checks={"edge.bleed": {"title": "Bleed", "wrong": "It ends {measured} outside.", "change": "Add {limit}."}})),
+    thing("watched", "dunes-folder", "Dune's folder", dict(folder="dunes", customer="Dune Press")),
     thing("file-names", "usual-names", "Usual names",
           {"pattern": "{customer}_{title}_{width_mm}x{height_mm}_{copies}x_{material}"}),
 ]

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import transaction
 from django.http import HttpRequest
 from ninja import File, Router, UploadedFile
 from ninja.errors import HttpError
@@ -11,7 +10,7 @@ from ninja.params import functions as given_by
 from ninja.params.functions import Query
 
 from horismos.cutting import Tool
-from horismos.errors import BadValue, HorismosError, NothingToDo, NotReady, StopsOpen
+from horismos.errors import BadValue, CannotRead, HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
@@ -22,6 +21,7 @@ from jobs.api.wants import RELEASE, TAKE_IN, TAKE_IN_OR_WORK, WORK, refused
 from jobs.listing import JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
 from jobs.store.analyses import found_of, queue_outdated
+from jobs.store.arriving import arrive, safe_file_name
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.files import content_of
@@ -32,7 +32,7 @@ from jobs.store.queue import begin, require_idle, under_way
 from jobs.store.rights import Right, holds
 from jobs.store.shelf import destination_called, material_called
 from jobs.store.snapshots import snapshot_of
-from jobs.store.taking_in import keep_answers, new_job, read_name, replace_file, unlocked
+from jobs.store.taking_in import keep_answers, replace_file, unlocked
 from jobs.store.uploads import kept
 
 __all__ = ["router"]
@@ -86,18 +86,11 @@ def take_in(
     """Take in a customer's file as a new job; one that is known by its content is named instead."""
     name = safe_file_name(file.name or "artwork")
     original = kept(file)
-    known = models.Job.objects.filter(original=original).order_by("-id").first()
-    if known is not None and not again:
-        return TakenInShown(job_row(find_job(known.pk)), True)
     try:
-        run_step("job:kind", content_of(original), name, key=original, what="Telling what the file is")
-    except HorismosError as error:
+        arrived = arrive(name, original, customer, request.user.pk, again)
+    except CannotRead as error:
         raise HttpError(400, f"{name}: {error}") from None
-    with transaction.atomic():
-        job = new_job(name, original, customer.strip(), read_name(name))
-        log(job, request.user.pk, f"Took in {name}")
-        begin(job, models.WorkKind.TAKE_IN)
-    return TakenInShown(job_row(find_job(job.pk)), False)
+    return TakenInShown(job_row(find_job(arrived.job.pk)), arrived.known)
 
 
 @router.post("/jobs/{job_id}/file", response=WorkShown, auth=TAKE_IN)
@@ -126,12 +119,6 @@ def made_before(seen: PageSeen | None) -> dict[str, Any] | None:
         return None
     figures = {line.role: [line.nodes, line.length_mm] for line in seen.lines if line.role}
     return {"make": seen.made, "figures": figures}
-
-
-def safe_file_name(name: str) -> str:
-    """The last part of a name, one line of what can be printed."""
-    last = name.replace("\\", "/").rsplit("/", 1)[-1]
-    return "".join(c if c.isprintable() else "_" for c in last)[:200] or "artwork"
 
 
 @router.post("/jobs/{job_id}/answers", response=WorkShown, auth=TAKE_IN)

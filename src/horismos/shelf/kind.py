@@ -37,6 +37,7 @@ class Kind(StrEnum):
     CUSTOMER = "customer"
     LETTER = "letter"
     FILE_NAMES = "file-names"
+    WATCHED = "watched"
     FABRIC = "fabric"
     THREAD = "thread"
 

@@ -3938,7 +3938,7 @@ export interface components {
          * @description The kinds, as they stand on the Shelf: what comes first is what others are made of.
          * @enum {string}
          */
-        Kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "fabric" | "thread";
+        Kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "watched" | "fabric" | "thread";
         /**
          * Lay
          * @description How fabric is laid on what lies there already: by its own adhesive, or by heat.
@@ -10872,7 +10872,7 @@ export interface operations {
         parameters: {
             query: {
                 /** @description The kinds, as they stand on the Shelf: what comes first is what others are made of. */
-                kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "fabric" | "thread";
+                kind: "printer" | "cutter" | "marks" | "destination" | "material" | "holder" | "tool" | "perforation" | "lines" | "recipe" | "check-sheet" | "customer" | "letter" | "file-names" | "watched" | "fabric" | "thread";
             };
             header?: never;
             path?: never;

@@ -43,7 +43,12 @@ export const GROUPS: readonly (readonly [string, readonly Place[]])[] = [
   ],
   [
     say.whomTheyAreFor,
-    [of("customer", say.customers), of("letter", say.letters), of("file-names", say.namePatterns)],
+    [
+      of("customer", say.customers),
+      of("letter", say.letters),
+      of("file-names", say.namePatterns),
+      of("watched", say.watchedFolders),
+    ],
   ],
   [
     say.theShop,

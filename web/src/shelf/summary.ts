@@ -76,6 +76,7 @@ const LINES: Record<KindId, (data: Data) => string> = {
     return texts ? say.textsOfItsOwn(texts) : say.asShipped;
   },
   "file-names": (d) => String(d["pattern"]),
+  watched: (d) => said(d["folder"], d["customer"] || say.asNamesSay),
   fabric: (d) =>
     said(`${plain(figure(d["thickness_um"]))} µm`, say.shrinks(plain(100 * figure(d["shrinks"])))),
   thread: (d) => said(d["colour"], d["tex"] && say.tex(plain(figure(d["tex"])))),

@@ -293,6 +293,8 @@ export const shelf = {
   perforations: "Perforations",
   whomTheyAreFor: "Whom they are for",
   letters: "Letters",
+  asNamesSay: "for whom their names say",
+  watchedFolders: "Watched folders",
   namePatterns: "Name patterns",
   shopAndMovingIt: "Shop, and moving it",
   runVersion: (name: string, version: number) => `Run “${name}”, version ${version}`,
