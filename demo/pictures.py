@@ -212,10 +212,11 @@ def _pile(page: Page) -> None:
     expect(page.get_by_text("Kept.")).to_be_visible()
     page.goto("/")
     page.get_by_label("For which customer").fill("Saltmarsh Trust")
-    page.get_by_test_id("files").set_input_files([
+    files: list[FilePayload] = [
         {"name": f"{name}.pdf", "mimeType": "application/pdf", "buffer": made() + b"\n%%autumn\n"}
         for name, made in ARRIVING.items()
-    ])
+    ]
+    page.get_by_test_id("files").set_input_files(files)
     for name in ARRIVING:
         expect(page.get_by_role("listitem").filter(has_text=name).filter(has_text="new")).to_be_visible()
     expect(page.get_by_role("progressbar")).to_have_count(0)

@@ -33,7 +33,7 @@ from tests.breadth import breadth, some
 from tests.known import HOUSE
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.1)
+pytestmark = breadth(0.25, "beds")
 
 ART = f"1 0 0 0 k {circle(50, 50, 34)} f " + line_in(circle(50, 50, 30))
 QUIET = lambda share, what: None  # noqa: E731

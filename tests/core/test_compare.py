@@ -35,7 +35,7 @@ def apart(new: bytes, old: bytes = BASE) -> dict[str, Any]:
 # -- art -----------------------------------------------------------------------------------------------------------
 
 
-@breadth(0.4)
+@breadth(0.2)
 @pytest.mark.parametrize(("content", "inks", "box", "delta_e"), [
     ("0.2 0.1 0.66 0 k 20 20 0.71 0.71 re f ", {}, (10, 10, 10.71, 10.71), (4, 8)),
     ("0.2 0.1 0.66 0 k 85 84 2.5 0.2 re f ", {}, (75, 74, 77.5, 74.2), (4, 8)),
@@ -56,11 +56,13 @@ def test_a_change_of_the_art_is_found_where_it_is(
         assert found["lines"]["by_role"] == {} and found["lines"]["moved_mm"] == 0
 
 
+@breadth(0.34, "files compared")
 def test_each_connected_change_is_an_area_of_its_own() -> None:
     found = apart(drawn(GROUND + "0 0 1 0 k 20 20 4 4 re 30 20 4 4 re 34 24 3 3 re f " + KISS))
     assert [[round(side) for side in box] for box in found["art"]["areas_mm"]] == [[10, 10, 14, 14], [20, 10, 27, 17]]
 
 
+@breadth(0.34, "files compared")
 def test_letters_that_are_drawn_otherwise_differ_though_they_read_the_same() -> None:
     text = GROUND + "BT 0 0 0 1 k /H 12 Tf 20 20 Td (Tern) Tj ET " + KISS
     fonts = [
@@ -69,6 +71,7 @@ def test_letters_that_are_drawn_otherwise_differ_though_they_read_the_same() -> 
     assert apart(*(drawn(text, extra_resources=font) for font in fonts))["art"]["differs"]
 
 
+@breadth(0.34, "files compared")
 def test_what_lies_hidden_by_a_layer_is_seen_once_it_is_shown() -> None:
     content = GROUND + "/OC /L0 BDC 0 1 0 0 k 20 20 9 9 re f EMC " + KISS
     found = apart(drawn(content, layers=("Notes",)), drawn(content, layers=("-Notes",)))
@@ -118,6 +121,7 @@ def test_lines_are_told_by_near_names_too_and_the_ink_by_itself() -> None:
 # -- pages and boxes -----------------------------------------------------------------------------------------------
 
 
+@breadth(0.34, "files compared")
 def test_files_lie_trim_on_trim_and_only_the_size_of_the_trim_counts() -> None:
     moved = "1 0 0 1 3 2 cm " + GROUND + KISS
     assert apart(drawn(moved, trim=(13, 12, 93, 92), bleed=(8, 7, 98, 97), size=(110, 110)))["same"]
@@ -135,6 +139,7 @@ def test_another_number_of_pages_is_different_and_nothing_else_is_compared() -> 
     assert found["art"]["areas_mm"] == [] and found["lines"]["by_role"] == {} and found["inks"]["removed"] == []
 
 
+@breadth(0.34, "files compared")
 def test_what_does_not_overlap_may_stand_in_any_order_and_a_line_begin_anywhere() -> None:
     one, other = "1 0 0 0 k 20 20 9 9 re f ", "0 1 0 0 k 40 40 9 9 re f "
     ring = ["20 20 m 80 20 l 80 80 l 20 80 l h", "80 80 m 80 20 l 20 20 l 20 80 l h"]
@@ -146,6 +151,7 @@ def test_what_does_not_overlap_may_stand_in_any_order_and_a_line_begin_anywhere(
 # -- the command ---------------------------------------------------------------------------------------------------
 
 
+@breadth(0.34, "files compared")
 def test_the_command_says_it_and_ends_by_it(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     old, same, new, torn = (tmp_path / f"{name}.pdf" for name in ("old", "same", "new", "torn"))
     old.write_bytes(BASE)

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from horismos.cli.main import main
+from horismos.cli.main import COMMANDS, main
 from horismos.making import Make
 from horismos.orders import Order
 from horismos.stitching.stack import Stack
@@ -80,8 +80,7 @@ def test_every_command_on_the_pages_is_there(capsys: pytest.CaptureFixture[str])
     for command in named:
         assert re.search(rf"[\s|(]{command}[|)]", known), command
     options = set(re.findall(r"--[a-z][a-z-]+", (ROOT / "docs" / "command-line.md").read_text()))
-    commands = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "rehearse", "stack")
-    for command in commands:
+    for command in COMMANDS:
         with pytest.raises(SystemExit):
             main([command, "--help"])
     told = capsys.readouterr().out

@@ -141,7 +141,7 @@ STATES = {
 PLANTED = [(check, state) for state, checks in STATES.items() for check in checks.split()]
 
 
-@breadth(0.3)
+@breadth(0.15)
 @pytest.mark.parametrize(("check", "state"), PLANTED)
 def test_a_planted_fault_asks_of_a_person_what_it_has_to(check: str, state: State) -> None:
     pair = PAIRS[check]
@@ -185,6 +185,7 @@ def test_what_a_file_leaves_open_is_asked_first() -> None:
     assert sort(write(Drawing(GROUND)), order={"roles": []}).state is State.READY
 
 
+@breadth(0.34, "piles")
 def test_a_customers_plot_picture_and_names_are_brought_to_ready_by_what_is_always_done_to_them() -> None:
     picture = Image.new("CMYK", (400, 400), (0, 0, 0, 0))
     ImageDraw.Draw(picture).ellipse((60, 60, 340, 340), fill=(200, 30, 10, 0))
@@ -210,6 +211,7 @@ def test_a_customers_plot_picture_and_names_are_brought_to_ready_by_what_is_alwa
     assert sort(ROUND, "round.pdf", "Ferry", **more).state is State.MEND
 
 
+@breadth(0.34, "piles")
 def test_a_mend_that_is_refused_is_told_and_its_finding_is_left_to_a_person() -> None:
     """No line can be made round art where there is none."""
     empty = write(Drawing(""))
@@ -218,6 +220,7 @@ def test_a_mend_that_is_refused_is_told_and_its_finding_is_left_to_a_person() ->
     assert [one.mend for one in found.refused] == ["make-lines"] and found.refused[0].why
 
 
+@breadth(0.34, "piles")
 def test_only_the_lines_that_are_missing_are_made() -> None:
     both = {"lines": [{"role": "kiss-cut", "offset_mm": 0}, {"role": "through-cut", "offset_mm": 6}]}
     found = sort(

@@ -125,3 +125,15 @@ def test_what_lay_on_the_shelf_before_there_were_things_is_there_with_its_versio
     entry = apps.get_model("jobs", "LogEntry").objects.get()
     assert (entry.topic, entry.about) == ("job", "Seals")
     assert apps.get_model("jobs", "Media").objects.get().material_id == "film"
+
+
+@breadth(0.2, "long ones")
+def test_jobs_lie_in_the_groups_that_theirs_are_called_now(at: To) -> None:
+    apps = at("0028_shelf_items")
+    item = apps.get_model("jobs", "ShelfItem").objects
+    house, film = item.create(id="house", kind="destination"), item.create(id="film", kind="material")
+    jobs = apps.get_model("jobs", "Job").objects
+    for state in ("asks", "coming", "stopped", "to-look-at", "ready", "released"):
+        jobs.create(name=state, destination=house, material=film, state=state)
+    found = at("0029_pile").get_model("jobs", "Job").objects.order_by("pk").values_list("state", flat=True)
+    assert list(found) == ["answer", "coming", "mend", "look", "ready", "released"]

@@ -11,10 +11,11 @@ from jobs.store import arriving
 from shop.watching import Watcher
 from worker.loop import run_all
 
+from tests.breadth import breadth
 from tests.server.conftest import Person
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.4, "watched folders")]
 JSON = "application/json"
 
 
