@@ -73,14 +73,6 @@ def _check(page: Page) -> None:
         _shot(page, station.lower())
 
 
-def _looking(page: Page) -> None:
-    _open(page, "Tern door stickers")
-    page.get_by_role("button", name="Inks", exact=True).click()
-    page.locator('[data-ink="Cyan"]').get_by_title("this ink alone").click()
-    _shot(page, "inks")
-    page.get_by_role("button", name="Colour", exact=True).click()
-
-
 def _making(page: Page) -> None:
     _open(page, "Young warden badges")
     page.get_by_role("navigation", name="stations").get_by_role("link", name="Lines").click()
@@ -232,7 +224,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _looking, _making, _mending, _stacking, _sharing, _releasing, _rest, _pile):
+        for part in (_check, _making, _mending, _stacking, _sharing, _releasing, _rest, _pile):
             part(page)
         browser.close()
     return 0

@@ -164,7 +164,10 @@ def job_counts(search: str = "") -> dict[str, int]:
 
 def _found(search: str) -> QuerySet[models.Job]:
     jobs = models.Job.objects.all()
-    return jobs.filter(Q(name__icontains=search) | Q(customer__icontains=search)) if search else jobs
+    if not search:
+        return jobs
+    said = Q(name__icontains=search) | Q(customer__icontains=search) | Q(original_name__icontains=search)
+    return jobs.filter(said)
 
 
 def _packages(jobs: Sequence[int]) -> dict[int, list[models.Release]]:

@@ -24,11 +24,12 @@ import { shelf as say } from "../texts/shelf";
 
 export function MovePart() {
   const shop = useQuery(queries.shop());
+  const keep = useShopChange();
   return (
     <Stack spacing={3} component="section" aria-label={say.shopLabel}>
       <Typography variant="h1">{say.theShop}</Typography>
       <Failure of={shop.error} />
-      {shop.data && <ShopForm key={JSON.stringify(shop.data)} shop={shop.data} />}
+      {shop.data && <ShopForm key={JSON.stringify(shop.data)} shop={shop.data} keep={keep} />}
       <Stack spacing={1} component="section" aria-label={say.moveTheShop}>
         <Typography variant="h2">{say.moveTheShop2}</Typography>
         <Typography variant="body2" color="text.secondary">
@@ -50,8 +51,14 @@ export function MovePart() {
   );
 }
 
-export function ShopForm({ shop, onKept }: { shop: ShopShown; onKept?: () => void }) {
-  const keep = useShopChange();
+interface ShopFormProps {
+  shop: ShopShown;
+  /** The change, which outlives the form: that is made anew of what was kept. */
+  keep: ReturnType<typeof useShopChange>;
+  onKept?: () => void;
+}
+
+export function ShopForm({ shop, keep, onKept }: ShopFormProps) {
   const [name, setName] = useState(shop.name);
   const [unit, setUnit] = useState(shop.unit);
   const [currency, setCurrency] = useState(shop.currency);

@@ -78,9 +78,10 @@ function Beginning({ onNext }: { onNext: () => void }) {
   const shop = useQuery(queries.shop());
   const examples = usePutExamples();
   const begun = useShopChange();
+  const keep = useShopChange();
   return (
     <Stack spacing={3} component="section" aria-label={common.theShop}>
-      {shop.data && <ShopForm shop={shop.data} onKept={onNext} />}
+      {shop.data && <ShopForm shop={shop.data} keep={keep} onKept={onNext} />}
       <Stack spacing={1}>
         <Typography variant="h2">{say.orBeginOtherwise}</Typography>
         <Row spacing={1} useFlexGap sx={{ flexWrap: "wrap" }}>
