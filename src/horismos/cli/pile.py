@@ -7,25 +7,28 @@ import os
 import stat
 import sys
 import tempfile
+import threading
 import time
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from horismos.cli.file import OK, STOP, plain_json, print_json
 from horismos.errors import BadValue, CannotRead, CannotWrite, HorismosError
 from horismos.sandbox.pool import Call, Fault, Pool
-from horismos.workflow.pile import PileShop, State
-from horismos.workflow.steps.stored import Content
+
+if TYPE_CHECKING:
+    from horismos.workflow.pile import PileShop
 
 __all__ = ["CONFINED", "options", "run"]
 
 CONFINED = False
 """Its children handle the files, each under limits of its own."""
 SECONDS = 240.0
+UNREADABLE_STATE = "unreadable"
 MOST_WORKERS, MOST_FILES, MOST_STEM = 64, 100_000, 220
 WRITTEN = ".pile.json"
 """What a run has written, so that the next one replaces that and nothing else."""
@@ -69,6 +72,17 @@ def run(args: argparse.Namespace) -> int:
     """Carry the command out; gives 0 where all files are ready, else 1."""
     began = time.monotonic()
     workers = _workers(args.workers)
+    pool = Pool(STEPS, most=workers, ready=workers)
+    threading.Thread(target=pool.start, daemon=True).start()  # while this process still imports what it needs
+    try:
+        return _run(args, workers, pool, began)
+    finally:
+        pool.close()
+
+
+def _run(args: argparse.Namespace, workers: int, pool: Pool, began: float) -> int:
+    from horismos.workflow.pile import PileShop, State
+
     shop = PileShop() if args.shop is None else PileShop.from_json(plain_json(args.shop))
     if not args.folder.is_dir():
         raise CannotRead(f"{args.folder} is no folder.", "Name the folder that the files lie in.")
@@ -80,7 +94,7 @@ def run(args: argparse.Namespace) -> int:
         out.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise CannotWrite(f"{args.out} cannot be made: {error.strerror}.", "Give --out another folder.") from None
-    rows = _sorted(files, shop, workers, _Written(out), told=not args.json)
+    rows = _sorted(files, shop, workers, pool, _Written(out), told=not args.json)
     states = Counter(str(row.said["state"]) for row in rows)
     if args.json:
         print_json({
@@ -154,14 +168,15 @@ def _hashed(file: _File) -> _File:
 # -- sorting -------------------------------------------------------------------------------------------------------
 
 
-def _sorted(files: Sequence[_File], shop: PileShop, workers: int, written: "_Written", told: bool) -> list[_Row]:
+def _sorted(
+    files: Sequence[_File], shop: "PileShop", workers: int, pool: Pool, written: "_Written", told: bool
+) -> list[_Row]:
     """What becomes of each file, in their order; what is written is written as soon as it is known."""
     first: dict[str, _File] = {}
     for file in files:
         if file.sha256:
             first.setdefault(file.sha256, file)
     names = written.begin([file.name for file in files])
-    pool = Pool(STEPS, most=workers, ready=workers)
     rows: dict[str, _Row] = {}
 
     def carry_out(file: _File) -> _Row:
@@ -171,14 +186,11 @@ def _sorted(files: Sequence[_File], shop: PileShop, workers: int, written: "_Wri
             row = _Row({**row.said, "written": names[file.name]}, None, row.reason)
         return row
 
-    try:
-        with ThreadPoolExecutor(workers) as threads:
-            alone = [file for file in files if not file.sha256 or first[file.sha256] is file]
-            for count, (file, row) in enumerate(zip(alone, threads.map(carry_out, alone), strict=True), 1):
-                rows[file.name] = row
-                _tell(file, row, f"{count}/{len(alone)}", told)
-    finally:
-        pool.close()
+    with ThreadPoolExecutor(workers) as threads:
+        alone = [file for file in files if not file.sha256 or first[file.sha256] is file]
+        for count, (file, row) in enumerate(zip(alone, threads.map(carry_out, alone), strict=True), 1):
+            rows[file.name] = row
+            _tell(file, row, f"{count}/{len(alone)}", told)
     for file in files:
         if file.name not in rows:
             rows[file.name] = _same(file, shop, rows[first[file.sha256].name])
@@ -186,16 +198,18 @@ def _sorted(files: Sequence[_File], shop: PileShop, workers: int, written: "_Wri
     return [rows[file.name] for file in files]
 
 
-def _row(file: _File, shop: PileShop, pool: Pool) -> _Row:
+def _row(file: _File, shop: "PileShop", pool: Pool) -> _Row:
     """What came out of one file."""
     began = time.monotonic()
     about = shop.about(Path(file.name).name, file.folder)
     said: dict[str, Any] = {
-        "file": file.name, "customer": about.customer, "order": about.order.to_json(), "state": State.UNREADABLE.value,
+        "file": file.name, "customer": about.customer, "order": about.order.to_json(), "state": UNREADABLE_STATE,
         "why": [], "did": [], "refused": [], "written": None, "same_as": None, "seconds": 0.0,
     }
     pdf, reason = None, file.odd
     if not reason:
+        from horismos.workflow.steps.stored import Content
+
         call = Call(
             "horismos.workflow.steps.pile:sorted_file",
             (Content(file.path, file.sha256), Path(file.name).name, about, shop), seconds=SECONDS,
@@ -211,13 +225,13 @@ def _row(file: _File, shop: PileShop, pool: Pool) -> _Row:
     return _Row({**said, "seconds": round(time.monotonic() - began, 3)}, pdf, reason)
 
 
-def _same(file: _File, shop: PileShop, earlier: _Row) -> _Row:
+def _same(file: _File, shop: "PileShop", earlier: _Row) -> _Row:
     """A file that holds the same bytes as an earlier one."""
     about = shop.about(Path(file.name).name, file.folder)
-    readable = earlier.said["state"] != State.UNREADABLE.value
+    readable = earlier.said["state"] != UNREADABLE_STATE
     return _Row({
         "file": file.name, "customer": about.customer, "order": about.order.to_json(),
-        "state": (State.SAME if readable else State.UNREADABLE).value, "why": [], "did": [], "refused": [],
+        "state": "same" if readable else UNREADABLE_STATE, "why": [], "did": [], "refused": [],
         "written": None, "same_as": earlier.said["file"] if readable else None, "seconds": 0.0,
     })
 
