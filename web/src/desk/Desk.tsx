@@ -19,7 +19,7 @@ import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { Row } from "./Row";
 import { SharedSheets } from "./SharedSheets";
-import { filesOf, useTakingIn } from "./takingIn";
+import { filesOf, isZip, useTakingIn } from "./takingIn";
 import { common } from "../texts/common";
 import { desk as say } from "../texts/desk";
 
@@ -34,7 +34,7 @@ const GROUPS = {
   ready: say.readyToRelease,
   released: say.released2,
 } as const;
-const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf";
+const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf,.zip";
 
 export function Desk() {
   const go = useNavigate();
@@ -43,7 +43,14 @@ export function Desk() {
   const [customer, setCustomer] = useState("");
   const [over, setOver] = useState(false);
   const mayTakeIn = useMay("take-in");
-  const add = (files: File[], customer: string) => void (mayTakeIn && taking.add(files, customer));
+  const add = (files: File[], customer: string) => {
+    if (!mayTakeIn) return;
+    if (files.some(isZip))
+      void import("./zipped")
+        .then(({ unzipped }) => unzipped(files))
+        .then((found) => taking.add(found, customer));
+    else taking.add(files, customer);
+  };
   usePasted((files) => add(files, customer));
   const wanted = useDeferredValue(search.trim());
   const jobs = useInfiniteQuery(queries.desk(group, wanted));
@@ -75,7 +82,7 @@ export function Desk() {
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: "center", mb: 1 }}>
         <Typography variant="h1">{say.desk}</Typography>
         <Spacer />
-        <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 300, lineHeight: 1.25 }}>
+        <Typography variant="body2" color="text.secondary" sx={{ maxWidth: 345, lineHeight: 1.25 }}>
           {mayTakeIn ? say.dropOrPasteArtworkAnywhere : say.youMayLookAtJobs}
         </Typography>
         {mayTakeIn && (

@@ -18,6 +18,9 @@ export interface Arrival {
 
 const MOST_FILES = 500;
 
+/** An archive, whose files come in each by itself. */
+export const isZip = (file: File) => /\.zip$/i.test(file.name);
+
 /** Every file of a drop, those in folders too. */
 export async function filesOf(data: DataTransfer): Promise<File[]> {
   const entries = [...data.items]

@@ -47,7 +47,7 @@ export const desk = {
   desk: "Desk",
   youMayLookAtJobs: "You may look at jobs. To take files in, ask whoever manages people for that right.",
   dropOrPasteArtworkAnywhere:
-    "Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL.",
+    "Drop or paste artwork anywhere: PDF, EPS, SVG, PNG, JPEG, TIFF; lines as DXF or HP-GL; a ZIP of these.",
   forWhichCustomer: "For which customer",
   whichJobsLabel: "which jobs",
   search: "Search",
