@@ -1,6 +1,7 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -10,6 +11,7 @@ from django.db.models import Case, Count, DateTimeField, F, IntegerField, Q, Que
 from django.utils import timezone
 
 from horismos.checking import Verdict
+from horismos.errors import BadValue
 from horismos.mending import step_from
 from horismos.orders import Edge, Order, Seen
 from horismos.roles import LineRole
@@ -227,7 +229,11 @@ def _did(revision: models.Revision | None) -> list[str]:
     """What made the revision that counts, where no person has asked for it."""
     if revision is None or not revision.by_itself:
         return []
-    return list(dict.fromkeys(step_from(one).label for one in revision.steps))
+    labels: dict[str, None] = {}
+    for one in revision.steps:
+        with suppress(BadValue):  # a mend of before that is none any more
+            labels[step_from(one).label] = None
+    return list(labels)
 
 
 def _order(order: Order) -> OrderShown:
