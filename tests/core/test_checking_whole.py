@@ -140,7 +140,7 @@ def test_what_cannot_be_measured_is_said(monkeypatch: pytest.MonkeyPatch) -> Non
     assert "could not be measured" in found.message and "300 s" in found.message
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_every_check_has_words_for_the_customer_that_can_be_filled_in() -> None:
     assert set(WORDS) == set(registered())
     for id, pair in some(list(PAIRS.items()), 0.3, "letters"):

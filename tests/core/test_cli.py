@@ -166,7 +166,7 @@ def test_several_mends_are_made_in_one_call_and_told(pdf: Pdf, tmp_path: Path, c
     assert main(["check", str(out)]) == OK
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_all_that_is_offered_is_mended_and_a_clean_file_is_written_as_it_is(
     pdf: Pdf, tmp_path: Path, capsys: Said
 ) -> None:
@@ -204,7 +204,7 @@ def steps_in(folder: Path, steps: object) -> str:
     return str(path)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_steps_are_carried_out_and_told_as_json(pdf: Pdf, tmp_path: Path, capsys: Said) -> None:
     out = tmp_path / "out.pdf"
     steps = [{"mend": "rename", "ink": "Kis Cut", "to": "Kiss Cut"}, {"mend": "hairline"}, {"mend": "solid"}]
@@ -251,7 +251,7 @@ def test_the_original_is_never_the_outcome(pdf: Pdf, capsys: Said) -> None:
     assert "never overwritten" in capsys.readouterr().err and path.read_bytes() == before
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_name_may_hold_an_equals_sign_or_a_comma(pdf: Pdf, tmp_path: Path) -> None:
     out = tmp_path / "out.pdf"
     path = pdf(ART + line_in(circle(50, 50, 40)), inks={"K": "Kiss,Cut"})
@@ -264,7 +264,7 @@ def test_a_name_may_hold_an_equals_sign_or_a_comma(pdf: Pdf, tmp_path: Path) -> 
 # -- release ----------------------------------------------------------------------------------------
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_layout_of_a_release_is_said_in_the_call(pdf: Pdf, tmp_path: Path, capsys: Said) -> None:
     path, order = pdf(ART + line_in(circle(50, 50, 40))), tmp_path / "order.json"
     order.write_text(json.dumps({"quantity": 6}))

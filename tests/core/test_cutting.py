@@ -72,7 +72,7 @@ def test_inner_contours_come_before_those_around_them_on_every_copy(pdf: Pdf) ->
         assert sizes == sorted(sizes)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @settings(max_examples=40, deadline=None)
 @given(st.integers(0, 10_000))
 def test_whatever_lies_in_another_is_cut_before_it(seed: int) -> None:

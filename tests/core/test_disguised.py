@@ -66,7 +66,7 @@ def test_a_hairline_in_an_ordinary_colour_round_the_art_is_named_for_the_line_th
     assert "line.missing" not in {f.id for f in report_of(done.artwork).findings}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_hairline_on_the_edge_of_each_letter_goes_round_the_art_too() -> None:
     letters = "20 30 15 40 re 65 30 15 40 re "  # the middle of both lies between them
     on_edge = f"1 0 0 0.2 k {letters} f 0 1 0 0 K 0.1 w {letters} S "
@@ -111,7 +111,7 @@ def test_the_surest_comes_first_and_a_layer_can_say_it() -> None:
     assert done.difference.after == {"through-cut": 1}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_a_person_has_said_before_needs_no_person_any_more() -> None:
     artwork = read_bytes(write(Drawing(ART + THIN, inks={})))
     assert offered(report_of(artwork)) == []
@@ -150,7 +150,7 @@ def lines_of(report: Report) -> dict[str, Finding]:
     return {f"{f.id} {f.subject}": f for f in report.findings if f.id in ("line.none", "line.missing")}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_file_without_lines_and_an_order_without_cuts_asks_which_cut_or_print_only() -> None:
     (asked,) = lines_of(of(SIGN + RED, Order())).values()
     assert asked.severity == "look" and "Print only, or which cut?" in asked.message
@@ -175,7 +175,7 @@ def test_art_on_a_ground_of_its_own_is_not_drawn_once_more() -> None:
     assert asked.candidates == ()
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_candidates_for_all_ordered_roles_are_named_at_once_and_the_rest_stays_offered() -> None:
     order = Order(roles=(LineRole.KISS_CUT, LineRole.PERFORATION))
     artwork = read_bytes(write(Drawing(SIGN + RED + BLUE, inks={})))

@@ -78,7 +78,7 @@ def test_anything_else_is_refused_with_a_next_step(data: bytes) -> None:
     assert refused.value.next_step
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_named_layers_become_cuts_and_bound_classes_too() -> None:
     data = SVG.format(size="").encode()
     assert asked(data) == ["size"]
@@ -92,7 +92,7 @@ def test_named_layers_become_cuts_and_bound_classes_too() -> None:
     assert lines_of(art.pdf) == {} and len(read_bytes(art.pdf).pages[0].objects) == 2
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_sizes_come_from_the_file_the_order_or_a_person() -> None:
     stated = take_in(SVG.format(size='width="50mm" height="40mm"').encode())
     assert read_bytes(stated.pdf).pages[0].size_mm == pytest.approx((50, 40), abs=0.02)
@@ -211,7 +211,7 @@ def test_an_svg_reads_nothing_beside_itself(tmp_path: Path) -> None:
     assert read_bytes(taken.pdf).pages[0].objects == () and any("links to" in n.words for n in taken.notes)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_postscript_that_loops_or_writes_comes_to_nothing(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     from horismos.intake import postscript
 

@@ -211,7 +211,7 @@ def test_a_weld_keeps_holes_as_far_as_nothing_covers_them(boxes: tuple[tuple[int
     assert area_of(lines_of(done)).area == pytest.approx(area, abs=0.1)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_many_areas_with_holes_are_joined_as_shapely_joins_them() -> None:
     """Skia's builder for many paths loses holes; two hundred random pairs, against shapely's union."""
     random = np.random.default_rng(7)

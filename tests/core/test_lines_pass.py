@@ -76,7 +76,7 @@ def picture(draw: str, mode: str, finer: int) -> bytes:
     return out.getvalue()
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("finer", [1, 4], ids=["hard", "smooth"])
 @pytest.mark.parametrize("mode", ["clear", "white"])
 @pytest.mark.parametrize("draw", ["star", "circle"])
@@ -96,7 +96,7 @@ def test_the_outline_of_a_picture_has_no_turn_that_the_art_has_not(
     assert points == (9 if draw == "star" else 0), "the points of the art, and no others"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_outline_goes_round_a_soft_shadow_or_through_it_and_says_so() -> None:
     case = case_of(BLURRED.encode(), "a.svg")
     whole = made(case, AROUND)

@@ -105,7 +105,7 @@ def test_an_opaque_picture_is_told_from_its_plain_ground_and_enclosed_ground_sta
     assert areas(everywhere)[0] == pytest.approx(math.pi * 18**2, rel=2e-3)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize(("alpha", "words"), [
     (np.zeros((300, 300), np.uint8), "clear everywhere"),
     (np.pad([[255]], 150).astype(np.uint8), "1 piece found"),

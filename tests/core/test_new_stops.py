@@ -35,7 +35,7 @@ def test_a_line_that_is_named_shows_too_little_bleed_which_was_there_before_and_
     assert "ink.near-name" not in stops(after) and "edge.bleed" in stops(after)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_new_stop_names_what_answers_it_and_both_are_done_as_one() -> None:
     """Drawn in white, an object that lies over colour knocks this out: the overprint answers that."""
     order = Order(roles=(LineRole.KISS_CUT,), white=True)
@@ -52,7 +52,7 @@ def test_a_new_stop_names_what_answers_it_and_both_are_done_as_one() -> None:
     assert done.said.count(".") >= 2
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_course_sets_aside_what_would_bring_a_stop_without_doing_more_than_was_asked() -> None:
     content = GROUND + "/W cs 1 scn 30 30 40 40 re f\n" + "0 1 0 0 k 40 40 15 15 re f\n" + line_in(circle(50, 50, 40))
     case = case_of(content, Order(white=True), K="Kiss Cut", W="Chalk")
@@ -67,7 +67,7 @@ SLOPPY = (
 )
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_steps_with_one_check_at_the_end_come_to_what_they_come_to_with_a_check_each() -> None:
     case = case_of(SLOPPY, K="Kis Cut")
     steps = [
@@ -84,7 +84,7 @@ def test_steps_with_one_check_at_the_end_come_to_what_they_come_to_with_a_check_
     assert once.checked is not None and once.checked.report is once.after
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_where_one_of_several_steps_brings_a_stop_only_that_one_is_set_aside() -> None:
     content = GROUND + "/W cs 1 scn 30 30 40 40 re f\n" + "0 1 0 0 k 40 40 15 15 re f\n"
     content += line_in(circle(50, 50, 40), width=0.6)

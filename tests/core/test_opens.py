@@ -82,7 +82,7 @@ def test_looking_at_it_again_opens_nothing_to_read(original: Content, counted: C
     assert counted["passes over lines"] == 0 and counted["opened to be read"] == 0
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_mend_reads_the_new_file_once_and_the_old_one_not_again(
     original: Content, counted: Counter[str], tmp_path: Path
 ) -> None:

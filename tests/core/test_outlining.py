@@ -84,7 +84,7 @@ def test_the_centre_line_of_a_filled_ribbon_is_a_hairline_and_no_fill() -> None:
     assert "line.filled" not in {f.id for f in check(done).findings}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_bleed_is_extended_on_the_layer_that_the_art_is_on() -> None:
     content = "/OC /L0 BDC 1 0 0 0 k 29 29 42 42 re f EMC /OC /L1 BDC " + line_in("30 30 40 40 re") + " EMC"
     artwork = read_bytes(write(Drawing(content, layers=("Art", "Kiss Cut"))))
@@ -102,7 +102,7 @@ def test_lines_that_only_went_have_not_moved() -> None:
     assert done.difference.lines_moved_mm < 1e-9 and done.difference.after == {"kiss-cut": 1}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_thin_strokes_are_outlined_though_a_picture_of_them_would_differ() -> None:
     """Two hundred strokes of a twentieth of a millimetre: a renderer draws each a pixel wide, and no outline."""
     content = "0.05 w 0 0 0 1 K " + " ".join(f"{10 + i * 0.4} 10 m {10 + i * 0.4} 90 l S" for i in range(200))

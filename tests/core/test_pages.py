@@ -48,7 +48,7 @@ def test_the_first_example_of_a_page_is_read_and_says_the_same_back(page: str, r
     assert read(read(given).to_json()) == read(given)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_layouts_of_their_page_are_laid_out_and_planned(tmp_path: Path) -> None:
     for name in ("badge.pdf", "seal.pdf"):
         (tmp_path / name).write_bytes(ART)

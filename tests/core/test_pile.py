@@ -85,18 +85,17 @@ def test_a_shop_that_cannot_be_meant_is_refused_by_name(said: Any, names: str, t
 
 def test_what_a_shop_may_say_is_published() -> None:
     schema = pile_shop_schema()
-    jsonschema.Draft202012Validator.check_schema(schema)
+    reads = jsonschema.Draft202012Validator(schema)
     said = {
         "name_pattern": PATTERN, "order": {"roles": ["kiss-cut"], "quantity": 3},
         "check_sheet": {"limits": {"edge.bleed": 2}},
         "customers": {"Dune": {"order": {"edge": "border"}, "bind": {"pen:1": "kiss-cut"}, "make": MAKE,
                                "steps": [{"mend": "rename", "ink": "Rim", "to": "Kiss Cut"}]}},
     }
-    jsonschema.validate(said, schema)
+    assert reads.is_valid(said)
     PileShop.from_json(said)
     for wrong in ({"prices": 1}, {"customers": {"Dune": {"bind": {"pen:1": "kiss"}}}}, {"check_sheet": {"limit": 1}}):
-        with pytest.raises(jsonschema.ValidationError):
-            jsonschema.validate(wrong, schema)
+        assert not reads.is_valid(wrong)
 
 
 @pytest.mark.parametrize(("name", "folder", "customer", "order"), [
@@ -141,7 +140,7 @@ STATES = {
 PLANTED = [(check, state) for state, checks in STATES.items() for check in checks.split()]
 
 
-@breadth(0.15)
+@breadth(0.1)
 @pytest.mark.parametrize(("check", "state"), PLANTED)
 def test_a_planted_fault_asks_of_a_person_what_it_has_to(check: str, state: State) -> None:
     pair = PAIRS[check]

@@ -114,7 +114,7 @@ def test_copies_lie_on_the_sheets_that_they_were_put_on() -> None:
 # -- several sheets, several jobs --------------------------------------------------------------------------------------
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_job_that_is_longer_than_a_roll_takes_several_sheets_counted_to_the_last_copy() -> None:
     long = case(quantity=80, media=Media("Rest of a roll", 610, 900))
     planned = plan(long)

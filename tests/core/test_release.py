@@ -127,7 +127,7 @@ def test_an_open_stop_blocks_the_release(pdf: Pdf) -> None:
         released(Case(artwork=artwork, order=ORDER, destination=HOUSE, material=FILM))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("destination", [HOUSE, ISO])
 def test_the_print_pdf_names_each_line_exactly_on_a_layer_of_its_own(destination, pdf: Pdf) -> None:  # type: ignore[no-untyped-def]
     names = {"K": LineRole.KISS_CUT, "T": LineRole.THROUGH_CUT, "P": LineRole.PERFORATION}
@@ -167,7 +167,7 @@ def test_passes_are_cut_again(pdf: Pdf) -> None:
     assert again.cut.operations[0].cut_mm == pytest.approx(2 * once.cut.operations[0].cut_mm)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_command_line_walks_the_same_way(pdf: Pdf, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
     path = pdf(ART.replace(circle(50, 50, 30), circle(50, 50, 30)), inks={**INKS, "K": "Kis Cut"})
     order = tmp_path / "order.json"
@@ -198,7 +198,7 @@ def test_the_ticket_names_every_other_file_with_its_check_sum(prepared: tuple[Ca
     assert any(name.endswith("-preflight.pdf") for name in told)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_report_in_the_package_is_the_one_that_it_was_released_by(prepared: tuple[Case, Planned]) -> None:
     """A limit that has just been lowered shows in the packed report, not the one of the check before."""
     case, _ = prepared
@@ -225,7 +225,7 @@ def test_clear_film_is_not_released_without_white_on_the_command_line_either(
     assert main(command[:-1]) == 1
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_sheet_holds_pieces_of_two_jobs(pdf: Pdf) -> None:
     round_one = read(pdf(ART, inks=INKS, layers=("-Draft",)))
     square = read(pdf("0 1 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K"), inks={"K": "Kiss Cut"}))
@@ -309,7 +309,7 @@ def test_a_mirrored_sheet_is_shown_with_its_code_as_it_is_seen_through_the_media
     assert seen == {(round(x, 2), round(y, 3), w) for x, y, w, _ in code.runs}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_code_that_does_not_read_as_the_sheet_is_called_stops_the_release(
     prepared: tuple[Case, Planned], monkeypatch: pytest.MonkeyPatch
 ) -> None:

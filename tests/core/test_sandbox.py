@@ -201,7 +201,7 @@ def test_comments_that_could_be_parted_in_many_ways_are_told_at_once(
         pool.run(Call(f"{STEPS}.job:kind", (kept(hostile.DXF_COMMENTS), "a.dxf"), seconds=5))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("parms", [b"/DecodeParms [null null]", b"", b"/DecodeParms [<< /Predictor 1 >> null]"])
 def test_what_was_packed_twice_is_refused_before_it_fills_the_memory(
     pool: Pool, kept: Callable[[bytes], Content], parms: bytes
@@ -253,7 +253,7 @@ def test_lzw_is_undone_as_the_library_does() -> None:
     assert set(FILTERS) >= {"/LZW", "/LZWDecode"}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_counting_does_not_hold_what_it_counts() -> None:
     inner = zlib.compress(bytes(200_000_000), 9)
     data = zlib.compress(inner, 9)
@@ -274,7 +274,7 @@ def test_a_page_packed_with_predictors_is_still_read() -> None:
     assert len(read_bytes(data).pages[0].objects) == 20
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("made", [hostile.nested_forms, hostile.one_tiling], ids=["forms", "tiling"])
 def test_drawing_has_a_deadline(pool: Pool, kept: Callable[[bytes], Content], made: Callable[[], bytes]) -> None:
     data = made()

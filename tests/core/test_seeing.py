@@ -48,7 +48,7 @@ def seen(picture: Picture, mark: Mark) -> Sighting | Unseen:
     return look_for(picture.bright, mark.kind, mark.arm_mm * k, mark.weight_mm * k, (mark.along_x, mark.along_y))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("kind", registered().values(), ids=registered())
 @pytest.mark.parametrize(("noise", "blur", "turn", "most"), [
     (1.0, 0.02, 0.0, 0.05), (8.0, 0.12, -5.0, 0.1),

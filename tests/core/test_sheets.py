@@ -131,7 +131,7 @@ def test_a_turn_brings_the_lower_left_to_nothing(degrees: float) -> None:
     assert a * d - b * c == pytest.approx(1) and turned(degrees)[:4] == (a, b, c, d)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_twenty_thousand_copies_are_in_the_file_once(tmp_path: Path) -> None:
     (tmp_path / "disc.pdf").write_bytes(disc(8))
     plan = {"material": "film-1370", "items": [{"file": "disc.pdf", "quantity": 20_000}], "gap_mm": 2}
@@ -217,7 +217,7 @@ def test_as_many_sheets_as_it_takes_to_the_last_copy() -> None:
     assert all(s.length_mm <= 500 + 1e-6 for s in laid.sheets)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_a_length_is_filled_with_as_many_as_go_on_it(how: str) -> None:
     laid = filled(item(disc(), 5), item(bar(), 2), fill="length", length_mm=600, how=how, seconds=1)
@@ -252,7 +252,7 @@ def test_a_long_piece_that_fits_at_a_slant_alone_lies_so(how: str) -> None:
     assert 0.05 < abs(a) < 0.999 and 0.05 < abs(b) < 0.999
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_nesting_is_stopped_at_any_time_with_the_best_so_far_and_rows_come_first() -> None:
     heard: list[float] = []
     wanted = {"material": FREE, "how": "nest", "seconds": 60}
@@ -335,7 +335,7 @@ def case_of(data: bytes, quantity: int, **layout: Any) -> Case:
     ))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_jobs_copies_are_nested_kept_and_printed_so(tmp_path: Path) -> None:
     case = case_of(hook(), 40)
     wanted = nesting_of(case, Turn.FREE)
@@ -355,7 +355,7 @@ def test_a_jobs_copies_are_nested_kept_and_printed_so(tmp_path: Path) -> None:
     assert again.code == planned.sheet.code, "opened again it is the same sheet"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_nested_copies_do_not_stand_for_another_outline_number_or_marks() -> None:
     case = case_of(hook(), 12)
     wanted = nesting_of(case, Turn.QUARTER)
@@ -375,7 +375,7 @@ def test_where_nothing_shorter_is_found_rows_and_columns_stay_and_it_is_said() -
         nest(nesting_of(case_of(bar(), 6), Turn.NONE), 1, enough=lambda: True)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_rows_cannot_hold_may_still_nest_on_a_sheet() -> None:
     short = Material("free", "Sheet", 400, 420, FILM_STRATA)
     case = replace(case_of(hook(), 9), material=short)
@@ -392,7 +392,7 @@ def test_copies_of_their_own_marks_are_not_nested() -> None:
         nesting_of(case_of(hook(), 9, marks=MarkPlan(around=MarksRound.EACH)), Turn.FREE)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_copies_lie_in_the_middle_of_the_media(how: str) -> None:
     (sheet,) = filled(item(hook(), 5), how=how, seconds=1).sheets
@@ -400,7 +400,7 @@ def test_copies_lie_in_the_middle_of_the_media(how: str) -> None:
     assert box[:, 0].min() == pytest.approx(610 - box[:, 2].max(), abs=0.2)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_length_that_rows_cannot_fill_with_what_was_ordered_is_filled_by_nesting() -> None:
     rows, nested = (
         filled(item(hook(), 60), fill="length", length_mm=700, how=how, seconds=4) for how in ("rows", "nest")
@@ -422,7 +422,7 @@ def test_a_layout_that_cannot_be_meant_is_refused(wrong: dict[str, Any]) -> None
         Layout.from_json(wrong)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("how", ["rows", "nest"])
 def test_a_gap_that_leaves_less_bleed_than_is_wanted_is_said(how: str) -> None:
     (tight,), (wide,) = (
@@ -432,7 +432,7 @@ def test_a_gap_that_leaves_less_bleed_than_is_wanted_is_said(how: str) -> None:
     assert wide.notes == ()
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_too_many_to_be_nested_lie_in_rows_and_it_is_said(tmp_path: Path) -> None:
     (tmp_path / "disc.pdf").write_bytes(disc(5))
     plan = {"material": "film-1370", "items": [{"file": "disc.pdf", "quantity": 2_001}], "how": "nest", "seconds": 1}

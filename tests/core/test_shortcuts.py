@@ -30,7 +30,7 @@ Pdf = Callable[..., Path]
 ART = FIELD + f"0 0.8 0.2 0 k {circle(40, 60, 17.3)} f 0.9 g 71.3 22.7 13.1 7.7 re f"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("area", [(-12, -12, 92, 92), (3.3, 4.7, 31.2, 28.9), (60, 60, 120, 120), (-50, -50, -40, -40)])
 @pytest.mark.parametrize("ppi", [75.0, 150.0, 300.0])
 def test_a_page_drawn_once_gives_the_pictures_that_are_drawn_anew(
@@ -48,7 +48,7 @@ def test_a_page_drawn_once_gives_the_pictures_that_are_drawn_anew(
     assert blank.mean() < 0.03
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_heavy_picture_is_decoded_once_and_the_edge_is_measured_as_well(monkeypatch: pytest.MonkeyPatch) -> None:
     content = f"q {circle(50, 50, 42)} W n {picture(90, 60, 5, 5)} Q " + line_in(circle(50, 50, 40))
     artwork = read_bytes(write(Drawing(content)))
@@ -101,7 +101,7 @@ def test_boxes_of_many_paths_at_once_hold_their_bounds(pdf: Pdf) -> None:
     assert boxes[-2].tolist() == pytest.approx([10, 10, 15, 15])
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_plain_file_is_given_as_it_is_and_others_are_taken_out_of_theirs(pdf: Pdf) -> None:
     artwork = read(pdf(CLEAN))
     assert page_whole(artwork, artwork.pages[0]) is artwork.data
@@ -126,7 +126,7 @@ def test_plates_are_as_fine_as_the_page_allows() -> None:
     assert 3000 * 1500 * (wide / 25.4) ** 2 == pytest.approx(1_200_000, rel=0.001)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("name", ["G", "RGB", "CMYK", "I", "Z"])
 def test_a_spot_has_its_plate_whatever_its_resource_is_called(name: str) -> None:
     """Ghostscript takes some names for device spaces; the ink would be on no plate, and in no sum."""

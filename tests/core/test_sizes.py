@@ -33,7 +33,7 @@ def asked(case: Case) -> list[dict[str, Any]]:
     return [one.to_json() for one in offers(found)] if found else []
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_same_proportions_are_scaled_to_the_order_in_one_step() -> None:
     case = case_of(55.8, 71.6, (59.4, 76.2))
     (way,) = offers(size_of(case))
@@ -45,7 +45,7 @@ def test_the_same_proportions_are_scaled_to_the_order_in_one_step() -> None:
     assert again.page.size_mm == pytest.approx(after.page.size_mm)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize(("height", "ways"), [
     (101.0, [("scale", "order")]),                                     # 0.5 % less a little of 100 × 1.01
     (103.0, [("scale", "order-width"), ("scale", "order-height")]),

@@ -100,7 +100,7 @@ def _style(text: str) -> bytes:
     return hostile.svg(f"<style>{text}</style>")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("kind", [kind for kind in FILES if WHOLE or kind not in SLOW - {"filter"}])
 def test_a_small_file_holds_nobody_up(pool: Pool, tmp_path: Path, kind: str) -> None:
     name, small, large, said = FILES[kind]
@@ -109,7 +109,7 @@ def test_a_small_file_holds_nobody_up(pool: Pool, tmp_path: Path, kind: str) -> 
     assert said in found.said, found.said
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_picture_that_the_renderer_leaves_out_is_no_picture_that_passes(tmp_path: Path) -> None:
     """390,000,000 by 1 pixels were white on the stage, and the verdict was a look."""
     from horismos.artwork import read_bytes
@@ -151,7 +151,7 @@ def test_what_cannot_be_stopped_is_done_aside() -> None:
         aside(fails, 20, "It")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_child_that_grows_beyond_its_share_is_ended(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("horismos.sandbox.pool.tree_bytes", lambda size: 300_000_000)
     small = Pool(["tests.core.childish"], most=1, ready=0)

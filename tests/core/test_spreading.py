@@ -49,7 +49,7 @@ def at(data: bytes, x: float, y: float) -> tuple[int, ...]:
     return found
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_letters_on_their_own_cut_are_offered_the_spread_first_and_pass_with_it() -> None:
     case = case_of(LETTERS)
     report = report_of(case)
@@ -66,7 +66,7 @@ def test_letters_on_their_own_cut_are_offered_the_spread_first_and_pass_with_it(
     assert at(data, 85.3, 50) == blue and at(data, 85.8, 50) == white
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_nothing_of_it_is_blamed_as_a_stroke_and_it_grows_with_the_page() -> None:
     case, _ = mend(case_of(LETTERS), step("spread", distance_mm=0.6))
     assert "stroke.live" not in {f.id for f in report_of(case).findings}
@@ -75,7 +75,7 @@ def test_nothing_of_it_is_blamed_as_a_stroke_and_it_grows_with_the_page() -> Non
     assert twice.artwork.pages[0].spread_mm == pytest.approx(1.2, abs=1e-3)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_neighbour_with_too_little_bleed_is_not_excused() -> None:
     """A flat circle that runs 1 mm over its cut beside letters on their own edge: only the letters are spread."""
     case = case_of(ART + f"0 0 1 0 k {circle(35, 82, 9)} f\n" + line_in(ROUND + BAR + circle(35, 82, 8)))
@@ -99,7 +99,7 @@ def test_a_shape_that_touches_the_edge_of_its_page_gets_a_larger_one() -> None:
     assert (x0, y0) < (-0.49, -0.49) and (x1, y1) > (60.49, 60.49)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_shape_in_a_form_on_a_turned_page_is_spread_as_well() -> None:
     body = ART.encode()
     form = b"<< /Type /XObject /Subtype /Form /BBox [0 0 200 200] /Length %d >>\nstream\n" % len(body)

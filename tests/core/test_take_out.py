@@ -81,7 +81,7 @@ def test_a_path_that_clips_goes_on_clipping() -> None:
     assert at(data, 45, 45) == (255, 255, 255) == at(data, 58, 32) and at(data, 45, 32) != (255, 255, 255)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_of_a_form_that_is_drawn_twice_one_goes() -> None:
     form = b"<< /Type /XObject /Subtype /Form /BBox [0 0 99 99] /Length 15 >>\nstream\n0 0 10 10 re f\n\nendstream"
     content = "q 1 0 0 1 30 30 cm /F Do Q q 1 0 0 1 60 60 cm /F Do Q\n" + KISS

@@ -77,7 +77,7 @@ def _file(package: Package, end: str) -> bytes:
     return package.files[name]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_case_is_a_value_and_stays_as_it_was(case: Case) -> None:
     before = case.artwork.data
     mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
@@ -85,7 +85,7 @@ def test_a_case_is_a_value_and_stays_as_it_was(case: Case) -> None:
     assert (mended.order, mended.layout, mended.facts) == (case.order, case.layout, case.facts)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_a_check_carried_over_is_what_a_whole_one_finds(case: Case) -> None:
     first = analyse(case).report
     mended, _ = mend(case, step("rename", ink="Kis Cut", to="Kiss Cut"))
@@ -94,7 +94,7 @@ def test_what_a_check_carried_over_is_what_a_whole_one_finds(case: Case) -> None
     assert set(quick.ran) | set(quick.carried) == set(whole.ran)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_piece_that_does_not_fit_is_checked_all_the_same(case: Case) -> None:
     narrow = replace(case, order=Order(quantity=2), layout=Layout(columns=60))
     found = analyse(narrow)
@@ -154,7 +154,7 @@ def test_the_customers_last_order_is_where_a_new_one_begins() -> None:
     assert found.suggestion.said
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize(("name", "data", "answers"), [
     ("drawing.svg", SVG.format(size='width="60mm" height="40mm"').encode(), Answers()),
     ("plot.plt", b"IN;SP1;PU0,0;PD2000,0,2000,2000,0,2000,0,0;", Answers(binding={"pen:1": "kiss-cut"})),

@@ -170,7 +170,7 @@ def package(swan_with_lines: Path, tmp_path: Path):  # type: ignore[no-untyped-d
     return plan(case), release(case, check(artwork, order))[0]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ignore[no-untyped-def]
     """Source: ezdxf's HP-GL/2 reader."""
     ready, made = package
@@ -187,7 +187,7 @@ def test_ezdxf_reads_the_cut_file_as_it_was_meant(package) -> None:  # type: ign
     assert greatest_distance([s - corner for s in strokes], theirs) <= 0.05
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_hp2xx_draws_the_cut_file_where_the_lines_are(package, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     """Source: hp2xx's own drawing of the cut file, as EPS in true size."""
     ready, made = package
@@ -203,7 +203,7 @@ def test_hp2xx_draws_the_cut_file_where_the_lines_are(package, tmp_path: Path) -
     assert x1 - x0 == pytest.approx(wide, abs=4) and y1 - y0 == pytest.approx(high, abs=4)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_pdfinfo_reads_the_print_pdf_at_the_size_of_the_sheet(package, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     """Source: Poppler's `pdfinfo -box`; the ticket states the size in mm."""
     _, made = package
@@ -213,7 +213,7 @@ def test_pdfinfo_reads_the_print_pdf_at_the_size_of_the_sheet(package, tmp_path:
     assert boxes_by_poppler(path)["Media"] == pytest.approx([0, 0, 610 * MM, sheet["length_mm"] * MM], abs=0.01)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_ghostscript_makes_the_plates_of_the_print_pdf(package) -> None:  # type: ignore[no-untyped-def]
     """Source: Ghostscript's separation device on what would go to the RIP."""
     ready, made = package

@@ -196,7 +196,7 @@ SPACES: dict[str, float] = {"pdfx.pdf": 0.2, "missing_info.pdf": 13.1}
 """Files in which Ghostscript counts the places of mere spaces as painted, and how far these lie out, in mm."""
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_other_programs_make_of_drawings_is_read_alike(made: list[Path]) -> None:
     """Source: pdfinfo, Ghostscript's bbox and PDFium, on PDFs from cairo, Ghostscript and Chromium."""
     assert len(made) >= 12
@@ -232,7 +232,7 @@ def test_the_art_alone_of_a_page_without_lines_is_the_page(path: Path) -> None:
     assert (abs(ours - theirs) > 8).mean() <= 0.002
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_hardly_anything_by_other_hands_is_taken_for_a_line_in_disguise() -> None:
     """Source: the sample files, which hold no cut lines. Two of some 120 have a hairline frame round all they show."""
     named = []

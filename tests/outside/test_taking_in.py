@@ -182,7 +182,7 @@ def covered(
     return np.asarray(drawn.resize(size, Image.Resampling.BOX)) > 127
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("name", ["crayfish", "tulips"])
 def test_lines_bound_in_an_svg_lie_where_pdfium_draws_them(name: str) -> None:
     """Source: PDFium's rendering of each line alone at 300 ppi, as strokes of 1 mm; shared over joint area."""
@@ -211,7 +211,7 @@ def test_lines_bound_in_an_svg_lie_where_pdfium_draws_them(name: str) -> None:
     assert (ours & theirs).sum() / (ours | theirs).sum() >= 0.98
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_two_renderers_draw_differently_comes_in_as_pixels() -> None:
     """Source: resvg against librsvg. A filter that is not there hides a shape for one and not for the other."""
     same = b'<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">%s</svg>'

@@ -15,7 +15,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 CONTENT = f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_nobody_gets_in_without_logging_in() -> None:
     client = Client()
     from shop.api import api
@@ -65,7 +65,7 @@ def test_the_way_from_a_near_miss_to_a_package(shop: Client) -> None:
     assert [d["what"] for d in shop.get(url).json()["log"]][-1] == "Took in seal.pdf"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_an_undo_goes_back_and_keeps_what_was_left(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT, inks={"K": "Kis Cut"})))
     url = f"/api/jobs/{job['id']}"
@@ -87,7 +87,7 @@ def test_a_broken_file_becomes_a_job_that_says_so(shop: Client) -> None:
     assert "too damaged" in job["error"] and job["work"]["state"] == "failed"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_failed_mend_leaves_the_last_good_state(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT)))
     url = f"/api/jobs/{job['id']}"
@@ -111,7 +111,7 @@ def test_content_hashes_only_name_files_of_the_store() -> None:
         path_of("../../../../etc/passwd")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_fits_nowhere_is_offered_what_would_and_one_press_does_it(shop: Client) -> None:
     job = take_in(shop, write(Drawing(CONTENT)))
     page = f"/api/jobs/{job['id']}"

@@ -20,7 +20,7 @@ from tests.server.test_keeping import art, manage
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_backup_that_was_made_while_work_ran_is_whole(shop: Person, tmp_path: Path) -> None:
     """Restored later it said that the work had been left by its worker; so did verify after a power cut."""
     job = take_in(shop, art())
@@ -130,7 +130,7 @@ def test_a_database_is_looked_at_before_a_shop_opens_it(shop: Person, tmp_path: 
     assert said in brought_back(tmp_path, archive)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_a_manifest_does_not_name_does_not_come_along(shop: Person, tmp_path: Path) -> None:
     back_up(tmp_path / "shop.tar")
     with tarfile.open(tmp_path / "shop.tar", "a") as tar:
@@ -144,7 +144,7 @@ def test_what_a_manifest_does_not_name_does_not_come_along(shop: Person, tmp_pat
     assert "extra" not in ((there / "secret").read_text() if (there / "secret").exists() else "")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_shop_does_not_start_beside_another_nor_on_what_a_newer_one_has_written(tmp_path: Path) -> None:
     import fcntl
 

@@ -66,7 +66,7 @@ def test_the_list_asks_the_database_as_often_for_many_jobs_as_for_few(shop: Pers
     assert asked() == few
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_jobs_come_in_pages_by_group_and_by_what_is_searched(shop: Person) -> None:
     names = ["Terns", "Waders", "Seals"]
     for name in names:
@@ -88,7 +88,7 @@ def test_jobs_come_in_pages_by_group_and_by_what_is_searched(shop: Person) -> No
 # -- looking through ---------------------------------------------------------------------------------------
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_whole_shop_is_whole_and_what_is_wrong_is_named(
     shop: Person, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -135,7 +135,7 @@ def test_only_what_nothing_refers_to_is_swept_and_only_when_it_is_old(shop: Pers
     assert list(faults()) == [] and shop.get(f"/api/jobs/{job['id']}").json()["current"]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_jobs_go_by_the_rule_of_the_shop_with_all_that_was_theirs(shop: Person) -> None:
     old, busy, due = (take_in(shop, art(name), f"{name}.pdf") for name in ("old", "busy", "due"))
     shop.post(f"/api/jobs/{old['id']}/release")
@@ -194,6 +194,7 @@ def faults_of_state() -> list[str]:
     return [line for line in faults() if "stands in the list" in line]
 
 
+@breadth(0.12, "long ones")
 def test_a_backup_comes_back_whole_and_a_damaged_one_not_at_all(shop: Person, tmp_path: Path) -> None:
     job = take_in(shop, art())
     shop.post(f"/api/jobs/{job['id']}/release")
@@ -230,7 +231,7 @@ def test_a_backup_with_missing_content_is_not_made(shop: Person, tmp_path: Path)
     assert not list(tmp_path.glob("*.tar")) and not list(tmp_path.glob(".part-*"))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_is_kept_is_for_this_account_alone(tmp_path: Path) -> None:
     """Data, database and secret; and two processes that start at once have one secret."""
     var = tmp_path / "var"

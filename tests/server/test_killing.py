@@ -74,7 +74,7 @@ def test_workers_and_server_are_killed_at_random_moments_and_nothing_hangs_or_is
     assert whole.returncode == 0, whole.stderr
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_program_without_end_goes_with_its_worker(shop: Shop) -> None:
     number = shop.send("loop.eps", hostile.LOOP)
 
@@ -113,7 +113,7 @@ def _below(number: int, above: int) -> bool:
     return False
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_whoever_sends_slowly_keeps_nobody_else_waiting(shop: Shop) -> None:
     slow = []
     head = b"POST /api/jobs HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: multipart/form-data; boundary=z\r\n"

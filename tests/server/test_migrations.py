@@ -44,7 +44,7 @@ def a_job(apps: Apps, **order: object):  # type: ignore[no-untyped-def]
     return job
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_limit_that_nobody_had_said_is_forgotten_and_any_other_kept(at: To) -> None:
     apps = at("0004_check")
     job = a_job(apps, quantity=4, bleed_mm=3.0, border_mm=2.0, tolerance_mm=0.5)
@@ -54,7 +54,7 @@ def test_a_limit_that_nobody_had_said_is_forgotten_and_any_other_kept(at: To) ->
     assert apps.get_model("jobs", "Customer").objects.get().order == {"bleed_mm": 5.0}
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_decisions_and_findings_are_still_there_under_their_new_names(at: To) -> None:
     apps = at("0005_said_nothing")
     job = a_job(apps)
@@ -127,7 +127,7 @@ def test_what_lay_on_the_shelf_before_there_were_things_is_there_with_its_versio
     assert apps.get_model("jobs", "Media").objects.get().material_id == "film"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_jobs_lie_in_the_groups_that_theirs_are_called_now(at: To) -> None:
     apps = at("0028_shelf_items")
     item = apps.get_model("jobs", "ShelfItem").objects

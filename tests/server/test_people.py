@@ -199,7 +199,7 @@ def typed(monkeypatch: pytest.MonkeyPatch, *arguments: str, password: str = "") 
     return out.getvalue()
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_first_person_is_made_on_the_command_line(shop: Person, monkeypatch: pytest.MonkeyPatch) -> None:
     assert typed(monkeypatch, "add", "cleo", "--all-rights", password=NEW) == "cleo: Owner\n"
     client = Client()

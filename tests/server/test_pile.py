@@ -10,7 +10,7 @@ from tests.pairs import PAIRS, SPOTS
 from tests.server.conftest import Person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.4, "piles at the shop")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.25, "piles at the shop")]
 JSON = "application/json"
 GROUND = "1 0 0 0 k 5 5 90 90 re f\n"
 ROUND = f"1 0 0 0 k {circle(50, 50, 35)} f\n"

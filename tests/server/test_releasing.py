@@ -23,7 +23,7 @@ def dying(monkeypatch: pytest.MonkeyPatch, where: object, name: str) -> None:
     monkeypatch.setattr(where, name, lambda *_, **__: (_ for _ in ()).throw(SystemExit))
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("shared", [False, True])
 def test_a_worker_that_dies_while_it_releases_leaves_a_whole_release_or_none(
     shop: Person, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, shared: bool

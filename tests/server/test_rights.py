@@ -112,7 +112,7 @@ def test_every_address_lets_in_who_has_the_right_and_nobody_else(shop: Person, r
     lets_in(rights)
 
 
-@breadth(0.15, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("right", Right)
 def test_a_right_alone_is_enough_where_it_is_wanted_and_nowhere_else(shop: Person, right: Right) -> None:
     lets_in((right,))

@@ -94,7 +94,7 @@ def test_what_a_thing_cannot_be_is_said_by_name_with_the_range(
     assert not models.ShelfItem.objects.filter(title="Mine").exists()
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_what_is_made_of_a_thing_goes_on_being_something(shop: Person) -> None:
     answer = change(shop, "rip", presets=[{**thing(shop, "rip")["thing"]["data"]["presets"][0], "id": "only"}])
     assert answer.status_code == 200
@@ -120,7 +120,7 @@ def test_what_is_in_use_is_retired_and_never_deleted(shop: Person) -> None:
     assert shop.delete(f"{AT}/small").status_code == 200, "it was never in use"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_usual_one_is_what_a_new_job_begins_with_and_a_customer_may_have_another(shop: Person) -> None:
     assert shop.post(f"{AT}/clear-1067/usual").json()["thing"]["usual"]
     own = {"destination": "small", "order": {"edge": "border"}}
@@ -133,7 +133,7 @@ def test_the_usual_one_is_what_a_new_job_begins_with_and_a_customer_may_have_ano
     assert (found["destination"], found["customer"], found["order"]["edge"]) == ("small", "Dune Press", "border")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_name_pattern_gives_files_their_orders(shop: Person) -> None:
     pattern = "{customer}_{title}_{width_mm}x{height_mm}_{copies}x"
     tried = shop.post("/api/shelf/names/try", {"pattern": pattern, "names": ["a_b_40x40_7x.pdf", "a.pdf"]},
@@ -145,7 +145,7 @@ def test_a_name_pattern_gives_files_their_orders(shop: Person) -> None:
     assert (job["order"]["width_mm"], job["order"]["height_mm"]) == (80, 80)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_letters_have_the_words_of_the_shop_and_of_a_customer(shop: Person) -> None:
     assert make(shop, "letter", "Ours", {"texts": {"greeting_unnamed": "Good day,"}}).status_code == 200
     short = line_in(circle(50, 50, 40))
@@ -281,7 +281,7 @@ def test_a_file_that_is_no_shelf_is_refused_by_name(shop: Person, file: bytes, s
     assert answer.status_code == 400 and said in answer.json()["message"] and "s.json" in answer.json()["message"]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_shelf_that_does_not_hold_together_is_not_taken_in_part(shop: Person) -> None:
     theirs = json.loads(exported(shop))
     new = {"kind": "printer", "id": "new-one", "title": "New one", "data": {}}

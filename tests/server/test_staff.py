@@ -68,7 +68,7 @@ def test_somebody_joins_by_a_link_that_is_used_once(boss: Person) -> None:
     assert "Joined as Front desk" in said
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_link_ends_by_itself_and_when_it_is_withdrawn(boss: Person) -> None:
     tokens = [invited(boss, [role(boss, "Guest")]) for _ in range(2)]
     first, second = Invite.objects.order_by("pk")
@@ -77,7 +77,7 @@ def test_a_link_ends_by_itself_and_when_it_is_withdrawn(boss: Person) -> None:
     assert [joined(Client(), token, "cleo") for token in tokens] == [404, 404]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_first_person_of_a_shop_owns_it_and_older_links_lead_nowhere(shop: Person) -> None:
     get_user_model().objects.all().delete()
     stale, link = (first_link("http://shop").rpartition("/")[2] for _ in range(2))
@@ -118,7 +118,7 @@ def test_somebody_always_manages_people(boss: Person) -> None:
     assert boss.get("/api/me").json()["rights"] == list(Right)
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_roles_are_made_of_rights_for_all_who_have_them(boss: Person) -> None:
     made = boss.post("/api/roles", {"name": "Night shift", "rights": ["see", "work"]}, content_type=JSON)
     assert made.status_code == 200
@@ -131,7 +131,7 @@ def test_roles_are_made_of_rights_for_all_who_have_them(boss: Person) -> None:
     assert client.get("/api/me").json()["rights"] == ["see", "release"]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_somebody_is_logged_out_everywhere(boss: Person) -> None:
     get_user_model().objects.create_user("cleo", password=PASSWORD)
     clients = [Client(), Client()]
@@ -191,7 +191,7 @@ def test_a_second_step_is_asked_for_once_it_is_proved_and_put_off_with_the_passw
     assert logged_in(Client(), "")[0] == 200
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_lost_authenticator_is_put_off_by_whoever_manages_people_or_the_machine(boss: Person) -> None:
     for way in ("screen", "command"):
         client = Client()

@@ -41,7 +41,7 @@ def stopped_in_the_check(monkeypatch: pytest.MonkeyPatch) -> Callable[[], None]:
     return begin
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_check_that_was_stopped_does_not_make_old_findings_current(
     shop: Client, stopped_in_the_check: Callable[[], None]
 ) -> None:
@@ -58,7 +58,7 @@ def test_a_check_that_was_stopped_does_not_make_old_findings_current(
     assert [f["id"] for f in after["findings"]] == ["edge.bleed"]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_a_mend_that_was_stopped_in_its_check_stands_and_says_so(
     shop: Client, stopped_in_the_check: Callable[[], None]
 ) -> None:
@@ -72,7 +72,7 @@ def test_a_mend_that_was_stopped_in_its_check_stands_and_says_so(
     assert after["revision"] == 2 and not after["current"] and not after["error"]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("jail", [False, True])
 def test_what_holds_most_is_ended_where_the_shop_holds_too_much(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, jail: bool

@@ -136,7 +136,7 @@ def test_own_log_ins_are_listed_and_ended_one_by_one(shop: Person) -> None:
     assert len(there.get("/api/me/log-ins").json()) == 1, "one that was left is not listed"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_first_person_of_an_empty_folder_is_made_in_one_call(tmp_path: Path) -> None:
     """The README's first line for a real shop was a traceback."""
     import os

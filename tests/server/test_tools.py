@@ -50,7 +50,7 @@ def force(shop: Person) -> float:
     return float(settings_of(shop)["kiss-cut"]["tool"]["force_gf"])
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize(("seen", "force"), [
     ("too-shallow", 100), ("right", 90), ("into-the-liner", 80), ("through", 70),
 ])
@@ -61,7 +61,7 @@ def test_what_a_test_cut_shows_corrects_the_force(shop: Person, seen: str, force
     assert (kiss["tested"] is not None) == (seen == "right")
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_jobs_are_cut_with_the_shops_settings_unless_they_have_their_own(shop: Person) -> None:
     job = job_of(shop, disc(28), "terns.pdf", 4)
     assert job["cut"]["operations"][0]["tool"]["force_gf"] == 90 and job["own_tools"] == []
@@ -77,7 +77,7 @@ def test_jobs_are_cut_with_the_shops_settings_unless_they_have_their_own(shop: P
     assert job["cut"]["operations"][0]["tool"]["force_gf"] == 100 and job["own_tools"] == [], "as the shop's again"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_the_order_of_cutting_is_changed_and_roles_are_left_out(shop: Person) -> None:
     job = patched(shop, job_of(shop, disc(30), "seals.pdf", 4), cut_only=[])
     assert job["cut"]["operations"] == [] and job["cut"]["roles"] == ["kiss-cut"]
@@ -88,7 +88,7 @@ def test_the_order_of_cutting_is_changed_and_roles_are_left_out(shop: Person) ->
     assert refused.status_code == 400 and "kiss-cut" in refused.json()["message"], "it says which there are"
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_only_who_may_changes_the_shelf_but_whoever_cuts_says_what_was_seen(shop: Person) -> None:
     guest = person("guest")
     kiss = settings_of(guest)["kiss-cut"]["tool"]
@@ -98,7 +98,7 @@ def test_only_who_may_changes_the_shelf_but_whoever_cuts_says_what_was_seen(shop
     assert guest.get("/api/shelf/tools", nowhere).status_code == 404
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_test_cuts_do_not_take_a_force_far_from_what_was_confirmed(shop: Person) -> None:
     """Four times “through” took a kiss cut from 90 to 10 gf, by anybody, with no sheet before the cutter."""
     guest, made = person("guest"), loaded(shop)
@@ -140,7 +140,7 @@ def test_perforations_get_names_of_the_shop(shop: Person) -> None:
     assert "stamp-edge" not in [one["id"] for one in left]
 
 
-@breadth(0.2, "long ones")
+@breadth(0.12, "long ones")
 def test_near_to_the_stage_shows_where_holder_and_tip_go(shop: Person) -> None:
     job = job_of(shop, disc(30), "seals.pdf", 2)
     (cut,) = job["cut"]["operations"]

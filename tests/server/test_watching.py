@@ -15,7 +15,7 @@ from tests.breadth import breadth
 from tests.server.conftest import Person
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.4, "watched folders")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.25, "watched folders")]
 JSON = "application/json"
 
 
