@@ -228,7 +228,7 @@ def shelf_schema() -> dict[str, Any]:
                     "required": ["kind", "id", "title", "data"],
                     "properties": {
                         "kind": {"const": kind.kind.value}, "id": dict(ID.schema),
-                        "title": {"description": "what people call it", **TITLE.schema},
+                        "title": {"description": "what people call it", **TITLE.schema, "pattern": r"\S"},
                         "retired": {"description": "whether it is offered no more", **yes.schema, "default": False},
                         "data": dict(kind.read.schema),
                     },
