@@ -47,6 +47,8 @@ class Watcher:
     def __init__(self, root: Path, still_s: float = STILL_S) -> None:
         self._root, self._still_s = root, still_s
         self._seen: dict[Path, tuple[Stamp, float]] = {}
+        self._stuck: dict[Path, Stamp] = {}
+        """What was dealt with and could not be moved: it is left alone until it changes."""
 
     def look(self) -> int:
         """Take in what has stopped growing; gives how many files were dealt with."""
@@ -57,16 +59,19 @@ class Watcher:
                 folder.mkdir(parents=True, exist_ok=True)
             for path, stamp in _files(folder):
                 there.add(path)
+                if self._stuck.get(path) == stamp:
+                    continue
                 before, since = self._seen.get(path, (None, 0.0))
                 if stamp != before:
                     self._seen[path] = stamp, time.monotonic()
                 elif time.monotonic() - since >= self._still_s:
                     count += self._deal_with(path, stamp, item)
         self._seen = {path: seen for path, seen in self._seen.items() if path in there}
+        self._stuck = {path: stamp for path, stamp in self._stuck.items() if path in there}
         return count
 
     def _deal_with(self, path: Path, stamp: Stamp, item: ShelfItem) -> bool:
-        """Take a file in, or say why not; whether it is out of the way then."""
+        """Take a file in, or say why not; whether it was dealt with."""
         name = safe_file_name(path.name)
         try:
             arrived = arrive(
@@ -80,8 +85,12 @@ class Watcher:
         except (NotReady, NoRoom, FileNotFoundError):
             return False  # it waits until the shop can take it, or is gone
         except (HorismosError, OSError) as error:
-            return _moved(path, NOT_TAKEN, str(error))
-        return _moved(path, TAKEN, "")
+            where, why = NOT_TAKEN, str(error)
+        else:
+            where, why = TAKEN, ""
+        if not _moved(path, where, why):
+            self._stuck[path] = stamp
+        return True
 
 
 def _files(folder: Path) -> Iterator[tuple[Path, Stamp]]:

@@ -128,6 +128,23 @@ def test_the_same_content_is_no_second_job_and_names_never_collide(watched: tupl
     assert models.LogEntry.objects.filter(what__startswith="The same file came again: seal.pdf").count() == 1
 
 
+def test_what_cannot_be_moved_is_dealt_with_once(
+    watched: tuple[Path, Watcher], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    folder, watcher = watched
+
+    def refused(*names: Path) -> None:
+        raise PermissionError(13, "Permission denied")
+
+    (folder / "seal.pdf").write_bytes(art())
+    with monkeypatch.context() as patch:
+        patch.setattr("shop.watching.os.rename", refused)
+        assert looked(watcher, 6) == 1 and models.Job.objects.count() == 1
+    came_again = models.LogEntry.objects.filter(what__startswith="The same file came again")
+    assert names(folder) == ["seal.pdf", "taken"] and not came_again.exists()
+    assert looked(Watcher(folder.parent, still_s=0)) == 1 and names(folder / "taken") == ["seal.pdf"]
+
+
 def test_a_folder_that_goes_away_comes_back(watched: tuple[Path, Watcher]) -> None:
     folder, watcher = watched
     folder.rename(folder.with_name("elsewhere"))
