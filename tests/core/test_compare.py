@@ -171,3 +171,15 @@ def test_the_command_says_it_and_ends_by_it(tmp_path: Path, capsys: pytest.Captu
     photo = tmp_path / "photo.png"
     Image.new("L", (9, 9)).save(photo)
     assert main(["compare", str(photo), str(old)]) == 2
+
+
+@pytest.mark.parametrize("colour", ["0 0 0 1 K", "/K CS 1 SCN"])
+def test_a_hairline_that_went_elsewhere_is_found_at_both_places(tmp_path: Path, colour: str) -> None:
+    def drawn(x: float) -> Path:
+        path = tmp_path / f"{x}.pdf"
+        content = f"q 0.05 w {colour} {x} 20 m {x} 80 l S Q\n"
+        path.write_bytes(write(Drawing(content, inks={"K": "Rim of it"})))
+        return path
+
+    found = files_apart(*(read_bytes(drawn(x).read_bytes()) for x in (50, 52)), DEFAULT)
+    assert [round((box[0] + box[2]) / 2, 1) for box in found.art.areas_mm] == [40.0, 42.0]

@@ -24,6 +24,10 @@ TILE_PIXELS, MOST_PIXELS = 12_000_000, 160_000_000
 """[ours] what is drawn at a time, and for a page in all; a larger one is drawn less finely."""
 TINT = 0.03
 """[ours] a difference of the tint of one ink that no rounding makes."""
+ROUND, FLAT, FEWEST = 2, 2, 4
+"""[ours] pixels round a place in which nothing of its picture varies by more than so much of 255, and how many such
+places side by side are no dot.
+"""
 TOGETHER = tuple(f"{ink} of all" for ink in PROCESS_INKS)
 """What stands for the process inks of the composite, in which spots are as the file says them."""
 Tints = NDArray[np.uint8]
@@ -44,25 +48,27 @@ Side = tuple[Artwork, Page, list[Line]]
 def art_areas(old: Side, new: Side) -> ArtAreas:
     """Where the art of two pages differs.
 
-    A pixel differs where its colour on the press does by more than rounding makes, or any one ink; what is narrower
-    than two pixels is how an edge was drawn. Raises CannotRead or LimitExceeded as drawing does.
+    A pixel differs where its colour on the press does by more than rounding makes, or any one ink. What is narrower
+    than two pixels is how an edge was drawn, unless no edge lies there in one of them: a hairline came or went.
+    Raises CannotRead or LimitExceeded as drawing does.
     """
     whole = union_bounds([old[1].boxes.media, new[1].boxes.media])
     assert whole is not None
     ppi = _ppi(whole)
     step = MM_PER_INCH / ppi
     columns, rows = (math.ceil((high - low) / step) for low, high in ((whole[0], whole[2]), (whole[1], whole[3])))
-    apart, most = np.zeros((rows, columns), bool), 0.0
+    apart, alone, most = np.zeros((rows, columns), bool), np.zeros((rows, columns), bool), 0.0
     for top, left, height, width in _tiles(rows, columns):
         y1, x0 = whole[3] - top * step, whole[0] + left * step
         area = (x0, y1 - height * step, x0 + width * step, y1)
         one, other = (_plates(side, area, ppi, (height, width)) for side in (old, new))
-        differs, delta = _apart(one, other, (height, width))
-        apart[top : top + height, left : left + width] = differs
-        most = max(most, float(delta[_without_edges(differs)].max(initial=0.0)))
+        differs, thin, delta = _apart(one, other, (height, width))
+        here = np.s_[top : top + height, left : left + width]
+        apart[here], alone[here] = differs, thin
+        most = max(most, float(delta[_without_edges(differs, thin)].max(initial=0.0)))
     boxes = [
         (whole[0] + left * step, whole[3] - bottom * step, whole[0] + right * step, whole[3] - top * step)
-        for top, left, bottom, right in _regions(_without_edges(apart))
+        for top, left, bottom, right in _regions(_without_edges(apart, alone))
     ]
     return ArtAreas(tuple(sorted(boxes)), most)
 
@@ -115,8 +121,11 @@ def _plates(side: Side, area: Bounds, ppi: float, shape: tuple[int, int]) -> Map
 
 def _apart(
     old: Mapping[str, Tints], new: Mapping[str, Tints], shape: tuple[int, int]
-) -> tuple[Flags, NDArray[np.float32]]:
-    """Which pixels differ, and by how much in ΔE*ab: of the process inks, or with the spots as the file says them."""
+) -> tuple[Flags, Flags, NDArray[np.float32]]:
+    """Which pixels differ, which of them where one picture is flat, and by how much in ΔE*ab.
+
+    That is of the process inks, or with the spots as the file says them.
+    """
     none = np.zeros(shape, np.uint8)
     inks = [*PROCESS_INKS, *TOGETHER, *sorted((set(old) | set(new)) - {*PROCESS_INKS, *TOGETHER})]
     both = [np.stack([plates.get(ink, none) for ink in inks], axis=2) for plates in (old, new)]
@@ -132,11 +141,42 @@ def _apart(
         by_ink = np.abs(one[:, 8:] - other[:, 8:]).max(axis=1, initial=0.0) > TINT
         how_far[places] = delta[which.ravel()]
         apart[places] = ((delta > UNSEEN) | by_ink)[which.ravel()]
-    return apart, how_far
+    return apart, _alone(apart, *both), how_far
 
 
-def _without_edges(apart: Flags) -> Flags:
-    """What differs over two pixels each way somewhere: an edge that was rounded otherwise flips single ones."""
-    kept: Flags = ndimage.binary_opening(apart, np.ones((2, 2), bool))
+def _alone(apart: Flags, *pictures: Tints) -> Flags:
+    """What differs where one of the pictures is flat all round: no edge lies there that was only rounded otherwise."""
+    found = np.zeros(apart.shape, bool)
+    y, x = np.nonzero(apart & ~_wide(apart))
+    if not len(y):
+        return found
+    flat = np.zeros(len(y), bool)
+    for tints in pictures:
+        padded = np.pad(tints, ((ROUND, ROUND), (ROUND, ROUND), (0, 0)), mode="edge")
+        low = high = tints[y, x]
+        for down in range(2 * ROUND + 1):
+            for right in range(2 * ROUND + 1):
+                near = padded[y + down, x + right]
+                low, high = np.minimum(low, near), np.maximum(high, near)
+        flat |= (high - low).max(axis=1) <= FLAT
+    found[y, x] = flat
+    marked, _ = ndimage.label(found, np.ones((3, 3), int))
+    large = np.bincount(marked.ravel()) >= FEWEST
+    large[0] = False
+    of_size: Flags = large[marked]
+    return of_size
+
+
+def _wide(apart: Flags) -> Flags:
+    wide: Flags = ndimage.binary_opening(apart, np.ones((2, 2), bool))
+    return wide
+
+
+def _without_edges(apart: Flags, alone: Flags) -> Flags:
+    """What differs over two pixels each way somewhere: an edge that was rounded otherwise flips single ones.
+
+    A thin line that came or went does too; it is ``alone``, with nothing at its place in one of the pictures.
+    """
+    kept = _wide(apart) | alone
     whole: Flags = ndimage.binary_propagation(kept, np.ones((3, 3), bool), mask=apart) if kept.any() else kept
     return whole
