@@ -320,7 +320,7 @@ PAIRS: dict[str, Pair] = {
         _white(GROUND, f"{OVER}/W cs 1 scn {circle(50, 50, 43.7)} f "), 1, at=(40, 40), material="clear-1067",
     ),
 }
-BY_HAND = frozenset({"edge.rehearsed", "file.converted", "file.damaged", "file.locked"})
+BY_HAND = frozenset({"edge.rehearsed", "file.converted", "file.damaged", "file.locked", "file.proof"})
 """Checks whose pairs are made by breaking, locking, converting or rehearsing a file: see the tests that name them."""
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from horismos.artwork import read, read_bytes
-from horismos.checking import Report, check, registered
+from horismos.checking import CheckInputs, CheckSheet, Rehearsed, Report, Severity, check, check_whole, registered
 from horismos.mending import offers
 from horismos.orders import Order
 from horismos.roles import LineRole
@@ -129,9 +129,19 @@ def test_a_layer_with_standard_metadata_says_the_role(pdf: Pdf) -> None:
     assert near.wanted == ("Through Cut",)
 
 
-def test_what_was_spoilt_in_a_rehearsal_is_said(pdf: Pdf) -> None:
-    from horismos.checking import CheckInputs, CheckSheet, Rehearsed, check_whole
+@pytest.mark.parametrize(("severity", "signed", "found"), [
+    ("stop", False, ["stop"]), ("look", False, ["look"]), ("stop", True, []), ("stop", None, []), (None, False, []),
+])
+def test_a_signed_proof_is_asked_for_where_a_check_sheet_does(
+    pdf: Pdf, severity: str | None, signed: bool | None, found: list[str]
+) -> None:
+    sheet = CheckSheet(severities={"file.proof": Severity(severity)} if severity else {})
+    terms = CheckInputs(Order(), HOUSE, sheet, signed=signed)
+    report = check_whole(read(pdf(CLEAN)), terms).report
+    assert [finding.severity for finding in report.findings if finding.id == "file.proof"] == found
 
+
+def test_what_was_spoilt_in_a_rehearsal_is_said(pdf: Pdf) -> None:
     artwork = read(pdf(CLEAN))
 
     def found(rehearsed: Rehearsed | None) -> list[str]:

@@ -6,6 +6,7 @@ import horismos.checking.art.white
 import horismos.checking.edge.bleed
 import horismos.checking.edge.rehearsed
 import horismos.checking.edge.safe
+import horismos.checking.file.proof
 import horismos.checking.file.structure
 import horismos.checking.inks.names
 import horismos.checking.inks.printing

@@ -115,7 +115,7 @@ def _together(one: LineMoves, other: LineMoves) -> LineMoves:
     return LineMoves(max(one.moved_mm, other.moved_mm), {
         name: one.by_role.get(name, none) + other.by_role.get(name, none)
         for name in sorted({*one.by_role, *other.by_role})
-    })
+    }, one.places + other.places)
 
 
 def _apart(old: list[str], new: list[str]) -> NamesApart:

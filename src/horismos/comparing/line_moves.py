@@ -7,6 +7,7 @@ import numpy as np
 
 from horismos.artwork.lines import Line
 from horismos.paths import Contour, bounds, flatten
+from horismos.paths.box import Bounds
 from horismos.paths.contour import Floats
 from horismos.paths.distance import greatest_distance
 
@@ -39,10 +40,14 @@ class RoleMoves:
 
 @dataclass(frozen=True)
 class LineMoves:
-    """The greatest distance between counterparts in mm, and what became of the contours by role or ink."""
+    """The greatest distance between counterparts in mm, and what became of the contours by role or ink.
+
+    ``places`` are the boxes of these contours in mm, each with its role or ink and the field of ``RoleMoves``.
+    """
 
     moved_mm: float = 0.0
     by_role: Mapping[str, RoleMoves] = field(default_factory=dict)
+    places: tuple[tuple[str, str, Bounds], ...] = ()
 
     @property
     def same(self) -> bool:
@@ -62,19 +67,29 @@ class _Course:
 def line_moves(old: Iterable[Line], new: Iterable[Line]) -> LineMoves:
     """What became of lines; both in mm of their trim."""
     was, now = _by_name(old), _by_name(new)
-    moved, out = 0.0, dict[str, RoleMoves]()
+    moved, out, places = 0.0, dict[str, RoleMoves](), list[tuple[str, str, Bounds]]()
     for name in sorted({*was, *now}):
         before, after = was.get(name, []), now.get(name, [])
         pairs = _counterparts(before, after)
         far = [distance for _, _, distance in pairs]
         moved = max([moved, *far])
-        found = RoleMoves(
-            len(after) - len(pairs), len(before) - len(pairs), sum(one > UNMOVED_MM for one in far),
-            sum(_painted(before[i].line, after[j].line) for i, j, _ in pairs),
-        )
+        kept, still = {i for i, _, _ in pairs}, {j for _, j, _ in pairs}
+        became = {
+            "added": [one for j, one in enumerate(after) if j not in still],
+            "removed": [one for i, one in enumerate(before) if i not in kept],
+            "moved": [after[j] for _, j, distance in pairs if distance > UNMOVED_MM],
+            "painted": [after[j] for i, j, _ in pairs if _painted(before[i].line, after[j].line)],
+        }
+        found = RoleMoves(**{what: len(of) for what, of in became.items()})
         if found != RoleMoves():
             out[name] = found
-    return LineMoves(moved, out)
+            places += [(name, what, _bounds(one)) for what, of in became.items() for one in of]
+    return LineMoves(moved, out, tuple(places))
+
+
+def _bounds(course: _Course) -> Bounds:
+    x0, y0, x1, y1 = (float(side) for side in course.box)
+    return x0, y0, x1, y1
 
 
 def _by_name(lines: Iterable[Line]) -> dict[str, list[_Course]]:

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from difflib import SequenceMatcher
 from functools import cached_property
 from types import MappingProxyType
 from typing import Any
@@ -11,7 +12,7 @@ from horismos.errors import BadValue
 from horismos.json_readers import Reader, plain
 from horismos.orders import FIELDS as ORDER
 
-__all__ = ["COPIES", "CUSTOMER", "TITLE", "NamePattern", "NameRead"]
+__all__ = ["COPIES", "CUSTOMER", "TITLE", "NamePattern", "NameRead", "alike"]
 
 CUSTOMER, TITLE, COPIES = "customer", "title", "copies"
 MOST_LETTERS = 200
@@ -116,3 +117,46 @@ def _ordered(key: str, text: str, materials: Mapping[str, str]) -> tuple[str, An
     else:
         value = text.lower()
     return key, plain(read(key, value))
+
+
+_NEWER = re.compile(
+    r"(?<![a-z0-9])(v(er(sion)?)?[ ._-]?\d+|new|neu|final|fixed|corrected|correction|korr(ektur)?|rev(ised|ision)?"
+    r"|copy|kopie)(?![a-z0-9])"
+)
+"""What customers add to a name when they send a file again [practice]."""
+_FIGURE = re.compile(r"(?<![a-z0-9])\d{1,3}(?![a-z0-9])")
+WORD = 3
+"""[ours] what is shorter is no word that is typed anew otherwise."""
+NAMES_ALIKE = 0.86
+"""[ours] so much of two names is the same where one may be the other, typed anew."""
+
+
+def alike(one: str, other: str) -> bool:
+    """Whether two file names may be those of a file and of its correction.
+
+    A figure that only one of them has may count the correction; names that both have one are those of a series.
+
+    >>> alike("tern-stickers.pdf", "Tern stickers_v2 FINAL.pdf"), alike("tern.pdf", "seal.pdf")
+    (True, False)
+    >>> alike("tern.pdf", "tern 2.pdf"), alike("tern 1.pdf", "tern 2.pdf"), alike("tern 1.pdf", "tern 1 new.pdf")
+    (True, False, True)
+    """
+    first, second = _stem(one), _stem(other)
+    figures = _FIGURE.findall(first), _FIGURE.findall(second)
+    if len(figures[0]) == len(figures[1]) and figures[0] != figures[1]:
+        return False
+    if figures[0] != figures[1]:
+        first, second = (" ".join(_FIGURE.sub(" ", stem).split()) or stem for stem in (first, second))
+    parts = first.split(), second.split()
+    if len(parts[0]) == len(parts[1]) and any(
+        a != b and max(len(a), len(b)) < WORD for a, b in zip(*parts, strict=True)
+    ):
+        return False  # as “poster a” and “poster b”
+    return bool(first and second) and (
+        first == second or SequenceMatcher(None, first, second, autojunk=False).ratio() >= NAMES_ALIKE
+    )
+
+
+def _stem(name: str) -> str:
+    plain = re.sub(r"[\s._()\[\]-]+", " ", name.rsplit(".", 1)[0].casefold())
+    return " ".join(_NEWER.sub(" ", plain).split()) or " ".join(plain.split())

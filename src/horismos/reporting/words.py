@@ -24,6 +24,8 @@ WORDS: dict[str, Words] = {
     "file.active": Words("The file holds more than artwork",
         "Your file contains scripts, attachments, form fields or comments.",
         "Please remove them, or print the file to a new PDF."),
+    "file.proof": Words("Your yes", "We have no signed proof of your artwork as it is now.",
+        "Please look at the proof that we have sent, sign it and send it back."),
     "page.count": Words("Too many pages", "Your file has {measured}; we need one page for one piece.",
         "Please send each piece as a page or file of its own and say which is which."),
     "page.boxes": Words("Page boxes", "The boxes that say where the page ends do not fit into each other.",

@@ -62,6 +62,7 @@ class Case:
     facts: JobFacts = field(default_factory=JobFacts)
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
+    signed: bool | None = None
 
     @property
     def page(self) -> Page:
@@ -80,7 +81,7 @@ class Case:
         """What the check goes by."""
         return CheckInputs(
             self.order, self.destination, self.check_sheet, self.material, self.known, self.rehearsed,
-            self.layout.makes.prints,
+            self.layout.makes.prints, self.signed,
         )
 
     @property

@@ -4,16 +4,24 @@ import hashlib
 from collections.abc import Sequence
 from dataclasses import replace
 
+from horismos.artwork.lines import lines_by_role
+from horismos.artwork.sorting import colour_on_white
 from horismos.checking import Report
 from horismos.checking.engine.decisions import settled
+from horismos.cutting.depth import tools_for
 from horismos.errors import BadValue
+from horismos.paths.box import common, grow
+from horismos.rendering.composite import MAX_PIXELS, PageView
 from horismos.reporting.evidence import Evidence
 from horismos.reporting.letter import Letter, write_letter
+from horismos.reporting.proof import PROOF_PPI, Proof, proof_pdf
+from horismos.reporting.proof_texts import say as say_of_proof
 from horismos.reporting.report import About, by_keys, letter_pdf, report_pdf
+from horismos.roles import LineRole
 from horismos.units import in_inches
 from horismos.workflow.case import Case
 
-__all__ = ["evidence_of", "letter_of", "letter_pdf_of", "preflight_pdf"]
+__all__ = ["evidence_of", "letter_of", "letter_pdf_of", "preflight_pdf", "proof_of", "proof_words"]
 
 
 def evidence_of(case: Case, page_number: int | None = None) -> Evidence:
@@ -53,3 +61,37 @@ def preflight_pdf(case: Case, report: Report) -> bytes:
     )
     with evidence_of(case) as pictures:
         return report_pdf(about, report, settled(report, case.decisions), pictures)
+
+
+ROUND_MM = 3.0
+"""[ours] of the paper round a finished piece, so that its bleed is seen."""
+
+
+def proof_of(case: Case, changed: Sequence[str]) -> bytes:
+    """A proof to sign, as PDF; ``changed`` is what was done to the file, in sentences."""
+    page, lines, facts = case.page, case.lines, case.facts
+    trim = page.boxes.trim
+    area = common(grow(trim, max(ROUND_MM, case.terms.edge.bleed)), page.boxes.media) or trim
+    ppi = min(PROOF_PPI, PageView.overview_ppi(replace(page.boxes, media=area), MAX_PIXELS // 8))
+    with PageView.of_art(colour_on_white(case.artwork, page, lines, case.destination), page) as view:
+        art = view.render(area, ppi)
+    tool = {**tools_for(case.media), **case.shop_tools, **case.tools}[LineRole.PERFORATION]
+    ordered = case.order.roles or ()
+    return proof_pdf(Proof(
+        job=facts.name, customer=facts.customer, file_name=facts.file_name, revision=facts.revision,
+        sha256=hashlib.sha256(case.artwork.data).hexdigest(), size_mm=page.size_mm, quantity=case.order.quantity,
+        material=case.material.title if case.material else "not said",
+        seen=say_of_proof(f"seen from {case.order.seen}"), art=art, area=area, trim_mm=trim,
+        lines=lines, missing=tuple(role for role in ordered if role not in lines_by_role(lines)),
+        changed=changed, ties=(tool.cut_mm, tool.tie_mm) if tool.cut_mm and tool.tie_mm else None,
+    ))
+
+
+def proof_words(case: Case) -> tuple[str, str]:
+    """Subject and text of the letter that a proof goes with."""
+    facts = case.facts
+    texts = facts.texts
+    greeting = texts.say("greeting", customer=facts.customer) if facts.customer else texts.say("greeting_unnamed")
+    return say_of_proof("letter subject", job=facts.name), say_of_proof(
+        "letter", greeting=greeting, job=facts.name, regards=texts.say("regards", shop=facts.shop)
+    )

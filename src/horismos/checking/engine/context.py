@@ -40,6 +40,7 @@ class Context:
         self.page = page
         self.order = terms.order
         self.rehearsed = terms.rehearsed
+        self.signed = terms.signed
         self.destination = terms.destination
         self.sheet = terms.sheet
         self.material = terms.material

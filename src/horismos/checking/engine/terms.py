@@ -59,7 +59,8 @@ class CheckInputs:
 
     ``known`` is what people have said of this customer's files before: a key such as ``ink:Stanze`` with the role.
     ``rehearsed`` is what came of rehearsing it as it stands, None where nobody has. What is cut only is not
-    ``printed``: then nothing is asked of colour.
+    ``printed``: then nothing is asked of colour. ``signed`` says whether the customer has signed a proof of just this
+    artwork, None where nobody keeps proofs.
     """
 
     order: Order
@@ -69,6 +70,7 @@ class CheckInputs:
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
     printed: bool = True
+    signed: bool | None = None
 
     @cached_property
     def edge(self) -> EdgeLimits:

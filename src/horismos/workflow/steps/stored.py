@@ -63,6 +63,7 @@ class StoredCase:
     facts: JobFacts = field(default_factory=JobFacts)
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
+    signed: bool | None = None
     taken_in: tuple[tuple[str, str], ...] = ()
     made_from: FileKind = FileKind.PDF
 
