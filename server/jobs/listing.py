@@ -1,10 +1,11 @@
 """Jobs as the list shows them, from what is kept small of each."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
-from functools import cached_property
+from functools import cached_property, reduce
+from operator import or_
 from typing import Any
 
 from django.db.models import Case, Count, DateTimeField, F, IntegerField, Q, QuerySet, Value, When
@@ -19,13 +20,14 @@ from horismos.words import plural
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
+from jobs.store.corrected import names_of_likes
 from jobs.store.drying import is_dry
 from jobs.store.job_state import packages_of
 from jobs.store.queue import latest_of, latest_of_all, steps_of
 from jobs.store.snapshots import ROWS
 from jobs.store.summaries import Summary, summary_of
 
-__all__ = ["JobRow", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
+__all__ = ["JobRow", "LikeShown", "OrderShown", "WorkShown", "job_counts", "job_row", "job_rows", "work_shown"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,6 +71,14 @@ class OrderShown:
     holes: int | None = None
 
 
+@dataclass(frozen=True)
+class LikeShown:
+    """An open job of the same customer, of which this one's file may be a correction."""
+
+    id: int
+    name: str
+
+
 @dataclass(frozen=True, kw_only=True)
 class JobRow:
     """A job as it stands in the list. ``verdict`` is empty and the counts None while it was never checked.
@@ -101,6 +111,7 @@ class JobRow:
     state: models.JobState
     did: list[str]
     """What was mended by itself and stands, in words."""
+    like: LikeShown | None
 
 
 def work_shown(work: models.Work) -> WorkShown:
@@ -135,41 +146,49 @@ HEAVY = [f"analysis__{name}" for name in ("seen", "report", "cards", "sheet", "c
 
 def job_row(job: models.Job) -> JobRow:
     """A job as it stands in the list."""
-    return _row(_Listed(job, list(packages_of(job)), latest_of(job)))
+    return _row(_Listed(job, list(packages_of(job)), latest_of(job), names_of_likes([job])))
 
 
-def job_rows(search: str = "", state: models.JobState | None = None, offset: int = 0, limit: int = 100) -> list[JobRow]:
-    """What has just come in, the worst first, then what is due first.
+def job_rows(
+    search: str = "", state: models.JobState | None = None, offset: int = 0, limit: int = 100,
+    customer: str | None = None,
+) -> list[JobRow]:
+    """What has just come in, the worst first, then what is due first; of one customer the latest first.
 
     There are as many questions to the database for one job as for many.
     """
     new = Q(version=1, created__gt=timezone.now() - NEW_FOR)
-    jobs = _found(search).select_related(*ROWS).defer(*HEAVY, "intake")
+    jobs = _found(search, customer)
     if state is not None:
         jobs = jobs.filter(state=state)
     worst = [When(new & Q(state=state), then=Value(rank)) for rank, state in enumerate(WORST_FIRST)]
-    order = (
+    order: tuple[Any, ...] = (
         Case(*worst, default=Value(len(WORST_FIRST)), output_field=IntegerField()), F("due").asc(nulls_last=True),
         Case(When(new, then=F("created")), output_field=DateTimeField()).desc(nulls_last=True), "id",
     )
-    page = list(jobs.order_by(*order).prefetch_related("decisions")[offset : offset + limit])
-    numbers = [job.pk for job in page]
-    works, packages = latest_of_all(numbers), _packages(numbers)
-    return [_row(_Listed(job, packages.get(job.pk, []), works.get(job.pk))) for job in page]
+    if customer is not None:
+        order = (F("pk").desc(),)
+    # what is put in order are numbers alone: ten thousand whole rows would be carried about for sixty
+    numbers = list(jobs.order_by(*order).values_list("pk", flat=True)[offset : offset + limit])
+    rows = models.Job.objects.filter(pk__in=numbers).select_related(*ROWS).defer(*HEAVY, "intake")
+    known = {job.pk: job for job in rows.prefetch_related("decisions")}
+    page = [known[number] for number in numbers if number in known]
+    works, packages, likes = latest_of_all(numbers), _packages(numbers), names_of_likes(page)
+    return [_row(_Listed(job, packages.get(job.pk, []), works.get(job.pk), likes)) for job in page]
 
 
-def job_counts(search: str = "") -> dict[str, int]:
+def job_counts(search: str = "", customer: str | None = None) -> dict[str, int]:
     """How many jobs need what, by state; all of them under ``all``."""
-    found = dict(_found(search).order_by().values_list("state").annotate(Count("pk")))
+    found = dict(_found(search, customer).order_by().values_list("state").annotate(Count("pk")))
     return {"all": sum(found.values()), **{state.value: found.get(state.value, 0) for state in models.JobState}}
 
 
-def _found(search: str) -> QuerySet[models.Job]:
-    jobs = models.Job.objects.all()
+def _found(search: str, customer: str | None = None) -> QuerySet[models.Job]:
+    jobs = models.Job.objects.all() if customer is None else models.Job.objects.filter(customer=customer)
     if not search:
         return jobs
-    said = Q(name__icontains=search) | Q(customer__icontains=search) | Q(original_name__icontains=search)
-    return jobs.filter(said)
+    where = ("name", "customer", "original_name", "found_by")
+    return jobs.filter(reduce(or_, (Q(**{f"{column}__icontains": search}) for column in where)))
 
 
 def _packages(jobs: Sequence[int]) -> dict[int, list[models.Release]]:
@@ -198,6 +217,7 @@ class _Listed:
     job: models.Job
     packages: list[models.Release]
     work: models.Work | None
+    likes: Mapping[int, str]
 
     @property
     def is_new(self) -> bool:
@@ -222,6 +242,7 @@ def _row(one: _Listed) -> JobRow:
         drawn=[DrawnLine(**line) for line in row.thumb] if row else [],
         work=work_shown(one.work) if one.work else None, new=one.is_new, state=models.JobState(job.state),
         did=_did(job.revision),
+        like=LikeShown(job.like_id, one.likes[job.like_id]) if job.like_id and job.like_id in one.likes else None,
     )
 
 

@@ -5,6 +5,8 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
+from pydantic import TypeAdapter
+
 from horismos.artwork.kinds import FileKind
 from horismos.checking import Severity, edge_limits
 from horismos.checking.engine.decisions import Decision
@@ -19,6 +21,7 @@ from horismos.sheet import Layout, Makes
 from horismos.simulation.bed import Side
 from horismos.stitching.stack import Stack
 from horismos.workflow.mend import safe_steps
+from horismos.workflow.showing.apart import ChangeShown
 from horismos.workflow.showing.findings import FindingShown, MendShown, mend_shown, with_decisions
 from horismos.workflow.showing.inks import PlatesShown
 from horismos.workflow.showing.layout import LayoutShown, layout_shown
@@ -27,12 +30,15 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
+from jobs.store.again import AgainShown, again_of
 from jobs.store.analyses import StoredAnalysis, found_of
+from jobs.store.corrected import to_redo
 from jobs.store.customers import note_of
 from jobs.store.decisions import decisions_of
 from jobs.store.drying import dry_at, is_dry
 from jobs.store.habits import Habit, habit_of, learnt_of
 from jobs.store.kept import NewerShown, newer_than_kept
+from jobs.store.letters import LetterShown, letters_of, write_to
 from jobs.store.log import LogShown, logged
 from jobs.store.queue import refused_mends
 from jobs.store.recipes import RecipeShown, fitting
@@ -177,6 +183,29 @@ class AlwaysShown:
     jobs: list[str]
 
 
+@dataclass(frozen=True)
+class RedoShown:
+    """Something that was done by hand on the file before, and whether this one has been given it."""
+
+    mend: MendShown
+    done: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class CorrectedShown:
+    """A corrected file, laid over the one before: ``before`` and ``now`` are the revisions as they came.
+
+    ``changes`` is None while that is being found out, or where it could not be: then ``error`` says why.
+    """
+
+    before: int
+    now: int
+    file: str
+    changes: list[ChangeShown] | None
+    error: str
+    redo: list[RedoShown]
+
+
 @dataclass(frozen=True, kw_only=True)
 class JobShown(JobRow):
     """A job with all that its stations show. What is not known yet is None."""
@@ -223,6 +252,11 @@ class JobShown(JobRow):
     log: list[LogShown]
     customer_note: str
     """What everybody should know who works on the customer's jobs."""
+    letters: list[LetterShown]
+    write_to: str
+    """Where letters to the customer go; empty where nobody said."""
+    corrected: CorrectedShown | None
+    again: AgainShown | None
     newer: list[NewerShown]
     """What of the Shelf is another now than when the job was released, by which it still goes."""
 
@@ -346,7 +380,23 @@ def job_shown(job: models.Job, waives: bool = False) -> JobShown:
         ],
         releases=[release_shown(r) for r in job.releases.select_related("job").order_by("-id")],
         log=logged(job), newer=newer_than_kept(job),
-        customer_note=note_of(job.customer),
+        customer_note=note_of(job.customer), letters=letters_of(job=job), write_to=write_to(job.customer),
+        corrected=_corrected(job), again=again_of(job),
+    )
+
+
+CHANGES = TypeAdapter(list[ChangeShown])
+
+
+def _corrected(job: models.Job) -> CorrectedShown | None:
+    kept = job.intake.get("corrected")
+    if not kept or job.revision is None:
+        return None
+    changes = kept.get("changes")
+    return CorrectedShown(
+        before=kept["number"], now=kept.get("now", 0), file=kept["file"], error=kept.get("error", ""),
+        changes=None if changes is None else CHANGES.validate_python(changes),
+        redo=[RedoShown(mend_shown(step_from(step)), done) for step, done in to_redo(job)],
     )
 
 

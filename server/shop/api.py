@@ -11,8 +11,13 @@ from bench.stacks import router as stacks
 from bench.test_cuts import router as figures
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
+from jobs.api.alike import router as alike
 from jobs.api.check import router as check
+from jobs.api.corrected import router as corrected
+from jobs.api.customers import router as customers
+from jobs.api.figures import router as shop_figures
 from jobs.api.jobs import router as jobs
+from jobs.api.letters import router as letters
 from jobs.api.log import router as log_entries
 from jobs.api.making import router as making
 from jobs.api.mends import router as mends
@@ -53,8 +58,9 @@ __all__ = ["api", "openapi"]
 api = NinjaAPI(title="Horismos", version="1", auth=SEE, docs_url=None, openapi_url=None)
 log = logging.getLogger("horismos.faults")
 for router in (
-    people, staff, log_entries, jobs, mends, making, stack, check, pictures, rehearsal, sheets, shared, works, shelf,
-    beginning, moving, presence, things, check_sheets, recipes, tools, bench, bed, figures, handing_over, stacks,
+    people, staff, log_entries, jobs, corrected, customers, alike, letters, shop_figures, mends, making, stack, check,
+    pictures, rehearsal, sheets, shared, works, shelf, beginning, moving, presence, things, check_sheets, recipes,
+    tools, bench, bed, figures, handing_over, stacks,
 ):
     api.add_router("", router)
 

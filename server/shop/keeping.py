@@ -19,6 +19,7 @@ from jobs.listing import JobRow, job_row
 from jobs.showing import ReleaseShown, release_shown
 from jobs.store.files import BESIDE, path_of, read_whole
 from jobs.store.job_state import outdated, refresh
+from jobs.store.removing import remove_job
 from people.models import LogIn
 from pydantic import TypeAdapter
 
@@ -36,6 +37,8 @@ def referred() -> set[str]:
     for original, intake in models.Job.objects.values_list("original", "intake"):
         found |= {original, intake.get("unlocked", ""), *intake.get("earlier", ())}
     found |= set(models.Revision.objects.values_list("sha256", flat=True))
+    for eml, files in models.Letter.objects.values_list("eml", "files"):
+        found |= {eml, *(file["sha256"] for file in files)}
     for edges, plates, checked in models.Analysis.objects.values_list("edges", "plates", "checked"):
         found |= {edges, checked, plates.get("sha256", "")}
     for files, plates, picture in models.Release.objects.values_list("files", "plates", "picture"):
@@ -207,10 +210,7 @@ def _sweep_jobs(before: object, really: bool) -> int:
             hot_folder.clear(made)
             made.delete()
         job.stacks.all().delete()
-        models.Job.objects.filter(pk=job.pk).update(revision=None)
-        for revision in job.revisions.order_by("-number"):
-            revision.delete()
-        job.delete()
+        remove_job(job)
         refresh(beside)
     return len(jobs)
 

@@ -11,6 +11,7 @@ from django.contrib.auth import get_user_model
 from django.contrib.auth.models import Permission
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.test.client import BOUNDARY, MULTIPART_CONTENT, encode_multipart
 from jobs import models
 from jobs.store.children import POOL
 from jobs.store.job_state import outdated
@@ -95,3 +96,12 @@ def take_in(shop: Client, data: bytes, name: str = "seal.pdf", customer: str = "
     answer = shop.post("/api/jobs", {"file": SimpleUploadedFile(name, data), "customer": customer})
     assert answer.status_code == 200, answer.content
     return shop.get(f"/api/jobs/{answer.json()['job']['id']}").json()
+
+
+def send_another(shop: Person, job: dict[str, Any], data: bytes, name: str) -> Any:
+    """Send another file for a job as a form does."""
+    form = {"file": SimpleUploadedFile(name, data), "version": job["version"]}
+    content = encode_multipart(BOUNDARY, form)
+    answer = Client.generic(shop, "POST", f"/api/jobs/{job['id']}/file", content, MULTIPART_CONTENT)
+    run_all()
+    return answer

@@ -6,15 +6,11 @@ import math
 from typing import Any
 
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import Client
-from django.test.client import BOUNDARY, MULTIPART_CONTENT, encode_multipart
 from jobs import models
-from worker.loop import run_all
 
 from tests.breadth import breadth
 from tests.drawn import SHAPES, coverage, png
-from tests.server.conftest import Person, take_in
+from tests.server.conftest import Person, send_another, take_in
 
 pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12, "the shop at work")]
 JSON = "application/json"
@@ -161,12 +157,3 @@ def test_another_file_without_an_outline_says_why_its_lines_were_not_made(shop: 
     after = shop.get(f"/api/jobs/{job['id']}").json()
     assert after["revision"] == 3 and after["seen"]["lines"] == []
     assert any("could not be made anew: Nothing is left" in note["words"] for note in after["intake"]["notes"])
-
-
-def send_another(shop: Person, job: dict[str, Any], data: bytes, name: str) -> Any:
-    """Send another file for a job as a form does."""
-    form = {"file": SimpleUploadedFile(name, data), "version": job["version"]}
-    content = encode_multipart(BOUNDARY, form)
-    answer = Client.generic(shop, "POST", f"/api/jobs/{job['id']}/file", content, MULTIPART_CONTENT)
-    run_all()
-    return answer

@@ -292,3 +292,14 @@ def test_a_mend_that_is_not_there_any_more_is_nobodys_habit(shop: Person) -> Non
     revision.steps = [{"mend": "to-cmyk", "intent": "as-it-was-called-once"}, *revision.steps]
     revision.save()
     assert [one["kind"] for one in shop.get(address(second)).json()["as_before"]["mends"]] == ["to-cmyk"]
+
+
+def test_a_size_that_followed_a_mend_goes_back_with_it(shop: Person) -> None:
+    job = take_in(shop, write(Drawing("1 0 0 0 k 5 5 90 90 re f\n" + line_in(circle(50, 50, 40)))))
+    before = job["order"]["width_mm"]
+    step = {"kind": "scale", "settings": {"ratio": 1.01}}
+    assert shop.post(f"/api/jobs/{job['id']}/mends", step, content_type="application/json").status_code == 200
+    assert shop.get(f"/api/jobs/{job['id']}").json()["order"]["width_mm"] == pytest.approx(before * 1.01, abs=0.01)
+    shop.post(f"/api/jobs/{job['id']}/undo", {}, content_type="application/json")
+    after = shop.get(f"/api/jobs/{job['id']}").json()
+    assert after["order"]["width_mm"] == before and not [f for f in after["findings"] if f["id"] == "page.size"]

@@ -26,6 +26,9 @@ WANTED = {
         /bench/{release_id}/plates/{sha256}; GET /bench/{release_id}/play; GET /bench/{release_id}/printed; GET
         /bench/{release_id}/sheet; GET /bench/{release_id}/sights/{sha256}; GET /bench/{release_id}/stick; GET
         /bench/{release_id}/test-cut/{role}; GET /bench/{release_id}/under; GET /customers; GET /jobs; GET /jobs/counts;
+        GET /alike; GET /alike/group; GET /customers/all; GET /customers/page; GET /figures; GET /figures/{which}.csv;
+        GET /jobs/{job_id}/proof.pdf; GET /letters; GET /letters/{letter_id}/files/{name}; GET
+        /letters/{letter_id}/message.eml;
         GET /jobs/{job_id}; GET /jobs/{job_id}/amounts; GET /jobs/{job_id}/apart; GET /jobs/{job_id}/at; GET
         /jobs/{job_id}/edges; GET /jobs/{job_id}/evidence/{key}; GET /jobs/{job_id}/fits; GET /jobs/{job_id}/glance; GET
         /jobs/{job_id}/landing; GET /jobs/{job_id}/letter.pdf; GET /jobs/{job_id}/pages/{number}; GET
@@ -40,7 +43,8 @@ WANTED = {
         POST /jobs/{job_id}/making/section; POST /jobs/{job_id}/stack/section; POST /jobs/{job_id}/stack/shown
     """,
     "take-in": """
-        POST /jobs; POST /jobs/{job_id}/answers; POST /jobs/{job_id}/file; POST /jobs/{job_id}/repeat
+        POST /alike/answer; POST /jobs; POST /jobs/{job_id}/answers; POST /jobs/{job_id}/file; POST
+        /jobs/{job_id}/like; POST /jobs/{job_id}/repeat
     """,
     "work": """
         DELETE /jobs/{job_id}/decisions/{key}; DELETE /shared-sheets/{sheet_id}; PATCH /shared-sheets/{sheet_id}; POST
@@ -51,7 +55,10 @@ WANTED = {
         /jobs/{job_id}/mends/as-before; POST /jobs/{job_id}/mends/safe; POST /jobs/{job_id}/nest; POST
         /jobs/{job_id}/previews; POST /jobs/{job_id}/rehearse; POST /jobs/{job_id}/revisions/{number}/take; POST
         /jobs/{job_id}/shelf; POST /jobs/{job_id}/stack; POST /jobs/{job_id}/stack/test; POST
-        /jobs/{job_id}/stack/test/file; POST /jobs/{job_id}/undo; POST /recipes/{recipe_id}/run; POST /shared-sheets;
+        /jobs/{job_id}/stack/test/file; POST /jobs/{job_id}/undo; POST /recipes/{recipe_id}/run; POST
+        /alike/accept; POST /alike/lines; POST /alike/mend; POST /alike/printed; POST
+        /jobs/{job_id}/letters; POST /jobs/{job_id}/proofs; POST /jobs/{job_id}/redo; POST /letters/{letter_id}/answer;
+        POST /shared-sheets;
         POST /shared-sheets/{sheet_id}/nest; POST /shared-sheets/{sheet_id}/rehearse; POST /sheets/try; POST
         /shelf/letter/try; POST /shelf/media/{media_id}/load; POST /shelf/names/try; POST /shelf/try; POST
         /shelf/tools/seen; POST /stacks/{stack_id}/anew; POST /stacks/{stack_id}/cut; POST /stacks/{stack_id}/origin
@@ -64,7 +71,8 @@ WANTED = {
     """,
     "edit-shelf": """
         DELETE /recipes/{recipe_id}; DELETE /shelf/media/{media_id}; DELETE /shelf/things/{thing_id}; GET /shelf/export;
-        PATCH /shop; POST /jobs/{job_id}/always; POST /recipes; POST /recipes/import; POST /sheets; POST /sheets/import;
+        PATCH /shop; POST /customers/always; POST /customers/drop; POST
+        /jobs/{job_id}/always; POST /recipes; POST /recipes/import; POST /sheets; POST /sheets/import;
         POST /shelf/examples; POST
         /shelf/import; POST /shelf/import/look; POST /shelf/media; POST /shelf/names-in-file; POST /shelf/things; POST
         /shelf/things/{thing_id}/retire; POST /shelf/things/{thing_id}/usual; POST /shelf/tools; PUT

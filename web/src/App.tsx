@@ -21,6 +21,10 @@ import { app as say } from "./texts/app";
 // The Desk is there at once; every other place when it is opened, or as soon as nothing else is to be done.
 const Guide = soon(() => import("./shelf/guide/Guide").then((room) => room.Guide));
 const Join = soon(() => import("./people/Join").then((room) => room.Join));
+const Alike = soon(() => import("./pile/Alike").then((room) => room.Alike));
+const Customers = soon(() => import("./customers/Customers").then((room) => room.Customers));
+const Outbox = soon(() => import("./customers/Outbox").then((room) => room.Outbox));
+const Figures = soon(() => import("./figures/Figures").then((room) => room.Figures));
 const Bench = soon(() => import("./bench/Bench").then((room) => room.Bench));
 const Help = soon(() => import("./help/HelpPanel").then((room) => room.HelpPanel));
 const JobPage = soon(() => import("./job/JobPage").then((room) => room.JobPage));
@@ -30,8 +34,10 @@ const ShelfPage = soon(() => import("./shelf/ShelfPage").then((room) => room.She
 
 const PLACES = [
   ["/", say.desk],
+  ["/customers", say.customers],
   ["/shelf", say.shelf],
   ["/bench", say.bench],
+  ["/figures", say.figures],
 ] as const;
 
 export function App() {
@@ -64,8 +70,8 @@ function House({ name, unit }: { name: string; unit: Unit }) {
             {PLACES.map(([to, words]) => {
               const here =
                 to === "/"
-                  ? pathname === "/" || pathname.startsWith("/jobs") || pathname.startsWith("/shared")
-                  : pathname.startsWith(to);
+                  ? pathname === "/" || ["/jobs", "/shared", "/alike"].some((one) => pathname.startsWith(one))
+                  : pathname.startsWith(to) || (to === "/customers" && pathname.startsWith("/letters"));
               return (
                 <Button
                   key={to}
@@ -94,6 +100,10 @@ function House({ name, unit }: { name: string; unit: Unit }) {
             <Routes>
               <Route path="/" element={<Home />} />
               <Route path="/jobs/:id/:station?" element={<JobPage />} />
+              <Route path="/alike" element={<Alike />} />
+              <Route path="/customers/:name?" element={<Customers />} />
+              <Route path="/letters" element={<Outbox />} />
+              <Route path="/figures" element={<Figures />} />
               <Route path="/shared/:id" element={<SharedPage />} />
               <Route path="/bench" element={<Bench />} />
               <Route path="/shelf/:page?/:thing?" element={<ShelfPage />} />

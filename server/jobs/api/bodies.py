@@ -18,6 +18,7 @@ from jobs.store.layouts import LAYOUT
 from jobs.store.shelf import known_materials
 
 __all__ = [
+    "Answered",
     "AnswersGiven",
     "Change",
     "FormatName",
@@ -72,7 +73,7 @@ class Change(BaseModel):
     version: Annotated[int, Field(ge=1)]
 
 
-class AnswersGiven(Change):
+class Answered(BaseModel):
     """What a person says about a file; everything may be left open."""
 
     password: Annotated[str, StringConstraints(max_length=1_000)] | None = None
@@ -82,6 +83,10 @@ class AnswersGiven(Change):
     unit: Key | None = None
     binding: Annotated[dict[Key, Key], Field(max_length=1_000)] | None = None
     each_page: bool = False
+
+
+class AnswersGiven(Change, Answered):
+    """What a person says about a file, on the version that was seen."""
 
 
 class LayoutChange(Change, TableBody):

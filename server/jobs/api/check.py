@@ -34,7 +34,7 @@ class LetterWanted(Keys):
     unit: Unit = "mm"
 
 
-class LetterShown(Schema):
+class LetterText(Schema):
     """A letter as text."""
 
     text: str
@@ -153,12 +153,12 @@ def evidence(
     return picture(drawn, False)
 
 
-@router.post("/jobs/{job_id}/letter", response=LetterShown)
-def letter_text(request: HttpRequest, job_id: int, body: LetterWanted) -> LetterShown:
+@router.post("/jobs/{job_id}/letter", response=LetterText)
+def letter_text(request: HttpRequest, job_id: int, body: LetterWanted) -> LetterText:
     """The letter to the customer from chosen findings, as text."""
     job = read_job(job_id)
     row, inches = report_row(job.row), body.unit == "in"
-    return LetterShown(text=run_step("documents:letter", job.case, row, body.keys, inches, key=job.pool_key))
+    return LetterText(text=run_step("documents:letter", job.case, row, body.keys, inches, key=job.pool_key))
 
 
 @router.get("/jobs/{job_id}/letter.pdf")

@@ -1,5 +1,8 @@
 """What every part of the API does: find the job, answer with a picture or a download."""
 
+import csv
+import io
+from collections.abc import Iterable, Sequence
 from typing import TypeVar
 from urllib.parse import quote
 
@@ -13,7 +16,7 @@ from jobs.store.decisions import may_waive
 from jobs.store.reading import consistent_read
 from jobs.store.snapshots import ROWS
 
-__all__ = ["download", "find", "find_job", "job_response", "picture", "same_revision"]
+__all__ = ["download", "find", "find_job", "job_response", "picture", "same_revision", "table_file"]
 
 Row = TypeVar("Row", bound=Model)
 
@@ -59,6 +62,18 @@ def picture(png: bytes, immutable: bool = True) -> HttpResponse:
     answer = HttpResponse(png, content_type="image/png")
     answer["Cache-Control"] = f"{DAY}, immutable" if immutable else DAY
     return answer
+
+
+def table_file(rows: Iterable[Sequence[object]], name: str) -> HttpResponse:
+    """A table as CSV (RFC 4180); what a spreadsheet would take for a formula is quoted."""
+    out = io.StringIO()
+    csv.writer(out).writerows([_plain(cell) for cell in row] for row in rows)
+    return download(out.getvalue().encode(), name, "text/csv; charset=utf-8")
+
+
+def _plain(cell: object) -> object:
+    """A cell that no spreadsheet carries out."""
+    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
 def download(data: bytes, name: str, kind: str = "application/pdf") -> HttpResponse:

@@ -12,7 +12,6 @@ from ninja.params.functions import Query
 from horismos.cutting import Tool
 from horismos.errors import BadValue, CannotRead, HorismosError, NothingToDo, NotReady, StopsOpen
 from horismos.orders import Order
-from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import ToolShown
 from jobs import models
 from jobs.api.bodies import AnswersGiven, Change, JobChange, NestAsked, ReleaseAsked
@@ -20,13 +19,14 @@ from jobs.api.common import find_job, job_response, same_revision
 from jobs.api.wants import RELEASE, TAKE_IN, TAKE_IN_OR_WORK, WORK, refused
 from jobs.listing import JobRow, WorkShown, job_counts, job_row, job_rows, work_shown
 from jobs.showing import JobShown
-from jobs.store.analyses import found_of, queue_outdated
+from jobs.store.analyses import found_of, made_before, queue_outdated
 from jobs.store.arriving import arrive, safe_file_name
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.files import content_of
 from jobs.store.kept import newer_than_kept
 from jobs.store.layouts import changed_layout, layout_begun, words_of_change
+from jobs.store.letters import answered_by_file
 from jobs.store.log import log
 from jobs.store.queue import begin, require_idle, under_way
 from jobs.store.rights import Right, holds
@@ -59,23 +59,20 @@ class TakenInShown:
 def jobs(
     request: HttpRequest, search: str = Query("", max_length=200), group: str = Query("all", max_length=20),
     offset: int = Query(0, ge=0, le=MOST_ROWS), limit: int = Query(100, ge=1, le=200),
+    customer: str | None = Query(None, max_length=200),
 ) -> list[JobRow]:
-    """Jobs, due first: those of a group whose name or customer holds what is searched, a page at a time."""
+    """Jobs, due first, a page at a time: those of a group in which anything that they are found by holds the search.
+
+    Of one ``customer``, by the whole name, the latest come first.
+    """
     known = group in models.JobState.values
-    return job_rows(search.strip(), models.JobState(group) if known else None, offset, limit)
+    return job_rows(search.strip(), models.JobState(group) if known else None, offset, limit, customer)
 
 
 @router.get("/jobs/counts", response=dict[str, int])
 def counts(request: HttpRequest, search: str = Query("", max_length=200)) -> dict[str, int]:
     """How many jobs there are in each group."""
     return job_counts(search.strip())
-
-
-@router.get("/customers", response=list[str])
-def customers(request: HttpRequest) -> list[str]:
-    """The names of all customers of jobs."""
-    names = models.Job.objects.exclude(customer="").order_by("customer").values_list("customer", flat=True)
-    return list(names.distinct())
 
 
 @router.post("/jobs", response=TakenInShown, auth=TAKE_IN)
@@ -109,16 +106,9 @@ def replace(
         if change.job.original == original:
             raise NothingToDo("It is the file that the job has already.")
         replace_file(change.job, name, original, made_before(found_of(change.job).seen))
+        answered_by_file(change.job, name, request.user.pk)
         change.done(f"Another file: {name}")
         return work_shown(begin(change.job, models.WorkKind.TAKE_IN))
-
-
-def made_before(seen: PageSeen | None) -> dict[str, Any] | None:
-    """What a page's lines were made of, with their figures by role; None where none were made."""
-    if seen is None or not seen.made:
-        return None
-    figures = {line.role: [line.nodes, line.length_mm] for line in seen.lines if line.role}
-    return {"make": seen.made, "figures": figures}
 
 
 @router.post("/jobs/{job_id}/answers", response=WorkShown, auth=TAKE_IN)

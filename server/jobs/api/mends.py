@@ -26,6 +26,7 @@ from jobs.store.habits import learnt_of
 from jobs.store.queue import arguments_of, begin, require_idle
 from jobs.store.recipes import decline_habit, keep_habit
 from jobs.store.snapshots import read_job
+from jobs.store.taking_in import follow_back
 
 __all__ = ["router"]
 
@@ -105,6 +106,7 @@ def undo(request: HttpRequest, job_id: int, body: Change) -> WorkShown:
             raise NothingToDo("There is nothing to undo: this is the file as it came.")
         left, job.revision = job.revision, job.revision.parent
         job.save(update_fields=["revision"])
+        follow_back(job, left)
         change.done(f"Undid revision {left.number}: {left.said}")
         return work_shown(begin(job, models.WorkKind.ANALYSE))
 

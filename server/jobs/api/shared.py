@@ -9,21 +9,18 @@ from ninja.errors import HttpError
 from pydantic import Field
 
 from horismos.errors import NothingToDo, NotReady, StopsOpen
-from horismos.orders import Order
 from jobs import models
-from jobs.api.bodies import FormatName, NestAsked, RepeatAsked, SharedBegun, SharedChange
+from jobs.api.bodies import FormatName, NestAsked, SharedBegun, SharedChange
 from jobs.api.common import find, find_job, picture
-from jobs.api.wants import RELEASE, TAKE_IN, WORK
-from jobs.listing import JobRow, WorkShown, job_row, work_shown
+from jobs.api.wants import RELEASE, WORK
+from jobs.listing import WorkShown, job_row, work_shown
 from jobs.shared_showing import SharedRow, SharedShown, shared_rows, shared_shown
 from jobs.store.files import load
 from jobs.store.layouts import changed_layout, words_of_change
-from jobs.store.log import log
 from jobs.store.queue import begin, require_idle
 from jobs.store.reading import consistent_read
 from jobs.store.shared import begin_sheet, changing_sheet, put_on
 from jobs.store.sheet_snapshots import SHEET_ROWS, queue_layout, snapshot_of_sheet
-from jobs.store.snapshots import ROWS
 
 __all__ = ["router"]
 
@@ -183,37 +180,3 @@ def take_apart(request: HttpRequest, sheet_id: int, version: int) -> list[Shared
             raise NotReady(f"“{change.sheet.name}” was released.", "It stays, so that it can be found again.")
         change.sheet.delete()
     return shared_rows()
-
-
-@router.post("/jobs/{job_id}/repeat", response=JobRow, auth=TAKE_IN)
-def repeat(request: HttpRequest, job_id: int, body: RepeatAsked) -> JobRow:
-    """A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies."""
-    old = find_job(job_id)
-    if old.revision is None:
-        raise NotReady("The job has no artwork yet.", "Answer what its file leaves open first.")
-    order = Order.from_json({**old.order.data, "quantity": body.quantity})
-    layout = dict(old.layout)
-    if order.quantity != Order.from_json(old.order.data).quantity:
-        layout = {key: value for key, value in layout.items() if key not in ("placed", "placed_of", "rows_mm")}
-    with transaction.atomic():
-        job = models.Job.objects.create(
-            original=old.original, original_name=old.original_name, intake=old.intake, name=old.name,
-            customer=old.customer, due=body.due, page=old.page, destination=old.destination, material=old.material,
-            layout=layout, stack=old.stack,
-        )
-        models.Order.objects.create(job=job, data=order.to_json())
-        for tool in old.tools.all():
-            models.ToolSetting.objects.create(job=job, role=tool.role, data=tool.data)
-        job.revision = models.Revision.objects.create(
-            job=job, number=1, parent=None, sha256=old.revision.sha256, file_name=old.revision.file_name,
-            said=f"As “{old.name}”, revision {old.revision.number}, was: ordered again.",
-        )
-        job.save(update_fields=["revision"])
-        for decision in old.decisions.all():
-            models.Decision.objects.create(
-                job=job, key=decision.key, check_id=decision.check_id, subject=decision.subject,
-                severity=decision.severity, message=decision.message, who=decision.who, reason=decision.reason,
-            )
-        log(job, request.user.pk, f"Ordered again, {body.quantity} copies, as job {old.pk} was")
-        begin(job, models.WorkKind.ANALYSE)
-    return job_row(models.Job.objects.select_related(*ROWS).get(pk=job.pk))

@@ -1,7 +1,8 @@
 """What the server keeps. Measured things are kept as the core's own JSON."""
 
 from jobs.models.analysis import Analysis
-from jobs.models.job import Customer, Decision, Job, JobState, Order, Revision, ToolSetting
+from jobs.models.job import Customer, Decision, Fault, Job, JobState, Order, Revision, ToolSetting
+from jobs.models.letter import Letter, LetterAnswer, LetterKind
 from jobs.models.log import LogEntry, LogTopic
 from jobs.models.release import Loading, PointerOffset, Release, RipState, StackPackage
 from jobs.models.shared import Share, SharedSheet
@@ -9,7 +10,7 @@ from jobs.models.shelf import Media, ShelfItem, ShelfVersion, Shop
 from jobs.models.work import Work, WorkKind, WorkState
 
 __all__ = [
-    "Analysis", "Customer", "Decision", "Job", "JobState", "Loading", "LogEntry", "LogTopic", "Media", "Order",
-    "PointerOffset", "Release", "Revision", "RipState", "Share", "SharedSheet", "ShelfItem", "ShelfVersion", "Shop",
-    "StackPackage", "ToolSetting", "Work", "WorkKind", "WorkState",
+    "Analysis", "Customer", "Decision", "Fault", "Job", "JobState", "Letter", "LetterAnswer", "LetterKind", "Loading",
+    "LogEntry", "LogTopic", "Media", "Order", "PointerOffset", "Release", "Revision", "RipState", "Share",
+    "SharedSheet", "ShelfItem", "ShelfVersion", "Shop", "StackPackage", "ToolSetting", "Work", "WorkKind", "WorkState",
 ]

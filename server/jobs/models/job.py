@@ -5,7 +5,7 @@ from django.db import models
 
 from jobs.models.shelf import ShelfItem
 
-__all__ = ["Customer", "Decision", "Job", "JobState", "Order", "Revision", "ToolSetting"]
+__all__ = ["Customer", "Decision", "Fault", "Job", "JobState", "Order", "Revision", "ToolSetting"]
 
 
 class Customer(models.Model):
@@ -71,12 +71,36 @@ class Job(models.Model):
     looks = models.PositiveIntegerField(null=True)
     station = models.PositiveSmallIntegerField(default=0)
     """How many stations are done."""
+    first_state = models.CharField(max_length=12, choices=JobState.choices, blank=True)
+    """What it needed when it had come in and all that needs no person was done; empty until then."""
+    ready_at = models.DateTimeField(null=True)
+    """When it was ready, or released, for the first time."""
+    found_by = models.TextField(blank=True)
+    """What it is found by beside its names: its inks, and the codes of its released sheets."""
+    again_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+    """The job that is ordered again with it."""
+    like = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")
+    """The job whose file this one may be a correction of, until somebody has said."""
 
     class Meta:
         """Due first."""
 
         ordering = [models.F("due").asc(nulls_last=True), "id"]
         indexes = [models.Index(fields=["state", "due", "id"], name="job_by_state")]
+
+
+class Fault(models.Model):
+    """What a check found on a customer's file as it came, before anything was mended."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="faults")
+    check_id = models.CharField(max_length=40)
+    severity = models.CharField(max_length=8)
+
+    class Meta:
+        """Once for a kind and severity."""
+
+        constraints = [models.UniqueConstraint(fields=["job", "check_id", "severity"], name="one_fault_of_a_kind")]
+        indexes = [models.Index(fields=["check_id"], name="fault_by_kind")]
 
 
 class Order(models.Model):

@@ -27,8 +27,8 @@ from jobs.store.snapshots import JobSnapshot
 from jobs.store.summaries import summary_row, thumb_of
 
 __all__ = [
-    "StoredAnalysis", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "plates_file",
-    "plates_of", "queue_outdated", "report_row",
+    "StoredAnalysis", "edge_map_of", "found_of", "keep_analysis", "keep_failure", "keep_page", "made_before",
+    "plates_file", "plates_of", "queue_outdated", "report_row",
 ]
 
 SEEN, CARDS = TypeAdapter(PageSeen), TypeAdapter(tuple[FindingShown, ...])
@@ -137,6 +137,14 @@ def queue_outdated(job: int | None = None) -> int:
         for one in found:
             begin(one, models.WorkKind.ANALYSE)
     return len(found)
+
+
+def made_before(seen: PageSeen | None) -> dict[str, Any] | None:
+    """What a page's lines were made of, with their figures by role; None where none were made."""
+    if seen is None or not seen.made:
+        return None
+    figures = {line.role: [line.nodes, line.length_mm] for line in seen.lines if line.role}
+    return {"make": seen.made, "figures": figures}
 
 
 # -- plates ----------------------------------------------------------------------------------------

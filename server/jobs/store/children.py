@@ -13,7 +13,7 @@ __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "run_step"]
 
 STEPS = ["horismos.workflow.steps.job", "horismos.workflow.steps.pictures", "horismos.workflow.steps.documents",
          "horismos.workflow.steps.making", "horismos.workflow.steps.together", "horismos.workflow.steps.bench",
-         "horismos.workflow.steps.stack"]
+         "horismos.workflow.steps.stack", "horismos.workflow.steps.pile"]
 BESIDE = [
     "horismos.artwork.programs", "horismos.intake.svg", "horismos.intake.drawings", "horismos.intake.picture_pdf",
     "horismos.intake.postscript", "resvg_py", "scipy.ndimage", "scipy.sparse.csgraph", "scipy.spatial.distance",

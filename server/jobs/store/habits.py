@@ -14,7 +14,7 @@ from horismos.workflow.showing.findings import FindingShown
 from jobs import models
 from jobs.store.customers import habits_of
 
-__all__ = ["Habit", "Learnt", "habit_of", "learnt_of"]
+__all__ = ["Habit", "Learnt", "habit_of", "known_steps", "learnt_of"]
 
 MOST_JOBS = 20
 """So many of a customer's jobs, the latest, are looked through."""
@@ -46,7 +46,7 @@ def habit_of(
     if not job.customer or report is None:
         return None
     offered = [
-        _steps({"mend": mend.kind, **mend.settings} for mend in card.mends if not mend.safe and not mend.then)
+        known_steps({"mend": mend.kind, **mend.settings} for mend in card.mends if not mend.safe and not mend.then)
         for card in cards if card.severity in ASKS and card.decision is None
     ]
     if not any(offered):
@@ -97,7 +97,7 @@ def learnt_of(customer: str) -> Learnt | None:
     )
 
 
-def _steps(kept: Iterable[Mapping[str, Any]]) -> list[Step]:
+def known_steps(kept: Iterable[Mapping[str, Any]]) -> list[Step]:
     """Steps that were kept as plain values; one that the mends of today would not take is nobody's habit."""
     found = []
     for one in kept:
@@ -115,6 +115,6 @@ def _done(jobs: Sequence[models.Job], by_people: bool = False) -> list[tuple[mod
         at = by_id.get(job.revision_id)
         while at is not None:
             if not (by_people and at.by_itself):
-                found += [(job, step) for step in _steps(reversed(at.steps))]
+                found += [(job, step) for step in known_steps(reversed(at.steps))]
             at = by_id.get(at.parent_id)
     return found

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from django.db.models import Q, QuerySet
+from django.utils import timezone
 
 from horismos.workflow.pile import State
 from horismos.workflow.stations import stations_done
@@ -16,7 +17,7 @@ from jobs.store.summaries import Summary, summary_of
 
 __all__ = ["outdated", "packages_of", "refresh", "state_of"]
 
-COLUMNS = ("state", "verdict", "stops", "looks", "station")
+DONE = (models.JobState.READY, models.JobState.RELEASED)
 SUMMARY = ("summary", "error", "job_id")
 
 
@@ -34,13 +35,23 @@ def outdated(jobs: QuerySet[models.Job]) -> Iterator[tuple[models.Job, dict[str,
         analysis = found.get(job.pk)
         summary = summary_of(analysis, list(job.decisions.all()))
         released = packages_of(job).exists()
-        now = {
+        now: dict[str, Any] = {
             "state": state_of(job.asks, analysis.error if analysis else "", summary, released),
             "verdict": summary.verdict or "", "stops": summary.stops, "looks": summary.looks,
             "station": stations_done(summary.stops, not summary.sheet_error, released),
         }
-        if now != {name: getattr(job, name) for name in COLUMNS}:
+        if job.ready_at is None and now["state"] in DONE:
+            now["ready_at"] = timezone.now()
+        if analysis is not None:
+            now["found_by"] = _found_by(job, summary.inks)
+        if now != {name: getattr(job, name) for name in now}:
             yield job, now
+
+
+def _found_by(job: models.Job, inks: Sequence[str]) -> str:
+    """What a job is found by beside its names: its inks, and the codes of its sheets."""
+    codes = packages_of(job).values_list("ticket__code", flat=True)
+    return "\n".join(dict.fromkeys([*inks, *filter(None, codes)]))
 
 
 def packages_of(job: models.Job) -> QuerySet[models.Release]:

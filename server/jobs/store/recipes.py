@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from horismos.checking import Report
-from horismos.errors import NotFound
+from horismos.errors import NotFound, NothingToDo
 from horismos.mending import Recipe, Setting, Step, registered
 from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.findings import MendShown, mend_shown
@@ -16,8 +16,8 @@ from jobs.store.shelf import known_shelf
 from jobs.store.shelf_changes import keep_item, retire_item
 
 __all__ = [
-    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "decline_habit", "fitting", "keep_habit", "known_mends",
-    "recipe_of", "recipes_shown", "retire_recipe", "save_recipe",
+    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "decline_habit", "drop_habit", "fitting", "keep_habit",
+    "known_mends", "recipe_of", "recipes_shown", "retire_recipe", "save_recipe",
 ]
 
 BOUND = ("customers", "destinations", "findings", "materials")
@@ -187,3 +187,27 @@ def decline_habit(customer: str, steps: Sequence[Step]) -> None:
     row, _ = models.Customer.objects.get_or_create(name=customer)
     row.declined = [*row.declined, *(step.to_json() for step in steps)]
     row.save(update_fields=["declined"])
+
+
+def drop_habit(customer: str, thing: str, key: str, declined: bool, who: int | None) -> None:
+    """End a habit of a customer, in the caller's transaction: a recipe or line preset, a binding, or what is declined.
+
+    Raises NothingToDo where there is none such.
+    """
+    item = customer_called(customer)
+    row = models.Customer.objects.filter(name=customer).first()
+    if thing and item is not None and thing in (*item.data.get("recipes", ()), item.data.get("lines")):
+        data = {**item.data, "recipes": [one for one in item.data.get("recipes", ()) if one != thing]}
+        if data.get("lines") == thing:
+            data["lines"] = None
+        title = known_shelf().shelf[thing].title
+        keep_item(Kind.CUSTOMER, item.id, item.title, data, who, f"No longer: {title}"[:200])
+    elif row is not None and key and (key in row.binding or key in row.known):
+        row.binding = {k: v for k, v in row.binding.items() if k != key}
+        row.known = {k: v for k, v in row.known.items() if k != key}
+        row.save(update_fields=["binding", "known"])
+    elif row is not None and declined and row.declined:
+        row.declined = []
+        row.save(update_fields=["declined"])
+    else:
+        raise NothingToDo("There is no such habit any more.", "Look at the page again.")

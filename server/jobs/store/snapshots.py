@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any, ClassVar
 
 from horismos.artwork.kinds import FileKind
-from horismos.checking import CheckSheet, Rehearsed
+from horismos.checking import CheckSheet, Rehearsed, Severity
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
 from horismos.cutting.depth import tools_for
@@ -36,6 +36,7 @@ __all__ = ["ROWS", "JobSnapshot", "order_of", "pool_key", "read_job", "remember"
 
 KEYS = 8
 """Part of the keys of what was released and rehearsed; raised, all of that would be unknown."""
+PROOF = "file.proof"
 ROWS = ("order", "material", "revision", "analysis", "destination")
 """What is read with the row of a job."""
 
@@ -123,7 +124,7 @@ class JobSnapshot:
             material=self.material, check_sheet=self.check_sheet, layout=Layout.from_json(job.layout),
             tools=dict(self.own_tools), shop_tools=dict(self.shop_tools), decisions=self.decisions,
             page_number=job.page, facts=self._facts(), known=self.known, rehearsed=self.rehearsed,
-            taken_in=tuple((note["severity"], note["words"]) for note in notes),
+            signed=self.signed, taken_in=tuple((note["severity"], note["words"]) for note in notes),
             made_from=FileKind(job.intake.get("kind", FileKind.PDF))
         )
 
@@ -168,12 +169,12 @@ class JobSnapshot:
     @cached_property
     def analysis_key(self) -> str:
         """What an analysis depends on, our own code among it; another key means that it is out of date."""
-        return _hash([self.package_key, code_fingerprint(), self._rehearsed_json()])
+        return _hash([self.package_key, code_fingerprint(), self._rehearsed_json(), *self._signed_too()])
 
     @cached_property
     def check_key(self) -> str:
         """What a check depends on beside the artwork and its limits."""
-        return _hash([*self._asked(), code_fingerprint(), self._rehearsed_json()])
+        return _hash([*self._asked(), code_fingerprint(), self._rehearsed_json(), *self._signed_too()])
 
     @cached_property
     def share_key(self) -> str:
@@ -196,6 +197,11 @@ class JobSnapshot:
     def _rehearsed_json(self) -> dict[str, Any] | None:
         return None if self.rehearsed is None else asdict(self.rehearsed)
 
+    def _signed_too(self) -> list[bool]:
+        """Whether it is signed, where anybody asks for that: a check that is off is nothing to look again for."""
+        asked = self.check_sheet.severities.get(PROOF, Severity.OFF) is not Severity.OFF
+        return [self.signed] if asked else []
+
     # -- what was found of just this ---------------------------------------------------------------------
 
     @property
@@ -203,6 +209,13 @@ class JobSnapshot:
         """What came of rehearsing it as it stands; None where nobody has, or it has been changed since."""
         kept = self.row.rehearsal
         return Rehearsed(**kept["counts"]) if kept and kept["key"] == self.package_key else None
+
+    @cached_property
+    def signed(self) -> bool:
+        """Whether the customer has signed a proof of just this artwork."""
+        sha256 = self.row.revision.sha256 if self.row.revision else ""
+        approved = models.LetterAnswer.APPROVED
+        return self.row.letters.filter(kind=models.LetterKind.PROOF, answer=approved, proves=sha256).exists()
 
     @property
     def is_current(self) -> bool:

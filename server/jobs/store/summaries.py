@@ -34,6 +34,7 @@ class Summary:
     wants: State = State.READY
     open: str = ""
     sheet_error: str = ""
+    inks: tuple[str, ...] = ()
 
     @property
     def verdict(self) -> Verdict | None:
@@ -55,7 +56,7 @@ def summary_row(
              f["message"] if f["severity"] == Severity.STOP or f["id"] == NO_LINE else "", f["key"] in answered]
             for f in report["findings"] if f["severity"] in (Severity.STOP, Severity.LOOK)
         ],
-        "sheet_error": sheet.get("error", ""),
+        "sheet_error": sheet.get("error", ""), "inks": [ink["name"] for ink in seen["inks"]],
     }
 
 
@@ -71,12 +72,13 @@ def summary_of(row: models.Analysis | None, decisions: Sequence[models.Decision]
         return Summary()
     kept = row.summary
     shape = tuple(kept["roles"]), tuple(kept["size_mm"]), tuple(kept["media_box_mm"])
+    inks = tuple(kept.get("inks", ()))
     if kept["findings"] is None:
-        return Summary(*shape)
+        return Summary(*shape, inks=inks)
     decided = {decision.key: decision.severity for decision in decisions}
     left = [f for f in kept["findings"] if f[0] not in decided or graver(f[1], decided[f[0]])]
     stops = sorted((f for f in left if f[1] == Severity.STOP), key=lambda f: f[2] != "page.size")
     looks = sum(f[1] == Severity.LOOK for f in left)
     wants = wants_of((f[1], f[4] if len(f) > OFFERED else True) for f in left)
     open_ = next((f[3] for f in left if f[2] == NO_LINE), "")
-    return Summary(*shape, len(stops), looks, stops[0][3] if stops else "", wants, open_, kept["sheet_error"])
+    return Summary(*shape, len(stops), looks, stops[0][3] if stops else "", wants, open_, kept["sheet_error"], inks)

@@ -17,15 +17,17 @@ from jobs.store.files import content_of, keep
 from jobs.store.layouts import layout_begun
 from jobs.store.log import log
 from jobs.store.queue import begin
+from jobs.store.revisions import before_of
 from jobs.store.shelf import known_materials, known_shelf, values_of
 from jobs.store.snapshots import pool_key
 
 __all__ = [
-    "follow_size", "keep_answers", "keep_made_again", "keep_questions", "keep_taken", "new_job", "read_name",
-    "replace_file", "unlocked",
+    "follow_back", "follow_size", "keep_answers", "keep_made_again", "keep_questions", "keep_taken", "new_job",
+    "read_name", "replace_file", "unlocked",
 ]
 
 MOST_JOBS = 200
+SIDES = ("width_mm", "height_mm")
 MADE = "Made from the customer's {}; the file itself is kept as it came."
 
 
@@ -74,9 +76,10 @@ def replace_file(job: models.Job, file_name: str, original: str, made: Mapping[s
     ``made`` is what lines of the old file were made of, with their figures: they are made anew of the new one.
     """
     intake = {k: v for k, v in job.intake.items() if k in ("order_kept", "earlier", "named")}
-    earlier = [*intake.get("earlier", []), job.original]
+    earlier, before = [*intake.get("earlier", []), job.original], before_of(job)
     again = {"make_again": dict(made)} if made else {}
-    job.intake = {**intake, "earlier": earlier, "replaced": file_name, **again}
+    corrected = {"corrected": before} if before else {}
+    job.intake = {**intake, "earlier": earlier, "replaced": file_name, **again, **corrected}
     job.original, job.original_name = original, file_name
     job.save(update_fields=["intake", "original", "original_name"])
 
@@ -183,10 +186,29 @@ def _said(job: models.Job, said: str, again: bool) -> str:
 
 def follow_size(job: models.Job, finished: Sequence[float]) -> None:
     """Let an order's size that was guessed from the file follow what a person makes of it; one that was said stands."""
-    if job.intake.get("order_kept") or {"width_mm", "height_mm"} & set(job.intake.get("named", {})):
+    if _size_was_said(job):
         return
-    size = dict(zip(("width_mm", "height_mm"), finished, strict=True))
-    job.order.data = Order.from_json({**job.order.data, **size}).to_json()
+    before = {side: job.order.data.get(side) for side in SIDES}
+    number = job.revision.number if job.revision else 0
+    job.intake = {**job.intake, "sizes": {**job.intake.get("sizes", {}), str(number): before}}
+    job.save(update_fields=["intake"])
+    _size(job, dict(zip(SIDES, finished, strict=True)))
+
+
+def follow_back(job: models.Job, left: models.Revision) -> None:
+    """Let a size that has followed a mend go back with it, where that is undone."""
+    before = job.intake.get("sizes", {}).get(str(left.number))
+    if before and not _size_was_said(job):
+        _size(job, before)
+
+
+def _size_was_said(job: models.Job) -> bool:
+    return bool(job.intake.get("order_kept") or set(SIDES) & set(job.intake.get("named", {})))
+
+
+def _size(job: models.Job, size: Mapping[str, Any]) -> None:
+    data = {**job.order.data, **size}
+    job.order.data = Order.from_json({k: v for k, v in data.items() if v is not None}).to_json()
     job.order.save(update_fields=["data"])
 
 

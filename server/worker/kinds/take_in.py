@@ -6,8 +6,12 @@ from dataclasses import replace
 
 from jobs import models
 from jobs.store.analyses import keep_page
+from jobs.store.arrivals import note_faults, note_first_state
+from jobs.store.corrected import LIKE, earlier_of, keep_apart, keep_like
 from jobs.store.customers import habits_of
+from jobs.store.files import content_of
 from jobs.store.log import log
+from jobs.store.revisions import way_to
 from jobs.store.shelf import shop_row
 from jobs.store.snapshots import JobSnapshot
 from jobs.store.taking_in import keep_made_again, keep_questions, keep_taken
@@ -33,6 +37,7 @@ def take_in(task: Task) -> Result:
     job = task.job()
     taken = job if task.result else _take(task, job, (0.0, 0.4))
     if taken is None:
+        _note_first_state(task)
         return None
     with _second_opinion(task, taken) as heard:
         looked = looking.look(task, (0.4, 0.9))
@@ -44,9 +49,61 @@ def take_in(task: Task) -> Result:
     if _make_again(task, looked[0]):
         looked = looking.look(task, (0.95, 1.0))
     looking.keep_looked(task, looked)
+    with task.commit() as now:
+        note_faults(now.row, looked[1]["report"])
+    _lay_over(task)
     if shop_row().sorts and _by_itself(task, *looked):
         looking.keep_looked(task, looking.look(task, (0.98, 1.0)))
+    _find_like(task)
+    _note_first_state(task)
     return task.result
+
+
+def _note_first_state(task: Task) -> None:
+    with task.commit():
+        note_first_state(task.work.job_id)
+
+
+def _lay_over(task: Task) -> None:
+    """Find out in what a corrected file differs from the one before."""
+    job = task.job()
+    kept = job.row.intake.get("corrected")
+    if not kept or "now" in kept:
+        return
+    old, way = job.row.revisions.filter(number=kept["number"]).first(), way_to(job.row.revision)
+    if old is None or not way:
+        return
+    changes, error = None, ""
+    both = content_of(old.sha256), content_of(way[0].sha256)
+    try:
+        changes = task.run_step(
+            "pile:apart", f"{old.sha256}{way[0].sha256}", *both, job.destination,
+            what="Comparing with the file before", part=(0.92, 0.95),
+        )
+    except HorismosError as why:
+        error = str(why)
+    with task.commit() as now:
+        keep_apart(now.row, way[0].number, changes, error)
+
+
+def _find_like(task: Task) -> None:
+    """Find out of which of the customer's open jobs this file may be a correction."""
+    job = task.job()
+    if job.row.revision is None or job.row.intake.get("earlier") or job.row.version > 1:
+        return
+    for other in earlier_of(job.row):
+        one, its = way_to(other.revision)[0].sha256, way_to(job.row.revision)[0].sha256
+        try:
+            share = task.run_step(
+                "pile:alike", f"{one}{its}", content_of(one), content_of(its), job.row.page,
+                what="Comparing with files of the customer", part=(0.99, 1.0),
+            )
+        except HorismosError:
+            continue  # then nobody is asked
+        if share >= LIKE:
+            with task.commit() as now:
+                keep_like(now.row, other)
+            return
 
 
 def _by_itself(task: Task, job: JobSnapshot, looked: StepResult) -> bool:

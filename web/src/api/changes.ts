@@ -211,6 +211,12 @@ export const useMendAsBefore = (id: number) =>
     told(api.POST("/api/jobs/{job_id}/mends/as-before", { ...at(id), body: { version, revision } })),
   );
 
+/** What was done by hand on the file before, done on the corrected one; each step is proved. */
+export const useRedo = (id: number) =>
+  useJobWork(id, (steps: number[], { version, revision }) =>
+    told(api.POST("/api/jobs/{job_id}/redo", { ...at(id), body: { version, revision, steps } })),
+  );
+
 export const useUndo = (id: number) =>
   useJobWork(id, (_: undefined, { version }) =>
     told(api.POST("/api/jobs/{job_id}/undo", { ...at(id), body: { version } })),

@@ -42,7 +42,30 @@ function hear(client: QueryClient, begun: Work[], ended: Work[]) {
   const sheets = new Set([...ended, ...begun].flatMap((work) => work.shared ?? []));
   for (const id of sheets) void refresh(client, queries.shared(id));
   if (ended.some((work) => work.shared)) void refresh(client, queries.sharedSheets());
-  if (begun.length || ended.length) void refresh(client, queries.lists());
+  if (begun.length || ended.length) refreshLists(client);
+}
+
+/** Of a pile of files some end each second: lists are asked anew at once, then no more often than this. */
+const LISTS_EVERY_MS = 900;
+const asking = new WeakMap<QueryClient, { last: number; later: boolean }>();
+
+function refreshLists(client: QueryClient) {
+  const now = performance.now();
+  const state = asking.get(client) ?? { last: -Infinity, later: false };
+  asking.set(client, state);
+  if (state.later) return;
+  const wait = state.last + LISTS_EVERY_MS - now;
+  if (wait <= 0) {
+    state.last = now;
+    void refresh(client, queries.lists());
+    return;
+  }
+  state.later = true;
+  setTimeout(() => {
+    state.later = false;
+    state.last = performance.now();
+    void refresh(client, queries.lists());
+  }, wait);
 }
 
 /** Of the works that had ended before the first look, those that something on the screen still shows as running. */

@@ -445,7 +445,9 @@ export interface paths {
         };
         /**
          * Jobs
-         * @description Jobs, due first: those of a group whose name or customer holds what is searched, a page at a time.
+         * @description Jobs, due first, a page at a time: those of a group in which anything that they are found by holds the search.
+         *
+         *     Of one ``customer``, by the whole name, the latest come first.
          */
         get: operations["jobs_api_jobs_jobs"];
         put?: never;
@@ -472,26 +474,6 @@ export interface paths {
          * @description How many jobs there are in each group.
          */
         get: operations["jobs_api_jobs_counts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/customers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Customers
-         * @description The names of all customers of jobs.
-         */
-        get: operations["jobs_api_jobs_customers"];
         put?: never;
         post?: never;
         delete?: never;
@@ -618,6 +600,486 @@ export interface paths {
          * @description Write the package of the revision by the report that the person saw; refused while a stop is open.
          */
         post: operations["jobs_api_jobs_release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Like
+         * @description Lay a file over the job that it is the corrected one of, which is answered; or let it be a job of its own.
+         */
+        post: operations["jobs_api_corrected_say_like"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Do on a corrected file what was done by hand on the one before; each step is proved, or left out and said.
+         */
+        post: operations["jobs_api_corrected_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Repeat
+         * @description A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies.
+         */
+        post: operations["jobs_api_corrected_repeat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Customers
+         * @description The names of all customers of jobs.
+         */
+        get: operations["jobs_api_customers_customers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Overview
+         * @description All customers with their figures, those with open work first.
+         */
+        get: operations["jobs_api_customers_overview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description One customer.
+         */
+        get: operations["jobs_api_customers_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/always": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Always
+         * @description Make a habit of what a customer's files were given alike, or decline it.
+         */
+        post: operations["jobs_api_customers_always"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description End a habit; what it has done to jobs stays.
+         */
+        post: operations["jobs_api_customers_drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Groups
+         * @description What several open jobs ask alike: questions first, then the gravest.
+         */
+        get: operations["jobs_api_alike_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/group": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group
+         * @description A group with its files side by side; null where nothing is asked so any more, as when it has been answered.
+         */
+        get: operations["jobs_api_alike_group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend All
+         * @description Give the chosen files the mend, each as one change of its own that is proved.
+         */
+        post: operations["jobs_api_alike_mend_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make All
+         * @description Make lines in the chosen files by a line preset, each from its own artwork, as one change that is proved.
+         */
+        post: operations["jobs_api_alike_make_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/printed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Print All
+         * @description Say that nothing of the chosen files is cut.
+         */
+        post: operations["jobs_api_alike_print_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept All
+         * @description Let the chosen findings stand, with one reason.
+         */
+        post: operations["jobs_api_alike_accept_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer All
+         * @description Say the same of all chosen files.
+         */
+        post: operations["jobs_api_alike_answer_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Letters
+         * @description Letters that were sent, the latest first: all of them, those of a job, or those to a customer.
+         */
+        get: operations["jobs_api_letters_letters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Letter
+         * @description Send a letter about chosen findings, with its pictures as PDF.
+         */
+        post: operations["jobs_api_letters_send_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Proof
+         * @description Send a proof to sign of the artwork as it stands.
+         */
+        post: operations["jobs_api_letters_send_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proof.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proof File
+         * @description The proof of the artwork as it stands, to be looked at before it is sent.
+         */
+        get: operations["jobs_api_letters_proof_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{letter_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Note what came back on a proof; a signed one goes for the artwork that it shows.
+         */
+        post: operations["jobs_api_letters_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{letter_id}/message.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Message File
+         * @description A letter as the mail service was given it.
+         */
+        get: operations["jobs_api_letters_message_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{letter_id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Letter Part
+         * @description A file that went with a letter.
+         */
+        get: operations["jobs_api_letters_letter_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shop Figures
+         * @description What came in, with what faults, how soon it was ready, and what was printed: the last twelve weeks as usual.
+         */
+        get: operations["jobs_api_figures_shop_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/{which}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Figures Table
+         * @description The same as a table.
+         */
+        get: operations["jobs_api_figures_figures_table"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1510,26 +1972,6 @@ export interface paths {
         get: operations["jobs_api_shared_worst_piece"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/repeat": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Repeat
-         * @description A repeat order: a new job with the artwork, lines, tools, layout and stack of this one, so many copies.
-         */
-        post: operations["jobs_api_shared_repeat"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3252,6 +3694,7 @@ export interface components {
             state: components["schemas"]["JobState"];
             /** Did */
             did: string[];
+            like: components["schemas"]["LikeShown"] | null;
         };
         /**
          * JobState
@@ -3259,6 +3702,16 @@ export interface components {
          * @enum {string}
          */
         JobState: "answer" | "coming" | "unreadable" | "letter" | "mend" | "look" | "ready" | "released";
+        /**
+         * LikeShown
+         * @description An open job of the same customer, of which this one's file may be a correction.
+         */
+        LikeShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /**
          * LineRole
          * @description What a line does to the media.
@@ -3402,11 +3855,9 @@ export interface components {
         };
         /**
          * AnswersGiven
-         * @description What a person says about a file; everything may be left open.
+         * @description What a person says about a file, on the version that was seen.
          */
         AnswersGiven: {
-            /** Version */
-            version: number;
             /** Password */
             password?: string | null;
             /** Pages */
@@ -3426,6 +3877,29 @@ export interface components {
              * @default false
              */
             each_page: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * AgainShown
+         * @description The job that this one is ordered again of, when that was released, and what is otherwise since then.
+         *
+         *     ``released`` is None where it never was; then nothing is known of what it was made with. ``gone`` says in sentences
+         *     what is no longer there.
+         */
+        AgainShown: {
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            /** Released */
+            released: string | null;
+            /** Newer */
+            newer: components["schemas"]["NewerShown"][];
+            /** Gone */
+            gone: string[];
         };
         /**
          * Aligning
@@ -3489,6 +3963,26 @@ export interface components {
             value: string | number[];
         };
         /**
+         * ChangeKind
+         * @description What of a file is another.
+         * @enum {string}
+         */
+        ChangeKind: "size" | "pages" | "art" | "lines" | "inks" | "layers";
+        /**
+         * ChangeShown
+         * @description One change in words; ``where`` are boxes in mm from the lower left of the trim, the largest first.
+         */
+        ChangeShown: {
+            kind: components["schemas"]["ChangeKind"];
+            /** Words */
+            words: string;
+            /**
+             * Where
+             * @default []
+             */
+            where: number[][];
+        };
+        /**
          * Choice
          * @description One thing that can be answered, or one layer, pen or colour to be bound.
          *
@@ -3522,6 +4016,26 @@ export interface components {
             item: number;
             /** Sheet */
             sheet: number;
+        };
+        /**
+         * CorrectedShown
+         * @description A corrected file, laid over the one before: ``before`` and ``now`` are the revisions as they came.
+         *
+         *     ``changes`` is None while that is being found out, or where it could not be: then ``error`` says why.
+         */
+        CorrectedShown: {
+            /** Before */
+            before: number;
+            /** Now */
+            now: number;
+            /** File */
+            file: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeShown"][] | null;
+            /** Error */
+            error: string;
+            /** Redo */
+            redo: components["schemas"]["RedoShown"][];
         };
         /**
          * CutShown
@@ -3853,6 +4367,7 @@ export interface components {
             state: components["schemas"]["JobState"];
             /** Did */
             did: string[];
+            like: components["schemas"]["LikeShown"] | null;
             /** Destination */
             destination: string;
             /** Material Id */
@@ -3924,6 +4439,12 @@ export interface components {
             log: components["schemas"]["LogShown"][];
             /** Customer Note */
             customer_note: string;
+            /** Letters */
+            letters: components["schemas"]["LetterShown"][];
+            /** Write To */
+            write_to: string;
+            corrected: components["schemas"]["CorrectedShown"] | null;
+            again: components["schemas"]["AgainShown"] | null;
             /** Newer */
             newer: components["schemas"]["NewerShown"][];
         };
@@ -4083,6 +4604,59 @@ export interface components {
             /** Cut Copies */
             cut_copies: number[] | null;
             aligning: components["schemas"]["Aligning"];
+        };
+        /**
+         * LetterAnswer
+         * @description What came back: nothing yet, another file, or a yes or no to a proof.
+         * @enum {string}
+         */
+        LetterAnswer: "open" | "file" | "approved" | "refused";
+        /**
+         * LetterKind
+         * @description What is sent: points to be changed, or a proof to be signed.
+         * @enum {string}
+         */
+        LetterKind: "points" | "proof";
+        /**
+         * LetterShown
+         * @description A letter that was sent, and what came back.
+         */
+        LetterShown: {
+            /** Id */
+            id: number;
+            /** Job Id */
+            job_id: number;
+            /** Job Name */
+            job_name: string;
+            kind: components["schemas"]["LetterKind"];
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+            /** Checks */
+            checks: string[];
+            /** Files */
+            files: string[];
+            /** Who */
+            who: string;
+            /**
+             * Sent
+             * Format: date-time
+             */
+            sent: string;
+            answer: components["schemas"]["LetterAnswer"];
+            /** Signed By */
+            signed_by: string;
+            /** Signed On */
+            signed_on: string | null;
+            /** Note */
+            note: string;
+            /** Answered */
+            answered: string | null;
+            /** Holds */
+            holds: boolean;
         };
         /**
          * LinesSeen
@@ -4566,6 +5140,15 @@ export interface components {
             note: string;
             /** Steps */
             steps: components["schemas"]["MendShown"][];
+        };
+        /**
+         * RedoShown
+         * @description Something that was done by hand on the file before, and whether this one has been given it.
+         */
+        RedoShown: {
+            mend: components["schemas"]["MendShown"];
+            /** Done */
+            done: boolean;
         };
         /**
          * RehearsalShown
@@ -5336,6 +5919,574 @@ export interface components {
              * @default []
              */
             also: ("hpgl" | "dxf" | "gcode" | "pdf" | "svg")[];
+        };
+        /**
+         * LikeSaid
+         * @description Whether a file is the corrected one of the job that it looks like, or a job of its own.
+         */
+        LikeSaid: {
+            /** Version */
+            version: number;
+            /** Take */
+            take: boolean;
+        };
+        /**
+         * RedoAsked
+         * @description Which of the steps that the file before was given, by their places in the list, on the revision now.
+         */
+        RedoAsked: {
+            /** Version */
+            version: number;
+            /** Revision */
+            revision: number;
+            /** Steps */
+            steps: number[];
+        };
+        /**
+         * RepeatAsked
+         * @description So many copies of a job once more.
+         */
+        RepeatAsked: {
+            /** Quantity */
+            quantity: number;
+            /** Due */
+            due?: string | null;
+        };
+        /**
+         * CustomerRow
+         * @description A customer in the list: files in all, those that wait for a person, those with faults, and the last one.
+         */
+        CustomerRow: {
+            /** Name */
+            name: string;
+            /** Files */
+            files: number;
+            /** Open */
+            open: number;
+            /** Faulty */
+            faulty: number;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+        };
+        /**
+         * BoundShown
+         * @description What a layer, pen, colour or ink of a customer's files is; ``in_pdf`` where it was said of a PDF's.
+         */
+        BoundShown: {
+            /** Key */
+            key: string;
+            /** Is */
+            is_: string;
+            /** In Pdf */
+            in_pdf: boolean;
+        };
+        /**
+         * CustomerShown
+         * @description A customer. ``thing`` is the id of what the Shelf has of them; empty where there is nothing yet.
+         */
+        CustomerShown: {
+            /** Name */
+            name: string;
+            /** Thing */
+            thing: string;
+            /** Write To */
+            write_to: string;
+            /** Note */
+            note: string;
+            /** Order */
+            order: {
+                [key: string]: unknown;
+            };
+            /** Destination */
+            destination: string;
+            /** Check Sheet */
+            check_sheet: boolean;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Habits */
+            habits: components["schemas"]["HabitShown"][];
+            /** Bound */
+            bound: components["schemas"]["BoundShown"][];
+            /** Declined */
+            declined: components["schemas"]["MendShown"][];
+            learnt: components["schemas"]["LearntShown"] | null;
+            /** Faults */
+            faults: components["schemas"]["FaultCount"][];
+            /** Months */
+            months: components["schemas"]["FaultMonth"][];
+            /** Untouched */
+            untouched: number;
+            /** Sorted */
+            sorted: number;
+        };
+        /**
+         * FaultCount
+         * @description A kind of fault, and on how many files it came.
+         */
+        FaultCount: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Files */
+            files: number;
+        };
+        /**
+         * FaultMonth
+         * @description What came in a month: files, those with any fault, and the files with each kind.
+         */
+        FaultMonth: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /** Files */
+            files: number;
+            /** Faulty */
+            faulty: number;
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * HabitShown
+         * @description Something that is always done to a customer's files, or how lines are made: a thing on the Shelf.
+         */
+        HabitShown: {
+            /** Id */
+            id: string;
+            kind: components["schemas"]["Kind"];
+            /** Title */
+            title: string;
+            /** Mends */
+            mends: components["schemas"]["MendShown"][];
+        };
+        /**
+         * LearntShown
+         * @description Mends that may always be done from now on, with the jobs that had them alike.
+         */
+        LearntShown: {
+            /** Mends */
+            mends: components["schemas"]["MendShown"][];
+            /** Jobs */
+            jobs: string[];
+        };
+        /**
+         * HabitLearnt
+         * @description Whether what people have done alike is always to be done, or never to be offered again.
+         */
+        HabitLearnt: {
+            /** Name */
+            name: string;
+            /** Take */
+            take: boolean;
+        };
+        /**
+         * HabitDropped
+         * @description A habit to end: a recipe or line preset by its ``thing``, what a layer or ink is by its ``key``, or what was
+         *     declined, which is offered again.
+         */
+        HabitDropped: {
+            /** Name */
+            name: string;
+            /**
+             * Thing
+             * @default
+             */
+            thing: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Declined
+             * @default false
+             */
+            declined: boolean;
+        };
+        /**
+         * AlikeRow
+         * @description A group in a line: what is asked, by how many; of a question the title is its words.
+         */
+        AlikeRow: {
+            /** Key */
+            key: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            severity: components["schemas"]["Severity"] | null;
+            /** Files */
+            files: number;
+        };
+        /**
+         * AlikeShown
+         * @description A group with its files side by side, and how it can be answered.
+         */
+        AlikeShown: {
+            /** Key */
+            key: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            severity: components["schemas"]["Severity"] | null;
+            /** Files */
+            files: number;
+            /** Asked */
+            asked: components["schemas"]["AskedShown"][];
+            /** Mends */
+            mends: components["schemas"]["SharedMend"][];
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+        };
+        /**
+         * AskedShown
+         * @description What one of the files asks, with what its picture needs.
+         */
+        AskedShown: {
+            /** Job Id */
+            job_id: number;
+            /** Version */
+            version: number;
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+            /** Customer */
+            customer: string;
+            /** Key */
+            key: string;
+            /** Message */
+            message: string;
+            /** Offers */
+            offers: components["schemas"]["OfferShown"][];
+            /** Art Sha256 */
+            art_sha256: string;
+            /** Media Box Mm */
+            media_box_mm: number[];
+            /** Drawn */
+            drawn: components["schemas"]["DrawnLine"][];
+            /** Pages */
+            pages: number;
+        };
+        /**
+         * OfferShown
+         * @description A mend that a file offers, and what it would do to it.
+         */
+        OfferShown: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * SharedMend
+         * @description A mend that several of them offer: ``each`` has its own words where its settings are each file's own.
+         */
+        SharedMend: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Each */
+            each: boolean;
+            /** Count */
+            count: number;
+        };
+        /**
+         * DoneAlike
+         * @description How many files were given the answer, and which were not.
+         */
+        DoneAlike: {
+            /** Done */
+            done: number;
+            /** Refused */
+            refused: components["schemas"]["NotDone"][];
+        };
+        /**
+         * NotDone
+         * @description A file that was left as it is, and why.
+         */
+        NotDone: {
+            /** Job Id */
+            job_id: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Chosen
+         * @description One of the files as the person has seen it, with the keys of its findings that are meant.
+         */
+        Chosen: {
+            /** Job Id */
+            job_id: number;
+            /** Version */
+            version: number;
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Keys
+             * @default []
+             */
+            keys: string[];
+        };
+        /**
+         * MendAll
+         * @description A mend by its kind, and by its words where a finding offers several of that kind.
+         */
+        MendAll: {
+            /** Files */
+            files: components["schemas"]["Chosen"][];
+            /** Kind */
+            kind: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+        };
+        /**
+         * MakeAll
+         * @description A line preset of the Shelf, by its id.
+         */
+        MakeAll: {
+            /** Files */
+            files: components["schemas"]["Chosen"][];
+            /** Preset */
+            preset: string;
+        };
+        /**
+         * AllAsked
+         * @description The files that are chosen.
+         */
+        AllAsked: {
+            /** Files */
+            files: components["schemas"]["Chosen"][];
+        };
+        /**
+         * AcceptAll
+         * @description Why findings may stand: the reason goes for all of them.
+         */
+        AcceptAll: {
+            /** Files */
+            files: components["schemas"]["Chosen"][];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * AnswerAll
+         * @description What is answered, the same for all.
+         */
+        AnswerAll: {
+            /** Files */
+            files: components["schemas"]["Chosen"][];
+            answers: components["schemas"]["Answered"];
+        };
+        /**
+         * Answered
+         * @description What a person says about a file; everything may be left open.
+         */
+        Answered: {
+            /** Password */
+            password?: string | null;
+            /** Pages */
+            pages?: number[] | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Unit */
+            unit?: string | null;
+            /** Binding */
+            binding?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Each Page
+             * @default false
+             */
+            each_page: boolean;
+        };
+        /**
+         * LetterAsked
+         * @description Findings to write about, where it goes, and what it says where a person has written it otherwise.
+         */
+        LetterAsked: {
+            /** Version */
+            version: number;
+            /** Keys */
+            keys: string[];
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * ProofAsked
+         * @description Where a proof goes, and what is said with it where a person has written it otherwise.
+         */
+        ProofAsked: {
+            /** Version */
+            version: number;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * AnswerGiven
+         * @description What came back on a proof: a yes or a no, by whom and when, and what has to be changed.
+         */
+        AnswerGiven: {
+            /** Version */
+            version: number;
+            answer: components["schemas"]["LetterAnswer"];
+            /** Signed By */
+            signed_by: string;
+            /** Signed On */
+            signed_on?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * CustomerFaults
+         * @description A customer's files, those that came with a fault, and files by kind of fault.
+         */
+        CustomerFaults: {
+            /** Customer */
+            customer: string;
+            /** Files */
+            files: number;
+            /** Faulty */
+            faulty: number;
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * FiguresShown
+         * @description Figures from a day to the end of another. Hours from arrival to ready are None where nothing was ready.
+         */
+        FiguresShown: {
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Weeks */
+            weeks: components["schemas"]["Week"][];
+            /** Faults */
+            faults: components["schemas"]["FaultCount"][];
+            /** Customers */
+            customers: components["schemas"]["CustomerFaults"][];
+            /** Files */
+            files: number;
+            /** Sorted */
+            sorted: number;
+            /** Untouched */
+            untouched: number;
+            /** Ready */
+            ready: number;
+            /** Hours Median */
+            hours_median: number | null;
+            /** Hours P90 */
+            hours_p90: number | null;
+            /** Sheets */
+            sheets: number;
+            /** Metres */
+            metres: number;
+            /** Area M2 */
+            area_m2: number;
+            /** Waste M2 */
+            waste_m2: number;
+        };
+        /**
+         * Week
+         * @description A week from its Monday: files that came in, those of them that needed nobody (of how many that is known), and
+         *     what was released: sheets, metres of media, square metres of it, and of these what was waste.
+         */
+        Week: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /**
+             * Files
+             * @default 0
+             */
+            files: number;
+            /**
+             * Sorted
+             * @default 0
+             */
+            sorted: number;
+            /**
+             * Untouched
+             * @default 0
+             */
+            untouched: number;
+            /**
+             * Sheets
+             * @default 0
+             */
+            sheets: number;
+            /**
+             * Metres
+             * @default 0
+             */
+            metres: number;
+            /**
+             * Area M2
+             * @default 0
+             */
+            area_m2: number;
+            /**
+             * Waste M2
+             * @default 0
+             */
+            waste_m2: number;
         };
         /**
          * MendGiven
@@ -6701,10 +7852,10 @@ export interface components {
             outline: number[][];
         };
         /**
-         * LetterShown
+         * LetterText
          * @description A letter as text.
          */
-        LetterShown: {
+        LetterText: {
             /** Text */
             text: string;
         };
@@ -7027,16 +8178,6 @@ export interface components {
              * @default 1
              */
             seed: number;
-        };
-        /**
-         * RepeatAsked
-         * @description So many copies of a job once more.
-         */
-        RepeatAsked: {
-            /** Quantity */
-            quantity: number;
-            /** Due */
-            due?: string | null;
         };
         /**
          * DestinationShown
@@ -8999,6 +10140,7 @@ export interface operations {
                 group?: string;
                 offset?: number;
                 limit?: number;
+                customer?: string | null;
             };
             header?: never;
             path?: never;
@@ -9077,26 +10219,6 @@ export interface operations {
                     "application/json": {
                         [key: string]: number;
                     };
-                };
-            };
-        };
-    };
-    jobs_api_jobs_customers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string[];
                 };
             };
         };
@@ -9284,6 +10406,564 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WorkShown"];
                 };
+            };
+        };
+    };
+    jobs_api_corrected_say_like: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikeSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"];
+                };
+            };
+        };
+    };
+    jobs_api_corrected_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RedoAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkShown"];
+                };
+            };
+        };
+    };
+    jobs_api_corrected_repeat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepeatAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRow"];
+                };
+            };
+        };
+    };
+    jobs_api_customers_customers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    jobs_api_customers_overview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerRow"][];
+                };
+            };
+        };
+    };
+    jobs_api_customers_page: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerShown"];
+                };
+            };
+        };
+    };
+    jobs_api_customers_always: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HabitLearnt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerShown"];
+                };
+            };
+        };
+    };
+    jobs_api_customers_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HabitDropped"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerShown"];
+                };
+            };
+        };
+    };
+    jobs_api_alike_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeRow"][];
+                };
+            };
+        };
+    };
+    jobs_api_alike_group: {
+        parameters: {
+            query: {
+                key: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeShown"] | null;
+                };
+            };
+        };
+    };
+    jobs_api_alike_mend_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendAll"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneAlike"];
+                };
+            };
+        };
+    };
+    jobs_api_alike_make_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeAll"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneAlike"];
+                };
+            };
+        };
+    };
+    jobs_api_alike_print_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneAlike"];
+                };
+            };
+        };
+    };
+    jobs_api_alike_accept_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptAll"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneAlike"];
+                };
+            };
+        };
+    };
+    jobs_api_alike_answer_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerAll"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneAlike"];
+                };
+            };
+        };
+    };
+    jobs_api_letters_letters: {
+        parameters: {
+            query?: {
+                job?: number | null;
+                customer?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterShown"][];
+                };
+            };
+        };
+    };
+    jobs_api_letters_send_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_letters_send_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_letters_proof_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_letters_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobShown"];
+                };
+            };
+        };
+    };
+    jobs_api_letters_message_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_letters_letter_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter_id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_figures_shop_figures: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresShown"];
+                };
+            };
+        };
+    };
+    jobs_api_figures_figures_table: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path: {
+                which: "weeks" | "faults" | "customers";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -9918,7 +11598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LetterShown"];
+                    "application/json": components["schemas"]["LetterText"];
                 };
             };
         };
@@ -10438,32 +12118,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    jobs_api_shared_repeat: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RepeatAsked"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobRow"];
-                };
             };
         };
     };

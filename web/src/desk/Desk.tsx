@@ -17,23 +17,14 @@ import { Failure } from "../help/Failure";
 import { useMay } from "../api/may";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
+import { AskedAlike } from "./AskedAlike";
+import { GROUPS } from "./groups";
 import { Row } from "./Row";
 import { SharedSheets } from "./SharedSheets";
 import { filesOf, isZip, useTakingIn } from "./takingIn";
 import { common } from "../texts/common";
 import { desk as say } from "../texts/desk";
 
-const GROUPS = {
-  all: "all",
-  coming: say.beingChecked,
-  answer: say.toAnswer,
-  letter: say.forALetter,
-  mend: say.toMend,
-  look: say.toLookAt,
-  unreadable: say.unreadable,
-  ready: say.readyToRelease,
-  released: say.released2,
-} as const;
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf,.zip";
 
 export function Desk() {
@@ -130,6 +121,7 @@ export function Desk() {
         onAgain={taking.again}
         onClear={taking.clear}
       />
+      <AskedAlike />
       <SharedSheets />
       {listed?.length === 0 && (
         <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>

@@ -1,7 +1,7 @@
 /** The artwork on the stage: what a mode shows, with its lines, boxes, findings and section over it. */
 import { Stack } from "@mui/material";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import type { DrawnLine, Finding, Job, MakeWanted } from "../api/client";
+import type { DrawnLine, Job, MakeWanted } from "../api/client";
 import { grow, type Box, type Point, type View } from "../stage/geometry";
 import type { Line } from "../stage/LineCanvas";
 import { Stage, type Drawing } from "../stage/Stage";
@@ -12,7 +12,7 @@ import { ArtTools } from "./ArtTools";
 import { PreviewPanel } from "./mending/PreviewPanel";
 import { usePreviewing } from "./mending/previewing";
 import { MODES, modeOf, useModes, type Mode } from "./modes/useModes";
-import { Picture } from "./Picture";
+import { Picture, type Marked } from "./Picture";
 import { SizePanel } from "./SizePanel";
 import { SectionStrip } from "./SectionStrip";
 import { nearestRole, usePointer, useViewState } from "./viewState";
@@ -23,7 +23,7 @@ const NO_PAGE: Box = [0, 0, 100, 100];
 
 interface Props {
   job: Job;
-  chosen?: Finding | null;
+  chosen?: Marked | null;
   only?: string | null;
   /** What is being made: drawn instead of the lines of its roles, with what a hand can take. */
   making?: StageMaking | null;
@@ -149,9 +149,9 @@ const acrossMiddle = ([x0, y0, x1, y1]: Box): [Point, Point] => {
 };
 
 /** Where the stage goes: to what a mend would change, where a person pressed, else to the finding that is chosen. */
-function usePlace(media: Box, chosen?: Finding | null) {
+function usePlace(media: Box, chosen?: Marked | null) {
   const previewing = usePreviewing();
-  const [going, setGoing] = useState<{ box: Box; beside?: Finding | null } | null>(null);
+  const [going, setGoing] = useState<{ box: Box; beside?: Marked | null } | null>(null);
   const go = useCallback(
     ([x, y]: Point) =>
       setGoing({ box: [x - PLACE_MM, y - PLACE_MM, x + PLACE_MM, y + PLACE_MM], beside: chosen }),

@@ -11,6 +11,9 @@ import { useWorkOf } from "../api/progress";
 import { useMay } from "../api/may";
 import { queries } from "../api/queries";
 import { orderLine } from "../desk/orderLine";
+import { AgainOf } from "./AgainOf";
+import { DropOver } from "./DropOver";
+import { LooksLike } from "./LooksLike";
 import { NewerOnShelf } from "./NewerOnShelf";
 import { Others } from "./Others";
 import { PreviewProvider } from "./mending/PreviewProvider";
@@ -60,7 +63,7 @@ export function JobPage() {
   const Screen = SCREENS[station];
   const { questions } = job.data;
   return (
-    <Stack sx={{ height: "100%" }}>
+    <DropOver job={job.data}>
       <Stack
         direction="row"
         spacing={2}
@@ -81,6 +84,8 @@ export function JobPage() {
       <Tape job={job.data} station={station} />
       <Outcome job={job.data} />
       <NewerOnShelf job={job.data} />
+      <LooksLike job={job.data} />
+      <AgainOf job={job.data} />
       {job.data.customer_note && (
         <Alert severity="info" sx={{ py: 0 }}>
           {job.data.customer}: {job.data.customer_note}
@@ -107,7 +112,7 @@ export function JobPage() {
           </PreviewProvider>
         )}
       </Box>
-    </Stack>
+    </DropOver>
   );
 }
 

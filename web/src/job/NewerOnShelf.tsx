@@ -27,7 +27,7 @@ export function NewerOnShelf({ job }: { job: Job }) {
       {job.newer.map((one, i) => (
         <span key={one.id}>
           {i > 0 && ", "}
-          {one.one} <Link to={`/shelf/${one.kind}/${one.id}`}>{one.title}</Link> ({versions(one)})
+          {one.one} <Link to={`/shelf/${one.kind}/${one.id}`}>{one.title}</Link> ({versionsOf(one)})
         </span>
       ))}
       .
@@ -36,7 +36,8 @@ export function NewerOnShelf({ job }: { job: Job }) {
   );
 }
 
-function versions({ kept, now }: Newer): string {
+/** From which version to which. */
+export function versionsOf({ kept, now }: Newer): string {
   if (kept === 0) return say.thereWasNone;
   return now === 0 ? say.thereIsNoneAnyMore : say.versionNow(kept, now);
 }

@@ -1,9 +1,15 @@
 /** The page as a mode draws it, with its boxes and the places of a finding. */
 import type { ReactNode } from "react";
-import type { Finding, PageSeen } from "../api/client";
+import type { PageSeen } from "../api/client";
 import { Boxes } from "../stage/Boxes";
 import { grow, type Box } from "../stage/geometry";
 import { LOOK, STOP } from "../ui/theme";
+
+/** Places that are framed on the stage: of a finding, or of what a corrected file has changed. */
+export interface Marked {
+  where: number[][];
+  severity: string;
+}
 
 interface Props {
   seen: PageSeen;
@@ -12,7 +18,7 @@ interface Props {
   k: number;
   /** Whether all boxes are drawn, and not only the trim. */
   boxes: boolean;
-  chosen?: Finding | null;
+  chosen?: Marked | null;
   children: ReactNode;
 }
 
@@ -37,7 +43,7 @@ export function Picture({ seen, media, k, boxes, chosen, children }: Props) {
   );
 }
 
-function Places({ finding, k }: { finding: Finding; k: number }) {
+function Places({ finding, k }: { finding: Marked; k: number }) {
   const colours = ["#fff", finding.severity === "stop" ? STOP : LOOK];
   return finding.where.map((where, i) => {
     const [x0, y0, x1, y1] = grow(where as Box, 6 / k);

@@ -1,6 +1,8 @@
 /** Texts of the frame round all screens. */
 export const app = {
   desk: "Desk",
+  customers: "Customers",
+  figures: "Figures",
   shelf: "Shelf",
   bench: "Bench",
   horismos: "Horismos",

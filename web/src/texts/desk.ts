@@ -33,6 +33,7 @@ export const desk = {
     `: ${jobs}; ${plural(copies, "copy", "copies")} on ${material}${several}`,
   due2: (due: string) => ` · due ${due}`,
   released: " · released",
+  allOfThem: "all",
   toAnswer: "to answer",
   forALetter: "for a letter",
   toMend: "to mend",

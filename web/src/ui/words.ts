@@ -53,6 +53,9 @@ export const percent = (share: number): string => `${Number((share * 100).toPrec
 
 const two = (count: number) => String(count).padStart(2, "0");
 
+/** A day as it is said in the shop. */
+export const day = (iso: string): string => iso.slice(0, 10).split("-").reverse().join(".");
+
 /** A time as it is said in the shop: day, month, year, and the clock of this place. */
 export const moment = (iso: string): string => {
   const at = new Date(iso);

@@ -1,10 +1,14 @@
 """Runs a worker until it is told to end."""
 
+import os
 from typing import Any
 
 from django.core.management.base import BaseCommand
 
 from worker.loop import run
+
+BEHIND = 5
+"""[ours] how much a worker and its children yield to the web."""
 
 
 class Command(BaseCommand):
@@ -14,5 +18,6 @@ class Command(BaseCommand):
     requires_system_checks = []
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """Run."""
+        """Run, behind whoever asks the web for something: people wait for that, and for this they do not."""
+        os.nice(BEHIND)
         run()

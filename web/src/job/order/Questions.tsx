@@ -92,24 +92,29 @@ export function Questions({ job }: { job: Job }) {
   );
 }
 
-/** What the file shows, as far as it can be told before it is taken in; nothing where it cannot. */
+/**
+ * What the file shows, as far as it can be told before it is taken in. Its place is kept from the
+ * beginning, so that no question moves away under a press when the picture comes or does not.
+ */
 function Glance({ job }: { job: Job }) {
   const [there, setThere] = useState(true);
-  if (!there || job.questions.some((question) => question.id === "password")) return null;
+  if (job.questions.some((question) => question.id === "password")) return null;
   return (
-    <Box
-      component="img"
-      alt={say.whatShows(job.intake.file_name)}
-      src={`/api/jobs/${job.id}/glance`}
-      onError={() => setThere(false)}
-      sx={{
-        maxWidth: "100%",
-        height: 240,
-        objectFit: "contain",
-        alignSelf: "flex-start",
-        border: "1px solid #D9D9D9",
-      }}
-    />
+    <Row sx={{ height: 240, maxWidth: "100%" }}>
+      {there ? (
+        <Box
+          component="img"
+          alt={say.whatShows(job.intake.file_name)}
+          src={`/api/jobs/${job.id}/glance`}
+          onError={() => setThere(false)}
+          sx={{ maxWidth: "100%", height: 240, objectFit: "contain", border: "1px solid #D9D9D9" }}
+        />
+      ) : (
+        <Typography variant="body2" color="text.secondary">
+          {say.nothingShowsYet}
+        </Typography>
+      )}
+    </Row>
   );
 }
 

@@ -3,17 +3,17 @@ import { Button, Stack, Typography } from "@mui/material";
 import { useState } from "react";
 import { Failure } from "../../help/Failure";
 import type { Job } from "../../api/client";
-import { useAnswers, useOtherFile } from "../../api/changes";
+import { useAnswers } from "../../api/changes";
 import { MONO } from "../../ui/theme";
 import { kindWords } from "../../ui/words";
 import { useBusy } from "../../api/progress";
+import { AnotherFile } from "./AnotherFile";
 import { Binding } from "./Questions";
 import { common } from "../../texts/common";
 import { order as say } from "../../texts/order";
 
 export function TakenInAs({ job }: { job: Job }) {
   const answers = useAnswers(job.id);
-  const other = useOtherFile(job.id);
   const [binding, setBinding] = useState<Record<string, string> | null>(null);
   const { intake } = job;
   const busy = useBusy(job);
@@ -39,25 +39,12 @@ export function TakenInAs({ job }: { job: Job }) {
           {say.sayWhichLayersAndColours}
         </Button>
       )}
-      <Button component="label" disabled={busy} sx={{ alignSelf: "flex-start" }}>
-        {say.theCustomerSentAnotherFile}
-        <input
-          type="file"
-          hidden
-          aria-label={say.anotherFileLabel}
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) other.mutate(file);
-            e.target.value = "";
-          }}
-        />
-      </Button>
+      <AnotherFile job={job} words={say.theCustomerSentAnotherFile} label={say.anotherFileLabel} />
       {job.seen?.made && (
         <Typography variant="body2" color="text.secondary">
           {say.linesThatWereMadeHere}
         </Typography>
       )}
-      <Failure of={other.error} />
       {binding && (
         <>
           <Binding choices={intake.choices} binding={binding} onBind={setBinding} customer={job.customer} />

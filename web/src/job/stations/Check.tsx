@@ -3,18 +3,22 @@ import { Alert, Button, Divider, Stack, Typography } from "@mui/material";
 import { useCallback, useMemo, useState } from "react";
 import { Failure } from "../../help/Failure";
 import { useAnswers, useUndo } from "../../api/changes";
-import type { Job } from "../../api/client";
+import type { FileChange, Job } from "../../api/client";
 import { useBusy } from "../../api/progress";
 import type { Point } from "../../stage/geometry";
 import { Docket } from "../../ui/Docket";
 import { useKeys } from "../../ui/useKeys";
 import { ArtStage } from "../ArtStage";
+import { Corrected } from "../Corrected";
 import { FilterBar } from "../findings/FilterBar";
 import { FindingList } from "../findings/FindingList";
 import { ALL, neighbour, pressed, shownOf } from "../findings/groups";
 import { LetterDialog } from "../findings/LetterDialog";
+import { LettersPart } from "../letters/LettersPart";
 import { History } from "../mending/History";
+import { AnotherFile } from "../order/AnotherFile";
 import { OrderForm } from "../order/OrderForm";
+import { order } from "../../texts/order";
 import { stations as say } from "../../texts/stations";
 
 const KEYS = say.keysOfTheCheck;
@@ -32,6 +36,8 @@ export function Check({ job }: { job: Job }) {
   const [ordering, setOrdering] = useState(false);
   const [writing, setWriting] = useState(false);
   const [history, setHistory] = useState(false);
+  const [change, setChange] = useState<FileChange | null>(null);
+  const changed = useMemo(() => change && { where: change.where, severity: "look" }, [change]);
   const undo = useUndo(job.id);
   const busy = useBusy(job);
   const findings = useMemo(() => shownOf(job.findings, filter), [job.findings, filter]);
@@ -56,7 +62,7 @@ export function Check({ job }: { job: Job }) {
   );
   return (
     <>
-      <ArtStage job={job} chosen={chosen} onPick={pick} />
+      <ArtStage job={job} chosen={changed ?? chosen} onPick={pick} />
       <Docket title={titleOf(job, busy)}>
         {!job.verdict && <NothingYet job={job} busy={busy} />}
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: "wrap" }}>
@@ -73,6 +79,7 @@ export function Check({ job }: { job: Job }) {
               </Button>
             </>
           )}
+          <AnotherFile job={job} words={order.anotherFile} label={order.anotherFileLabel} />
           {job.revision > 1 && (
             <Button variant="outlined" disabled={busy} onClick={() => undo.mutate(undefined)}>
               {say.undoTheLastMend}
@@ -85,21 +92,32 @@ export function Check({ job }: { job: Job }) {
           )}
         </Stack>
         <Failure of={undo.error} />
-        {!ordering &&
-          job.intake.order_warnings.map((words) => (
-            <Alert
-              key={words}
-              severity="warning"
-              action={<Button onClick={() => setOrdering(true)}>{say.changeIt}</Button>}
-            >
-              {words}
-            </Alert>
-          ))}
+        {!ordering && <OrderWarnings job={job} onOrder={() => setOrdering(true)} />}
         {ordering && <OrderForm key={job.id} job={job} onDone={() => setOrdering(false)} />}
         {history && <History job={job} onClose={() => setHistory(false)} />}
         {writing && <LetterDialog job={job} onClose={() => setWriting(false)} />}
         {job.findings.length > 0 && <FilterBar job={job} filter={filter} onFilter={setFilter} />}
-        <FindingList job={job} findings={findings} chosen={chosen} onChoose={setKey} />
+        {job.corrected && (
+          <Corrected
+            job={job}
+            corrected={job.corrected}
+            busy={busy}
+            chosen={change}
+            onChoose={(next) => {
+              setChange(next);
+              setKey(null);
+            }}
+          />
+        )}
+        <FindingList
+          job={job}
+          findings={findings}
+          chosen={chosen}
+          onChoose={(next) => {
+            setChange(null);
+            setKey(next);
+          }}
+        />
         {!findings.length && job.findings.length > 0 && (
           <Typography variant="body2">
             {say.nothingOfThatKind}
@@ -109,6 +127,7 @@ export function Check({ job }: { job: Job }) {
         {job.verdict && !job.findings.length && !busy && (
           <Typography>{say.everythingThatWasMeasuredIs}</Typography>
         )}
+        <LettersPart job={job} />
         <Divider />
         {job.verdict && (
           <Typography variant="body2" color="text.secondary">
@@ -125,6 +144,15 @@ export function Check({ job }: { job: Job }) {
       </Docket>
     </>
   );
+}
+
+/** What did not fit when the order was read out of the file. */
+function OrderWarnings({ job, onOrder }: { job: Job; onOrder: () => void }) {
+  return job.intake.order_warnings.map((words) => (
+    <Alert key={words} severity="warning" action={<Button onClick={onOrder}>{say.changeIt}</Button>}>
+      {words}
+    </Alert>
+  ));
 }
 
 /** What stands in place of findings while there are none to show, and what can be done about it. */

@@ -10,6 +10,7 @@ import { Docket, Figure } from "../../ui/Docket";
 import { useMay } from "../../api/may";
 import { useAlso } from "../release/useAlso";
 import { AlsoAs } from "../release/AlsoAs";
+import { LettersPart, ProofPart } from "../letters/LettersPart";
 import { JobRehearsal } from "../release/Rehearsal";
 import { bytes, mm, moment } from "../../ui/words";
 import { NotYet, SheetStage } from "./SheetStage";
@@ -63,6 +64,8 @@ export function Release({ job }: { job: Job }) {
           {sheet && !sheet.error ? say.releaseCopy(copies) : say.release}
         </Button>
         {!mayRelease && <Alert severity="info">{say.releasingIsNotAmong}</Alert>}
+        <ProofPart job={job} />
+        <LettersPart job={job} />
         <JobRehearsal job={job} />
         {job.released && <Alert severity="success">{say.justThisWasReleasedIt}</Alert>}
         <Failure of={release.error} />

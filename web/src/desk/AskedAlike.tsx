@@ -1,0 +1,44 @@
+/** On the Desk: what several files ask alike, in a line, with the way to answer it once. */
+import { Button, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { queries } from "../api/queries";
+import { Row } from "../ui/Row";
+import { pile as say } from "../texts/pile";
+
+const FEW = 3;
+
+export function AskedAlike() {
+  const groups = useQuery(queries.alike());
+  if (!groups.data?.length) return null;
+  const more = groups.data.length - FEW;
+  return (
+    <Row
+      component="nav"
+      aria-label={say.askedAlikeLabel}
+      useFlexGap
+      spacing={1}
+      sx={{ bgcolor: "background.paper", px: 1.5, py: 0.75, mb: 1, flexWrap: "wrap" }}
+    >
+      <Typography variant="subtitle2">{say.askedAlike}</Typography>
+      {groups.data.slice(0, FEW).map((one) => (
+        <Button
+          key={one.key}
+          component={Link}
+          to={`/alike?group=${encodeURIComponent(one.key)}`}
+          variant="outlined"
+          sx={{ maxWidth: 330 }}
+        >
+          <Typography component="span" variant="body2" noWrap>
+            {say.filesAsk(one.files)}: {one.title}
+          </Typography>
+        </Button>
+      ))}
+      {more > 0 && (
+        <Button component={Link} to="/alike">
+          {say.andMore(more)}
+        </Button>
+      )}
+    </Row>
+  );
+}
