@@ -100,6 +100,7 @@ def work(port: int) -> None:
         if name == "Autumn opening hours":
             _cut(person, release)
     _stacked(person)
+    person.ask("PATCH", "shop", sorts=True)
 
 
 def _taken_in(person: _Person) -> Iterator[tuple[str, int]]:

@@ -153,8 +153,8 @@ def wader_trail() -> bytes:
     return out.getvalue()
 
 
-def tern_stickers() -> bytes:
-    """Job 7: a door sticker that is clean and ready."""
+def tern_stickers(corrected: bool = False) -> bytes:
+    """Job 7: a door sticker that is clean and ready; ``corrected``, with another sun and its kiss cut moved inwards."""
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(110 * mm, 110 * mm), invariant=1)
     canvas.setTitle("Tern door stickers")
@@ -179,14 +179,14 @@ def tern_stickers() -> bytes:
         canvas.setFillColor(CMYKColor(0.9, tone, 0.3, 0.15 + 0.2 * i))
         canvas.drawPath(path, stroke=0, fill=1)
     canvas.setFillColor(CMYKColor(0, 0.18, 0.75, 0))
-    canvas.circle(cx + 20 * mm, cy + 20 * mm, 9 * mm, stroke=0, fill=1)
+    canvas.circle(cx + (24 if corrected else 20) * mm, cy + 20 * mm, (6 if corrected else 9) * mm, stroke=0, fill=1)
     canvas.restoreState()
     canvas.setFillColor(CMYKColor(0.02, 0.02, 0.04, 0))
     curve(canvas, TERN, cx - 2 * mm, cy + 2 * mm, 0.78)
     canvas.setFillColor(CMYKColor(0.6, 0.5, 0.4, 0.9))
     cap: Curve = [(-34, 2), (-28, 6, -20, 9, -14, 8.4), (-16, 5, -20, 3, -34, 2)]
     curve(canvas, cap, cx - 2 * mm, cy + 2 * mm, 0.78)
-    line(canvas, "Kiss Cut", (0, 1, 0, 0), True, 0.25, lambda: canvas.circle(cx, cy, 45 * mm))
+    line(canvas, "Kiss Cut", (0, 1, 0, 0), True, 0.25, lambda: canvas.circle(cx, cy, (44.6 if corrected else 45) * mm))
     line(canvas, "Through Cut", (1, 0, 0, 0), True, 0.25, lambda: canvas.rect(0, 0, 102 * mm, 102 * mm))
     canvas.showPage()
     canvas.save()

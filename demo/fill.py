@@ -58,6 +58,13 @@ def _stock() -> None:
         )
 
 
+def _habits() -> None:
+    """How the shop makes a line that is missing, and where letters to its customer go."""
+    keep_item(Kind.LINES, None, "Kiss cut, 2 mm round the art", {"lines": [{"role": "kiss-cut", "offset_mm": 2}]}, None,
+              "As it is made most often")
+    keep_item(Kind.CUSTOMER, None, CUSTOMER, {"write_to": "art@saltmarsh-trust.example"}, None, "Said on the phone")
+
+
 @transaction.atomic
 def fill() -> bool:
     """Write the demo user and jobs, once; whether that was now."""
@@ -67,6 +74,7 @@ def fill() -> bool:
     if models.Job.objects.exists():
         return False
     _stock()
+    _habits()
     for name, artwork, suffix, material, days, order in JOBS:
         file_name = f"{name.lower().replace(' ', '-')}.{suffix}"
         job = models.Job.objects.create(

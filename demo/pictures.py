@@ -37,7 +37,7 @@ def _log_in(page: Page, address: str) -> None:
 
 
 def _open(page: Page, name: str) -> None:
-    page.get_by_role("link", name="Desk").click()
+    page.get_by_role("navigation", name="places").get_by_role("link", name="Desk").click()
     page.get_by_role("link", name=name).first.click()
     expect(page.locator("[data-stage] image").first).to_be_visible()
     expect(page.get_by_role("status")).to_have_count(0)
@@ -65,9 +65,6 @@ def _check(page: Page) -> None:
     _shot(page, "edge-map")
     page.get_by_role("button", name="Back").click()
     page.get_by_role("button", name="Colour", exact=True).click()
-    page.get_by_role("button", name="Letter…").click()
-    _shot(page, "letter")
-    page.get_by_role("button", name="Close").click()
     for station in ("Sheet", "Cut"):
         page.get_by_role("navigation", name="stations").get_by_role("link", name=station).click()
         _shot(page, station.lower())
@@ -109,7 +106,6 @@ def _releasing(page: Page) -> None:
     page.get_by_role("button", name="Cut it").click()
     page.get_by_role("button", name="Begin the cut").click()
     expect(page.get_by_text("The machine stands.")).to_be_visible()
-    _shot(page, "cutter")
 
 
 def _sharing(page: Page) -> None:
@@ -179,16 +175,6 @@ def _rest(page: Page) -> None:
     expect(page.locator("[data-version='3']")).to_be_visible()
     page.get_by_role("region", name="versions").scroll_into_view_if_needed()
     _shot(page, "shelf")
-    shelf = page.get_by_role("navigation", name="shelf")
-    for name in ("People", "Log"):
-        shelf.get_by_role("link", name=name).click()
-        expect(page.get_by_role("heading", name=name, exact=True)).to_be_visible()
-        expect(page.get_by_role("progressbar")).to_have_count(0)
-        _shot(page, name.lower())
-    page.goto("/begin")
-    page.get_by_role("button", name="3. Names").click()
-    expect(page.get_by_label("kiss cut", exact=True)).to_have_value("Kiss Cut")
-    _shot(page, "guide")
     page.get_by_role("link", name="Desk").click()
     page.get_by_test_id("files").set_input_files(PLOT)
     page.get_by_text("gate sign", exact=True).click()
@@ -216,6 +202,36 @@ def _pile(page: Page) -> None:
     _shot(page, "pile")
 
 
+def _customers(page: Page) -> None:
+    """What many ask at once, a corrected file over the old one, a proof, the customer and the figures."""
+    page.get_by_role("navigation", name="what several files ask alike").get_by_role("link").first.click()
+    expect(page.locator("[data-tile]").first).to_be_visible()
+    _shot(page, "alike")
+    _open(page, "Tern door stickers")
+    corrected = draw.tern_stickers(corrected=True)
+    page.get_by_label("another file").set_input_files(
+        {"name": "tern-door-stickers 2.pdf", "mimeType": "application/pdf", "buffer": corrected}
+    )
+    over = page.get_by_test_id("corrected")
+    expect(over.locator('[data-change="art"]')).to_be_visible()
+    expect(page.get_by_role("status")).to_have_count(0)
+    over.get_by_role("button", name="Lay both over each other").click()
+    over.locator('[data-change="art"]').click()
+    _shot(page, "corrected")
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Release").click()
+    proof = page.get_by_test_id("proof")
+    proof.get_by_role("button", name="Send a proof").click()
+    expect(proof.get_by_text("no answer yet")).to_be_visible()
+    _shot(page, "proof")
+    page.get_by_role("navigation", name="places").get_by_role("link", name="Customers").click()
+    page.get_by_role("link", name="Saltmarsh Trust").click()
+    expect(page.get_by_role("region", name="Letters").get_by_text("no answer yet")).to_be_visible()
+    _shot(page, "customer")
+    page.get_by_role("navigation", name="places").get_by_role("link", name="Figures").click()
+    expect(page.get_by_role("link", name="Saltmarsh Trust")).to_be_visible()
+    _shot(page, "figures")
+
+
 def main() -> int:
     """Take all of them; what was changed on the way is put back, apart from one release and one new job."""
     address = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8040/"
@@ -224,7 +240,7 @@ def main() -> int:
         page = browser.new_page(base_url=address, viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         _log_in(page, address)
         _shot(page, "desk")
-        for part in (_check, _making, _mending, _stacking, _sharing, _releasing, _rest, _pile):
+        for part in (_check, _making, _mending, _stacking, _sharing, _releasing, _rest, _pile, _customers):
             part(page)
         browser.close()
     return 0

@@ -28,7 +28,7 @@ def main() -> int:
     from django.conf import settings
     from jobs.store.analyses import queue_outdated
     from jobs.store.log import seal
-    from shop.serving import claimed, supervise
+    from shop.serving import claimed, supervise, workers_wanted
 
     from demo.fill import fill
     from horismos.errors import NotReady
@@ -39,7 +39,7 @@ def main() -> int:
             seal()
             queue_outdated()
             first = fill()
-            supervise("127.0.0.1", args.port, 1, lambda: _begin(args.port, first and not args.morning))
+            supervise("127.0.0.1", args.port, workers_wanted(), lambda: _begin(args.port, first and not args.morning))
     except NotReady as why:
         print(why, file=sys.stderr)
         return 1
