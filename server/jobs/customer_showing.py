@@ -29,7 +29,7 @@ class CustomerRow:
     files: int
     open: int
     faulty: int
-    last: datetime
+    last: datetime | None
 
 
 @dataclass(frozen=True)
@@ -90,6 +90,11 @@ def customer_rows() -> list[CustomerRow]:
         open=Count("pk", distinct=True, filter=~Q(state__in=[models.JobState.RELEASED, models.JobState.READY])),
     )
     rows = [CustomerRow(one["customer"], one["files"], one["open"], one["faulty"], one["last"]) for one in found]
+    there = {row.name.casefold() for row in rows}
+    rows += [
+        CustomerRow(item.title, 0, 0, 0, None) for item in known_shelf().offered(Kind.CUSTOMER)
+        if item.title.casefold() not in there
+    ]
     return sorted(rows, key=lambda row: (-row.open, row.name.casefold()))
 
 

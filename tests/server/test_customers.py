@@ -39,11 +39,13 @@ def test_a_customers_page_has_open_work_and_what_files_came_with(shop: Person) -
     assert faults["ink.near-name"] == 1 and set(faults.values()) == {1}
     (month,) = found["months"]
     assert (month["files"], month["faulty"]) == (3, 2) and month["kinds"]["ink.near-name"] == 1
+    kept = {"kind": "customer", "title": "Marram Mill", "data": {}}
+    assert shop.post("/api/shelf/things", kept, content_type=JSON).status_code == 200
     rows = shop.get("/api/customers/all").json()
     assert {row["name"]: (row["files"], row["open"], row["faulty"]) for row in rows} == {
-        "Saltmarsh Trust": (3, 2, 2), "Dune Press": (1, 0, 0),
+        "Saltmarsh Trust": (3, 2, 2), "Dune Press": (1, 0, 0), "Marram Mill": (0, 0, 0),
     }
-    assert [row["name"] for row in rows] == ["Saltmarsh Trust", "Dune Press"], "those with work first"
+    assert [row["name"] for row in rows] == ["Saltmarsh Trust", "Dune Press", "Marram Mill"], "those with work first"
     jobs = shop.get("/api/jobs", {"customer": "Saltmarsh Trust"}).json()
     assert [job["name"] for job in jobs] == ["three", "two", "one"]
 
@@ -83,6 +85,8 @@ def test_jobs_are_found_by_inks_and_by_the_code_on_their_sheet(shop: Person) -> 
 
 def test_what_needed_nobody_and_when_it_was_ready_is_kept(shop: Person) -> None:
     ready, mended = take_in(shop, seal(), "one.pdf"), take_in(shop, seal(39, "Kiss-Cut"), "two.pdf")
+    broken = take_in(shop, b"%PDF-1.4\nnothing here", "broken.pdf")
+    assert models.Job.objects.get(pk=broken["id"]).first_state == "unreadable"
     rows = {row.pk: row for row in models.Job.objects.all()}
     assert (rows[ready["id"]].first_state, rows[mended["id"]].first_state) == ("ready", "mend")
     assert rows[ready["id"]].ready_at and rows[mended["id"]].ready_at is None

@@ -34,6 +34,14 @@ def take_in(task: Task) -> Result:
     An SVG is seen as vectors at once. What a second renderer says of it is heard while the page is looked at; where
     that one differs the file is taken in again, as pixels, and looked at again.
     """
+    try:
+        return _taken_in(task)
+    except HorismosError:
+        _note_first_state(task)
+        raise
+
+
+def _taken_in(task: Task) -> Result:
     job = task.job()
     taken = job if task.result else _take(task, job, (0.0, 0.4))
     if taken is None:

@@ -5965,11 +5965,8 @@ export interface components {
             open: number;
             /** Faulty */
             faulty: number;
-            /**
-             * Last
-             * Format: date-time
-             */
-            last: string;
+            /** Last */
+            last: string | null;
         };
         /**
          * BoundShown

@@ -74,7 +74,7 @@ function All() {
                 </TableCell>
                 <TableCell align="right">{one.files}</TableCell>
                 <TableCell align="right">{one.faulty}</TableCell>
-                <TableCell>{moment(one.last)}</TableCell>
+                <TableCell>{one.last ? moment(one.last) : say.noFileYet}</TableCell>
               </TableRow>
             ))}
           </TableBody>

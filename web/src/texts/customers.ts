@@ -11,6 +11,7 @@ export const customers = {
   open: "Waiting",
   withFaults: "With faults",
   last: "Last file",
+  noFileYet: "none yet",
   allLetters: "All letters",
   backToAll: "All customers",
   editOnShelf: "Change on the Shelf",
