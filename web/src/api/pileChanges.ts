@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { api, told, type Answered, type ChosenFile, type Customer, type Job, type JobRow } from "./client";
 import { at, begun, useChange, type Stale } from "./changing";
 import { queries, refresh } from "./queries";
+import { pileQueries } from "./pileQueries";
 
 const lists: Stale = (client) => {
   begun(client);
@@ -57,7 +58,7 @@ function useCustomerChange<Input>(name: string, run: (input: Input) => Promise<C
   return useChange(
     async (input: Input) => {
       const now = await run(input);
-      client.setQueryData(queries.customer(name).queryKey, now);
+      client.setQueryData(pileQueries.customer(name).queryKey, now);
       return now;
     },
     (all) => void all.invalidateQueries({ queryKey: ["shelf"] }),

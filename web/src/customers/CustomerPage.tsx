@@ -3,7 +3,7 @@ import { Box, Button, LinearProgress, Stack, Typography } from "@mui/material";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Customer } from "../api/client";
-import { queries } from "../api/queries";
+import { pileQueries } from "../api/pileQueries";
 import { useMay } from "../api/may";
 import { GROUPS } from "../desk/groups";
 import { Row as JobLine } from "../desk/Row";
@@ -17,7 +17,7 @@ import { common } from "../texts/common";
 import { customers as say } from "../texts/customers";
 
 export function CustomerPage({ name }: { name: string }) {
-  const customer = useQuery(queries.customer(name));
+  const customer = useQuery(pileQueries.customer(name));
   if (customer.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (customer.isError)
     return (
@@ -110,7 +110,7 @@ function Terms({ of }: { of: Customer }) {
 }
 
 function Letters({ name }: { name: string }) {
-  const letters = useQuery(queries.letters(name));
+  const letters = useQuery(pileQueries.letters(name));
   return (
     <Stack component="section" aria-label={say.letters} spacing={0.5}>
       <Typography variant="h2">{say.letters}</Typography>
@@ -122,7 +122,7 @@ function Letters({ name }: { name: string }) {
 }
 
 function Jobs({ name }: { name: string }) {
-  const jobs = useInfiniteQuery(queries.jobsOf(name));
+  const jobs = useInfiniteQuery(pileQueries.jobsOf(name));
   return (
     <Stack component="section" aria-label={say.jobs} spacing={0.5}>
       <Typography variant="h2">{say.jobs}</Typography>

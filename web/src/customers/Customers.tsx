@@ -15,7 +15,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { queries } from "../api/queries";
+import { pileQueries } from "../api/pileQueries";
 import { Failure } from "../help/Failure";
 import { Row, Spacer } from "../ui/Row";
 import { moment } from "../ui/words";
@@ -29,7 +29,7 @@ export function Customers() {
 }
 
 function All() {
-  const all = useQuery(queries.customersAll());
+  const all = useQuery(pileQueries.customersAll());
   const [search, setSearch] = useState("");
   const wanted = search.trim().toLocaleLowerCase();
   const listed = all.data?.filter((one) => one.name.toLocaleLowerCase().includes(wanted));

@@ -1,14 +1,14 @@
 /** All letters that went out, the latest first. */
 import { LinearProgress, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { queries } from "../api/queries";
+import { pileQueries } from "../api/pileQueries";
 import { Failure } from "../help/Failure";
 import { LetterList } from "./LetterList";
 import { common } from "../texts/common";
 import { customers as say } from "../texts/customers";
 
 export function Outbox() {
-  const letters = useQuery(queries.letters());
+  const letters = useQuery(pileQueries.letters());
   return (
     <Stack spacing={1.5} sx={{ px: 3, py: 2, maxWidth: 980 }}>
       <Typography variant="h1">{say.lettersTitle}</Typography>

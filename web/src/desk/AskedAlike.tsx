@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../api/queries";
 import { Row } from "../ui/Row";
-import { pile as say } from "../texts/pile";
+import { desk as say } from "../texts/desk";
 
 const FEW = 3;
 

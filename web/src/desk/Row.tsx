@@ -7,14 +7,15 @@ import type { JobRow } from "../api/client";
 import { useMay } from "../api/may";
 import { isRunning, useWorkOf } from "../api/progress";
 import { Failure } from "../help/Failure";
-import { LikeButtons } from "../job/LooksLike";
 import { RoleSign } from "../stage/RoleLine";
+import { soon } from "../ui/soon";
 import { STOP } from "../ui/theme";
 import { orderLine } from "./orderLine";
 import { Thumb } from "./Thumb";
 import { desk as say } from "../texts/desk";
-import { pile } from "../texts/pile";
 
+// Few rows ask it: it is fetched when one does.
+const LikeLine = soon(() => import("../job/LooksLike").then((room) => room.LikeLine));
 const STATIONS = looks.stations.filter((station) => station.counted).map((station) => station.words);
 const TWO_LINES = {
   display: "-webkit-box",
@@ -74,7 +75,7 @@ export function Row({ job }: { job: JobRow }) {
         </Typography>
       </Stack>
       {job.did.length > 0 && <Did job={job} />}
-      {job.like && <Like job={job} />}
+      {job.like && <LikeLine job={job} />}
     </Box>
   );
 }
@@ -102,20 +103,6 @@ function Did({ job }: { job: JobRow }) {
         </Button>
       )}
       <Failure of={undo.error} />
-    </Stack>
-  );
-}
-
-/** It may be the corrected file of an open job, which a person is asked. */
-function Like({ job }: { job: JobRow }) {
-  return (
-    <Stack
-      direction="row"
-      spacing={1}
-      sx={{ alignItems: "center", bgcolor: "background.paper", pl: 12, pr: 1, pb: 0.5, mt: -1 }}
-    >
-      <Typography variant="body2">{job.like && pile.looksLikeCorrected(job.like.name)}</Typography>
-      <LikeButtons job={job} />
     </Stack>
   );
 }

@@ -17,7 +17,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Figures as Shown } from "../api/client";
-import { queries } from "../api/queries";
+import { pileQueries } from "../api/pileQueries";
 import { Failure } from "../help/Failure";
 import { Row, Spacer } from "../ui/Row";
 import { soon } from "../ui/soon";
@@ -36,7 +36,7 @@ const before = (days: number) => iso(new Date(Date.now() - days * 864e5));
 export function Figures() {
   const [since, setSince] = useState(() => before(WEEKS * 7));
   const [until, setUntil] = useState(() => before(0));
-  const figures = useQuery(queries.figures(since, until));
+  const figures = useQuery(pileQueries.figures(since, until));
   const dated = (label: string, value: string, change: (value: string) => void) => (
     <TextField
       type="date"

@@ -1,16 +1,17 @@
 /** A file that looks like the corrected one of another job: a person says whether it is. */
-import { Alert, Button } from "@mui/material";
+import { Alert, Button, Typography } from "@mui/material";
 import { useNavigate } from "react-router";
 import type { JobRow } from "../api/client";
 import { useMay } from "../api/may";
 import { useSayLike } from "../api/pileChanges";
 import { Failure } from "../help/Failure";
+import { Row } from "../ui/Row";
 import { pile as say } from "../texts/pile";
 
 type Asked = Pick<JobRow, "id" | "version" | "name" | "like">;
 
 /** The two answers, where a person may give them. */
-export function LikeButtons({ job }: { job: Asked }) {
+function LikeButtons({ job }: { job: Asked }) {
   const like = useSayLike();
   const go = useNavigate();
   const may = useMay("take-in");
@@ -36,6 +37,16 @@ export function LikeButtons({ job }: { job: Asked }) {
       </Button>
       <Failure of={like.error} />
     </>
+  );
+}
+
+/** The same in a line below a row of the Desk. */
+export function LikeLine({ job }: { job: Asked }) {
+  return (
+    <Row spacing={1} sx={{ bgcolor: "background.paper", pl: 12, pr: 1, pb: 0.5, mt: -1 }}>
+      <Typography variant="body2">{job.like && say.looksLikeCorrected(job.like.name)}</Typography>
+      <LikeButtons job={job} />
+    </Row>
   );
 }
 

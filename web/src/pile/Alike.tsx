@@ -5,12 +5,14 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Alike as Group, AlikeRow } from "../api/client";
 import { queries } from "../api/queries";
+import { pileQueries } from "../api/pileQueries";
 import { Failure } from "../help/Failure";
 import { Row, Spacer } from "../ui/Row";
 import { LOOK, STOP } from "../ui/theme";
 import { Answering } from "./Answering";
 import { doesOf, Tile } from "./Tile";
 import { common } from "../texts/common";
+import { desk } from "../texts/desk";
 import { pile as say } from "../texts/pile";
 
 export function Alike() {
@@ -20,12 +22,12 @@ export function Alike() {
   const listed = groups.data ?? [];
   // an answered group goes, and the next one comes up in its place
   const key = listed.some((one) => one.key === wanted) ? wanted : (listed[0]?.key ?? "");
-  const group = useQuery(queries.alikeGroup(key));
+  const group = useQuery(pileQueries.alikeGroup(key));
   return (
     <Stack direction="row" sx={{ height: "100%", minHeight: 0 }}>
       <Stack
         component="nav"
-        aria-label={say.askedAlikeLabel}
+        aria-label={desk.askedAlikeLabel}
         sx={{ width: 300, flex: "none", overflowY: "auto", p: 2, gap: 0.5, bgcolor: "background.paper" }}
       >
         <Typography variant="h1" sx={{ mb: 1 }}>
@@ -80,7 +82,7 @@ function GroupButton({ group, here, onChoose }: { group: AlikeRow; here: boolean
       <Box>
         {group.title}
         <Typography variant="body2" sx={{ color: colourOf(group.severity) }}>
-          {say.filesAsk(group.files)} · {group.severity ?? say.question}
+          {desk.filesAsk(group.files)} · {group.severity ?? say.question}
         </Typography>
       </Box>
     </Button>
@@ -106,7 +108,7 @@ function Asked({ group }: { group: Group }) {
     <Stack spacing={1.5} component="section" aria-label={group.title}>
       <Row spacing={1}>
         <Typography variant="h2">
-          {group.title} · {say.filesAsk(group.files)}
+          {group.title} · {desk.filesAsk(group.files)}
         </Typography>
         <Spacer />
         <Typography variant="body2" role="status">

@@ -3,10 +3,6 @@ import { plural } from "./plural";
 
 export const pile = {
   alikeAtOnce: "Alike at once",
-  askedAlikeLabel: "what several files ask alike",
-  askedAlike: "Asked by several files:",
-  filesAsk: (files: number) => plural(files, "file"),
-  andMore: (more: number) => `${more} more`,
   backToTheDesk: "Back to the Desk",
   nothingIsAskedAlike: "No question is shared by several files now.",
   whatTheySayApart: "What is left is each file's own: open it from the Desk.",
