@@ -71,7 +71,7 @@ def test_a_pasted_picture_and_a_bound_drawing_become_jobs(page: Page, tmp_path: 
     expect(page.locator('[role="status"]')).to_have_count(0)
     # by key: on a busy machine a press is held so long that it counts as choosing what comes to lie under it
     page.get_by_label("One unit is one").press("Enter")
-    page.get_by_role("option", name="cm", exact=True).click()
+    page.get_by_role("option", name="cm: the drawing is 60 × 60 mm").click()
     page.locator('[data-question="binding"] [role="combobox"]').press("Enter")
     page.get_by_role("option", name="kiss cut").click()
     page.get_by_role("button", name="Go on with this").click()

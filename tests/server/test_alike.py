@@ -117,7 +117,8 @@ def test_one_answer_goes_for_all_files_that_ask_the_same(shop: Person) -> None:
     jobs = [take_in(shop, drawing(i / 10), f"plan {i}.dxf", customer="Ferry Works") for i in range(3)]
     unit = group(shop, "unit")
     assert unit["severity"] is None and {choice["key"] for choice in unit["choices"]} > {"cm"}
-    answers = {"unit": "cm", "binding": {"layer:RIM": "kiss-cut"}}
+    assert {choice["words"] for choice in unit["choices"]} >= {"cm", "mm"}, "what is one file's size is nobody else's"
+    answers: dict[str, Any] = {"unit": "cm"}
     binding = group(shop, "binding")
     answers["binding"] = {choice["key"]: "kiss-cut" for choice in binding["choices"]}
     body = {"files": [{**one, "keys": []} for one in files(unit)], "answers": answers}

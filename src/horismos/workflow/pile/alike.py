@@ -1,7 +1,7 @@
 """What several files of a pile ask alike: put together, so that it is shown once and answered once."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from horismos.checking.engine.check_sheet import GRAVE, Severity
 from horismos.questions import Choice, Question
@@ -87,8 +87,21 @@ def _rank(group: Alike) -> tuple[int, int]:
 
 def _group(key: str, of: Sequence[Asked]) -> Alike:
     first = of[0]
-    choices = first.question.choices if first.question else ()
-    return Alike(key, first.id, first.severity, first.message, tuple(of), _shared_mends(of), choices)
+    return Alike(key, first.id, first.severity, first.message, tuple(of), _shared_mends(of), _shared_choices(of))
+
+
+def _shared_choices(of: Sequence[Asked]) -> tuple[Choice, ...]:
+    """The choices of a question; what is said of one file alone, such as its size, is said of none."""
+    first = of[0].question
+    if first is None:
+        return ()
+    words: dict[str, set[str]] = {}
+    for one in of:
+        for choice in one.question.choices if one.question else ():
+            words.setdefault(choice.key, set()).add(choice.words)
+    return tuple(
+        choice if len(words[choice.key]) == 1 else replace(choice, words=choice.key) for choice in first.choices
+    )
 
 
 def _shared_mends(of: Sequence[Asked]) -> tuple[SharedMend, ...]:
