@@ -12,7 +12,6 @@ from horismos.mending import registered
 from horismos.questions import Choice, Question
 from horismos.workflow.pile.alike import Alike, Asked, SharedMend, alike
 from horismos.workflow.showing.findings import FindingShown
-from horismos.workflow.showing.page import DrawnLine
 from jobs import models
 from jobs.store.faults import title_of_check
 from jobs.store.queue import works_on_it
@@ -48,7 +47,7 @@ class OfferShown:
 
 @dataclass(frozen=True, kw_only=True)
 class AskedShown:
-    """What one of the files asks, with what its picture needs."""
+    """What one of the files asks, with what its picture is told by."""
 
     job_id: int
     version: int
@@ -59,9 +58,6 @@ class AskedShown:
     message: str
     offers: list[OfferShown]
     art_sha256: str
-    media_box_mm: list[float]
-    drawn: list[DrawnLine]
-    pages: int
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -126,8 +122,7 @@ def _waiting() -> list[models.Job]:
 def _whole(jobs: Iterable[int]) -> list[models.Job]:
     rows = models.Job.objects.filter(pk__in=jobs).select_related("revision", "analysis").order_by("-pk")
     return list(rows.prefetch_related("decisions").only(
-        "name", "customer", "version", "asks", "revision__number", "analysis__cards", "analysis__thumb",
-        "analysis__art_sha256", "analysis__summary",
+        "name", "customer", "version", "asks", "revision__number", "analysis__cards", "analysis__art_sha256",
     ))
 
 
@@ -162,7 +157,4 @@ def _asked(one: Asked, job: models.Job) -> AskedShown:
         customer=job.customer, key=one.key, message=one.message,
         offers=[OfferShown(mend.kind, mend.label, mend.says or mend.label) for mend in one.mends],
         art_sha256=found.art_sha256 if found else "",
-        media_box_mm=list((found.summary if found else {}).get("media_box_mm", ())),
-        drawn=[DrawnLine(**line) for line in found.thumb] if found else [],
-        pages=len(one.question.choices) if one.question and one.id == "pages" else 0,
     )

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.utils import timezone
 from jobs import models
+from jobs.store.job_state import outdated, refresh
 
 from tests.breadth import breadth
 from tests.server.conftest import Person, take_in
@@ -124,3 +125,15 @@ def test_figures_are_had_as_tables_that_no_spreadsheet_carries_out(shop: Person)
     assert shop.get("/api/figures", {"since": "2026-05-01", "until": "2026-04-01"}).status_code == 400
     assert shop.get("/api/figures", {"since": "2016-05-01"}).status_code == 400
     assert shop.get("/api/figures/else.csv").status_code == 422
+
+
+def test_what_older_rows_do_not_say_is_neither_made_up_nor_lost(shop: Person) -> None:
+    job = take_in(shop, seal(), "one.pdf")
+    row = models.Job.objects.get(pk=job["id"])
+    summary = {key: value for key, value in row.analysis.summary.items() if key != "inks"}
+    models.Analysis.objects.filter(job=row).update(summary=summary)
+    models.Job.objects.filter(pk=row.pk).update(ready_at=None, found_by="Kiss Cut\nOld Ink")
+    assert not list(outdated(models.Job.objects.all())), "verify has nothing to say of it"
+    refresh([row.pk])
+    now = models.Job.objects.get(pk=row.pk)
+    assert (now.ready_at, now.found_by) == (None, "Kiss Cut\nOld Ink")

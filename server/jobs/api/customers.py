@@ -5,13 +5,11 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from ninja.params.functions import Query
 
-from horismos.errors import NothingToDo
 from jobs import models
 from jobs.api.bodies import Key, Words
 from jobs.api.wants import EDIT_SHELF
 from jobs.customer_showing import CustomerRow, CustomerShown, customer_rows, customer_shown
-from jobs.store.habits import learnt_of
-from jobs.store.recipes import decline_habit, drop_habit, keep_habit
+from jobs.store.recipes import drop_habit, say_always
 
 __all__ = ["router"]
 
@@ -63,13 +61,7 @@ def page(request: HttpRequest, name: str = Query(..., min_length=1, max_length=2
 def always(request: HttpRequest, body: HabitLearnt) -> CustomerShown:
     """Make a habit of what a customer's files were given alike, or decline it."""
     with transaction.atomic():
-        learnt = learnt_of(body.name)
-        if learnt is None:
-            raise NothingToDo("Nothing was done alike often enough.", "Look at the page again.")
-        if body.take:
-            keep_habit(body.name, learnt.steps, [job.name for job in learnt.jobs], request.user.pk)
-        else:
-            decline_habit(body.name, learnt.steps)
+        say_always(body.name, body.take, request.user.pk)
     return customer_shown(body.name)
 
 

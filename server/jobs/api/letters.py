@@ -1,7 +1,7 @@
 """Letters and proofs: sent through the mail service, looked at again, and answered."""
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
@@ -23,7 +23,7 @@ from jobs.store.files import load
 from jobs.store.letters import LetterShown, Written, answer_letter, letters_of, send
 from jobs.store.queue import begin, require_idle
 from jobs.store.revisions import way_to
-from jobs.store.snapshots import read_job
+from jobs.store.snapshots import JobSnapshot, read_job
 
 __all__ = ["router"]
 
@@ -91,12 +91,20 @@ def send_letter(request: HttpRequest, job_id: int, body: LetterAsked) -> JobShow
     return job_response(request, job_id)
 
 
+def _drawn(now: JobSnapshot) -> dict[str, Any]:
+    """The proof of a job as it stands, with the words of its letter."""
+    changed = [one.said for one in way_to(now.revision)[1:] if one.said]
+    made: dict[str, Any] = run_step(
+        "documents:proof", now.case, changed, key=now.pool_key, what="Drawing the proof"
+    )
+    return made
+
+
 @router.post("/jobs/{job_id}/proofs", response=JobShown, auth=WORK)
 def send_proof(request: HttpRequest, job_id: int, body: ProofAsked) -> JobShown:
     """Send a proof to sign of the artwork as it stands."""
     now = read_job(job_id)
-    changed = [one.said for one in way_to(now.revision)[1:] if one.said]
-    made = run_step("documents:proof", now.case, changed, key=now.pool_key, what="Drawing the proof")
+    made = _drawn(now)
     written = Written(
         kind=models.LetterKind.PROOF, subject=made["subject"], text=body.text or made["text"],
         name=f"proof-{safe_name(now.row.name)}.pdf", pdf=made["pdf"],
@@ -118,8 +126,7 @@ def _to(address: str) -> str:
 def proof_file(request: HttpRequest, job_id: int) -> HttpResponse:
     """The proof of the artwork as it stands, to be looked at before it is sent."""
     now = read_job(job_id)
-    changed = [one.said for one in way_to(now.revision)[1:] if one.said]
-    made = run_step("documents:proof", now.case, changed, key=now.pool_key, what="Drawing the proof")
+    made = _drawn(now)
     return download(made["pdf"], f"proof-{safe_name(now.row.name)}.pdf")
 
 

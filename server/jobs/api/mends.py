@@ -22,9 +22,8 @@ from jobs.store.analyses import found_of
 from jobs.store.changing import changing
 from jobs.store.children import run_step
 from jobs.store.decisions import decisions_of
-from jobs.store.habits import learnt_of
 from jobs.store.queue import arguments_of, begin, require_idle
-from jobs.store.recipes import decline_habit, keep_habit
+from jobs.store.recipes import say_always
 from jobs.store.snapshots import read_job
 from jobs.store.taking_in import follow_back
 
@@ -86,13 +85,7 @@ def always(request: HttpRequest, job_id: int, body: AlwaysAsked) -> JobShown:
     """Make a habit of what the customer's files were given alike: a recipe on the customer's page; or decline it."""
     job = find_job(job_id)
     with transaction.atomic():
-        learnt = learnt_of(job.customer)
-        if learnt is None:
-            raise NothingToDo("Nothing was done alike often enough.", "Look at the job again.")
-        if body.take:
-            keep_habit(job.customer, learnt.steps, [other.name for other in learnt.jobs], request.user.pk)
-        else:
-            decline_habit(job.customer, learnt.steps)
+        say_always(job.customer, body.take, request.user.pk)
     return job_response(request, job_id)
 
 

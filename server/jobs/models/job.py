@@ -74,7 +74,7 @@ class Job(models.Model):
     first_state = models.CharField(max_length=12, choices=JobState.choices, blank=True)
     """What it needed when it had come in and all that needs no person was done; empty until then."""
     ready_at = models.DateTimeField(null=True)
-    """When it was ready, or released, for the first time."""
+    """When it was ready, or released, for the first time; None also where that was before anybody kept it."""
     found_by = models.TextField(blank=True)
     """What it is found by beside its names: its inks, and the codes of its released sheets."""
     again_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="+")

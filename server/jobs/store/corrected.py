@@ -5,7 +5,7 @@ from contextlib import suppress
 from datetime import timedelta
 from typing import Any
 
-from horismos.errors import BadValue, NothingToDo
+from horismos.errors import BadValue, NothingToDo, NotReady
 from horismos.intake.file_names import alike
 from horismos.mending import step_from
 from jobs import models
@@ -92,6 +92,8 @@ def lay_over(job: models.Job, other: models.Job, made: Mapping[str, Any] | None,
 
     ``made`` is what lines of the earlier job were made of.
     """
+    if other.state == models.JobState.RELEASED:
+        raise NotReady(f"“{other.name}” was released meanwhile.", "Let this file be a job of its own.")
     require_idle(other)
     require_idle(job)
     replace_file(other, job.original_name, job.original, made)

@@ -40,9 +40,9 @@ def outdated(jobs: QuerySet[models.Job]) -> Iterator[tuple[models.Job, dict[str,
             "verdict": summary.verdict or "", "stops": summary.stops, "looks": summary.looks,
             "station": stations_done(summary.stops, not summary.sheet_error, released),
         }
-        if job.ready_at is None and now["state"] in DONE:
+        if job.ready_at is None and now["state"] in DONE and job.state not in DONE:
             now["ready_at"] = timezone.now()
-        if analysis is not None:
+        if analysis is not None and "inks" in analysis.summary:  # not there in a row of before
             now["found_by"] = _found_by(job, summary.inks)
         if now != {name: getattr(job, name) for name in now}:
             yield job, now

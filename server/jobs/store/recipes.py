@@ -12,12 +12,13 @@ from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from jobs import models
 from jobs.store.customers import customer_called
+from jobs.store.habits import learnt_of
 from jobs.store.shelf import known_shelf
 from jobs.store.shelf_changes import keep_item, retire_item
 
 __all__ = [
-    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "decline_habit", "drop_habit", "fitting", "keep_habit",
-    "known_mends", "recipe_of", "recipes_shown", "retire_recipe", "save_recipe",
+    "BOUND", "MendKnown", "RecipeShown", "SettingKnown", "drop_habit", "fitting", "known_mends",
+    "recipe_of", "recipes_shown", "retire_recipe", "save_recipe", "say_always",
 ]
 
 BOUND = ("customers", "destinations", "findings", "materials")
@@ -168,7 +169,18 @@ def fitting(job: models.Job, report: Report | None) -> list[RecipeShown]:
     return out
 
 
-def keep_habit(customer: str, steps: Sequence[Step], jobs: Sequence[str], who: int | None) -> None:
+def say_always(customer: str, take: bool, who: int | None) -> None:
+    """Make a habit of what a customer's files were given alike, or never offer it again. Raises NothingToDo."""
+    learnt = learnt_of(customer)
+    if learnt is None:
+        raise NothingToDo("Nothing was done alike often enough.", "Look again what is offered.")
+    if take:
+        _keep_habit(customer, learnt.steps, [job.name for job in learnt.jobs], who)
+    else:
+        _decline_habit(customer, learnt.steps)
+
+
+def _keep_habit(customer: str, steps: Sequence[Step], jobs: Sequence[str], who: int | None) -> None:
     """Let mends always be done to a customer's files: a recipe of them, on the customer's page of the Shelf."""
     title = f"{customer}: {', '.join(step.label for step in steps)}"[:200]
     why = f"Done alike to {', '.join(jobs)}"[:200]
@@ -182,7 +194,7 @@ def keep_habit(customer: str, steps: Sequence[Step], jobs: Sequence[str], who: i
     keep_item(Kind.CUSTOMER, known.id if known else None, known.title if known else customer, after, who, why)
 
 
-def decline_habit(customer: str, steps: Sequence[Step]) -> None:
+def _decline_habit(customer: str, steps: Sequence[Step]) -> None:
     """Offer mends never again to be done always to a customer's files."""
     row, _ = models.Customer.objects.get_or_create(name=customer)
     row.declined = [*row.declined, *(step.to_json() for step in steps)]

@@ -6147,7 +6147,7 @@ export interface components {
         };
         /**
          * AskedShown
-         * @description What one of the files asks, with what its picture needs.
+         * @description What one of the files asks, with what its picture is told by.
          */
         AskedShown: {
             /** Job Id */
@@ -6168,12 +6168,6 @@ export interface components {
             offers: components["schemas"]["OfferShown"][];
             /** Art Sha256 */
             art_sha256: string;
-            /** Media Box Mm */
-            media_box_mm: number[];
-            /** Drawn */
-            drawn: components["schemas"]["DrawnLine"][];
-            /** Pages */
-            pages: number;
         };
         /**
          * OfferShown

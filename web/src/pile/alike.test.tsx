@@ -20,9 +20,6 @@ const one = (job_id: number, values: Partial<AskedAlike> = {}): AskedAlike => ({
   message: "“Kiss-Cut” is not “Kiss Cut”.",
   offers: [{ kind: "rename", label: "Rename to Kiss Cut", says: "Writes “Kiss Cut”." }],
   art_sha256: "a".repeat(64),
-  media_box_mm: [0, 0, 100, 100],
-  drawn: [],
-  pages: 0,
   ...values,
 });
 const group = (values: Partial<Group> = {}): Group => ({
