@@ -100,6 +100,5 @@ export const stations = {
   repeatOrderLabel: "repeat order",
   orderAgain: "Order again",
   copiesOrderedAgain: "copies ordered again",
-  copiesWithThisLayout: " copies, with this layout. ",
-  itIsJobNow: (id: number) => `It is job ${id} now.`,
+  copiesWithThisLayout: " copies, with this layout.",
 };

@@ -9,6 +9,7 @@ import { useBusy } from "../../api/progress";
 import { Docket, Figure } from "../../ui/Docket";
 import { useMay } from "../../api/may";
 import { useAlso } from "../release/useAlso";
+import { RepeatOrder } from "../order/RepeatOrder";
 import { AlsoAs } from "../release/AlsoAs";
 import { LettersPart, ProofPart } from "../letters/LettersPart";
 import { JobRehearsal } from "../release/Rehearsal";
@@ -64,11 +65,16 @@ export function Release({ job }: { job: Job }) {
           {sheet && !sheet.error ? say.releaseCopy(copies) : say.release}
         </Button>
         {!mayRelease && <Alert severity="info">{say.releasingIsNotAmong}</Alert>}
+        <Failure of={release.error} />
+        {job.released && (
+          <>
+            <Alert severity="success">{say.justThisWasReleasedIt}</Alert>
+            <RepeatOrder job={job} />
+          </>
+        )}
         <ProofPart job={job} />
         <LettersPart job={job} />
         <JobRehearsal job={job} />
-        {job.released && <Alert severity="success">{say.justThisWasReleasedIt}</Alert>}
-        <Failure of={release.error} />
         {job.releases.map((made) => (
           <Stack key={made.id} spacing={0.5} data-release={made.id}>
             <Typography variant="subtitle1">

@@ -1,10 +1,8 @@
 /** Sheet: the copies of one job on the media, and the sheets that it shares with others. */
 import { limits } from "../../ui/limits";
-import { Button, Link as Anchor, Stack, Typography } from "@mui/material";
-import { useState } from "react";
+import { Button, Stack, Typography } from "@mui/material";
 import { Link } from "react-router";
 import { Failure } from "../../help/Failure";
-import { useRepeat } from "../../api/changes";
 import { useBeginShared } from "../../api/sharedChanges";
 import type { Job, JobChange } from "../../api/client";
 import { SheetPanel } from "../../sheet/SheetPanel";
@@ -12,6 +10,7 @@ import { useJobTarget, useOpenShared } from "../../sheet/target";
 import { Amount } from "../../ui/fields";
 import { DestinationField } from "../order/DestinationField";
 import { MaterialField } from "../order/MaterialField";
+import { RepeatOrder } from "../order/RepeatOrder";
 import { NotYet } from "./SheetStage";
 import { stations as say } from "../../texts/stations";
 
@@ -46,7 +45,7 @@ export function SheetStation({ job }: { job: Job }) {
       foot={
         <>
           <SharedPart job={job} />
-          <RepeatPart job={job} />
+          <RepeatOrder job={job} />
         </>
       }
     />
@@ -74,37 +73,5 @@ function SharedPart({ job }: { job: Job }) {
       </Button>
       <Failure of={begin.error} />
     </Stack>
-  );
-}
-
-/** The same once more: a new job that begins with this one's artwork, lines and layout. */
-function RepeatPart({ job }: { job: Job }) {
-  const repeat = useRepeat(job.id);
-  const [quantity, setQuantity] = useState(job.order.quantity);
-  return (
-    <Typography component="div" variant="body2" role="group" aria-label={say.repeatOrderLabel}>
-      <Button
-        disabled={repeat.isPending || job.revision === 0}
-        onClick={() => repeat.mutate(quantity)}
-        variant="outlined"
-      >
-        {say.orderAgain}
-      </Button>{" "}
-      <Amount
-        label={say.copiesOrderedAgain}
-        unit=""
-        value={quantity}
-        {...limits.order.quantity}
-        step={1}
-        onChange={(v) => setQuantity(Math.round(v ?? job.order.quantity))}
-      />
-      {say.copiesWithThisLayout}
-      {repeat.data && (
-        <Anchor component={Link} to={`/jobs/${repeat.data.id}/sheet`}>
-          {say.itIsJobNow(repeat.data.id)}
-        </Anchor>
-      )}
-      <Failure of={repeat.error} />
-    </Typography>
   );
 }
