@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Annotated
 
+from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
 from jobs import models
@@ -87,7 +88,8 @@ class DestinationShown:
 class ShopShown:
     """The shop; ``begun`` once its guide was gone through, or left.
 
-    ``sorts`` says that what comes in is mended by itself as far as no person is needed.
+    ``sorts`` says that what comes in is mended by itself as far as no person is needed. ``watched`` is where on the
+    server's disk watched folders lie.
     """
 
     name: str
@@ -95,6 +97,7 @@ class ShopShown:
     currency: str
     begun: bool
     sorts: bool
+    watched: str
 
 
 class ShopChange(Schema):
@@ -182,7 +185,7 @@ def drop_media(request: HttpRequest, media_id: int) -> ShelfShown:
 def shop(request: HttpRequest) -> ShopShown:
     """The shop."""
     row = shop_row()
-    return ShopShown(row.name, LengthUnit(row.unit), row.currency, row.begun, row.sorts)
+    return ShopShown(row.name, LengthUnit(row.unit), row.currency, row.begun, row.sorts, str(settings.WATCHED))
 
 
 @router.patch("/shop", response=ShopShown, auth=EDIT_SHELF)

@@ -8292,7 +8292,8 @@ export interface components {
          * ShopShown
          * @description The shop; ``begun`` once its guide was gone through, or left.
          *
-         *     ``sorts`` says that what comes in is mended by itself as far as no person is needed.
+         *     ``sorts`` says that what comes in is mended by itself as far as no person is needed. ``watched`` is where on the
+         *     server's disk watched folders lie.
          */
         ShopShown: {
             /** Name */
@@ -8304,6 +8305,8 @@ export interface components {
             begun: boolean;
             /** Sorts */
             sorts: boolean;
+            /** Watched */
+            watched: string;
         };
         /**
          * ShopChange

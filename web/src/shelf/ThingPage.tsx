@@ -50,6 +50,16 @@ const begun = (about: ShelfKind): Data => ({
   ...structuredClone(about.begins),
 });
 
+/** Where a watched folder lies, to be opened from elsewhere. */
+function Lies({ folder }: { folder: string }) {
+  const shop = useQuery(queries.shop());
+  return (
+    <Typography variant="body2" sx={{ wordBreak: "break-all" }}>
+      {shop.data && say.liesOnTheServer(shop.data.watched, folder)}
+    </Typography>
+  );
+}
+
 interface EditorProps {
   about: ShelfKind;
   start: { title: string; data: Data };
@@ -124,6 +134,7 @@ function Editor({ about, start, whole }: EditorProps) {
           data={data}
           onChange={(path: Path, value: unknown) => setData((now) => withChange(now, path, value) as Data)}
         />
+        {about.kind === "watched" && <Lies folder={String(data["folder"] ?? "")} />}
         <TryIt
           about={about}
           id={thing?.id ?? null}

@@ -295,6 +295,8 @@ export const shelf = {
   letters: "Letters",
   asNamesSay: "for whom their names say",
   watchedFolders: "Watched folders",
+  liesOnTheServer: (root: string, folder: string) =>
+    `On the server it lies at ${root}/${folder}. What could not be taken in lies in its folder “not taken”, each with a note.`,
   namePatterns: "Name patterns",
   shopAndMovingIt: "Shop, and moving it",
   runVersion: (name: string, version: number) => `Run “${name}”, version ${version}`,
