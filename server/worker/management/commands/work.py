@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand
 
 from worker.loop import run
 
-BEHIND = 5
+BEHIND = 10
 """[ours] how much a worker and its children yield to the web."""
 
 
