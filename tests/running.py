@@ -65,20 +65,27 @@ MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 class Shop(Browser):
     """A shop that runs, and somebody logged in to it. It is asked again where it was killed in the middle."""
 
-    def __init__(self, var: Path, workers: int = 2) -> None:
+    def __init__(self, var: Path, workers: int = 2, **more: str) -> None:
         self.var = var
-        self.environment = {**os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR", "HORISMOS_EXAMPLES": "1"}
+        self.environment = {
+            **os.environ, "HORISMOS_VAR": str(var), "HORISMOS_LOG": "ERROR", "HORISMOS_EXAMPLES": "1", **more,
+        }
         made = self.manage("user", "add", "ada", "--all-rights", input=PASSWORD + "\n")
         assert made.returncode == 0, made.stderr
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
-        self.process = subprocess.Popen(
-            [*MANAGE, "serve", "--port", str(self.port), "--workers", str(workers)], env=self.environment,
-            stdout=subprocess.DEVNULL,
-        )
+        self._workers = workers
+        self.start()
         super().__init__(self.port)
         assert wait_until(self.logged_in, 240)
+
+    def start(self) -> None:
+        """Start its processes, for the first time or after ``close``."""
+        self.process = subprocess.Popen(
+            [*MANAGE, "serve", "--port", str(self.port), "--workers", str(self._workers)], env=self.environment,
+            stdout=subprocess.DEVNULL,
+        )
 
     def manage(self, *arguments: str, **more: Any) -> subprocess.CompletedProcess[str]:
         """Run a command of the shop."""

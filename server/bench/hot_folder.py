@@ -11,7 +11,9 @@ from secrets import token_hex
 
 from django.conf import settings
 from jobs import models
-from jobs.store.files import write_whole
+from jobs.store.files import bytes_of, write_whole
+
+from horismos.workflow.steps.stored import Content
 
 __all__ = ["clear", "remove", "show", "stage", "tidy", "waiting"]
 
@@ -32,14 +34,14 @@ def _begins(job: models.Job, key: str) -> str:
     return f"{job.pk}-{key[:12]}-"
 
 
-def stage(job: models.Job, key: str, files: Mapping[str, bytes]) -> list[Path]:
+def stage(job: models.Job, key: str, files: Mapping[str, bytes | Content]) -> list[Path]:
     """Write the print PDF of a package beside those that wait, whole, where no RIP sees it. Raises CannotWrite."""
     out = []
     for name, data in files.items():
         if name.endswith("-print.pdf"):
             # a name of its own each time: a worker that was given up on takes away only what it has staged itself
             path = _folder(job) / f".{_begins(job, key)}{name}.{token_hex(4)}{STAGED}"
-            write_whole(path, data)
+            write_whole(path, bytes_of(data))
             out.append(path)
     return out
 

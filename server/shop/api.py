@@ -52,6 +52,7 @@ from horismos.errors import (
     StopsOpen,
 )
 from shop.requests import number
+from shop.running import router as running
 
 __all__ = ["api", "openapi"]
 
@@ -60,7 +61,7 @@ log = logging.getLogger("horismos.faults")
 for router in (
     people, staff, log_entries, jobs, corrected, customers, alike, letters, shop_figures, mends, making, stack, check,
     pictures, rehearsal, sheets, shared, works, shelf, beginning, moving, presence, things, check_sheets, recipes,
-    tools, bench, bed, figures, handing_over, stacks,
+    tools, bench, bed, figures, handing_over, stacks, running,
 ):
     api.add_router("", router)
 

@@ -15,11 +15,12 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import IO
 
+from content.store import checked_hash
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
-from jobs.store.files import BESIDE, path_of
+from jobs.store.files import BESIDE, local, parts_of, read_whole, store
 
-from horismos.errors import CannotRead, CannotWrite
+from horismos.errors import CannotRead, CannotWrite, HorismosError
 from shop.keeping import hash_of, referred
 
 __all__ = ["back_up", "bring_back", "unknown"]
@@ -47,17 +48,24 @@ def back_up(to: Path) -> int:
         with tarfile.open(beside, "w") as tar:
             tar.add(copy, DATABASE)
             for sha256 in wanted:
-                path = path_of(sha256)
-                if not path.exists() or hash_of(path) != sha256:
-                    raise CannotWrite(f"File {sha256} is missing or not what it was.", "Run ./horismos verify.")
-                tar.add(path, _place(sha256))
+                tar.add(_whole(sha256), _place(sha256))
             manifest = Path(folder) / MANIFEST
-            manifest.write_text(json.dumps({"format": FORMAT, "files": wanted, "database": hash_of(copy)}))
+            manifest.write_text(json.dumps({"format": FORMAT, "files": wanted, "database": hash_of(read_whole(copy))}))
             tar.add(manifest, MANIFEST)
         with beside.open("rb") as file:
             os.fsync(file.fileno())
         beside.replace(to)
     return len(wanted)
+
+
+def _whole(sha256: str) -> Path:
+    """A file as the store holds it now. Raises CannotWrite where it is missing, or not what it was."""
+    try:
+        if hash_of(parts_of(sha256)) == sha256:
+            return local(sha256)
+    except (OSError, ValueError, HorismosError):
+        pass
+    raise CannotWrite(f"File {sha256} is missing or not what it was.", "Run ./horismos verify.")
 
 
 def _place(sha256: str) -> str:
@@ -107,9 +115,20 @@ def bring_back(source: Path, var: Path) -> int:
         except (tarfile.TarError, sqlite3.Error, OSError, ValueError, KeyError, TypeError, RecursionError) as error:
             raise CannotRead(f"{source.name} is no whole backup ({error}).", "Take another one.") from None
         if files:
-            shutil.move(here / "files", var / "files")
+            _kept(here / "files", files, var)
         (here / DATABASE).replace(var / DATABASE)
     return len(files)
+
+
+def _kept(folder: Path, files: Iterable[str], var: Path) -> None:
+    """Give the store what came back: it lies beside the data, or elsewhere."""
+    if store().near and store().path_of("0" * 64).is_relative_to(var / "files"):
+        shutil.move(folder, var / "files")
+        return
+    for sha256 in files:
+        path = folder / sha256[:2] / sha256
+        with path.open("rb") as file:
+            store().take(file.fileno(), path, sha256)
 
 
 def _unpacked(source: Path, here: Path) -> list[str]:
@@ -123,7 +142,7 @@ def _unpacked(source: Path, here: Path) -> list[str]:
         if not isinstance(files, list) or len(set(files)) != len(files):
             raise ValueError("its manifest is no list of files")
         for sha256 in files:
-            path_of(sha256)  # raises for what is no hash
+            checked_hash(sha256)
         wanted = {_place(sha256): sha256 for sha256 in files} | {DATABASE: manifest["database"]}
         for name, sha256 in wanted.items():
             to = here / name

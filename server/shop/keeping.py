@@ -2,7 +2,7 @@
 
 import hashlib
 import time
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import Path
@@ -17,7 +17,7 @@ from django.utils import timezone
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.showing import ReleaseShown, release_shown
-from jobs.store.files import BESIDE, path_of, read_whole
+from jobs.store.files import BESIDE, parts_of, store
 from jobs.store.job_state import outdated, refresh
 from jobs.store.removing import remove_job
 from people.models import LogIn
@@ -53,13 +53,9 @@ def referred() -> set[str]:
     return found - {""}
 
 
-def _stored() -> Iterator[Path]:
-    return (path for path in (Path(settings.VAR) / "files").glob("??/*") if not path.name.startswith(BESIDE))
-
-
 def _halves() -> Iterator[Path]:
     """Files that were begun and never finished, of uploads and dead children too, once they are a day old."""
-    for folder in ("files", "views", "hot-folder", "uploads", "scratch"):
+    for folder in ("files", "cache", "views", "hot-folder", "uploads", "scratch"):
         for path in (Path(settings.VAR) / folder).rglob("*"):
             half = path.name.startswith(BESIDE) or folder in ("uploads", "scratch")
             if half and path.is_file() and time.time() - path.stat().st_mtime > FRESH_S:
@@ -79,7 +75,7 @@ def faults() -> Iterator[str]:
         yield from (f"The database: a row of {row[0]} refers to nothing" for row in cursor.fetchall())
     for sha256 in sorted(referred()):
         try:
-            if hash_of(path_of(sha256)) != sha256:
+            if hash_of(parts_of(sha256)) != sha256:
                 yield f"File {sha256} is not what it was."
         except (OSError, ValueError):
             yield f"File {sha256} is missing."
@@ -89,10 +85,10 @@ def faults() -> Iterator[str]:
     yield from _faults_of_hot_folder()
 
 
-def hash_of(path: Path) -> str:
-    """The hash of what a file holds."""
+def hash_of(parts: Iterable[bytes]) -> str:
+    """The hash of what a file holds, which comes in parts."""
     sha256 = hashlib.sha256()
-    for part in read_whole(path):
+    for part in parts:
         sha256.update(part)
     return sha256.hexdigest()
 
@@ -227,9 +223,11 @@ def _sweep_files(rule: Rule, swept: Swept, really: bool) -> None:
             return 0
         return 1
 
-    for path in _stored():
-        if path.name not in wanted and now - path.stat().st_mtime > FRESH_S:
-            swept.files += go(path)
+    for one in store().listed():
+        if one.sha256 not in wanted and now - one.when > FRESH_S:
+            swept.files, swept.bytes = swept.files + 1, swept.bytes + one.bytes
+            if really:
+                store().remove(one.sha256)
     for path in _halves():
         swept.halves += go(path)
     if rule.views is not None:

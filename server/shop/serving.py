@@ -184,11 +184,17 @@ def _answers(host: str, port: int) -> bool:
     return True
 
 
-def supervise(host: str, port: int, workers: int, runs: Callable[[], None]) -> None:
-    """Run the web and the workers until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers."""
+def supervise(host: str, port: int, workers: int, runs: Callable[[], None], afar: bool = False) -> None:
+    """Run the web and the workers until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers.
+
+    With workers ``afar`` none is started here: one process sends steps to them.
+    """
     waits = True
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
-    minded += [_Minded(f"worker {i + 1}", ["work"]) for i in range(workers)]
+    minded += [_Minded("the dispatch", ["dispatch"])] if afar else [
+        _Minded(f"worker {i + 1}", ["work"]) for i in range(workers)
+    ]
+    os.environ["HORISMOS_SLOTS"] = str(max(workers, 1))
     minded.append(_Minded("the watch of folders", ["watch"]))
     told: list[int] = []
     weighed, most = 0.0, memory_bytes()

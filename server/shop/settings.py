@@ -146,6 +146,16 @@ WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 MOST_UPLOAD_BYTES = int(float(os.environ.get("HORISMOS_UPLOAD_MB", "500")) * 1_000_000)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 FILE_UPLOAD_HANDLERS = ["jobs.store.uploads.StoringHandler"]
+STORE = os.environ.get("HORISMOS_STORE", "")
+"""Where the content of files lies: a folder, or s3://bucket?endpoint=…; empty for a folder beside the data."""
+CACHE_BYTES = int(float(os.environ.get("HORISMOS_CACHE_MB", "4000")) * 1_000_000)
+"""How much of a store that lies elsewhere is kept beside the data."""
+SLOTS = int(os.environ.get("HORISMOS_SLOTS", "1"))
+"""How many workers of this machine work beside each other; ``serve`` says it to them."""
+BROKER = os.environ.get("HORISMOS_BROKER", "")
+"""The broker whose workers carry out steps, as redis://host or amqp://host; empty: this machine does all by itself."""
+METRICS_TOKEN = os.environ.get("HORISMOS_METRICS_TOKEN", "")
+"""Who says this as a bearer token may read /metrics; without one only this machine may."""
 JAIL = {"on": True, "off": False}.get(os.environ.get("HORISMOS_JAIL", ""), offered())
 """Whether what handles customers' files lives in a jail; without a word it does where the machine offers one."""
 SCRATCH = VAR / "scratch"

@@ -2,9 +2,11 @@
 
 import logging
 from collections.abc import Callable
+from typing import Any
 
 from jobs import models
 from jobs.store import queue
+from jobs.store.workers import note_times
 
 from horismos.errors import BringsStop, Cancelled, CannotWrite, HorismosError, NothingToDo
 from worker.register import registered
@@ -18,13 +20,17 @@ State = models.WorkState
 KINDS = registered()
 
 
-def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> None:
+def carry_out(
+    work: models.Work, ending: Callable[[], bool] = lambda: False, carries: Callable[..., Any] | None = None
+) -> None:
     """Carry out a piece of work that this worker holds; whatever happens, its row says how it ended.
 
-    Where ``ending`` says so the worker is to end, and the work waits for another.
+    Where ``ending`` says so the worker is to end, and the work waits for another. ``carries`` carries out its steps,
+    where no children of this process do.
     """
+    task = Task(work, ending, carries)
     try:
-        result = KINDS[models.WorkKind(work.kind)](Task(work, ending))
+        result = KINDS[models.WorkKind(work.kind)](task)
     except Cancelled:
         if ending():
             queue.given_back(work)
@@ -39,6 +45,7 @@ def carry_out(work: models.Work, ending: Callable[[], bool] = lambda: False) -> 
         queue.ended(work, State.FAILED, "failed", error=FAULT)
     else:
         queue.ended(work, State.DONE, "done", share=1.0, error="", result=result)
+    note_times(models.Weight(work.weight), task.times)
 
 
 def _refused(work: models.Work, error: HorismosError) -> dict[str, object] | None:

@@ -5,15 +5,18 @@ import time
 from types import FrameType
 
 from bench import hot_folder
+from django.conf import settings
 from django.db import close_old_connections, connection
 from jobs.store.children import POOL
 from jobs.store.queue import claim, worker_name
+from jobs.store.workers import note_itself
 
 from worker.carrying_out import carry_out
 
-__all__ = ["run", "run_all"]
+__all__ = ["LOOKS_ANYWAY_S", "LOOKS_EVERY_S", "run", "run_all", "written"]
 
 LOOKS_EVERY_S = 0.02
+NOTES_EVERY_S = 5.0
 LOOKS_ANYWAY_S = 2.0
 """How often it looks for work that a dead worker has left, though nothing was written."""
 
@@ -30,14 +33,17 @@ def run() -> None:
     hot_folder.tidy()
     POOL.start()
     name = worker_name()
-    seen, looked = None, 0.0
+    seen, looked, noted = None, 0.0, 0.0
     while not told:
-        written = _written()
-        if written == seen and time.monotonic() - looked < LOOKS_ANYWAY_S:
+        if time.monotonic() - noted > NOTES_EVERY_S:
+            noted = time.monotonic()
+            note_itself(name)
+        now = written()
+        if now == seen and time.monotonic() - looked < LOOKS_ANYWAY_S:
             time.sleep(LOOKS_EVERY_S)
             continue
-        seen, looked = written, time.monotonic()
-        while not told and (work := claim(name)) is not None:
+        seen, looked = now, time.monotonic()
+        while not told and (work := claim(name, settings.SLOTS)) is not None:
             carry_out(work, lambda: bool(told))
             close_old_connections()
     POOL.close()
@@ -52,7 +58,7 @@ def run_all(name: str = "at once") -> int:
     return count
 
 
-def _written() -> int:
+def written() -> int:
     """A number that changes when another connection has written to the database (SQLite's data_version)."""
     with connection.cursor() as cursor:
         cursor.execute("PRAGMA data_version")

@@ -13,7 +13,7 @@ from jobs.store.children import LOOKING_S, run_step
 from jobs.store.job_state import refresh
 from jobs.store.snapshots import JobSnapshot, read_job
 
-from horismos.errors import Cancelled
+from horismos.errors import Asks, Cancelled
 
 __all__ = ["Result", "StepResult", "Task"]
 
@@ -27,13 +27,17 @@ class Task:
     """A row of the queue with its lease. Nothing else in this room knows that it is a row.
 
     ``result`` is what it, or a worker that died at it, has come to so far: kept with each commit. ``ending`` says that
-    the worker itself is to end.
+    the worker itself is to end. ``carries`` carries out its steps: children of this process, or workers elsewhere.
     """
 
-    def __init__(self, work: models.Work, ending: Callable[[], bool] = lambda: False) -> None:
-        self.work, self._ending = work, ending
+    def __init__(
+        self, work: models.Work, ending: Callable[[], bool] = lambda: False, carries: Callable[..., Any] | None = None
+    ) -> None:
+        self.work, self._ending, self._carries = work, ending, carries or run_step
         self.arguments: dict[str, Any] = work.arguments
         self.result: Result = work.result
+        self.times: list[tuple[str, float, bool]] = []
+        """The steps that were carried out: which, for how many s, and whether in vain."""
         self._held, self._told = time.monotonic(), 0.0
 
     def job(self) -> JobSnapshot:
@@ -57,18 +61,44 @@ class Task:
 
     def run_step(
         self, step: str, key: str, *arguments: Any, what: str = "Looking at the file",
-        part: tuple[float, float] = (0.0, 1.0),
+        part: tuple[float, float] = (0.0, 1.0), better: Callable[[Any], None] = lambda so_far: None,
+        within_s: float = LOOKING_S,
     ) -> Any:
         """What a step (``job:look``) gives; ``key`` is the same for all that came from one customer's file.
 
-        It is a ``part`` of the task, from one share of the whole to another.
+        It is a ``part`` of the task, from one share of the whole to another. ``better`` hears what a step that tells
+        of it has so far.
         """
         begin, end = part
 
-        def tell(share: float, words: str) -> None:
+        def tell(share: float, words: str, *so_far: Any) -> None:
             self.progress(begin + share * (end - begin), words)
+            for one in so_far:
+                better(one)
 
-        return run_step(step, *arguments, key=key, seconds=LOOKING_S, tell=tell, cancelled=self.cancelled, what=what)
+        return self._timed(step, key, arguments, tell, self.cancelled, what, within_s)
+
+    def _timed(
+        self, step: str, key: str, arguments: tuple[Any, ...], tell: Callable[..., None],
+        cancelled: Callable[[], bool], what: str, within_s: float = LOOKING_S,
+    ) -> Any:
+        """Have a step carried out, and note how long that took and how it ended."""
+        began, failed = time.monotonic(), True
+        try:
+            found = self._carries(
+                step, *arguments, key=key, seconds=within_s, tell=tell, cancelled=cancelled, what=what
+            )
+            failed = False
+            return found
+        except Asks:
+            failed = False  # it is done: it asks
+            raise
+        finally:
+            self.times.append((step, time.monotonic() - began, failed))
+
+    def is_ending(self) -> bool:
+        """Whether the worker itself is to end."""
+        return self._ending()
 
     @contextmanager
     def beside(self, step: str, key: str, *arguments: Any, what: str) -> Iterator[Callable[[], Any]]:
@@ -76,7 +106,7 @@ class Task:
         over = Event()
         with ThreadPoolExecutor(1) as thread:
             asked = thread.submit(
-                run_step, step, *arguments, key=key, seconds=LOOKING_S, cancelled=over.is_set, what=what
+                self._timed, step, key, arguments, lambda share, words, *so_far: None, over.is_set, what
             )
             try:
                 yield lambda: self._awaited(asked, what)

@@ -12,7 +12,7 @@ __all__ = [
     "Asks", "BadValue", "BringsStop", "Cancelled", "CannotRead", "CannotWrite", "ChangedMeanwhile", "DoesNotFit",
     "HorismosError",
     "LimitExceeded", "Locked", "NoRoom", "NotFound", "NotInstalled", "NotPermitted", "NotReady", "NothingToDo",
-    "StopsOpen", "by_code", "codes",
+    "SetAside", "StopsOpen", "by_code", "codes",
 ]
 
 
@@ -49,6 +49,12 @@ class LimitExceeded(CannotRead):
     """The input wants more time, memory or nesting than a file may have."""
 
     code = "limit-exceeded"
+
+
+class SetAside(CannotRead):
+    """Whoever handles the file ends by it, again and again; nobody tries any more."""
+
+    code = "set-aside"
 
 
 class BadValue(CannotRead):

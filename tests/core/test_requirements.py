@@ -8,10 +8,11 @@ from collections.abc import Iterable
 from importlib.metadata import PackageNotFoundError, packages_distributions, requires, version
 from pathlib import Path
 
+FILES = ("requirements.txt", "requirements-machines.txt", "requirements-dev.txt")
 ROOT = Path(__file__).resolve().parents[2]
 PROJECT = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]
-BY_NAME = {"whitenoise"}
-"""Named by settings, and imported by Django."""
+BY_NAME = {"whitenoise", "boto3", "redis"}
+"""Named by settings, and imported by Django, its storages or the broker's engine."""
 PICTURES = ROOT / "demo" / "pictures.py"
 """Takes the pictures of the README, which no shop does."""
 
@@ -62,20 +63,23 @@ def pinned(name: str) -> dict[str, str]:
 
 
 CORE, SHOP = named(PROJECT["dependencies"]), named(PROJECT["optional-dependencies"]["shop"])
+MACHINES = named(PROJECT["optional-dependencies"]["machines"])
+"""What several machines need, and one does not."""
 
 
 def test_the_project_names_what_it_imports_and_nothing_else() -> None:
-    assert imported("src") == CORE
-    assert imported("server", "demo") - CORE == SHOP - BY_NAME
+    assert imported("src") - CORE <= MACHINES
+    assert imported("server", "demo") - CORE - MACHINES == SHOP - BY_NAME
+    assert imported("src", "server") >= MACHINES - BY_NAME
 
 
 def test_what_runs_is_pinned_and_what_only_develops_is_not_in_it() -> None:
-    runs, develops = pinned("requirements.txt"), pinned("requirements-dev.txt")
+    runs, many, develops = map(pinned, FILES)
     assert set(runs) == closure(CORE | SHOP)
-    assert not set(runs) & set(develops)
-    assert set(develops) == closure(named(PROJECT["optional-dependencies"]["dev"])) - set(runs)
+    assert set(many) == closure(MACHINES) - set(runs)
+    assert set(develops) == closure(named(PROJECT["optional-dependencies"]["dev"])) - set(runs) - set(many)
 
 
 def test_what_is_pinned_is_what_these_tests_run_with() -> None:
-    for name, at in {**pinned("requirements.txt"), **pinned("requirements-dev.txt")}.items():
+    for name, at in {name: at for file in FILES for name, at in pinned(file).items()}.items():
         assert version(name) == at, name

@@ -34,7 +34,7 @@ WANTED = {
         /jobs/{job_id}/landing; GET /jobs/{job_id}/letter.pdf; GET /jobs/{job_id}/pages/{number}; GET
         /jobs/{job_id}/picture; GET /jobs/{job_id}/plates; GET /jobs/{job_id}/rehearsal/worst; GET
         /jobs/{job_id}/report.pdf; GET /jobs/{job_id}/section; GET /jobs/{job_id}/stack/drawn; GET /people; GET
-        /recipes; GET /recipes/{recipe_id}/export; GET /shared-sheets; GET /shared-sheets/{sheet_id}; GET
+        /recipes; GET /recipes/{recipe_id}/export; GET /running; GET /shared-sheets; GET /shared-sheets/{sheet_id}; GET
         /shared-sheets/{sheet_id}/fits; GET /shared-sheets/{sheet_id}/rehearsal/worst; GET /sheets; GET /sheets/export;
         GET /shelf; GET /shelf/examples; GET /shelf/kinds; GET /shelf/things; GET /shelf/things/{thing_id}; GET
         /shelf/tools; GET /stacks; GET /stacks/{stack_id}; GET /stacks/{stack_id}/files/{name}; GET

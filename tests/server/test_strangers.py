@@ -10,13 +10,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from content import whole
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError
 from django.db import OperationalError
 from django.test import Client
 from jobs import models
-from jobs.store import files
 from people.door import AT_ONCE, Door
 from shop.bodies import Head
 from shop.requests import SMALL_BYTES, OneLine
@@ -222,7 +222,7 @@ def test_a_full_disk_has_its_own_words_wherever_it_is_met(
     job = take_in(shop, art())
     there = stored(tmp_path)
     with monkeypatch.context() as patched:
-        patched.setattr(files.tempfile if where == "mkstemp" else files.os, where, full)
+        patched.setattr(whole.tempfile if where == "mkstemp" else whole.os, where, full)
         answer = shop.post("/api/jobs", {"file": SimpleUploadedFile("b.pdf", art("b"))})
     assert answer.status_code == 507 and answer.json()["code"] == "no-room"
     assert "disk of the server is full" in answer.json()["message"]

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 from bench import hot_folder
+from content import whole
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
@@ -367,7 +368,7 @@ def test_a_disk_that_fills_up_leaves_nothing_half_written(
         raise OSError(28, "No space left on device")
 
     with monkeypatch.context() as patched:
-        patched.setattr(files.os, "fsync", full)
+        patched.setattr(whole.os, "fsync", full)
         with pytest.raises(NoRoom, match="disk of the server is full"):
             files.keep(b"some content")
         with pytest.raises(NoRoom, match="disk of the server is full"):

@@ -7,10 +7,12 @@ from jobs.models.log import LogEntry, LogTopic
 from jobs.models.release import Loading, PointerOffset, Release, RipState, StackPackage
 from jobs.models.shared import Share, SharedSheet
 from jobs.models.shelf import Media, ShelfItem, ShelfVersion, Shop
-from jobs.models.work import Work, WorkKind, WorkState
+from jobs.models.work import Weight, Work, WorkKind, WorkState
+from jobs.models.workers import StepTime, Worker
 
 __all__ = [
     "Analysis", "Customer", "Decision", "Fault", "Job", "JobState", "Letter", "LetterAnswer", "LetterKind", "Loading",
     "LogEntry", "LogTopic", "Media", "Order", "PointerOffset", "Release", "Revision", "RipState", "Share",
-    "SharedSheet", "ShelfItem", "ShelfVersion", "Shop", "StackPackage", "ToolSetting", "Work", "WorkKind", "WorkState",
+    "SharedSheet", "ShelfItem", "ShelfVersion", "Shop", "StackPackage", "StepTime", "ToolSetting", "Weight",
+    "Work", "WorkKind", "WorkState", "Worker",
 ]

@@ -1,10 +1,12 @@
 """Long work as rows, which are the queue."""
 
 from django.db import models
+from django.utils import timezone
 
+from horismos.workflow.weights import Weight as Heaviness
 from jobs.models.job import Job
 
-__all__ = ["Work", "WorkKind", "WorkState"]
+__all__ = ["Weight", "Work", "WorkKind", "WorkState"]
 
 
 class WorkKind(models.TextChoices):
@@ -35,8 +37,18 @@ class WorkState(models.TextChoices):
     CANCELLED = "cancelled"
 
 
+class Weight(models.TextChoices):
+    """How heavy the files of a piece of work are, as the core has it."""
+
+    SMALL = Heaviness.SMALL.value
+    USUAL = Heaviness.USUAL.value
+    LARGE = Heaviness.LARGE.value
+
+
 class Work(models.Model):
     """A piece of long work as people see it: what it does, how far it is, how it ended. The rows are the queue.
+
+    The one whose ``turn`` is earliest goes first.
 
     A worker that takes a row holds it until ``leased_until``, and puts that off while it works. When the worker
     dies the lease runs out, and the row is taken up again: at most so many times.
@@ -55,6 +67,8 @@ class Work(models.Model):
     result = models.JSONField(null=True)
     worker = models.CharField(max_length=60, blank=True)
     attempts = models.PositiveIntegerField(default=0)
+    weight = models.CharField(max_length=10, choices=Weight.choices, default=Weight.SMALL)
+    turn = models.DateTimeField(default=timezone.now)
     leased_until = models.DateTimeField(null=True)
     stamp = models.PositiveBigIntegerField(default=0)
     """Higher than that of every other whenever it has begun, ended, or shows something else."""
@@ -64,6 +78,6 @@ class Work(models.Model):
         """Found quickly by their state."""
 
         indexes = [
-            models.Index(fields=["state", "id"], name="work_by_state"),
+            models.Index(fields=["state", "turn", "id"], name="work_by_turn"),
             models.Index(fields=["stamp"], name="work_by_stamp"),
         ]

@@ -20,7 +20,7 @@ from horismos.workflow.showing.inks import PlatesShown, Tints
 from horismos.workflow.showing.page import PageSeen
 from horismos.workflow.showing.sheet import CutShown, SheetShown
 from jobs import models
-from jobs.store.files import keep, load, path_of
+from jobs.store.files import keep, load, local
 from jobs.store.pictures import keep_view
 from jobs.store.queue import begin, latest_of, works_on_it
 from jobs.store.snapshots import JobSnapshot
@@ -135,7 +135,7 @@ def queue_outdated(job: int | None = None) -> int:
         if job is not None:
             found = [one for one in found if (last := latest_of(one)) is None or last.state == models.WorkState.DONE]
         for one in found:
-            begin(one, models.WorkKind.ANALYSE)
+            begin(one, models.WorkKind.ANALYSE, behind=True)
     return len(found)
 
 
@@ -165,7 +165,7 @@ def plates_file(job: models.Job) -> tuple[PlatesShown, Path] | None:
     if row is None or "sha256" not in row.plates:
         return None
     shown = PLATES.validate_python(row.plates)
-    return shown, path_of(shown.sha256)
+    return shown, local(shown.sha256)
 
 
 # -- report and edges ------------------------------------------------------------------------------

@@ -8,22 +8,16 @@ from typing import Any
 from django.conf import settings
 
 from horismos.sandbox.pool import Call, Fault, Pool
+from horismos.workflow.steps import BESIDE, STEPS
+from jobs.store.files import fetch
 
 __all__ = ["DRAWING_S", "LOOKING_S", "POOL", "Fault", "run_step"]
 
-STEPS = ["horismos.workflow.steps.job", "horismos.workflow.steps.pictures", "horismos.workflow.steps.documents",
-         "horismos.workflow.steps.making", "horismos.workflow.steps.together", "horismos.workflow.steps.bench",
-         "horismos.workflow.steps.stack", "horismos.workflow.steps.pile"]
-BESIDE = [
-    "horismos.artwork.programs", "horismos.intake.svg", "horismos.intake.drawings", "horismos.intake.picture_pdf",
-    "horismos.intake.postscript", "resvg_py", "scipy.ndimage", "scipy.sparse.csgraph", "scipy.spatial.distance",
-]
-"""What only some files need, and a process of its own would import where such a one comes."""
 POOL = Pool(
     [*STEPS, *BESIDE], most=max(2, min(6, os.cpu_count() or 2)), scratch=settings.SCRATCH if settings.JAIL else None,
 )
 atexit.register(POOL.close)
-Tell = Callable[[float, str], None]
+Tell = Callable[..., None]
 
 LOOKING_S = 240.0
 DRAWING_S = 30.0
@@ -31,7 +25,7 @@ DRAWING_S = 30.0
 
 
 def run_step(
-    step: str, *arguments: Any, key: str, seconds: float = DRAWING_S, tell: Tell = lambda share, what: None,
+    step: str, *arguments: Any, key: str, seconds: float = DRAWING_S, tell: Tell = lambda share, what, *so_far: None,
     cancelled: Callable[[], bool] = lambda: False, what: str = "Drawing the page", kept: bool = False,
 ) -> Any:
     """What a step (``job:look``) gives for a file; ``key`` is the same for all steps on one customer's file.
@@ -40,6 +34,7 @@ def run_step(
 
     Raises what the step raises, LimitExceeded where it takes too long, Cancelled, or Fault.
     """
+    fetch(arguments)
     call = Call(
         f"horismos.workflow.steps.{step}", arguments, key, seconds, kept,
         (f"{what} took longer than {seconds:.0f} s, and was stopped.", "Ask for a simpler file."),

@@ -1,31 +1,49 @@
-"""Files by the hash of their content: written once, whole or not at all, and never changed."""
+"""The content of files, kept under the hash of it: the same content is kept once, whole or not at all, never changed.
+"""
 
-import contextlib
-import errno
 import hashlib
-import os
-import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import fields, is_dataclass
+from functools import cache
 from pathlib import Path
 from typing import NoReturn
 
+from content.opening import store_at
+from content.store import Store
+from content.whole import BESIDE, beside, read_whole, write, write_whole
 from django.conf import settings
 
-from horismos.errors import CannotWrite, NoRoom
 from horismos.workflow.steps.stored import Content
 
-__all__ = ["Incoming", "content_of", "keep", "load", "path_of", "read_whole", "write_whole"]
+__all__ = [
+    "BESIDE", "Incoming", "bytes_of", "content_of", "fetch", "keep", "load", "local", "parts_of", "path_of",
+    "read_whole", "size_of", "store", "write_whole",
+]
 
-BESIDE = ".part-"
-"""How the name begins of a file that is being written; one that is left over is swept."""
-CHUNK = 1 << 20
+
+def store() -> Store:
+    """The shop's store: a folder beside its data, or what the setting says."""
+    var = Path(settings.VAR)
+    return _opened(settings.STORE or str(var / "files"), var / "cache", settings.CACHE_BYTES)
+
+
+_opened = cache(store_at)
 
 
 def path_of(sha256: str) -> Path:
-    """Where a file lies. Raises ValueError for what is no hash."""
-    if len(sha256) != 64 or not all(c in "0123456789abcdef" for c in sha256):
-        raise ValueError("Not a content hash.")
-    return Path(settings.VAR) / "files" / sha256[:2] / sha256
+    """Where a file lies on this machine, or will once it is fetched. Raises ValueError for what is no hash."""
+    return store().path_of(sha256)
+
+
+def local(sha256: str) -> Path:
+    """A file on this machine, fetched where it lies elsewhere. Raises CannotRead, and ValueError for what is no hash.
+    """
+    return store().local(sha256)
+
+
+def size_of(sha256: str) -> int:
+    """How many bytes a stored file has; 0 where there is none."""
+    return store().size(sha256) if sha256 else 0
 
 
 def content_of(sha256: str) -> Content:
@@ -33,59 +51,29 @@ def content_of(sha256: str) -> Content:
     return Content(path_of(sha256), sha256)
 
 
-@contextlib.contextmanager
-def _beside(folder: Path) -> Iterator[tuple[int, Path]]:
-    """A file in the folder that is there only while it is written; the caller moves it to its place."""
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-        handle, name = tempfile.mkstemp(prefix=BESIDE, dir=folder)
-        path = Path(name)
-        try:
-            yield handle, path
-        finally:
-            os.close(handle)
-            path.unlink(missing_ok=True)
-    except OSError as error:
-        if error.errno in (errno.ENOSPC, errno.EDQUOT):
-            raise NoRoom() from None
-        raise CannotWrite(
-            f"“{folder.name}” cannot be written to ({error.strerror}).",
-            "Tell who looks after the server.",
-        ) from None
+def fetch(value: object) -> None:
+    """Fetch all content that a value names, where the store lies elsewhere. Raises CannotRead."""
+    if store().near:
+        return
+    if isinstance(value, Content):
+        local(value.sha256)
+    elif is_dataclass(value) and not isinstance(value, type):
+        fetch([getattr(value, part.name) for part in fields(value)])
+    elif isinstance(value, Mapping):
+        fetch(list(value.values()))
+    elif isinstance(value, list | tuple):
+        for one in value:
+            fetch(one)
 
 
-def _move(handle: int, path: Path, to: Path) -> None:
-    """Move a file to its place when all of it is on the disk, and make the move last."""
-    os.fsync(handle)
-    to.parent.mkdir(parents=True, exist_ok=True)
-    path.replace(to)
-    folder = os.open(to.parent, os.O_RDONLY | os.O_DIRECTORY)
-    try:
-        os.fsync(folder)
-    finally:
-        os.close(folder)
+def keep(data: bytes | Content) -> str:
+    """Store bytes and give their hash; what is there already is left alone, as what a worker elsewhere has stored."""
+    return data.sha256 if isinstance(data, Content) else store().put(data)
 
 
-def _write(handle: int, data: bytes) -> None:
-    view = memoryview(data)
-    while view:
-        view = view[os.write(handle, view) :]
-
-
-def write_whole(path: Path, data: bytes) -> None:
-    """Write a file so that it is there whole or not at all, also after a loss of power. Raises CannotWrite."""
-    with _beside(path.parent) as (handle, beside):
-        _write(handle, data)
-        _move(handle, beside, path)
-
-
-def keep(data: bytes) -> str:
-    """Store bytes and give their hash; bytes that are there already are left alone."""
-    sha256 = hashlib.sha256(data).hexdigest()
-    path = path_of(sha256)
-    if not path.exists():
-        write_whole(path, data)
-    return sha256
+def bytes_of(data: bytes | Content) -> bytes:
+    """Bytes that a step has given; a worker elsewhere has stored them."""
+    return load(data.sha256) if isinstance(data, Content) else data
 
 
 class Incoming:
@@ -96,14 +84,14 @@ class Incoming:
 
     def __init__(self) -> None:
         self._hash = hashlib.sha256()
-        self._open = _beside(Path(settings.VAR) / "files")
+        self._open = beside(Path(settings.VAR) / "files")
         self._handle, self._path = self._open.__enter__()
 
     def write(self, part: bytes) -> None:
         """Add a part."""
         self._hash.update(part)
         try:
-            _write(self._handle, part)
+            write(self._handle, part)
         except OSError as error:
             self._failed(error)
 
@@ -111,8 +99,7 @@ class Incoming:
         """Make it content of the store; gives its hash."""
         sha256 = self._hash.hexdigest()
         try:
-            if not path_of(sha256).exists():
-                _move(self._handle, self._path, path_of(sha256))
+            store().take(self._handle, self._path, sha256)
         except OSError as error:
             self._failed(error)
         self.drop()
@@ -127,14 +114,11 @@ class Incoming:
         raise error
 
 
-def read_whole(path: Path) -> Iterator[bytes]:
-    """A file in parts."""
-    with path.open("rb") as file:
-        while part := file.read(CHUNK):
-            yield part
-
-
 def load(sha256: str) -> bytes:
     """The bytes of a stored file. Raises CannotRead where they are gone, or not what they were."""
-    return content_of(sha256).read()
+    return Content(local(sha256), sha256).read()
 
+
+def parts_of(sha256: str) -> Iterator[bytes]:
+    """A stored file in parts, as the store holds it."""
+    return store().parts(sha256)

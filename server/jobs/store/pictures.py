@@ -6,9 +6,10 @@ from pathlib import Path
 from django.conf import settings
 
 from horismos.paths.box import Bounds
+from horismos.workflow.steps.stored import Content
 from jobs import models
 from jobs.store.children import run_step
-from jobs.store.files import content_of, write_whole
+from jobs.store.files import bytes_of, content_of, write_whole
 from jobs.store.shelf import destination_of
 from jobs.store.snapshots import pool_key
 
@@ -23,12 +24,12 @@ def _path(job: models.Job, sha256: str, view: str) -> Path:
     return Path(settings.VAR) / "views" / f"{key}.pdf"
 
 
-def keep_view(job: models.Job, revision: models.Revision, view: str, data: bytes) -> str:
+def keep_view(job: models.Job, revision: models.Revision, view: str, data: bytes | Content) -> str:
     """Keep a view that was made already; gives the hash of its content."""
     path = _path(job, revision.sha256, view)
     if not path.exists():
-        write_whole(path, data)
-    return hashlib.sha256(data).hexdigest()
+        write_whole(path, bytes_of(data))
+    return data.sha256 if isinstance(data, Content) else hashlib.sha256(data).hexdigest()
 
 
 def kept_view(job: models.Job, sha256: str, view: str) -> Path:

@@ -12,9 +12,11 @@ from django.db import transaction
 from django.db.models import Exists, F, Max, OuterRef, Q, QuerySet, Subquery
 from django.utils import timezone
 
-from horismos.errors import NotFound, NotReady
+from horismos.errors import NotFound, NotReady, SetAside
 from horismos.mending import Step, step_from
+from horismos.workflow.weights import weight_of
 from jobs import models
+from jobs.store.files import size_of
 
 __all__ = [
     "LeaseLost", "Target", "arguments_of", "begin", "claim", "ended", "given_back", "hold", "is_stopped",
@@ -34,27 +36,48 @@ DOES = {
 }
 Target = models.Job | models.SharedSheet
 """What work is on: a job itself, or a sheet that several jobs share."""
+FIRST, LAST = timedelta(hours=1), timedelta(hours=1)
+COMES = {
+    models.Weight.SMALL: timedelta(0), models.Weight.USUAL: timedelta(minutes=1),
+    models.Weight.LARGE: timedelta(minutes=10),
+}
+"""[ours] so much later the turn of a file that comes in is than its arrival: a larger one waits no longer than that."""
 LEASE = timedelta(seconds=20)
 MOST_ATTEMPTS = 3
 FIRST_ENDED = 200
 """Who asks for the first time is told of so many works that have ended last; later of all of them."""
-DIED = "The worker ended three times while it did this. The last good state stands; tell who looks after it."
+DIED = SetAside(
+    "The worker ended three times while it did this, and it was set aside.",
+    "The last good state stands. Ask for the file to be written again; tell who looks after the server.",
+)
 
 
 class LeaseLost(Exception):
     """Another worker holds the work by now; nothing may be written any more."""
 
 
-def begin(on: Target, kind: models.WorkKind, arguments: dict[str, object] | None = None) -> models.Work:
+def begin(
+    on: Target, kind: models.WorkKind, arguments: dict[str, object] | None = None, behind: bool = False
+) -> models.Work:
     """Put a piece of work into the queue, whole, in the transaction of what was changed with it.
 
-    Raises NotReady for a shared sheet on which nothing lies.
+    What a person waits for goes before what comes in, small files before large ones, and last what nobody has asked
+    for (``behind``). Raises NotReady for a shared sheet on which nothing lies.
     """
     job, shared = (on, None) if isinstance(on, models.Job) else (_first_on(on), on)
+    weight = models.Weight(weight_of(_bytes_of(on)).value)
     with transaction.atomic():
         return models.Work.objects.create(
-            job=job, kind=kind, arguments=arguments or {}, shared=shared, stamp=_next_stamp()
+            job=job, kind=kind, arguments=arguments or {}, shared=shared, stamp=_next_stamp(), weight=weight,
+            turn=timezone.now() + (LAST if behind else COMES[weight] if kind == models.WorkKind.TAKE_IN else -FIRST),
         )
+
+
+def _bytes_of(on: Target) -> int:
+    """How large the files are that work is on."""
+    if isinstance(on, models.Job):
+        return size_of(on.original)
+    return sum(map(size_of, on.shares.values_list("job__original", flat=True)))
 
 
 def _first_on(sheet: models.SharedSheet) -> models.Job:
@@ -171,10 +194,11 @@ def works_on_it() -> Exists:
 
 
 @transaction.atomic
-def claim(worker: str) -> models.Work | None:
-    """The oldest work that waits, held from now on by a worker; None where there is none.
+def claim(worker: str, slots: int = 1) -> models.Work | None:
+    """The work whose turn it is, held from now on by a worker; None where there is none.
 
-    Of each job one piece of work runs at a time. What a dead worker held waits again, or has failed when
+    Of each job one piece of work runs at a time, and of ``slots`` that work at the same time one is kept free of large
+    files: none holds small ones up. What a dead worker held waits again, or has failed when
     that happened before.
     """
     now = timezone.now()
@@ -183,10 +207,15 @@ def claim(worker: str) -> models.Work | None:
     dead = [name for name in held.values_list("worker", flat=True).distinct() if _has_ended(name)]
     lapsed = held.filter(_lapsed() | Q(worker__in=dead))
     _stamped(lapsed.filter(cancel=True), state=State.CANCELLED, what="stopped")
-    _stamped(lapsed.filter(attempts__gte=MOST_ATTEMPTS), state=State.FAILED, what="failed", error=DIED)
+    given_up = lapsed.filter(attempts__gte=MOST_ATTEMPTS)
+    _stamped(given_up, state=State.FAILED, what="failed", error=str(DIED), code=SetAside.code)
     lapsed.update(state=State.WAITING, what="waiting", share=0)
     busy = works.filter(state=State.RUNNING).values("job_id")
-    found = works.filter(state=State.WAITING, cancel=False).exclude(job_id__in=busy).order_by("pk").first()
+    waiting = works.filter(state=State.WAITING, cancel=False).exclude(job_id__in=busy)
+    large = held.filter(state=State.RUNNING, weight=models.Weight.LARGE).count()
+    if slots > 1 and large >= slots - 1:
+        waiting = waiting.exclude(weight=models.Weight.LARGE)
+    found = waiting.order_by("turn", "pk").first()
     if found is None:
         return None
     works.filter(pk=found.pk).update(

@@ -256,4 +256,4 @@ def _again(ids: Iterable[str]) -> None:
         return
     open_ones = _jobs_by(wanted).filter(releases=None, kept={}, revision__isnull=False, analysis__isnull=False)
     for job in open_ones.order_by("pk"):
-        begin(job, models.WorkKind.ANALYSE)
+        begin(job, models.WorkKind.ANALYSE, behind=True)

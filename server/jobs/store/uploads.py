@@ -7,7 +7,7 @@ from django.core.files.uploadedfile import UploadedFile
 from django.core.files.uploadhandler import FileUploadHandler
 
 from horismos.errors import CannotWrite, HorismosError
-from jobs.store.files import Incoming, path_of
+from jobs.store.files import Incoming, local
 
 __all__ = ["StoredUpload", "StoringHandler", "kept"]
 
@@ -22,7 +22,7 @@ class StoredUpload(Upload):
     """An upload that lies in the store already, or could not be stored."""
 
     def __init__(self, name: str, kind: str, size: int, sha256: str, failed: HorismosError | None) -> None:
-        super().__init__(path_of(sha256).open("rb") if sha256 else BytesIO(), name, kind, size)
+        super().__init__(local(sha256).open("rb") if sha256 else BytesIO(), name, kind, size)
         self.sha256, self.failed = sha256, failed
 
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from bench import hot_folder
 from jobs import models
-from jobs.store.files import keep
+from jobs.store.files import keep, size_of
 from jobs.store.kept import to_keep
 from jobs.store.log import log
 from jobs.store.media import use_up
@@ -71,4 +71,5 @@ def _write(
 
 def _kept(package: StepResult) -> list[dict[str, Any]]:
     """The files of a package, kept in the store, by name and content."""
-    return [{"name": n, "sha256": keep(d), "bytes": len(d)} for n, d in package["files"].items()]
+    kept = {name: keep(data) for name, data in package["files"].items()}
+    return [{"name": name, "sha256": sha256, "bytes": size_of(sha256)} for name, sha256 in kept.items()]

@@ -1,7 +1,7 @@
 """The files of a job's stack of fabric."""
 
 from jobs import models
-from jobs.store.files import keep
+from jobs.store.files import keep, size_of
 from jobs.store.stacks import stack_key, with_fabrics
 
 from horismos.errors import NotReady
@@ -21,10 +21,8 @@ def stack(task: Task) -> Result:
     found: StepResult = task.run_step(
         "stack:written", job.pool_key, job.case, with_fabrics(job.row.stack), what="Writing the stack"
     )
-    files = [
-        {**{k: v for k, v in one.items() if k != "data"}, "sha256": keep(one["data"]), "bytes": len(one["data"])}
-        for one in found["files"]
-    ]
+    files = [{**{k: v for k, v in one.items() if k != "data"}, "sha256": keep(one["data"])} for one in found["files"]]
+    files = [{**one, "bytes": size_of(one["sha256"])} for one in files]
     facts = {k: v for k, v in found.items() if k != "files"}
     with task.commit() as now:
         if stack_key(now.row) != key:

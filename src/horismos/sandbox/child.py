@@ -16,7 +16,7 @@ from horismos.errors import Asks, BringsStop, HorismosError, LimitExceeded
 from horismos.sandbox.limits import Limits, die_with_parent, limit_processor, limit_self
 from horismos.sandbox.wire import Closed, call_received, plain, send
 
-__all__ = ["LEAVES_OFF", "begin", "scratch_of"]
+__all__ = ["LEAVES_OFF", "begin", "refusal", "scratch_of"]
 
 LEAVES_OFF = signal.SIGUSR1
 """What a child is sent that is to leave off what it does, and to wait for the next call."""
@@ -48,12 +48,12 @@ class _Ear:
         finally:
             self._open = False
 
-    def teller(self, link: socket.socket) -> Callable[[float, str], None]:
+    def teller(self, link: socket.socket) -> Callable[..., None]:
         """What tells the other side how far a call is, each message whole."""
 
-        def tell(share: float, what: str) -> None:
+        def tell(share: float, what: str, so_far: Any = None) -> None:
             self._open = False
-            send(link, plain({"told": [share, what]}))
+            send(link, plain({"told": [share, what, *([] if so_far is None else [so_far])]}))
             self._open = True
             if self._heard:
                 raise _LeftOff
@@ -97,7 +97,7 @@ def scratch_of(number: int) -> str:
 
 
 def _unless_left(
-    ear: _Ear, function: str, arguments: tuple[Any, ...], tell: Callable[[float, str], None]
+    ear: _Ear, function: str, arguments: tuple[Any, ...], tell: Callable[..., None]
 ) -> dict[str, Any]:
     try:
         with ear.listening():
@@ -106,18 +106,20 @@ def _unless_left(
         return {"left off": True}
 
 
-def _answer(function: str, arguments: tuple[Any, ...], tell: Callable[[float, str], None]) -> dict[str, Any]:
+def refusal(error: HorismosError) -> dict[str, Any]:
+    """An error of ours as an answer tells of it."""
+    if isinstance(error, Asks):
+        return {"asks": [asdict(question) for question in error.questions]}
+    then = {"then": list(error.then)} if isinstance(error, BringsStop) else {}
+    return {"error": error.code, "message": error.message, "next_step": error.next_step, **then}
+
+
+def _answer(function: str, arguments: tuple[Any, ...], tell: Callable[..., None]) -> dict[str, Any]:
     module, _, name = function.partition(":")
     try:
         return {"done": getattr(importlib.import_module(module), name)(*arguments, tell=tell)}
-    except Asks as asks:
-        return {"asks": [asdict(question) for question in asks.questions]}
-    except BringsStop as error:
-        return {
-            "error": error.code, "message": error.message, "next_step": error.next_step, "then": list(error.then),
-        }
     except HorismosError as error:
-        return {"error": error.code, "message": error.message, "next_step": error.next_step}
+        return refusal(error)
     except (MemoryError, RecursionError):
         return {
             "error": LimitExceeded.code, "message": "The file asks for more memory or nesting than a file may.",

@@ -14,7 +14,7 @@ import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -27,7 +27,7 @@ from horismos.sandbox.limits import Limits, tree_bytes
 from horismos.sandbox.memory import held, tree_of
 from horismos.sandbox.wire import HEAD, Closed, exactly, hand, named, receive_within, takes_names, values
 
-__all__ = ["Call", "Fault", "Pool"]
+__all__ = ["Call", "Fault", "Pool", "value_of"]
 
 LOOKS_EVERY_S, LOOKS_SOON_S = 0.1, 0.02
 HEARS_WITHIN_S = 1.0
@@ -37,6 +37,7 @@ IDLE_S = 90.0
 HEAVY_BYTES = 700_000_000
 """[ours] a child that holds more than this is not kept."""
 START_S = 60.0
+Tell = Callable[..., None]
 ANSWERS_WITHIN_S = 60.0
 """An answer that has begun is whole within so long."""
 
@@ -113,13 +114,23 @@ class Pool:
     # -- calls ---------------------------------------------------------------------------------------
 
     def run(
-        self, call: Call, tell: Callable[[float, str], None] = lambda share, what: None,
+        self, call: Call, tell: Tell = lambda share, what, *so_far: None,
         cancelled: Callable[[], bool] = lambda: False,
     ) -> Any:
-        """What a call gives.
+        """What a call gives; ``tell`` hears how far it is, and of some calls what they have so far.
 
         Raises what the function raises of our errors; LimitExceeded when its time is over, CannotRead where
         the child ended, Cancelled within a moment of ``cancelled`` saying so, Fault where our code failed.
+        """
+        return value_of(self.answer(call, tell, cancelled))
+
+    def answer(
+        self, call: Call, tell: Tell = lambda share, what, *so_far: None,
+        cancelled: Callable[[], bool] = lambda: False,
+    ) -> dict[str, Any]:
+        """What a child answers to a call, as plain values and bytes: ``value_of`` reads it.
+
+        Raises LimitExceeded, CannotRead and Cancelled as ``run`` does.
         """
         child = self._taken(call.key, cancelled, call.kept)
         done = False
@@ -130,10 +141,10 @@ class Pool:
             self._rest(child, done)
         if "left off" in answer:
             raise Cancelled
-        return _value(answer)
+        return answer
 
     def _answer(
-        self, child: _Child, call: Call, tell: Callable[[float, str], None], cancelled: Callable[[], bool]
+        self, child: _Child, call: Call, tell: Tell, cancelled: Callable[[], bool]
     ) -> dict[str, Any]:
         ends = time.monotonic() + call.seconds
         looks = 0.0
@@ -161,7 +172,8 @@ class Pool:
                     raise ValueError("A child answered nonsense.")
                 if "told" not in answer:
                     return answer
-                tell(float(answer["told"][0]), str(answer["told"][1]))
+                share, what, *so_far = answer["told"]
+                tell(float(share), str(what), *so_far)
         except (Closed, ValueError):
             raise CannotRead(*call.what_ended) from None
 
@@ -320,7 +332,8 @@ class Pool:
         return self._template
 
 
-def _value(answer: dict[str, Any]) -> Any:
+def value_of(answer: Mapping[str, Any]) -> Any:
+    """What a child's answer comes to. Raises what it tells of."""
     if "fault" in answer:
         raise Fault(str(answer["fault"]))
     if "asks" in answer:

@@ -3250,6 +3250,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/running": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Running
+         * @description What runs now.
+         */
+        get: operations["shop_running_running"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -9525,6 +9545,135 @@ export interface components {
             /** Refused */
             refused: string;
         };
+        /**
+         * AsideShown
+         * @description A piece of work that was given up on.
+         */
+        AsideShown: {
+            /** Work Id */
+            work_id: number;
+            /** Job Id */
+            job_id: number;
+            /** Job */
+            job: string;
+            kind: components["schemas"]["WorkKind"];
+            /** Error */
+            error: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+        };
+        /**
+         * DoingShown
+         * @description What is done now: a step of a worker elsewhere, or a piece of work with its job.
+         */
+        DoingShown: {
+            /** What */
+            what: string;
+            /** Job Id */
+            job_id: number | null;
+            /** Job */
+            job: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * RunningShown
+         * @description All of it.
+         */
+        RunningShown: {
+            /** Version */
+            version: string;
+            /** Broker */
+            broker: boolean;
+            /** Queue */
+            queue: components["schemas"]["WeightShown"][];
+            /** Workers */
+            workers: components["schemas"]["WorkerShown"][];
+            /** Work */
+            work: components["schemas"]["DoingShown"][];
+            /** Aside */
+            aside: components["schemas"]["AsideShown"][];
+            /** Steps */
+            steps: components["schemas"]["StepShown"][];
+            store: components["schemas"]["StoreSize"];
+        };
+        /**
+         * StepShown
+         * @description How long a step takes, in s: the mean, and below which bound 95 of 100 lie.
+         */
+        StepShown: {
+            /** Step */
+            step: string;
+            /** Count */
+            count: number;
+            /** Failed */
+            failed: number;
+            /** Mean S */
+            mean_s: number;
+            /** P95 S */
+            p95_s: number | null;
+        };
+        /**
+         * StoreSize
+         * @description What the store holds, and what its disk has left; None for a store elsewhere.
+         */
+        StoreSize: {
+            /** Files */
+            files: number;
+            /** Bytes */
+            bytes: number;
+            /** Free Bytes */
+            free_bytes: number | null;
+        };
+        /**
+         * Weight
+         * @description How heavy the files of a piece of work are, as the core has it.
+         * @enum {string}
+         */
+        Weight: "small" | "usual" | "large";
+        /**
+         * WeightShown
+         * @description What waits and runs of a weight, and for how many s the oldest waits.
+         */
+        WeightShown: {
+            weight: components["schemas"]["Weight"];
+            /** Waiting */
+            waiting: number;
+            /** Running */
+            running: number;
+            /** Oldest S */
+            oldest_s: number;
+        };
+        /**
+         * WorkerShown
+         * @description A worker that is there; ``same`` says whether its code is the server's.
+         */
+        WorkerShown: {
+            /** Name */
+            name: string;
+            /** Machine */
+            machine: string;
+            /** Remote */
+            remote: boolean;
+            /** Version */
+            version: string;
+            /** Same */
+            same: boolean;
+            /** Slots */
+            slots: number;
+            /** Weights */
+            weights: string[];
+            /** Doing */
+            doing: components["schemas"]["DoingShown"][];
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -13756,6 +13905,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    shop_running_running: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningShown"];
+                };
             };
         };
     };

@@ -51,7 +51,9 @@ class Command(BaseCommand):
                 call_command("migrate", verbosity=0)
                 seal()
                 queue_outdated()
-                supervise(host, port, options["workers"], lambda: self._greet(host, port))
+                supervise(
+                    host, port, options["workers"], lambda: self._greet(host, port), bool(settings.BROKER)
+                )
         except NotReady as why:
             raise CommandError(str(why)) from None
 
