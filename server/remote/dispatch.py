@@ -30,7 +30,7 @@ WAITS_FOR_ONE_S = 2.0
 """[ours] a step waits so long for the worker that knows its file; then any may take it."""
 LOST_S = 5.0
 """[ours] a step that nobody began, and that no queue holds any more, is sent again after so long."""
-ASKS_WHO_EVERY_S = 4.0
+ASKS_WHO_EVERY_S = 2.0
 MOST_DEATHS = 3
 MOST_KEYS = 2_000
 ENDED_THREE = SetAside(

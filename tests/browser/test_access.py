@@ -152,7 +152,7 @@ def out(page: Page) -> None:
 SHELF_PAGES = (
     "Destinations", "Printers", "Cutters", "Mark settings", "Materials", "Rolls and sheets", "Fabrics", "Threads",
     "Check sheets", "Recipes", "Line presets", "Tool settings", "Holders", "Perforations", "Customers", "Letters",
-    "Name patterns", "Shop, and moving it", "People", "Log",
+    "Name patterns", "Shop, and moving it", "People", "Log", "What runs",
 )
 SHELF_THINGS = (
     ("Cutters", "Flat table cutter"), ("Materials", "White film, roll 610 mm"),

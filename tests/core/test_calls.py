@@ -152,5 +152,5 @@ def test_every_step_can_be_asked_from_elsewhere() -> None:
         for name in set(import_module(module).__all__) if room not in near else ():
             if not isinstance(getattr(import_module(module), name), type) and name not in ("packed", "rehearsed"):
                 for of in calls._types_of(f"{room}:{name}"):
-                    calls._WRITER.get_structure_hook(of)
-                    calls._WRITER.get_unstructure_hook(of)
+                    calls._CONVERTER.get_structure_hook(of)
+                    calls._CONVERTER.get_unstructure_hook(of)

@@ -8,11 +8,12 @@ from pathlib import Path
 
 import pytest
 
-from tests.breadth import WHOLE
+from tests.breadth import WHOLE, breadth
 from tests.machines import Broker, Elsewhere
 from tests.running import Shop, wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
+pytestmark = breadth(0.34, "several machines")
 COUNT, WORKERS = (40, 3) if WHOLE else (12, 3)
 KINDS = [{"K": "Kis Cut"}, {"K": "Kiss Cut"}, {"K": "Rim of it"}]
 

@@ -36,6 +36,7 @@ export type Right = Shapes["Right"];
 export type Staff = Shapes["Staff"];
 export type RoleShown = Shapes["RoleShown"];
 export type LogPage = Shapes["LogPage"];
+export type RunningShown = Shapes["RunningShown"];
 export type LogTopic = Shapes["LogTopic"];
 export type Newer = Shapes["NewerShown"];
 export type AlikeRow = Shapes["AlikeRow"];

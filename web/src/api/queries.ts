@@ -163,6 +163,14 @@ export const queries = {
       placeholderData: keepPreviousData,
     }),
 
+  /** Who works, what waits, what was set aside. */
+  running: () =>
+    queryOptions({
+      queryKey: ["running"],
+      queryFn: () => told(api.GET("/api/running")),
+      refetchInterval: 3_000,
+    }),
+
   /** The shop's tool settings on a material at a destination's cutter. */
   shopTools: (destination: string, material: string) =>
     queryOptions({

@@ -13,6 +13,7 @@ import { MovePart } from "./MovePart";
 import { NamesPart } from "./NamesPart";
 import { PeoplePart } from "./PeoplePart";
 import { GROUPS, placeOf } from "./places";
+import { RunningPart } from "./RunningPart";
 import { RecipesPart } from "./RecipesPart";
 import { ThingPage } from "./ThingPage";
 import { ThingsPart } from "./ThingsPart";
@@ -29,6 +30,7 @@ const ABOVE: Record<string, (shelf: Shelf) => ReactNode> = {
   shop: () => <MovePart />,
   people: () => <PeoplePart />,
   log: () => <LogPart />,
+  running: () => <RunningPart />,
 };
 const BELOW: Record<string, (shelf: Shelf) => ReactNode> = {
   destination: (shelf) => <NamesPart shelf={shelf} />,

@@ -56,6 +56,7 @@ export const GROUPS: readonly (readonly [string, readonly Place[]])[] = [
       { name: "shop", words: say.shopAndMovingIt },
       { name: "people", words: say.people },
       { name: "log", words: say.log },
+      { name: "running", words: say.whatRuns },
     ],
   ],
 ];

@@ -295,6 +295,7 @@ export const shelf = {
   letters: "Letters",
   asNamesSay: "for whom their names say",
   watchedFolders: "Watched folders",
+  whatRuns: "What runs",
   liesOnTheServer: (root: string, folder: string) =>
     `On the server it lies at ${root}/${folder}. What could not be taken in lies in its folder “not taken”, each with a note.`,
   namePatterns: "Name patterns",

@@ -46,7 +46,11 @@ export const minutes = (seconds: number): string => {
 };
 
 export const bytes = (count: number): string =>
-  count < 1e6 ? `${(count / 1000).toFixed(1)} kB` : `${(count / 1e6).toFixed(1)} MB`;
+  count < 1e6
+    ? `${(count / 1000).toFixed(1)} kB`
+    : count < 1e9
+      ? `${(count / 1e6).toFixed(1)} MB`
+      : `${(count / 1e9).toFixed(1)} GB`;
 
 /** A share as per cent, as exact as three digits are. */
 export const percent = (share: number): string => `${Number((share * 100).toPrecision(3))} %`;

@@ -5,6 +5,7 @@ do no more than ask a step for what any job asks it.
 """
 
 from collections.abc import Callable, Mapping, Sequence
+from contextvars import ContextVar
 from enum import Enum
 from functools import cache
 from importlib import import_module
@@ -28,7 +29,8 @@ KEPT_BYTES = 1_000
 """[ours] bytes of an answer that are longer than this go by their hash."""
 _CONTENT = 1
 """The type of a MessagePack extension that holds the hash of content."""
-Call = tuple[str, Sequence[Any]]
+_place: ContextVar[Place] = ContextVar("place")
+"""Where content lies, for what is being read."""
 
 
 def packed_arguments(step: str, arguments: Sequence[Any]) -> bytes:
@@ -37,7 +39,7 @@ def packed_arguments(step: str, arguments: Sequence[Any]) -> bytes:
     if len(types) != len(arguments):
         raise BadValue(f"{step} takes {len(types)} values, not {len(arguments)}.")
     out: bytes = msgpack.packb(
-        [_WRITER.unstructure(one, unstructure_as=of) for one, of in zip(arguments, types, strict=True)],
+        [_CONVERTER.unstructure(one, unstructure_as=of) for one, of in zip(arguments, types, strict=True)],
         use_bin_type=True, unicode_errors="surrogatepass",
     )
     return out
@@ -46,12 +48,14 @@ def packed_arguments(step: str, arguments: Sequence[Any]) -> bytes:
 def arguments_of(step: str, data: bytes, place: Place) -> tuple[Any, ...]:
     """What a step is asked, as it takes it; ``place`` gives the file of a content. Raises BadValue."""
     types = _types_of(step)
-    reader = _converter(place)
+    said = _place.set(place)
     try:
         values = _unpacked(data)
-        return tuple(reader.structure(one, of) for one, of in zip(values, types, strict=True))
+        return tuple(_CONVERTER.structure(one, of) for one, of in zip(values, types, strict=True))
     except (BaseValidationError, ValueError, TypeError, KeyError) as error:
         raise BadValue(f"{step} was asked in a way that it does not take ({error}).") from None
+    finally:
+        _place.reset(said)
 
 
 def asked_content(step: str, data: bytes) -> list[str]:
@@ -125,12 +129,13 @@ def _types_of(step: str) -> tuple[Any, ...]:
 # -- reading and writing by types --------------------------------------------------------------------------
 
 
-def _converter(place: Place) -> Converter:
+def _made() -> Converter:
+    """The reader and writer of all values; it learns each type once, which takes long."""
     out = Converter(forbid_extra_keys=True)
     for kind, taken in ((float, (float, int)), (int, (int,)), (str, (str,)), (bytes, (bytes,)), (bool, (bool,))):
         out.register_structure_hook(kind, _exactly(kind, taken))
     out.register_unstructure_hook(Content, lambda one: one.sha256)
-    out.register_structure_hook(Content, lambda value, _: Content(place(_hash(value)), value))
+    out.register_structure_hook(Content, lambda value, _: Content(_place.get()(_hash(value)), value))
     out.register_unstructure_hook(MarkKind, lambda one: one.id)
     out.register_structure_hook(MarkKind, lambda value, _: kind_of(value))
     out.register_unstructure_hook_func(_is_array, _array_out)
@@ -188,4 +193,4 @@ def _array_in(value: Any) -> "np.ndarray[Any, Any]":
     return np.frombuffer(data, np.dtype(kind)).reshape(shape)
 
 
-_WRITER = _converter(lambda sha256: Path())
+_CONVERTER = _made()
