@@ -6,8 +6,11 @@ asked for again and again, of a child of this process and of a worker elsewhere:
 more (wanted: 15 ms and 3 % of a mean step at most). What went over the broker is counted beside what the store holds.
 """
 
+import json
+import os
 import sqlite3
 import statistics
+import sys
 import tempfile
 import time
 from pathlib import Path
@@ -25,20 +28,28 @@ from tests.machines import Broker, Elsewhere
 from tests.running import Shop, wait_until
 
 COUNT, ASKED, WARM = 60, 200, 10
+KEPT = Path(__file__).with_name("steps.json")
 
 
-def taken_in(shop: Shop, ready: list[Elsewhere]) -> float:
-    """Seconds from the first file to the last verdict."""
+def taken_in(shop: Shop, ready: list[Elsewhere]) -> tuple[float, float]:
+    """Seconds from the first file to the last verdict; and of the processor for each file, of the server itself."""
     assert wait_until(lambda: all(one.ready() for one in ready))
     shop.surely("PATCH", "/api/shop", b'{"sorts": true}')
     for i in range(2 * len(ready) or 4):  # whoever works has started its children
         shop.send(f"warm-{i}.pdf", plain(COUNT + i))
     assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 120)
-    began = time.perf_counter()
+    server = [one for words in ("manage.py web", "manage.py dispatch") for one in shop.children(words)]
+    began, before = time.perf_counter(), sum(map(busy_s, server))
     for number in range(COUNT):
         shop.send(f"sticker-{number:02}.pdf", plain(number))
-    assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 400)
-    return time.perf_counter() - began
+    assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 400, 1.0), "asked seldom: it is work too"
+    return time.perf_counter() - began, (sum(map(busy_s, server)) - before) / COUNT
+
+
+def busy_s(process: int) -> float:
+    """Seconds of the processor that a process has used (proc(5))."""
+    fields = Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()
+    return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
 
 
 def steps_of(var: Path) -> tuple[int, float]:
@@ -63,13 +74,13 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         here = Path(name)
         alone = Shop(here / "one", workers=2)
-        built_in = taken_in(alone, [])
+        built_in, _ = taken_in(alone, [])
         alone.close()
         broker = Broker(here)
         many = Shop(here / "many", HORISMOS_BROKER=broker.address)
         store = FolderStore(many.var / "files")
         hired = [Elsewhere(broker.address, str(store.root), here / f"w{i}", "--name", f"w{i}") for i in range(4)]
-        elsewhere = taken_in(many, hired)
+        elsewhere, server = taken_in(many, hired)
         print(f"two built-in workers: {COUNT / built_in:.2f} files a second")
         count, seconds = steps_of(alone.var)
         print(f"{count} steps, {1000 * seconds / count:.0f} ms each by a child")
@@ -78,6 +89,9 @@ def main() -> None:
         held = sum(one.bytes for one in store.listed())
         print(f"over the broker: {over / 1000:.1f} kB a step; the store holds {held / 1e6:.1f} MB")
         print(f"four at a broker: {COUNT / elsewhere:.2f} files a second, {100 * built_in / elsewhere:.0f} %")
+        print(f"the server itself: {1000 * server:.0f} ms of processor time a file")
+        if "--keep" in sys.argv:
+            KEPT.write_text(json.dumps({**json.loads(KEPT.read_text()), "server": {"cpu_s": server}}, indent=1) + "\n")
         many.close()
 
         content = Content(store.path_of(store.put(plain(0))), store.put(plain(0)))

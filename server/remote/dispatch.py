@@ -32,6 +32,8 @@ LOST_S = 5.0
 """[ours] a step that nobody began, and that no queue holds any more, is sent again after so long."""
 ASKS_WHO_EVERY_S = 2.0
 MOST_DEATHS = 3
+PACKED_BYTES = 20_000
+"""[ours] a longer question is packed on its way."""
 MOST_KEYS = 2_000
 ENDED_THREE = SetAside(
     "Three workers ended while they handled the file, and it was set aside.",
@@ -215,7 +217,8 @@ class Dispatch:
             try:
                 self._app.send_task(
                     STEP, args=[asked.message], queue=asked.queue or queue_of(asked.weight), task_id=number,
-                    retry=False, **priority_of(None if worker else asked.weight),
+                    retry=False, compression="zlib" if len(asked.message["arguments"]) > PACKED_BYTES else None,
+                    **priority_of(None if worker else asked.weight),
                 )
                 return
             except self._away as error:

@@ -29,6 +29,8 @@ __all__ = ["Hired", "work"]
 
 log = logging.getLogger("horismos.worker")
 BEATS_EVERY_S = 1.0
+PACKED_BYTES = 20_000
+"""[ours] a longer answer is packed on its way."""
 TELLS_EVERY_S = 0.2
 SPARE_CHILDREN = 2
 BEHIND = 10
@@ -184,6 +186,7 @@ class _Step:
                 producer.publish(
                     {"id": self._number, **message}, serializer="msgpack", exchange="",
                     routing_key=self._asked["reply"], retry=True, retry_policy=policy,
+                    compression="zlib" if len(message.get("answer", b"")) > PACKED_BYTES else None,
                 )
         except (OperationalError, OSError):
             if tries is None:

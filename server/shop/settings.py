@@ -57,6 +57,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "shop.requests.Numbered",
+    "shop.metrics.Monitored",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",

@@ -1,4 +1,4 @@
-"""The API under /api/; what a monitor asks; everything else is the front end's page."""
+"""The API under /api/; everything else is the front end's page."""
 
 from pathlib import Path
 
@@ -8,7 +8,6 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from shop.api import api
-from shop.metrics import healthz, metrics, readyz
 
 NONCE = "__nonce__"
 """What stands in the front end's page for the number that its styles have to name."""
@@ -24,7 +23,4 @@ def page(request: HttpRequest) -> HttpResponse:
     return HttpResponse(html, content_type="text/html; charset=utf-8")
 
 
-urlpatterns = [
-    path("api/", api.urls), path("metrics", metrics), path("healthz", healthz), path("readyz", readyz),
-    re_path(r"^(?!api/).*$", page),
-]
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/).*$", page)]
