@@ -31,19 +31,22 @@ COUNT, ASKED, WARM = 60, 200, 10
 KEPT = Path(__file__).with_name("steps.json")
 
 
-def taken_in(shop: Shop, ready: list[Elsewhere]) -> tuple[float, float]:
-    """Seconds from the first file to the last verdict; and of the processor for each file, of the server itself."""
+def taken_in(shop: Shop, ready: list[Elsewhere]) -> tuple[float, dict[str, float]]:
+    """Seconds from the first file to the last verdict; and of the processor for each file, of the server's processes.
+    """
     assert wait_until(lambda: all(one.ready() for one in ready))
     shop.surely("PATCH", "/api/shop", b'{"sorts": true}')
     for i in range(2 * len(ready) or 4):  # whoever works has started its children
         shop.send(f"warm-{i}.pdf", plain(COUNT + i))
     assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 120)
-    server = [one for words in ("manage.py web", "manage.py dispatch") for one in shop.children(words)]
-    began, before = time.perf_counter(), sum(map(busy_s, server))
+    server = {words: shop.children(f"manage.py {words}") for words in ("web", "dispatch")}
+    before = {words: sum(map(busy_s, these)) for words, these in server.items()}
+    began = time.perf_counter()
     for number in range(COUNT):
         shop.send(f"sticker-{number:02}.pdf", plain(number))
     assert wait_until(lambda: shop.surely("GET", "/api/works") == [], 400, 1.0), "asked seldom: it is work too"
-    return time.perf_counter() - began, (sum(map(busy_s, server)) - before) / COUNT
+    took = time.perf_counter() - began
+    return took, {words: (sum(map(busy_s, these)) - before[words]) / COUNT for words, these in server.items()}
 
 
 def busy_s(process: int) -> float:
@@ -89,9 +92,10 @@ def main() -> None:
         held = sum(one.bytes for one in store.listed())
         print(f"over the broker: {over / 1000:.1f} kB a step; the store holds {held / 1e6:.1f} MB")
         print(f"four at a broker: {COUNT / elsewhere:.2f} files a second, {100 * built_in / elsewhere:.0f} %")
-        print(f"the server itself: {1000 * server:.0f} ms of processor time a file")
+        for words, used in server.items():
+            print(f"the server itself, {words}: {1000 * used:.0f} ms of processor time a file")
         if "--keep" in sys.argv:
-            KEPT.write_text(json.dumps({**json.loads(KEPT.read_text()), "server": {"cpu_s": server}}, indent=1) + "\n")
+            KEPT.write_text(json.dumps({**json.loads(KEPT.read_text()), "server": server}, indent=1) + "\n")
         many.close()
 
         content = Content(store.path_of(store.put(plain(0))), store.put(plain(0)))

@@ -23,9 +23,11 @@ from horismos.materials import MATERIALS
 from horismos.orders import Order
 from horismos.paths.box import grow
 from horismos.release import Ordered, Package, write_package
+from horismos.release.cut_formats import cut_names
 from horismos.roles import LineRole
 from horismos.sheet import Layout, MarkPlan, Placement, piece_of, sheet_of
 from horismos.simulation import play, rip
+from horismos.simulation.packages import cut_name
 from horismos.workflow.case import Case, JobFacts
 from horismos.workflow.plan import Planned, plan
 from horismos.workflow.release import release
@@ -351,3 +353,16 @@ def test_a_back_cut_is_for_the_sheet_turned_over_sideways(pdf: Pdf) -> None:
         (x, y) for contour in behind.contours for x, y in np.unique(contour.segments[:, 0].round(6), axis=0).tolist()
     )
     assert np.array(found) == pytest.approx(np.array(meant), abs=1e-4)
+
+
+def test_a_job_that_is_called_back_has_a_front_file(pdf: Pdf) -> None:
+    """Its cut file ends as a back cut's does, and is none."""
+    content = "1 0 0 0 k 5 5 90 90 re f " + line_in("20 20 60 60 re", "K")
+    artwork = read(pdf(content, inks={"K": "Kiss Cut"}))
+    case = Case(artwork=artwork, order=Order(quantity=3), destination=HOUSE, material=FILM, facts=JobFacts("Tern back"))
+    package = released(case)
+    assert cut_name(package.files, package.ticket, back=True) is None
+    name = cut_name(package.files, package.ticket)
+    assert name is not None and name.endswith("-back-cut.plt")
+    assert cut_names(package.files, HOUSE.cutter, back=False) == {"hpgl": name}
+    assert cut_names(package.files, HOUSE.cutter, back=True) == {}

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from horismos.cutting import MOST_OFF_MM, CutPlan, Operation
+from horismos.cutting.file_names import cut_file
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite
 from horismos.release.cut_formats import Cutting, format_of
@@ -37,7 +38,7 @@ def cut_files(
     written = format_of(kind)
     sides: dict[str, list[Operation]] = {}
     for operation in plan.operations:
-        sides.setdefault(f"{base}-back-cut" if operation.mirrored else f"{base}-cut", []).append(operation)
+        sides.setdefault(cut_file(base, operation.mirrored), []).append(operation)
     out = []
     for name, operations in sides.items():
         cutting = Cutting(operations, plan, sheet, destination)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from horismos.artwork import Page, line_objects, read_bytes
 from horismos.artwork.parting import art_alone
+from horismos.cutting.file_names import cut_file_among
 from horismos.destinations import destination_of
 from horismos.errors import CannotRead, NotFound
 from horismos.formats.hpgl import read_hpgl
@@ -66,9 +67,7 @@ def file_of(files: Files, end: str, what: str) -> bytes:
 
 def cut_name(names: Iterable[str], ticket: Mapping[str, Any], back: bool = False) -> str | None:
     """The cut file of a side among names, as the cutter of a ticket wants files to be called; None where none is."""
-    end = f"-cut.{ticket['dialect']['suffix']}"
-    found = (name for name in sorted(names) if name.endswith(end) and name.endswith(f"-back{end}") is back)
-    return next(found, None)
+    return cut_file_among(names, ticket["dialect"]["suffix"], back)
 
 
 def sheets_of(files: Files) -> list[Files]:

@@ -8,6 +8,7 @@ from pathlib import Path
 from types import MappingProxyType
 
 from horismos.cutting import CutPlan, Operation
+from horismos.cutting.file_names import cut_file_among
 from horismos.cutting.proof import worst_of_lines
 from horismos.destinations import Destination
 from horismos.errors import BadValue, CannotWrite
@@ -91,11 +92,8 @@ def format_of(id: str) -> CutFormat:
 
 def cut_names(names: Iterable[str], cutter: Cutter, back: bool) -> dict[str, str]:
     """The cut files of a side among the names of a package, by the ids of their formats, HP-GL first."""
-    found = {}
-    for id, format in registered().items():
-        end = f"-cut.{format.suffix(cutter)}"
-        own = (name for name in sorted(names) if name.endswith(end) and name.endswith(f"-back{end}") is back)
-        found[id] = next(own, "")
+    known = list(names)
+    found = {id: cut_file_among(known, format.suffix(cutter), back) for id, format in registered().items()}
     return {id: name for id, name in found.items() if name}
 
 
