@@ -1,7 +1,7 @@
 """The side that asks: steps are sent to whoever is free, heard until they are done, and sent again where one dies."""
 
 import logging
-import queue
+import queue as queues
 import time
 import uuid
 from collections import OrderedDict
@@ -61,9 +61,9 @@ class _Asked:
 
     message: dict[str, Any]
     weight: Weight
-    heard: "queue.SimpleQueue[dict[str, Any]]" = field(default_factory=queue.SimpleQueue)
+    heard: "queues.SimpleQueue[dict[str, Any]]" = field(default_factory=queues.SimpleQueue)
     numbers: list[str] = field(default_factory=list)
-    queue: str = ""
+    near: bool = False
     sent: float = 0.0
     worker: str = ""
     last: float = 0.0
@@ -78,7 +78,7 @@ class Dispatch:
     """
 
     def __init__(self, broker: str, place: Callable[[str], Path], size: Callable[[str], int]) -> None:
-        self._app = app_at(broker)
+        self._app, self._broker = app_at(broker), broker
         link = self._app.connection_for_read()
         self._away = (
             OperationalError, OSError, *link.recoverable_connection_errors, *link.recoverable_channel_errors,
@@ -108,12 +108,12 @@ class Dispatch:
 
     def forget_queued(self) -> None:
         """Take away what a server before this one has asked for, and nobody waits for any more."""
-        names = [queue_of(weight) for weight in Weight]
         try:
             with self._app.connection_for_write() as connection:
-                for name in names:
-                    connection.default_channel.queue_declare(queue=name, durable=True)
-                    connection.default_channel.queue_purge(name)
+                for weight in Weight:
+                    bound = queue_of(weight)(connection.default_channel)
+                    bound.declare()
+                    bound.purge()
         except self._away as error:
             log.warning("the queues could not be emptied: %s", error)
 
@@ -162,7 +162,7 @@ class Dispatch:
         while True:
             try:
                 message = asked.heard.get(timeout=LOOKS_EVERY_S)
-            except queue.Empty:
+            except queues.Empty:
                 message = {}
             if "answer" in message:
                 self._revoke([number for number in asked.numbers if number != message["id"]])
@@ -185,11 +185,11 @@ class Dispatch:
             if self.hears and now - max(asked.last, self._since) > SILENT_S:
                 self._died(asked)
                 self._again(asked, cancelled)
-        elif asked.queue and now - asked.sent > WAITS_FOR_ONE_S:
+        elif asked.near and now - asked.sent > WAITS_FOR_ONE_S:
             self._again(asked, cancelled)
         elif self.hears and now - max(asked.sent, asked.looked, self._since) > LOST_S:
             asked.looked = now
-            if self._waiting_in(queue_of(asked.weight)) == 0:
+            if self._waiting_in(queue_of(asked.weight).name) == 0:
                 self._again(asked, cancelled)
 
     def _died(self, asked: _Asked) -> None:
@@ -211,12 +211,13 @@ class Dispatch:
         with self._lock:
             self._asked[number] = asked
         asked.numbers.append(number)
-        asked.queue = own_queue(worker) if worker else ""
+        queue = own_queue(worker, self._broker) if worker else queue_of(asked.weight)
+        asked.near = bool(worker)
         while True:
             asked.worker, asked.sent = "", time.monotonic()
             try:
                 self._app.send_task(
-                    STEP, args=[asked.message], queue=asked.queue or queue_of(asked.weight), task_id=number,
+                    STEP, args=[asked.message], queue=queue, task_id=number,
                     retry=False, compression="zlib" if len(asked.message["arguments"]) > PACKED_BYTES else None,
                     **priority_of(None if worker else asked.weight),
                 )

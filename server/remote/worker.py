@@ -74,6 +74,7 @@ def work(hired: Hired) -> None:
     """Carry out steps until SIGTERM; a second one ends at once."""
     os.nice(BEHIND)
     app = app_at(hired.broker)
+    app.conf.task_queues = [own_queue(hired.known_as, hired.broker), *map(queue_of, hired.weights)]
     pool = Pool([*STEPS, *BESIDE], most=hired.slots + SPARE_CHILDREN, scratch=hired.jail)
     doing = _Doing()
     _registered(app, hired, pool, doing)
@@ -81,7 +82,7 @@ def work(hired: Hired) -> None:
     Thread(target=_beat, args=[doing], daemon=True, name="beat").start()
     worker = app.Worker(
         hostname=hired.known_as, pool="threads", concurrency=hired.slots, loglevel="INFO", without_gossip=True,
-        without_mingle=True, queues=[own_queue(hired.known_as), *(queue_of(weight) for weight in hired.weights)],
+        without_mingle=True,
     )
     try:
         worker.start()
