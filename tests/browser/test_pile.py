@@ -16,8 +16,8 @@ from tests.shapes import Drawing, circle, line_in, write
 CUSTOMERS = ("Marram Mill", "Ferry Works", "Dune Press")
 KISS = line_in(circle(50, 50, 40))
 MOST_PRESSES = 40
-FILES = 60 if WHOLE else 24
-"""Each of six faults twice in a quick run, five times in a whole one."""
+PILE = range(60) if WHOLE else [i for i in range(24) if i % 2 or i % 8 == 0]
+"""Each of six faults twice in a quick run beside three plain files, five times in a whole one beside thirty."""
 
 
 def _colour(i: int) -> str:
@@ -88,7 +88,8 @@ def _rests(page: Page) -> bool:
 
 def test_sixty_files_are_decided_on_in_forty_presses(sorting: Page) -> None:
     page, presses = sorting, 0
-    files = [_file(i) for i in range(FILES)]
+    files = [_file(i) for i in PILE]
+    safe = sum(name.startswith(("plain", "name")) for name, _ in files)
     for number, customer in enumerate(CUSTOMERS):
         page.get_by_label("For which customer").fill(customer)
         page.get_by_test_id("files").set_input_files([
@@ -98,7 +99,7 @@ def test_sixty_files_are_decided_on_in_forty_presses(sorting: Page) -> None:
     expect(page.locator('[data-arrival="waiting"], [data-arrival="sending"]')).to_have_count(0)
     assert wait_until(lambda: _rests(page), 240)
     came = _ours(page)
-    assert came["all"] == FILES and came["ready"] >= FILES // 2 + FILES // 12, ("what is safe needed nobody", came)
+    assert came["all"] == len(files) and came["ready"] >= safe, ("what is safe needed nobody", came)
     groups = page.get_by_role("navigation", name="what several files ask alike")
     groups.get_by_role("link").first.click()
     presses += 1
@@ -119,7 +120,7 @@ def test_sixty_files_are_decided_on_in_forty_presses(sorting: Page) -> None:
         page.wait_for_timeout(600)
         assert wait_until(lambda: _rests(page), 120)
     after = _ours(page)
-    assert after["ready"] == after["all"] >= FILES, after
+    assert after["ready"] == after["all"] >= len(files), after
     assert presses <= MOST_PRESSES, presses
 
 

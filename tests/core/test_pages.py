@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from remote.__main__ import main as work
 
 from horismos.cli.main import COMMANDS, main
 from horismos.making import Make
@@ -83,5 +84,7 @@ def test_every_command_on_the_pages_is_there(capsys: pytest.CaptureFixture[str])
     for command in COMMANDS:
         with pytest.raises(SystemExit):
             main([command, "--help"])
+    with pytest.raises(SystemExit):
+        work(["--help"])
     told = capsys.readouterr().out
     assert {option for option in options if option not in told} == set()

@@ -19,7 +19,7 @@ from tests.machines import free_port
 from tests.server.conftest import Person
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.34, "several machines")]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.17, "several machines")]
 JSON = "application/json"
 CLEAN = write(Drawing("1 0 0 0 k 5 5 90 90 re f\n" + line_in(circle(50, 50, 40))))
 

@@ -73,7 +73,7 @@ def asked(port: int, path: str) -> tuple[int, str]:
         return 0, ""
 
 
-@breadth(0.34, "several machines")
+@breadth(0.17, "several machines")
 def test_the_commands_of_the_units_bring_a_shop_up_that_is_ready_once_a_worker_is(tmp_path: Path) -> None:
     broker, port = Broker(tmp_path), free_port()
     environment = {

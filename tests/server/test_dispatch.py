@@ -26,7 +26,7 @@ from tests.machines import Broker, Elsewhere, free_port
 from tests.running import ROOT, wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.34, "several machines")
+pytestmark = breadth(0.17, "several machines")
 FILE = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
 
 

@@ -129,7 +129,7 @@ def test_whoever_sends_slowly_keeps_nobody_else_waiting(shop: Shop) -> None:
         link.close()
 
 
-@breadth(0.34, "several machines")
+@breadth(0.17, "several machines")
 def test_a_watch_of_folders_that_is_killed_loses_nothing_and_takes_nothing_twice(shop: Shop) -> None:
     print("seed", SEED)
     chance = random.Random(SEED)
