@@ -7,7 +7,7 @@ from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.showing import ReleaseShown, release_shown
 from jobs.store.children import run_step
-from jobs.store.files import load, local
+from jobs.store.files import load, verified
 from jobs.store.queue import begin
 from jobs.store.snapshots import pool_key
 from ninja import Router, Schema
@@ -95,6 +95,6 @@ def download(request: HttpRequest, release_id: int, name: str) -> FileResponse:
     if found is None:
         raise HttpError(404, "The package holds no such file.")
     return FileResponse(
-        local(found["sha256"]).open("rb"), as_attachment=True, filename=found["name"],
+        verified(found["sha256"]).open("rb"), as_attachment=True, filename=found["name"],
         content_type="application/octet-stream",
     )

@@ -11,7 +11,7 @@ from jobs import models
 from jobs.api.common import download, find
 from jobs.api.wants import WORK
 from jobs.store.children import run_step
-from jobs.store.files import content_of, load, local
+from jobs.store.files import content_of, load, verified
 from jobs.store.log import log
 from jobs.store.shelf import destination_of
 from jobs.store.stacks import StackPackageShown, package_shown
@@ -151,7 +151,7 @@ def stack_file(request: HttpRequest, stack_id: int, name: str) -> FileResponse:
     if found is None:
         raise HttpError(404, "The stack holds no such file.")
     return FileResponse(
-        local(found["sha256"]).open("rb"), as_attachment=True, filename=found["name"],
+        verified(found["sha256"]).open("rb"), as_attachment=True, filename=found["name"],
         content_type="application/octet-stream",
     )
 

@@ -9,10 +9,11 @@ from urllib.parse import quote
 import pytest
 from playwright.sync_api import FilePayload, Page, expect
 
-from tests.breadth import WHOLE
+from tests.breadth import WHOLE, breadth
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
+pytestmark = breadth(0.5, "the pile at the desk")
 CUSTOMERS = ("Marram Mill", "Ferry Works", "Dune Press")
 KISS = line_in(circle(50, 50, 40))
 MOST_PRESSES = 40

@@ -398,6 +398,20 @@ def test_content_is_verified_when_it_is_loaded(shop: Person) -> None:
     assert "has changed in the store" in shop.get(address(job)).json()["error"]
 
 
+def test_a_file_of_a_package_that_has_changed_in_the_store_is_not_given_away(shop: Person) -> None:
+    job = take_in(shop, CLEAN)
+    assert shop.post(f"{address(job)}/release", {}, content_type=JSON).status_code == 200
+    made = models.Release.objects.get()
+    (cut,) = [one for one in made.files if one["name"].endswith("-cut.plt")]
+    path = f"/api/bench/{made.pk}/files/{cut['name']}"
+    assert shop.get(path).status_code == 200
+    kept = files.path_of(cut["sha256"])
+    kept.chmod(0o600)
+    kept.write_bytes(kept.read_bytes().replace(b"PD", b"PU", 1))
+    answer = shop.get(path)
+    assert answer.status_code == 400 and "has changed in the store" in answer.json()["message"]
+
+
 # -- hostile files through the interface ---------------------------------------------------------------------------
 
 

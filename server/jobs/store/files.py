@@ -13,11 +13,12 @@ from content.store import Store
 from content.whole import BESIDE, beside, read_whole, write, write_whole
 from django.conf import settings
 
+from horismos.errors import CannotRead
 from horismos.workflow.steps.stored import Content
 
 __all__ = [
     "BESIDE", "Incoming", "bytes_of", "content_of", "fetch", "keep", "load", "local", "parts_of", "path_of",
-    "read_whole", "size_of", "store", "write_whole",
+    "read_whole", "size_of", "store", "verified", "write_whole",
 ]
 
 
@@ -39,6 +40,16 @@ def local(sha256: str) -> Path:
     """A file on this machine, fetched where it lies elsewhere. Raises CannotRead, and ValueError for what is no hash.
     """
     return store().local(sha256)
+
+
+def verified(sha256: str) -> Path:
+    """A file on this machine that was just held against its hash, to be given away. Raises CannotRead."""
+    path, whole = local(sha256), hashlib.sha256()
+    for part in read_whole(path):
+        whole.update(part)
+    if whole.hexdigest() != sha256:
+        raise CannotRead("A file of this job has changed in the store.", "Restore the shop's backup.")
+    return path
 
 
 def size_of(sha256: str) -> int:
