@@ -2,13 +2,11 @@
 
 import logging
 import os
-import signal
 import stat
 import time
 from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
-from types import FrameType
 
 from django.conf import settings
 from django.db import close_old_connections
@@ -17,6 +15,7 @@ from jobs.store.children import POOL
 from jobs.store.files import Incoming
 from jobs.store.log import log
 from jobs.store.shelf import known_shelf
+from worker.ending import told_to_end
 
 from horismos.errors import HorismosError, NoRoom, NotReady
 from horismos.shelf import Kind, ShelfItem
@@ -145,15 +144,9 @@ def _names(folder: Path, name: str) -> Iterator[Path]:
 
 def watch() -> None:
     """Look at the folders until SIGTERM or SIGINT."""
-    told: list[int] = []
-
-    def end(number: int, frame: FrameType | None) -> None:
-        told.append(number)
-
-    signal.signal(signal.SIGTERM, end)
-    signal.signal(signal.SIGINT, end)
+    told = told_to_end()
     watcher = Watcher(Path(settings.WATCHED))
-    while not told:
+    while not told():
         watcher.look()
         close_old_connections()
         time.sleep(LOOKS_EVERY_S)

@@ -3,21 +3,22 @@
 It alone claims work here; what its steps come to is kept in the transaction of its own lease, as on one machine.
 """
 
-import signal
 import time
+from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import asdict
-from types import FrameType
 
 from bench import hot_folder
 from django.conf import settings
 from django.db import close_old_connections
+from jobs import models
 from jobs.store.files import path_of, size_of
 from jobs.store.queue import claim, worker_name
 from jobs.store.workers import note_workers
 from remote.dispatch import Dispatch
 
 from worker.carrying_out import carry_out
+from worker.ending import told_to_end
 from worker.loop import LOOKS_ANYWAY_S, LOOKS_EVERY_S, written
 
 __all__ = ["run"]
@@ -30,13 +31,7 @@ NOTES_EVERY_S = 2.0
 
 def run() -> None:
     """Carry out work until SIGTERM or SIGINT; what is half done then waits for the next start."""
-    told: list[int] = []
-
-    def end(number: int, frame: FrameType | None) -> None:
-        told.append(number)
-
-    signal.signal(signal.SIGTERM, end)
-    signal.signal(signal.SIGINT, end)
+    told = told_to_end()
     hot_folder.tidy()
     dispatch = Dispatch(settings.BROKER, path_of, size_of)
     dispatch.forget_queued()
@@ -46,14 +41,11 @@ def run() -> None:
         dispatch.close()
 
 
-def _keep_going(dispatch: Dispatch, threads: ThreadPoolExecutor, told: list[int]) -> None:
+def _keep_going(dispatch: Dispatch, threads: ThreadPoolExecutor, told: Callable[[], bool]) -> None:
     name, under_way = worker_name(), set[Future[None]]()
     seen, looked, noted = None, 0.0, 0.0
 
-    def ending() -> bool:
-        return bool(told)
-
-    while not told:
+    while not told():
         if time.monotonic() - noted > NOTES_EVERY_S:
             noted = time.monotonic()
             note_workers([asdict(one) for one in dispatch.seen()])
@@ -65,15 +57,15 @@ def _keep_going(dispatch: Dispatch, threads: ThreadPoolExecutor, told: list[int]
             continue
         seen, looked = now, time.monotonic()
         slots = dispatch.slots()
-        while not told and len(under_way) < min(max(slots + AHEAD, LEAST), MOST):
+        while not told() and len(under_way) < min(max(slots + AHEAD, LEAST), MOST):
             work = claim(name, slots)
             if work is None:
                 break
-            under_way.add(threads.submit(_carried_out, work, ending, dispatch))
+            under_way.add(threads.submit(_carried_out, work, told, dispatch))
 
 
-def _carried_out(work: object, ending: object, dispatch: Dispatch) -> None:
+def _carried_out(work: models.Work, told: Callable[[], bool], dispatch: Dispatch) -> None:
     try:
-        carry_out(work, ending, dispatch.run_step)  # type: ignore[arg-type]
+        carry_out(work, told, dispatch.run_step)
     finally:
         close_old_connections()

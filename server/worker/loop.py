@@ -1,8 +1,6 @@
 """The worker: takes what waits, one piece at a time, and hears at once when there is something new."""
 
-import signal
 import time
-from types import FrameType
 
 from bench import hot_folder
 from django.conf import settings
@@ -12,6 +10,7 @@ from jobs.store.queue import claim, worker_name
 from jobs.store.workers import note_itself
 
 from worker.carrying_out import carry_out
+from worker.ending import told_to_end
 
 __all__ = ["LOOKS_ANYWAY_S", "LOOKS_EVERY_S", "run", "run_all", "written"]
 
@@ -23,18 +22,12 @@ LOOKS_ANYWAY_S = 2.0
 
 def run() -> None:
     """Carry out work until SIGTERM or SIGINT; what is half done then waits for the next worker."""
-    told: list[int] = []
-
-    def end(number: int, frame: FrameType | None) -> None:
-        told.append(number)
-
-    signal.signal(signal.SIGTERM, end)
-    signal.signal(signal.SIGINT, end)
+    told = told_to_end()
     hot_folder.tidy()
     POOL.start()
     name = worker_name()
     seen, looked, noted = None, 0.0, 0.0
-    while not told:
+    while not told():
         if time.monotonic() - noted > NOTES_EVERY_S:
             noted = time.monotonic()
             note_itself(name)
@@ -43,8 +36,8 @@ def run() -> None:
             time.sleep(LOOKS_EVERY_S)
             continue
         seen, looked = now, time.monotonic()
-        while not told and (work := claim(name, settings.SLOTS)) is not None:
-            carry_out(work, lambda: bool(told))
+        while not told() and (work := claim(name, settings.SLOTS)) is not None:
+            carry_out(work, told)
             close_old_connections()
     POOL.close()
 

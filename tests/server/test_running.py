@@ -99,6 +99,9 @@ def test_who_works_and_what_was_set_aside_is_shown(shop: Person) -> None:
     assert aside["job_id"] == job["id"]
     assert "ended three times" in aside["error"] and "Ask for the file" in aside["error"]
     models.Worker.objects.update(seen=timezone.now() - timedelta(minutes=1))
+    models.Work.objects.update(state="running", worker="vm:1:1", leased_until=timezone.now() + timedelta(seconds=9))
+    assert [one["name"] for one in shown(shop)["workers"]] == ["vm:1:1"], "a file that takes minutes keeps it busy"
+    models.Work.objects.update(state="failed", leased_until=None)
     assert shown(shop)["workers"] == [], "who was not heard of is not there"
 
 

@@ -8,7 +8,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, Q
 from django.utils import timezone
 
 from horismos.fingerprint import code_fingerprint
@@ -48,8 +48,11 @@ def note_itself(name: str) -> None:
 
 
 def workers() -> list[models.Worker]:
-    """The workers that are there, by their names."""
-    return list(models.Worker.objects.filter(seen__gte=timezone.now() - HEARD_WITHIN).order_by("remote", "name"))
+    """The workers that are there, by their names; one that holds work by a lease is, however long it takes."""
+    now = timezone.now()
+    holding = models.Work.objects.filter(state=models.WorkState.RUNNING, leased_until__gte=now).values("worker")
+    there = Q(seen__gte=now - HEARD_WITHIN) | Q(name__in=holding)
+    return list(models.Worker.objects.filter(there).order_by("remote", "name"))
 
 
 def note_times(weight: models.Weight, times: Sequence[tuple[str, float, bool]]) -> None:

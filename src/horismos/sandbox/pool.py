@@ -128,7 +128,7 @@ class Pool:
         self, call: Call, tell: Tell = lambda share, what, *so_far: None,
         cancelled: Callable[[], bool] = lambda: False,
     ) -> dict[str, Any]:
-        """What a child answers to a call, as plain values and bytes: ``value_of`` reads it.
+        """What a child answers, in plain values and bytes: ``value_of`` reads it.
 
         Raises LimitExceeded, CannotRead and Cancelled as ``run`` does.
         """
