@@ -110,6 +110,7 @@ def test_sixty_files_are_decided_on_in_forty_presses(sorting: Page) -> None:
             break
         asked = page.locator("main section")
         expect(asked.get_by_role("checkbox").first).to_be_checked()
+        expect(asked.locator("[aria-busy]").first).to_have_attribute("aria-busy", "false")
         first = asked.locator("button.MuiButton-contained:enabled")
         if first.count():
             first.first.click()
@@ -118,6 +119,7 @@ def test_sixty_files_are_decided_on_in_forty_presses(sorting: Page) -> None:
             page.get_by_label("Why all of these may stand").fill("as agreed with them")
             asked.get_by_role("button", name="Accept").click()
             presses += 2
+        expect(asked.locator('[aria-busy="true"]')).to_have_count(0)
         page.wait_for_timeout(600)
         assert wait_until(lambda: _rests(page), 120)
     after = _ours(page)

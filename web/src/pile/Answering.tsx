@@ -51,7 +51,7 @@ function Finding({ group, chosen, onDone }: Props) {
   const offering = ({ kind, label, each }: Alike["mends"][number]) =>
     chosen.filter((one) => one.offers.some((its) => its.kind === kind && (each || its.label === label)));
   return (
-    <Stack spacing={1}>
+    <Stack spacing={1} role="group" aria-label={say.answerHere} aria-busy={busy}>
       <Row useFlexGap spacing={1} sx={{ flexWrap: "wrap" }}>
         {group.mends.map((one, i) => (
           <Button
@@ -87,6 +87,7 @@ function Finding({ group, chosen, onDone }: Props) {
           <TextField
             label={say.whyMayTheyStand}
             value={reason}
+            disabled={busy}
             onChange={(e) => setReason(e.target.value)}
             sx={{ width: 380 }}
           />
@@ -125,6 +126,8 @@ function Question({ group, chosen, onDone }: Props) {
   return (
     <Stack
       component="form"
+      aria-label={say.answerHere}
+      aria-busy={answer.isPending}
       spacing={1}
       sx={{ bgcolor: "background.paper", p: 1.5, maxWidth: 680 }}
       onSubmit={(event) => {

@@ -17,6 +17,7 @@ export const pile = {
   printedOnly: (count: number) => `Printed only · ${count}`,
   noPreset: "Lines are made here by a preset, and there is none on the Shelf yet.",
   makeAPreset: "Make one",
+  answerHere: "what is answered for all that are chosen",
   whyMayTheyStand: "Why all of these may stand",
   acceptAll: (count: number) => `Accept ${count}`,
   letAllPass: (count: number) => `Let ${count} pass`,
