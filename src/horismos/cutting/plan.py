@@ -2,76 +2,20 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
-
-import numpy as np
 
 from horismos.cutting.aligning import aligning_figure, aligning_tool
-from horismos.cutting.blade import swing
-from horismos.cutting.order import TourStops, in_order
-from horismos.cutting.strokes import FLATTEN_MM, Prepared, Stroke
-from horismos.cutting.timing import timed
+from horismos.cutting.operations import CutCopy, Operation, Run, also_cut, plan_operation
 from horismos.cutting.tools import DEFAULT_TOOLS, Tool
 from horismos.errors import DoesNotFit
-from horismos.formats.hpgl import ToolRun
 from horismos.machines import Cutter
-from horismos.paths import Contour, chain, rectangle
-from horismos.paths.batch_measures import flatten_all
-from horismos.paths.contour import Floats
-from horismos.paths.matrix import IDENTITY, Matrix, multiply
-from horismos.paths.measure import ROUGH_MM, nearest_around
+from horismos.paths import rectangle
+from horismos.paths.matrix import IDENTITY, multiply
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.sheet import Piece, Sheet
 from horismos.sheet.layout import Aligning
 from horismos.sheet.sheet import flip
 
-__all__ = ["CutPlan", "CutSelection", "Operation", "Pause", "plan_cut"]
-
-
-@dataclass(frozen=True, eq=False)
-class Operation:
-    """One tool over the whole sheet.
-
-    ``contours`` are the curves as meant, in sheet coordinates, in the order of cutting;
-    ``strokes`` what the tool does, ``of`` to which contour each of them belongs. ``mirrored`` is true for a back cut:
-    the sheet lies turned over sideways, its leading edge still in front. ``aligning`` says that it cuts only the figure
-    by which the turned sheet is aligned. ``travel_mm`` counts from the zero. ``copies`` says to which copy each contour
-    belongs, by its number on the sheet; -1: to none.
-    """
-
-    role: LineRole
-    tool: Tool
-    contours: tuple[Contour, ...]
-    strokes: tuple[Stroke, ...]
-    of: tuple[int, ...]
-    mirrored: bool
-    travel_mm: float
-    time_s: float
-    aligning: bool = False
-    copies: tuple[int, ...] = ()
-
-    @property
-    def copy_runs(self) -> list[tuple[int, int]]:
-        """Whose the strokes are, in their order: the number of a copy, or -1, and how many follow each other."""
-        whose = np.array(self.copies, np.intp)[list(self.of)] if self.of else np.empty(0, np.intp)
-        at = np.flatnonzero(np.diff(whose, prepend=-2))
-        return list(zip(whose[at].tolist(), np.diff(at, append=len(whose)).tolist(), strict=True))
-
-    @property
-    def run(self) -> ToolRun:
-        """What the tool draws and with which setting, as a cut file holds it."""
-        strokes = [stroke.parts for stroke in self.strokes]
-        return ToolRun(self.tool.number, self.tool.sent_gf, self.tool.speed_mm_s, strokes)
-
-    @cached_property
-    def cut_mm(self) -> float:
-        """The length that the tip cuts, all passes."""
-        return sum(float(np.hypot(*np.diff(s.tip, axis=0).T).sum()) for s in self.strokes)
-
-    @property
-    def words(self) -> str:
-        """What it is, in words."""
-        return "aligning figure" if self.aligning else self.role.words
+__all__ = ["CutPlan", "CutSelection", "Pause", "plan_cut"]
 
 
 @dataclass(frozen=True)
@@ -220,25 +164,12 @@ def _operation(
     mirrored = role.facts.from_behind
     # [practice] turned over sideways: the leading edge stays in front, left and right change places
     over = flip(sheet.material) if mirrored else IDENTITY
-    lying: list[tuple[Prepared, Matrix]] = []
-    around: list[int] = []
-    whose: list[int] = []
-    ready = {
-        id(piece): [Prepared(joined.contour, tool) for joined in chain(piece.lines.get(role, ()))] for piece in pieces
-    }
-    for made in ready.values():
-        for fine_mm in (FLATTEN_MM, ROUGH_MM):
-            flatten_all([one.contour for one in made], fine_mm)
-    parents = {key: nearest_around([one.contour for one in made]) for key, made in ready.items()}
-    for number, copy in enumerate(sheet.placements):
-        if id(copy.piece) not in ready or not wanted.takes(number):
-            continue
-        matrix = multiply(copy.matrix, over) if mirrored else copy.matrix
-        begin = len(lying)
-        lying += [(one, matrix) for one in ready[id(copy.piece)]]
-        whose += [number] * (len(lying) - begin)
-        around += [begin + i if i >= 0 else -1 for i in parents[id(copy.piece)]]
-    return _carried_out(role, tool, lying, whose, np.array(around, np.intp), mirrored, sheet, origin)
+    lines = {id(piece): tuple(piece.lines.get(role, ())) for piece in pieces}
+    copies = [
+        CutCopy(number, lines[id(copy.piece)], multiply(copy.matrix, over) if mirrored else copy.matrix)
+        for number, copy in enumerate(sheet.placements) if id(copy.piece) in lines and wanted.takes(number)
+    ]
+    return plan_operation(role, tool, copies, Run(sheet.cutter, sheet.length_mm, origin, mirrored))
 
 
 def _framed(operations: list[Operation], sheet: Sheet, origin: tuple[float, float]) -> list[Operation]:
@@ -246,17 +177,8 @@ def _framed(operations: list[Operation], sheet: Sheet, origin: tuple[float, floa
     if not sheet.frame or not operations:
         return operations
     at = next((i for i, op in enumerate(operations) if op.role is LineRole.KISS_CUT), 0)
-    last, out = operations[at], list(operations)
-    end = last.strokes[-1].holder[-1] if last.strokes else np.array(origin)
-    frame = _carried_out(
-        last.role, last.tool, [(Prepared(rectangle(*sheet.frame), last.tool), IDENTITY)], [-1],
-        np.array([-1]),        last.mirrored, sheet, (float(end[0]), float(end[1])),
-    )
-    out[at] = Operation(
-        last.role, last.tool, (*last.contours, *frame.contours), (*last.strokes, *frame.strokes),
-        (*last.of, *(len(last.contours) + i for i in frame.of)), last.mirrored, last.travel_mm + frame.travel_mm,
-        last.time_s + frame.time_s, copies=(*last.copies, -1),
-    )
+    out = list(operations)
+    out[at] = also_cut(out[at], rectangle(*sheet.frame), Run(sheet.cutter, sheet.length_mm, origin))
     return out
 
 
@@ -267,62 +189,10 @@ def _aligned(
     front = [op for op in operations if not op.mirrored]
     if len(front) == len(operations):
         return operations
-    lying = [(Prepared(contour, tool), IDENTITY) for contour in aligning_figure(sheet)]
-    made = _carried_out(
-        LineRole.THROUGH_CUT, tool, lying, [-1] * len(lying), np.full(len(lying), -1), False, sheet, origin,
-        aligning=True,
-    )
+    copies = [CutCopy(-1, (contour,)) for contour in aligning_figure(sheet)]
+    run = Run(sheet.cutter, sheet.length_mm, origin, aligning=True)
+    made = plan_operation(LineRole.THROUGH_CUT, tool, copies, run)
     return [*front, made, *(op for op in operations if op.mirrored)]
-
-
-def _carried_out(
-    role: LineRole, tool: Tool, lying: Sequence[tuple[Prepared, Matrix]], whose: Sequence[int], around: np.ndarray,
-    mirrored: bool, sheet: Sheet, origin: tuple[float, float], aligning: bool = False,
-) -> Operation:
-    start = np.array(origin)
-    order, chosen = in_order(_places(lying, around), start, sheet.length_mm)
-    contours, strokes, of = [], [], []
-    for number, i in enumerate(order.tolist()):
-        one, matrix = lying[i]
-        contours.append(one.contour.transformed(matrix))
-        for _ in range(tool.passes):
-            made = [stroke.moved(matrix) for stroke in one.strokes(int(chosen[i]))]
-            strokes += made
-            of += [number] * len(made)
-    strokes = _turned_ahead(strokes, tool.trails_mm)
-    holders = [stroke.holder for stroke in strokes]
-    times = timed(holders, start, sheet.cutter, tool.speed_mm_s, tool.acceleration_mm_s2)
-    travel = float(times.hops_mm.sum())
-    return Operation(
-        role, tool, tuple(contours), tuple(strokes), tuple(of), mirrored, travel, times.time_s, aligning,
-        tuple(whose[i] for i in order.tolist()),
-    )
-
-
-def _places(lying: Sequence[tuple[Prepared, Matrix]], around: np.ndarray) -> TourStops:
-    most = max((len(one.starts.begins) for one, _ in lying), default=1)
-    which = {id(one): np.minimum(np.arange(most), len(one.starts.begins) - 1) for one, _ in lying}
-    begins, ends = np.empty((len(lying), most, 2)), np.empty((len(lying), most, 2))
-    for i, (one, (a, b, c, d, e, f)) in enumerate(lying):
-        linear, chosen = np.array([[a, b], [c, d]]), which[id(one)]
-        begins[i] = one.starts.begins[chosen] @ linear + (e, f)
-        ends[i] = one.starts.ends[chosen] @ linear + (e, f)
-    return TourStops(begins, ends, np.asarray(around, np.intp), np.zeros(len(lying), bool))
-
-
-def _turned_ahead(strokes: list[Stroke], offset_mm: float) -> list[Stroke]:
-    """Strokes at whose end a blade that trails is swung into the direction of the next one."""
-    if not offset_mm:
-        return strokes
-    out = []
-    for stroke, following in zip(strokes, [*strokes[1:], None], strict=True):
-        if following is None:
-            out.append(stroke)
-            continue
-        towards: Floats = (following.holder[0] - following.tip[0]) / offset_mm
-        holder = swing(stroke.holder, stroke.tip, towards, offset_mm)
-        out.append(Stroke(holder, stroke.tip, stroke.begins, stroke.forces))
-    return out
 
 
 def _warned(operations: Sequence[Operation]) -> tuple[str, ...]:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from horismos.cutting.plan import Operation
+from horismos.cutting.operations import Operation
 from horismos.cutting.trailing import trailed_all
 from horismos.errors import CannotWrite
 from horismos.formats.hpgl import PlotterStroke
