@@ -58,6 +58,11 @@ class Rip:
     width_mm: float | None = None
     spread_mm: float = 0.0
 
+    @property
+    def usual(self) -> Preset:
+        """The hot folder that is taken where nobody says another: the second, or the only one."""
+        return self.presets[min(1, len(self.presets) - 1)]
+
     def preset(self, id: str) -> Preset:
         """A hot folder by its id. Raises NotFound."""
         found = next((one for one in self.presets if one.id == id), None)

@@ -19,7 +19,7 @@ from horismos.json_readers import (
 from horismos.roles import LineRole
 
 __all__ = [
-    "DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "FIELDS", "Edge", "Order", "Seen",
+    "DEFAULT_BLEED_MM", "DEFAULT_BORDER_MM", "DEFAULT_TOLERANCE_MM", "FIELDS", "Edge", "Laminate", "Order", "Seen",
     "order_schema",
 ]
 
@@ -43,6 +43,13 @@ class Seen(StrEnum):
     THROUGH = "through"
 
 
+class Laminate(StrEnum):
+    """What is laminated over the print, before it is cut."""
+
+    MATT = "matt"
+    GLOSSY = "glossy"
+
+
 _SIDE, _MARGIN = number(0, 100_000, above=True), number(0, 1_000)
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "width_mm": Field(_SIDE, "the finished width", "mm"),
@@ -57,6 +64,7 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "viewing_distance_m": Field(number(0, 100_000, above=True), "from how far it is looked at", "m"),
     "seen": Field(choice(Seen), "from the front, or through clear media"),
     "white": Field(yes, "whether white ink is wanted; left out, the material says it"),
+    "laminate": Field(choice(Laminate), "what is laminated over the print before it is cut; left out: nothing"),
     "holes": Field(number(0, 100_000, whole=True), "how many holes a piece has; left out, nobody counts"),
 })
 """What an order may say: the one table that reader, schema, and page are made from."""
@@ -86,6 +94,7 @@ class Order:
     seen: Seen = Seen.FRONT
     white: bool | None = None
     holes: int | None = None
+    laminate: Laminate | None = None
 
     def __post_init__(self) -> None:
         """Refuse what no order can mean, naming the field. Raises BadValue."""
@@ -106,6 +115,7 @@ class Order:
         """The order as plain values, without what it leaves open."""
         out = {f.name: getattr(self, f.name) for f in fields(self)}
         out["edge"], out["seen"] = self.edge.value, self.seen.value
+        out["laminate"] = self.laminate.value if self.laminate else None
         if self.roles is not None:
             out["roles"] = [role.value for role in self.roles]
         return {key: value for key, value in out.items() if value is not None}

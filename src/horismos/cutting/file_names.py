@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-__all__ = ["base_of", "cut_file", "cut_file_among"]
+__all__ = ["TICKET", "base_of", "cut_file", "cut_file_among"]
 
 TICKET = "-ticket.json"
 

@@ -18,7 +18,7 @@ from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
 from horismos.release.cut_files import cut_files
 from horismos.release.printpdf import print_pdf
-from horismos.release.ticket import Ordered, SheetNumber, Written, ticket
+from horismos.release.ticket import Ordered, SheetNumber, ShopFacts, Written, ticket
 from horismos.rendering.composite import PageView
 from horismos.sheet import Sheet
 from horismos.words import safe_name
@@ -28,7 +28,7 @@ __all__ = ["Package", "write_package"]
 PRINT_OFF_MM = 0.01
 """[ours] how far a line in the print PDF may lie from where it was meant."""
 CODE_PPI, CODE_ROOM_MM = 150.0, 2.0
-ONLY = SheetNumber()
+ONLY, NOTHING = SheetNumber(), ShopFacts()
 Progress = Callable[[float, str], None]
 
 
@@ -48,7 +48,7 @@ class Package:
 def write_package(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan,
     papers: Mapping[str, bytes] | None = None, progress: Progress = lambda share, what: None,
-    standing: SheetNumber = ONLY, also: Sequence[str] = (),
+    standing: SheetNumber = ONLY, also: Sequence[str] = (), facts: ShopFacts = NOTHING,
 ) -> Package:
     """Write the package of a sheet. ``name`` becomes the beginning of the files' names.
 
@@ -84,7 +84,7 @@ def write_package(
     off = {cut.name: cut.off_mm for cut in cuts}
     files |= {cut.name: cut.data for cut in cuts}
     files |= {f"{base}-{end}": data for end, data in (papers or {}).items()}
-    data = ticket(name, jobs, destination, sheet, plan, Written(files, off, print_off, hindered), standing)
+    data = ticket(name, jobs, destination, sheet, plan, Written(files, off, print_off, hindered), standing, facts)
     files[f"{base}-ticket.json"] = json.dumps(data, indent=2, ensure_ascii=False).encode()
     progress(1.0, "released")
     return Package(files, max(off.values(), default=0.0), data, hindered)

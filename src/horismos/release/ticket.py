@@ -2,11 +2,12 @@
 
 import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from horismos import __version__
-from horismos.checking import Report, edge_limits
+from horismos.checking import Rehearsed, Report, edge_limits
+from horismos.checking.engine.decisions import Decision
 from horismos.cutting import CutPlan, Operation
 from horismos.destinations import Destination, destination_to_json
 from horismos.materials import material_to_json
@@ -14,9 +15,10 @@ from horismos.orders import Order
 from horismos.paths import flatten
 from horismos.release.printpdf import laid_down
 from horismos.release.x4 import STANDARD
+from horismos.roles import LineRole
 from horismos.sheet import Sheet
 
-__all__ = ["Ordered", "SheetNumber", "Written", "ticket"]
+__all__ = ["Ordered", "SheetNumber", "ShopFacts", "Tested", "Written", "ticket"]
 
 VERDICTS = ("clean", "look", "stop")
 
@@ -36,11 +38,33 @@ class Written:
 
 @dataclass(frozen=True, eq=False)
 class Ordered:
-    """A job on a sheet: its name, what was asked for, and what is open of the check that was just made."""
+    """A job on a sheet: its name, what was asked for, and what is open of the check that was just made.
+
+    ``let_pass`` are the decisions on what that check found and may stand; ``rehearsed`` what came of rehearsing it.
+    """
 
     name: str
     order: Order
     report: Report
+    let_pass: tuple[Decision, ...] = ()
+    rehearsed: Rehearsed | None = None
+
+
+@dataclass(frozen=True)
+class Tested:
+    """Who saw a test cut with a setting come out right, and when, in words."""
+
+    who: str
+    when: str
+
+
+@dataclass(frozen=True)
+class ShopFacts:
+    """What the shop knows beside the work itself: the test cuts of its settings by role, and where the media is kept.
+    """
+
+    tested: Mapping[LineRole, Tested] = field(default_factory=dict)
+    kept_at: str = ""
 
 
 @dataclass(frozen=True)
@@ -51,8 +75,9 @@ class SheetNumber:
     count: int = 1
 
 
-def _operation(operation: Operation, destination: Destination) -> dict[str, Any]:
+def _operation(operation: Operation, destination: Destination, facts: ShopFacts) -> dict[str, Any]:
     tool = operation.tool
+    tested = facts.tested.get(operation.role) if tool.passed else None
     setting = {key: value for key, value in asdict(tool).items() if key not in ("role", "passed")}
     return {
         "role": operation.role.value,
@@ -63,6 +88,7 @@ def _operation(operation: Operation, destination: Destination) -> dict[str, Any]
         "passes": tool.passes,
         "perforation": {"cut_mm": tool.cut_mm, "tie_mm": tool.tie_mm} if tool.perforates else None,
         "setting": setting,
+        "tested": asdict(tested) if tested else None,
         "contours": len(operation.contours),
         "strokes": len(operation.strokes),
         "cut_mm": round(operation.cut_mm, 1),
@@ -94,12 +120,36 @@ def _sheet(sheet: Sheet) -> dict[str, Any]:
         "leader_mm": sheet.cutter.leader_mm,
         "trailer_mm": sheet.cutter.trailer_mm,
         "waste_percent": round(sheet.waste * 100, 1),
+        "frame_mm": [round(v, 4) for v in sheet.printed.frame] if sheet.printed.frame else None,
+    }
+
+
+def _job(job: Ordered) -> dict[str, Any]:
+    found = job.rehearsed
+    return {
+        "job": job.name, "order": {**_edge(job.order, job.report), **job.order.to_json()},
+        "check_sheet": job.report.sheet.to_json(),
+        "let_pass": [
+            {"id": one.id, "message": one.message, "reason": one.reason, "who": one.who} for one in job.let_pass
+        ],
+        "rehearsed": None if found is None else {
+            "loads": found.loads, "missed": found.missed, "pieces": found.pieces, "spoilt": found.spoilt,
+        },
+    }
+
+
+def _drying(sheet: Sheet, destination: Destination) -> dict[str, float]:
+    """How long the print dries: as its material says, else as the usual hot folder does."""
+    usual, material = destination.rip.usual, sheet.material
+    return {
+        "dry_h": usual.dry_h if material.dry_h is None else material.dry_h,
+        "laminate_h": usual.laminate_h if material.laminate_h is None else material.laminate_h,
     }
 
 
 def ticket(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan, written: Written,
-    standing: SheetNumber,
+    standing: SheetNumber, facts: ShopFacts,
 ) -> dict[str, Any]:
     """The ticket as plain values; lengths in mm on the sheet, from its lower left corner."""
     first = jobs[0]
@@ -108,20 +158,21 @@ def ticket(
         "job": name,
         "made_by": f"horismos {__version__}",
         "order": {**_edge(first.order, first.report), **first.order.to_json()},
-        "jobs": [
-            {"job": job.name, "order": {**_edge(job.order, job.report), **job.order.to_json()}} for job in jobs
-        ],
+        "jobs": [_job(job) for job in jobs],
         "sheet_number": standing.number,
         "sheets_in_all": standing.count,
         "scale_percent": 100,
         "destination": destination.id,
         "machines": destination_to_json(destination),
         "material": material_to_json(sheet.material),
+        "kept_at": facts.kept_at,
+        "laminate": next((job.order.laminate.value for job in jobs if job.order.laminate), ""),
+        "drying": _drying(sheet, destination),
         "artwork_sha256": hashlib.sha256(sheet.pieces[0].artwork.data).hexdigest(),
         "pieces": [
             {
                 "job": piece.job or name, "artwork_sha256": hashlib.sha256(piece.artwork.data).hexdigest(),
-                "copies": len(sheet.copies_of(piece)),
+                "copies": len(sheet.copies_of(piece)), "size_mm": [round(v, 4) for v in piece.page.size_mm],
             }
             for piece in sheet.pieces
         ],
@@ -158,7 +209,7 @@ def ticket(
             }
             for copy in sheet.printed.placements
         ],
-        "operations": [_operation(operation, destination) for operation in plan.operations],
+        "operations": [_operation(operation, destination, facts) for operation in plan.operations],
         "pauses": [asdict(pause) for pause in plan.pauses],
         "left_out_roles": sorted({role.value for piece in sheet.pieces for role in piece.left_out}),
         "time_s": round(plan.time_s, 1),

@@ -3,9 +3,10 @@
 from collections.abc import Mapping, Sequence
 
 from horismos.checking import Report
+from horismos.checking.engine.decisions import settled
 from horismos.destinations import Destination
 from horismos.materials import Material
-from horismos.release import Ordered, Package, SheetNumber, write_package
+from horismos.release import Ordered, Package, SheetNumber, ShopFacts, write_package
 from horismos.sheet import Layout
 from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
@@ -14,9 +15,12 @@ from horismos.workflow.plan import Planned, SheetJob, plan, plan_together
 
 __all__ = ["release", "release_together"]
 
+NOTHING = ShopFacts()
+
 
 def release(
-    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[str] = ()
+    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[str] = (),
+    facts: ShopFacts = NOTHING,
 ) -> list[Package]:
     """The packages of a case, one a sheet. ``report`` is what a check has just found on it; it goes into the first.
 
@@ -28,13 +32,13 @@ def release(
     planned = plan(case)
     progress(0.0, "writing the report")
     papers = {"preflight.pdf": preflight_pdf(case, report)}
-    ordered = [Ordered(case.facts.name, case.order, case.open_in(report))]
-    return _written(case.facts.name, ordered, case.destination, planned, papers, progress, also)
+    return _written(case.facts.name, [_ordered(case, report)], case.destination, planned, papers, progress, also, facts)
 
 
 def release_together(
     name: str, shares: Sequence[SheetJob], reports: Sequence[Report], material: Material, destination: Destination,
     layout: Layout, progress: Progress = lambda share, what: None, also: Sequence[str] = (),
+    facts: ShopFacts = NOTHING,
 ) -> list[Package]:
     """The packages of sheets that several jobs share; ``reports`` are theirs, in their order. Raises as ``release``."""
     planned = plan_together(shares, material, destination, layout)
@@ -42,13 +46,18 @@ def release_together(
     for share, report in zip(shares, reports, strict=True):
         progress(0.0, f"writing the report of “{share.case.facts.name}”")
         papers[f"{safe_name(share.case.facts.name)}-preflight.pdf"] = preflight_pdf(share.case, report)
-        ordered.append(Ordered(share.case.facts.name, share.case.order, share.case.open_in(report)))
-    return _written(name, ordered, destination, planned, papers, progress, also)
+        ordered.append(_ordered(share.case, report))
+    return _written(name, ordered, destination, planned, papers, progress, also, facts)
+
+
+def _ordered(case: Case, report: Report) -> Ordered:
+    passed = tuple(settled(report, case.decisions).values())
+    return Ordered(case.facts.name, case.order, case.open_in(report), passed, case.rehearsed)
 
 
 def _written(
     name: str, jobs: Sequence[Ordered], destination: Destination, planned: Planned, papers: Mapping[str, bytes],
-    progress: Progress, also: Sequence[str] = (),
+    progress: Progress, also: Sequence[str], facts: ShopFacts,
 ) -> list[Package]:
     out, count = [], len(planned.sheets)
     for i, one in enumerate(planned.sheets):
@@ -57,6 +66,6 @@ def _written(
         out.append(write_package(
             name, part, destination, one.sheet, one.cut, papers if not i else None,
             lambda share, what, i=i: progress(0.1 + 0.9 * (i + share) / count, what),  # type: ignore[misc]
-            SheetNumber(one.number, one.count), also,
+            SheetNumber(one.number, one.count), also, facts,
         ))
     return out

@@ -25,7 +25,7 @@ def rehearsed(c: Context) -> Iterator[Hit]:
     }
     listed = ", ".join(f"{count} {words}" for words, count in kinds.items() if count)
     missed = f"In {found.missed} of {found.loads} loads a mark was not found." if found.missed else ""
-    spoilt = found.bare + found.trimmed + found.loose + found.broken
+    spoilt = found.spoilt
     yield Hit(
         f"Rehearsed {found.loads} times: {spoilt} of {found.pieces} pieces spoilt ({listed})." if listed else missed,
         measured=round(found.spoilt_percent, 2), count=spoilt, detail=missed if listed else "",

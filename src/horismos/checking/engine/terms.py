@@ -46,11 +46,16 @@ class Rehearsed:
     broken: int
 
     @property
+    def spoilt(self) -> int:
+        """The pieces that were spoilt."""
+        return self.bare + self.trimmed + self.loose + self.broken
+
+    @property
     def spoilt_percent(self) -> float:
         """The share of pieces that were spoilt; all where every load was missed."""
         if not self.pieces:
             return 100.0 if self.missed else 0.0
-        return min(100.0, (self.bare + self.trimmed + self.loose + self.broken) / self.pieces * 100)
+        return min(100.0, self.spoilt / self.pieces * 100)
 
 
 @dataclass(frozen=True)
