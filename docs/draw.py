@@ -18,7 +18,7 @@ from horismos.making.spec import LINE_FIELDS, make_schema
 from horismos.orders import order_schema
 from horismos.sheet import marks
 from horismos.stitching import stack
-from horismos.workflow.schemas import SCHEMAS
+from horismos.workflow.schemas import PUBLISHED, SCHEMAS
 
 ROOT = Path(__file__).resolve().parents[1]
 SOURCES = {"horismos": ROOT / "src" / "horismos", "server": ROOT / "server"}
@@ -243,7 +243,7 @@ def main() -> int:
         "architecture.svg": drawing(core()), "server.svg": drawing(server()), "errors.md": errors(),
         "mends.md": mends(), **tables(),
         **{
-            f"schemas/{name}.schema.json": json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
+            PUBLISHED[name]: json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
             for name, schema in SCHEMAS.items()
         },
     }

@@ -100,7 +100,8 @@ def test_the_cut_file_read_back_is_within_a_twentieth_of_a_millimetre(prepared: 
     case, _ = prepared
     package = released(case)
     assert 0 < package.worst_off_mm <= 0.05
-    assert {n.rsplit("-", 1)[-1] for n in package.files} == {"print.pdf", "cut.plt", "preflight.pdf", "ticket.json"}
+    ends = {"print.pdf", "cut.plt", "preflight.pdf", "ticket.json", "ticket.pdf", "ticket.xjdf"}
+    assert {n.rsplit("-", 1)[-1] for n in package.files} == ends
 
 
 def test_a_cut_file_that_lies_is_caught(prepared: tuple[Case, Planned]) -> None:
@@ -180,7 +181,7 @@ def test_the_command_line_walks_the_same_way(pdf: Pdf, tmp_path: Path, capsys) -
     fixed = tmp_path / "fixed.pdf"
     assert main(["mend", str(path), "--out", str(fixed), "--rename", "Kis Cut=Kiss Cut"]) == 0
     assert main(["release", str(fixed), "--order", str(order), "--out", str(tmp_path / "out")]) == 0
-    assert len(list((tmp_path / "out").iterdir())) == 4
+    assert len(list((tmp_path / "out").iterdir())) == 6
     capsys.readouterr()
     assert main(["inspect", str(fixed), "--json"]) == 0
     page = json.loads(capsys.readouterr().out)["pages"][0]

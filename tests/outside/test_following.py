@@ -229,7 +229,7 @@ def test_what_is_off_the_media_is_refused_and_nothing_written(
     package: Callable[..., Path], tmp_path: Path, capsys: Said
 ) -> None:
     refused: dict[str, dict[str, Any]] = {
-        "left": {"moved_mm": [-200, 0]}, "below": {"moved_mm": [0, -500]}, "right": {"scale": 5},
+        "left": {"moved_mm": [-230, 0]}, "below": {"moved_mm": [0, -500]}, "right": {"scale": 5},
     }
     for name, report in refused.items():
         code, said = followed(package("plain"), report, tmp_path / name, capsys)

@@ -9,8 +9,10 @@ from horismos.sandbox.limits import Limits, confine_self
 
 __all__ = ["main"]
 
-COMMANDS = ("inspect", "check", "mend", "lines", "layout", "plan", "release", "follow", "rehearse", "stack", "pile",
-            "compare")
+COMMANDS = (
+    "inspect", "check", "mend", "lines", "layout", "plan", "release", "follow", "ticket", "rehearse", "stack", "pile",
+    "compare",
+)
 UNREADABLE = 2
 LIMITS = Limits(seconds=900)
 """[ours] this process handles one file, and is itself the one that is limited."""

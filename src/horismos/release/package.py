@@ -19,6 +19,7 @@ from horismos.paths.box import grow
 from horismos.release.cut_files import cut_files
 from horismos.release.printpdf import print_pdf
 from horismos.release.ticket import Ordered, SheetNumber, ShopFacts, Written, ticket
+from horismos.release.xjdf import xjdf
 from horismos.rendering.composite import PageView
 from horismos.sheet import Sheet
 from horismos.words import safe_name
@@ -30,6 +31,7 @@ PRINT_OFF_MM = 0.01
 CODE_PPI, CODE_ROOM_MM = 150.0, 2.0
 ONLY, NOTHING = SheetNumber(), ShopFacts()
 Progress = Callable[[float, str], None]
+OnPaper = Callable[[Mapping[str, Any], Mapping[str, bytes]], Mapping[str, bytes]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -49,8 +51,11 @@ def write_package(
     name: str, jobs: Sequence[Ordered], destination: Destination, sheet: Sheet, plan: CutPlan,
     papers: Mapping[str, bytes] | None = None, progress: Progress = lambda share, what: None,
     standing: SheetNumber = ONLY, also: Sequence[str] = (), facts: ShopFacts = NOTHING,
+    on_paper: OnPaper = lambda ticket, files: {},
 ) -> Package:
     """Write the package of a sheet. ``name`` becomes the beginning of the files' names.
+
+    ``on_paper`` makes what the ticket is on paper, by the ends of files' names.
 
     ``jobs`` are those that lie on it. ``also`` are formats beside HP-GL that the lines are written in. ``papers`` go
     into the package too, by the end of their names; the ticket names them as it does every other file. Raises
@@ -84,7 +89,13 @@ def write_package(
     off = {cut.name: cut.off_mm for cut in cuts}
     files |= {cut.name: cut.data for cut in cuts}
     files |= {f"{base}-{end}": data for end, data in (papers or {}).items()}
-    data = ticket(name, jobs, destination, sheet, plan, Written(files, off, print_off, hindered), standing, facts)
+    def told() -> dict[str, Any]:
+        written = Written(files, off, print_off, hindered)
+        return ticket(name, jobs, destination, sheet, plan, written, standing, facts)
+
+    files[f"{base}-ticket.xjdf"] = xjdf(told())
+    files |= {f"{base}-{end}": data for end, data in on_paper(told(), files).items()}
+    data = told()
     files[f"{base}-ticket.json"] = json.dumps(data, indent=2, ensure_ascii=False).encode()
     progress(1.0, "released")
     return Package(files, max(off.values(), default=0.0), data, hindered)

@@ -75,7 +75,7 @@ def _as_said(read: Any, schema: Mapping[str, Any]) -> Reader:
 
 
 def _kind(name: str, value: object) -> str:
-    if value not in registered():
+    if not isinstance(value, str) or value not in registered():
         raise BadValue(f"{name}: there is no kind of mark “{value}”.", f"Known: {', '.join(registered())}.")
     return str(value)
 
@@ -190,7 +190,7 @@ FILE: Mapping[str, Field] = MappingProxyType({
 
 
 def _one_of(name: str, value: object, *words: str) -> str:
-    if value not in words:
+    if not isinstance(value, str) or value not in words:
         raise BadValue(f"{name} is “{value}”.", f"Give one of {', '.join(words)}.")
     return str(value)
 

@@ -19,7 +19,7 @@ from reportlab.platypus import Image, KeepTogether, Paragraph, SimpleDocTemplate
 from horismos import palette
 from horismos.rendering.composite import Pixels
 
-__all__ = ["card", "figures", "heading", "made_pdf", "paragraph", "small"]
+__all__ = ["INK", "QUIET", "card", "figures", "heading", "made_pdf", "paragraph", "small", "styles"]
 
 FONTS = Path(__file__).parent / "fonts"
 INK, QUIET, STOP = HexColor(palette.INK), HexColor("#5A5A5A"), HexColor(palette.STOP)
@@ -28,7 +28,8 @@ TEXT_MM = 170.0
 
 
 @cache
-def _styles() -> dict[str, ParagraphStyle]:
+def styles() -> dict[str, ParagraphStyle]:
+    """The styles of paragraphs by name, in the fonts of the house."""
     for name, file in (("Next", "Next-Regular"), ("Next-Bold", "Next-Bold"), ("Mono", "Mono-Regular")):
         pdfmetrics.registerFont(TTFont(name, FONTS / f"{file}.ttf"))
     pdfmetrics.registerFontFamily("Next", normal="Next", bold="Next-Bold", italic="Next", boldItalic="Next-Bold")
@@ -45,7 +46,7 @@ def _styles() -> dict[str, ParagraphStyle]:
 
 def paragraph(text: str, style: str = "plain") -> Any:
     """A paragraph; line breaks are kept, nothing in the text is taken for markup."""
-    return Paragraph(escape(text).replace("\n", "<br/>"), _styles()[style])
+    return Paragraph(escape(text).replace("\n", "<br/>"), styles()[style])
 
 
 def heading(text: str, sub: bool = False) -> Any:
@@ -85,7 +86,7 @@ def card(picture: Pixels | None, parts: Sequence[Any]) -> Any:
 
 def made_pdf(title: str, foot: str, parts: Sequence[Any]) -> bytes:
     """A PDF of parts, one under the other, with page numbers and a line at the foot; the same for the same parts."""
-    _styles()
+    styles()
     out = io.BytesIO()
     document = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=20 * mm, rightMargin=20 * mm, topMargin=20 * mm, bottomMargin=20 * mm,

@@ -98,7 +98,7 @@ def read_document(data: bytes, name: str = "The file") -> Document:
     except (ValueError, RecursionError) as error:
         raise BadValue(f"{name} is not JSON: {error}.", "Choose a file that was exported from a Shelf.") from None
     given = object_of(said, name, KEYS)
-    if given.get("format") != FORMAT or given.get("version") != VERSION:
+    if given.get("format") != FORMAT or given.get("version") is True or given.get("version") != VERSION:
         raise BadValue(f"{name} is no Shelf of version {VERSION}.", "Choose a file that was exported from a Shelf.")
     listed: Any = given.get("things", [])
     lying: Any = given.get("media", [])

@@ -1,17 +1,20 @@
 """Releases a job, or several on one sheet: laid out, planned, written, proved; with the reports that they go by."""
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
 from horismos.checking import Report
 from horismos.checking.engine.decisions import settled
 from horismos.destinations import Destination
 from horismos.materials import Material
 from horismos.release import Ordered, Package, SheetNumber, ShopFacts, write_package
+from horismos.release.following import Released
 from horismos.sheet import Layout
 from horismos.words import safe_name
 from horismos.workflow.case import Case, Progress
 from horismos.workflow.documents import preflight_pdf
 from horismos.workflow.plan import Planned, SheetJob, plan, plan_together
+from horismos.workflow.shop_ticket import shop_ticket_of
 
 __all__ = ["release", "release_together"]
 
@@ -66,6 +69,10 @@ def _written(
         out.append(write_package(
             name, part, destination, one.sheet, one.cut, papers if not i else None,
             lambda share, what, i=i: progress(0.1 + 0.9 * (i + share) / count, what),  # type: ignore[misc]
-            SheetNumber(one.number, one.count), also, facts,
+            SheetNumber(one.number, one.count), also, facts, _on_paper,
         ))
     return out
+
+
+def _on_paper(ticket: Mapping[str, Any], files: Mapping[str, bytes]) -> dict[str, bytes]:
+    return {"ticket.pdf": shop_ticket_of(Released(ticket, files))}

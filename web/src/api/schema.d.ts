@@ -5746,7 +5746,8 @@ export interface components {
              *       "viewing_distance_m": null,
              *       "seen": "front",
              *       "white": null,
-             *       "holes": null
+             *       "holes": null,
+             *       "laminate": null
              *     }
              */
             order: {
@@ -5774,6 +5775,8 @@ export interface components {
                 seen?: ("front" | "through") | null;
                 /** @description whether white ink is wanted; left out, the material says it */
                 white?: boolean | null;
+                /** @description what is laminated over the print before it is cut; left out: nothing */
+                laminate?: ("matt" | "glossy") | null;
                 /** @description how many holes a piece has; left out, nobody counts */
                 holes?: number | null;
             };

@@ -46,8 +46,8 @@ class Released:
     @property
     def print_pdf(self) -> bytes:
         """Its print PDF. Raises NotFound."""
-        name = f"{self.base}-print.pdf"
-        if name not in self.files:
+        name = next((one for one in self.files if one.endswith("-print.pdf")), None)
+        if name is None:
             raise NotFound("The package holds no print PDF.", AGAIN)
         return self.files[name]
 
