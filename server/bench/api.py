@@ -5,9 +5,10 @@ from jobs import models
 from jobs.api.common import find, picture
 from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
-from jobs.showing import ReleaseShown, release_shown
+from jobs.release_showing import ReleaseShown, release_shown
 from jobs.store.children import run_step
 from jobs.store.files import load, verified
+from jobs.store.floor import as_dry, current_sheet, to_print
 from jobs.store.queue import begin
 from jobs.store.snapshots import pool_key
 from ninja import Router, Schema
@@ -15,6 +16,7 @@ from ninja.errors import HttpError
 
 from bench.loadings import loading_of, print_of, run_of
 from horismos.destinations import destination_of
+from horismos.release.following import RipReport
 from horismos.simulation.bed import Side
 from horismos.workflow.showing.bench import PlaybackShown
 
@@ -25,10 +27,23 @@ SHEET_PIXELS = 1_500_000
 """Of the picture of a sheet."""
 
 
+class ReportGiven(Schema):
+    """What a RIP does to a sheet, as a report of it says: scaled, mirrored, turned, repeated, moved."""
+
+    copies: int = 1
+    gap_mm: float = 0.0
+    turn_deg: int = 0
+    scale: float | tuple[float, float] = 1.0
+    mirrored: bool = False
+    moved_mm: tuple[float, float] = (0.0, 0.0)
+
+
 class RipGiven(Schema):
     """The hot folder that a print PDF is put into."""
 
     preset: str = ""
+    report: ReportGiven | None = None
+    """What the simulated RIP does to the sheet; null: nothing."""
 
 
 @router.get("/bench", response=list[ReleaseShown])
@@ -41,9 +56,13 @@ def bench(request: HttpRequest) -> list[ReleaseShown]:
 @router.post("/bench/{release_id}/rip", response=WorkShown, auth=WORK)
 def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     """Let the simulated RIP take a print PDF from one of its hot folders."""
-    made = find(models.Release.objects.all(), release_id)
+    made = find(models.Release.objects.select_related("job"), release_id)
     preset = destination_of(made.ticket).rip.preset(body.preset or release_shown(made).usual_preset)
-    return work_shown(begin(made.job, models.WorkKind.RIP, {"release": made.pk, "preset": preset.id}))
+    report = RipReport.from_json(body.report.model_dump()).to_json() if body.report else {}
+    to_print(made)
+    return work_shown(begin(
+        made.job, models.WorkKind.RIP, {"release": made.pk, "preset": preset.id, "report": report},
+    ))
 
 
 @router.post("/bench/{release_id}/dry", response=ReleaseShown, auth=WORK)
@@ -52,7 +71,9 @@ def let_dry(request: HttpRequest, release_id: int) -> ReleaseShown:
     made = find(models.Release.objects.select_related("job"), release_id)
     made.dry = True
     made.save(update_fields=["dry"])
-    return release_shown(made)
+    for sheet in made.sheets.all():
+        as_dry(sheet)
+    return release_shown(find(models.Release.objects.select_related("job"), release_id))
 
 
 @router.get("/bench/{release_id}/sheet")
@@ -66,9 +87,11 @@ def sheet(request: HttpRequest, release_id: int) -> HttpResponse:
 def printed(request: HttpRequest, release_id: int) -> HttpResponse:
     """The sheet as it came out of the printer, as PNG."""
     made = find(models.Release.objects.all(), release_id)
-    if not made.picture:
+    now = current_sheet(made)
+    kept = (now.picture if now else "") or made.picture
+    if not kept:
         raise HttpError(404, "It is not printed yet.")
-    return picture(load(made.picture))
+    return picture(load(kept))
 
 
 @router.get("/bench/{release_id}/play", response=PlaybackShown)

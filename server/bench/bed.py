@@ -3,15 +3,18 @@
 from dataclasses import dataclass
 from typing import Annotated, Any
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from jobs import models
 from jobs.api.bodies import FormatName
 from jobs.api.common import find, picture
 from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.store.children import run_step
-from jobs.store.drying import must_be_dry
 from jobs.store.files import load
+from jobs.store.floor import current_sheet, goes_on, must_be_free
+from jobs.store.log import log
 from jobs.store.queue import begin, under_way
 from jobs.store.reading import consistent_read
 from jobs.store.snapshots import pool_key
@@ -19,6 +22,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from bench.loadings import (
+    END_S,
     PointerShown,
     before_of,
     is_cut,
@@ -28,13 +32,16 @@ from bench.loadings import (
     plain,
     pointer_of,
     print_of,
+    run_of,
 )
 from horismos.destinations import destination_of
 from horismos.errors import NotFound, NotReady
 from horismos.release.cut_formats import cut_names
 from horismos.roles import LineRole
 from horismos.simulation.bed import Laying, Side
+from horismos.words import plural
 from horismos.workflow.figures import roles_weeded
+from horismos.workflow.floor import PrintedSheet, SheetStage
 from horismos.workflow.showing.bench import AlignedShown
 
 __all__ = ["router"]
@@ -89,6 +96,12 @@ class StoodGiven(Schema):
     stood_s: Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False)]
 
 
+class SideGiven(Schema):
+    """Which side of the sheet looks up."""
+
+    side: Side = Side.FRONT
+
+
 class PointerGiven(Schema):
     """Where the carriage stands with the pointer on the middle of the cross that was cut."""
 
@@ -118,9 +131,11 @@ class BedShown:
     laying: Laying | None
     aligned: AlignedShown | None
     sights: list[SightShown]
+    known: bool
     code_meant: str | None
     code_read: str | None
     code_of: int | None
+    code_of_name: str
     camera: bool
     rollers: list[float]
     formats: list[FormatName]
@@ -141,7 +156,9 @@ def _shown(made: models.Release, side: Side) -> BedShown:
     with consistent_read():
         found, work = loading_of(made, side), under_way(made.job, models.WorkKind.SCAN)
     destination = destination_of(made.ticket)
+    sheet = found.sheet if found else None
     common: dict[str, Any] = {
+        "known": sheet is None or sheet.known,
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
         "formats": list(cut_names([one["name"] for one in made.files], destination.cutter, side is Side.BACK)),
@@ -149,24 +166,23 @@ def _shown(made: models.Release, side: Side) -> BedShown:
     }
     if found is None:
         return BedShown(
-            loading=None, laying=None, aligned=None, sights=[], code_read=None, code_of=None, cross=None, shifts={},
-            stood_s=0.0, work=None, **common,
+            loading=None, laying=None, aligned=None, sights=[], code_read=None, code_of=None, code_of_name="",
+            cross=None, shifts={}, stood_s=0.0, work=None, **common,
         )
-    lies = laid_of(made, before_of(found))
+    lies, other = laid_of(made, before_of(found)), _code_of(found, made)
     return BedShown(
         loading=found.pk, laying=Laying.from_json(found.laying), aligned=lies.aligned, cross=lies.cross,
         sights=[SightShown(one["number"], one["sha256"], one["spot"]) for one in found.seen if one.get("sha256")],
-        code_read=found.code, code_of=_code_of(found, made), shifts=found.shifts, stood_s=found.stood_s,
-        work=work_shown(work) if work else None, **common,
+        code_read=found.code, code_of=other.pk if other else None, code_of_name=other.job.name if other else "",
+        shifts=found.shifts, stood_s=found.stood_s, work=work_shown(work) if work else None, **common,
     )
 
 
-def _code_of(found: models.Loading, made: models.Release) -> int | None:
+def _code_of(found: models.Loading, made: models.Release) -> models.Release | None:
     """The package whose code was read on a sheet, if another."""
     if not found.code or found.code == made.ticket.get("code"):
         return None
-    others = models.Release.objects.filter(ticket__code=found.code).order_by("-pk")
-    return others.values_list("pk", flat=True).first()
+    return models.Release.objects.filter(ticket__code=found.code).select_related("job").order_by("-pk").first()
 
 
 def _laid(made: models.Release, side: Side) -> models.Loading:
@@ -186,13 +202,19 @@ def bed(request: HttpRequest, release_id: int, side: Side = Side.FRONT) -> BedSh
 def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedShown:
     """Lay a sheet in; where the cutter has a camera it looks for the marks at once."""
     made = _made(release_id)
-    must_be_dry(made)
+    sheet = _to_load(made)
     laying = Laying.from_json(body.model_dump())
     front = loading_of(made) if laying.side is Side.BACK else None
     if laying.side is Side.BACK and (front is None or not is_cut(front)):
         raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front to its end first.")
-    loading = models.Loading(release=made, laying=plain(laying), front=front, who_id=request.user.pk)
+    loading = models.Loading(release=made, sheet=sheet, laying=plain(laying), front=front, who_id=request.user.pk)
     laid_of(made, before_of(loading))  # refused where it cannot be held
+    if sheet is not None:
+        must_be_free(made, request.user.pk)
+        sheet = goes_on(sheet, lambda value: value.is_loaded(timezone.now()))
+        loading.stood_s = _stood_before(sheet, laying.side)
+        if sheet.own_ticket.get("code") is None:  # nothing tells it from others but who has laid it in
+            goes_on(sheet, PrintedSheet.is_known)
     loading.save()
     if destination_of(made.ticket).cutter.camera and made.ticket.get("makes") != "cut":
         begin(made.job, models.WorkKind.SCAN, {"loading": loading.pk})
@@ -248,9 +270,89 @@ def stood(request: HttpRequest, release_id: int, body: StoodGiven) -> BedShown:
     """Keep how far a cut had come when it was stopped: from there it goes on."""
     made = _made(release_id)
     loading = _laid(made, body.side)
-    loading.stood_s = body.stood_s
-    loading.cut = loading.cut or is_cut(loading)
-    loading.save(update_fields=["stood_s", "cut"])
+    _cut_so_far(made, loading, body, request.user.pk)
+    return _shown(made, body.side)
+
+
+def _cut_so_far(made: models.Release, loading: models.Loading, body: StoodGiven, who: int | None) -> None:
+    """Keep how far the cut has come, and which pieces that are; it is begun where nobody said so. Raises NotReady."""
+    run = run_of(loading, made, body.side)
+    sheet, back = loading.sheet, any(op["side"] == "back" for op in made.ticket["operations"])
+    over = body.stood_s >= run.total_s - END_S
+    with transaction.atomic():
+        if sheet is not None and body.stood_s > 0 and not SheetStage(sheet.stage).is_over:
+            if SheetStage(sheet.stage) is not SheetStage.CUTTING:
+                _begun(made, loading)
+            last = body.side is Side.BACK or not back
+            done = [one.number for one in run.pieces if one.at_s <= body.stood_s + END_S] if last else []
+            if over and last:
+                sheet = goes_on(sheet, PrintedSheet.is_cut)
+                log(made.job, who, f"Cut: {plural(len(sheet.cut), 'piece')}")
+            else:
+                goes_on(sheet, lambda value: value.is_stopped(done), "" if over else "Stopped")
+        loading.stood_s = body.stood_s
+        loading.cut = loading.cut or over
+        loading.save(update_fields=["stood_s", "cut"])
+
+
+def _to_load(made: models.Release) -> models.Sheet | None:
+    """The sheet that is loaded next. Raises NotReady where none is left, or its cut cannot follow its print."""
+    sheet = current_sheet(made)
+    if sheet is None:
+        return None
+    if sheet.refused:
+        raise NotReady(sheet.refused, "Print it again as it was released.")
+    if sheet.held:
+        raise NotReady("It is held in the queue of the cutter.", "Let it go there first.")
+    return sheet
+
+
+def _stood_before(sheet: models.Sheet, side: Side) -> float:
+    """How far the cut of a sheet had come when it was taken off: from there it goes on, so that nothing is cut twice.
+    """
+    if not sheet.cut:
+        return 0.0
+    last = sheet.loadings.filter(laying__side=side.value).order_by("-pk").first()
+    return last.stood_s if last else 0.0
+
+
+@router.post("/bench/{release_id}/begin", response=BedShown, auth=WORK)
+def begin_cut(request: HttpRequest, release_id: int, body: SideGiven) -> BedShown:
+    """Let the cut begin, or go on. Raises NotReady where it is wet, or nobody knows which sheet lies there."""
+    made = _made(release_id)
+    _begun(made, _laid(made, body.side))
+    return _shown(made, body.side)
+
+
+def _begun(made: models.Release, loading: models.Loading) -> None:
+    trouble = laid_of(made, before_of(loading)).aligned.trouble
+    if trouble:
+        raise NotReady("It is not aligned.", trouble)
+    if loading.sheet is not None:
+        goes_on(loading.sheet, lambda value: value.is_begun(timezone.now()))
+
+
+@router.post("/bench/{release_id}/known", response=BedShown, auth=WORK)
+def known(request: HttpRequest, release_id: int, body: SideGiven) -> BedShown:
+    """A person has looked, and says that what lies in the cutter is this sheet."""
+    made = _made(release_id)
+    loading = _laid(made, body.side)
+    if loading.sheet is not None:
+        goes_on(loading.sheet, PrintedSheet.is_known)
+        loading.code = None
+        loading.save(update_fields=["code"])
+        log(made.job, request.user.pk, "Looked at the sheet in the cutter: it is this one")
+    return _shown(made, body.side)
+
+
+@router.post("/bench/{release_id}/off", response=BedShown, auth=WORK)
+def take_off(request: HttpRequest, release_id: int, body: SideGiven) -> BedShown:
+    """Take the sheet out of the cutter. Raises NotReady while it is being cut."""
+    made = _made(release_id)
+    loading = _laid(made, body.side)
+    if loading.sheet is not None:
+        goes_on(loading.sheet, PrintedSheet.is_taken_off)
+        log(made.job, request.user.pk, "Taken out of the cutter")
     return _shown(made, body.side)
 
 
@@ -274,7 +376,7 @@ def under(
     made = _made(release_id)
     found = find(made.loadings.all(), loading)
     png = run_step(
-        "bench:under", print_of(made), before_of(found), f"{loading}", (x, y), side_mm, cross,
+        "bench:under", print_of(found), before_of(found), f"{loading}", (x, y), side_mm, cross,
         key=pool_key(made.job), what="Looking under the pointer",
     )
     answer = picture(png, immutable=False)

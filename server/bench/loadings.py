@@ -2,11 +2,13 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
 from django.utils import timezone
 from jobs import models
 from jobs.store.children import run_step
 from jobs.store.files import content_of
+from jobs.store.floor import current_sheet
 from jobs.store.shelf import destination_called
 from jobs.store.snapshots import pool_key
 from pydantic import TypeAdapter
@@ -46,7 +48,7 @@ def before_of(loading: models.Loading) -> BedState:
     """A sheet on the bed as the core has it."""
     front = loading.front
     return BedState(
-        loading.release.ticket, Laying.from_json(loading.laying), loading.release.longer,
+        _ticket(loading, loading.release), Laying.from_json(loading.laying), loading.release.longer,
         stored_seen(loading.seen), before_of(front) if front else None, loading.code,
     )
 
@@ -56,17 +58,31 @@ def plain(laying: Laying) -> dict[str, object]:
     return {**vars(laying), "side": laying.side.value}
 
 
-def print_of(made: models.Release) -> Content:
-    """The print PDF of a package. Raises NotFound."""
-    kept = next((f for f in made.files if f["name"].endswith("-print.pdf")), None)
+def _ticket(loading: models.Loading | None, made: models.Release) -> dict[str, Any]:
+    """The ticket of the sheet that lies there, as it came out of the printer."""
+    if loading is None:
+        sheet = current_sheet(made)
+        return sheet.own_ticket if sheet else made.ticket
+    return loading.sheet.own_ticket if loading.sheet else made.ticket
+
+
+def print_of(of: models.Release | models.Loading) -> Content:
+    """The print PDF of a package, or of the sheet of a loading as it came out of the printer. Raises NotFound."""
+    sheet = of.sheet if isinstance(of, models.Loading) else None
+    made = of.release if isinstance(of, models.Loading) else of
+    kept = next((f for f in (sheet.own_files if sheet else made.files) if f["name"].endswith("-print.pdf")), None)
     if kept is None:
         raise NotFound("The package holds no print.", "It is cut only: set its origin by hand.")
     return content_of(kept["sha256"])
 
 
 def loading_of(made: models.Release, side: Side = Side.FRONT) -> models.Loading | None:
-    """The sheet as it lies now with a side up, if it was laid in."""
-    found = made.loadings.filter(laying__side=side.value).order_by("-pk").first()
+    """The sheet as it lies now with a side up, if it was laid in; of several the one that is next."""
+    lying = made.loadings.filter(laying__side=side.value)
+    sheet = current_sheet(made)
+    if sheet is not None:
+        lying = lying.filter(sheet=sheet)
+    found = lying.select_related("sheet", "release").order_by("-pk").first()
     return found
 
 
@@ -83,13 +99,15 @@ def _shifts(loading: models.Loading | None, count: int) -> dict[int, tuple[float
 
 def run_of(loading: models.Loading | None, made: models.Release, side: Side) -> PlaybackShown:
     """The run of a package's cut file, as it lands where its sheet lies there. Raises NotFound."""
-    contents = {file["name"]: file["sha256"] for file in made.files}
-    name = cut_name(contents, made.ticket, side is Side.BACK)
+    sheet = loading.sheet if loading else current_sheet(made)
+    contents = {file["name"]: file["sha256"] for file in (sheet.own_files if sheet else made.files)}
+    ticket = _ticket(loading, made)
+    name = cut_name(contents, ticket, side is Side.BACK)
     if name is None:
         raise NotFound("The package holds no such cut file.", "Choose the other side.")
-    count = sum(op["side"] == side.value for op in made.ticket["operations"])
+    count = sum(op["side"] == side.value for op in ticket["operations"])
     before = before_of(loading) if loading else None
-    asked = Run(content_of(contents[name]), made.ticket, before, _shifts(loading, count), side)
+    asked = Run(content_of(contents[name]), ticket, before, _shifts(loading, count), side)
     found: PlaybackShown = RUN.validate_python(
         run_step("bench:run", asked, key=pool_key(made.job), what="Running the cut file")
     )

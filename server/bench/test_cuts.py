@@ -14,7 +14,7 @@ from pydantic import TypeAdapter
 
 from bench.loadings import loading_of
 from horismos.cutting import Tool
-from horismos.cutting.depth import CutOutcome, tools_for
+from horismos.cutting.depth import CutOutcome, through_laminate, tools_for
 from horismos.errors import NotFound, NotReady
 from horismos.materials import Stratum, material_of
 from horismos.roles import LineRole
@@ -65,14 +65,17 @@ def _tool(made: models.Release, role: LineRole) -> tuple[Tool, bool]:
     own = job.own_tools
     if made.shared_id is None and role in own:
         return own[role], True
-    return {**tools_for(material_of(made.ticket)), **shop_tools(destination, material)}[role], False
+    over, shop = material_of(made.ticket), shop_tools(destination, material)
+    known = {**tools_for(over), **(through_laminate(shop, over) if made.ticket.get("laminate") else shop)}
+    return known[role], bool(made.ticket.get("laminate"))
 
 
 def must_correct(made: models.Release, side: Side, role: LineRole) -> None:
     """Raise NotReady or NotFound where a test cut on a package's sheet says nothing of the shop's setting."""
     _must_lie(made, side, role)
     if _tool(made, role)[1]:
-        raise NotReady(f"The {role.words} is cut with a setting of this job alone.", "Change it in the job's Cut.")
+        why = "under a laminate" if made.ticket.get("laminate") else "with a setting of this job alone"
+        raise NotReady(f"The {role.words} is cut {why}.", "Change it in the job's Cut.")
 
 
 def _must_lie(made: models.Release, side: Side, role: LineRole) -> None:

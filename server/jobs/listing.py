@@ -14,14 +14,15 @@ from django.utils import timezone
 from horismos.checking import Verdict
 from horismos.errors import BadValue
 from horismos.mending import step_from
-from horismos.orders import Edge, Order, Seen
+from horismos.orders import Edge, Laminate, Order, Seen
 from horismos.roles import LineRole
 from horismos.words import plural
+from horismos.workflow.floor import SheetStage, Wait
 from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
 from jobs.store.corrected import names_of_likes
-from jobs.store.drying import is_dry
+from jobs.store.floor import current_sheet, turn_of_cut, turn_of_print, waits_for
 from jobs.store.job_state import packages_of
 from jobs.store.queue import latest_of, latest_of_all, steps_of
 from jobs.store.snapshots import ROWS
@@ -69,6 +70,7 @@ class OrderShown:
     material: str | None = None
     white: bool | None = None
     holes: int | None = None
+    laminate: Laminate | None = None
 
 
 @dataclass(frozen=True)
@@ -296,12 +298,44 @@ def _after_release(packages: Sequence[models.Release]) -> str:
     """What comes next for a job that was released: the last of its packages tells."""
     made = packages[-1]
     makes = made.ticket.get("makes", "both")
-    if made.rip_state == models.RipState.REFUSED:
-        return f"The RIP refused it: {made.rip_refused}"
-    if makes != "cut" and made.printed is None:
-        return "Released; print it"
+    ended = {
+        models.RipState.REFUSED: f"The RIP refused it: {made.rip_refused}",
+        models.RipState.FAILED: f"Its print failed: {made.rip_refused}", models.RipState.CANCELLED: "Print cancelled",
+        models.RipState.PRINTING: "Being printed",
+    }
+    if made.rip_state in ended:
+        return ended[models.RipState(made.rip_state)]
+    if makes != "cut" and made.rip_state == models.RipState.WAITING:
+        turn = turn_of_print(made)
+        return "Held before the RIP" if turn is None else f"Released; print it: {_turn(turn)} at the RIP"
     if makes == "print":
         return "Printed"
-    if makes == "both" and not is_dry(made):
+    sheet = current_sheet(made)
+    return "Ready to cut" if sheet is None else _at_the_cutter(sheet)
+
+
+def _turn(turn: int) -> str:
+    return "next" if turn == 1 else f"number {turn}"
+
+
+def _at_the_cutter(sheet: models.Sheet) -> str:
+    """What comes next for a sheet that is printed."""
+    stage, waits = SheetStage(sheet.stage), waits_for(sheet)
+    if sheet.refused:
+        return f"Its cut cannot follow its print: {sheet.refused}"
+    if stage is SheetStage.CUT:
+        spoilt = len(sheet.spoilt)
+        return f"Cut; {plural(spoilt, 'piece')} spoilt" if spoilt else "Cut"
+    said = {
+        SheetStage.CANCELLED: "Cut cancelled", SheetStage.LOADED: "In the cutter", SheetStage.CUTTING: "Being cut",
+        SheetStage.STOPPED: "Its cut has stopped", SheetStage.HALF_CUT: "Partly cut; load it again",
+    }
+    if stage in said:
+        return said[stage]
+    if sheet.held:
+        return "Held before the cutter"
+    if waits is Wait.LAMINATING:
+        return "Printed; laminate it, then cut"
+    if waits is Wait.DRYING:
         return "Printed; wait until it is dry, then cut"
-    return "Ready to cut"
+    return f"Ready to cut: {_turn(turn_of_cut(sheet) or 1)} at the cutter"

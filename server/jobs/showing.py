@@ -1,6 +1,6 @@
 """Jobs as screens show them: rows of the database and the core's values in one, nothing worked out here."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
@@ -10,15 +10,12 @@ from pydantic import TypeAdapter
 from horismos.artwork.kinds import FileKind
 from horismos.checking import Severity, edge_limits
 from horismos.checking.engine.decisions import Decision
-from horismos.destinations import destination_of
-from horismos.machines import Preset
 from horismos.materials import Stratum
 from horismos.mending import step_from
 from horismos.orders import Order
 from horismos.questions import Choice, Question
-from horismos.roles import InkRole, LineRole
-from horismos.sheet import Layout, Makes
-from horismos.simulation.bed import Side
+from horismos.roles import LineRole
+from horismos.sheet import Layout
 from horismos.stitching.stack import Stack
 from horismos.workflow.mend import safe_steps
 from horismos.workflow.showing.apart import ChangeShown
@@ -30,19 +27,18 @@ from horismos.workflow.showing.sheet import CutShown, SheetShown, ToolShown, too
 from jobs import models
 from jobs.listing import JobRow, job_row
 from jobs.rehearsal_showing import RehearsalShown, rehearsal_shown
+from jobs.release_showing import ReleaseShown, release_shown
 from jobs.store.again import AgainShown, again_of
 from jobs.store.analyses import StoredAnalysis, found_of
 from jobs.store.corrected import to_redo
 from jobs.store.customers import note_of
 from jobs.store.decisions import decisions_of
-from jobs.store.drying import dry_at, is_dry
 from jobs.store.habits import Habit, habit_of, learnt_of
 from jobs.store.kept import NewerShown, newer_than_kept
 from jobs.store.letters import LetterShown, letters_of, write_to
 from jobs.store.log import LogShown, logged
 from jobs.store.queue import refused_mends
 from jobs.store.recipes import RecipeShown, fitting
-from jobs.store.shelf import known_shelf
 from jobs.store.snapshots import snapshot_of
 from jobs.store.stacks import StackPackageShown, package_shown
 
@@ -82,70 +78,6 @@ class RevisionShown:
     created: datetime
     parent: int
     steps: list[MendShown]
-
-
-@dataclass(frozen=True)
-class FileShown:
-    """A file of a package."""
-
-    name: str
-    sha256: str
-    bytes: int
-
-
-@dataclass(frozen=True)
-class PlateShown:
-    """A plate that the RIP made."""
-
-    ink: str
-    role: LineRole | InkRole | None
-    prints: bool
-    coverage: float
-    sha256: str
-
-
-@dataclass(frozen=True)
-class PdfXShown:
-    """Whether a print PDF follows the standard for exchange, and what keeps it from that."""
-
-    standard: str
-    follows: bool
-    hindered_by: list[str]
-
-
-@dataclass(frozen=True, kw_only=True)
-class ReleaseShown:
-    """A package that was handed over, with the state of the machines: which sides were laid in, and which are cut."""
-
-    id: int
-    job_id: int
-    job_name: str
-    files: list[FileShown]
-    worst_off_mm: float
-    rip_state: models.RipState
-    rip_refused: str
-    plates: list[PlateShown]
-    shared_id: int | None
-    sheet_number: int
-    sheets_in_all: int
-    makes: Makes
-    ink_order: list[str]
-    pdf_x: PdfXShown | None
-    sheet_mm: list[float]
-    created: datetime
-    preset: str
-    printed: datetime | None
-    picture: str
-    dry_at: datetime | None
-    dry: bool
-    longer: float
-    sides: list[Side]
-    marks: int
-    presets: list[Preset]
-    usual_preset: str
-    """The hot folder that its destination's prints go to, where nobody says otherwise."""
-    loaded: list[Side]
-    cut: list[Side]
 
 
 @dataclass(frozen=True)
@@ -259,43 +191,6 @@ class JobShown(JobRow):
     again: AgainShown | None
     newer: list[NewerShown]
     """What of the Shelf is another now than when the job was released, by which it still goes."""
-
-
-def _usual_preset(made: models.Release) -> str:
-    """The hot folder that the destination says, where its printer has it; else the second, which is the usual one."""
-    known = [one.id for one in destination_of(made.ticket).rip.presets]
-    item = known_shelf().shelf.get(str(made.ticket["destination"]))
-    wanted = item.data.get("preset") if item else None
-    return wanted if wanted in known else known[min(1, len(known) - 1)]
-
-
-def release_shown(made: models.Release) -> ReleaseShown:
-    """A release with the state of the machines."""
-    sheet = made.ticket["sheet"]
-    lies = {one.laying["side"]: one for one in sorted(made.loadings.all(), key=lambda one: one.pk)}
-    return ReleaseShown(
-        id=made.pk, job_id=made.job_id, job_name=made.job.name, files=[FileShown(**f) for f in made.files],
-        worst_off_mm=made.worst_off_mm, rip_state=models.RipState(made.rip_state), rip_refused=made.rip_refused,
-        plates=[_plate(plate) for plate in made.plates], shared_id=made.shared_id, sheet_number=made.sheet_number,
-        sheets_in_all=made.ticket.get("sheets_in_all", 1), makes=Makes(made.ticket.get("makes", Makes.BOTH)),
-        ink_order=list(made.ticket.get("ink_order", [])), pdf_x=_pdf_x(made.ticket),
-        sheet_mm=[sheet["width_mm"], sheet["length_mm"]], created=made.created, preset=made.preset,
-        printed=made.printed, picture=made.picture, dry_at=dry_at(made), dry=is_dry(made), longer=made.longer,
-        sides=sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True),
-        marks=len(made.ticket["marks"]), presets=list(destination_of(made.ticket).rip.presets),
-        usual_preset=_usual_preset(made),
-        loaded=[Side(side) for side in lies], cut=[Side(side) for side, one in lies.items() if one.cut]
-    )
-
-
-def _pdf_x(ticket: Mapping[str, Any]) -> PdfXShown | None:
-    return PdfXShown(**ticket["pdf_x"]) if ticket.get("pdf_x") else None
-
-
-def _plate(kept: Mapping[str, Any]) -> PlateShown:
-    role = kept["role"]
-    known = None if role is None else LineRole(role) if role in set(LineRole) else InkRole(role)
-    return PlateShown(**{**kept, "role": known})
 
 
 def _after_trials(job: models.Job, key: str, cards: Sequence[FindingShown]) -> tuple[FindingShown, ...]:

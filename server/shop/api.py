@@ -5,8 +5,10 @@ import logging
 from errno import EDQUOT, ENOSPC
 
 from bench.api import router as bench
+from bench.at_cutter import router as at_cutter
 from bench.bed import router as bed
 from bench.handing_over import router as handing_over
+from bench.queues import router as queues
 from bench.stacks import router as stacks
 from bench.test_cuts import router as figures
 from django.db import OperationalError
@@ -61,7 +63,7 @@ log = logging.getLogger("horismos.faults")
 for router in (
     people, staff, log_entries, jobs, corrected, customers, alike, letters, shop_figures, mends, making, stack, check,
     pictures, rehearsal, sheets, shared, works, shelf, beginning, moving, presence, things, check_sheets, recipes,
-    tools, bench, bed, figures, handing_over, stacks, running,
+    tools, bench, bed, figures, handing_over, at_cutter, queues, stacks, running,
 ):
     api.add_router("", router)
 

@@ -16,7 +16,7 @@ from django.db.models import Max
 from django.utils import timezone
 from jobs import models
 from jobs.listing import JobRow, job_row
-from jobs.showing import ReleaseShown, release_shown
+from jobs.release_showing import ReleaseShown, release_shown
 from jobs.store.files import BESIDE, parts_of, store
 from jobs.store.job_state import outdated, refresh
 from jobs.store.removing import remove_job
@@ -43,6 +43,8 @@ def referred() -> set[str]:
         found |= {edges, checked, plates.get("sha256", "")}
     for files, plates, picture in models.Release.objects.values_list("files", "plates", "picture"):
         found |= {picture, *(part["sha256"] for part in (*files, *plates))}
+    for files, picture in models.Sheet.objects.values_list("files", "picture"):
+        found |= {picture, *(part["sha256"] for part in files)}
     for seen in models.Loading.objects.values_list("seen", flat=True):
         found |= {one.get("sha256", "") for one in seen}
     rehearsals = [*models.Job.objects.values_list("rehearsal", flat=True)]

@@ -25,8 +25,8 @@ from horismos.roles import Part
 from horismos.shipped import shipped_by_id
 
 __all__ = [
-    "FIELDS", "MATERIALS", "READ", "Ground", "Material", "Stratum", "material_from_json", "material_of",
-    "material_schema", "material_to_json",
+    "FIELDS", "LAMINATE", "MATERIALS", "READ", "Ground", "Material", "Stratum", "laminated", "material_from_json",
+    "material_of", "material_schema", "material_to_json",
 ]
 
 
@@ -121,6 +121,22 @@ _NONE = Material("", "", 10.0, None, ())
 READ = record(FIELDS, _NONE, ("id", "title", "width_mm", "strata"))
 MATERIALS: Mapping[str, Material] = shipped_by_id("materials", "materials", READ)
 """The materials that ship with the product; the first is a plain film, and stands for what nobody knows."""
+
+
+LAMINATE_UM, LAMINATE = 75.0, "laminate"
+"""[practice] a laminate is 70 to 80 µm thick; so is it called among the strata of a material."""
+
+
+def laminated(material: Material, glossy: bool) -> Material:
+    """A material with a laminate over its print; one that has such already is as it is.
+
+    >>> laminated(MATERIALS["film-1370"], glossy=True).strata[0].kind
+    'laminate'
+    """
+    if any(stratum.kind == LAMINATE for stratum in material.strata):
+        return material
+    over = Stratum(LAMINATE, LAMINATE_UM)
+    return replace(material, strata=(over, *material.strata), glossy=glossy)
 
 
 def material_of(ticket: Mapping[str, Any]) -> Material:

@@ -50,7 +50,7 @@ def test_a_sheet_is_cut_when_it_is_printed_and_dry(shop: Person) -> None:
     assert made["rip_state"] == "done" and made["preset"] == "fine" and made["longer"] != 0 and not made["dry"]
     assert shop.get(f"{at}/printed").content.startswith(b"\x89PNG")
     assert "wet until" in asked(shop, f"{at}/load", 409)["message"]
-    models.Release.objects.update(printed=timezone.now() - timedelta(hours=2, minutes=1))
+    models.Sheet.objects.update(printed=timezone.now() - timedelta(hours=2, minutes=1))
     assert asked(shop, f"{at}/load", seed=3, shift_x_mm=0)["loading"] is not None
 
 

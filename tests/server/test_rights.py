@@ -18,24 +18,30 @@ WANTED = {
         GET /join; POST /join; POST /login
     """,
     ANYBODY: """
-        DELETE /me/log-ins/{log_in_id}; GET /me; GET /me/log-ins; GET /shop; PATCH /me; POST /logout; POST /me/password;
+        DELETE /me/log-ins/{log_in_id}; GET /me; GET /me/log-ins; GET /shop; PATCH /me; POST /logout; POST
+        /me/password;
         POST /me/second-step; POST /me/second-step/confirm; POST /me/second-step/off
     """,
     "see": """
         GET /bench; GET /bench/{release_id}/bed; GET /bench/{release_id}/files/{name}; GET
         /bench/{release_id}/plates/{sha256}; GET /bench/{release_id}/play; GET /bench/{release_id}/printed; GET
         /bench/{release_id}/sheet; GET /bench/{release_id}/sights/{sha256}; GET /bench/{release_id}/stick; GET
-        /bench/{release_id}/test-cut/{role}; GET /bench/{release_id}/under; GET /customers; GET /jobs; GET /jobs/counts;
+        /bench/{release_id}/test-cut/{role}; GET /bench/{release_id}/under; GET /customers; GET /jobs; GET
+        /jobs/counts;
         GET /alike; GET /alike/group; GET /customers/all; GET /customers/page; GET /figures; GET /figures/{which}.csv;
         GET /jobs/{job_id}/proof.pdf; GET /letters; GET /letters/{letter_id}/files/{name}; GET
         /letters/{letter_id}/message.eml;
         GET /jobs/{job_id}; GET /jobs/{job_id}/amounts; GET /jobs/{job_id}/apart; GET /jobs/{job_id}/at; GET
-        /jobs/{job_id}/edges; GET /jobs/{job_id}/evidence/{key}; GET /jobs/{job_id}/fits; GET /jobs/{job_id}/glance; GET
+        /jobs/{job_id}/edges; GET /jobs/{job_id}/evidence/{key}; GET /jobs/{job_id}/fits; GET
+        /jobs/{job_id}/glance; GET
         /jobs/{job_id}/landing; GET /jobs/{job_id}/letter.pdf; GET /jobs/{job_id}/pages/{number}; GET
         /jobs/{job_id}/picture; GET /jobs/{job_id}/plates; GET /jobs/{job_id}/rehearsal/worst; GET
         /jobs/{job_id}/report.pdf; GET /jobs/{job_id}/section; GET /jobs/{job_id}/stack/drawn; GET /people; GET
-        /recipes; GET /recipes/{recipe_id}/export; GET /running; GET /shared-sheets; GET /shared-sheets/{sheet_id}; GET
-        /shared-sheets/{sheet_id}/fits; GET /shared-sheets/{sheet_id}/rehearsal/worst; GET /sheets; GET /sheets/export;
+        /at-the-cutter/{code}; GET /at-the-cutter/package/{release_id}; GET /queues; GET /recipes; GET
+        /recipes/{recipe_id}/export; GET /running; GET /shared-sheets; GET
+        /shared-sheets/{sheet_id}; GET
+        /shared-sheets/{sheet_id}/fits; GET /shared-sheets/{sheet_id}/rehearsal/worst; GET /sheets; GET
+        /sheets/export;
         GET /shelf; GET /shelf/examples; GET /shelf/kinds; GET /shelf/things; GET /shelf/things/{thing_id}; GET
         /shelf/tools; GET /stacks; GET /stacks/{stack_id}; GET /stacks/{stack_id}/files/{name}; GET
         /stacks/{stack_id}/sewn; GET /stacks/{stack_id}/stick; GET /threads; GET /works; GET /works/{work_id}; POST
@@ -44,12 +50,17 @@ WANTED = {
     """,
     "take-in": """
         POST /alike/answer; POST /jobs; POST /jobs/{job_id}/answers; POST /jobs/{job_id}/file; POST
-        /jobs/{job_id}/like; POST /jobs/{job_id}/repeat
+        /jobs/{job_id}/like; POST /jobs/{job_id}/repeat; POST /queues/cutter/{id}/cut-again
     """,
     "work": """
         DELETE /jobs/{job_id}/decisions/{key}; DELETE /shared-sheets/{sheet_id}; PATCH /shared-sheets/{sheet_id}; POST
         /bench/{release_id}/dry; POST /bench/{release_id}/hand-over; POST /bench/{release_id}/load; POST
         /bench/{release_id}/mark; POST /bench/{release_id}/origin; POST /bench/{release_id}/pointer; POST
+        /bench/{release_id}/marks-said; POST /bench/{release_id}/begin; POST /bench/{release_id}/known; POST
+        /bench/{release_id}/off; POST
+        /queues/{which}/{id}/move; POST /queues/{which}/{id}/hold; POST /queues/{which}/{id}/cancel; POST
+        /queues/rip/{id}/again; POST /queues/cutter/{id}/early; POST /queues/cutter/{id}/laminated; POST
+        /queues/cutter/{id}/spoilt; POST
         /bench/{release_id}/rip; POST /bench/{release_id}/scan; POST /bench/{release_id}/stood; POST
         /bench/{release_id}/test-cut; POST /jobs/{job_id}/decisions; POST /jobs/{job_id}/mends; POST
         /jobs/{job_id}/mends/as-before; POST /jobs/{job_id}/mends/safe; POST /jobs/{job_id}/nest; POST
@@ -57,7 +68,8 @@ WANTED = {
         /jobs/{job_id}/shelf; POST /jobs/{job_id}/stack; POST /jobs/{job_id}/stack/test; POST
         /jobs/{job_id}/stack/test/file; POST /jobs/{job_id}/undo; POST /recipes/{recipe_id}/run; POST
         /alike/accept; POST /alike/lines; POST /alike/mend; POST /alike/printed; POST
-        /jobs/{job_id}/letters; POST /jobs/{job_id}/proofs; POST /jobs/{job_id}/redo; POST /letters/{letter_id}/answer;
+        /jobs/{job_id}/letters; POST /jobs/{job_id}/proofs; POST /jobs/{job_id}/redo; POST
+        /letters/{letter_id}/answer;
         POST /shared-sheets;
         POST /shared-sheets/{sheet_id}/nest; POST /shared-sheets/{sheet_id}/rehearse; POST /sheets/try; POST
         /shelf/letter/try; POST /shelf/media/{media_id}/load; POST /shelf/names/try; POST /shelf/try; POST
@@ -70,7 +82,8 @@ WANTED = {
         POST /jobs/{job_id}/release; POST /jobs/{job_id}/stack/write; POST /shared-sheets/{sheet_id}/release
     """,
     "edit-shelf": """
-        DELETE /recipes/{recipe_id}; DELETE /shelf/media/{media_id}; DELETE /shelf/things/{thing_id}; GET /shelf/export;
+        DELETE /recipes/{recipe_id}; DELETE /shelf/media/{media_id}; DELETE /shelf/things/{thing_id}; GET
+        /shelf/export;
         PATCH /shop; POST /customers/always; POST /customers/drop; POST
         /jobs/{job_id}/always; POST /recipes; POST /recipes/import; POST /sheets; POST /sheets/import;
         POST /shelf/examples; POST

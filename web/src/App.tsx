@@ -30,6 +30,7 @@ const Help = soon(() => import("./help/HelpPanel").then((room) => room.HelpPanel
 const JobPage = soon(() => import("./job/JobPage").then((room) => room.JobPage));
 const Password = soon(() => import("./people/Password").then((room) => room.Password));
 const SharedPage = soon(() => import("./shared/SharedPage").then((room) => room.SharedPage));
+const Tablet = soon(() => import("./tablet/Tablet").then((room) => room.Tablet));
 const ShelfPage = soon(() => import("./shelf/ShelfPage").then((room) => room.ShelfPage));
 
 const PLACES = [
@@ -47,6 +48,14 @@ export function App() {
   if (me.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (token) return <Join token={token} />;
   if (me.isError) return <Login />;
+  if (/^\/cutter(\/|$)/.test(pathname))
+    return (
+      <HelpProvider>
+        <Routes>
+          <Route path="/cutter/:code?" element={<Tablet />} />
+        </Routes>
+      </HelpProvider>
+    );
   return <House name={me.data.name} unit={me.data.unit} />;
 }
 

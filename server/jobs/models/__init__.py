@@ -4,7 +4,7 @@ from jobs.models.analysis import Analysis
 from jobs.models.job import Customer, Decision, Fault, Job, JobState, Order, Revision, ToolSetting
 from jobs.models.letter import Letter, LetterAnswer, LetterKind
 from jobs.models.log import LogEntry, LogTopic
-from jobs.models.release import Loading, PointerOffset, Release, RipState, StackPackage
+from jobs.models.release import Loading, PointerOffset, Release, RipState, Sheet, StackPackage
 from jobs.models.shared import Share, SharedSheet
 from jobs.models.shelf import Media, ShelfItem, ShelfVersion, Shop
 from jobs.models.work import Weight, Work, WorkKind, WorkState
@@ -13,6 +13,6 @@ from jobs.models.workers import StepTime, Worker
 __all__ = [
     "Analysis", "Customer", "Decision", "Fault", "Job", "JobState", "Letter", "LetterAnswer", "LetterKind", "Loading",
     "LogEntry", "LogTopic", "Media", "Order", "PointerOffset", "Release", "Revision", "RipState", "Share",
-    "SharedSheet", "ShelfItem", "ShelfVersion", "Shop", "StackPackage", "StepTime", "ToolSetting", "Weight",
+    "SharedSheet", "Sheet", "ShelfItem", "ShelfVersion", "Shop", "StackPackage", "StepTime", "ToolSetting", "Weight",
     "Work", "WorkKind", "WorkState", "Worker",
 ]

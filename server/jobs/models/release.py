@@ -1,20 +1,25 @@
 """What was handed over to the machines, and how far the machines have come with it."""
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
 
 from jobs.models.job import Job, Revision
 from jobs.models.shelf import ShelfItem
 
-__all__ = ["Loading", "PointerOffset", "Release", "RipState", "StackPackage"]
+__all__ = ["Loading", "PointerOffset", "Release", "RipState", "Sheet", "StackPackage"]
 
 
 class RipState(models.TextChoices):
-    """What has become of a print PDF at the RIP."""
+    """What has become of a print PDF at the RIP: the core's ``PrintStage``."""
 
     WAITING = "waiting"
+    PRINTING = "printing"
     DONE = "done"
     REFUSED = "refused"
+    FAILED = "failed"
+    CANCELLED = "cancelled"
 
 
 class Release(models.Model):
@@ -43,12 +48,63 @@ class Release(models.Model):
     """By which fraction it came out longer along the feed."""
     dry = models.BooleanField(default=False)
     """Whether somebody has waited for it to dry."""
+    place = models.PositiveBigIntegerField(default=0)
+    """Its place in the queue of the RIP."""
+    held = models.BooleanField(default=False)
+    report = models.JSONField(default=dict)
+    """What the RIP reports that it did to the sheet; empty: nothing."""
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         """One for each sheet of a state of a job."""
 
         constraints = [models.UniqueConstraint(fields=["job", "key", "sheet_number"], name="one_release_of_a_state")]
+
+
+class Sheet(models.Model):
+    """A sheet on its way from the printer to the finished piece, one for each repeat: the core's ``PrintedSheet``.
+
+    ``place`` is its place in the queue of the cutter. ``ticket`` and ``files`` are its own where the RIP has done
+    something to it, None and empty where it is as it was released; ``refused`` says why its cut cannot follow, and
+    ``findings`` are checks that find something at the scale that was printed. ``said`` is why it stands as it does.
+    ``cut_at`` is when each piece was cut, by their numbers; ``marks_lost`` how often no marks were found.
+    """
+
+    release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="sheets")
+    repeat = models.PositiveIntegerField(default=1)
+    stage = models.CharField(max_length=12, default="unprinted")
+    place = models.PositiveBigIntegerField(default=0)
+    held = models.BooleanField(default=False)
+    printed = models.DateTimeField(null=True)
+    laminated = models.DateTimeField(null=True)
+    early = models.JSONField(null=True)
+    known = models.BooleanField(default=False)
+    cut = models.JSONField(default=list)
+    spoilt = models.JSONField(default=list)
+    ticket = models.JSONField(null=True)
+    files = models.JSONField(default=list)
+    picture = models.CharField(max_length=64, blank=True)
+    refused = models.TextField(blank=True)
+    findings = models.JSONField(default=list)
+    said = models.TextField(blank=True)
+    marks_lost = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        """One for each repeat of a print."""
+
+        constraints = [models.UniqueConstraint(fields=["release", "repeat"], name="one_sheet_of_a_repeat")]
+
+    @property
+    def own_ticket(self) -> dict[str, Any]:
+        """Its ticket as it lies on the media."""
+        found: dict[str, Any] = self.release.ticket if self.ticket is None else self.ticket
+        return found
+
+    @property
+    def own_files(self) -> list[dict[str, Any]]:
+        """The files that it is cut and looked at by."""
+        found: list[dict[str, Any]] = self.files or self.release.files
+        return found
 
 
 class StackPackage(models.Model):
@@ -83,6 +139,7 @@ class Loading(models.Model):
     """
 
     release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="loadings")
+    sheet = models.ForeignKey(Sheet, null=True, on_delete=models.CASCADE, related_name="loadings")
     laying = models.JSONField()
     front = models.ForeignKey("self", null=True, on_delete=models.SET_NULL)
     seen = models.JSONField(default=list)

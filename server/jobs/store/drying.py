@@ -1,40 +1,26 @@
 """Prints dry: from when on one may be cut, or laminated and then cut."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from django.utils import timezone
 
-from horismos.destinations import destination_of
-from horismos.errors import NotReady
-from horismos.materials import material_of
 from jobs import models
+from jobs.store.floor import current_sheet, dries, waits_for
 
-__all__ = ["dry_at", "is_dry", "must_be_dry"]
+__all__ = ["dry_at", "is_dry"]
 
 
 def dry_at(made: models.Release) -> datetime | None:
     """From when on a print is dry enough: to be laminated, where its material is, else to be cut; None if unprinted."""
-    if made.printed is None:
-        return None
-    preset = destination_of(made.ticket).rip.preset(made.preset)
-    material = material_of(made.ticket)
-    laminated = any(stratum.kind == "laminate" for stratum in material.strata)
-    own, usual = (material.laminate_h, preset.laminate_h) if laminated else (material.dry_h, preset.dry_h)
-    return made.printed + timedelta(hours=usual if own is None else own)
+    sheet = current_sheet(made)
+    printed = sheet.printed if sheet is not None else made.printed
+    return None if printed is None or made.printed is None else printed + dries(made)
 
 
 def is_dry(made: models.Release) -> bool:
-    """Whether a print has dried: by the clock, or since somebody has waited."""
+    """Whether nothing has to come before its cut: it has dried and is laminated, or somebody said why it need not."""
+    sheet = current_sheet(made)
+    if sheet is not None:
+        return waits_for(sheet) is None
     when = dry_at(made)
     return when is not None and (made.dry or timezone.now() >= when)
-
-
-def must_be_dry(made: models.Release) -> None:
-    """Raise NotReady where the print is not made yet, or wet."""
-    if made.ticket.get("makes") == "cut":
-        return
-    when = dry_at(made)
-    if when is None:
-        raise NotReady("It is not printed yet.", "Let the RIP take it first.")
-    if not is_dry(made):
-        raise NotReady(f"The print is wet until {when:%H:%M} UTC on {when.day} {when:%B}.", "Wait until it is dry.")

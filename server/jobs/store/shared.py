@@ -47,6 +47,12 @@ def put_on(sheet: models.SharedSheet, job: models.Job, quantity: int | None, tur
         )
     if job.revision is None or job.asks:
         raise NotReady(f"“{job.name}” is not taken in yet.", "Answer what its file leaves open first.")
+    others = [share.job for share in sheet.shares.select_related("job__order").exclude(job=job)]
+    if any(order_of(other).laminate is not order_of(job).laminate for other in others):
+        raise BadValue(
+            f"“{job.name}” and the others on this sheet do not want the same laminate.",
+            "A sheet is laminated as a whole: put it on another one.",
+        )
     values = {"quantity": quantity or max(free_of(job, sheet), 1), "turn": turn}
     last = sheet.shares.order_by("-position").first()
     models.Share.objects.update_or_create(

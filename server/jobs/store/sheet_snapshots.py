@@ -9,7 +9,9 @@ from typing import Any
 
 from horismos.checking import Rehearsed, Severity, registered
 from horismos.errors import NotFound
+from horismos.materials import laminated
 from horismos.media import Media
+from horismos.orders import Laminate
 from horismos.sheet import Layout, Turn
 from horismos.workflow.steps.together import StoredShare, StoredSheet
 from jobs import models
@@ -65,7 +67,10 @@ class SheetSnapshot:
             for share, job in zip(self.shares, self.jobs, strict=True)
         )
         layout = Layout.from_json(row.layout)
-        return StoredSheet(row.name, shares, material_of(row.material), destination_of(row.destination), layout)
+        material, laminate = material_of(row.material), next((one.case.order.laminate for one in shares), None)
+        if laminate:
+            material = laminated(material, laminate is Laminate.GLOSSY)
+        return StoredSheet(row.name, shares, material, destination_of(row.destination), layout)
 
     @cached_property
     def made_of(self) -> Mapping[int, str]:

@@ -9,6 +9,7 @@ from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, tools_for
 from horismos.errors import ChangedMeanwhile, NotPermitted
 from horismos.json_readers import plain_fields
+from horismos.release import ShopFacts, Tested
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.sheet import ToolShown
@@ -17,7 +18,7 @@ from jobs.store.shelf import destination_called, known_shelf, material_called
 from jobs.store.shelf_changes import keep_item
 
 __all__ = [
-    "ShopToolShown", "keep_seen", "keep_tool", "shop_tools", "shop_tools_shown",
+    "ShopToolShown", "facts_for", "keep_seen", "keep_tool", "shop_tools", "shop_tools_shown",
     "tools_for_pair", "version_of",
 ]
 
@@ -108,6 +109,15 @@ def _version(role: LineRole, row: models.ShelfVersion) -> ShopToolVersion:
         row.number, ToolShown.of(Tool.kept(role, data)), who, row.when, str(row.about.get("seen", "")), row.note,
         bool(row.about.get("confirmed", True)),
     )
+
+
+def facts_for(destination: models.ShelfItem, material: models.ShelfItem) -> ShopFacts:
+    """What the shop knows beside a job's work: who tested the settings and when, and where the material is kept."""
+    tested = {
+        one.role: Tested(one.tested_by, f"{one.tested.day} {one.tested:%B %Y}")
+        for one in shop_tools_shown(destination.id, material.id) if one.tested is not None
+    }
+    return ShopFacts(tested, str(material.data.get("kept_at", "")))
 
 
 def version_of(destination: str, material: str, role: LineRole) -> int:

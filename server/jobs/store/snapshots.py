@@ -11,14 +11,14 @@ from horismos.artwork.kinds import FileKind
 from horismos.checking import CheckSheet, Rehearsed, Severity
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
-from horismos.cutting.depth import tools_for
+from horismos.cutting.depth import through_laminate, tools_for
 from horismos.destinations import Destination
 from horismos.errors import NotFound, NotReady
 from horismos.fingerprint import code_fingerprint
 from horismos.intake import Answers
-from horismos.materials import Material
+from horismos.materials import Material, laminated
 from horismos.media import Media
-from horismos.orders import Order
+from horismos.orders import Laminate, Order
 from horismos.reporting.letter_texts import LetterTexts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
@@ -235,11 +235,15 @@ def snapshot_of(row: models.Job) -> JobSnapshot:
     """All that a job is, with its row as it was read."""
     customer = models.Customer.objects.filter(name=row.customer).first() if row.customer else None
     shelf = kept_standing(row) or standing_of(row)
+    order, material, tools = order_of(row), shelf.material, shelf.tools
+    if order.laminate:
+        material = laminated(material, order.laminate is Laminate.GLOSSY)
+        tools = through_laminate(tools, material)
     return JobSnapshot(
-        row=row, order=order_of(row), destination=shelf.destination, material=shelf.material,
+        row=row, order=order, destination=shelf.destination, material=material,
         check_sheet=shelf.check_sheet, decisions=tuple(decisions_of(row)),
         own_tools={LineRole(one.role): Tool.kept(LineRole(one.role), one.data) for one in row.tools.all()},
-        shop_tools=shelf.tools, customer=customer, texts=texts_for(row.customer),
+        shop_tools=tools, customer=customer, texts=texts_for(row.customer),
     )
 
 

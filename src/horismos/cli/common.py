@@ -7,6 +7,8 @@ from pathlib import Path
 
 from horismos.checking import CheckSheet, Report, all_limits
 from horismos.cli.file import artwork_of, destination_asked, material_asked, order_of, plain_json
+from horismos.materials import MATERIALS, laminated
+from horismos.orders import Laminate
 from horismos.workflow.case import Case, JobFacts
 
 __all__ = ["case_of", "show"]
@@ -15,6 +17,8 @@ def case_of(args: argparse.Namespace) -> Case:
     """The case that a command works on: the file, and what the call says of the order, material and check sheet."""
     order = order_of(getattr(args, "order", None))
     material = material_asked(getattr(args, "material", None) or order.material)
+    if order.laminate:
+        material = laminated(material or next(iter(MATERIALS.values())), order.laminate is Laminate.GLOSSY)
     artwork = artwork_of(args)
     facts = JobFacts(
         args.file.stem, "", args.file.name, hashlib.sha256(args.file.read_bytes()).hexdigest(),

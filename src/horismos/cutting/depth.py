@@ -9,11 +9,12 @@ from dataclasses import replace
 from enum import StrEnum
 
 from horismos.cutting.tools import DEFAULT_TOOLS, MOST_GF, Tool
-from horismos.materials import Material, Stratum
+from horismos.materials import LAMINATE, Material, Stratum
 from horismos.roles import LineRole
 
 __all__ = [
-    "IMPRESSION_UM", "CutOutcome", "depth_um", "outcome_at", "outcome_of", "reached_um", "tools_for", "wanted_um"
+    "IMPRESSION_UM", "CutOutcome", "depth_um", "outcome_at", "outcome_of", "reached_um", "through_laminate",
+    "tools_for", "wanted_um",
 ]
 
 IMPRESSION_UM = 25.0
@@ -84,6 +85,20 @@ def outcome_at(reached: float, role: LineRole, strata: Sequence[Stratum]) -> Cut
     if wanted < whole and reached >= whole:
         return CutOutcome.THROUGH
     return CutOutcome.LINER if reached > wanted + IMPRESSION_UM and wanted < whole else CutOutcome.RIGHT
+
+
+def through_laminate(tools: Mapping[LineRole, Tool], material: Material) -> dict[LineRole, Tool]:
+    """Settings that were found without a laminate, for a material that has one now: with the force that it takes too.
+
+    Nobody has tested them so; a cut from behind does not meet it.
+    """
+    laminate = next((stratum for stratum in material.strata if stratum.kind == LAMINATE), None)
+    more = laminate.thickness_um * laminate.resists_gf_um if laminate else 0.0
+    return {
+        role: tool if tool.force_gf is None or role.facts.from_behind or not more
+        else replace(tool, force_gf=min(-(-(tool.force_gf + more) // ROUND_GF) * ROUND_GF, MOST_GF), passed=False)
+        for role, tool in tools.items()
+    }
 
 
 def tools_for(material: Material) -> Mapping[LineRole, Tool]:

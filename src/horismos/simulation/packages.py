@@ -23,7 +23,10 @@ from horismos.rendering.composite import PageView
 from horismos.simulation.landing import Copy, Inked, meant_along
 from horismos.units import MM_PER_INCH
 
-__all__ = ["PPI", "Files", "Opened", "copies_on", "cut_name", "file_of", "lengths_of", "opened", "sheets_of"]
+__all__ = [
+    "PPI", "Files", "Opened", "copies_of_strokes", "copies_on", "cut_name", "file_of", "lengths_of", "opened",
+    "sheets_of",
+]
 
 PPI = 300.0
 """[ours] the print is looked at as finely as that; an edge is known to a quarter of a pixel, 0.02 mm."""
@@ -105,14 +108,19 @@ def _strokes(files: Files, ticket: Mapping[str, Any]) -> list[list[tuple[int, Fl
     out: list[list[tuple[int, Floats]]] = []
     for number, op in enumerate(op for op in ticket["operations"] if op["side"] == "front"):
         strokes = [stroke.points for stroke in drawn if stroke.operation == number]
-        whose = np.repeat([copy for copy, _ in op["copies"]], [count for _, count in op["copies"]])
-        if not len(strokes) or not len(whose):
-            out.append([])
-            continue
-        # scored ties make more strokes in the file than were planned: each goes to whose it lies beside
-        whose = whose[np.linspace(0, len(whose) - 1, len(strokes)).round().astype(int)]
-        out.append([(copy, points) for copy, points in zip(whose.tolist(), strokes, strict=True) if copy >= 0])
+        whose = copies_of_strokes(op, len(strokes))
+        out.append([(copy, points) for copy, points in zip(whose, strokes, strict=True) if copy >= 0])
     return out
+
+
+def copies_of_strokes(op: Mapping[str, Any], count: int) -> list[int]:
+    """Of which copy, or -1, each of so many strokes in a file is that an operation of a ticket cuts."""
+    whose = np.repeat([copy for copy, _ in op["copies"]], [count for _, count in op["copies"]])
+    if not count or not len(whose):
+        return [-1] * count
+    # scored ties make more strokes in the file than were planned: each goes to whose it lies beside
+    found: list[int] = whose[np.linspace(0, len(whose) - 1, count).round().astype(int)].tolist()
+    return found
 
 
 def copies_on(sheet: Opened) -> list[Copy]:

@@ -28,7 +28,7 @@ from horismos.sheet.mark_kinds import kind_of
 from horismos.simulation.printer import printed
 from horismos.units import MM_PER_INCH
 
-__all__ = ["RipPlate", "RipResult", "rip"]
+__all__ = ["RipPlate", "RipResult", "printed_picture", "rip"]
 
 PLATE_PIXELS, PLATE_PPI = 6_000_000, 150.0
 """[ours] pixels of a plate, and how fine: a simulated RIP shows plates, it does not print them."""
@@ -138,6 +138,14 @@ def _missing(pdf: bytes, artwork: Artwork, destination: Destination, ticket: Map
         if not isinstance(seen, Sighting) or math.dist((seen.column, seen.row), (middle, middle)) > MARK_OFF_MM * k:
             out.append(int(mark["number"]))
     return out
+
+
+def printed_picture(pdf: bytes, destination: Destination) -> bytes:
+    """A print PDF as it comes out of the printer, as PNG. Raises CannotRead."""
+    artwork = read_bytes(pdf)
+    size = artwork.pages[0].size_mm
+    ppi = min(PLATE_PPI, math.sqrt(PLATE_PIXELS / (size[0] * size[1] / MM_PER_INCH**2)))
+    return _picture(pdf, artwork, destination, ppi)
 
 
 def _picture(pdf: bytes, artwork: Artwork, destination: Destination, ppi: float) -> bytes:

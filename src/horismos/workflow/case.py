@@ -13,6 +13,7 @@ from horismos.destinations import DEFAULT, Destination
 from horismos.errors import NotFound
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
+from horismos.release import ShopFacts
 from horismos.reporting.letter_texts import LetterTexts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
@@ -46,7 +47,7 @@ class Case:
 
     ``material`` is None where nobody said one. ``tools`` are the job's own settings, ``shop_tools`` those that the shop
     has tested on its cutter and material, each where they differ from the shipped ones. ``known`` is what people have
-    said of this customer's files before, as in ``CheckInputs``.
+    said of this customer's files before, as in ``CheckInputs``. ``beside`` goes onto the ticket of a release.
     """
 
     artwork: Artwork
@@ -63,6 +64,7 @@ class Case:
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
     signed: bool | None = None
+    beside: ShopFacts = field(default_factory=ShopFacts)
 
     @property
     def page(self) -> Page:

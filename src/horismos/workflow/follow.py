@@ -4,14 +4,21 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from horismos.artwork.read import read_bytes
+import pikepdf
+
+from horismos.artwork.edit import save
+from horismos.artwork.read import open_pdf, read_bytes
 from horismos.checking import CheckInputs, CheckSheet, check_whole
 from horismos.orders import Order
+from horismos.paths.box import placed
+from horismos.paths.matrix import multiply, scale
 from horismos.release.following import Followed, Released, RipReport, follow
+from horismos.release.following.landing import landing_of
 from horismos.release.following.one_piece import one_piece
 from horismos.sheet.layout import Makes
+from horismos.units import MM_PER_POINT, user_unit_for
 
-__all__ = ["FollowedChecked", "followed", "found_at"]
+__all__ = ["FollowedChecked", "as_it_came", "followed", "found_at"]
 
 Progress = Callable[[float, str], None]
 
@@ -42,6 +49,28 @@ def followed(
     made = follow(released, report, lambda share, what: progress(share * 0.6, what))
     progress(0.6, "checking what was printed")
     return FollowedChecked(made, found_at(released, report.scale))
+
+
+def as_it_came(released: Released, report: RipReport, repeat: int) -> bytes:
+    """The print PDF of a repeat as it lies on the media: what the simulated machines print, look at and cut."""
+    size = float(released.ticket["sheet"]["width_mm"]), float(released.ticket["sheet"]["length_mm"])
+    landing = landing_of(report, size)
+    high = placed((0.0, 0.0, *size), landing.of(repeat))[3]
+    media = max(float(released.material.width_mm), 1.0), max(high, 1.0)
+    with open_pdf(released.print_pdf) as pdf:
+        page: Any = pdf.pages[0].obj
+        k = 1 / (MM_PER_POINT * float(page.get("/UserUnit", 1)))
+        unit = user_unit_for(max(media))
+        in_mm = (1 / k, 0.0, 0.0, 1 / k, 0.0, 0.0)
+        on_page = multiply(multiply(in_mm, landing.of(repeat)), scale(1 / (MM_PER_POINT * unit)))
+        contents = page.Contents
+        listed = list(contents) if isinstance(contents, pikepdf.Array) else [contents]
+        begin = pdf.make_stream(f"q {' '.join(f'{v:.9f}' for v in on_page)} cm\n".encode())
+        page.Contents = pikepdf.Array([begin, *listed, pdf.make_stream(b"\nQ")])
+        box = pikepdf.Array([0, 0, *(side / (MM_PER_POINT * unit) for side in media)])
+        page.MediaBox = page.BleedBox = page.TrimBox = box
+        page.UserUnit = unit
+        return save(pdf)
 
 
 def found_at(released: Released, scale: tuple[float, float]) -> tuple[str, ...]:

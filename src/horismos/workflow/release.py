@@ -18,12 +18,9 @@ from horismos.workflow.shop_ticket import shop_ticket_of
 
 __all__ = ["release", "release_together"]
 
-NOTHING = ShopFacts()
-
 
 def release(
-    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[str] = (),
-    facts: ShopFacts = NOTHING,
+    case: Case, report: Report, progress: Progress = lambda share, what: None, also: Sequence[str] = ()
 ) -> list[Package]:
     """The packages of a case, one a sheet. ``report`` is what a check has just found on it; it goes into the first.
 
@@ -35,13 +32,13 @@ def release(
     planned = plan(case)
     progress(0.0, "writing the report")
     papers = {"preflight.pdf": preflight_pdf(case, report)}
-    return _written(case.facts.name, [_ordered(case, report)], case.destination, planned, papers, progress, also, facts)
+    jobs = [_ordered(case, report)]
+    return _written(case.facts.name, jobs, case.destination, planned, papers, progress, also, case.beside)
 
 
 def release_together(
     name: str, shares: Sequence[SheetJob], reports: Sequence[Report], material: Material, destination: Destination,
     layout: Layout, progress: Progress = lambda share, what: None, also: Sequence[str] = (),
-    facts: ShopFacts = NOTHING,
 ) -> list[Package]:
     """The packages of sheets that several jobs share; ``reports`` are theirs, in their order. Raises as ``release``."""
     planned = plan_together(shares, material, destination, layout)
@@ -50,6 +47,9 @@ def release_together(
         progress(0.0, f"writing the report of “{share.case.facts.name}”")
         papers[f"{safe_name(share.case.facts.name)}-preflight.pdf"] = preflight_pdf(share.case, report)
         ordered.append(_ordered(share.case, report))
+    beside = [share.case.beside for share in shares]
+    tested = {role: test for one in reversed(beside) for role, test in one.tested.items()}
+    facts = ShopFacts(tested, next((one.kept_at for one in beside if one.kept_at), ""))
     return _written(name, ordered, destination, planned, papers, progress, also, facts)
 
 

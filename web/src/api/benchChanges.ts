@@ -7,6 +7,7 @@ import {
   type HandOverWay,
   type Laying,
   type LineFormat,
+  type RipReport,
   type Side,
   type Tool,
 } from "./client";
@@ -26,11 +27,11 @@ export const useHandOver = (release: number, side: Side) =>
 
 export const useRip = () =>
   useChange(
-    ({ release, preset }: { release: number; preset: string }) =>
+    ({ release, preset, report }: { release: number; preset: string; report: RipReport | null }) =>
       told(
         api.POST("/api/bench/{release_id}/rip", {
           params: { path: { release_id: release } },
-          body: { preset },
+          body: { preset, report },
         }),
       ),
     begun,
@@ -49,7 +50,10 @@ function useBedChange<Input>(run: (input: Input) => Promise<Bed>) {
   return useMutation({
     mutationFn: run,
     onSuccess: (bed) => client.setQueryData(queries.bed(bed.release_id, bed.side).queryKey, bed),
-    onSettled: () => begun(client),
+    onSettled: () => {
+      begun(client);
+      void refresh(client, queries.bench());
+    },
   });
 }
 
@@ -57,6 +61,17 @@ const of = (release: number) => ({ params: { path: { release_id: release } } });
 
 export const useLoad = (release: number) =>
   useBedChange((body: Laying) => told(api.POST("/api/bench/{release_id}/load", { ...of(release), body })));
+
+/** A person has looked at what lies there, and says that it is the sheet. */
+export const useKnown = (release: number, side: Side) =>
+  useBedChange(() => told(api.POST("/api/bench/{release_id}/known", { ...of(release), body: { side } })));
+
+export const useTakeOff = (release: number, side: Side) =>
+  useBedChange(() => told(api.POST("/api/bench/{release_id}/off", { ...of(release), body: { side } })));
+
+/** The cut begins, or goes on: refused while nobody knows which sheet lies there. */
+export const useBegin = (release: number, side: Side) =>
+  useBedChange(() => told(api.POST("/api/bench/{release_id}/begin", { ...of(release), body: { side } })));
 
 export const useScan = (release: number, side: Side) =>
   useBedChange((first: [number, number] | null) =>

@@ -2950,6 +2950,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/{release_id}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Cut
+         * @description Let the cut begin, or go on. Raises NotReady where it is wet, or nobody knows which sheet lies there.
+         */
+        post: operations["bench_bed_begin_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Known
+         * @description A person has looked, and says that what lies in the cutter is this sheet.
+         */
+        post: operations["bench_bed_known"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Off
+         * @description Take the sheet out of the cutter. Raises NotReady while it is being cut.
+         */
+        post: operations["bench_bed_take_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/{release_id}/pointer": {
         parameters: {
             query?: never;
@@ -3084,6 +3144,246 @@ export interface paths {
         get: operations["bench_handing_over_stick"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/at-the-cutter/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * At The Cutter
+         * @description The sheet of a code, the newest that has it. Raises NotFound.
+         */
+        get: operations["bench_at_cutter_at_the_cutter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/at-the-cutter/package/{release_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Package
+         * @description The same of a package whose sheet has no code.
+         */
+        get: operations["bench_at_cutter_of_package"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/{release_id}/marks-said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Marks
+         * @description Note whether the cutter has found the marks of a sheet: lost ones count for what marks are worth.
+         */
+        post: operations["bench_at_cutter_say_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Queues
+         * @description What waits, runs, failed or was refused at the RIP and at the cutter.
+         */
+        get: operations["bench_queues_queues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/{which}/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move one before another, or to the end.
+         */
+        post: operations["bench_queues_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/{which}/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold
+         * @description Hold one back, or let it go.
+         */
+        post: operations["bench_queues_hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/{which}/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel One
+         * @description Cancel a print or a cut. A print that runs is stopped; a cut that runs has to be stopped first.
+         */
+        post: operations["bench_queues_cancel_one"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/rip/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Let something wait for the RIP again that was printed, refused, cancelled or has failed.
+         */
+        post: operations["bench_queues_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/cutter/{id}/early": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Early
+         * @description Say why a sheet may be cut, or laminated, before it is dry.
+         */
+        post: operations["bench_queues_early"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/cutter/{id}/laminated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Laminated
+         * @description Say that a sheet was laminated.
+         */
+        post: operations["bench_queues_laminated"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/cutter/{id}/spoilt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spoilt
+         * @description Say which pieces of a sheet are no good.
+         */
+        post: operations["bench_queues_spoilt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/queues/cutter/{id}/cut-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Again
+         * @description Order again what was spoilt of a sheet: so many pieces of each job that lies on it.
+         */
+        post: operations["bench_queues_cut_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3723,6 +4023,12 @@ export interface components {
          */
         JobState: "answer" | "coming" | "unreadable" | "letter" | "mend" | "look" | "ready" | "released";
         /**
+         * Laminate
+         * @description What is laminated over the print, before it is cut.
+         * @enum {string}
+         */
+        Laminate: "matt" | "glossy";
+        /**
          * LikeShown
          * @description An open job of the same customer, of which this one's file may be a correction.
          */
@@ -3805,6 +4111,7 @@ export interface components {
             white?: boolean | null;
             /** Holes */
             holes?: number | null;
+            laminate?: components["schemas"]["Laminate"] | null;
         };
         /**
          * Seen
@@ -5260,6 +5567,15 @@ export interface components {
             loaded: components["schemas"]["Side"][];
             /** Cut */
             cut: components["schemas"]["Side"][];
+            /** Code */
+            code: string | null;
+            /** Held */
+            held: boolean;
+            /** Turn */
+            turn: number | null;
+            /** Report */
+            report: string[];
+            sheet: components["schemas"]["SheetOnFloor"] | null;
         };
         /**
          * RevisionShown
@@ -5292,10 +5608,10 @@ export interface components {
         };
         /**
          * RipState
-         * @description What has become of a print PDF at the RIP.
+         * @description What has become of a print PDF at the RIP: the core's ``PrintStage``.
          * @enum {string}
          */
-        RipState: "waiting" | "done" | "refused";
+        RipState: "waiting" | "printing" | "done" | "refused" | "failed" | "cancelled";
         /**
          * Run
          * @description A run of letters of a name beside the letters that stand there in the exact one.
@@ -5352,6 +5668,51 @@ export interface components {
             name: string;
             /** Copies */
             copies: number;
+        };
+        /**
+         * SheetOnFloor
+         * @description A sheet between printer and finished piece; ``turn`` is its turn at the cutter.
+         *
+         *     ``waits_for`` is what has to come first. ``refused`` is why its cut cannot follow its print, ``findings`` are checks
+         *     that find something at the scale that was printed, ``said`` is why it stands as it does.
+         */
+        SheetOnFloor: {
+            /** Id */
+            id: number;
+            /** Repeat */
+            repeat: number;
+            /** Repeats */
+            repeats: number;
+            stage: components["schemas"]["SheetStage"];
+            /** Held */
+            held: boolean;
+            /** Turn */
+            turn: number | null;
+            waits_for: components["schemas"]["Wait"] | null;
+            /** Early */
+            early: string;
+            /** Early By */
+            early_by: string;
+            /** Laminates */
+            laminates: boolean;
+            /** Known */
+            known: boolean;
+            /** Refused */
+            refused: string;
+            /** Findings */
+            findings: string[];
+            /** Said */
+            said: string;
+            /** Pieces */
+            pieces: number;
+            /** Done */
+            done: number[];
+            /** Spoilt */
+            spoilt: number[];
+            /** Size Mm */
+            size_mm: number[];
+            /** Picture */
+            picture: string;
         };
         /**
          * SheetShown
@@ -5535,6 +5896,12 @@ export interface components {
             left: number;
         };
         /**
+         * SheetStage
+         * @description How far a sheet has come on its way to the finished piece.
+         * @enum {string}
+         */
+        SheetStage: "unprinted" | "printed" | "laminated" | "loaded" | "cutting" | "stopped" | "half-cut" | "cut" | "cancelled";
+        /**
          * Side
          * @description Which side of the sheet looks up.
          * @enum {string}
@@ -5698,6 +6065,12 @@ export interface components {
          * @enum {string}
          */
         Underlay: "none" | "centre" | "zigzag";
+        /**
+         * Wait
+         * @description What a sheet waits for before it may be cut.
+         * @enum {string}
+         */
+        Wait: "print" | "drying" | "laminating";
         /**
          * WorstShown
          * @description The worst piece of a rehearsal: its copy from 1, its box and where its cut landed, in mm, its print.
@@ -9051,6 +9424,51 @@ export interface components {
             seen: components["schemas"]["CutOutcome"];
         };
         /**
+         * ReportGiven
+         * @description What a RIP does to a sheet, as a report of it says: scaled, mirrored, turned, repeated, moved.
+         */
+        ReportGiven: {
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Gap Mm
+             * @default 0
+             */
+            gap_mm: number;
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number | [
+                number,
+                number
+            ];
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /**
+             * Moved Mm
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            moved_mm: [
+                number,
+                number
+            ];
+        };
+        /**
          * RipGiven
          * @description The hot folder that a print PDF is put into.
          */
@@ -9060,6 +9478,7 @@ export interface components {
              * @default
              */
             preset: string;
+            report?: components["schemas"]["ReportGiven"] | null;
         };
         /**
          * MoveShown
@@ -9080,6 +9499,16 @@ export interface components {
             end_s: number;
             /** Points */
             points: number[][];
+        };
+        /**
+         * PieceDone
+         * @description When the last stroke of a piece of this side has ended; ``number`` is its own on the sheet, from 1.
+         */
+        PieceDone: {
+            /** Number */
+            number: number;
+            /** At S */
+            at_s: number;
         };
         /**
          * PlaybackShown
@@ -9104,6 +9533,8 @@ export interface components {
             length_mm: number;
             /** Operations */
             operations: components["schemas"]["PlayedOperation"][];
+            /** Pieces */
+            pieces: components["schemas"]["PieceDone"][];
         };
         /**
          * PlayedOperation
@@ -9160,12 +9591,16 @@ export interface components {
             aligned: components["schemas"]["AlignedShown"] | null;
             /** Sights */
             sights: components["schemas"]["SightShown"][];
+            /** Known */
+            known: boolean;
             /** Code Meant */
             code_meant: string | null;
             /** Code Read */
             code_read: string | null;
             /** Code Of */
             code_of: number | null;
+            /** Code Of Name */
+            code_of_name: string;
             /** Camera */
             camera: boolean;
             /** Rollers */
@@ -9370,6 +9805,14 @@ export interface components {
             stood_s: number;
         };
         /**
+         * SideGiven
+         * @description Which side of the sheet looks up.
+         */
+        SideGiven: {
+            /** @default front */
+            side: components["schemas"]["Side"];
+        };
+        /**
          * PointerGiven
          * @description Where the carriage stands with the pointer on the middle of the cross that was cut.
          */
@@ -9447,6 +9890,239 @@ export interface components {
              * @enum {string}
              */
             format: "hpgl" | "dxf" | "gcode" | "pdf" | "svg";
+        };
+        /**
+         * AtCutter
+         * @description A sheet for who stands at the cutter; ``look_out`` is what was let pass, and what else is to be known.
+         */
+        AtCutter: {
+            release: components["schemas"]["ReleaseShown"];
+            /** Code */
+            code: string | null;
+            /** Material */
+            material: string;
+            /** Kept At */
+            kept_at: string;
+            /** Mirrored */
+            mirrored: boolean;
+            /** Leader Mm */
+            leader_mm: number;
+            /** Marks */
+            marks: number;
+            /** Tools */
+            tools: components["schemas"]["ToolAtCutter"][];
+            /** Pauses */
+            pauses: components["schemas"]["PauseAtCutter"][];
+            /** Pieces */
+            pieces: components["schemas"]["PlacedPiece"][];
+            /** Look Out */
+            look_out: string[];
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * PauseAtCutter
+         * @description A pause before the operation of a number, counted from 1, and what is done there.
+         */
+        PauseAtCutter: {
+            /** Before */
+            before: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlacedPiece
+         * @description A piece by its number, and its cuts' bounds on the sheet in mm.
+         */
+        PlacedPiece: {
+            /** Number */
+            number: number;
+            /** Bounds */
+            bounds: number[];
+        };
+        /**
+         * ToolAtCutter
+         * @description A tool in its turn, with who tested just this setting and when; empty where nobody has.
+         */
+        ToolAtCutter: {
+            role: components["schemas"]["LineRole"];
+            side: components["schemas"]["Side"];
+            /** Tool */
+            tool: number;
+            /** Force Gf */
+            force_gf: number | null;
+            /** Speed Mm S */
+            speed_mm_s: number | null;
+            /** Passes */
+            passes: number;
+            /** Tested */
+            tested: string;
+            /** Aligning */
+            aligning: boolean;
+        };
+        /**
+         * MarksSaid
+         * @description What a person says of the marks.
+         * @enum {string}
+         */
+        MarksSaid: "found" | "lost";
+        /**
+         * SaidGiven
+         * @description What a person at the cutter says of the marks of a sheet.
+         */
+        SaidGiven: {
+            marks: components["schemas"]["MarksSaid"];
+        };
+        /**
+         * CutQueued
+         * @description A sheet in the queue of the cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
+         *
+         *     ``turn`` counts those that are not cut yet. ``said`` is why it stands as it does.
+         */
+        CutQueued: {
+            /** Sheet Id */
+            sheet_id: number;
+            /** Release Id */
+            release_id: number;
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Customer */
+            customer: string;
+            /** Destination */
+            destination: string;
+            /** Sheet Number */
+            sheet_number: number;
+            /** Sheets In All */
+            sheets_in_all: number;
+            /** Repeat */
+            repeat: number;
+            /** Repeats */
+            repeats: number;
+            stage: components["schemas"]["SheetStage"];
+            /** Held */
+            held: boolean;
+            /** Turn */
+            turn: number | null;
+            waits_for: components["schemas"]["Wait"] | null;
+            /** Ready At */
+            ready_at: string | null;
+            /** Laminates */
+            laminates: boolean;
+            /** Early */
+            early: string;
+            /** Early By */
+            early_by: string;
+            /** Refused */
+            refused: string;
+            /** Findings */
+            findings: string[];
+            /** Said */
+            said: string;
+            /** Code */
+            code: string | null;
+            /** Pieces */
+            pieces: number;
+            /** Cut */
+            cut: number[];
+            /** Spoilt */
+            spoilt: number[];
+            /** Time S */
+            time_s: number;
+        };
+        /**
+         * PrintQueued
+         * @description A print in the queue of the RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait.
+         */
+        PrintQueued: {
+            /** Release Id */
+            release_id: number;
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Customer */
+            customer: string;
+            /** Destination */
+            destination: string;
+            /** Sheet Number */
+            sheet_number: number;
+            /** Sheets In All */
+            sheets_in_all: number;
+            stage: components["schemas"]["PrintStage"];
+            /** Held */
+            held: boolean;
+            /** Turn */
+            turn: number | null;
+            /** Why */
+            why: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Report */
+            report: string[];
+        };
+        /**
+         * PrintStage
+         * @description Where a print stands in the queue of the RIP.
+         * @enum {string}
+         */
+        PrintStage: "waiting" | "printing" | "done" | "refused" | "failed" | "cancelled";
+        /**
+         * QueuesShown
+         * @description Both queues, each in its order, with the latest that are done behind.
+         */
+        QueuesShown: {
+            /** Rip */
+            rip: components["schemas"]["PrintQueued"][];
+            /** Cutter */
+            cutter: components["schemas"]["CutQueued"][];
+        };
+        /**
+         * Which
+         * @description The queue of a machine.
+         * @enum {string}
+         */
+        Which: "rip" | "cutter";
+        /**
+         * MovedGiven
+         * @description Before which other one it goes; null: to the end.
+         */
+        MovedGiven: {
+            /** Before */
+            before?: number | null;
+        };
+        /**
+         * HeldGiven
+         * @description Whether it is passed over.
+         */
+        HeldGiven: {
+            /** Held */
+            held: boolean;
+        };
+        /**
+         * ReasonGiven
+         * @description Why.
+         */
+        ReasonGiven: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * SpoiltGiven
+         * @description The numbers of pieces that are no good.
+         */
+        SpoiltGiven: {
+            /** Pieces */
+            pieces: number[];
+        };
+        /**
+         * CutAgain
+         * @description The jobs that were begun for what was spoilt.
+         */
+        CutAgain: {
+            /** Jobs */
+            jobs: number[];
         };
         /**
          * LayerCutShown
@@ -13565,6 +14241,84 @@ export interface operations {
             };
         };
     };
+    bench_bed_begin_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    bench_bed_known: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
+    bench_bed_take_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BedShown"];
+                };
+            };
+        };
+    };
     bench_bed_calibrate: {
         parameters: {
             query?: never;
@@ -13731,6 +14485,294 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    bench_at_cutter_at_the_cutter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtCutter"];
+                };
+            };
+        };
+    };
+    bench_at_cutter_of_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtCutter"];
+                };
+            };
+        };
+    };
+    bench_at_cutter_say_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                release_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtCutter"];
+                };
+            };
+        };
+    };
+    bench_queues_queues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The queue of a machine. */
+                which: "rip" | "cutter";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovedGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_hold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The queue of a machine. */
+                which: "rip" | "cutter";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeldGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_cancel_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The queue of a machine. */
+                which: "rip" | "cutter";
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_early: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_laminated: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_spoilt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpoiltGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueuesShown"];
+                };
+            };
+        };
+    };
+    bench_queues_cut_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutAgain"];
+                };
             };
         };
     };

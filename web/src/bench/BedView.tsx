@@ -10,7 +10,7 @@ import { HandOver } from "./HandOver";
 import { LoadForm } from "./LoadForm";
 import { Code, FitFigures } from "./HowItLies";
 import { Marks } from "./Marks";
-import { Found, Head, Media, ROOM_MM } from "./OnBed";
+import { Found, Head, Media, ROOM_MM, lyingSize } from "./OnBed";
 import { PointerPart } from "./PointerPart";
 import { TestCuts } from "./TestCuts";
 import { TurnOver } from "../cut/TurnOver";
@@ -30,7 +30,7 @@ interface Props {
 }
 
 export function BedView({ made, bed, ready, onCut }: Props) {
-  const [width = 1, length = 1] = made.sheet_mm;
+  const [width = 1, length = 1] = lyingSize(made);
   const [figures, setFigures] = useState<Record<string, string>>({});
   const taking = useTaking(made, bed);
   const { jog } = taking;

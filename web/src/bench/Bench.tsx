@@ -14,18 +14,23 @@ import {
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { Failure } from "../help/Failure";
-import type { Release } from "../api/client";
+import type { Release, RipReport } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
 import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
+import { queueQueries } from "../api/queueChanges";
 import { stackQueries } from "../api/stacks";
 import { ChoiceRow } from "../ui/ChoiceRow";
 import { Cutter } from "./Cutter";
+import { QueueActions } from "./QueueActions";
+import { Queues } from "./Queues";
+import { RipDoes } from "./RipDoes";
 import { Plates, sheetOf, SheetPicture } from "./Plates";
 import { StackBench } from "./StackBench";
 import { machineOf, stateOf, type Machine } from "./states";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
+import { queues as queueWords } from "../texts/queues";
 
 const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
 
@@ -35,6 +40,7 @@ export function Bench() {
   /** The machine that somebody has chosen for a sheet; until then it is the one that the sheet waits for. */
   const [picked, setPicked] = useState<{ id: number; machine: Machine } | null>(null);
   const stacks = useQuery(stackQueries.packages());
+  const queues = useQuery(queueQueries.queues());
   const listed = bench.data ?? [];
   const stacked = stacks.data ?? [];
   const stack =
@@ -58,24 +64,23 @@ export function Bench() {
         component="nav"
         aria-label={say.releasedJobsLabel}
         spacing={0.5}
-        sx={{ width: 240, p: 1, overflowY: "auto", bgcolor: "background.paper" }}
+        sx={{ width: 320, flex: "none", p: 1, overflowY: "auto", bgcolor: "background.paper" }}
       >
         <Typography variant="h2" sx={{ p: 1 }}>
           {say.bench}
         </Typography>
-        {listed.map((made) => (
-          <ChoiceRow
-            key={made.id}
-            name={made.shared_id === null ? made.job_name : say.andOthers(made.job_name)}
-            chosen={made.id === chosen?.id}
-            onChoose={() => setParams({ release: String(made.id) })}
-          >
-            {say.package(made.id)}
-            {made.sheets_in_all > 1 && say.sheetOf(made.sheet_number, made.sheets_in_all)}
-            {made.makes === "cut" && say.cutOnly}
-            {made.makes === "print" && say.printedOnly}: {stateOf(made)}
-          </ChoiceRow>
-        ))}
+        {queues.data && (
+          <Queues
+            queues={queues.data}
+            listed={listed}
+            chosen={chosen?.id ?? null}
+            onChoose={(release, at) => {
+              setParams({ release: String(release) });
+              setPicked(picked?.id === release ? picked : { id: release, machine: at });
+            }}
+          />
+        )}
+        <Failure of={queues.error} />
         {stacked.map((made) => (
           <ChoiceRow
             key={`stack ${made.id}`}
@@ -106,9 +111,10 @@ export function Bench() {
               </ToggleButton>
             </ToggleButtonGroup>
             <Typography noWrap>{chosen.job_name}</Typography>
-            <Typography variant="body2" color="text.secondary" data-testid="state">
+            <Typography variant="body2" color="text.secondary" data-testid="state" sx={{ flex: 1 }}>
               {say.simulatedMachines(stateOf(chosen))}
             </Typography>
+            {machine && <QueueActions key={`${chosen.id} ${machine}`} made={chosen} machine={machine} />}
           </Stack>
           {machine === "rip" ? <Rip made={chosen} /> : <Cutter key={chosen.id} made={chosen} />}
         </Stack>
@@ -120,6 +126,7 @@ export function Bench() {
 function Rip({ made }: { made: Release }) {
   const rip = useRip();
   const [preset, setPreset] = useState(made.usual_preset);
+  const [report, setReport] = useState<RipReport | null>(null);
   if (made.rip_state === "waiting")
     return (
       <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
@@ -147,11 +154,12 @@ function Rip({ made }: { made: Release }) {
               />
             ))}
           </RadioGroup>
+          <RipDoes report={report} onChange={setReport} />
           <Button
             variant="contained"
             size="medium"
-            disabled={rip.isPending || rip.isSuccess}
-            onClick={() => rip.mutate({ release: made.id, preset })}
+            disabled={rip.isPending || rip.isSuccess || made.held}
+            onClick={() => rip.mutate({ release: made.id, preset, report })}
           >
             {rip.isSuccess ? say.printing : say.printIt}
           </Button>
@@ -159,11 +167,36 @@ function Rip({ made }: { made: Release }) {
         </Stack>
       </Stack>
     );
-  if (made.rip_refused)
+  if (made.rip_state === "printing") return <LinearProgress aria-label={queueWords.printing} />;
+  if (made.rip_state !== "done")
     return (
       <Alert severity="error" sx={{ m: 3 }}>
-        {say.theRipRefusedTheFile(made.rip_refused)}
+        {made.rip_state === "refused"
+          ? say.theRipRefusedTheFile(made.rip_refused)
+          : `${made.rip_state === "failed" ? queueWords.printFailed : queueWords.cancelled}. ${made.rip_refused}`}
       </Alert>
     );
-  return <Plates made={made} />;
+  return (
+    <>
+      <Reported made={made} />
+      <Plates made={made} />
+    </>
+  );
+}
+
+/** What the RIP says that it has done, and what came of it for the cut. */
+function Reported({ made }: { made: Release }) {
+  const refused = made.sheet?.refused ?? "";
+  const finds = made.sheet?.findings ?? [];
+  if (!made.report.length) return null;
+  return (
+    <Alert
+      severity={refused ? "error" : finds.length ? "warning" : "info"}
+      sx={{ m: 1 }}
+      data-testid="reported"
+    >
+      {queueWords.itReports(made.report.join(", "))} {refused || queueWords.cutFollows}
+      {finds.length > 0 && ` ${queueWords.findsNow(finds.join(", "))}`}
+    </Alert>
+  );
 }

@@ -1,15 +1,14 @@
 /** The simulated cutter: a dry print is laid in, its marks are found, then it is cut. */
-import { Button, LinearProgress, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { LinearProgress, Stack, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Failure } from "../help/Failure";
-import { useDry } from "../api/benchChanges";
 import type { Release, Side } from "../api/client";
 import { isRunning } from "../api/progress";
 import { queries } from "../api/queries";
-import { moment } from "../ui/words";
 import { BedView } from "./BedView";
 import { Player } from "./Player";
+import { Waiting } from "./Waiting";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
 
@@ -23,10 +22,14 @@ export function Cutter({ made }: { made: Release }) {
     ...queries.bed(made.id, side),
     refetchInterval: (query) => (isRunning(query.state.data?.work) ? OFTEN_MS : false),
   });
-  if (made.makes !== "cut" && !made.dry) return <Wet made={made} />;
+  const sheet = made.sheet;
+  const lies = sheet !== null && ["loaded", "cutting", "stopped"].includes(sheet.stage);
+  if (sheet && !lies && sheet.stage !== "cut" && (sheet.waits_for ?? (sheet.refused || sheet.held)))
+    return <Waiting made={made} sheet={sheet} />;
   if (bed.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (bed.isError) return <Failure of={bed.error} alone />;
-  const ready = bed.data.loading !== null && !bed.data.aligned?.trouble && !isRunning(bed.data.work);
+  const ready =
+    bed.data.loading !== null && !bed.data.aligned?.trouble && !isRunning(bed.data.work) && bed.data.known;
   return (
     <Stack sx={{ flex: 1, minHeight: 0 }}>
       <Stack
@@ -81,20 +84,6 @@ export function Cutter({ made }: { made: Release }) {
           ready={ready}
         />
       )}
-    </Stack>
-  );
-}
-
-function Wet({ made }: { made: Release }) {
-  const dry = useDry();
-  if (!made.printed) return <Typography sx={{ p: 4 }}>{say.itIsNotPrintedYet}</Typography>;
-  return (
-    <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
-      <Typography>{say.thePrintIsWetUntil(moment(made.dry_at ?? made.printed))}</Typography>
-      <Button variant="contained" onClick={() => dry.mutate(made.id)} disabled={dry.isPending}>
-        {say.waitUntilItIsDry}
-      </Button>
-      <Failure of={dry.error} />
     </Stack>
   );
 }

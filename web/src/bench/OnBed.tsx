@@ -6,11 +6,15 @@ import { bench as say } from "../texts/bench";
 export const ROOM_MM = 60;
 
 /** The address of the sheet as it was printed: another print has another one, so that browsers may keep it. */
-export const printedOf = (made: Release) => `printed?of=${made.picture.slice(0, 12)}`;
+export const printedOf = (made: Release) =>
+  `printed?of=${(made.sheet?.picture ?? made.picture).slice(0, 12)}`;
+
+/** The size of the sheet as it lies before the cutter: what the RIP did to it may have made it another. */
+export const lyingSize = (made: Release) => made.sheet?.size_mm ?? made.sheet_mm;
 
 /** One of the pictures of a released sheet, in its own mm. */
 export function SheetImage({ made, of }: { made: Release; of: string }) {
-  const [width = 1, length = 1] = made.sheet_mm;
+  const [width = 1, length = 1] = of.startsWith("printed") ? lyingSize(made) : made.sheet_mm;
   return (
     <image
       key={of}
@@ -26,7 +30,7 @@ export function SheetImage({ made, of }: { made: Release; of: string }) {
 
 /** The sheet as it came out of the printer, or face down its liner; in its own mm. */
 export function PrintedSheet({ made, side }: { made: Release; side: Side }) {
-  const [width = 1, length = 1] = made.sheet_mm;
+  const [width = 1, length = 1] = lyingSize(made);
   return (
     <>
       <rect width={width} height={length} fill={side === "back" ? "#E9E4D8" : "#fff"} />
@@ -44,7 +48,7 @@ interface MediaProps {
 
 /** The sheet as it lies, with its print where its face is up. */
 export function Media({ made, bed, figures }: MediaProps) {
-  const [width = 1] = made.sheet_mm;
+  const [width = 1] = lyingSize(made);
   const matrix = bed.aligned?.matrix;
   return (
     <>

@@ -6,7 +6,7 @@ import { Stage } from "../stage/Stage";
 import { RoleSign } from "../stage/RoleLine";
 import { ChoiceRow } from "../ui/ChoiceRow";
 import { MONO } from "../ui/theme";
-import { printedOf, SheetImage } from "./OnBed";
+import { lyingSize, printedOf, SheetImage } from "./OnBed";
 import { bench as say } from "../texts/bench";
 
 const SHEET = say.theSheet;
@@ -14,7 +14,7 @@ const TOGETHER = say.allPlatesTogether;
 
 /** A sheet on the stage, by one of its pictures. */
 export function SheetPicture({ made, of, label }: { made: Release; of: string; label: string }) {
-  const [width = 1, length = 1] = made.sheet_mm;
+  const [width = 1, length = 1] = of.startsWith("printed") ? lyingSize(made) : made.sheet_mm;
   return (
     <Stage bounds={[0, 0, width, length]} label={label}>
       {() => (

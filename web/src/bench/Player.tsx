@@ -72,6 +72,7 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
         <Typography variant="body2" color="text.secondary">
           {say.playedTimesAsFastAs(playback.landed, RATE)}
         </Typography>
+        <Failure of={playing.refused} />
         {playing.ended && <Done bed={bed} made={made} />}
       </Stack>
     </Stack>

@@ -3,7 +3,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Bed, TestCut } from "../api/client";
-import { aBed, aMark, aRelease } from "../testing/bench";
+import { aBed, aMark, aRelease, aSheet } from "../testing/bench";
 import { answer, asked, Refusal } from "../testing/server";
 import { show } from "../testing/show";
 import { BedView } from "./BedView";
@@ -29,15 +29,52 @@ const FIT = {
 describe("a print", () => {
   it("is not loaded while it is wet, and somebody may wait", async () => {
     answer({ "POST /api/bench/5/dry": aRelease(), "GET /api/bench": [], "GET /api/bench/5/bed": aBed() });
-    const person = show(<Cutter made={aRelease({ dry: false })} />);
+    const person = show(<Cutter made={aRelease({ dry: false, sheet: aSheet({ waits_for: "drying" }) })} />);
     expect(screen.getByText(/The print is wet until/)).toBeTruthy();
     await person.click(screen.getByRole("button", { name: /Wait until it is dry/ }));
     await waitFor(() => expect(asked.some((one) => one.to === "POST /api/bench/5/dry")).toBe(true));
   });
 
+  it("need not dry where somebody says why", async () => {
+    answer({
+      "POST /api/queues/cutter/3/early": { rip: [], cutter: [] },
+      "GET /api/bench": [],
+      "GET /api/bench/5/bed": aBed(),
+    });
+    const person = show(<Cutter made={aRelease({ dry: false, sheet: aSheet({ waits_for: "drying" }) })} />);
+    const now = screen.getByRole("button", { name: "Do not wait" });
+    expect(now).toHaveProperty("disabled", true);
+    await person.type(screen.getByLabelText("Why it need not dry"), "a sample");
+    await person.click(now);
+    await waitFor(() => expect(sent("POST /api/queues/cutter/3/early")).toEqual({ reason: "a sample" }));
+  });
+
+  it("is laminated where its order asks for that, and says so", async () => {
+    answer({
+      "POST /api/queues/cutter/3/laminated": { rip: [], cutter: [] },
+      "GET /api/bench": [],
+      "GET /api/bench/5/bed": aBed(),
+    });
+    const sheet = aSheet({ waits_for: "laminating", laminates: true });
+    const person = show(<Cutter made={aRelease({ dry: false, sheet })} />);
+    await person.click(screen.getByRole("button", { name: "It is laminated" }));
+    await waitFor(() =>
+      expect(asked.some((one) => one.to === "POST /api/queues/cutter/3/laminated")).toBe(true),
+    );
+  });
+
+  it("whose cut cannot follow says why, and offers nothing to load", () => {
+    answer({ "GET /api/bench/5/bed": aBed() });
+    const sheet = aSheet({ refused: "Marks 3, 4 of 4 lie off the media." });
+    show(<Cutter made={aRelease({ sheet })} />);
+    expect(screen.getByRole("alert").textContent).toContain("Marks 3, 4 of 4 lie off the media.");
+    expect(screen.queryByRole("button", { name: "Load it" })).toBeNull();
+  });
+
   it("is made first", () => {
     answer({ "GET /api/bench/5/bed": aBed() });
-    show(<Cutter made={aRelease({ dry: false, printed: null })} />);
+    const sheet = aSheet({ stage: "unprinted", waits_for: "print" });
+    show(<Cutter made={aRelease({ dry: false, printed: null, sheet })} />);
     expect(screen.getByText(/not printed yet/)).toBeTruthy();
   });
 });
@@ -180,11 +217,27 @@ describe("the code", () => {
     expect(screen.getByText(/it is this sheet/)).toBeTruthy();
   });
 
-  it("of another job fetches that", () => {
-    bedShown(aBed({ code_meant: "S1-AB", code_read: "S1-XY", code_of: 8 }));
-    expect(screen.getByRole("link", { name: "Fetch the job of S1-XY" }).getAttribute("href")).toBe(
-      "/bench?release=8",
-    );
+  it("of another job says which, and loads that when it is asked to", async () => {
+    const bed = aBed({
+      known: false,
+      code_meant: "S1-AB",
+      code_read: "S1-XY",
+      code_of: 8,
+      code_of_name: "Flags",
+    });
+    answer({ "POST /api/bench/8/load": aBed({ release_id: 8 }), "GET /api/bench": [], "GET /api/works": [] });
+    const person = show(<BedView made={aRelease()} bed={bed} ready={false} onCut={() => undefined} />);
+    expect(screen.getByText("This sheet is S1-XY: “Flags”. Is that to be cut now?")).toBeTruthy();
+    await person.click(screen.getByRole("button", { name: "Yes, load “Flags”" }));
+    await waitFor(() => expect(sent("POST /api/bench/8/load")).toMatchObject({ seed: 4, side: "front" }));
+  });
+
+  it("that nobody can read wants a person who has looked", async () => {
+    const bed = aBed({ known: false, code_meant: "S1-AB", code_read: "" });
+    answer({ "POST /api/bench/5/known": aBed(), "GET /api/bench": [], "GET /api/works": [] });
+    const person = show(<BedView made={aRelease()} bed={bed} ready={false} onCut={() => undefined} />);
+    await person.click(screen.getByRole("button", { name: "I have looked: it is this sheet" }));
+    await waitFor(() => expect(asked.some((one) => one.to === "POST /api/bench/5/known")).toBe(true));
   });
 
   it("is missed where there is none", () => {

@@ -38,6 +38,7 @@ const RUN: Playback = {
   width_mm: 600,
   length_mm: 300,
   operations: [{ role: "kiss-cut" }, { role: "through-cut" }],
+  pieces: [],
 };
 
 const played = async (run: Playback = RUN, bed = aBed()) => {

@@ -1,7 +1,7 @@
 /** A run of the cutter in time: what is cut by then, where the tool is, and where it waits for a person. */
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
-import { useStood } from "../api/benchChanges";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useBegin, useStood } from "../api/benchChanges";
 import type { Bed, Playback, Release } from "../api/client";
 import { queries } from "../api/queries";
 
@@ -41,6 +41,7 @@ export const lastBefore = (stops: Playback["stops"], time: number) =>
 export function usePlaying(made: Release, bed: Bed) {
   const play = useQuery(queries.playback(made.id, bed.side, bed));
   const keep = useStood(made.id, bed.side);
+  const begin = useBegin(made.id, bed.side);
   const [time, setTime] = useState(bed.stood_s);
   const [runs, setRuns] = useState(false);
   const [passed, setPassed] = useState<number | null>(null);
@@ -62,13 +63,26 @@ export function usePlaying(made: Release, bed: Bed) {
     return () => clearInterval(timer);
   }, [goes, total, stops, done]);
   const ended = total > 0 && time >= total;
+  const over = made.sheet === null || made.sheet.stage === "cut" || made.cut.includes(bed.side);
   const keepNow = keep.mutate;
   useEffect(() => {
     // by this the back is known to be cut behind the front
     if (ended) keepNow(total);
   }, [ended, keepNow, total]);
+  const stands = useRef({ goes, time });
+  useEffect(() => {
+    stands.current = { goes, time };
+  });
+  // who goes elsewhere stops the machine: how far it has come is kept
+  useEffect(
+    () => () => {
+      if (stands.current.goes) keepNow(stands.current.time);
+    },
+    [keepNow],
+  );
   return {
     play,
+    refused: begin.error,
     time,
     halt,
     goes,
@@ -80,8 +94,12 @@ export function usePlaying(made: Release, bed: Bed) {
         setTime(0);
         setPassed(0);
       }
-      setRuns(!goes);
-      if (goes) keepNow(time);
+      if (goes) {
+        setRuns(false);
+        keepNow(time);
+      } else if (over)
+        setRuns(true); // it is cut: only shown again
+      else begin.mutate(undefined, { onSuccess: () => setRuns(true) });
     },
     /** Goes to a time: the stops before it are passed. */
     goTo: (next: number) => {

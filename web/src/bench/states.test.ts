@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Release } from "../api/client";
+import { aSheet } from "../testing/bench";
 import { machineOf, stateOf } from "./states";
 
 const made = (values: Partial<Release>) =>
@@ -19,6 +20,11 @@ describe("a released sheet", () => {
   it.each([
     [{}, "waits for the printer", "rip"],
     [{ rip_state: "refused" } as const, "refused by the RIP", "rip"],
+    [{ rip_state: "failed" } as const, "the print failed", "rip"],
+    [{ rip_state: "cancelled" } as const, "cancelled", "rip"],
+    [{ rip_state: "printing" } as const, "is being printed", "rip"],
+    [{ ...done, sheet: aSheet({ waits_for: "laminating" }) }, "to be laminated", "rip"],
+    [{ ...done, dry: true, sheet: aSheet({ refused: "no" }) }, "its cut cannot follow its print", "cutter"],
     [{ ...done }, "printed, drying", "rip"],
     [{ ...done, dry: true }, "dry, waits for the cutter", "cutter"],
     [{ ...done, dry: true, loaded: ["front"] }, "on the cutter", "cutter"],

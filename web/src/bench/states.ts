@@ -2,6 +2,7 @@
 import type { Release } from "../api/client";
 import { moment } from "../ui/words";
 import { bench as say } from "../texts/bench";
+import { queues } from "../texts/queues";
 
 export type Machine = "rip" | "cutter";
 
@@ -12,7 +13,12 @@ export function stateOf(made: Release): string {
   const cuts = made.makes !== "print";
   if (made.makes !== "cut") {
     if (made.rip_state === "refused") return say.refusedByTheRip;
+    if (made.rip_state === "failed") return queues.printFailed;
+    if (made.rip_state === "cancelled") return queues.cancelled;
+    if (made.rip_state === "printing") return queues.printing;
     if (made.rip_state !== "done") return say.waitsForThePrinter;
+    if (made.sheet?.refused) return queues.cannotFollow;
+    if (made.sheet?.waits_for === "laminating") return queues.toBeLaminated;
     if (!made.dry) return made.dry_at ? say.printedDriesUntil(moment(made.dry_at)) : say.printedDrying;
     if (!cuts) return say.printedAndDry;
   }

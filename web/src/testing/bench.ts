@@ -1,5 +1,5 @@
 /** Packages and beds for tests: whole, plain, and changed by what a test is about. */
-import type { Bed, BedMark, Release } from "../api/client";
+import type { Bed, BedMark, CutQueued, PrintQueued, Release } from "../api/client";
 
 export const aRelease = (values: Partial<Release> = {}): Release =>
   ({
@@ -31,8 +31,85 @@ export const aRelease = (values: Partial<Release> = {}): Release =>
     marks: 2,
     presets: [],
     usual_preset: "usual",
+    code: null,
+    held: false,
+    turn: null,
+    report: [],
+    sheet: null,
     ...values,
   }) as Release;
+
+export const aSheet = (
+  values: Partial<NonNullable<Release["sheet"]>> = {},
+): NonNullable<Release["sheet"]> => ({
+  id: 3,
+  repeat: 1,
+  repeats: 1,
+  stage: "printed",
+  held: false,
+  turn: 1,
+  waits_for: null,
+  early: "",
+  early_by: "",
+  laminates: false,
+  known: false,
+  refused: "",
+  findings: [],
+  said: "",
+  pieces: 4,
+  done: [],
+  spoilt: [],
+  size_mm: [600, 300],
+  picture: "",
+  ...values,
+});
+
+export const aCut = (values: Partial<CutQueued> = {}): CutQueued => ({
+  sheet_id: 3,
+  release_id: 5,
+  job_id: 7,
+  name: "Round seals",
+  customer: "",
+  destination: "house",
+  sheet_number: 1,
+  sheets_in_all: 1,
+  repeat: 1,
+  repeats: 1,
+  stage: "printed",
+  held: false,
+  turn: 1,
+  waits_for: null,
+  ready_at: null,
+  laminates: false,
+  early: "",
+  early_by: "",
+  refused: "",
+  findings: [],
+  said: "",
+  code: null,
+  pieces: 4,
+  cut: [],
+  spoilt: [],
+  time_s: 60,
+  ...values,
+});
+
+export const aPrint = (values: Partial<PrintQueued> = {}): PrintQueued => ({
+  release_id: 5,
+  job_id: 7,
+  name: "Round seals",
+  customer: "",
+  destination: "house",
+  sheet_number: 1,
+  sheets_in_all: 1,
+  stage: "waiting",
+  held: false,
+  turn: 1,
+  why: "",
+  length_mm: 300,
+  report: [],
+  ...values,
+});
 
 export const aMark = (number: number, values: Partial<BedMark> = {}): BedMark => ({
   number,
@@ -62,9 +139,11 @@ export const aBed = (values: Partial<Bed> = {}): Bed => ({
     trouble: "Mark 2: the laminate mirrors the lamp. Jog to it by hand, or leave it out.",
   },
   sights: [],
+  known: true,
   code_meant: null,
   code_read: null,
   code_of: null,
+  code_of_name: "",
   camera: true,
   formats: ["hpgl"],
   rollers: [4, 20],

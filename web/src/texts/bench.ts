@@ -33,7 +33,6 @@ export const bench = {
   withoutACodeTheCutter:
     "Without a code the cutter cannot tell which end goes first, nor whose sheet it is. Look yourself.",
   theCodeSaysItIs: (code_meant: string) => `The code says ${code_meant}: it is this sheet.`,
-  fetchTheJobOf: "Fetch the job of ",
   howItLies: "How it lies",
   moved: "Moved",
   stretchedAcrossAlong: "Stretched across, along",

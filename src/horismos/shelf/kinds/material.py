@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
-from horismos.json_readers import Field, number, optional, plain
+from horismos.json_readers import Field, number, optional, plain, text
 from horismos.materials import FIELDS as KNOWN
 from horismos.materials import MATERIALS, READ, Material
 from horismos.shelf.kind import Kind, Shelf, ShelfItem, ShelfKind, by_table, register
@@ -15,12 +15,13 @@ NAMED = ("id", "title")
 FIELDS: Mapping[str, Field] = MappingProxyType({
     **{key: one for key, one in KNOWN.items() if key not in NAMED},
     "price_m2": Field(optional(number(0, 100_000)), "what a square metre costs the shop; null: nobody said"),
+    "kept_at": Field(text(80), "where its rolls or sheets are kept in the shop; empty: nobody said"),
 })
 """What a shop says of a material."""
 
 
 def _data(material: Material) -> dict[str, Any]:
-    return {**{key: one for key, one in plain(material).items() if key not in NAMED}, "price_m2": None}
+    return {**{key: one for key, one in plain(material).items() if key not in NAMED}, "price_m2": None, "kept_at": ""}
 
 
 BEGINS: Mapping[str, Any] = MappingProxyType(_data(next(iter(MATERIALS.values()))))

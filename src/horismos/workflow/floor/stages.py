@@ -107,6 +107,7 @@ OF_SHEETS: Mapping[tuple[SheetStage, SheetEvent], SheetStage] = MappingProxyType
     (_S.CUTTING, _SE.STOPPED): _S.STOPPED,
     (_S.CUTTING, _SE.ENDED): _S.CUT,
     (_S.STOPPED, _SE.BEGUN): _S.CUTTING,
+    (_S.STOPPED, _SE.LOADED): _S.LOADED,
     (_S.STOPPED, _SE.TAKEN_OFF): _S.HALF_CUT,
     (_S.STOPPED, _SE.CANCELLED): _S.CANCELLED,
     (_S.HALF_CUT, _SE.LOADED): _S.LOADED,

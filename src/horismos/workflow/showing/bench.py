@@ -9,11 +9,12 @@ import numpy as np
 from horismos.roles import LineRole
 from horismos.simulation import Playback
 from horismos.simulation.bed import MarkSeen
+from horismos.simulation.packages import copies_of_strokes
 from horismos.workflow.bench import Aligned, BedState, aligned_on, cross_at
 
 __all__ = [
-    "AlignedShown", "FitShown", "LaidShown", "MarkOnBed", "MoveShown", "PlaybackShown", "StopShown", "aligned_shown",
-    "laid_shown", "playback_shown",
+    "AlignedShown", "FitShown", "LaidShown", "MarkOnBed", "MoveShown", "PieceDone", "PlaybackShown", "StopShown",
+    "aligned_shown", "laid_shown", "playback_shown",
 ]
 
 
@@ -98,6 +99,14 @@ class PlayedOperation:
 
 
 @dataclass(frozen=True)
+class PieceDone:
+    """When the last stroke of a piece of this side has ended; ``number`` is its own on the sheet, from 1."""
+
+    number: int
+    at_s: float
+
+
+@dataclass(frozen=True)
 class PlaybackShown:
     """A whole run of the cutter over its sheet; ``landed`` says whether strokes lie as the sheet lies on the bed."""
 
@@ -110,6 +119,7 @@ class PlaybackShown:
     width_mm: float
     length_mm: float
     operations: list[PlayedOperation]
+    pieces: list[PieceDone]
 
 
 def laid_shown(before: BedState) -> LaidShown:
@@ -129,7 +139,20 @@ def playback_shown(run: Playback, ticket: Mapping[str, Any], landed: bool, side:
         [StopShown(one.at_s, one.before, one.words, one.time_s) for one in run.stops], landed, run.total_s,
         run.cut_mm, run.travel_mm, sheet["width_mm"], sheet["length_mm"],
         [PlayedOperation(LineRole(op["role"])) for op in ticket["operations"] if op["side"] == side],
+        _pieces_done(run, ticket, side),
     )
+
+
+def _pieces_done(run: Playback, ticket: Mapping[str, Any], side: str) -> list[PieceDone]:
+    """When each piece is cut to the end, in the order in which that happens."""
+    done: dict[int, float] = {}
+    operations = [op for op in ticket["operations"] if op["side"] == side]
+    for number, op in enumerate(operations):
+        moves = [move for move in run.moves if move.operation == number]
+        for copy, move in zip(copies_of_strokes(op, len(moves)), moves, strict=True):
+            if copy >= 0:
+                done[copy] = max(done.get(copy, 0.0), move.end_s)
+    return [PieceDone(copy + 1, at) for copy, at in sorted(done.items(), key=lambda one: one[1])]
 
 
 def aligned_shown(aligned: Aligned, seen: Sequence[MarkSeen]) -> AlignedShown:

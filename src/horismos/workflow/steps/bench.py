@@ -1,5 +1,6 @@
 """Steps of the bench: a sheet on the bed, the camera over it, a look under the pointer, a run of the cutter."""
 
+import json
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, replace
@@ -8,10 +9,13 @@ from typing import Any
 import numpy as np
 
 from horismos.cutting import Tool
+from horismos.errors import DoesNotFit
+from horismos.release.following import Released, RipReport
 from horismos.rendering.png import png_of
 from horismos.roles import LineRole
 from horismos.simulation.bed import Side
 from horismos.simulation.camera import Camera, Picture
+from horismos.simulation.rip import printed_picture
 from horismos.workflow.bench import (
     EYE_GLARE,
     BedState,
@@ -24,10 +28,11 @@ from horismos.workflow.bench import (
     scanned,
 )
 from horismos.workflow.figures import cut_figure
+from horismos.workflow.follow import as_it_came, followed
 from horismos.workflow.showing.bench import laid_shown, playback_shown
 from horismos.workflow.steps.stored import Content
 
-__all__ = ["Run", "figure", "laid", "run", "scan", "under"]
+__all__ = ["Run", "figure", "follow", "laid", "run", "scan", "under"]
 
 OPEN_SHEETS = 3
 CROSS_MM, CROSS_WIDE_MM = 8.0, 0.2
@@ -65,6 +70,32 @@ def run(asked: Run, tell: Tell) -> dict[str, Any]:
 def figure(ticket: Mapping[str, Any], side: Side, role: LineRole, tool: Tool, tell: Tell) -> dict[str, Any]:
     """The figure of a test cut, cut with the tool of a role, as Tested. Raises DoesNotFit."""
     return asdict(cut_figure(ticket, side, role, tool))
+
+
+def follow(
+    files: Mapping[str, Content], ticket: Mapping[str, Any], report: Mapping[str, Any], tell: Tell
+) -> dict[str, Any]:
+    """The cut that follows what a RIP reports: for each repeat its ticket, its files by name, its print and a picture.
+
+    ``refused`` says in words why it cannot; then there are no sheets. ``findings`` are ids of checks.
+    """
+    released = Released(ticket, {name: content.read() for name, content in files.items()})
+    asked = RipReport.from_json(report)
+    try:
+        made = followed(released, asked, lambda share, what: tell(share * 0.8, what))
+    except DoesNotFit as why:
+        return {"refused": str(why), "findings": [], "sheets": []}
+    sheets = []
+    for repeat, its in enumerate(made.followed.tickets, 1):
+        pdf = as_it_came(released, asked, repeat)
+        own = {file.name: file.data for file in made.followed.files if file.repeat == repeat}
+        base = f"{released.base}-repeat-{repeat}" if asked.copies > 1 else released.base
+        said = json.dumps(its, indent=2, ensure_ascii=False).encode()
+        sheets.append({
+            "ticket": its, "picture": printed_picture(pdf, released.destination),
+            "files": own | {f"{base}-print.pdf": pdf, f"{base}-ticket.json": said},
+        })
+    return {"refused": "", "findings": list(made.findings), "sheets": sheets}
 
 
 def scan(content: Content, before: BedState, first: tuple[float, float] | None, tell: Tell) -> dict[str, Any]:

@@ -16,6 +16,7 @@ from horismos.destinations import DEFAULT, Destination
 from horismos.errors import CannotRead
 from horismos.materials import Material
 from horismos.orders import Order
+from horismos.release import ShopFacts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.case import Case, JobFacts
@@ -64,6 +65,7 @@ class StoredCase:
     known: tuple[tuple[str, str], ...] = ()
     rehearsed: Rehearsed | None = None
     signed: bool | None = None
+    beside: ShopFacts = field(default_factory=ShopFacts)
     taken_in: tuple[tuple[str, str], ...] = ()
     made_from: FileKind = FileKind.PDF
 

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Failure } from "../../help/Failure";
 import type { Job, JobChange, Order } from "../../api/client";
 import { useJobChange } from "../../api/changes";
-import { CutsWanted, EdgeWanted, WhiteInk } from "./Wanted";
+import { CutsWanted, EdgeWanted, LaminateWanted, WhiteInk } from "./Wanted";
 import { DestinationField } from "./DestinationField";
 import { MaterialField } from "./MaterialField";
 import { CountField, LengthField } from "../../ui/LengthField";
@@ -107,6 +107,10 @@ export function OrderForm({ job, onDone }: { job: Job; onDone: () => void }) {
         <WhiteInk value={order.white ?? null} onChange={(white) => setOrder({ ...order, white })} />
       </Stack>
       <MaterialField value={material} onChange={setMaterial} />
+      <LaminateWanted
+        value={order.laminate ?? null}
+        onChange={(laminate) => setOrder({ ...order, laminate })}
+      />
       <DestinationField value={destination} onChange={setDestination} />
       <Failure of={change.error} />
       <Button type="submit" variant="contained" disabled={change.isPending || wrong}>

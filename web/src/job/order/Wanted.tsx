@@ -62,6 +62,26 @@ export function EdgeWanted(props: { value: Order["edge"]; onChange: (edge: Order
   );
 }
 
+type Laminate = "matt" | "glossy";
+
+export function LaminateWanted(props: {
+  value: Laminate | null;
+  onChange: (laminate: Laminate | null) => void;
+}) {
+  return (
+    <TextField
+      select
+      label={say.laminate}
+      value={props.value ?? "none"}
+      onChange={(e) => props.onChange(e.target.value === "none" ? null : (e.target.value as Laminate))}
+    >
+      <MenuItem value="none">{say.noLaminate}</MenuItem>
+      <MenuItem value="matt">{say.mattLaminate}</MenuItem>
+      <MenuItem value="glossy">{say.glossyLaminate}</MenuItem>
+    </TextField>
+  );
+}
+
 export function WhiteInk(props: { value: boolean | null; onChange: (white: boolean | null) => void }) {
   return (
     <TextField

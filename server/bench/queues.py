@@ -1,0 +1,306 @@
+"""The queues of the RIP and of the cutter: what waits, runs, failed or was refused, and why; what is moved and held."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from django.db import transaction
+from django.http import HttpRequest
+from django.utils import timezone
+from jobs import models
+from jobs.api.common import find
+from jobs.api.wants import TAKE_IN, WORK
+from jobs.store.again import begin_again
+from jobs.store.floor import goes_on, print_goes_on, sheet_value, to_print
+from jobs.store.log import log
+from jobs.store.queue import stop, under_way
+from ninja import Router, Schema
+
+from horismos.errors import NotReady
+from horismos.release.following import RipReport
+from horismos.workflow.floor import PrintedSheet, PrintEvent, PrintStage, SheetStage, Wait
+from horismos.workflow.floor.queue import moved
+
+__all__ = ["router"]
+
+router = Router()
+RECENT = 12
+"""[ours] so many that are done are shown behind those that are not."""
+
+
+class Which(StrEnum):
+    """The queue of a machine."""
+
+    RIP = "rip"
+    CUTTER = "cutter"
+
+
+class MovedGiven(Schema):
+    """Before which other one it goes; null: to the end."""
+
+    before: int | None = None
+
+
+class HeldGiven(Schema):
+    """Whether it is passed over."""
+
+    held: bool
+
+
+class ReasonGiven(Schema):
+    """Why."""
+
+    reason: str
+
+
+class SpoiltGiven(Schema):
+    """The numbers of pieces that are no good."""
+
+    pieces: list[int]
+
+
+@dataclass(frozen=True, kw_only=True)
+class PrintQueued:
+    """A print in the queue of the RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait."""
+
+    release_id: int
+    job_id: int
+    name: str
+    customer: str
+    destination: str
+    sheet_number: int
+    sheets_in_all: int
+    stage: PrintStage
+    held: bool
+    turn: int | None
+    why: str
+    length_mm: float
+    report: list[str]
+
+
+@dataclass(frozen=True, kw_only=True)
+class CutQueued:
+    """A sheet in the queue of the cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
+
+    ``turn`` counts those that are not cut yet. ``said`` is why it stands as it does.
+    """
+
+    sheet_id: int
+    release_id: int
+    job_id: int
+    name: str
+    customer: str
+    destination: str
+    sheet_number: int
+    sheets_in_all: int
+    repeat: int
+    repeats: int
+    stage: SheetStage
+    held: bool
+    turn: int | None
+    waits_for: Wait | None
+    ready_at: datetime | None
+    laminates: bool
+    early: str
+    early_by: str
+    refused: str
+    findings: list[str]
+    said: str
+    code: str | None
+    pieces: int
+    cut: list[int]
+    spoilt: list[int]
+    time_s: float
+
+
+@dataclass(frozen=True)
+class QueuesShown:
+    """Both queues, each in its order, with the latest that are done behind."""
+
+    rip: list[PrintQueued]
+    cutter: list[CutQueued]
+
+
+@router.get("/queues", response=QueuesShown)
+def queues(request: HttpRequest) -> QueuesShown:
+    """What waits, runs, failed or was refused at the RIP and at the cutter."""
+    return queues_shown()
+
+
+def queues_shown() -> QueuesShown:
+    """Both queues as they are now."""
+    return QueuesShown(list(_prints()), list(_cuts()))
+
+
+def _prints() -> Iterable[PrintQueued]:
+    rows = [one for one in _releases() if one.ticket.get("makes") != "cut"]
+    open_ = [one for one in rows if one.rip_state not in ("done", "cancelled")]
+    done = sorted((one for one in rows if one.rip_state in ("done", "cancelled")), key=lambda one: -one.pk)[:RECENT]
+    turn = 0
+    for made in [*open_, *done]:
+        waits = made.rip_state == models.RipState.WAITING and not made.held
+        turn += waits
+        yield PrintQueued(
+            release_id=made.pk, job_id=made.job_id, name=made.job.name, customer=made.job.customer,
+            destination=str(made.ticket["destination"]), sheet_number=made.sheet_number,
+            sheets_in_all=made.ticket.get("sheets_in_all", 1), stage=PrintStage(made.rip_state), held=made.held,
+            turn=turn if waits else None, why=made.rip_refused, length_mm=made.ticket["sheet"]["length_mm"],
+            report=RipReport.from_json(made.report).words if made.report else [],
+        )
+
+
+def _cuts() -> Iterable[CutQueued]:
+    rows = list(
+        models.Sheet.objects.select_related("release__job").order_by("place", "repeat", "pk")
+    )
+    open_ = [one for one in rows if not SheetStage(one.stage).is_over]
+    done = [one for one in sorted(rows, key=lambda one: -one.pk) if SheetStage(one.stage).is_over][:RECENT]
+    repeats: dict[int, int] = {}
+    for row in rows:
+        repeats[row.release_id] = max(repeats.get(row.release_id, 0), row.repeat)
+    turn = 0
+    for row in [*open_, *done]:
+        value, made = sheet_value(row), row.release
+        waits = not value.stage.is_over and not row.held
+        turn += waits
+        yield CutQueued(
+            sheet_id=row.pk, release_id=made.pk, job_id=made.job_id, name=made.job.name, customer=made.job.customer,
+            destination=str(made.ticket["destination"]), sheet_number=made.sheet_number,
+            sheets_in_all=made.ticket.get("sheets_in_all", 1), repeat=row.repeat, repeats=repeats[made.pk],
+            stage=value.stage, held=row.held, turn=turn if waits else None,
+            waits_for=None if value.stage.is_over else value.waits_for(timezone.now()),
+            ready_at=value.dry_at, laminates=value.laminates, early=value.early.reason if value.early else "",
+            early_by=value.early.who if value.early else "", refused=row.refused, findings=list(row.findings),
+            said=row.said, code=value.code, pieces=len(value.pieces), cut=sorted(value.cut),
+            spoilt=sorted(value.spoilt), time_s=float(row.own_ticket["time_s"]),
+        )
+
+
+def _releases() -> list[models.Release]:
+    return list(models.Release.objects.select_related("job").order_by("place", "pk"))
+
+
+@router.post("/queues/{which}/{id}/move", response=QueuesShown, auth=WORK)
+def move(request: HttpRequest, which: Which, id: int, body: MovedGiven) -> QueuesShown:
+    """Move one before another, or to the end."""
+    with transaction.atomic():
+        rows = {one.pk: one for one in _rows(which)}
+        for place, pk in enumerate(moved(list(rows), id, body.before), 1):
+            if rows[pk].place != place:
+                rows[pk].place = place
+                rows[pk].save(update_fields=["place"])
+    return queues_shown()
+
+
+def _rows(which: Which) -> list[models.Release] | list[models.Sheet]:
+    if which is Which.RIP:
+        return _releases()
+    return list(models.Sheet.objects.order_by("place", "repeat", "pk"))
+
+
+@router.post("/queues/{which}/{id}/hold", response=QueuesShown, auth=WORK)
+def hold(request: HttpRequest, which: Which, id: int, body: HeldGiven) -> QueuesShown:
+    """Hold one back, or let it go."""
+    row, job = _one(which, id)
+    row.held = body.held
+    row.save(update_fields=["held"])
+    machine = "RIP" if which is Which.RIP else "cutter"
+    log(job, request.user.pk, f"{'Held' if body.held else 'Let go'} in the queue of the {machine}")
+    return queues_shown()
+
+
+def _one(which: Which, id: int) -> tuple[models.Release | models.Sheet, models.Job]:
+    if which is Which.RIP:
+        made = find(models.Release.objects.select_related("job"), id)
+        return made, made.job
+    sheet = find(models.Sheet.objects.select_related("release__job"), id)
+    return sheet, sheet.release.job
+
+
+@router.post("/queues/{which}/{id}/cancel", response=QueuesShown, auth=WORK)
+def cancel_one(request: HttpRequest, which: Which, id: int) -> QueuesShown:
+    """Cancel a print or a cut. A print that runs is stopped; a cut that runs has to be stopped first."""
+    row, job = _one(which, id)
+    if isinstance(row, models.Release):
+        work = under_way(job, models.WorkKind.RIP)
+        if work is not None and work.arguments.get("release") == row.pk:
+            stop(work)
+        if row.rip_state != models.RipState.PRINTING or work is None:
+            print_goes_on(row, PrintEvent.CANCELLED)
+            row.save(update_fields=["rip_state"])
+        log(job, request.user.pk, "Its print was cancelled")
+    else:
+        goes_on(row, PrintedSheet.is_cancelled, "Cancelled")
+        log(job, request.user.pk, "Its cut was cancelled")
+    return queues_shown()
+
+
+@router.post("/queues/rip/{id}/again", response=QueuesShown, auth=WORK)
+def again(request: HttpRequest, id: int) -> QueuesShown:
+    """Let something wait for the RIP again that was printed, refused, cancelled or has failed."""
+    made = find(models.Release.objects.select_related("job"), id)
+    if made.rip_state == models.RipState.WAITING:
+        raise NotReady("It waits for the RIP already.")
+    to_print(made)
+    log(made.job, request.user.pk, "To be printed again")
+    return queues_shown()
+
+
+@router.post("/queues/cutter/{id}/early", response=QueuesShown, auth=WORK)
+def early(request: HttpRequest, id: int, body: ReasonGiven) -> QueuesShown:
+    """Say why a sheet may be cut, or laminated, before it is dry."""
+    sheet, job = _one(Which.CUTTER, id)
+    assert isinstance(sheet, models.Sheet)
+    goes_on(sheet, lambda value: value.may_go_early(request.user.get_username(), body.reason, timezone.now()))
+    log(job, request.user.pk, f"Not waited for until it is dry: {body.reason.strip()}")
+    return queues_shown()
+
+
+@router.post("/queues/cutter/{id}/laminated", response=QueuesShown, auth=WORK)
+def laminated(request: HttpRequest, id: int) -> QueuesShown:
+    """Say that a sheet was laminated."""
+    sheet, job = _one(Which.CUTTER, id)
+    assert isinstance(sheet, models.Sheet)
+    goes_on(sheet, lambda value: value.is_laminated(timezone.now()))
+    log(job, request.user.pk, "Laminated")
+    return queues_shown()
+
+
+@router.post("/queues/cutter/{id}/spoilt", response=QueuesShown, auth=WORK)
+def spoilt(request: HttpRequest, id: int, body: SpoiltGiven) -> QueuesShown:
+    """Say which pieces of a sheet are no good."""
+    sheet, job = _one(Which.CUTTER, id)
+    assert isinstance(sheet, models.Sheet)
+    goes_on(sheet, lambda value: value.is_spoilt(body.pieces))
+    log(job, request.user.pk, f"Spoilt: {', '.join(map(str, sorted(set(body.pieces))))}")
+    return queues_shown()
+
+
+@dataclass(frozen=True)
+class CutAgain:
+    """The jobs that were begun for what was spoilt."""
+
+    jobs: list[int]
+
+
+@router.post("/queues/cutter/{id}/cut-again", response=CutAgain, auth=TAKE_IN)
+def cut_again(request: HttpRequest, id: int) -> CutAgain:
+    """Order again what was spoilt of a sheet: so many pieces of each job that lies on it."""
+    sheet, job = _one(Which.CUTTER, id)
+    assert isinstance(sheet, models.Sheet)
+    if not sheet.spoilt:
+        raise NotReady("Nothing of this sheet was spoilt.", "Say first which pieces are.")
+    wanted: dict[int, int] = {}
+    shares = {share.job.name: share.job for share in sheet.release.shared.shares.all()} if sheet.release.shared else {}
+    ticket = sheet.release.ticket
+    for number in sheet.spoilt:
+        piece = ticket["pieces"][ticket["placements"][number - 1]["piece"]]
+        of = shares.get(piece["job"], job)
+        wanted[of.pk] = wanted.get(of.pk, 0) + 1
+    with transaction.atomic():
+        made = [
+            begin_again(find(models.Job.objects.all(), pk), count, None, request.user.pk)
+            for pk, count in wanted.items()
+        ]
+    return CutAgain([one.pk for one in made])
