@@ -38,6 +38,7 @@ class Floor(Protocol):
     def power_goes(self, cut: frozenset[int]) -> None: ...
     def now_is(self, now: datetime) -> None: ...
     def pieces(self, key: str) -> tuple[frozenset[int], frozenset[int], bool]: ...
+    def order(self, key: str) -> list[int]: ...
 
 
 @dataclass
@@ -166,7 +167,7 @@ class World:
         """Cut on, so much of what the floor has not called cut."""
         assert self.lies is not None and self.believed is not None
         known, _, _ = self.floor.pieces(self.believed)
-        left = sorted(self.sheets[self.believed].pieces - known)
+        left = [piece for piece in self.floor.order(self.believed) if piece not in known]
         done = left[: round(len(left) * share)]
         for piece in done:
             assert piece not in self.sheets[self.lies].cut, "a piece is cut twice"

@@ -64,6 +64,8 @@ class LayingGiven(Schema):
     turn_deg: Small | None = None
     stretch: Small | None = None
     skew_deg: Small | None = None
+    truly: int | None = None
+    """The sheet that is laid in truly, where it is another one than was meant: what the simulated camera then sees."""
 
 
 class ScanGiven(Schema):
@@ -203,17 +205,20 @@ def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedS
     """Lay a sheet in; where the cutter has a camera it looks for the marks at once."""
     made = _made(release_id)
     sheet = _to_load(made)
-    laying = Laying.from_json(body.model_dump())
+    laying = Laying.from_json(body.model_dump(exclude={"truly"}))
+    truly = find(models.Sheet.objects.select_related("release"), body.truly) if body.truly else None
     front = loading_of(made) if laying.side is Side.BACK else None
     if laying.side is Side.BACK and (front is None or not is_cut(front)):
         raise NotReady("The front has not been cut yet.", "Load it face up, and cut the front to its end first.")
-    loading = models.Loading(release=made, sheet=sheet, laying=plain(laying), front=front, who_id=request.user.pk)
+    loading = models.Loading(
+        release=made, sheet=sheet, truly=truly, laying=plain(laying), front=front, who_id=request.user.pk
+    )
     laid_of(made, before_of(loading))  # refused where it cannot be held
     if sheet is not None:
         must_be_free(made, request.user.pk)
         sheet = goes_on(sheet, lambda value: value.is_loaded(timezone.now()))
         loading.stood_s = _stood_before(sheet, laying.side)
-        if sheet.own_ticket.get("code") is None:  # nothing tells it from others but who has laid it in
+        if sheet.own_ticket.get("code") is None and truly is None:  # nothing tells it but who has laid it in
             goes_on(sheet, PrintedSheet.is_known)
     loading.save()
     if destination_of(made.ticket).cutter.camera and made.ticket.get("makes") != "cut":
@@ -281,6 +286,10 @@ def _cut_so_far(made: models.Release, loading: models.Loading, body: StoodGiven,
     over = body.stood_s >= run.total_s - END_S
     with transaction.atomic():
         if sheet is not None and body.stood_s > 0 and not SheetStage(sheet.stage).is_over:
+            if sheet.unsure:
+                done = [one.number for one in run.pieces if one.at_s <= body.stood_s + END_S]
+                sheet = goes_on(sheet, lambda value: value.had_come(done))
+                log(made.job, who, f"Looked how far its cut had come: {plural(len(sheet.cut), 'piece')}")
             if SheetStage(sheet.stage) is not SheetStage.CUTTING:
                 _begun(made, loading)
             last = body.side is Side.BACK or not back

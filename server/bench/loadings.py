@@ -68,7 +68,7 @@ def _ticket(loading: models.Loading | None, made: models.Release) -> dict[str, A
 
 def print_of(of: models.Release | models.Loading) -> Content:
     """The print PDF of a package, or of the sheet of a loading as it came out of the printer. Raises NotFound."""
-    sheet = of.sheet if isinstance(of, models.Loading) else None
+    sheet = (of.truly or of.sheet) if isinstance(of, models.Loading) else None
     made = of.release if isinstance(of, models.Loading) else of
     kept = next((f for f in (sheet.own_files if sheet else made.files) if f["name"].endswith("-print.pdf")), None)
     if kept is None:

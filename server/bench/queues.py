@@ -12,7 +12,7 @@ from jobs import models
 from jobs.api.common import find
 from jobs.api.wants import TAKE_IN, WORK
 from jobs.store.again import begin_again
-from jobs.store.floor import goes_on, print_goes_on, sheet_value, to_print
+from jobs.store.floor import goes_on, print_again, print_goes_on, sheet_value
 from jobs.store.log import log
 from jobs.store.queue import stop, under_way
 from ninja import Router, Schema
@@ -242,7 +242,7 @@ def again(request: HttpRequest, id: int) -> QueuesShown:
     made = find(models.Release.objects.select_related("job"), id)
     if made.rip_state == models.RipState.WAITING:
         raise NotReady("It waits for the RIP already.")
-    to_print(made)
+    print_again(made)
     log(made.job, request.user.pk, "To be printed again")
     return queues_shown()
 

@@ -56,7 +56,8 @@ class SheetOnFloor:
     """A sheet between printer and finished piece; ``turn`` is its turn at the cutter.
 
     ``waits_for`` is what has to come first. ``refused`` is why its cut cannot follow its print, ``findings`` are checks
-    that find something at the scale that was printed, ``said`` is why it stands as it does.
+    that find something at the scale that was printed, ``said`` is why it stands as it does. ``unsure``: nobody knows
+    how far its cut has come.
     """
 
     id: int
@@ -70,6 +71,7 @@ class SheetOnFloor:
     early_by: str
     laminates: bool
     known: bool
+    unsure: bool
     refused: str
     findings: list[str]
     said: str
@@ -164,7 +166,8 @@ def _on_floor(made: models.Release) -> SheetOnFloor | None:
         id=row.pk, repeat=row.repeat, repeats=max(one.repeat for one in made.sheets.all()), stage=value.stage,
         held=row.held, turn=turn_of_cut(row), waits_for=waits,
         early=value.early.reason if value.early else "", early_by=value.early.who if value.early else "",
-        laminates=value.laminates, known=value.known, refused=row.refused, findings=list(row.findings), said=row.said,
+        laminates=value.laminates, known=value.known, unsure=value.unsure, refused=row.refused,
+        findings=list(row.findings), said=row.said,
         pieces=len(value.pieces), done=sorted(value.cut), spoilt=sorted(value.spoilt),
         size_mm=[size["width_mm"], size["length_mm"]], picture=row.picture or made.picture,
     )

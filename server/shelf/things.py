@@ -26,6 +26,8 @@ from horismos.reporting.letter import sample_letter
 from horismos.reporting.letter_texts import LetterTexts
 from horismos.shelf import Kind, ShelfItem, ShelfKind, kind_of, registered
 from horismos.shelf.differences import Difference, differences
+from horismos.shelf.kinds.cutter import cutter_of
+from horismos.workflow.dialect_trial import DialectTried, try_dialect
 
 __all__ = ["router"]
 
@@ -327,6 +329,20 @@ class LetterTried(Schema):
     """The words of a letter, as a draft has them."""
 
     data: Data
+
+
+class CutterTried(Schema):
+    """A cutter, as a draft has it."""
+
+    title: str
+    data: Data
+
+
+@router.post("/shelf/cutter/try", response=DialectTried, auth=WORK)
+def try_cutter(request: HttpRequest, body: CutterTried) -> DialectTried:
+    """Write a figure in the language of a drafted cutter, and read it back. Raises BadValue."""
+    item = kind_of(Kind.CUTTER).item("draft", body.title, body.data)
+    return try_dialect(cutter_of(item, known_shelf().shelf))
 
 
 @dataclass(frozen=True)

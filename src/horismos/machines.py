@@ -1,12 +1,13 @@
 """Machines: what a RIP prints, and what a cutter needs and can do."""
 
 import math
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
-from horismos.errors import NotFound
-from horismos.json_readers import Field, number, optional, place, record, sequence_of, text, yes
+from horismos.errors import BadValue, NotFound
+from horismos.json_readers import Field, Reader, number, optional, place, record, sequence_of, text, yes
 from horismos.shipped import shipped_by_id
 from horismos.units import PLOTTER_UNIT_MM
 
@@ -86,7 +87,9 @@ class Dialect:
 
     ``right`` says that its zero is the front corner on the right, from which it counts across to the left.
     ``speed`` and ``force`` are its words for them, with ``{cm_s}`` and ``{gf}``; empty where it understands none.
-    ``suffix`` is how it wants its files to be called.
+    ``suffix`` is how it wants its files to be called. ``pause`` is its word before a tool that a person has to put in;
+    empty where it has none. ``marks`` are the kinds of mark that it finds, by their ids, none named where it finds any;
+    ``reads_code`` says whether it reads the code of a sheet.
     """
 
     unit_mm: float = PLOTTER_UNIT_MM
@@ -98,6 +101,13 @@ class Dialect:
     speed: str = "VS{cm_s:g};"
     force: str = "FS{gf:g};"
     suffix: str = "plt"
+    pause: str = ""
+    marks: tuple[str, ...] = ()
+    reads_code: bool = True
+
+    def __post_init__(self) -> None:
+        """What JSON has as a list is a tuple here."""
+        object.__setattr__(self, "marks", tuple(self.marks))
 
     @property
     def words(self) -> str:
@@ -184,6 +194,27 @@ class SewingMachine:
 # -- as JSON -----------------------------------------------------------------------------------------------------------
 
 _MM, _NAME, _SPEED, _TIME = number(0, 5_000), text(200), number(1, 1e6), number(0, 36_000)
+_FIGURE = re.compile(r"\{(\w+)(?::[0-9.]*[dfg])?\}")
+
+
+def _word(*figures: str, needed: bool = False) -> Reader:
+    """A cutter's word with one of some figures in braces; empty where it is not needed."""
+    known = " or ".join(f"{{{one}}}" for one in figures)
+
+    def read(name: str, value: object) -> str:
+        word: str = text(200)(name, value)
+        found = _FIGURE.findall(word)
+        if not word and not needed:
+            return word
+        if len(found) != 1 or found[0] not in figures or len(re.findall("[{}]", word)) != 2:
+            raise BadValue(f"{name} is “{word}”.", f"Write it with {known} once, where the figure stands.")
+        return word
+
+    within = "|".join(figures)
+    pattern = "^[^{}]*\{(" + within + ")(:[0-9.]*[dfg])?\}[^{}]*$"
+    return Reader(read, {**text(200).schema, "pattern": pattern if needed else f"^$|{pattern}"})
+
+
 _ID, _WIDTH, _FORCE = text(80), number(50, 20_000), number(0, 20_000)
 PRESET_FIELDS: Mapping[str, Field] = MappingProxyType({
     "id": Field(_ID, "the name of its folder"),
@@ -216,10 +247,13 @@ DIALECT_FIELDS: Mapping[str, Field] = MappingProxyType({
     "right": Field(yes, "whether its zero is the front corner on the right"),
     "header": Field(_NAME, "what a file begins with"),
     "trailer": Field(_NAME, "what a file ends with"),
-    "tool": Field(_NAME, "its word for a tool, with {number}"),
-    "speed": Field(_NAME, "its word for a speed, with {cm_s}; empty: none"),
-    "force": Field(_NAME, "its word for a force, with {gf}; empty: none"),
-    "suffix": Field(text(10), "how its files end"),
+    "tool": Field(_word("number", needed=True), "its word for a tool, with {number}"),
+    "speed": Field(_word("cm_s", "mm_s"), "its word for a speed, with {cm_s} or {mm_s}; empty: none"),
+    "force": Field(_word("gf"), "its word for a force, with {gf}; empty: none"),
+    "suffix": Field(text(10, least=1), "how its files end"),
+    "pause": Field(_NAME, "its word before a tool that a person puts in; empty: none"),
+    "marks": Field(sequence_of(text(40), 0, 40, "kinds of mark"), "the kinds of mark that it finds; none named: any"),
+    "reads_code": Field(yes, "whether it reads the code of a sheet"),
 })
 
 CUTTER_FIELDS: Mapping[str, Field] = MappingProxyType({

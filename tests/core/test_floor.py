@@ -217,10 +217,17 @@ class CoreFloor:
     def power_goes(self, cut: frozenset[int]) -> None:
         for key, sheet in self.sheets.items():
             if sheet.stage is SheetStage.CUTTING:
-                self.sheets[key] = sheet.is_stopped(cut)
+                stopped = sheet.lost_power()
+                for wrong in (lambda one: one.is_begun(self.now), PrintedSheet.is_taken_off):
+                    with pytest.raises(NotReady, match="how far its cut has come"):
+                        wrong(stopped)
+                self.sheets[key] = stopped.had_come(cut)  # a person looks
         for job, stage in self.rip.items():
             if stage is PrintStage.PRINTING:
                 self.rip[job] = print_after(stage, PrintEvent.FAILED)
+
+    def order(self, key: str) -> list[int]:
+        return sorted(self.sheets[key].pieces)
 
     def pieces(self, key: str) -> tuple[frozenset[int], frozenset[int], bool]:
         sheet = self.sheets[key]

@@ -6,10 +6,12 @@ import numpy as np
 import pytest
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.errors import CannotRead
+from horismos.errors import BadValue, CannotRead
 from horismos.formats.hpgl import StrokeSegment, ToolRun, looks_like_hpgl, read_hpgl, read_plot, write_hpgl
 from horismos.intake import Answers, take_in
+from horismos.machines import DIALECT_FIELDS, Cutter, Dialect
 from horismos.paths import flatten, length
+from horismos.workflow.dialect_trial import try_dialect
 from tests.known import HOUSE
 
 UNIT = 0.025
@@ -102,3 +104,33 @@ def test_other_files_do_not_look_like_hpgl() -> None:
     prose = b"Dear customer, please find attached the artwork"
     for other in (b"", b"IN", prose, b"0\nSECTION\n2\nHEADER", b"%PDF-1.4"):
         assert not looks_like_hpgl(other), other
+
+
+@pytest.mark.parametrize("dialect", [
+    Dialect(), Dialect(turned=True, right=True, unit_mm=0.01),
+    Dialect(tool="T{number};", speed="U{mm_s:g};", force="K{gf:.0f};", pause="WAIT;"),
+    Dialect(tool="SP{number};", speed="", force="", pause="NR;"),
+])
+def test_a_figure_in_any_dialect_is_read_back_as_it_was_meant(dialect: Dialect) -> None:
+    tried = try_dialect(Cutter(dialect=dialect))
+    assert tried.error == "" and tried.off_mm == pytest.approx(0, abs=dialect.unit_mm) and len(tried.lines) == 2
+    assert (dialect.pause in tried.text) is True
+
+
+@pytest.mark.parametrize(("key", "word", "wrong"), [
+    ("tool", "SP;", True), ("tool", "SP{number}{number};", True), ("tool", "SP{number.__class__};", True),
+    ("tool", "", True), ("speed", "", False), ("speed", "VS{gf};", True), ("speed", "V{mm_s:.1f};", False),
+    ("force", "FS{gf!r};", True), ("force", "{", True),
+])
+def test_a_word_holds_its_figure_and_nothing_else(key: str, word: str, wrong: bool) -> None:
+    read = DIALECT_FIELDS[key].read
+    if wrong:
+        with pytest.raises(BadValue, match="Write it with"):
+            read(key, word)
+    else:
+        assert read(key, word) == word
+
+
+def test_a_dialect_that_cannot_be_read_back_says_why() -> None:
+    lost = try_dialect(Cutter(dialect=Dialect(header="IN;PA;SP4;")))
+    assert lost.off_mm is None and "another setting" in lost.error

@@ -72,7 +72,8 @@ WANTED = {
         /letters/{letter_id}/answer;
         POST /shared-sheets;
         POST /shared-sheets/{sheet_id}/nest; POST /shared-sheets/{sheet_id}/rehearse; POST /sheets/try; POST
-        /shelf/letter/try; POST /shelf/media/{media_id}/load; POST /shelf/names/try; POST /shelf/try; POST
+        /shelf/letter/try; POST /shelf/media/{media_id}/load; POST /shelf/names/try; POST /shelf/cutter/try; POST
+        /shelf/try; POST
         /shelf/tools/seen; POST /stacks/{stack_id}/anew; POST /stacks/{stack_id}/cut; POST /stacks/{stack_id}/origin
     """,
     "take-in or work": """

@@ -69,6 +69,7 @@ class Migration(migrations.Migration):
                 ('laminated', models.DateTimeField(null=True)),
                 ('early', models.JSONField(null=True)),
                 ('known', models.BooleanField(default=False)),
+                ('unsure', models.BooleanField(default=False)),
                 ('cut', models.JSONField(default=list)),
                 ('spoilt', models.JSONField(default=list)),
                 ('ticket', models.JSONField(null=True)),
@@ -85,6 +86,11 @@ class Migration(migrations.Migration):
             model_name='loading',
             name='sheet',
             field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.CASCADE, related_name='loadings', to='jobs.sheet'),
+        ),
+        migrations.AddField(
+            model_name='loading',
+            name='truly',
+            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to='jobs.sheet'),
         ),
         migrations.AddConstraint(
             model_name='sheet',

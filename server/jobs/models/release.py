@@ -79,6 +79,7 @@ class Sheet(models.Model):
     laminated = models.DateTimeField(null=True)
     early = models.JSONField(null=True)
     known = models.BooleanField(default=False)
+    unsure = models.BooleanField(default=False)
     cut = models.JSONField(default=list)
     spoilt = models.JSONField(default=list)
     ticket = models.JSONField(null=True)
@@ -140,6 +141,8 @@ class Loading(models.Model):
 
     release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="loadings")
     sheet = models.ForeignKey(Sheet, null=True, on_delete=models.CASCADE, related_name="loadings")
+    truly = models.ForeignKey(Sheet, null=True, on_delete=models.SET_NULL, related_name="+")
+    """What was laid in, where that is another sheet than was meant: only the camera and a person's eye can tell."""
     laying = models.JSONField()
     front = models.ForeignKey("self", null=True, on_delete=models.SET_NULL)
     seen = models.JSONField(default=list)

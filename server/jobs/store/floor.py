@@ -19,7 +19,8 @@ from jobs.store.log import log
 from jobs.store.queue import under_way
 
 __all__ = [
-    "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free", "print_goes_on",
+    "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free", "power_was_gone",
+    "print_again", "print_goes_on",
     "sheet_value", "sheets_for", "to_print", "turn_of_cut", "turn_of_print", "waits_for",
 ]
 
@@ -33,7 +34,7 @@ def sheet_value(row: models.Sheet) -> PrintedSheet:
         laminates=is_laminated_after(row.release), stage=SheetStage(row.stage), printed=row.printed,
         laminated=row.laminated,
         early=Early(early["who"], early["reason"], datetime.fromisoformat(early["when"])) if early else None,
-        known=row.known, cut=frozenset(row.cut), spoilt=frozenset(row.spoilt),
+        known=row.known, unsure=row.unsure, cut=frozenset(row.cut), spoilt=frozenset(row.spoilt),
     )
 
 
@@ -66,9 +67,10 @@ def goes_on(row: models.Sheet, step: Callable[[PrintedSheet], PrintedSheet], sai
 def keep_value(row: models.Sheet, value: PrintedSheet, said: str = "") -> None:
     """Keep a sheet as it now is."""
     row.stage, row.printed, row.laminated, row.known = value.stage.value, value.printed, value.laminated, value.known
+    row.unsure = value.unsure
     row.early = {**asdict(value.early), "when": value.early.when.isoformat()} if value.early else None
     row.cut, row.spoilt, row.said = sorted(value.cut), sorted(value.spoilt), said
-    row.save(update_fields=["stage", "printed", "laminated", "known", "early", "cut", "spoilt", "said"])
+    row.save(update_fields=["stage", "printed", "laminated", "known", "unsure", "early", "cut", "spoilt", "said"])
 
 
 def print_goes_on(made: models.Release, event: PrintEvent) -> None:
@@ -77,9 +79,27 @@ def print_goes_on(made: models.Release, event: PrintEvent) -> None:
 
 
 def to_print(made: models.Release) -> None:
-    """See to it that a print waits for the RIP: one that has ended before is printed again. Raises NotReady."""
+    """See to it that a print waits for the RIP: one that came to nothing is printed again. Raises NotReady."""
     if made.held:
         raise NotReady("It is held in the queue of the RIP.", "Let it go there first.")
+    if made.rip_state == models.RipState.DONE:
+        raise NotReady("It is printed.", "Say that it is to be printed again, if it has to be.")
+    _to_wait(made)
+
+
+def print_again(made: models.Release) -> None:
+    """Let a print wait for the RIP again; its sheets so far are cut no more. Raises NotReady with one in the cutter."""
+    with transaction.atomic():
+        for row in made.sheets.select_for_update():
+            stage = SheetStage(row.stage)
+            if stage.on_cutter:
+                raise NotReady("Its sheet lies in the cutter.", "Take it off first, or cut it.")
+            if not stage.is_over and stage is not SheetStage.UNPRINTED:
+                keep_value(row, sheet_value(row).is_cancelled(), "Printed again")
+        _to_wait(made)
+
+
+def _to_wait(made: models.Release) -> None:
     if made.rip_state == models.RipState.PRINTING and under_way(made.job, models.WorkKind.RIP) is None:
         print_goes_on(made, PrintEvent.FAILED)  # whoever printed it is gone
     if made.rip_state != models.RipState.WAITING:
@@ -138,6 +158,12 @@ def in_the_cutter(destination: str) -> Iterable[models.Sheet]:
         stage__in=[stage.value for stage in SheetStage if stage.on_cutter], release__ticket__destination=destination
     )
     return found.select_related("release__job")
+
+
+def power_was_gone() -> None:
+    """Say of all that was being cut that it has stopped: whoever starts the shop knows no more of it."""
+    for row in models.Sheet.objects.filter(stage=SheetStage.CUTTING.value).select_related("release__job"):
+        goes_on(row, PrintedSheet.lost_power, "The shop was started again while it was cut.")
 
 
 def must_be_free(made: models.Release, who: int | None) -> None:

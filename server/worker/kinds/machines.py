@@ -96,13 +96,10 @@ def _kept(sheet: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _come_out(made: models.Release, cut: Mapping[str, Any], sheets: Sequence[Mapping[str, Any]]) -> None:
-    """Put what came out of the printer on the floor: sheets of an earlier print of the same are no longer cut."""
+    """Put what came out of the printer on the floor."""
     if not made.ticket["operations"] or Makes(made.ticket["makes"]) is Makes.PRINT:
         return
     rows = list(made.sheets.select_for_update().order_by("repeat"))
-    for row in rows:
-        if not SheetStage(row.stage).is_over and row.stage != SheetStage.UNPRINTED:
-            keep_value(row, sheet_value(row).is_cancelled(), "Printed again")
     fresh = [row for row in rows if row.stage == SheetStage.UNPRINTED]
     last = max((row.repeat for row in rows), default=0)
     for sheet in sheets or [{}]:
@@ -116,7 +113,8 @@ def _come_out(made: models.Release, cut: Mapping[str, Any], sheets: Sequence[Map
 @carries_out(models.WorkKind.SCAN)
 def scan(task: Task) -> Result:
     """The camera of the cutter looks for the marks of a sheet that was laid in, and reads its code."""
-    loading = models.Loading.objects.select_related("release__job", "sheet").get(pk=task.arguments["loading"])
+    loadings = models.Loading.objects.select_related("release__job", "sheet", "truly__release")
+    loading = loadings.get(pk=task.arguments["loading"])
     first = task.arguments.get("first")
     found: StepResult = task.run_step(
         "bench:scan", pool_key(loading.release.job), print_of(loading), before_of(loading),

@@ -16,6 +16,7 @@ from horismos.paths.box import Bounds, grow, holds, union_bounds
 from horismos.paths.matrix import multiply
 from horismos.sheet.code import Code, code_at, name_of
 from horismos.sheet.layout import Layout, Makes
+from horismos.sheet.mark_kinds import kind_of, registered
 from horismos.sheet.marks import Mark, MarkPlan, MarksRound, marks_on
 from horismos.sheet.room import QUIET_MM, eaten, frame_mm, inner_box
 from horismos.sheet.sheet import Grid, Placement, Sheet, flip, flipped
@@ -76,6 +77,14 @@ def _goes_through(material: Material, cutter: Cutter) -> None:
         )
 
 
+def _finds(cutter: Cutter, layout: Layout) -> None:
+    """Raise DoesNotFit for marks that the cutter does not find."""
+    known, kind = cutter.dialect.marks, layout.marks.kind
+    if layout.has_marks and known and kind.id not in known:
+        others = ", ".join(kind_of(one).words for one in known if one in registered())
+        raise DoesNotFit(f"{cutter.title} does not find {kind.words}.", f"Choose what it finds: {others}.")
+
+
 def marks_for(marks: MarkPlan, sheets: Sequence[Sheet]) -> MarkPlan:
     """The marks that sheets need: corners alone where these stand near enough to each other."""
     near = marks.every_mm is not None and all(sheet.marks_span_mm <= marks.every_mm for sheet in sheets)
@@ -96,6 +105,7 @@ def sheet_of(
         plain = replace(layout, mirror=False, marks=_turned(layout.marks, material))
         return flipped(sheet_of(turned, material, cutter, plain, number, grid))
     _goes_through(material, cutter)
+    _finds(cutter, layout)
     marks, code = (layout.marks, number if layout.code else 0) if layout.has_marks else (None, 0)
     if not placements:
         raise DoesNotFit("There is nothing on the sheet.", "Place a copy.")

@@ -129,7 +129,7 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "destination": Field(
         one_of(_destination, {"enum": list(SHIPPED)}, destination_schema()), "whom it is for: an id, or a shop's own"
     ),
-    "items": Field(sequence_of(record(ITEM, ItemWanted(""), ("file",)), 0, MOST_ITEMS, "files"), "what lies on it"),
+    "items": Field(sequence_of(record(ITEM, ItemWanted(""), ("file",)), 1, MOST_ITEMS, "files"), "what lies on it"),
     **{key: LAYOUT_FIELDS[CUT.get(key, key)] for key in OWN},
 })
 """What a plan may say; of the tools another room reads."""

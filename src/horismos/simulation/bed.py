@@ -19,12 +19,13 @@ from horismos.errors import BadValue, CannotRead, DoesNotFit
 from horismos.machines import Cutter
 from horismos.materials import material_of
 from horismos.paths.contour import Floats
+from horismos.sheet.code import CODE_MM
 from horismos.sheet.mark_kinds import Mark, kind_of
 from horismos.simulation.camera import Camera, Picture
 from horismos.simulation.loading import Load, loaded, spread_of
 from horismos.simulation.printer import SLIT_MM
 
-__all__ = ["Bed", "Laying", "MarkSeen", "Side", "code_at", "fit_of", "laid", "scan", "trouble_of"]
+__all__ = ["Bed", "Laying", "MarkSeen", "Side", "code_anywhere", "code_at", "fit_of", "laid", "scan", "trouble_of"]
 
 LOOK_MM = 44.0
 """[ours] the side of what the camera sees at once."""
@@ -34,6 +35,8 @@ MOST_DARK = 9
 """[ours] a ground that is dark in so many looks is dark everywhere, and no art that it happened to look at."""
 MOST_RESIDUAL_MM, MOST_STRETCH, MOST_SKEW_DEG = 0.5, 0.01, 0.5
 """[ours] marks further off than that were read wrongly, or are not those of this sheet: it is not cut by them."""
+STRIP_MM = 60.0
+"""[ours] a code is looked for in squares of that side along the front of a sheet."""
 MOST_SHIFT_MM, MOST_TURN_DEG = 300.0, 30.0
 Tell = Callable[[float, str], None]
 
@@ -269,6 +272,21 @@ def trouble_of(bed: Bed, seen: Sequence[MarkSeen]) -> str:
         return "The sheet lies the other way round. Load it with its leading edge in front."
     if max(abs(found.stretch_x), abs(found.stretch_y)) > MOST_STRETCH or abs(found.skew_deg) > MOST_SKEW_DEG:
         return "The marks lie where no media stretches to. Are these the marks of this job?"
+    return ""
+
+
+def code_anywhere(camera: Camera, bed: Bed, random: Generator) -> str:
+    """What a code says that lies somewhere at the front of a sheet; empty where none is read.
+
+    For a sheet that is another one, whose code lies where that has it.
+    """
+    wide, long = bed.size_mm
+    begins = min(bed.cutter.leader_mm, long) - STRIP_MM / 2
+    for x in np.arange(0.0, wide, STRIP_MM - CODE_MM):
+        picture = camera.looks((float(x + STRIP_MM / 2), float(begins + STRIP_MM / 2)), STRIP_MM, random)
+        read = zxingcpp.read_barcodes(picture.bright.astype(np.uint8))
+        if read:
+            return str(read[0].text)
     return ""
 
 

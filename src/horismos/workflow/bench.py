@@ -11,7 +11,7 @@ from horismos.destinations import destination_of
 from horismos.materials import material_of
 from horismos.paths.contour import Floats
 from horismos.simulation import Playback, play
-from horismos.simulation.bed import Bed, Laying, MarkSeen, Side, code_at, fit_of, laid, scan, trouble_of
+from horismos.simulation.bed import Bed, Laying, MarkSeen, Side, code_anywhere, code_at, fit_of, laid, scan, trouble_of
 from horismos.simulation.camera import GLARE, Camera
 from horismos.simulation.printer import Back, Print, printed
 
@@ -110,10 +110,12 @@ def scanned(before: BedState, pdf: bytes, first: tuple[float, float] | None, tel
     random = np.random.default_rng(before.laying.seed)
     seen = scan(bed, camera, random, first, lambda share, what: tell(0.1 + share * 0.8, what))
     found, box = fit_of(bed, seen), before.ticket.get("code_box")
-    if not box or before.laying.side is Side.BACK:
+    reads = destination_of(before.ticket).cutter.dialect.reads_code
+    if not box or not reads or before.laying.side is Side.BACK:
         return Scanned(tuple(seen), None)
     tell(0.95, "reading the code")
-    return Scanned(tuple(seen), code_at(camera, found, box, random) if found else None)
+    read = code_at(camera, found, box, random) if found else ""
+    return Scanned(tuple(seen), read or code_anywhere(camera, bed, random))
 
 
 def pointer_at(before: BedState, carriage: tuple[float, float]) -> tuple[float, float]:

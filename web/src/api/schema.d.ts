@@ -2418,6 +2418,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/cutter/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Cutter
+         * @description Write a figure in the language of a drafted cutter, and read it back. Raises BadValue.
+         */
+        post: operations["shelf_things_try_cutter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/letter/try": {
         parameters: {
             query?: never;
@@ -5674,7 +5694,8 @@ export interface components {
          * @description A sheet between printer and finished piece; ``turn`` is its turn at the cutter.
          *
          *     ``waits_for`` is what has to come first. ``refused`` is why its cut cannot follow its print, ``findings`` are checks
-         *     that find something at the scale that was printed, ``said`` is why it stands as it does.
+         *     that find something at the scale that was printed, ``said`` is why it stands as it does. ``unsure``: nobody knows
+         *     how far its cut has come.
          */
         SheetOnFloor: {
             /** Id */
@@ -5697,6 +5718,8 @@ export interface components {
             laminates: boolean;
             /** Known */
             known: boolean;
+            /** Unsure */
+            unsure: boolean;
             /** Refused */
             refused: string;
             /** Findings */
@@ -9077,6 +9100,34 @@ export interface components {
             names: string[];
         };
         /**
+         * DialectTried
+         * @description A figure in a dialect: the file, what is read back of it in mm, how far that lies off.
+         *
+         *     ``lines`` are polylines of x, y; y goes up. ``error`` says why it cannot be read back, or is not what was meant.
+         */
+        DialectTried: {
+            /** Text */
+            text: string;
+            /** Lines */
+            lines: number[][][];
+            /** Off Mm */
+            off_mm: number | null;
+            /** Error */
+            error: string;
+        };
+        /**
+         * CutterTried
+         * @description A cutter, as a draft has it.
+         */
+        CutterTried: {
+            /** Title */
+            title: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * LetterSample
          * @description A letter with made-up findings, in these words.
          */
@@ -9750,6 +9801,8 @@ export interface components {
             stretch?: number | null;
             /** Skew Deg */
             skew_deg?: number | null;
+            /** Truly */
+            truly?: number | null;
         };
         /**
          * ScanGiven
@@ -13553,6 +13606,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NameTried"][];
+                };
+            };
+        };
+    };
+    shelf_things_try_cutter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutterTried"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialectTried"];
                 };
             };
         };

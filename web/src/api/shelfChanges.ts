@@ -181,6 +181,12 @@ export const useTryNames = () =>
       told(api.POST("/api/shelf/names/try", { body })),
   });
 
+export const useTryCutter = () =>
+  useMutation({
+    mutationFn: (body: { title: string; data: Record<string, unknown> }) =>
+      told(api.POST("/api/shelf/cutter/try", { body })),
+  });
+
 export function useShopChange() {
   const client = useQueryClient();
   return useMutation({

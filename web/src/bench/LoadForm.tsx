@@ -1,12 +1,45 @@
 /** Loading is an act: which end goes in first, and how askew; what is left empty comes as it comes. */
-import { Button, FormControlLabel, Stack, Switch, Typography } from "@mui/material";
+import { Button, FormControlLabel, MenuItem, Stack, Switch, TextField, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Failure } from "../help/Failure";
 import { useLoad } from "../api/benchChanges";
+import { queueQueries } from "../api/queueChanges";
 import type { Bed } from "../api/client";
 import { CountField, LengthField } from "../ui/LengthField";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
+import { queues as words } from "../texts/queues";
+
+interface TrulyProps {
+  bed: Bed;
+  value: number | null;
+  onChange: (sheet: number | null) => void;
+}
+
+/** Which sheet a hand has taken: the simulated shop has several, and any of them may be laid in. */
+function TrulyLaid({ bed, value, onChange }: TrulyProps) {
+  const queues = useQuery(queueQueries.queues());
+  const others = (queues.data?.cutter ?? []).filter(
+    (one) => one.release_id !== bed.release_id && ["printed", "laminated", "half-cut"].includes(one.stage),
+  );
+  if (!others.length) return null;
+  return (
+    <TextField
+      select
+      label={words.trulyLaid}
+      value={value ?? 0}
+      onChange={(event) => onChange(Number(event.target.value) || null)}
+    >
+      <MenuItem value={0}>{words.thisOne}</MenuItem>
+      {others.map((one) => (
+        <MenuItem key={one.sheet_id} value={one.sheet_id}>
+          {one.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
 
 export function LoadForm({ bed }: { bed: Bed }) {
   const load = useLoad(bed.release_id);
@@ -14,6 +47,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
   const [forward, setForward] = useState<number | null>(null);
   const [turn, setTurn] = useState<number | null>(null);
   const [turned, setTurned] = useState(false);
+  const [truly, setTruly] = useState<number | null>(null);
   const wrong = [right, forward, turn].some(Number.isNaN);
   const lay = () => {
     const seed = (bed.laying?.seed ?? 0) + 1;
@@ -26,6 +60,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
       turn_deg: turn,
       stretch: null,
       skew_deg: null,
+      truly,
     });
   };
   return (
@@ -50,6 +85,7 @@ export function LoadForm({ bed }: { bed: Bed }) {
         control={<Switch size="small" checked={turned} onChange={(_, on) => setTurned(on)} />}
         label={say.loadedTheOtherWayRound}
       />
+      {bed.side === "front" && <TrulyLaid bed={bed} value={truly} onChange={setTruly} />}
       <Button
         type="submit"
         variant="contained"

@@ -72,6 +72,7 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
         <Typography variant="body2" color="text.secondary">
           {say.playedTimesAsFastAs(playback.landed, RATE)}
         </Typography>
+        {playing.unsure && <Alert severity="warning">{say.lookHowFar}</Alert>}
         <Failure of={playing.refused} />
         {playing.ended && <Done bed={bed} made={made} />}
       </Stack>
@@ -95,7 +96,7 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
       sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
     >
       <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt)}>
-        {goes ? common.stop : begun ? say.goOnFromHere : say.beginTheCut}
+        {playing.unsure ? say.hadComeSoFar : goes ? common.stop : begun ? say.goOnFromHere : say.beginTheCut}
       </Button>
       <Slider
         value={time}

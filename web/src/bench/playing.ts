@@ -8,6 +8,8 @@ import { queries } from "../api/queries";
 /** How many times as fast as the machine. */
 export const RATE = 20;
 const TICK_S = 0.05;
+/** Less than that of a cut is none. */
+const LEAST_S = 0.1;
 const NO_STOPS: Playback["stops"] = [];
 export type Move = Playback["moves"][number];
 export const dOf = (points: number[][]) => points.map(([x, y], i) => `${i ? "L" : "M"}${x} ${y}`).join("");
@@ -62,6 +64,7 @@ export function usePlaying(made: Release, bed: Bed) {
     const timer = setInterval(tick, 1000 * TICK_S);
     return () => clearInterval(timer);
   }, [goes, total, stops, done]);
+  const unsure = made.sheet?.unsure ?? false;
   const ended = total > 0 && time >= total;
   const over = made.sheet === null || made.sheet.stage === "cut" || made.cut.includes(bed.side);
   const keepNow = keep.mutate;
@@ -82,7 +85,8 @@ export function usePlaying(made: Release, bed: Bed) {
   );
   return {
     play,
-    refused: begin.error,
+    refused: begin.error ?? keep.error,
+    unsure,
     time,
     halt,
     goes,
@@ -94,7 +98,8 @@ export function usePlaying(made: Release, bed: Bed) {
         setTime(0);
         setPassed(0);
       }
-      if (goes) {
+      if (unsure) keepNow(Math.max(time, LEAST_S));
+      else if (goes) {
         setRuns(false);
         keepNow(time);
       } else if (over)

@@ -20,6 +20,7 @@ import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
 import { Effect } from "./Effect";
 import type { Data } from "./form/schema";
+import { OnFigure } from "./OnFigure";
 import { Sample } from "./Sample";
 import { shelf as say } from "../texts/shelf";
 
@@ -35,6 +36,13 @@ interface Props {
 export function TryIt(props: Props) {
   const { kind, on_jobs } = props.about;
   if (kind === "check-sheet") return null; // tried where it is changed
+  if (kind === "cutter")
+    return (
+      <>
+        <OnFigure title={props.title} data={props.data} wrong={props.wrong} />
+        {on_jobs && <OnJob {...props} />}
+      </>
+    );
   if (on_jobs) return <OnJob {...props} />;
   if (kind === "file-names") return <OnNames {...props} />;
   if (kind === "letter") return <AsLetter {...props} />;

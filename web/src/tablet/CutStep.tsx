@@ -1,5 +1,5 @@
 /** The cut: what it will stop for, begin, stop, done; where it has stopped, how far it had come. */
-import { Button, Slider, Stack, Typography } from "@mui/material";
+import { Box, Button, Slider, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useBeginHere, useOffHere, useStoodHere } from "../api/tabletChanges";
@@ -27,6 +27,18 @@ export function CutStep({ at, bed, sheet }: Props) {
   const cutBy = play.data?.pieces.filter((piece) => piece.at_s <= at_s).length ?? 0;
   const say_s = (stood_s: number) => stood.mutate({ side: bed.side, stood_s });
   const busy = begin.isPending || stood.isPending || off.isPending;
+  const far = (
+    <Box sx={{ px: 4 }}>
+      <Slider
+        value={at_s}
+        max={total}
+        step={0.1}
+        aria-label={bench.timeLabel}
+        onChange={(_, next) => setAt(next as number)}
+        sx={{ "& .MuiSlider-thumb": { width: 44, height: 44 }, my: 2 }}
+      />
+    </Box>
+  );
   return (
     <Stack spacing={2}>
       <Typography variant="h2" sx={{ fontSize: 26 }}>
@@ -45,7 +57,16 @@ export function CutStep({ at, bed, sheet }: Props) {
           ))}
         </Stack>
       )}
-      {!cutting && (
+      {sheet.unsure && (
+        <>
+          <Typography sx={{ fontSize: 22 }}>{say.lookHowFar}</Typography>
+          {far}
+          <Button variant="contained" disabled={busy} onClick={() => say_s(Math.max(at_s, 0.1))}>
+            {say.hadCome(cutBy, sheet.pieces)}
+          </Button>
+        </>
+      )}
+      {!cutting && !sheet.unsure && (
         <>
           <Typography>{say.takes(minutes(Math.max(0, total - bed.stood_s)))}</Typography>
           <Button variant="contained" disabled={busy} onClick={() => begin.mutate(bed.side)}>
@@ -61,15 +82,8 @@ export function CutStep({ at, bed, sheet }: Props) {
           <Button variant="contained" disabled={busy} onClick={() => say_s(total)}>
             {say.isCut}
           </Button>
-          <Typography>{say.stoppedWith(cutBy, sheet.pieces)}</Typography>
-          <Slider
-            value={at_s}
-            max={total}
-            step={0.1}
-            aria-label={bench.timeLabel}
-            onChange={(_, next) => setAt(next as number)}
-            sx={{ "& .MuiSlider-thumb": { width: 44, height: 44 }, my: 2, mx: 3, width: "auto" }}
-          />
+          <Typography>{say.howFar(cutBy, sheet.pieces)}</Typography>
+          {far}
           <Button variant="outlined" color="error" disabled={busy} onClick={() => say_s(Math.max(at_s, 0.1))}>
             {say.stop}
           </Button>

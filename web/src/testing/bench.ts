@@ -53,6 +53,7 @@ export const aSheet = (
   early_by: "",
   laminates: false,
   known: false,
+  unsure: false,
   refused: "",
   findings: [],
   said: "",

@@ -102,6 +102,9 @@ export const bench = {
   playedTimesAsFastAs: (landed: boolean, rate: number) =>
     `${landed ? "Drawn where it lands on the print." : "Drawn where it is meant."} Played ${rate} times as fast as the machine.`,
   goOnFromHere: "Go on from here",
+  hadComeSoFar: "It had come so far",
+  lookHowFar:
+    "The power was gone while it was cut. Look at the sheet, and bring the time to where it stands.",
   beginTheCut: "Begin the cut",
   timeLabel: "time",
   of2: (time: string, total_s: string) => `${time} of ${total_s}`,

@@ -51,6 +51,8 @@ export const queues = {
   thisIsIt: "I have looked: it is this sheet",
   knownByEye: "Somebody has looked: it is this sheet.",
   notKnown: "Nobody knows yet whether this is the sheet: look at it, and say so.",
+  trulyLaid: "Which sheet the hand takes (simulated)",
+  thisOne: "this one",
   isAnother: (code: string, name: string) => `This sheet is ${code}: “${name}”. Is that to be cut now?`,
   loadThat: (name: string) => `Yes, load “${name}”`,
   ripDoes: "What the RIP does to the sheet",

@@ -66,6 +66,10 @@ export const tablet = {
   isCut: "It is cut",
   stop: "Stop it",
   stoppedWith: (cut: number, of: number) => `Stopped: ${cut} of ${plural(of, "piece")} cut.`,
+  lookHowFar: "The power was gone while it was cut. Look at the sheet, and say how far it has come.",
+  hadCome: (cut: number, of: number) => `It has come so far: ${cut} of ${plural(of, "piece")}`,
+  howFar: (cut: number, of: number) =>
+    `Should it have to be stopped, say how far it has come: ${cut} of ${plural(of, "piece")} cut.`,
   takeItOff: "Take it off",
   theOtherSide: "The front is cut. Now the back.",
   whichSpoilt: "Weed it. Touch the pieces that are spoilt.",

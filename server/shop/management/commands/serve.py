@@ -9,6 +9,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.recorder import MigrationRecorder
 from jobs.store.analyses import queue_outdated
+from jobs.store.floor import power_was_gone
 from jobs.store.log import seal
 from people.inviting import first_link
 
@@ -51,6 +52,7 @@ class Command(BaseCommand):
                 call_command("migrate", verbosity=0)
                 seal()
                 queue_outdated()
+                power_was_gone()
                 supervise(
                     host, port, options["workers"], lambda: self._greet(host, port), bool(settings.BROKER)
                 )

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from horismos.errors import CannotRead, LimitExceeded
+from horismos.formats.hpgl.dialect_words import in_plain_words
 from horismos.formats.hpgl.interpret import PLAIN, PlotInterpreter
 from horismos.formats.hpgl.plotter import PlotterStroke
 from horismos.formats.hpgl.tokens import Instruction, instructions, looks_like_hpgl
@@ -35,7 +36,7 @@ def read_hpgl(
     Raises CannotRead for what is not HP-GL, naming the place. Instructions that neither move nor
     choose a tool are passed over.
     """
-    return PlotInterpreter(origin_mm, dialect).run(instructions(data, strict=True))
+    return PlotInterpreter(origin_mm, dialect).run(instructions(in_plain_words(data, dialect), strict=True))
 
 
 def read_plot(data: bytes) -> Plot:

@@ -30,22 +30,23 @@ class StrokeSegment:
 class ToolRun:
     """What one tool draws: strokes, each of parts one behind the other with the tool down.
 
-    ``force_gf`` and ``speed_mm_s`` are None where they are left to the machine.
+    ``force_gf`` and ``speed_mm_s`` are None where they are left to the machine. ``pause``: a person puts the tool in.
     """
 
     tool: int
     force_gf: float | None
     speed_mm_s: float | None
     strokes: Sequence[Sequence[StrokeSegment]]
+    pause: bool = False
 
 
 def write_hpgl(runs: Sequence[ToolRun], origin_mm: tuple[float, float], dialect: Dialect = PLAIN) -> bytes:
     """The HP-GL of tool runs; every stroke is a move with the tool up and a draw with it down."""
     parts = [*filter(None, dialect.header.replace(";", ";\n").split("\n"))]
     for run in runs:
-        setting = dialect.tool.format(number=run.tool)
+        setting = (dialect.pause if run.pause else "") + dialect.tool.format(number=run.tool)
         if run.speed_mm_s is not None:
-            setting += dialect.speed.format(cm_s=run.speed_mm_s / 10)
+            setting += dialect.speed.format(cm_s=run.speed_mm_s / 10, mm_s=run.speed_mm_s)
         parts.append(setting + _force(run.force_gf, dialect))
         now = run.force_gf
         for stroke in run.strokes:

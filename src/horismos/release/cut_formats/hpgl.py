@@ -1,5 +1,7 @@
 """HP-GL in the dialect of the cutter."""
 
+from dataclasses import replace
+
 from horismos.cutting import worst_distance
 from horismos.formats.hpgl import read_hpgl, write_hpgl
 from horismos.release.cut_formats.register import CutFormat, Cutting, register
@@ -7,7 +9,11 @@ from horismos.release.cut_formats.register import CutFormat, Cutting, register
 
 def _write(cutting: Cutting) -> bytes:
     plan = cutting.plan
-    return write_hpgl([operation.run for operation in cutting.operations], plan.origin_mm, plan.cutter.dialect)
+    waits = {id(plan.operations[pause.before]) for pause in plan.pauses if pause.words}
+    runs = [
+        replace(operation.run, pause=i > 0 and id(operation) in waits) for i, operation in enumerate(cutting.operations)
+    ]
+    return write_hpgl(runs, plan.origin_mm, plan.cutter.dialect)
 
 
 def _off(data: bytes, cutting: Cutting) -> float:

@@ -37,7 +37,8 @@ class PrintedSheet:
     ``code`` is what its code says, None where it has none. ``dries`` is how long it dries after printing before it may
     be cut, or, where it ``laminates``, before it may be laminated. ``known`` says that what lies in the cutter was
     found to be this one, by its code or by a person's eye. ``pieces`` are its copies by number, ``cut`` those that are
-    cut to the end, ``spoilt`` those of them that are no good.
+    cut to the end, ``spoilt`` those of them that are no good. ``unsure`` says that nobody knows how far its cut has
+    come: the power was gone.
     """
 
     code: str | None
@@ -49,6 +50,7 @@ class PrintedSheet:
     laminated: datetime | None = None
     early: Early | None = None
     known: bool = False
+    unsure: bool = False
     cut: frozenset[int] = field(default_factory=frozenset)
     spoilt: frozenset[int] = field(default_factory=frozenset)
 
@@ -146,6 +148,8 @@ class PrintedSheet:
 
     def is_taken_off(self) -> "PrintedSheet":
         """It was taken out of the cutter: whole where nothing of it is cut, done where all is."""
+        if self.unsure:
+            raise NotReady("Nobody knows how far its cut has come.", "Look at the sheet, and say it.")
         if self.stage in (SheetStage.LOADED, SheetStage.STOPPED) and not self.left:
             return replace(self, stage=SheetStage.CUT, known=False)
         if self.stage is SheetStage.LOADED and not self.cut:
@@ -160,6 +164,8 @@ class PrintedSheet:
         """
         stage = sheet_after(self.stage, SheetEvent.BEGUN)
         self._must_not_wait(now, "cut")
+        if self.unsure:
+            raise NotReady("Nobody knows how far its cut has come.", "Look at the sheet, and say it.")
         if not self.known:
             raise NotReady(
                 "Nobody knows yet which sheet lies in the cutter.", "Read its code, or say that it is this one."
@@ -174,6 +180,16 @@ class PrintedSheet:
     def is_stopped(self, cut: Collection[int]) -> "PrintedSheet":
         """The cut has stopped, by a person, a fault or for want of power; these pieces are cut to the end."""
         return self._cut_more(cut, SheetEvent.STOPPED)
+
+    def lost_power(self) -> "PrintedSheet":
+        """All stood still while it was cut: how far that has come has to be looked at."""
+        return replace(self._cut_more((), SheetEvent.STOPPED), unsure=True)
+
+    def had_come(self, cut: Collection[int]) -> "PrintedSheet":
+        """A person has looked how far its cut has come. Raises NotReady where that is known."""
+        if not self.unsure:
+            raise NotReady("It is known how far its cut has come.")
+        return replace(self, cut=self.cut | (frozenset(cut) & self.pieces), unsure=False)
 
     def is_cut(self, spoilt: Collection[int] = ()) -> "PrintedSheet":
         """All of it is cut; some pieces may be no good. Raises BadValue for one that it has not."""
