@@ -116,7 +116,7 @@ def _taken_in(person: _Person) -> Iterator[tuple[str, int]]:
 def _cut(person: _Person, release: int) -> None:
     """Lay the sheet in and cut it to the end."""
     person.ask("POST", f"bench/{release}/load", seed=3)
-    person.once(f"bench/{release}/bed", lambda bed: bed["aligned"] is not None)
+    person.once(f"bench/{release}/bed", lambda bed: bed["known"] and not bed["aligned"]["trouble"])
     total = person.ask("GET", f"bench/{release}/play")["total_s"]
     person.ask("POST", f"bench/{release}/stood", stood_s=total)
 
