@@ -49,7 +49,7 @@ class RipGiven(Schema):
 @router.get("/bench", response=list[ReleaseShown])
 def bench(request: HttpRequest) -> list[ReleaseShown]:
     """What was released to the machines, newest first."""
-    released = models.Release.objects.select_related("job").prefetch_related("loadings")
+    released = models.Release.objects.select_related("job").prefetch_related("loadings", "sheets")
     return [release_shown(made) for made in released.order_by("-id")]
 
 

@@ -158,12 +158,13 @@ def _shown(made: models.Release, side: Side) -> BedShown:
     with consistent_read():
         found, work = loading_of(made, side), under_way(made.job, models.WorkKind.SCAN)
     destination = destination_of(made.ticket)
-    sheet = found.sheet if found else None
+    sheet, now = found.sheet if found else None, current_sheet(made)
+    files = now.own_files if now else made.files
     common: dict[str, Any] = {
         "known": sheet is None or sheet.known,
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
-        "formats": list(cut_names([one["name"] for one in made.files], destination.cutter, side is Side.BACK)),
+        "formats": list(cut_names([one["name"] for one in files], destination.cutter, side is Side.BACK)),
         "roles": roles_weeded(made.ticket, side), "pointer": pointer_of(destination.id),
     }
     if found is None:

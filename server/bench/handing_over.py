@@ -8,14 +8,17 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from enum import StrEnum
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from jobs import models
 from jobs.api.bodies import FormatName
 from jobs.api.common import download, find
 from jobs.api.wants import WORK
 from jobs.store.files import load, write_whole
+from jobs.store.floor import current_sheet, sheet_value
 from jobs.store.log import log
 from ninja import Router, Schema
 
@@ -27,6 +30,7 @@ from horismos.simulation.bed import Side
 from horismos.simulation.device import device
 from horismos.simulation.devices import device_for
 from horismos.words import plural, safe_name
+from horismos.workflow.floor import SheetStage
 
 __all__ = ["router"]
 
@@ -61,8 +65,18 @@ def _made(release_id: int) -> models.Release:
     return find(models.Release.objects.select_related("job"), release_id)
 
 
+def _files(made: models.Release) -> list[dict[str, Any]]:
+    """The files of the sheet that is next, as it came out of the printer. Raises NotReady where it is not to be cut."""
+    sheet = current_sheet(made)
+    if sheet is None:
+        return list(made.files)
+    if sheet.refused:
+        raise NotReady(sheet.refused, "Print it again as it was released.")
+    return sheet.own_files
+
+
 def _cut_file(made: models.Release, side: Side, format: str) -> tuple[str, bytes]:
-    contents = {file["name"]: file["sha256"] for file in made.files}
+    contents = {file["name"]: file["sha256"] for file in _files(made)}
     names = cut_names(contents, destination_of(made.ticket).cutter, side is Side.BACK)
     if format not in names:
         raise NotFound("The package holds no such cut file.", "Choose the other side, or another format.")
@@ -71,8 +85,11 @@ def _cut_file(made: models.Release, side: Side, format: str) -> tuple[str, bytes
 
 @router.post("/bench/{release_id}/hand-over", response=HandedOver, auth=WORK)
 def hand_over(request: HttpRequest, release_id: int, body: WayGiven) -> HandedOver:
-    """Put the cut file into the cutter's hot folder, or send it to the device."""
+    """Put the cut file into the cutter's hot folder, or send it to the device: no sooner than it may be cut."""
     made = _made(release_id)
+    sheet = current_sheet(made)
+    if sheet is not None and not SheetStage(sheet.stage).is_over:
+        sheet_value(sheet).must_not_wait(timezone.now(), "cut")
     name, data = _cut_file(made, body.side, body.format)
     if body.way is Way.HOT_FOLDER:
         write_whole(Path(settings.VAR) / "cutter-folder" / str(made.ticket["destination"]) / name, data)
@@ -117,7 +134,7 @@ def stick(request: HttpRequest, release_id: int) -> HttpResponse:
     made = _made(release_id)
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
-        for file in made.files:
+        for file in _files(made):
             if "-cut." in file["name"] or file["name"].endswith("-ticket.json"):
                 packed.writestr(file["name"], load(file["sha256"]))
     return download(out.getvalue(), f"{safe_name(str(made.ticket['job']))}-cut.zip", "application/zip")

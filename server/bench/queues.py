@@ -6,6 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from django.db import transaction
+from django.db.models import Max
 from django.http import HttpRequest
 from django.utils import timezone
 from jobs import models
@@ -27,6 +28,9 @@ __all__ = ["router"]
 router = Router()
 RECENT = 12
 """[ours] so many that are done are shown behind those that are not."""
+
+
+OVER = tuple(stage.value for stage in SheetStage if stage.is_over)
 
 
 class Which(StrEnum):
@@ -134,9 +138,10 @@ def queues_shown() -> QueuesShown:
 
 
 def _prints() -> Iterable[PrintQueued]:
-    rows = [one for one in _releases() if one.ticket.get("makes") != "cut"]
-    open_ = [one for one in rows if one.rip_state not in ("done", "cancelled")]
-    done = sorted((one for one in rows if one.rip_state in ("done", "cancelled")), key=lambda one: -one.pk)[:RECENT]
+    printed = models.Release.objects.exclude(ticket__makes="cut").select_related("job")
+    over = (models.RipState.DONE, models.RipState.CANCELLED)
+    open_ = printed.exclude(rip_state__in=over).order_by("place", "pk")
+    done = printed.filter(rip_state__in=over).order_by("-pk")[:RECENT]
     turn = 0
     for made in [*open_, *done]:
         waits = made.rip_state == models.RipState.WAITING and not made.held
@@ -151,16 +156,13 @@ def _prints() -> Iterable[PrintQueued]:
 
 
 def _cuts() -> Iterable[CutQueued]:
-    rows = list(
-        models.Sheet.objects.select_related("release__job").order_by("place", "repeat", "pk")
-    )
-    open_ = [one for one in rows if not SheetStage(one.stage).is_over]
-    done = [one for one in sorted(rows, key=lambda one: -one.pk) if SheetStage(one.stage).is_over][:RECENT]
-    repeats: dict[int, int] = {}
-    for row in rows:
-        repeats[row.release_id] = max(repeats.get(row.release_id, 0), row.repeat)
+    sheets = models.Sheet.objects.select_related("release__job")
+    done = sheets.filter(stage__in=OVER).order_by("-pk")[:RECENT]
+    rows = [*sheets.exclude(stage__in=OVER).order_by("place", "repeat", "pk"), *done]
+    counted = models.Sheet.objects.filter(release__in={row.release_id for row in rows}).values("release")
+    repeats: dict[int, int] = dict(counted.annotate(most=Max("repeat")).values_list("release", "most"))
     turn = 0
-    for row in [*open_, *done]:
+    for row in rows:
         value, made = sheet_value(row), row.release
         waits = not value.stage.is_over and not row.held
         turn += waits
@@ -177,10 +179,6 @@ def _cuts() -> Iterable[CutQueued]:
         )
 
 
-def _releases() -> list[models.Release]:
-    return list(models.Release.objects.select_related("job").order_by("place", "pk"))
-
-
 @router.post("/queues/{which}/{id}/move", response=QueuesShown, auth=WORK)
 def move(request: HttpRequest, which: Which, id: int, body: MovedGiven) -> QueuesShown:
     """Move one before another, or to the end."""
@@ -194,9 +192,11 @@ def move(request: HttpRequest, which: Which, id: int, body: MovedGiven) -> Queue
 
 
 def _rows(which: Which) -> list[models.Release] | list[models.Sheet]:
+    """What is still to be done, in its order."""
     if which is Which.RIP:
-        return _releases()
-    return list(models.Sheet.objects.order_by("place", "repeat", "pk"))
+        over = (models.RipState.DONE, models.RipState.CANCELLED)
+        return list(models.Release.objects.exclude(rip_state__in=over).only("place").order_by("place", "pk"))
+    return list(models.Sheet.objects.exclude(stage__in=OVER).only("place").order_by("place", "repeat", "pk"))
 
 
 @router.post("/queues/{which}/{id}/hold", response=QueuesShown, auth=WORK)

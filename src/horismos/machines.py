@@ -81,7 +81,7 @@ class MarkStyle:
     weight_mm: float = 1.0  # [ours]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Dialect:
     """How a cutter takes HP-GL: its unit in mm, whether X runs along the feed, what a file begins and ends with.
 

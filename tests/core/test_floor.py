@@ -30,7 +30,7 @@ from tests.breadth import WHOLE
 from tests.floor_days import BEGIN, World, random_day
 
 HOUR = timedelta(hours=1)
-SHEET = PrintedSheet("S1-AB", frozenset({1, 2, 3}), HOUR)
+SHEET = PrintedSheet(code="S1-AB", pieces=frozenset({1, 2, 3}), dries=HOUR)
 DAYS, JOBS = 1_000, 40
 
 
@@ -78,7 +78,7 @@ def test_a_cut_is_held_until_its_print_is_there_and_dry() -> None:
 
 
 def test_a_laminate_has_its_own_time_and_is_asked_for_whatever_the_reason() -> None:
-    sheet = PrintedSheet("S1-AB", frozenset({1}), 12 * HOUR, laminates=True).is_printed(BEGIN)
+    sheet = PrintedSheet(code="S1-AB", pieces=frozenset({1}), dries=12 * HOUR, laminates=True).is_printed(BEGIN)
     assert sheet.waits_for(BEGIN + 11 * HOUR) is Wait.DRYING
     assert sheet.waits_for(BEGIN + 12 * HOUR) is Wait.LAMINATING
     with pytest.raises(NotReady, match="may be laminated now"):
@@ -105,7 +105,7 @@ def test_a_sheet_is_known_by_its_code_or_by_an_eye_and_cut_only_then() -> None:
     assert looked.is_begun(BEGIN + HOUR).stage is SheetStage.CUTTING
     with pytest.raises(NotReady, match="Nobody knows"):
         looked.is_opened().is_begun(BEGIN + HOUR)
-    unnamed = PrintedSheet(None, frozenset({1}), HOUR).is_printed(BEGIN).is_loaded(BEGIN + HOUR)
+    unnamed = PrintedSheet(code=None, pieces=frozenset({1}), dries=HOUR).is_printed(BEGIN).is_loaded(BEGIN + HOUR)
     with pytest.raises(NotReady, match="Nobody knows"):
         unnamed.is_read("").is_begun(BEGIN + HOUR)
 
@@ -164,7 +164,8 @@ class CoreFloor:
         keys = [f"{job}/{self.made + i}" for i in range(copies)]
         self.made += copies
         for key in keys:
-            self.sheets[key] = PrintedSheet(f"C{job}", pieces, dries, laminates).is_printed(self.now)
+            sheet = PrintedSheet(code=f"C{job}", pieces=pieces, dries=dries, laminates=laminates)
+            self.sheets[key] = sheet.is_printed(self.now)
         return keys
 
     def _print(self, job: int, event: PrintEvent) -> bool:

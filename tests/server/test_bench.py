@@ -259,6 +259,7 @@ def test_cut_files_go_on_a_stick_into_a_folder_or_to_a_device(
     stick = zipfile.ZipFile(io.BytesIO(shop.get(f"{at}/stick").content))
     assert {name.rpartition(".")[2] for name in stick.namelist()} == {"plt", "dxf", "svg", "pdf", "json", "nc"}
     assert shop.get(f"{at}/bed").json()["formats"] == ["hpgl", "dxf", "gcode", "pdf", "svg"]
+    printed(shop, at)
     assert "hot folder" in asked(shop, f"{at}/hand-over", way="hot-folder")["words"]
     folder = Path(settings.VAR) / "cutter-folder" / "house"
     (lying,) = folder.iterdir()

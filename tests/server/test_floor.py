@@ -1,5 +1,8 @@
 """Between release and the finished piece: queues, a cut that is held until its print is dry, sheets known by a code."""
 
+import hashlib
+import io
+import zipfile
 from datetime import timedelta
 from typing import Any
 
@@ -217,3 +220,19 @@ def test_what_the_cut_cannot_follow_is_refused_in_words(shop: Person) -> None:
     (row,) = shop.get("/api/jobs").json()
     assert row["holds"].startswith("Its cut cannot follow its print: ")
     assert "scale" in asked(shop, f"{at}/rip", 400, report={**REPORT, "scale": 0})["message"]
+
+
+def test_a_cut_file_is_handed_over_no_sooner_than_it_may_be_cut_and_as_the_print_lies(shop: Person) -> None:
+    at = released(shop)
+    assert "not printed" in asked(shop, f"{at}/hand-over", 409, way="hot-folder")["message"]
+    asked(shop, f"{at}/rip", report={**REPORT, "copies": 1})
+    assert "wet until" in asked(shop, f"{at}/hand-over", 409, way="hot-folder")["message"]
+    shop.post(f"{at}/dry", {}, content_type=JSON)
+    asked(shop, f"{at}/hand-over", way="hot-folder")
+    (made,) = models.Release.objects.all()
+    sheet = made.sheets.get()
+    kept = {one["name"]: one["sha256"] for one in sheet.own_files}
+    stick = zipfile.ZipFile(io.BytesIO(shop.get(f"{at}/stick").content))
+    (cut_file,) = [name for name in stick.namelist() if name.endswith("-cut.plt")]
+    assert hashlib.sha256(stick.read(cut_file)).hexdigest() == kept[cut_file]
+    assert kept[cut_file] != next(one["sha256"] for one in made.files if one["name"].endswith("-cut.plt"))

@@ -7,9 +7,9 @@ from django.db import transaction
 
 from horismos.cutting import Tool
 from horismos.cutting.depth import CutOutcome, tools_for
+from horismos.cutting.shop_facts import ShopFacts, Tested
 from horismos.errors import ChangedMeanwhile, NotPermitted
 from horismos.json_readers import plain_fields
-from horismos.release import ShopFacts, Tested
 from horismos.roles import CUT_ORDER, LineRole
 from horismos.shelf import Kind, ShelfItem
 from horismos.workflow.showing.sheet import ToolShown

@@ -12,13 +12,14 @@ from horismos.artwork.model import Artwork
 from horismos.artwork.read import read_bytes
 from horismos.checking import Severity
 from horismos.cutting import CutPlan
+from horismos.cutting.shop_facts import ShopFacts
 from horismos.destinations import Destination
 from horismos.errors import CannotWrite, DoesNotFit, StopsOpen
 from horismos.paths import flatten, greatest_distance
 from horismos.paths.box import grow
 from horismos.release.cut_files import cut_files
 from horismos.release.printpdf import print_pdf
-from horismos.release.ticket import Ordered, SheetNumber, ShopFacts, Written, ticket
+from horismos.release.ticket import Ordered, SheetNumber, Written, ticket
 from horismos.release.xjdf import xjdf
 from horismos.rendering.composite import PageView
 from horismos.sheet import Sheet

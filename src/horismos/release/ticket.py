@@ -2,23 +2,23 @@
 
 import hashlib
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from horismos import __version__
 from horismos.checking import Rehearsed, Report, edge_limits
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import CutPlan, Operation
+from horismos.cutting.shop_facts import ShopFacts
 from horismos.destinations import Destination, destination_to_json
 from horismos.materials import material_to_json
 from horismos.orders import Order
 from horismos.paths import flatten
 from horismos.release.printpdf import laid_down
 from horismos.release.x4 import STANDARD
-from horismos.roles import LineRole
 from horismos.sheet import Sheet
 
-__all__ = ["Ordered", "SheetNumber", "ShopFacts", "Tested", "Written", "ticket"]
+__all__ = ["Ordered", "SheetNumber", "Written", "ticket"]
 
 VERDICTS = ("clean", "look", "stop")
 
@@ -48,23 +48,6 @@ class Ordered:
     report: Report
     let_pass: tuple[Decision, ...] = ()
     rehearsed: Rehearsed | None = None
-
-
-@dataclass(frozen=True)
-class Tested:
-    """Who saw a test cut with a setting come out right, and when, in words."""
-
-    who: str
-    when: str
-
-
-@dataclass(frozen=True)
-class ShopFacts:
-    """What the shop knows beside the work itself: the test cuts of its settings by role, and where the media is kept.
-    """
-
-    tested: Mapping[LineRole, Tested] = field(default_factory=dict)
-    kept_at: str = ""
 
 
 @dataclass(frozen=True)

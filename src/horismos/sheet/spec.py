@@ -121,6 +121,7 @@ OWN = (
 """What a plan says of the layout."""
 CUT = {"order": "cut_order", "only": "cut_only", "copies": "cut_copies"}
 """How the layout calls what a plan says of the cut."""
+_ITEMS = sequence_of(record(ITEM, ItemWanted(""), ("file",)), 0, MOST_ITEMS, "files")
 FIELDS: Mapping[str, Field] = MappingProxyType({
     "material": Field(
         one_of(_material, {"enum": list(MATERIALS)}, object_schema(FREE, None, ("width_mm",)), _OWN_MATERIAL),
@@ -129,7 +130,7 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "destination": Field(
         one_of(_destination, {"enum": list(SHIPPED)}, destination_schema()), "whom it is for: an id, or a shop's own"
     ),
-    "items": Field(sequence_of(record(ITEM, ItemWanted(""), ("file",)), 1, MOST_ITEMS, "files"), "what lies on it"),
+    "items": Field(Reader(_ITEMS.read, {**_ITEMS.schema, "minItems": 1}), "what lies on it"),
     **{key: LAYOUT_FIELDS[CUT.get(key, key)] for key in OWN},
 })
 """What a plan may say; of the tools another room reads."""

@@ -9,11 +9,11 @@ from horismos.checking import CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision, settled
 from horismos.checking.engine.findings import Report
 from horismos.cutting import Tool
+from horismos.cutting.shop_facts import ShopFacts
 from horismos.destinations import DEFAULT, Destination
 from horismos.errors import NotFound
 from horismos.materials import MATERIALS, Material
 from horismos.orders import Order
-from horismos.release import ShopFacts
 from horismos.reporting.letter_texts import LetterTexts
 from horismos.roles import LineRole
 from horismos.sheet import Layout

@@ -5,9 +5,10 @@ from typing import Any
 
 from horismos.checking import Report
 from horismos.checking.engine.decisions import settled
+from horismos.cutting.shop_facts import ShopFacts
 from horismos.destinations import Destination
 from horismos.materials import Material
-from horismos.release import Ordered, Package, SheetNumber, ShopFacts, write_package
+from horismos.release import Ordered, Package, SheetNumber, write_package
 from horismos.release.following import Released
 from horismos.sheet import Layout
 from horismos.words import safe_name

@@ -3141,7 +3141,7 @@ export interface paths {
         put?: never;
         /**
          * Hand Over
-         * @description Put the cut file into the cutter's hot folder, or send it to the device.
+         * @description Put the cut file into the cutter's hot folder, or send it to the device: no sooner than it may be cut.
          */
         post: operations["bench_handing_over_hand_over"];
         delete?: never;

@@ -114,7 +114,8 @@ function Sortable({ row, chosen, onChoose }: { row: QueueRow; chosen: boolean; o
           {...listeners}
           aria-label={say.moveIt(row.name)}
           sx={{
-            width: 22,
+            width: 28,
+            flex: "none",
             border: 0,
             p: 0,
             cursor: "grab",
@@ -126,7 +127,7 @@ function Sortable({ row, chosen, onChoose }: { row: QueueRow; chosen: boolean; o
           ⠿
         </Box>
       ) : (
-        <Box sx={{ width: 22, flex: "none" }} />
+        <Box sx={{ width: 28, flex: "none" }} />
       )}
       <ChoiceRow
         name={

@@ -30,7 +30,7 @@ class Early:
     when: datetime
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PrintedSheet:
     """A sheet, one for each repeat of a print.
 
@@ -71,7 +71,8 @@ class PrintedSheet:
             return Wait.LAMINATING
         return None
 
-    def _must_not_wait(self, now: datetime, what: str) -> None:
+    def must_not_wait(self, now: datetime, what: str) -> None:
+        """Raise NotReady, in words, while something has to come before it is cut."""
         waits = self.waits_for(now)
         if waits is Wait.PRINT:
             raise NotReady("It is not printed yet.", "Let the RIP take it first.")
@@ -104,7 +105,7 @@ class PrintedSheet:
             raise NotReady("Its order asks for no laminate.", "Cut it as it is.")
         stage = sheet_after(self.stage, SheetEvent.LAMINATED)
         if self.waits_for(now) is not Wait.LAMINATING:
-            self._must_not_wait(now, "laminated")
+            self.must_not_wait(now, "laminated")
         return replace(self, stage=stage, laminated=now)
 
     def is_loaded(self, now: datetime) -> "PrintedSheet":
@@ -112,7 +113,7 @@ class PrintedSheet:
         if self.stage is SheetStage.LOADED:
             return replace(self, known=False)  # laid in anew
         stage = sheet_after(self.stage, SheetEvent.LOADED)
-        self._must_not_wait(now, "cut")
+        self.must_not_wait(now, "cut")
         return replace(self, stage=stage, known=False)
 
     def is_read(self, code: str) -> "PrintedSheet":
@@ -163,7 +164,7 @@ class PrintedSheet:
         """The cut begins, or goes on with what is left. Raises NotReady while it is wet, or not known to be this one.
         """
         stage = sheet_after(self.stage, SheetEvent.BEGUN)
-        self._must_not_wait(now, "cut")
+        self.must_not_wait(now, "cut")
         if self.unsure:
             raise NotReady("Nobody knows how far its cut has come.", "Look at the sheet, and say it.")
         if not self.known:

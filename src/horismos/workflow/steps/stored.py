@@ -12,11 +12,11 @@ from horismos.artwork.kinds import FileKind
 from horismos.checking import Checked, CheckInputs, CheckSheet, Rehearsed
 from horismos.checking.engine.decisions import Decision
 from horismos.cutting import Tool
+from horismos.cutting.shop_facts import ShopFacts
 from horismos.destinations import DEFAULT, Destination
 from horismos.errors import CannotRead
 from horismos.materials import Material
 from horismos.orders import Order
-from horismos.release import ShopFacts
 from horismos.roles import LineRole
 from horismos.sheet import Layout
 from horismos.workflow.case import Case, JobFacts
