@@ -258,7 +258,7 @@ def test_a_holder_that_a_person_changes_takes_longer_than_one_that_is_carried(pd
 
 
 @pytest.mark.parametrize("dialect", [
-    Dialect(0.01), Dialect(turned=True), Dialect(header="IN;DF;PA;", trailer="PU0,0;SP0;", suffix="cut"),
+    Dialect(unit_mm=0.01), Dialect(turned=True), Dialect(header="IN;DF;PA;", trailer="PU0,0;SP0;", suffix="cut"),
     Dialect(speed="", force=""),
 ])
 def test_a_file_in_any_dialect_is_read_back_within_half_a_unit(pdf: Pdf, dialect: Dialect) -> None:

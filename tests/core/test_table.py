@@ -16,7 +16,7 @@ from tests.shapes import Drawing, circle, line_in, write
 @pytest.mark.parametrize("turned", [False, True])
 @pytest.mark.parametrize("right", [False, True])
 def test_what_is_written_in_a_dialect_is_read_back_alike(turned: bool, right: bool) -> None:
-    dialect = Dialect(0.01, turned=turned, right=right)
+    dialect = Dialect(unit_mm=0.01, turned=turned, right=right)
     points = np.array([[590.0, 100.0], [420.123, 150.456], [590.0, 220.0]])
     data = write_hpgl([ToolRun(1, None, 200.0, [[StrokeSegment(points)]])], (590.0, 100.0), dialect)
     (drawn,) = read_hpgl(data, (590.0, 100.0), dialect)

@@ -91,7 +91,7 @@ def test_a_ticket_with_very_much_on_it_is_still_one_page(package: Path, tmp_path
     passed = {"id": "edge.bleed", "message": "Too little bleed along all of it. " * 4, "reason": "as agreed",
               "who": "wren"}
     much = {
-        **ticket, "job": "A very long name of a job that goes on and on, and then some more " * 3,
+        **ticket, "job": "The longest name that a job was ever given, and then some more " * 3,
         "pieces": [{**ticket["pieces"][0], "job": f"Piece {i}"} for i in range(60)],
         "operations": ticket["operations"] * 5, "notes": [f"Note {i}." for i in range(40)],
         "jobs": [{**ticket["jobs"][0], "let_pass": [passed] * 30,
