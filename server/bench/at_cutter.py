@@ -126,12 +126,8 @@ def _tool(op: dict[str, Any]) -> ToolAtCutter:
 
 @router.post("/bench/{release_id}/marks-said", response=AtCutter, auth=WORK)
 def say_marks(request: HttpRequest, release_id: int, body: SaidGiven) -> AtCutter:
-    """Note whether the cutter has found the marks of a sheet: lost ones count for what marks are worth."""
+    """Note in the log whether the cutter has found the marks of a sheet."""
     made = find(models.Release.objects.select_related("job"), release_id)
-    sheet = current_sheet(made)
     lost = body.marks is MarksSaid.LOST
-    if sheet is not None and lost:
-        sheet.marks_lost += 1
-        sheet.save(update_fields=["marks_lost"])
     log(made.job, request.user.pk, "The cutter did not find the marks" if lost else "The cutter has found the marks")
     return shown(made)

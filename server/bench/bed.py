@@ -215,13 +215,14 @@ def load_sheet(request: HttpRequest, release_id: int, body: LayingGiven) -> BedS
         release=made, sheet=sheet, truly=truly, laying=plain(laying), front=front, who_id=request.user.pk
     )
     laid_of(made, before_of(loading))  # refused where it cannot be held
-    if sheet is not None:
-        must_be_free(made, request.user.pk)
-        sheet = goes_on(sheet, lambda value: value.is_loaded(timezone.now()))
-        loading.stood_s = _stood_before(sheet, laying.side)
-        if sheet.own_ticket.get("code") is None and truly is None:  # nothing tells it but who has laid it in
-            goes_on(sheet, PrintedSheet.is_known)
-    loading.save()
+    with transaction.atomic():
+        if sheet is not None:
+            must_be_free(made, request.user.pk)
+            sheet = goes_on(sheet, lambda value: value.is_loaded(timezone.now()))
+            loading.stood_s = _stood_before(sheet, laying.side)
+            if sheet.own_ticket.get("code") is None and truly is None:  # nothing tells it but who has laid it in
+                goes_on(sheet, PrintedSheet.is_known)
+        loading.save()
     if destination_of(made.ticket).cutter.camera and made.ticket.get("makes") != "cut":
         begin(made.job, models.WorkKind.SCAN, {"loading": loading.pk})
     return _shown(made, laying.side)
@@ -318,10 +319,7 @@ def _to_load(made: models.Release) -> models.Sheet | None:
 
 
 def _stood_before(sheet: models.Sheet, side: Side) -> float:
-    """How far the cut of a sheet had come when it was taken off: from there it goes on, so that nothing is cut twice.
-    """
-    if not sheet.cut:
-        return 0.0
+    """How far the cut of a sheet had come when it lay there last: from there it goes on, and nothing is cut twice."""
     last = sheet.loadings.filter(laying__side=side.value).order_by("-pk").first()
     return last.stood_s if last else 0.0
 

@@ -13,7 +13,7 @@ from jobs import models
 from jobs.api.common import find
 from jobs.api.wants import TAKE_IN, WORK
 from jobs.store.again import begin_again
-from jobs.store.floor import goes_on, print_again, print_goes_on, sheet_value
+from jobs.store.floor import OVER, goes_on, print_again, print_goes_on, sheet_value
 from jobs.store.log import log
 from jobs.store.queue import stop, under_way
 from ninja import Router, Schema
@@ -28,9 +28,7 @@ __all__ = ["router"]
 router = Router()
 RECENT = 12
 """[ours] so many that are done are shown behind those that are not."""
-
-
-OVER = tuple(stage.value for stage in SheetStage if stage.is_over)
+PRINTS_OVER = (models.RipState.DONE, models.RipState.CANCELLED)
 
 
 class Which(StrEnum):
@@ -139,9 +137,8 @@ def queues_shown() -> QueuesShown:
 
 def _prints() -> Iterable[PrintQueued]:
     printed = models.Release.objects.exclude(ticket__makes="cut").select_related("job")
-    over = (models.RipState.DONE, models.RipState.CANCELLED)
-    open_ = printed.exclude(rip_state__in=over).order_by("place", "pk")
-    done = printed.filter(rip_state__in=over).order_by("-pk")[:RECENT]
+    open_ = printed.exclude(rip_state__in=PRINTS_OVER).order_by("place", "pk")
+    done = printed.filter(rip_state__in=PRINTS_OVER).order_by("-pk")[:RECENT]
     turn = 0
     for made in [*open_, *done]:
         waits = made.rip_state == models.RipState.WAITING and not made.held
@@ -194,8 +191,7 @@ def move(request: HttpRequest, which: Which, id: int, body: MovedGiven) -> Queue
 def _rows(which: Which) -> list[models.Release] | list[models.Sheet]:
     """What is still to be done, in its order."""
     if which is Which.RIP:
-        over = (models.RipState.DONE, models.RipState.CANCELLED)
-        return list(models.Release.objects.exclude(rip_state__in=over).only("place").order_by("place", "pk"))
+        return list(models.Release.objects.exclude(rip_state__in=PRINTS_OVER).only("place").order_by("place", "pk"))
     return list(models.Sheet.objects.exclude(stage__in=OVER).only("place").order_by("place", "repeat", "pk"))
 
 
@@ -286,15 +282,18 @@ class CutAgain:
 
 @router.post("/queues/cutter/{id}/cut-again", response=CutAgain, auth=TAKE_IN)
 def cut_again(request: HttpRequest, id: int) -> CutAgain:
-    """Order again what was spoilt of a sheet: so many pieces of each job that lies on it."""
+    """Order again what was spoilt of a sheet and is not yet: so many pieces of each job that lies on it."""
     sheet, job = _one(Which.CUTTER, id)
     assert isinstance(sheet, models.Sheet)
     if not sheet.spoilt:
         raise NotReady("Nothing of this sheet was spoilt.", "Say first which pieces are.")
+    fresh = sorted(set(sheet.spoilt) - set(sheet.ordered))
+    if not fresh:
+        raise NotReady("What was spoilt of this sheet is ordered again already.", "Look at the Desk.")
     wanted: dict[int, int] = {}
     shares = {share.job.name: share.job for share in sheet.release.shared.shares.all()} if sheet.release.shared else {}
     ticket = sheet.release.ticket
-    for number in sheet.spoilt:
+    for number in fresh:
         piece = ticket["pieces"][ticket["placements"][number - 1]["piece"]]
         of = shares.get(piece["job"], job)
         wanted[of.pk] = wanted.get(of.pk, 0) + 1
@@ -303,4 +302,6 @@ def cut_again(request: HttpRequest, id: int) -> CutAgain:
             begin_again(find(models.Job.objects.all(), pk), count, None, request.user.pk)
             for pk, count in wanted.items()
         ]
+        sheet.ordered = sorted({*sheet.ordered, *fresh})
+        sheet.save(update_fields=["ordered"])
     return CutAgain([one.pk for one in made])

@@ -78,6 +78,8 @@ class SheetOnFloor:
     pieces: int
     done: list[int]
     spoilt: list[int]
+    ordered: list[int]
+    """The spoilt pieces that are ordered again."""
     size_mm: list[float]
     picture: str
 
@@ -168,7 +170,7 @@ def _on_floor(made: models.Release) -> SheetOnFloor | None:
         early=value.early.reason if value.early else "", early_by=value.early.who if value.early else "",
         laminates=value.laminates, known=value.known, unsure=value.unsure, refused=row.refused,
         findings=list(row.findings), said=row.said,
-        pieces=len(value.pieces), done=sorted(value.cut), spoilt=sorted(value.spoilt),
+        pieces=len(value.pieces), done=sorted(value.cut), spoilt=sorted(value.spoilt), ordered=list(row.ordered),
         size_mm=[size["width_mm"], size["length_mm"]], picture=row.picture or made.picture,
     )
 

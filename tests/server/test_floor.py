@@ -147,6 +147,20 @@ def test_a_cut_that_stopped_goes_on_where_it_was_and_cuts_nothing_twice(shop: Pe
     assert "it is cut" in asked(shop, f"{at}/load", 409)["message"]
 
 
+def test_a_cut_that_stopped_before_any_piece_was_done_goes_on_too(shop: Person) -> None:
+    at = released(shop)
+    printed(shop, at)
+    asked(shop, f"{at}/load", seed=3, shift_x_mm=0)
+    early = shop.get(f"{at}/play").json()["pieces"][0]["at_s"] / 2
+    asked(shop, f"{at}/stood", stood_s=early)
+    again = asked(shop, f"{at}/load", seed=4, shift_x_mm=0)
+    assert again["stood_s"] == pytest.approx(early) and not again["known"], "laid in anew while it lies there"
+    asked(shop, f"{at}/off")
+    (sheet,) = queues(shop)["cutter"]
+    assert sheet["stage"] == "half-cut" and sheet["cut"] == [], "no piece is done, and it is not whole"
+    assert asked(shop, f"{at}/load", seed=5, shift_x_mm=0)["stood_s"] == pytest.approx(early)
+
+
 def test_spoilt_pieces_are_ordered_again_by_their_number(shop: Person) -> None:
     at = released(shop)
     printed(shop, at)
@@ -158,6 +172,10 @@ def test_spoilt_pieces_are_ordered_again_by_their_number(shop: Person) -> None:
     assert change(shop, f"{key}/spoilt", pieces=[2, 4])["cutter"][0]["spoilt"] == [2, 4]
     (job,) = change(shop, f"{key}/cut-again")["jobs"]
     made = shop.get(f"/api/jobs/{job}").json()
+    assert "ordered again already" in change(shop, f"{key}/cut-again", 409)["message"], "once"
+    change(shop, f"{key}/spoilt", pieces=[1])
+    (more,) = change(shop, f"{key}/cut-again")["jobs"]
+    assert shop.get(f"/api/jobs/{more}").json()["order"]["quantity"] == 1
     assert made["order"]["quantity"] == 2 and made["again"]["job_id"] == models.Release.objects.get().job_id
 
 

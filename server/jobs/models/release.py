@@ -67,7 +67,7 @@ class Sheet(models.Model):
     ``place`` is its place in the queue of the cutter. ``ticket`` and ``files`` are its own where the RIP has done
     something to it, None and empty where it is as it was released; ``refused`` says why its cut cannot follow, and
     ``findings`` are checks that find something at the scale that was printed. ``said`` is why it stands as it does.
-    ``cut_at`` is when each piece was cut, by their numbers; ``marks_lost`` how often no marks were found.
+    ``ordered`` are the spoilt pieces that are ordered again.
     """
 
     release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="sheets")
@@ -82,13 +82,13 @@ class Sheet(models.Model):
     unsure = models.BooleanField(default=False)
     cut = models.JSONField(default=list)
     spoilt = models.JSONField(default=list)
+    ordered = models.JSONField(default=list)
     ticket = models.JSONField(null=True)
     files = models.JSONField(default=list)
     picture = models.CharField(max_length=64, blank=True)
     refused = models.TextField(blank=True)
     findings = models.JSONField(default=list)
     said = models.TextField(blank=True)
-    marks_lost = models.PositiveIntegerField(default=0)
 
     class Meta:
         """One for each repeat of a print."""

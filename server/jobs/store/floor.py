@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from horismos.destinations import destination_of
 from horismos.errors import NotReady
-from horismos.materials import material_of
+from horismos.materials import LAMINATE, material_of
 from horismos.sheet.layout import Makes
 from horismos.workflow.floor import PrintedSheet, PrintEvent, PrintStage, SheetStage, Wait, print_after
 from horismos.workflow.floor.sheet import Early
@@ -19,10 +19,14 @@ from jobs.store.log import log
 from jobs.store.queue import under_way
 
 __all__ = [
-    "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free", "power_was_gone",
-    "print_again", "print_goes_on",
-    "sheet_value", "sheets_for", "to_print", "turn_of_cut", "turn_of_print", "waits_for",
+    "OVER", "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free",
+    "power_was_gone", "print_again", "print_goes_on", "sheet_value", "sheets_for", "to_print", "turn_of_cut",
+    "turn_of_print", "waits_for",
 ]
+
+
+OVER = tuple(stage.value for stage in SheetStage if stage.is_over)
+"""Stages of a sheet to which nothing more is done."""
 
 
 def sheet_value(row: models.Sheet) -> PrintedSheet:
@@ -50,7 +54,7 @@ def dries(made: models.Release) -> timedelta:
     rip = destination_of(made.ticket).rip
     preset = rip.preset(made.preset) if made.preset else rip.usual
     material = material_of(made.ticket)
-    laminated = is_laminated_after(made) or any(stratum.kind == "laminate" for stratum in material.strata)
+    laminated = is_laminated_after(made) or any(stratum.kind == LAMINATE for stratum in material.strata)
     own, usual = (material.laminate_h, preset.laminate_h) if laminated else (material.dry_h, preset.dry_h)
     return timedelta(hours=usual if own is None else own)
 
@@ -143,10 +147,9 @@ def turn_of_print(made: models.Release) -> int | None:
 
 def turn_of_cut(row: models.Sheet) -> int | None:
     """Which of the sheets that are not cut yet it is, counted from 1; None where it is done, or held."""
-    over = [stage.value for stage in SheetStage if stage.is_over]
-    if row.held or row.stage in over:
+    if row.held or row.stage in OVER:
         return None
-    before = models.Sheet.objects.exclude(stage__in=over).filter(held=False)
+    before = models.Sheet.objects.exclude(stage__in=OVER).filter(held=False)
     ahead = Q(place__lt=row.place) | Q(place=row.place, repeat__lt=row.repeat)
     ahead |= Q(place=row.place, repeat=row.repeat, pk__lt=row.pk)
     return before.filter(ahead).count() + 1
@@ -173,6 +176,11 @@ def must_be_free(made: models.Release, who: int | None) -> None:
             continue
         if SheetStage(other.stage) is SheetStage.CUTTING:
             raise NotReady(f"“{other.release.job.name}” is being cut there.", "Wait until it is done, or stop it.")
+        if other.unsure:
+            raise NotReady(
+                f"“{other.release.job.name}” lies there, and nobody knows how far its cut has come.",
+                "Look at it, and say that first.",
+            )
         goes_on(other, PrintedSheet.is_taken_off, f"Taken off for “{made.job.name}”")
         log(other.release.job, who, f"Taken out of the cutter for “{made.job.name}”")
 

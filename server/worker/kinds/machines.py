@@ -6,7 +6,6 @@ from typing import Any
 
 from bench import hot_folder
 from bench.loadings import before_of, print_of
-from django.db.models import F
 from django.utils import timezone
 from jobs import models
 from jobs.store.files import content_of, keep, size_of
@@ -124,14 +123,12 @@ def scan(task: Task) -> Result:
     with task.commit():
         models.Loading.objects.filter(pk=loading.pk).update(seen=seen, code=found["code"])
         if loading.sheet is not None:
-            _is_seen(loading.sheet, found["code"], sum(one["place"] is None for one in seen))
+            _is_seen(loading.sheet, found["code"])
     return None
 
 
-def _is_seen(sheet: models.Sheet, code: str | None, lost: int) -> None:
-    """Note what the camera has found out about a sheet: whether it is the one, and marks that it did not find."""
-    if lost:
-        models.Sheet.objects.filter(pk=sheet.pk).update(marks_lost=F("marks_lost") + 1)
+def _is_seen(sheet: models.Sheet, code: str | None) -> None:
+    """Note whether the camera has found a sheet to be the one that was meant."""
     if code is None:
         return
     with suppress(NotReady):  # another sheet, or an unreadable code: the bed says so

@@ -54,8 +54,3 @@ export const useEarly = () =>
 
 export const useLaminated = () =>
   useQueueChange((id: number) => told(api.POST("/api/queues/cutter/{id}/laminated", one(id))));
-
-export const useSpoilt = () =>
-  useQueueChange(({ id, pieces }: { id: number; pieces: number[] }) =>
-    told(api.POST("/api/queues/cutter/{id}/spoilt", { ...one(id), body: { pieces } })),
-  );

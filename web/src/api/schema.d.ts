@@ -3221,7 +3221,7 @@ export interface paths {
         put?: never;
         /**
          * Say Marks
-         * @description Note whether the cutter has found the marks of a sheet: lost ones count for what marks are worth.
+         * @description Note in the log whether the cutter has found the marks of a sheet.
          */
         post: operations["bench_at_cutter_say_marks"];
         delete?: never;
@@ -3401,7 +3401,7 @@ export interface paths {
         put?: never;
         /**
          * Cut Again
-         * @description Order again what was spoilt of a sheet: so many pieces of each job that lies on it.
+         * @description Order again what was spoilt of a sheet and is not yet: so many pieces of each job that lies on it.
          */
         post: operations["bench_queues_cut_again"];
         delete?: never;
@@ -5732,6 +5732,8 @@ export interface components {
             done: number[];
             /** Spoilt */
             spoilt: number[];
+            /** Ordered */
+            ordered: number[];
             /** Size Mm */
             size_mm: number[];
             /** Picture */

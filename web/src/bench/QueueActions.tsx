@@ -1,6 +1,7 @@
 /** What is done with a job in the queue of the machine that is looked at: held, let go, cancelled, printed again. */
 import { Button } from "@mui/material";
 import { Link } from "react-router";
+import { useTakeOff } from "../api/benchChanges";
 import { useCancelQueued, useHold, usePrintAgain } from "../api/queueChanges";
 import type { Release } from "../api/client";
 import { useMay } from "../api/may";
@@ -45,6 +46,7 @@ function AtTheRip({ made }: { made: Release }) {
 function AtTheCutter({ made }: { made: Release }) {
   const hold = useHold("cutter");
   const cancel = useCancelQueued("cutter");
+  const off = useTakeOff(made.id, "front");
   const may = useMay("work");
   const sheet = made.sheet;
   if (!sheet || CUT_ENDED.includes(sheet.stage)) return null;
@@ -57,10 +59,15 @@ function AtTheCutter({ made }: { made: Release }) {
       <Button disabled={busy} onClick={() => hold.mutate({ id: sheet.id, held: !sheet.held })}>
         {sheet.held ? say.letGo : say.hold}
       </Button>
+      {["loaded", "stopped"].includes(sheet.stage) && (
+        <Button disabled={busy || off.isPending || sheet.unsure} onClick={() => off.mutate()}>
+          {say.takeOff}
+        </Button>
+      )}
       <Button disabled={busy || sheet.stage === "cutting"} onClick={() => cancel.mutate(sheet.id)}>
         {say.cancelCut}
       </Button>
-      <Failure of={hold.error ?? cancel.error} />
+      <Failure of={hold.error ?? cancel.error ?? off.error} />
     </>
   );
 }

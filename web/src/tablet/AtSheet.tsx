@@ -29,17 +29,9 @@ export function AtSheet({ at }: { at: AtCutter }) {
   const lies = sheet !== null && LYING.includes(sheet.stage) && bed.data?.loading !== null;
   const loading = bed.data?.loading ?? null;
   const over = sheet?.stage === "cut" || sheet?.stage === "cancelled";
-  const step = over
-    ? 4
-    : !lies
-      ? 0
-      : sheet.stage !== "loaded"
-        ? 3
-        : tools !== loading
-          ? 1
-          : marks !== loading
-            ? 2
-            : 3;
+  /** Whether the cut may begin or goes on: what was laid in anew is looked at before. */
+  const cuts = sheet?.stage === "cutting" || (sheet?.stage === "stopped" && (sheet.unsure || sheet.known));
+  const step = over ? 4 : !lies ? 0 : cuts ? 3 : tools !== loading ? 1 : marks !== loading ? 2 : 3;
   return (
     <Stack spacing={2} sx={{ p: 2, flex: 1 }}>
       <Steps now={step} />

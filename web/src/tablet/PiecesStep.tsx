@@ -13,7 +13,7 @@ export function PiecesStep({ at, sheet }: { at: AtCutter; sheet: NonNullable<Rel
   const again = useCutAgain();
   const go = useNavigate();
   const [chosen, setChosen] = useState<number[]>(sheet.spoilt);
-  const fresh = chosen.filter((number) => !sheet.spoilt.includes(number));
+  const fresh = chosen.filter((number) => !sheet.ordered.includes(number));
   const flip = (number: number) =>
     setChosen((all) => (all.includes(number) ? all.filter((one) => one !== number) : [...all, number]));
   const order = () =>
@@ -39,11 +39,11 @@ export function PiecesStep({ at, sheet }: { at: AtCutter; sheet: NonNullable<Rel
         ))}
       </Stack>
       {again.isSuccess ? (
-        <Typography sx={{ fontSize: 22 }}>{say.ordered(sheet.spoilt.length || chosen.length)}</Typography>
+        <Typography sx={{ fontSize: 22 }}>{say.ordered(chosen.length)}</Typography>
       ) : (
-        chosen.length > 0 && (
+        fresh.length > 0 && (
           <Button variant="contained" disabled={spoilt.isPending || again.isPending} onClick={order}>
-            {say.orderAgain(fresh.length || chosen.length)}
+            {say.orderAgain(fresh.length)}
           </Button>
         )
       )}

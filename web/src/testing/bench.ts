@@ -60,6 +60,7 @@ export const aSheet = (
   pieces: 4,
   done: [],
   spoilt: [],
+  ordered: [],
   size_mm: [600, 300],
   picture: "",
   ...values,

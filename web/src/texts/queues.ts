@@ -44,7 +44,6 @@ export const queues = {
   laminatedFirst: "Then it is laminated, and cut.",
   whyNow: "Why it need not dry",
   cutAnyway: "Do not wait",
-  overridden: (who: string, why: string) => `${who} did not wait until it was dry: ${why}`,
   waitForLaminate: "Its order asks for a laminate. It is dry enough for that.",
   isLaminated: "It is laminated",
   heldHere: "It is held in the queue of the cutter.",

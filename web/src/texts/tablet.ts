@@ -12,7 +12,6 @@ export const tablet = {
   another: "Another sheet",
   atTheCutter: "At the cutter",
   steps: ["Load", "Tools", "Marks", "Cut", "Pieces"],
-  stepLabel: (step: string, number: number, of: number) => `${step}: step ${number} of ${of}`,
   isWetUntil: (when: string) => `Wet until ${when}`,
   leftIs: (left: string) => `${left} left`,
   whyNow: "Why it need not dry",
@@ -71,7 +70,6 @@ export const tablet = {
   howFar: (cut: number, of: number) =>
     `Should it have to be stopped, say how far it has come: ${cut} of ${plural(of, "piece")} cut.`,
   takeItOff: "Take it off",
-  theOtherSide: "The front is cut. Now the back.",
   whichSpoilt: "Weed it. Touch the pieces that are spoilt.",
   piece: (number: number) => `piece ${number}`,
   noneSpoilt: "All are good",

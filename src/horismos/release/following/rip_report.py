@@ -11,14 +11,13 @@ from horismos.json_readers import (
     Reader,
     fixed_schema,
     number,
-    object_schema,
     one_of,
     read_fields,
     schema_of,
     yes,
 )
 
-__all__ = ["FIELDS", "READ", "RipReport", "rip_report_schema"]
+__all__ = ["FIELDS", "RipReport", "rip_report_schema"]
 
 TURNS = (0, 90, 180, 270)
 MOST_COPIES = 1_000
@@ -115,7 +114,6 @@ FIELDS: Mapping[str, Field] = MappingProxyType({
     "moved_mm": Field(Reader(_moved, fixed_schema(_FAR.schema, 2)), "how far it was moved, across and along", "mm"),
 })
 """What may be reported; what is left out was not done."""
-READ = Reader(lambda name, value: RipReport.from_json(value), object_schema(FIELDS))
 
 
 def rip_report_schema() -> dict[str, Any]:

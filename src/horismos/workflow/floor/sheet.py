@@ -151,13 +151,11 @@ class PrintedSheet:
         """It was taken out of the cutter: whole where nothing of it is cut, done where all is."""
         if self.unsure:
             raise NotReady("Nobody knows how far its cut has come.", "Look at the sheet, and say it.")
-        if self.stage in (SheetStage.LOADED, SheetStage.STOPPED) and not self.left:
+        if self.stage is SheetStage.STOPPED and not self.left:
             return replace(self, stage=SheetStage.CUT, known=False)
-        if self.stage is SheetStage.LOADED and not self.cut:
+        if self.stage is SheetStage.LOADED:
             back = SheetStage.LAMINATED if self.laminated else SheetStage.PRINTED
             return replace(self, stage=back, known=False)
-        if self.stage is SheetStage.LOADED:
-            return replace(self, stage=SheetStage.HALF_CUT, known=False)
         return replace(self, stage=sheet_after(self.stage, SheetEvent.TAKEN_OFF), known=False)
 
     def is_begun(self, now: datetime) -> "PrintedSheet":

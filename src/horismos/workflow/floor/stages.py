@@ -107,13 +107,16 @@ OF_SHEETS: Mapping[tuple[SheetStage, SheetEvent], SheetStage] = MappingProxyType
     (_S.CUTTING, _SE.STOPPED): _S.STOPPED,
     (_S.CUTTING, _SE.ENDED): _S.CUT,
     (_S.STOPPED, _SE.BEGUN): _S.CUTTING,
-    (_S.STOPPED, _SE.LOADED): _S.LOADED,
+    (_S.STOPPED, _SE.LOADED): _S.STOPPED,
     (_S.STOPPED, _SE.TAKEN_OFF): _S.HALF_CUT,
     (_S.STOPPED, _SE.CANCELLED): _S.CANCELLED,
-    (_S.HALF_CUT, _SE.LOADED): _S.LOADED,
+    (_S.HALF_CUT, _SE.LOADED): _S.STOPPED,
     (_S.HALF_CUT, _SE.CANCELLED): _S.CANCELLED,
 })
-"""A sheet that is taken off before anything of it was cut goes back to where it was before it was loaded: not here."""
+"""Loaded is a sheet of which nothing is cut; one that was cut in part lies there as stopped, also when laid in anew.
+
+A sheet that is taken off before anything of it was cut goes back to where it was before it was loaded: not here.
+"""
 
 STANDS: Mapping[StrEnum, str] = MappingProxyType({
     _P.WAITING: "it waits for the RIP", _P.PRINTING: "it is being printed", _P.DONE: "it is printed",
