@@ -1,16 +1,22 @@
 """HP-GL: arcs and curves stay what they are; what is written can be read; what is broken is said."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from horismos.artwork import line_objects, read_bytes
-from horismos.errors import BadValue, CannotRead
+from horismos.errors import BadValue, CannotRead, DoesNotFit
 from horismos.formats.hpgl import StrokeSegment, ToolRun, looks_like_hpgl, read_hpgl, read_plot, write_hpgl
 from horismos.intake import Answers, take_in
+from horismos.json_readers import plain
 from horismos.machines import DIALECT_FIELDS, Cutter, Dialect
+from horismos.materials import MATERIALS
 from horismos.paths import flatten, length
+from horismos.sheet import Layout, sheet_of
+from horismos.shelf import Kind, Shelf, kind_of
+from horismos.shelf.kinds.cutter import cutter_of
 from horismos.workflow.dialect_trial import try_dialect
 from tests.known import HOUSE
 
@@ -134,3 +140,13 @@ def test_a_word_holds_its_figure_and_nothing_else(key: str, word: str, wrong: bo
 def test_a_dialect_that_cannot_be_read_back_says_why() -> None:
     lost = try_dialect(Cutter(dialect=Dialect(header="IN;PA;SP4;")))
     assert lost.off_mm is None and "another setting" in lost.error
+
+
+def test_marks_that_nobody_knows_and_marks_that_a_cutter_does_not_find_are_refused() -> None:
+    cutter = kind_of(Kind.CUTTER)
+    data = {**cutter.begins, "dialect": {**plain(Dialect()), "marks": ["blob"]}}
+    with pytest.raises(BadValue, match="no such marks"):
+        cutter_of(cutter.item("own", "Own", data), Shelf())
+    dots = replace(HOUSE.cutter, dialect=Dialect(marks=("dot",)))
+    with pytest.raises(DoesNotFit, match="does not find brackets"):
+        sheet_of([], MATERIALS["film-610"], dots, Layout())

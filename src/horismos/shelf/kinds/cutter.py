@@ -3,6 +3,7 @@
 from horismos.errors import BadValue
 from horismos.json_readers import plain
 from horismos.machines import CUTTER_FIELDS, CUTTERS, READ_CUTTER, Cutter
+from horismos.sheet.mark_kinds import registered as registered_marks
 from horismos.shelf.kind import Kind, Shelf, ShelfItem, ShelfKind, by_table, register
 
 __all__ = ["cutter_of"]
@@ -19,6 +20,10 @@ def cutter_of(item: ShelfItem, shelf: Shelf) -> Cutter:
     """The cutter that a thing is. Raises BadValue for room or forces that contradict themselves."""
     name = f"Cutter “{item.title}”"
     made: Cutter = READ_CUTTER(name, {**item.data, "id": item.id, "title": item.title})
+    strange = [one for one in made.dialect.marks if one not in registered_marks()]
+    if strange:
+        raise BadValue(f"{name} finds “{strange[0]}”, and there are no such marks.",
+                       f"Known: {', '.join(registered_marks())}.")
     if made.least_gf > made.most_gf:
         raise BadValue(
             f"{name} gives at least {made.least_gf:g} gf and at most {made.most_gf:g} gf.", "Give the lower one first.",
