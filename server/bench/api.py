@@ -1,14 +1,18 @@
 """The bench: what was released to the machines, and the machines at work."""
 
+from typing import Annotated
+
+from django.db import transaction
 from django.http import FileResponse, HttpRequest, HttpResponse
 from jobs import models
 from jobs.api.common import find, picture
+from jobs.api.tables import ReadBy
 from jobs.api.wants import WORK
 from jobs.listing import WorkShown, work_shown
 from jobs.release_showing import ReleaseShown, release_shown
 from jobs.store.children import run_step
 from jobs.store.files import load, verified
-from jobs.store.floor import as_dry, current_sheet, to_print
+from jobs.store.floor import as_dry, current_sheet, print_key, to_print
 from jobs.store.queue import begin
 from jobs.store.snapshots import pool_key
 from ninja import Router, Schema
@@ -16,7 +20,7 @@ from ninja.errors import HttpError
 
 from bench.loadings import loading_of, print_of, run_of
 from horismos.destinations import destination_of
-from horismos.release.following import RipReport
+from horismos.release.following import RipReport, rip_report_schema
 from horismos.simulation.bed import Side
 from horismos.workflow.showing.bench import PlaybackShown
 
@@ -27,23 +31,12 @@ SHEET_PIXELS = 1_500_000
 """Of the picture of a sheet."""
 
 
-class ReportGiven(Schema):
-    """What a RIP does to a sheet, as a report of it says: scaled, mirrored, turned, repeated, moved."""
-
-    copies: int = 1
-    gap_mm: float = 0.0
-    turn_deg: int = 0
-    scale: float | tuple[float, float] = 1.0
-    mirrored: bool = False
-    moved_mm: tuple[float, float] = (0.0, 0.0)
-
-
 class RipGiven(Schema):
     """The hot folder that a print PDF is put into."""
 
     preset: str = ""
-    report: ReportGiven | None = None
-    """What the simulated RIP does to the sheet; null: nothing."""
+    report: Annotated[RipReport, ReadBy(RipReport.from_json, rip_report_schema())] = RipReport()
+    """What the simulated RIP does to the sheet."""
 
 
 @router.get("/bench", response=list[ReleaseShown])
@@ -58,11 +51,12 @@ def run_rip(request: HttpRequest, release_id: int, body: RipGiven) -> WorkShown:
     """Let the simulated RIP take a print PDF from one of its hot folders."""
     made = find(models.Release.objects.select_related("job"), release_id)
     preset = destination_of(made.ticket).rip.preset(body.preset or release_shown(made).usual_preset)
-    report = RipReport.from_json(body.report.model_dump()).to_json() if body.report else {}
-    to_print(made)
-    return work_shown(begin(
-        made.job, models.WorkKind.RIP, {"release": made.pk, "preset": preset.id, "report": report},
-    ))
+    report = {} if body.report.is_plain else body.report.to_json()
+    with transaction.atomic():
+        to_print(find(models.Release.objects.select_for_update().select_related("job"), release_id))
+        return work_shown(begin(made.job, models.WorkKind.RIP, {
+            "key": print_key(made), "release": made.pk, "preset": preset.id, "report": report,
+        }))
 
 
 @router.post("/bench/{release_id}/dry", response=ReleaseShown, auth=WORK)

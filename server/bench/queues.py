@@ -13,9 +13,9 @@ from jobs import models
 from jobs.api.common import find
 from jobs.api.wants import TAKE_IN, WORK
 from jobs.store.again import begin_again
-from jobs.store.floor import OVER, goes_on, print_again, print_goes_on, sheet_value
+from jobs.store.floor import OVER, goes_on, print_again, print_goes_on, print_stage, print_work, sheet_value
 from jobs.store.log import log
-from jobs.store.queue import stop, under_way
+from jobs.store.queue import stop
 from ninja import Router, Schema
 
 from horismos.errors import NotReady
@@ -141,12 +141,13 @@ def _prints() -> Iterable[PrintQueued]:
     done = printed.filter(rip_state__in=PRINTS_OVER).order_by("-pk")[:RECENT]
     turn = 0
     for made in [*open_, *done]:
-        waits = made.rip_state == models.RipState.WAITING and not made.held
+        stage = print_stage(made)
+        waits = stage == models.RipState.WAITING and not made.held
         turn += waits
         yield PrintQueued(
             release_id=made.pk, job_id=made.job_id, name=made.job.name, customer=made.job.customer,
             destination=str(made.ticket["destination"]), sheet_number=made.sheet_number,
-            sheets_in_all=made.ticket.get("sheets_in_all", 1), stage=PrintStage(made.rip_state), held=made.held,
+            sheets_in_all=made.ticket.get("sheets_in_all", 1), stage=PrintStage(stage.value), held=made.held,
             turn=turn if waits else None, why=made.rip_refused, length_mm=made.ticket["sheet"]["length_mm"],
             report=RipReport.from_json(made.report).words if made.report else [],
         )
@@ -199,6 +200,8 @@ def _rows(which: Which) -> list[models.Release] | list[models.Sheet]:
 def hold(request: HttpRequest, which: Which, id: int, body: HeldGiven) -> QueuesShown:
     """Hold one back, or let it go."""
     row, job = _one(which, id)
+    if isinstance(row, models.Release) and body.held and print_stage(row) == models.RipState.PRINTING:
+        raise NotReady("It is being printed.", "Cancel the print instead.")
     row.held = body.held
     row.save(update_fields=["held"])
     machine = "RIP" if which is Which.RIP else "cutter"
@@ -219,10 +222,11 @@ def cancel_one(request: HttpRequest, which: Which, id: int) -> QueuesShown:
     """Cancel a print or a cut. A print that runs is stopped; a cut that runs has to be stopped first."""
     row, job = _one(which, id)
     if isinstance(row, models.Release):
-        work = under_way(job, models.WorkKind.RIP)
-        if work is not None and work.arguments.get("release") == row.pk:
+        work = print_work(row)
+        if work is not None:
             stop(work)
-        if row.rip_state != models.RipState.PRINTING or work is None:
+        row.refresh_from_db()
+        if row.rip_state != models.RipState.PRINTING or print_work(row) is None:
             print_goes_on(row, PrintEvent.CANCELLED)
             row.save(update_fields=["rip_state"])
         log(job, request.user.pk, "Its print was cancelled")

@@ -22,7 +22,7 @@ from horismos.workflow.showing.findings import MendShown, mend_shown
 from horismos.workflow.showing.page import DrawnLine
 from jobs import models
 from jobs.store.corrected import names_of_likes
-from jobs.store.floor import current_sheet, turn_of_cut, turn_of_print, waits_for
+from jobs.store.floor import current_sheet, print_stage, turn_of_cut, turn_of_print, waits_for
 from jobs.store.job_state import packages_of
 from jobs.store.queue import latest_of, latest_of_all, steps_of
 from jobs.store.snapshots import ROWS
@@ -303,9 +303,10 @@ def _after_release(packages: Sequence[models.Release]) -> str:
         models.RipState.FAILED: f"Its print failed: {made.rip_refused}", models.RipState.CANCELLED: "Print cancelled",
         models.RipState.PRINTING: "Being printed",
     }
-    if made.rip_state in ended:
-        return ended[models.RipState(made.rip_state)]
-    if makes != "cut" and made.rip_state == models.RipState.WAITING:
+    stage = print_stage(made)
+    if stage in ended:
+        return ended[stage]
+    if makes != "cut" and stage == models.RipState.WAITING:
         turn = turn_of_print(made)
         return "Held before the RIP" if turn is None else f"Released; print it: {_turn(turn)} at the RIP"
     if makes == "print":

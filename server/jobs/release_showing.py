@@ -16,7 +16,7 @@ from horismos.simulation.bed import Side
 from horismos.workflow.floor import SheetStage, Wait
 from jobs import models
 from jobs.store.drying import dry_at, is_dry
-from jobs.store.floor import current_sheet, sheet_value, turn_of_cut, turn_of_print
+from jobs.store.floor import current_sheet, print_stage, sheet_value, turn_of_cut, turn_of_print
 from jobs.store.shelf import known_shelf
 
 __all__ = ["ReleaseShown", "SheetOnFloor", "release_shown"]
@@ -143,7 +143,7 @@ def release_shown(made: models.Release) -> ReleaseShown:
     lies = {one.laying["side"]: one for one in sorted(loadings, key=lambda one: one.pk)}
     return ReleaseShown(
         id=made.pk, job_id=made.job_id, job_name=made.job.name, files=[FileShown(**f) for f in made.files],
-        worst_off_mm=made.worst_off_mm, rip_state=models.RipState(made.rip_state), rip_refused=made.rip_refused,
+        worst_off_mm=made.worst_off_mm, rip_state=print_stage(made), rip_refused=made.rip_refused,
         plates=[_plate(plate) for plate in made.plates], shared_id=made.shared_id, sheet_number=made.sheet_number,
         sheets_in_all=made.ticket.get("sheets_in_all", 1), makes=Makes(made.ticket.get("makes", Makes.BOTH)),
         ink_order=list(made.ticket.get("ink_order", [])), pdf_x=_pdf_x(made.ticket),

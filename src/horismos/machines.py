@@ -211,7 +211,7 @@ def _word(*figures: str, needed: bool = False) -> Reader:
         return word
 
     within = "|".join(figures)
-    pattern = "^[^{}]*\{(" + within + ")(:[0-9.]*[dfg])?\}[^{}]*$"
+    pattern = r"^[^{}]*\{(" + within + r")(:[0-9.]*[dfg])?\}[^{}]*$"
     return Reader(read, {**text(200).schema, "pattern": pattern if needed else f"^$|{pattern}"})
 
 

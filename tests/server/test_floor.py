@@ -82,6 +82,25 @@ def test_a_print_is_cancelled_and_printed_again_and_its_old_sheet_is_not_cut_any
     assert asked(shop, f"{at}/load", 409)["message"]
 
 
+def test_what_the_rip_was_given_is_printed_once_and_a_print_whose_worker_is_gone_has_failed(shop: Person) -> None:
+    first, second = two_released(shop)
+    job = models.Job.objects.get(pk=_job(first))
+    work = models.Work.objects.create(
+        job=job, kind=models.WorkKind.RIP, arguments={"key": f"release {first}", "release": first},
+        state=models.WorkState.RUNNING, worker="another", leased_until=timezone.now() + timedelta(seconds=20),
+    )
+    now = queues(shop)["rip"]
+    assert [(one["stage"], one["turn"]) for one in now] == [("printing", None), ("waiting", 1)]
+    assert "being printed" in asked(shop, f"/api/bench/{first}/rip", 409)["message"]
+    assert "being printed" in change(shop, f"rip/{first}/hold", 409, held=True)["message"]
+    assert change(shop, f"rip/{first}/cancel")["rip"][-1]["stage"] == "cancelled"
+    work.refresh_from_db()
+    assert work.cancel, "whoever prints it is asked to stop"
+    models.Release.objects.filter(pk=second).update(rip_state=models.RipState.PRINTING)
+    assert queues(shop)["rip"][0]["stage"] == "failed"
+    printed(shop, f"/api/bench/{second}")
+
+
 def test_a_wet_print_is_cut_for_a_reason_that_stays(shop: Person) -> None:
     at = released(shop)
     asked(shop, f"{at}/rip")

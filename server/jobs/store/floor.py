@@ -20,8 +20,8 @@ from jobs.store.queue import under_way
 
 __all__ = [
     "OVER", "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free",
-    "power_was_gone", "print_again", "print_goes_on", "sheet_value", "sheets_for", "to_print", "turn_of_cut",
-    "turn_of_print", "waits_for",
+    "power_was_gone", "print_again", "print_goes_on", "print_key", "print_stage", "print_work", "sheet_value",
+    "sheets_for", "to_print", "turn_of_cut", "turn_of_print", "waits_for",
 ]
 
 
@@ -82,8 +82,30 @@ def print_goes_on(made: models.Release, event: PrintEvent) -> None:
     made.rip_state = models.RipState(print_after(PrintStage(made.rip_state), event).value)
 
 
+def print_key(made: models.Release) -> str:
+    """By what the work is found that prints a release."""
+    return f"release {made.pk}"
+
+
+def print_work(made: models.Release) -> models.Work | None:
+    """The work that prints a release, or is about to."""
+    return under_way(made.job, models.WorkKind.RIP, key=print_key(made))
+
+
+def print_stage(made: models.Release) -> models.RipState:
+    """How far a print is: what the RIP was given is being printed; where its worker is gone for good, it has failed."""
+    stage = models.RipState(made.rip_state)
+    if stage in (models.RipState.WAITING, models.RipState.PRINTING):
+        if print_work(made) is not None:
+            return models.RipState.PRINTING
+        return models.RipState.FAILED if stage == models.RipState.PRINTING else stage
+    return stage
+
+
 def to_print(made: models.Release) -> None:
     """See to it that a print waits for the RIP: one that came to nothing is printed again. Raises NotReady."""
+    if print_stage(made) == models.RipState.PRINTING:
+        raise NotReady("It is being printed.", "Wait until that is done, or cancel it.")
     if made.held:
         raise NotReady("It is held in the queue of the RIP.", "Let it go there first.")
     if made.rip_state == models.RipState.DONE:
@@ -104,8 +126,8 @@ def print_again(made: models.Release) -> None:
 
 
 def _to_wait(made: models.Release) -> None:
-    if made.rip_state == models.RipState.PRINTING and under_way(made.job, models.WorkKind.RIP) is None:
-        print_goes_on(made, PrintEvent.FAILED)  # whoever printed it is gone
+    if made.rip_state == models.RipState.PRINTING and print_stage(made) == models.RipState.FAILED:
+        print_goes_on(made, PrintEvent.FAILED)
     if made.rip_state != models.RipState.WAITING:
         print_goes_on(made, PrintEvent.AGAIN)
         made.save(update_fields=["rip_state"])
@@ -138,7 +160,7 @@ def waits_for(row: models.Sheet) -> Wait | None:
 
 def turn_of_print(made: models.Release) -> int | None:
     """Which of the prints that wait it is, counted from 1; None where it waits for nothing, or is held."""
-    if made.rip_state != models.RipState.WAITING or made.held or made.ticket.get("makes") == "cut":
+    if made.held or made.ticket.get("makes") == "cut" or print_stage(made) != models.RipState.WAITING:
         return None
     before = models.Release.objects.filter(rip_state=models.RipState.WAITING, held=False)
     before = before.exclude(ticket__makes="cut")

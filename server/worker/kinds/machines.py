@@ -31,7 +31,7 @@ def rip(task: Task) -> Result:
     if kept is None:
         raise NotFound("The hot folder holds no such file.", "Release the job again.")
     preset, report = str(task.arguments["preset"]), dict(task.arguments.get("report") or {})
-    if made.rip_state != models.RipState.PRINTING:  # else a worker that began it is gone
+    if made.rip_state != models.RipState.PRINTING:  # else the worker that began it is gone, and this one takes it up
         print_goes_on(made, PrintEvent.STARTED)
         made.save(update_fields=["rip_state"])
     try:

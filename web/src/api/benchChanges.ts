@@ -27,14 +27,17 @@ export const useHandOver = (release: number, side: Side) =>
 
 export const useRip = () =>
   useChange(
-    ({ release, preset, report }: { release: number; preset: string; report: RipReport | null }) =>
+    ({ release, preset, report }: { release: number; preset: string; report: RipReport }) =>
       told(
         api.POST("/api/bench/{release_id}/rip", {
           params: { path: { release_id: release } },
           body: { preset, report },
         }),
       ),
-    begun,
+    (client) => {
+      begun(client);
+      void refresh(client, queries.bench());
+    },
   );
 
 export const useDry = () =>

@@ -9477,51 +9477,6 @@ export interface components {
             seen: components["schemas"]["CutOutcome"];
         };
         /**
-         * ReportGiven
-         * @description What a RIP does to a sheet, as a report of it says: scaled, mirrored, turned, repeated, moved.
-         */
-        ReportGiven: {
-            /**
-             * Copies
-             * @default 1
-             */
-            copies: number;
-            /**
-             * Gap Mm
-             * @default 0
-             */
-            gap_mm: number;
-            /**
-             * Turn Deg
-             * @default 0
-             */
-            turn_deg: number;
-            /**
-             * Scale
-             * @default 1
-             */
-            scale: number | [
-                number,
-                number
-            ];
-            /**
-             * Mirrored
-             * @default false
-             */
-            mirrored: boolean;
-            /**
-             * Moved Mm
-             * @default [
-             *       0,
-             *       0
-             *     ]
-             */
-            moved_mm: [
-                number,
-                number
-            ];
-        };
-        /**
          * RipGiven
          * @description The hot folder that a print PDF is put into.
          */
@@ -9531,7 +9486,43 @@ export interface components {
              * @default
              */
             preset: string;
-            report?: components["schemas"]["ReportGiven"] | null;
+            /**
+             * RIP report
+             * @default {
+             *       "copies": 1,
+             *       "gap_mm": 0,
+             *       "turn_deg": 0,
+             *       "scale": [
+             *         1,
+             *         1
+             *       ],
+             *       "mirrored": false,
+             *       "moved_mm": [
+             *         0,
+             *         0
+             *       ]
+             *     }
+             */
+            report: {
+                /** @description how often the sheet lies on the media in all */
+                copies?: number | null;
+                /** @description between two of them, along the feed (mm) */
+                gap_mm?: number | null;
+                /** @description how far it was turned, anticlockwise (°) */
+                turn_deg?: (0 | 90 | 180 | 270) | null;
+                /** @description its scale, or two: across and along */
+                scale?: (number | [
+                    number,
+                    number
+                ]) | null;
+                /** @description whether left and right have changed places */
+                mirrored?: boolean | null;
+                /** @description how far it was moved, across and along (mm) */
+                moved_mm?: [
+                    number,
+                    number
+                ] | null;
+            };
         };
         /**
          * MoveShown

@@ -1,11 +1,8 @@
 /** The bench: the simulated RIP with its plates, the cutter with its run, stacks of fabric with cutter and sewing machine. */
 import {
   Alert,
-  Button,
-  FormControlLabel,
+  Box,
   LinearProgress,
-  Radio,
-  RadioGroup,
   Stack,
   ToggleButton,
   ToggleButtonGroup,
@@ -14,9 +11,7 @@ import {
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { Failure } from "../help/Failure";
-import type { Release, RipReport } from "../api/client";
 import { useQuery } from "@tanstack/react-query";
-import { useRip } from "../api/benchChanges";
 import { queries } from "../api/queries";
 import { queueQueries } from "../api/queueChanges";
 import { stackQueries } from "../api/stacks";
@@ -24,15 +19,11 @@ import { ChoiceRow } from "../ui/ChoiceRow";
 import { Cutter } from "./Cutter";
 import { QueueActions } from "./QueueActions";
 import { Queues } from "./Queues";
-import { RipDoes } from "./RipDoes";
-import { Plates, sheetOf, SheetPicture } from "./Plates";
+import { Rip } from "./Rip";
 import { StackBench } from "./StackBench";
 import { machineOf, stateOf, type Machine } from "./states";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
-import { queues as queueWords } from "../texts/queues";
-
-const hours = (h: number) => (h < 1 ? `${h * 60} min` : `${h} h`);
 
 export function Bench() {
   const [params, setParams] = useSearchParams();
@@ -43,12 +34,12 @@ export function Bench() {
   const queues = useQuery(queueQueries.queues());
   const listed = bench.data ?? [];
   const stacked = stacks.data ?? [];
+  const asked = params.get("release");
   const stack =
     stacked.find((made) => made.id === Number(params.get("stack"))) ??
-    (params.has("release") || listed.length ? undefined : stacked[0]);
-  const chosen = stack
-    ? undefined
-    : (listed.find((made) => made.id === Number(params.get("release"))) ?? listed[0]);
+    (asked || listed.length ? undefined : stacked[0]);
+  // never another one than was asked for: it might be printed in its place
+  const chosen = stack ? undefined : asked ? listed.find((made) => made.id === Number(asked)) : listed[0];
   const machine = chosen && (picked?.id === chosen.id ? picked.machine : machineOf(chosen));
   if (bench.isPending || stacks.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (bench.isError) return <Failure of={bench.error} alone />;
@@ -93,6 +84,17 @@ export function Bench() {
         ))}
       </Stack>
       {stack && <StackBench key={stack.id} made={stack} />}
+      {asked && !stack && !chosen && (
+        <Box sx={{ flex: 1 }}>
+          {bench.isFetching ? (
+            <LinearProgress aria-label={common.loadingLabel} />
+          ) : (
+            <Alert severity="error" sx={{ m: 3 }}>
+              {say.noSuchPackage(asked)}
+            </Alert>
+          )}
+        </Box>
+      )}
       {chosen && (
         <Stack sx={{ flex: 1, minWidth: 0 }}>
           <Stack direction="row" spacing={2} sx={{ p: 1, alignItems: "center", bgcolor: "background.paper" }}>
@@ -116,87 +118,13 @@ export function Bench() {
             </Typography>
             {machine && <QueueActions key={`${chosen.id} ${machine}`} made={chosen} machine={machine} />}
           </Stack>
-          {machine === "rip" ? <Rip made={chosen} /> : <Cutter key={chosen.id} made={chosen} />}
+          {machine === "rip" ? (
+            <Rip key={chosen.id} made={chosen} />
+          ) : (
+            <Cutter key={chosen.id} made={chosen} />
+          )}
         </Stack>
       )}
     </Stack>
-  );
-}
-
-function Rip({ made }: { made: Release }) {
-  const rip = useRip();
-  const [preset, setPreset] = useState(made.usual_preset);
-  const [report, setReport] = useState<RipReport | null>(null);
-  if (made.rip_state === "waiting")
-    return (
-      <Stack direction="row" sx={{ flex: 1, minHeight: 0 }}>
-        <SheetPicture made={made} of={sheetOf(made)} label={say.theSheet} />
-        <Stack
-          spacing={2}
-          sx={{ width: 340, p: 2, alignItems: "flex-start", bgcolor: "background.paper", overflowY: "auto" }}
-        >
-          <Typography variant="h2">{say.itWaitsForThePrinter}</Typography>
-          <Typography variant="body2">{say.chooseTheHotFolderThat}</Typography>
-          <RadioGroup value={preset} onChange={(_, next) => setPreset(next)} aria-label={say.hotFolderLabel}>
-            {made.presets.map((one) => (
-              <FormControlLabel
-                key={one.id}
-                value={one.id}
-                control={<Radio size="small" />}
-                label={say.ppiPassesDryAfterBefore(
-                  one.title,
-                  one.profile,
-                  one.ppi,
-                  one.passes,
-                  hours(one.dry_h),
-                  hours(one.laminate_h),
-                )}
-              />
-            ))}
-          </RadioGroup>
-          <RipDoes report={report} onChange={setReport} />
-          <Button
-            variant="contained"
-            size="medium"
-            disabled={rip.isPending || rip.isSuccess || made.held}
-            onClick={() => rip.mutate({ release: made.id, preset, report })}
-          >
-            {rip.isSuccess ? say.printing : say.printIt}
-          </Button>
-          <Failure of={rip.error} />
-        </Stack>
-      </Stack>
-    );
-  if (made.rip_state === "printing") return <LinearProgress aria-label={queueWords.printing} />;
-  if (made.rip_state !== "done")
-    return (
-      <Alert severity="error" sx={{ m: 3 }}>
-        {made.rip_state === "refused"
-          ? say.theRipRefusedTheFile(made.rip_refused)
-          : `${made.rip_state === "failed" ? queueWords.printFailed : queueWords.cancelled}. ${made.rip_refused}`}
-      </Alert>
-    );
-  return (
-    <>
-      <Reported made={made} />
-      <Plates made={made} />
-    </>
-  );
-}
-
-/** What the RIP says that it has done, and what came of it for the cut. */
-function Reported({ made }: { made: Release }) {
-  const refused = made.sheet?.refused ?? "";
-  const finds = made.sheet?.findings ?? [];
-  if (!made.report.length) return null;
-  return (
-    <Alert
-      severity={refused ? "error" : finds.length ? "warning" : "info"}
-      sx={{ m: 1 }}
-      data-testid="reported"
-    >
-      {queueWords.itReports(made.report.join(", "))} {refused || queueWords.cutFollows}
-      {finds.length > 0 && ` ${queueWords.findsNow(finds.join(", "))}`}
-    </Alert>
   );
 }

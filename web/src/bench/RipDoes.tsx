@@ -6,14 +6,15 @@ import { CountField, LengthField } from "../ui/LengthField";
 import { Row } from "../ui/Row";
 import { queues as say } from "../texts/queues";
 
-const TURNS = [0, 90, 180, 270];
+const TURNS = [0, 90, 180, 270] as const;
 
 interface Props {
   report: RipReport | null;
   onChange: (report: RipReport | null) => void;
 }
 
-const PLAIN: RipReport = { copies: 1, gap_mm: 0, turn_deg: 0, scale: 1, mirrored: false, moved_mm: [0, 0] };
+type Did = { [name in keyof RipReport]-?: NonNullable<RipReport[name]> };
+const PLAIN: Did = { copies: 1, gap_mm: 0, turn_deg: 0, scale: 1, mirrored: false, moved_mm: [0, 0] };
 
 export function RipDoes({ report, onChange }: Props) {
   const [open, setOpen] = useState(report !== null);
@@ -24,7 +25,7 @@ export function RipDoes({ report, onChange }: Props) {
         <Button onClick={() => setOpen(true)}>{say.ripDoes}</Button>
       </Row>
     );
-  const now = report ?? PLAIN;
+  const now = { ...PLAIN, ...report } as Did;
   const set = (values: Partial<RipReport>) => onChange({ ...now, ...values });
   const [across = 1, along = 1] = typeof now.scale === "number" ? [now.scale, now.scale] : now.scale;
   const [x = 0, y = 0] = now.moved_mm;
@@ -56,7 +57,9 @@ export function RipDoes({ report, onChange }: Props) {
         select
         label={say.turn}
         value={now.turn_deg}
-        onChange={(event) => set({ turn_deg: Number(event.target.value) })}
+        onChange={(event) =>
+          set({ turn_deg: TURNS.find((turn) => turn === Number(event.target.value)) ?? 0 })
+        }
       >
         {TURNS.map((turn) => (
           <MenuItem key={turn} value={turn}>

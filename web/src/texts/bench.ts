@@ -208,7 +208,8 @@ export const bench = {
     laminate_h: string,
   ) =>
     `${title}: ${profile}, ${ppi} ppi, ${passes} passes; dry after ${dry_h}, before laminating ${laminate_h}`,
-  printing: "Printing…",
+  itIsBeingPrinted: "It is being printed.",
+  noSuchPackage: (number: string) => `There is no package ${number} here. Choose one on the left.`,
   printIt: "Print it",
   theRipRefusedTheFile: (rip_refused: string) => `The RIP refused the file. ${rip_refused}`,
 };
