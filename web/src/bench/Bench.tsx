@@ -21,7 +21,7 @@ import { QueueActions } from "./QueueActions";
 import { Queues } from "./Queues";
 import { Rip } from "./Rip";
 import { StackBench } from "./StackBench";
-import { machineOf, stateOf, type Machine } from "./states";
+import { machineOf, repeatOf, stateOf, type Machine } from "./states";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
 
@@ -64,7 +64,7 @@ export function Bench() {
           <Queues
             queues={queues.data}
             listed={listed}
-            chosen={chosen?.id ?? null}
+            chosen={chosen ?? null}
             onChoose={(release, at) => {
               setParams({ release: String(release) });
               setPicked(picked?.id === release ? picked : { id: release, machine: at });
@@ -112,7 +112,10 @@ export function Bench() {
                 {say.cutter}
               </ToggleButton>
             </ToggleButtonGroup>
-            <Typography noWrap>{chosen.job_name}</Typography>
+            <Typography noWrap>
+              {chosen.job_name}
+              {machine === "cutter" && repeatOf(chosen.sheet)}
+            </Typography>
             <Typography variant="body2" color="text.secondary" data-testid="state" sx={{ flex: 1 }}>
               {say.simulatedMachines(stateOf(chosen))}
             </Typography>
@@ -121,7 +124,7 @@ export function Bench() {
           {machine === "rip" ? (
             <Rip key={chosen.id} made={chosen} />
           ) : (
-            <Cutter key={chosen.id} made={chosen} />
+            <Cutter key={`${chosen.id} ${chosen.sheet?.id ?? ""}`} made={chosen} />
           )}
         </Stack>
       )}

@@ -14,10 +14,12 @@ import { bench as say } from "../texts/bench";
 
 const SIDES: Record<Side, string> = { front: say.faceUp, back: say.faceDownForTheBack };
 const OFTEN_MS = 350;
+const BEGUN: readonly string[] = ["cutting", "stopped"];
 
 export function Cutter({ made }: { made: Release }) {
   const [side, setSide] = useState<Side>("front");
-  const [cuts, setCuts] = useState(made.cut.includes("front"));
+  const stage = made.sheet?.stage ?? "";
+  const [cuts, setCuts] = useState(made.cut.includes("front") || BEGUN.includes(stage));
   const bed = useQuery({
     ...queries.bed(made.id, side),
     refetchInterval: (query) => (isRunning(query.state.data?.work) ? OFTEN_MS : false),

@@ -73,6 +73,7 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
           {say.playedTimesAsFastAs(playback.landed, RATE)}
         </Typography>
         {playing.unsure && <Alert severity="warning">{say.lookHowFar}</Alert>}
+        {playing.elsewhere && <Alert severity="info">{say.begunElsewhere}</Alert>}
         <Failure of={playing.refused} />
         {playing.ended && <Done bed={bed} made={made} />}
       </Stack>
@@ -96,7 +97,13 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
       sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
     >
       <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt)}>
-        {playing.unsure ? say.hadComeSoFar : goes ? common.stop : begun ? say.goOnFromHere : say.beginTheCut}
+        {playing.unsure || playing.elsewhere
+          ? say.hadComeSoFar
+          : goes
+            ? common.stop
+            : begun
+              ? say.goOnFromHere
+              : say.beginTheCut}
       </Button>
       <Slider
         value={time}

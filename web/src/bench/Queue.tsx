@@ -37,11 +37,11 @@ interface Props {
   which: Which;
   title: string;
   rows: QueueRow[];
-  chosen: number | null;
+  isChosen: (row: QueueRow) => boolean;
   onChoose: (row: QueueRow) => void;
 }
 
-export function Queue({ which, title, rows, chosen, onChoose }: Props) {
+export function Queue({ which, title, rows, isChosen, onChoose }: Props) {
   const move = useMove(which);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -79,7 +79,12 @@ export function Queue({ which, title, rows, chosen, onChoose }: Props) {
       >
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           {shown.map((row) => (
-            <Sortable key={row.id} row={row} chosen={row.release === chosen} onChoose={() => onChoose(row)} />
+            <Sortable
+              key={`${row.release} ${row.id}`}
+              row={row}
+              chosen={isChosen(row)}
+              onChoose={() => onChoose(row)}
+            />
           ))}
         </SortableContext>
       </DndContext>

@@ -11,7 +11,7 @@ import { queues as say } from "../texts/queues";
 interface Props {
   queues: Both;
   listed: Release[];
-  chosen: number | null;
+  chosen: Release | null;
   onChoose: (release: number, machine: Machine) => void;
 }
 
@@ -31,20 +31,21 @@ export function Queues({ queues, listed, chosen, onChoose }: Props) {
     ...cuts.filter(([, over]) => over).map(([row]) => row),
     ...prints.filter(([row, over]) => over && !cutOf.has(row.release)).map(([row]) => row),
   ].sort((a, b) => b.release - a.release);
+  const isOpen = (release: number) => [...printsOpen, ...cutsOpen].some((row) => row.release === release);
   return (
     <Stack spacing={1.5}>
       <Queue
         which="rip"
         title={say.atTheRip}
         rows={printsOpen}
-        chosen={chosen}
+        isChosen={(row) => row.release === chosen?.id}
         onChoose={(row) => onChoose(row.release, "rip")}
       />
       <Queue
         which="cutter"
         title={say.atTheCutter}
         rows={cutsOpen}
-        chosen={chosen}
+        isChosen={(row) => row.id === chosen?.sheet?.id}
         onChoose={(row) => onChoose(row.release, "cutter")}
       />
       {done.length > 0 && (
@@ -52,7 +53,7 @@ export function Queues({ queues, listed, chosen, onChoose }: Props) {
           which="cutter"
           title={say.doneLately}
           rows={done}
-          chosen={chosen}
+          isChosen={(row) => row.release === chosen?.id && !isOpen(row.release)}
           onChoose={(row) => onChoose(row.release, "cutter")}
         />
       )}

@@ -2,10 +2,10 @@
 /** The cutter's run in time: what is cut by then, where it waits for a person, and how it goes on. */
 import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Playback } from "../api/client";
+import type { Playback, Release, Side } from "../api/client";
 import { answer, asked } from "../testing/server";
 import { show } from "../testing/show";
-import { aBed, aRelease } from "../testing/bench";
+import { aBed, aRelease, aSheet } from "../testing/bench";
 import { Player } from "./Player";
 import { cutSoFar, dOf, haltAt, lastBefore, type Move } from "./playing";
 
@@ -41,11 +41,30 @@ const RUN: Playback = {
   pieces: [],
 };
 
-const played = async (run: Playback = RUN, bed = aBed()) => {
-  answer({ "GET /api/bench/5/play": run, "POST /api/bench/5/stood": bed, "GET /api/bench": [] });
-  show(<Player made={aRelease()} bed={bed} />);
+type Stage = NonNullable<Release["sheet"]>["stage"];
+
+const played = async (
+  run: Playback = RUN,
+  bed = aBed(),
+  stage: Stage = "loaded",
+  sides: Side[] = ["front"],
+) => {
+  answer({
+    "GET /api/bench/5/play": run,
+    "POST /api/bench/5/begin": bed,
+    "POST /api/bench/5/stood": bed,
+    "GET /api/bench": [],
+  });
+  show(<Player made={aRelease({ sides, sheet: aSheet({ stage }) })} bed={bed} />);
   await screen.findByText("At the blade");
 };
+const begin = async () => {
+  fireEvent.click(screen.getByRole("button", { name: "Begin the cut" }));
+  await screen.findByRole("button", { name: "Stop" });
+};
+/** How far the server was told that it has come. */
+const kept = () =>
+  asked.filter((one) => one.to.includes("stood")).map((one) => (one.body as { stood_s: number }).stood_s);
 const strokes = () => screen.getByTestId("strokes").textContent;
 const goTo = (seconds: number) =>
   fireEvent.change(screen.getByRole("slider", { name: "time" }), { target: { value: seconds } });
@@ -112,31 +131,50 @@ describe("the player", () => {
 
   it("runs to the stop, waits there, and goes on behind it when it is done", async () => {
     await played();
-    fireEvent.click(screen.getByRole("button", { name: "Begin the cut" }));
-    expect(screen.getByRole("button", { name: "Stop" })).toBeTruthy();
+    await begin();
     await act(() => vi.advanceTimersByTimeAsync(1_500));
     expect(screen.getByText("The machine stands.")).toBeTruthy();
+    expect(kept()).toEqual([10]);
     expect(screen.getByText(/Put tool 3 into the holder/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Go on from here" })).toHaveProperty("disabled", true);
     expect(strokes()).toBe("1 of 2");
     fireEvent.click(screen.getByRole("button", { name: "It is done, go on" }));
+    await screen.findByRole("button", { name: "Stop" });
     await act(() => vi.advanceTimersByTimeAsync(2_000));
     expect(screen.queryByText("The machine stands.")).toBeNull();
     expect(strokes()).toBe("2 of 2");
     expect(screen.getByText(/It is cut/)).toBeTruthy();
+    expect(kept()).toEqual([10, 120]);
+  });
+
+  it("is only looked at by the slider: nothing is said to be cut", async () => {
+    await played();
+    goTo(120);
+    expect(strokes()).toBe("2 of 2");
+    expect(screen.queryByText(/It is cut/)).toBeNull();
+    expect(kept()).toEqual([]);
+  });
+
+  it("asks how far a cut has come that was begun elsewhere", async () => {
+    await played(RUN, aBed(), "cutting");
+    expect(screen.getByText(/that was begun elsewhere/)).toBeTruthy();
+    goTo(115);
+    fireEvent.click(screen.getByRole("button", { name: "It had come so far" }));
+    await waitFor(() => expect(kept()).toEqual([115]));
+  });
+
+  it("waits at a stop that it came to before it was left", async () => {
+    await played(RUN, aBed({ stood_s: 10 }), "stopped");
+    expect(screen.getByText("The machine stands.")).toBeTruthy();
   });
 
   it("keeps where it was stopped, so that it goes on there", async () => {
     await played();
-    fireEvent.click(screen.getByRole("button", { name: "Begin the cut" }));
+    await begin();
     await act(() => vi.advanceTimersByTimeAsync(200));
     fireEvent.click(screen.getByRole("button", { name: "Stop" }));
-    const kept = await waitFor(() => {
-      const found = asked.find((one) => one.to.startsWith("POST") && one.to.includes("stood"));
-      if (!found) throw new Error("not kept yet");
-      return found.body as { seconds?: number; stood_s?: number };
-    });
-    const seconds = Object.values(kept).find((value): value is number => typeof value === "number") ?? 0;
+    await waitFor(() => expect(kept()).toHaveLength(1));
+    const [seconds = 0] = kept();
     expect(seconds).toBeGreaterThan(0);
     expect(seconds).toBeLessThan(10);
     expect(screen.getByRole("button", { name: "Go on from here" })).toBeTruthy();
@@ -144,12 +182,12 @@ describe("the player", () => {
 
   it("says at its end what comes next: weeding, or the back", async () => {
     await played();
+    await begin();
     goTo(120);
     expect(screen.getByText(/It is cut. Weed the first piece/)).toBeTruthy();
     document.body.innerHTML = "";
-    answer({ "GET /api/bench/5/play": RUN });
-    show(<Player made={aRelease({ sides: ["front", "back"] })} bed={aBed()} />);
-    await screen.findAllByText("At the blade");
+    await played(RUN, aBed(), "loaded", ["front", "back"]);
+    await begin();
     goTo(120);
     expect(screen.getByText(/turn it over sideways/)).toBeTruthy();
   });

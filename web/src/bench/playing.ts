@@ -46,12 +46,17 @@ export function usePlaying(made: Release, bed: Bed) {
   const begin = useBegin(made.id, bed.side);
   const [time, setTime] = useState(bed.stood_s);
   const [runs, setRuns] = useState(false);
+  /** Whether the cut was begun, or went on, here. */
+  const [mine, setMine] = useState(false);
   const [passed, setPassed] = useState<number | null>(null);
   const total = play.data?.total_s ?? 0;
   const stops = play.data?.stops ?? NO_STOPS;
   // what was stopped goes on where it stood: behind the stops that it had passed
   const done = passed ?? lastBefore(stops, bed.stood_s);
-  const halt = haltAt(stops, time, done);
+  const stage = made.sheet?.stage;
+  const over = made.sheet === null || stage === "cut" || made.cut.includes(bed.side);
+  // who only looks ahead by the slider is stopped by nothing
+  const halt = runs || mine || stage === "stopped" ? haltAt(stops, time, done) : undefined;
   const goes = runs && !halt && time < total;
   useEffect(() => {
     if (!goes) return;
@@ -65,17 +70,35 @@ export function usePlaying(made: Release, bed: Bed) {
     return () => clearInterval(timer);
   }, [goes, total, stops, done]);
   const unsure = made.sheet?.unsure ?? false;
+  const elsewhere = stage === "cutting" && !mine && !over;
   const ended = total > 0 && time >= total;
-  const over = made.sheet === null || made.sheet.stage === "cut" || made.cut.includes(bed.side);
   const keepNow = keep.mutate;
+  const cuts = mine && !over;
   useEffect(() => {
     // by this the back is known to be cut behind the front
-    if (ended) keepNow(total);
-  }, [ended, keepNow, total]);
+    if (ended && cuts) keepNow(total);
+  }, [ended, cuts, keepNow, total]);
+  const haltsAt = halt?.at_s;
+  useEffect(() => {
+    if (haltsAt !== undefined && cuts) keepNow(Math.max(haltsAt, LEAST_S));
+  }, [haltsAt, cuts, keepNow]);
   const stands = useRef({ goes, time });
   useEffect(() => {
-    stands.current = { goes, time };
+    stands.current = { goes: goes && cuts, time };
   });
+  const goOn = (then?: () => void) => {
+    const go = () => {
+      setRuns(true);
+      then?.();
+    };
+    if (over) return go(); // it is cut: only shown again
+    begin.mutate(undefined, {
+      onSuccess: () => {
+        setMine(true);
+        go();
+      },
+    });
+  };
   // who goes elsewhere stops the machine: how far it has come is kept
   useEffect(
     () => () => {
@@ -87,10 +110,12 @@ export function usePlaying(made: Release, bed: Bed) {
     play,
     refused: begin.error ?? keep.error,
     unsure,
+    /** It is being cut, and nobody here has begun that. */
+    elsewhere,
     time,
     halt,
     goes,
-    ended,
+    ended: ended && (mine || over),
     begun: time > 0 && time < total,
     /** Begins, goes on, or stops. */
     press: () => {
@@ -98,25 +123,24 @@ export function usePlaying(made: Release, bed: Bed) {
         setTime(0);
         setPassed(0);
       }
-      if (unsure) keepNow(Math.max(time, LEAST_S));
+      if (unsure || elsewhere) keepNow(Math.max(time, LEAST_S));
       else if (goes) {
         setRuns(false);
         keepNow(time);
-      } else if (over)
-        setRuns(true); // it is cut: only shown again
-      else begin.mutate(undefined, { onSuccess: () => setRuns(true) });
+      } else goOn();
     },
-    /** Goes to a time: the stops before it are passed. */
+    /** Goes to a time, ahead of the machine where it runs: the stops before it are passed. */
     goTo: (next: number) => {
-      setRuns(false);
+      if (halt) setRuns(false); // it stands; going on is a press of its own
       setTime(next);
       setPassed(lastBefore(stops, next));
     },
     /** What a stop waited for is done. */
-    pass: (stop: Playback["stops"][number]) => {
-      setPassed(stop.before);
-      setTime(stop.at_s + stop.time_s);
-    },
+    pass: (stop: Playback["stops"][number]) =>
+      goOn(() => {
+        setPassed(stop.before);
+        setTime(stop.at_s + stop.time_s);
+      }),
   };
 }
 

@@ -49,7 +49,7 @@ describe("the queues", () => {
       ],
       cutter: [aCut(), aCut({ sheet_id: 4, release_id: 12, name: "Buoys", stage: "cut", turn: null })],
     };
-    return { person: show(<Queues queues={queues} listed={[]} chosen={8} onChoose={onChoose} />), onChoose };
+    return { person: show(<Queues queues={queues} listed={[]} chosen={aRelease({ id: 8 })} onChoose={onChoose} />), onChoose };
   };
   const part = (name: string) => within(screen.getByRole("region", { name }));
 

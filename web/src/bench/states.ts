@@ -26,9 +26,17 @@ export function stateOf(made: Release): string {
   if (!left.length) return "cut";
   if (made.cut.length)
     return say.cutTheOtherSideWaits(made.cut.map((side) => CUT_SIDES[side] ?? side).join(", "));
+  const stage = made.sheet?.stage;
+  if (stage === "cutting") return queues.cutting;
+  if (stage === "stopped") return queues.stopped(made.sheet?.done.length ?? 0, made.sheet?.pieces ?? 0);
+  if (stage === "half-cut") return queues.halfCut(made.sheet?.done.length ?? 0, made.sheet?.pieces ?? 0);
   if (made.loaded.length) return say.onTheCutter;
   return made.makes === "cut" ? say.waitsForTheCutter : say.dryWaitsForTheCutter;
 }
+
+/** Which of its repeats a sheet is, behind its name; nothing where it is the only one. */
+export const repeatOf = (sheet: Release["sheet"]) =>
+  sheet && sheet.repeats > 1 ? queues.repeatOf(sheet.repeat, sheet.repeats) : "";
 
 /** The machine at which it is looked at first: the one that it waits for. */
 export const machineOf = (made: Release): Machine =>

@@ -5,6 +5,7 @@ import { useNavigate, useParams } from "react-router";
 import { tabletQueries } from "../api/tabletChanges";
 import { useWatch } from "../api/progress";
 import { Failure } from "../help/Failure";
+import { repeatOf } from "../bench/states";
 import { theme } from "../ui/theme";
 import { AtSheet } from "./AtSheet";
 import { ReadCode } from "./ReadCode";
@@ -47,7 +48,7 @@ function Sheet({ code }: { code: string }) {
         sx={{ p: 1.5, alignItems: "center", borderBottom: "1px solid #CFCFCF" }}
       >
         <Typography variant="h1" sx={{ flex: 1, fontSize: 26, overflowWrap: "anywhere" }}>
-          {found.data?.release.job_name ?? code}
+          {found.data ? found.data.release.job_name + repeatOf(found.data.release.sheet) : code}
         </Typography>
         <Button variant="outlined" onClick={() => void go("/cutter")}>
           {say.another}

@@ -103,6 +103,8 @@ export const bench = {
     `${landed ? "Drawn where it lands on the print." : "Drawn where it is meant."} Played ${rate} times as fast as the machine.`,
   goOnFromHere: "Go on from here",
   hadComeSoFar: "It had come so far",
+  begunElsewhere:
+    "It is being cut, and that was begun elsewhere. Where it stands or is done, set the time to how far it has come, and say so.",
   lookHowFar:
     "The power was gone while it was cut. Look at the sheet, and bring the time to where it stands.",
   beginTheCut: "Begin the cut",
