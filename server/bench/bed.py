@@ -161,7 +161,7 @@ def _shown(made: models.Release, side: Side) -> BedShown:
     sheet, now = found.sheet if found else None, current_sheet(made)
     files = now.own_files if now else made.files
     common: dict[str, Any] = {
-        "known": sheet is None or sheet.known,
+        "known": sheet is None or sheet.known or SheetStage(sheet.stage).is_over,
         "release_id": made.pk, "side": side, "code_meant": made.ticket.get("code"),
         "camera": destination.cutter.camera, "rollers": list(destination.room.rollers_mm),
         "formats": list(cut_names([one["name"] for one in files], destination.cutter, side is Side.BACK)),

@@ -184,12 +184,12 @@ describe("the player", () => {
     await played();
     await begin();
     goTo(120);
-    expect(screen.getByText(/It is cut. Weed the first piece/)).toBeTruthy();
+    expect(await screen.findByText(/It is cut. Weed the first piece/)).toBeTruthy();
     document.body.innerHTML = "";
     await played(RUN, aBed(), "loaded", ["front", "back"]);
     await begin();
     goTo(120);
-    expect(screen.getByText(/turn it over sideways/)).toBeTruthy();
+    expect(await screen.findByText(/turn it over sideways/)).toBeTruthy();
   });
 
   it("begins where the sheet stood when it was left, behind the stops that it had passed", async () => {

@@ -115,7 +115,8 @@ export function usePlaying(made: Release, bed: Bed) {
     time,
     halt,
     goes,
-    ended: ended && (mine || over),
+    /** It is cut to its end, and that is kept. */
+    ended: ended && (over || (keep.isSuccess && keep.variables === total)),
     begun: time > 0 && time < total,
     /** Begins, goes on, or stops. */
     press: () => {
