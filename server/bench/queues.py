@@ -1,5 +1,6 @@
 """The queues of the RIP and of the cutter: what waits, runs, failed or was refused, and why; what is moved and held."""
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
@@ -13,7 +14,16 @@ from jobs import models
 from jobs.api.common import find
 from jobs.api.wants import TAKE_IN, WORK
 from jobs.store.again import begin_again
-from jobs.store.floor import OVER, goes_on, print_again, print_goes_on, print_stage, print_work, sheet_value
+from jobs.store.floor import (
+    OVER,
+    goes_on,
+    machine_of,
+    print_again,
+    print_goes_on,
+    print_stage,
+    print_work,
+    sheet_value,
+)
 from jobs.store.log import log
 from jobs.store.queue import stop
 from ninja import Router, Schema
@@ -64,13 +74,17 @@ class SpoiltGiven(Schema):
 
 @dataclass(frozen=True, kw_only=True)
 class PrintQueued:
-    """A print in the queue of the RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait."""
+    """A print in the queue of a RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait for it.
+
+    ``machine`` is the printer's id: one may serve several destinations.
+    """
 
     release_id: int
     job_id: int
     name: str
     customer: str
-    destination: str
+    machine: str
+    machine_title: str
     sheet_number: int
     sheets_in_all: int
     stage: PrintStage
@@ -83,9 +97,9 @@ class PrintQueued:
 
 @dataclass(frozen=True, kw_only=True)
 class CutQueued:
-    """A sheet in the queue of the cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
+    """A sheet in the queue of a cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
 
-    ``turn`` counts those that are not cut yet. ``said`` is why it stands as it does.
+    ``machine`` is the cutter's id; ``turn`` counts those that it has not cut yet. ``said`` is why it stands as it does.
     """
 
     sheet_id: int
@@ -93,7 +107,8 @@ class CutQueued:
     job_id: int
     name: str
     customer: str
-    destination: str
+    machine: str
+    machine_title: str
     sheet_number: int
     sheets_in_all: int
     repeat: int
@@ -118,7 +133,7 @@ class CutQueued:
 
 @dataclass(frozen=True)
 class QueuesShown:
-    """Both queues, each in its order, with the latest that are done behind."""
+    """The queues of printers and of cutters, each in its order, with the latest that are done behind."""
 
     rip: list[PrintQueued]
     cutter: list[CutQueued]
@@ -131,7 +146,7 @@ def queues(request: HttpRequest) -> QueuesShown:
 
 
 def queues_shown() -> QueuesShown:
-    """Both queues as they are now."""
+    """The queues as they are now."""
     return QueuesShown(list(_prints()), list(_cuts()))
 
 
@@ -139,16 +154,17 @@ def _prints() -> Iterable[PrintQueued]:
     printed = models.Release.objects.exclude(ticket__makes="cut").select_related("job")
     open_ = printed.exclude(rip_state__in=PRINTS_OVER).order_by("place", "pk")
     done = printed.filter(rip_state__in=PRINTS_OVER).order_by("-pk")[:RECENT]
-    turn = 0
+    turns: Counter[str] = Counter()
     for made in [*open_, *done]:
         stage = print_stage(made)
         waits = stage == models.RipState.WAITING and not made.held
-        turn += waits
+        machine, title = machine_of(made, "printer")
+        turns[machine] += waits
         yield PrintQueued(
             release_id=made.pk, job_id=made.job_id, name=made.job.name, customer=made.job.customer,
-            destination=str(made.ticket["destination"]), sheet_number=made.sheet_number,
+            machine=machine, machine_title=title, sheet_number=made.sheet_number,
             sheets_in_all=made.ticket.get("sheets_in_all", 1), stage=PrintStage(stage.value), held=made.held,
-            turn=turn if waits else None, why=made.rip_refused, length_mm=made.ticket["sheet"]["length_mm"],
+            turn=turns[machine] if waits else None, why=made.rip_refused, length_mm=made.ticket["sheet"]["length_mm"],
             report=RipReport.from_json(made.report).words if made.report else [],
         )
 
@@ -159,16 +175,17 @@ def _cuts() -> Iterable[CutQueued]:
     rows = [*sheets.exclude(stage__in=OVER).order_by("place", "repeat", "pk"), *done]
     counted = models.Sheet.objects.filter(release__in={row.release_id for row in rows}).values("release")
     repeats: dict[int, int] = dict(counted.annotate(most=Max("repeat")).values_list("release", "most"))
-    turn = 0
+    turns: Counter[str] = Counter()
     for row in rows:
         value, made = sheet_value(row), row.release
         waits = not value.stage.is_over and not row.held
-        turn += waits
+        machine, title = machine_of(made, "cutter")
+        turns[machine] += waits
         yield CutQueued(
             sheet_id=row.pk, release_id=made.pk, job_id=made.job_id, name=made.job.name, customer=made.job.customer,
-            destination=str(made.ticket["destination"]), sheet_number=made.sheet_number,
+            machine=machine, machine_title=title, sheet_number=made.sheet_number,
             sheets_in_all=made.ticket.get("sheets_in_all", 1), repeat=row.repeat, repeats=repeats[made.pk],
-            stage=value.stage, held=row.held, turn=turn if waits else None,
+            stage=value.stage, held=row.held, turn=turns[machine] if waits else None,
             waits_for=None if value.stage.is_over else value.waits_for(timezone.now()),
             ready_at=value.dry_at, laminates=value.laminates, early=value.early.reason if value.early else "",
             early_by=value.early.who if value.early else "", refused=row.refused, findings=list(row.findings),

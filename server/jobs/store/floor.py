@@ -3,12 +3,13 @@
 from collections.abc import Callable, Iterable
 from dataclasses import asdict, replace
 from datetime import datetime, timedelta
+from typing import Literal
 
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from horismos.destinations import destination_of
+from horismos.destinations import destination_of, destination_to_json
 from horismos.errors import NotReady
 from horismos.materials import LAMINATE, material_of
 from horismos.sheet.layout import Makes
@@ -19,7 +20,7 @@ from jobs.store.log import log
 from jobs.store.queue import under_way
 
 __all__ = [
-    "OVER", "as_dry", "current_sheet", "dries", "goes_on", "in_the_cutter", "keep_value", "must_be_free",
+    "OVER", "as_dry", "current_sheet", "dries", "goes_on", "keep_value", "machine_of", "must_be_free",
     "power_was_gone", "print_again", "print_goes_on", "print_key", "print_stage", "print_work", "sheet_value",
     "sheets_for", "to_print", "turn_of_cut", "turn_of_print", "waits_for",
 ]
@@ -158,31 +159,40 @@ def waits_for(row: models.Sheet) -> Wait | None:
     return sheet_value(row).waits_for(timezone.now())
 
 
+def machine_of(made: models.Release, what: Literal["printer", "cutter"]) -> tuple[str, str]:
+    """The id and the title of the machine that a release is for: one may serve several destinations."""
+    said = made.ticket.get("machines") or destination_to_json(destination_of(made.ticket))
+    return str(said[what]["id"]), str(said[what]["title"])
+
+
 def turn_of_print(made: models.Release) -> int | None:
-    """Which of the prints that wait it is, counted from 1; None where it waits for nothing, or is held."""
+    """Which of the prints that wait for its printer it is, counted from 1; None where it waits for none, or is held."""
     if made.held or made.ticket.get("makes") == "cut" or print_stage(made) != models.RipState.WAITING:
         return None
-    before = models.Release.objects.filter(rip_state=models.RipState.WAITING, held=False)
+    before = models.Release.objects.filter(
+        rip_state=models.RipState.WAITING, held=False, ticket__machines__printer__id=machine_of(made, "printer")[0]
+    )
     before = before.exclude(ticket__makes="cut")
     return before.filter(Q(place__lt=made.place) | Q(place=made.place, pk__lt=made.pk)).count() + 1
 
 
 def turn_of_cut(row: models.Sheet) -> int | None:
-    """Which of the sheets that are not cut yet it is, counted from 1; None where it is done, or held."""
+    """Which of the sheets that its cutter has not cut yet it is, counted from 1; None where it is done, or held."""
     if row.held or row.stage in OVER:
         return None
-    before = models.Sheet.objects.exclude(stage__in=OVER).filter(held=False)
+    before = models.Sheet.objects.exclude(stage__in=OVER).filter(
+        held=False, release__ticket__machines__cutter__id=machine_of(row.release, "cutter")[0]
+    )
     ahead = Q(place__lt=row.place) | Q(place=row.place, repeat__lt=row.repeat)
     ahead |= Q(place=row.place, repeat=row.repeat, pk__lt=row.pk)
     return before.filter(ahead).count() + 1
 
 
-def in_the_cutter(destination: str) -> Iterable[models.Sheet]:
-    """The sheets that lie in the cutter of a destination."""
-    found = models.Sheet.objects.filter(
-        stage__in=[stage.value for stage in SheetStage if stage.on_cutter], release__ticket__destination=destination
-    )
-    return found.select_related("release__job")
+def _in_the_cutter(made: models.Release) -> Iterable[models.Sheet]:
+    """The sheets that lie in the cutter that a release is for."""
+    lying = models.Sheet.objects.filter(stage__in=[stage.value for stage in SheetStage if stage.on_cutter])
+    cutter = machine_of(made, "cutter")
+    return [row for row in lying.select_related("release__job") if machine_of(row.release, "cutter")[0] == cutter[0]]
 
 
 def power_was_gone() -> None:
@@ -193,7 +203,7 @@ def power_was_gone() -> None:
 
 def must_be_free(made: models.Release, who: int | None) -> None:
     """Make room in the cutter: what lies there and is not being cut is taken off. Raises NotReady while it cuts."""
-    for other in in_the_cutter(str(made.ticket["destination"])):
+    for other in _in_the_cutter(made):
         if other.release_id == made.pk:
             continue
         if SheetStage(other.stage) is SheetStage.CUTTING:

@@ -10021,9 +10021,9 @@ export interface components {
         };
         /**
          * CutQueued
-         * @description A sheet in the queue of the cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
+         * @description A sheet in the queue of a cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
          *
-         *     ``turn`` counts those that are not cut yet. ``said`` is why it stands as it does.
+         *     ``machine`` is the cutter's id; ``turn`` counts those that it has not cut yet. ``said`` is why it stands as it does.
          */
         CutQueued: {
             /** Sheet Id */
@@ -10036,8 +10036,10 @@ export interface components {
             name: string;
             /** Customer */
             customer: string;
-            /** Destination */
-            destination: string;
+            /** Machine */
+            machine: string;
+            /** Machine Title */
+            machine_title: string;
             /** Sheet Number */
             sheet_number: number;
             /** Sheets In All */
@@ -10079,7 +10081,9 @@ export interface components {
         };
         /**
          * PrintQueued
-         * @description A print in the queue of the RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait.
+         * @description A print in the queue of a RIP; ``why`` says why it failed or was refused. ``turn`` counts those that wait for it.
+         *
+         *     ``machine`` is the printer's id: one may serve several destinations.
          */
         PrintQueued: {
             /** Release Id */
@@ -10090,8 +10094,10 @@ export interface components {
             name: string;
             /** Customer */
             customer: string;
-            /** Destination */
-            destination: string;
+            /** Machine */
+            machine: string;
+            /** Machine Title */
+            machine_title: string;
             /** Sheet Number */
             sheet_number: number;
             /** Sheets In All */
@@ -10116,7 +10122,7 @@ export interface components {
         PrintStage: "waiting" | "printing" | "done" | "refused" | "failed" | "cancelled";
         /**
          * QueuesShown
-         * @description Both queues, each in its order, with the latest that are done behind.
+         * @description The queues of printers and of cutters, each in its order, with the latest that are done behind.
          */
         QueuesShown: {
             /** Rip */

@@ -25,6 +25,7 @@ import { queues as say } from "../texts/queues";
 export interface QueueRow {
   id: number;
   release: number;
+  machine: string;
   name: string;
   says: ReactNode;
   /** Its turn, or why it has none. */

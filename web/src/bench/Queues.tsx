@@ -34,20 +34,26 @@ export function Queues({ queues, listed, chosen, onChoose }: Props) {
   const isOpen = (release: number) => [...printsOpen, ...cutsOpen].some((row) => row.release === release);
   return (
     <Stack spacing={1.5}>
-      <Queue
-        which="rip"
-        title={say.atTheRip}
-        rows={printsOpen}
-        isChosen={(row) => row.release === chosen?.id}
-        onChoose={(row) => onChoose(row.release, "rip")}
-      />
-      <Queue
-        which="cutter"
-        title={say.atTheCutter}
-        rows={cutsOpen}
-        isChosen={(row) => row.id === chosen?.sheet?.id}
-        onChoose={(row) => onChoose(row.release, "cutter")}
-      />
+      {byMachine(printsOpen, say.atTheRip, queues.rip).map(([title, rows]) => (
+        <Queue
+          key={`rip ${title}`}
+          which="rip"
+          title={title}
+          rows={rows}
+          isChosen={(row) => row.release === chosen?.id}
+          onChoose={(row) => onChoose(row.release, "rip")}
+        />
+      ))}
+      {byMachine(cutsOpen, say.atTheCutter, queues.cutter).map(([title, rows]) => (
+        <Queue
+          key={`cutter ${title}`}
+          which="cutter"
+          title={title}
+          rows={rows}
+          isChosen={(row) => row.id === chosen?.sheet?.id}
+          onChoose={(row) => onChoose(row.release, "cutter")}
+        />
+      ))}
       {done.length > 0 && (
         <Queue
           which="cutter"
@@ -59,6 +65,18 @@ export function Queues({ queues, listed, chosen, onChoose }: Props) {
       )}
     </Stack>
   );
+}
+
+/** A queue for each machine that anything waits for; one alone has no need of a name. */
+function byMachine(
+  rows: QueueRow[],
+  title: string,
+  known: (PrintQueued | CutQueued)[],
+): [string, QueueRow[]][] {
+  const machines = new Map(known.map((one) => [one.machine, one.machine_title]));
+  const waiting = [...machines].filter(([id]) => rows.some((row) => row.machine === id));
+  if (machines.size < 2 || !waiting.length) return [[title, rows]];
+  return waiting.map(([id, name]) => [say.of(title, name), rows.filter((row) => row.machine === id)]);
 }
 
 const turnOf = (one: { turn: number | null; held: boolean }) =>
@@ -88,6 +106,7 @@ function ofPrint(one: PrintQueued, listed: Release[]): [QueueRow, boolean] {
     {
       id: one.release_id,
       release: one.release_id,
+      machine: one.machine,
       name: named(one, listed),
       says: (
         <>
@@ -134,6 +153,7 @@ function ofCut(one: CutQueued, listed: Release[], now: number): [QueueRow, boole
     {
       id: one.sheet_id,
       release: one.release_id,
+      machine: one.machine,
       name: named(one, listed),
       says: (
         <>

@@ -49,9 +49,20 @@ describe("the queues", () => {
       ],
       cutter: [aCut(), aCut({ sheet_id: 4, release_id: 12, name: "Buoys", stage: "cut", turn: null })],
     };
-    return { person: show(<Queues queues={queues} listed={[]} chosen={aRelease({ id: 8 })} onChoose={onChoose} />), onChoose };
+    return {
+      person: show(<Queues queues={queues} listed={[]} chosen={aRelease({ id: 8 })} onChoose={onChoose} />),
+      onChoose,
+    };
   };
   const part = (name: string) => within(screen.getByRole("region", { name }));
+
+  it("are one for each machine, where several have anything to do", () => {
+    const small = { machine: "small-cutter", machine_title: "Small cutter" };
+    const cutter = [aCut(), aCut({ sheet_id: 4, release_id: 12, name: "Buoys", ...small })];
+    show(<Queues queues={{ rip: [], cutter }} listed={[]} chosen={null} onChoose={vi.fn()} />);
+    expect(part("At the cutter: Cutter").getByRole("button", { name: /^Round seals/ })).toBeTruthy();
+    expect(part("At the cutter: Small cutter").getByRole("button", { name: /^Buoys/ })).toBeTruthy();
+  });
 
   it("tell what is next, held and refused, and keep what is done apart", () => {
     shown();

@@ -4,6 +4,7 @@ import { plural } from "./plural";
 export const queues = {
   atTheRip: "At the RIP",
   atTheCutter: "At the cutter",
+  of: (queue: string, machine: string) => `${queue}: ${machine}`,
   nothingWaits: "Nothing waits here.",
   doneLately: "Done lately",
   moveIt: (name: string) => `Move ${name} in its queue`,
