@@ -32,6 +32,7 @@ from horismos.stitching.stack import Stack
 from horismos.workflow.lay_out import TOOLS
 from horismos.workflow.pile import PileShop
 from horismos.workflow.schemas import PUBLISHED, SCHEMAS
+from tests.breadth import breadth
 from tests.core.shop_of import a_shop
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -166,6 +167,7 @@ def test_a_schema_is_one_and_is_published_as_the_code_has_it(name: str) -> None:
     assert CHECKS[name].is_valid(full), [str(one) for one in CHECKS[name].iter_errors(full)]
 
 
+@breadth(1.0)
 @pytest.mark.parametrize("name", SCHEMAS)
 @settings(max_examples=100, deadline=None)
 @given(st.data())

@@ -9,6 +9,7 @@ from math import factorial
 import pytest
 
 from benchmarks.day import Day, measured_day, played, smallest
+from tests.breadth import breadth
 
 
 def erlang_c(places: int, load: float) -> float:
@@ -17,6 +18,7 @@ def erlang_c(places: int, load: float) -> float:
     return last / (sum(load**k / factorial(k) for k in range(places)) + last)
 
 
+@breadth(1.0)
 @pytest.mark.parametrize(("places", "load"), [(1, 0.7), (3, 2.4), (8, 6.8)])
 def test_the_wait_before_places_is_what_erlang_says(places: int, load: float) -> None:
     """Even arrivals, exponential times, nothing else: 30,000 files, three times."""

@@ -8,7 +8,7 @@ import { isRunning } from "../api/progress";
 import { queries } from "../api/queries";
 import { BedView } from "./BedView";
 import { Player } from "./Player";
-import { Waiting } from "./Waiting";
+import { Cancelled, Waiting } from "./Waiting";
 import { common } from "../texts/common";
 import { bench as say } from "../texts/bench";
 
@@ -26,6 +26,7 @@ export function Cutter({ made }: { made: Release }) {
   });
   const sheet = made.sheet;
   const lies = sheet !== null && ["loaded", "cutting", "stopped"].includes(sheet.stage);
+  if (sheet?.stage === "cancelled") return <Cancelled made={made} />;
   if (sheet && !lies && sheet.stage !== "cut" && (sheet.waits_for ?? (sheet.refused || sheet.held)))
     return <Waiting made={made} sheet={sheet} />;
   if (bed.isPending) return <LinearProgress aria-label={common.loadingLabel} />;

@@ -1,8 +1,9 @@
 /** Why a sheet is not cut yet: its print is wet, or not laminated; with what a person may do about it. */
 import { Alert, Button, Stack, TextField, Typography } from "@mui/material";
 import { useState } from "react";
+import { Link } from "react-router";
 import { useDry } from "../api/benchChanges";
-import { useEarly, useHold, useLaminated } from "../api/queueChanges";
+import { useEarly, useHold, useLaminated, usePrintAgain } from "../api/queueChanges";
 import type { Release } from "../api/client";
 import { Failure } from "../help/Failure";
 import { Row } from "../ui/Row";
@@ -49,6 +50,28 @@ export function Waiting({ made, sheet }: { made: Release; sheet: Sheet }) {
       </Stack>
     );
   return <Wet made={made} sheet={sheet} />;
+}
+
+/** A cut that was cancelled: how the pieces are made all the same. */
+export function Cancelled({ made }: { made: Release }) {
+  const again = usePrintAgain();
+  return (
+    <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
+      <Typography>{say.cutWasCancelled(made.sheet?.said ?? "")}</Typography>
+      {made.makes === "both" ? (
+        made.rip_state !== "waiting" && (
+          <Button variant="contained" disabled={again.isPending} onClick={() => again.mutate(made.id)}>
+            {say.printAgain}
+          </Button>
+        )
+      ) : (
+        <Button variant="contained" component={Link} to={`/jobs/${made.job_id}/release`}>
+          {say.orderAgain}
+        </Button>
+      )}
+      <Failure of={again.error} />
+    </Stack>
+  );
 }
 
 /** The time that is left, counted down; and the reason for which somebody does not wait. */

@@ -7,6 +7,7 @@ import { answer, asked } from "../testing/server";
 import { show } from "../testing/show";
 import { QueueActions } from "./QueueActions";
 import { cutWords, Queues } from "./Queues";
+import { Cancelled } from "./Waiting";
 import { RipDoes } from "./RipDoes";
 
 const NOW = Date.parse("2027-02-03T10:00:00Z");
@@ -124,5 +125,24 @@ describe("what the RIP does", () => {
     await person.click(screen.getByRole("button", { name: "What the RIP does to the sheet" }));
     await person.click(screen.getByRole("switch", { name: "Mirrored" }));
     expect(heard).toHaveBeenCalledWith(expect.objectContaining({ mirrored: true, scale: 1, copies: 1 }));
+  });
+});
+
+describe("a cut that was cancelled", () => {
+  it("is printed again, or ordered again where nothing is printed", async () => {
+    answer({
+      "POST /api/queues/rip/5/again": { rip: [], cutter: [] },
+      "GET /api/bench": [],
+      "GET /api/works": [],
+    });
+    const sheet = aSheet({ stage: "cancelled", said: "Printed again" });
+    const person = show(<Cancelled made={aRelease({ sheet })} />);
+    expect(screen.getByText(/was cancelled: Printed again/)).toBeTruthy();
+    await person.click(screen.getByRole("button", { name: "Print it again" }));
+    await waitFor(() => expect(asked.some((one) => one.to === "POST /api/queues/rip/5/again")).toBe(true));
+    show(<Cancelled made={aRelease({ sheet, makes: "cut" })} />);
+    expect(screen.getByRole("link", { name: "Order it again from its job" }).getAttribute("href")).toBe(
+      "/jobs/7/release",
+    );
   });
 });

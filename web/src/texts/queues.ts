@@ -47,6 +47,9 @@ export const queues = {
   cutAnyway: "Do not wait",
   waitForLaminate: "Its order asks for a laminate. It is dry enough for that.",
   isLaminated: "It is laminated",
+  cutWasCancelled: (why: string) =>
+    `The cut of this sheet was cancelled${why && why !== "Cancelled" ? `: ${why}` : ""}. It is not cut any more.`,
+  orderAgain: "Order it again from its job",
   heldHere: "It is held in the queue of the cutter.",
   thisIsIt: "I have looked: it is this sheet",
   knownByEye: "Somebody has looked: it is this sheet.",
