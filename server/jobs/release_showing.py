@@ -108,6 +108,8 @@ class ReleaseShown:
     printed: datetime | None
     picture: str
     dry_at: datetime | None
+    ink_percent: float
+    """How much ink lies on its heaviest place, all inks together; 0 while it is not printed."""
     dry: bool
     longer: float
     sides: list[Side]
@@ -148,7 +150,8 @@ def release_shown(made: models.Release) -> ReleaseShown:
         sheets_in_all=made.ticket.get("sheets_in_all", 1), makes=Makes(made.ticket.get("makes", Makes.BOTH)),
         ink_order=list(made.ticket.get("ink_order", [])), pdf_x=_pdf_x(made.ticket),
         sheet_mm=[sheet["width_mm"], sheet["length_mm"]], created=made.created, preset=made.preset,
-        printed=made.printed, picture=made.picture, dry_at=dry_at(made), dry=is_dry(made), longer=made.longer,
+        printed=made.printed, picture=made.picture, dry_at=dry_at(made), ink_percent=made.ink_percent,
+        dry=is_dry(made), longer=made.longer,
         sides=sorted({Side(op["side"]) for op in made.ticket["operations"]}, reverse=True),
         marks=len(made.ticket["marks"]), presets=list(destination_of(made.ticket).rip.presets),
         usual_preset=_usual_preset(made),

@@ -223,6 +223,13 @@ def test_what_is_right_is_printed_by_the_hot_folder_that_was_chosen(package: Pac
     assert quick.time_s < fine.time_s and abs(quick.longer) < 0.01 and quick.longer != fine.longer
 
 
+def test_the_ink_on_the_heaviest_place_is_that_of_all_inks_and_no_line_over_a_square_of_a_centimetre() -> None:
+    """A patch of 280 % that is wider than the square, a finer one of 400 % that is not, and a line in its own ink."""
+    art = "1 0.8 0.6 0.4 k 10 10 20 20 re f 1 1 1 1 k 60 60 2 2 re f 0.2 0 0 0 k 40 40 10 10 re f "
+    result = rip(write(Drawing(art + line_in("5 5 90 90 re", "T"), inks={"T": "Through Cut"})), HOUSE)
+    assert result.refused == "" and result.ink_percent == pytest.approx(280, abs=1)
+
+
 def test_a_ticket_survives_as_json(package: Package) -> None:
     ticket = json.loads(package.files["seal-ticket.json"])
     assert laid(ticket, Laying(1)).size_mm == laid(package.ticket, Laying(1)).size_mm

@@ -24,6 +24,7 @@ from hypothesis.stateful import (
 
 from horismos.errors import BadValue, NotFound, NotReady
 from horismos.workflow.floor import PrintedSheet, PrintEvent, PrintStage, SheetEvent, SheetStage, Wait, print_after
+from horismos.workflow.floor.drying import drying
 from horismos.workflow.floor.queue import Queued, moved, next_of
 from horismos.workflow.floor.stages import OF_PRINTS, OF_SHEETS, sheet_after
 from tests.breadth import WHOLE
@@ -43,6 +44,11 @@ def test_a_sheet_goes_where_the_table_says_and_nowhere_else(stage: SheetStage, e
     with pytest.raises(NotReady) as said:
         sheet_after(stage, event)
     assert said.value.message.startswith("It cannot be ") and (said.value.next_step or stage is SheetStage.UNPRINTED)
+
+
+def test_more_ink_dries_longer_beyond_what_the_hours_hold_for() -> None:
+    assert drying(1, 0) == drying(1, 200) == HOUR
+    assert drying(2, 300) == 3 * HOUR
 
 
 def test_every_stage_is_reached_and_only_what_is_over_has_no_way_on() -> None:

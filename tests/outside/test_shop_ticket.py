@@ -116,7 +116,7 @@ def test_who_tested_a_setting_where_the_roll_is_and_the_laminate_are_on_it(packa
     }
     (tmp_path / "told.pdf").write_bytes(shop_ticket_pdf(told, Shown(None)))
     said = words_of(tmp_path / "told.pdf")
-    assert all(one in said for one in ("rack 4, left", "matt; 30 min after printing", "dunlin"))
+    assert all(one in said for one in ("rack 4, left", "matt; at least 30 min after printing", "dunlin"))
     assert "test-cut first" not in said.lower().replace("cut when the print is dry. test-cut first", "")
 
 

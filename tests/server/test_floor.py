@@ -3,7 +3,7 @@
 import hashlib
 import io
 import zipfile
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
@@ -120,6 +120,16 @@ def test_what_the_rip_was_given_is_printed_once_and_a_print_whose_worker_is_gone
     models.Release.objects.filter(pk=second).update(rip_state=models.RipState.PRINTING)
     assert queues(shop)["rip"][0]["stage"] == "failed"
     printed(shop, f"/api/bench/{second}")
+
+
+def test_a_print_with_much_ink_dries_longer(shop: Person) -> None:
+    at = released(shop)
+    asked(shop, f"{at}/rip")
+    made = models.Release.objects.get()
+    assert made.ink_percent == pytest.approx(100, abs=2), "a disc of one ink"
+    before = datetime.fromisoformat(queues(shop)["cutter"][0]["ready_at"])
+    models.Release.objects.update(ink_percent=300)
+    assert datetime.fromisoformat(queues(shop)["cutter"][0]["ready_at"]) - before == timedelta(minutes=30)
 
 
 def test_a_wet_print_is_cut_for_a_reason_that_stays(shop: Person) -> None:

@@ -46,6 +46,8 @@ class Release(models.Model):
     """The sheet as it came out of the printer, as PNG by its content."""
     longer = models.FloatField(default=0)
     """By which fraction it came out longer along the feed."""
+    ink_percent = models.FloatField(default=0)
+    """How much ink lies on its heaviest place, all inks together."""
     dry = models.BooleanField(default=False)
     """Whether somebody has waited for it to dry."""
     place = models.PositiveBigIntegerField(default=0)

@@ -14,6 +14,7 @@ from horismos.errors import NotReady
 from horismos.materials import LAMINATE, material_of
 from horismos.sheet.layout import Makes
 from horismos.workflow.floor import PrintedSheet, PrintEvent, PrintStage, SheetStage, Wait, print_after
+from horismos.workflow.floor.drying import drying
 from horismos.workflow.floor.sheet import Early
 from jobs import models
 from jobs.store.log import log
@@ -57,7 +58,7 @@ def dries(made: models.Release) -> timedelta:
     material = material_of(made.ticket)
     laminated = is_laminated_after(made) or any(stratum.kind == LAMINATE for stratum in material.strata)
     own, usual = (material.laminate_h, preset.laminate_h) if laminated else (material.dry_h, preset.dry_h)
-    return timedelta(hours=usual if own is None else own)
+    return drying(usual if own is None else own, made.ink_percent)
 
 
 def goes_on(row: models.Sheet, step: Callable[[PrintedSheet], PrintedSheet], said: str = "") -> models.Sheet:

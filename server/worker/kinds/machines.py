@@ -50,13 +50,13 @@ def rip(task: Task) -> Result:
     made.rip_refused = found["refused"]
     if not found["refused"]:
         made.preset, made.longer, made.picture = preset, found["longer"], keep(found["picture"])
-        made.printed, made.report = timezone.now(), report
+        made.printed, made.report, made.ink_percent = timezone.now(), report, found["ink_percent"]
     sheets = [] if cut is None else [_kept(one) for one in cut["sheets"]]
     with task.commit():
         models.Release.objects.select_for_update().get(pk=made.pk)
         print_goes_on(made, PrintEvent.REFUSED if found["refused"] else PrintEvent.REPORTED)
         made.save(update_fields=[
-            "plates", "rip_refused", "rip_state", "preset", "longer", "picture", "printed", "report",
+            "plates", "rip_refused", "rip_state", "preset", "longer", "picture", "printed", "report", "ink_percent",
         ])
         if cut is not None:
             _come_out(made, cut, sheets)

@@ -5,7 +5,7 @@ It judges from the file and the ticket that lies beside it, as a machine would, 
 
 import io
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -35,6 +35,8 @@ PLATE_PIXELS, PLATE_PPI = 6_000_000, 150.0
 MARKS_PPI, MARKS_ROOM_MM, MARK_OFF_MM = 200.0, 6.0, 0.5
 SIZE_OFF_MM = 0.5
 """[ours] so far may a page be from the size that its ticket says, and a mark from its place."""
+HEAVY_MM = 10.0
+"""[ours] how wide a square is over whose mean the heaviest place is sought: less dries with what lies around it."""
 S_PER_M2 = 40.0
 """[ours] how long a square metre takes, for each pass."""
 
@@ -55,7 +57,7 @@ class RipResult:
     """What came of a print PDF: plates in the order in which they are laid down, or the reason for refusing it.
 
     ``picture`` is the sheet as it comes out, as PNG at ``ppi``, ``longer`` by which fraction it did so along the feed;
-    ``time_s`` how long it took.
+    ``time_s`` how long it took, ``ink_percent`` how much ink lies on the heaviest place, all inks together.
     """
 
     refused: str
@@ -65,6 +67,7 @@ class RipResult:
     picture: bytes = b""
     longer: float = 0.0
     time_s: float = 0.0
+    ink_percent: float = 0.0
 
 
 def rip(
@@ -88,10 +91,19 @@ def rip(
     with open_pdf(pdf) as opened:
         order = printing_order(opened)
     made = sorted(made, key=lambda plate: order.index(plate.ink) if plate.ink in order else len(order))
+    shown = tuple(_shown(plate, destination) for plate in made)
+    inks = [plate for plate, one in zip(made, shown, strict=True) if one.prints]
     return RipResult(
-        "", tuple(_shown(plate, destination) for plate in made), ppi, size, _picture(pdf, artwork, destination, ppi),
-        _longer(ticket, seed), size[0] * size[1] / 1e6 * chosen.passes * S_PER_M2,
+        "", shown, ppi, size, _picture(pdf, artwork, destination, ppi), _longer(ticket, seed),
+        size[0] * size[1] / 1e6 * chosen.passes * S_PER_M2, _heaviest(inks, ppi),
     )
+
+
+def _heaviest(inks: Sequence[Plate], ppi: float) -> float:
+    """How much ink lies on the heaviest place, in per cent, all inks together."""
+    total = sum((plate.tint.astype(np.float32) for plate in inks), np.zeros((1, 1), np.float32)) * (100 / 255)
+    side = max(1, min(round(HEAVY_MM * ppi / MM_PER_INCH), *total.shape))
+    return float(np.asarray(Image.fromarray(total).reduce(side)).max())
 
 
 def _refused(pdf: bytes, artwork: Artwork, destination: Destination, ticket: Mapping[str, Any] | None) -> str:

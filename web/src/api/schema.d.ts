@@ -5571,6 +5571,8 @@ export interface components {
             picture: string;
             /** Dry At */
             dry_at: string | null;
+            /** Ink Percent */
+            ink_percent: number;
             /** Dry */
             dry: boolean;
             /** Longer */

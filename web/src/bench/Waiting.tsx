@@ -95,6 +95,7 @@ function Wet({ made, sheet }: { made: Release; sheet: Sheet }) {
         </Typography>
         <Typography>{say.leftNow}</Typography>
       </Row>
+      {made.ink_percent > 0 && <Typography>{say.inkOf(made.ink_percent)}</Typography>}
       {sheet.laminates && <Typography>{say.laminatedFirst}</Typography>}
       <Button variant="contained" onClick={() => dry.mutate(made.id)} disabled={dry.isPending}>
         {words.waitUntilItIsDry}

@@ -23,6 +23,7 @@ export const aRelease = (values: Partial<Release> = {}): Release =>
     printed: "2027-02-03T09:10:00Z",
     picture: "a".repeat(64),
     dry_at: "2027-02-03T10:10:00Z",
+    ink_percent: 100,
     dry: true,
     longer: 0,
     sides: ["front"],

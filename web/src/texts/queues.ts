@@ -41,6 +41,7 @@ export const queues = {
   onTheTablet: "On the tablet",
   takeOff: "Take it off",
   isWetUntil: (when: string) => `The print is wet until ${when}.`,
+  inkOf: (percent: number) => `${Math.round(percent)} % ink lies on its heaviest place.`,
   leftNow: "left",
   laminatedFirst: "Then it is laminated, and cut.",
   whyNow: "Why it need not dry",

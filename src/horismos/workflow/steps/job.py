@@ -392,6 +392,7 @@ def rip(
     result = rip_plates(content.read(), destination, ticket, preset, seed)
     return {
         "refused": result.refused, "picture": result.picture, "longer": result.longer, "time_s": result.time_s,
+        "ink_percent": result.ink_percent,
         "plates": [
             {
                 "ink": p.ink, "role": p.role.value if p.role else None, "prints": p.prints,
