@@ -210,7 +210,7 @@ def played(world: ServerFloor) -> Any:
         if step == "job:rip":
             if world.failing:
                 raise CannotRead("The printer has run out of ink.")
-            return {"refused": "", "plates": [], "picture": b"png", "longer": 0.0, "time_s": 1.0}
+            return {"refused": "", "plates": [], "picture": b"png", "longer": 0.0, "time_s": 1.0, "ink_percent": 100.0}
         if step == "bench:follow":
             return {"refused": "", "findings": [], "sheets": [{} for _ in range(world.copies)]}
         if step == "bench:scan":

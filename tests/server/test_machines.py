@@ -40,10 +40,18 @@ def filled(shop: Shop) -> None:
 def findings(var: Path) -> dict[str, tuple[str, str, str]]:
     """Of each file: where it lies on the Desk, its report and its revision, as they are kept."""
     with sqlite3.connect(f"file:{var}/horismos.sqlite3?mode=ro", uri=True) as database:
-        return {name: (state, report, sha256) for name, state, report, sha256 in database.execute(
+        return {name: (state, outcome(report), sha256) for name, state, report, sha256 in database.execute(
             "SELECT j.original_name, j.state, a.report, r.sha256 FROM jobs_job j "
             "JOIN jobs_analysis a ON a.job_id = j.id JOIN jobs_revision r ON r.id = j.revision_id"
         )}
+
+
+def outcome(report: str) -> str:
+    """What a report comes to: a check that was begun anew may measure what stood from the state before, or the reverse.
+    """
+    said = json.loads(report)
+    said["ran"] = sorted({*said.pop("ran", []), *said.pop("carried", [])})
+    return json.dumps(said)
 
 
 def all_done(shop: Shop) -> bool:
