@@ -14,16 +14,7 @@ from jobs import models
 from jobs.api.common import find
 from jobs.api.wants import TAKE_IN, WORK
 from jobs.store.again import begin_again
-from jobs.store.floor import (
-    OVER,
-    goes_on,
-    machine_of,
-    print_again,
-    print_goes_on,
-    print_stage,
-    print_work,
-    sheet_value,
-)
+from jobs.store.floor import OVER, goes_on, machine_of, print_again, print_goes_on, print_stage, print_work, sheet_value
 from jobs.store.log import log
 from jobs.store.queue import stop
 from ninja import Router, Schema

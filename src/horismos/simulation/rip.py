@@ -36,7 +36,7 @@ MARKS_PPI, MARKS_ROOM_MM, MARK_OFF_MM = 200.0, 6.0, 0.5
 SIZE_OFF_MM = 0.5
 """[ours] so far may a page be from the size that its ticket says, and a mark from its place."""
 HEAVY_MM = 10.0
-"""[ours] how wide a square is over whose mean the heaviest place is sought: less dries with what lies around it."""
+"""[ours] the heaviest place is sought in squares of this side, side by side: less dries with what lies around it."""
 S_PER_M2 = 40.0
 """[ours] how long a square metre takes, for each pass."""
 

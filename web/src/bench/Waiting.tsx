@@ -59,7 +59,9 @@ export function Cancelled({ made }: { made: Release }) {
     <Stack spacing={2} sx={{ p: 4, alignItems: "flex-start" }}>
       <Typography>{say.cutWasCancelled(made.sheet?.said ?? "")}</Typography>
       {made.makes === "both" ? (
-        made.rip_state !== "waiting" && (
+        made.rip_state === "waiting" ? (
+          <Typography>{words.itIsNotPrintedYet}</Typography>
+        ) : (
           <Button variant="contained" disabled={again.isPending} onClick={() => again.mutate(made.id)}>
             {say.printAgain}
           </Button>

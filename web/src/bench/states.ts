@@ -17,6 +17,7 @@ export function stateOf(made: Release): string {
     if (made.rip_state === "cancelled") return queues.cancelled;
     if (made.rip_state === "printing") return queues.printing;
     if (made.rip_state !== "done") return say.waitsForThePrinter;
+    if (made.sheet?.stage === "cancelled") return queues.cutCancelled;
     if (made.sheet?.refused) return queues.cannotFollow;
     if (made.sheet?.waits_for === "laminating") return queues.toBeLaminated;
     if (!made.dry) return made.dry_at ? say.printedDriesUntil(moment(made.dry_at)) : say.printedDrying;

@@ -36,6 +36,7 @@ export const queues = {
   hold: "Hold",
   letGo: "Let it go",
   cancelPrint: "Cancel the print",
+  cutCancelled: "its cut was cancelled",
   cancelCut: "Cancel the cut",
   printAgain: "Print it again",
   onTheTablet: "On the tablet",
