@@ -47,10 +47,15 @@ def findings(var: Path) -> dict[str, tuple[str, str, str]]:
 
 
 def outcome(report: str) -> str:
-    """What a report comes to: a check that was begun anew may measure what stood from the state before, or the reverse.
+    """What a report comes to.
+
+    Whose worker dies while a state is checked measures anew what another one carried over, or the reverse: what was
+    found is the same, and only that is compared.
     """
     said = json.loads(report)
     said["ran"] = sorted({*said.pop("ran", []), *said.pop("carried", [])})
+    for found in said.get("findings", []):
+        del found["carried"]
     return json.dumps(said)
 
 
