@@ -173,6 +173,7 @@ def test_the_command_says_it_and_ends_by_it(tmp_path: Path, capsys: pytest.Captu
     assert main(["compare", str(photo), str(old)]) == 2
 
 
+@breadth(0.34, "files compared")
 @pytest.mark.parametrize("colour", ["0 0 0 1 K", "/K CS 1 SCN"])
 def test_a_hairline_that_went_elsewhere_is_found_at_both_places(tmp_path: Path, colour: str) -> None:
     def drawn(x: float) -> Path:

@@ -76,6 +76,7 @@ def test_a_hairline_on_the_edge_of_each_letter_goes_round_the_art_too() -> None:
     assert finding(report_of(read_bytes(write(Drawing(beside, inks={})))), "line.missing").candidates == ()
 
 
+@breadth(0.12, "long ones")
 @pytest.mark.parametrize("content", [
     ART + THIN + "0 1 0 0 k 45 45 4 4 re f ",  # the colour is used for art too
     ART + f"0 1 0 0 K 2 w {circle(50, 50, 40)} S ",  # wide enough to be seen

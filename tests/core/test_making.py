@@ -86,12 +86,14 @@ def test_a_clip_cuts_what_it_hides() -> None:
     assert areas(made_of(half)) == [pytest.approx(math.pi * 200, rel=2e-3)]
 
 
+@breadth(0.12, "long ones")
 def test_the_alpha_of_a_picture_is_its_outline_hole_and_all() -> None:
     made = made_of(picture(coverage(SHAPES["ring"])))
     assert made.source == "alpha" and [line.inner for line in made.lines] == [False, True]
     assert areas(made) == [pytest.approx(math.pi * 18**2, rel=1e-3), pytest.approx(math.pi * 24**2, rel=1e-3)]
 
 
+@breadth(0.12, "long ones")
 def test_an_opaque_picture_is_told_from_its_plain_ground_and_enclosed_ground_stays_if_asked() -> None:
     alpha = coverage(SHAPES["ring"]).astype(float)[..., None] / 255
     pixels = (np.array([240, 238, 230]) * (1 - alpha) + np.array([30, 90, 140]) * alpha).astype(np.uint8)

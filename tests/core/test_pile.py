@@ -163,6 +163,7 @@ def fresh(pdf: bytes, order: dict[str, Any]) -> Any:
     return check_whole(case.artwork, case.terms).report
 
 
+@breadth(0.34, "piles")
 def test_what_a_file_leaves_open_is_asked_first() -> None:
     locked = io.BytesIO()
     with pikepdf.open(io.BytesIO(CLEAN)) as pdf:
@@ -241,6 +242,7 @@ SVG = (
 )
 
 
+@breadth(0.34, "piles")
 @pytest.mark.parametrize(("data", "name", "answers"), [
     (EPS, "seal.eps", Answers()),
     (SVG, "seal.svg", Answers()),
@@ -267,6 +269,7 @@ def run(folder: Path, out: Path, capsys: Said, *more: str) -> tuple[int, dict[st
     return code, json.loads(capsys.readouterr().out)
 
 
+@breadth(0.34, "piles")
 def test_a_folder_is_sorted_and_what_was_written_is_replaced_by_the_next_run(tmp_path: Path, capsys: Said) -> None:
     folder, out = tmp_path / "in", tmp_path / "out"
     (folder / "Dune" / "deep").mkdir(parents=True)

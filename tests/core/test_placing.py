@@ -51,6 +51,7 @@ def by_hand(base: Case, *places: tuple[float, float], **also: Any) -> Case:
 # -- copies one by one -------------------------------------------------------------------------------------------------
 
 
+@breadth(0.12, "long ones")
 def test_copies_stand_where_a_hand_put_them_and_those_too_near_are_told_and_not_released() -> None:
     base = case(quantity=3, gap_mm=4)
     fine = plan(by_hand(base, (60, 120), (140, 120), (60, 200)))
@@ -137,6 +138,7 @@ def test_a_length_of_the_roll_or_all_of_what_is_loaded_is_filled_beyond_what_was
         plan(replace(case(), layout=Layout.from_json({"fill": "sheet"})))
 
 
+@breadth(0.12, "long ones")
 def test_jobs_share_a_sheet_and_keep_their_lines_tools_and_tolerance() -> None:
     loose, strict = case(ROUND, 6), case(SQUARE, 4, "Squares", Order(tolerance_mm=0.05))
     kiss = plan(strict).cut.operations[0].tool

@@ -158,6 +158,7 @@ ODD = [None, True, False, "", " ", "odd", -1, 0, 0.5, 1, 7, 1e9, [], {}, [1], [1
 VALUES = {name: [*dict.fromkeys(edges(check.schema))] for name, check in CHECKS.items()}
 
 
+@breadth(1.0)
 @pytest.mark.parametrize("name", SCHEMAS)
 def test_a_schema_is_one_and_is_published_as_the_code_has_it(name: str) -> None:
     Draft202012Validator.check_schema(CHECKS[name].schema)

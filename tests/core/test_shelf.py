@@ -28,6 +28,7 @@ from horismos.shelf import (
     write_document,
 )
 from horismos.shelf.differences import differences
+from tests.breadth import breadth
 from tests.core.shop_of import a_shop
 from tests.core.test_schemas import ODD, paths
 
@@ -60,6 +61,7 @@ def test_a_file_is_the_same_bytes_after_it_was_read() -> None:
     assert {one.standing for one in compared(Shelf(), WHOLE)} == {Standing.NEW}
 
 
+@breadth(0.12, "long ones")
 @settings(max_examples=150, deadline=None)
 @given(st.data())
 def test_a_file_that_somebody_has_changed_is_taken_whole_or_refused_by_name(data: st.DataObject) -> None:

@@ -190,6 +190,7 @@ def test_weeding_cuts_and_stitches_are_counted_before_they_are_made() -> None:
         plan_stitches(laid)
 
 
+@breadth(0.12, "long ones")
 def test_content_that_is_gone_is_said_by_the_child_that_gets_no_descriptor(pool: Pool, tmp_path: Path) -> None:
     content = Content(tmp_path / "gone", "0" * 64)
     with pytest.raises(CannotRead, match="missing in the store"):

@@ -32,7 +32,7 @@ from horismos.roles import CUT_ORDER, LineRole
 from tests.breadth import breadth
 from tests.shapes import circle, line_in
 
-pytestmark = breadth(0.2)
+pytestmark = breadth(1.0, "cutting")
 
 Pdf = Callable[..., Path]
 OFFSETS = (0.25, 0.4, 0.6, 0.9)

@@ -29,7 +29,7 @@ from tests.breadth import breadth
 from tests.known import HOUSE
 from tests.shapes import Drawing, line_in, write
 
-pytestmark = breadth(0.1)
+pytestmark = breadth(1.0, "layouts")
 
 PPI = 150
 FILM = {"width_mm": 610, "length_mm": None}

@@ -25,7 +25,7 @@ from tests.known import HOUSE
 from tests.pairs import SPOTS
 from tests.shapes import Drawing, circle, write
 
-pytestmark = breadth(0.1)
+pytestmark = breadth(0.5, "mending")
 
 PPI = 150
 

@@ -25,7 +25,7 @@ from tests.faults import GROUND, KISS
 from tests.known import HOUSE
 from tests.shapes import Drawing, circle, write
 
-pytestmark = breadth(0.1)
+pytestmark = breadth(1.0, "mending art")
 
 PPI = 150
 

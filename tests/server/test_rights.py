@@ -129,6 +129,7 @@ def test_the_table_names_every_address_and_no_other() -> None:
     assert declared() == set(ADDRESSES), declared() ^ set(ADDRESSES)
 
 
+@breadth(1.0)
 @pytest.mark.parametrize("rights", [(), *ROLES.values()], ids=lambda one: "+".join(one))
 def test_every_address_lets_in_who_has_the_right_and_nobody_else(shop: Person, rights: tuple[Right, ...]) -> None:
     lets_in(rights)
@@ -160,6 +161,7 @@ def test_nobody_who_is_not_logged_in_is_let_in(shop: Person) -> None:
             assert asked(stranger, address) == 401, address
 
 
+@breadth(0.12, "long ones")
 def test_of_a_job_who_takes_in_says_the_order_and_who_works_the_rest(shop: Person) -> None:
     from tests.server.conftest import take_in
     from tests.shapes import Drawing, circle, line_in, write

@@ -187,6 +187,7 @@ def test_what_goes_for_a_customer_is_tried_on_a_job(shop: Person) -> None:
     assert wrong.status_code == 400 and "order: material" in wrong.json()["message"]
 
 
+@breadth(0.12, "long ones")
 def test_a_tool_of_a_job_takes_no_force_that_its_cutter_does_not_give(shop: Person) -> None:
     job = take_in(shop, CLEAN)
     cutter = thing(shop, "house")["thing"]["data"]["cutter"]
@@ -214,6 +215,7 @@ def test_a_line_preset_says_for_whom_it_was_made(shop: Person) -> None:
 # -- what a released job keeps ---------------------------------------------------------------------------------------
 
 
+@breadth(0.12, "long ones")
 def test_a_released_job_keeps_what_it_was_released_with_and_says_what_is_newer(shop: Person) -> None:
     job = released(shop, take_in(shop, CLEAN))
     other = take_in(shop, CLEAN + b"\n", "other.pdf")

@@ -28,7 +28,7 @@ from tests.breadth import breadth
 from tests.server.conftest import Person, person, take_in
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = [pytest.mark.django_db(transaction=True), breadth(0.12)]
+pytestmark = [pytest.mark.django_db(transaction=True), breadth(1.0, "trust")]
 JSON = "application/json"
 MISS = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40)), inks={"K": "Kis Cut"}))
 CLEAN = write(Drawing(f"1 0 0 0 k {circle(50, 50, 44)} f " + line_in(circle(50, 50, 40))))
