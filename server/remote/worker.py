@@ -189,6 +189,6 @@ class _Step:
                     routing_key=self._asked["reply"], retry=True, retry_policy=policy,
                     compression="zlib" if len(message.get("answer", b"")) > PACKED_BYTES else None,
                 )
-        except (OperationalError, OSError):
+        except (OperationalError, OSError, ValueError):  # the last where a link was closed by another thread
             if tries is None:
                 raise

@@ -2,6 +2,7 @@
 
 import ctypes
 import os
+import signal
 import socket
 import subprocess
 import tempfile
@@ -46,6 +47,18 @@ def eats(size: int, tell: Tell) -> int:
 def crashes(tell: Tell) -> None:
     """End as a broken codec does."""
     ctypes.string_at(0)
+
+
+def ends_so_often(tally: str, times: int, tell: Tell) -> int:
+    """End from outside, as by a loss of what it hangs on, so many times; gives at which try it came through."""
+    with open(tally, "a+") as file:
+        file.write("x")
+        file.flush()
+        file.seek(0)
+        tries = len(file.read())
+    if tries <= times:
+        os.kill(os.getpid(), signal.SIGKILL)
+    return tries
 
 
 def grows(tell: Tell) -> None:

@@ -140,6 +140,29 @@ def test_stop_is_heard_at_once_though_the_child_tells_nothing(pool: Pool, tmp_pa
     assert wait_until(lambda: not any(map(alive, map(int, (tmp_path / "numbers").read_text().split()))))
 
 
+def test_no_file_is_blamed_for_one_child_that_was_ended_from_outside(pool: Pool, tmp_path: Path) -> None:
+    tally = str(tmp_path / "tally")
+    assert pool.run(Call(f"{HERE}:ends_so_often", (tally, 1), "one")) == 2
+    with pytest.raises(CannotRead, match="made its reader end"):
+        pool.run(Call(f"{HERE}:ends_so_often", (str(tmp_path / "other"), 9), "two"))
+    assert (tmp_path / "other").read_text() == "xx", "a file by which two have ended is not tried a third time"
+
+
+def test_who_has_ended_at_rest_is_given_no_file(pool: Pool, tmp_path: Path) -> None:
+    resting = pool.run(Call(f"{HERE}:number", (), "one"))
+    os.kill(resting, signal.SIGKILL)
+    assert wait_until(lambda: not alive(resting))
+    assert pool.run(Call(f"{HERE}:ends_so_often", (str(tmp_path / "tally"), 1), "one")) == 2, "nor is a try lost by it"
+
+
+def test_a_template_that_is_gone_takes_its_children_with_it_and_no_file_is_blamed(pool: Pool, tmp_path: Path) -> None:
+    resting = pool.run(Call(f"{HERE}:number", (), "one"))
+    template = int(Path(f"/proc/{resting}/stat").read_text().rsplit(")", 1)[1].split()[1])
+    os.kill(template, signal.SIGKILL)
+    assert wait_until(lambda: not alive(resting))
+    assert pool.run(Call(f"{HERE}:tells", (2,), "one")) == 2 and pool.run(Call(f"{HERE}:number", (), "one")) != resting
+
+
 def test_memory_is_limited_and_the_next_call_finds_a_new_child(pool: Pool) -> None:
     with pytest.raises(LimitExceeded, match="memory"):
         pool.run(Call(f"{HERE}:eats", (3_000_000_000,), "eater"))

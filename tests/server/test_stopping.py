@@ -91,8 +91,7 @@ def test_what_holds_most_is_ended_where_the_shop_holds_too_much(
             while not over.wait(0.3):
                 everybody = tree_of(os.getpid())
                 if any(held([number], 0) > 600_000_000 for number in everybody[1:]):
-                    _relieve(held(everybody, 0) // 2)
-                    return
+                    _relieve(held(everybody, 0) // 2)  # again, where it is tried once more
 
         relieving = threading.Thread(target=relieves)
         relieving.start()

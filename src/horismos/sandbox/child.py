@@ -87,7 +87,7 @@ def serve(link: socket.socket, limits: Limits, parent: int) -> None:
             with call_received(link) as (function, arguments, seconds):
                 limit_processor(seconds)
                 send(link, plain(_unless_left(ear, function, arguments, ear.teller(link))))
-    except (Closed, OSError):
+    except Closed:
         return
 
 

@@ -4,8 +4,10 @@ A child belongs to the file that it first handles: it may keep what it has read,
 """
 
 import contextlib
+import logging
 import os
 import pickle
+import select
 import shutil
 import signal
 import socket
@@ -29,6 +31,7 @@ from horismos.sandbox.wire import HEAD, Closed, exactly, hand, named, receive_wi
 
 __all__ = ["Call", "Fault", "Pool", "value_of"]
 
+log = logging.getLogger(__name__)
 LOOKS_EVERY_S, LOOKS_SOON_S = 0.1, 0.02
 HEARS_WITHIN_S = 1.0
 """[ours] a child that is asked to leave off does so within so long, or it is ended."""
@@ -81,6 +84,10 @@ class _Child:
             os.kill(self.number, signal.SIGKILL)
         self.link.close()
 
+    def gone(self) -> bool:
+        """Whether it has ended while it rested: unasked no child says anything."""
+        return bool(select.select([self.link], [], [], 0)[0])
+
     def heavy(self) -> bool:
         """Whether it holds more memory than one that is kept may."""
         return held([self.number], HEAVY_BYTES) > HEAVY_BYTES
@@ -132,50 +139,60 @@ class Pool:
 
         Raises LimitExceeded, CannotRead and Cancelled as ``run`` does.
         """
-        child = self._taken(call.key, cancelled, call.kept)
-        done = False
-        try:
-            answer = self._answer(child, call, tell, cancelled)
-            done = True
-        finally:
-            self._rest(child, done)
+        ends = time.monotonic() + call.seconds
+        answer = self._by_a_child(call, ends, tell, cancelled)
+        if answer is None:  # it may have been ended from outside, with no fault of the file
+            log.warning("a child ended at %s, which is tried once more", call.function)
+            answer = self._by_a_child(call, ends, tell, cancelled)
+        if answer is None:
+            raise CannotRead(*call.what_ended)
         if "left off" in answer:
             raise Cancelled
         return answer
 
+    def _by_a_child(
+        self, call: Call, ends: float, tell: Tell, cancelled: Callable[[], bool]
+    ) -> dict[str, Any] | None:
+        """What a child answers, None where it ended before."""
+        child = self._taken(call.key, cancelled, call.kept)
+        answer = None
+        try:
+            answer = self._answer(child, call, ends, tell, cancelled)
+        finally:
+            self._rest(child, answer is not None)
+        return answer
+
     def _answer(
-        self, child: _Child, call: Call, tell: Tell, cancelled: Callable[[], bool]
-    ) -> dict[str, Any]:
-        ends = time.monotonic() + call.seconds
+        self, child: _Child, call: Call, ends: float, tell: Tell, cancelled: Callable[[], bool]
+    ) -> dict[str, Any] | None:
         looks = 0.0
         try:
             most = tree_bytes(hand(child.link, (call.function, call.arguments, call.seconds)))
-            while True:
-                data = receive_within(child.link, LOOKS_SOON_S if call.kept else LOOKS_EVERY_S)
-                if time.monotonic() > ends:
-                    raise LimitExceeded(*call.took_too_long)
-                if call.kept and cancelled():
-                    return self._left_off(child)
-                if time.monotonic() - looks > LOOKS_EVERY_S:
-                    looks = time.monotonic()
-                    if cancelled():
-                        raise Cancelled
-                    if held(tree_of(child.number), most) > most:
-                        raise LimitExceeded(
-                            f"This asks for more memory than a file of its size may: {most / 1e6:,.0f} MB.",
-                            "Ask for a simpler file.",
-                        )
-                if data is None:
-                    continue
-                answer = values(data)
-                if not isinstance(answer, dict):
-                    raise ValueError("A child answered nonsense.")
-                if "told" not in answer:
-                    return answer
-                share, what, *so_far = answer["told"]
-                tell(float(share), str(what), *so_far)
-        except (Closed, ValueError):
-            raise CannotRead(*call.what_ended) from None
+        except Closed:
+            return None
+        while True:
+            try:
+                answer = _received(child, LOOKS_SOON_S if call.kept else LOOKS_EVERY_S)
+            except (Closed, ValueError):
+                return None
+            if time.monotonic() > ends:
+                raise LimitExceeded(*call.took_too_long)
+            if call.kept and cancelled():
+                return self._left_off(child)
+            if time.monotonic() - looks > LOOKS_EVERY_S:
+                looks = time.monotonic()
+                if cancelled():
+                    raise Cancelled
+                if held(tree_of(child.number), most) > most:
+                    raise LimitExceeded(
+                        f"This asks for more memory than a file of its size may: {most / 1e6:,.0f} MB.",
+                        "Ask for a simpler file.",
+                    )
+            if answer is None:
+                continue
+            if "told" not in answer:
+                return answer
+            tell(*answer["told"])
 
     def _left_off(self, child: _Child) -> dict[str, Any]:
         """Ask a child to leave off what it does, and hear that it has. Raises Cancelled where it does not."""
@@ -183,9 +200,11 @@ class Pool:
             os.kill(child.number, LEAVES_OFF)
         ends = time.monotonic() + HEARS_WITHIN_S
         while time.monotonic() < ends:
-            data = receive_within(child.link, LOOKS_SOON_S)
-            answer = None if data is None else values(data)
-            if isinstance(answer, dict) and "told" not in answer:
+            try:
+                answer = _received(child, LOOKS_SOON_S)
+            except (Closed, ValueError):
+                break
+            if answer is not None and "told" not in answer:
                 return {"left off": True}
         raise Cancelled
 
@@ -228,6 +247,7 @@ class Pool:
     def _taken(self, key: str, cancelled: Callable[[], bool], waits: bool) -> _Child:
         with self._free:
             self._check_owner()
+            self._forget_gone()
             while True:
                 self._retire()
                 known = next((c for c in reversed(self._idle) if key and c.key == key), None)
@@ -278,6 +298,13 @@ class Pool:
         for child in [c for c in self._idle if time.monotonic() - c.rested > IDLE_S]:
             self._idle.remove(child)
             child.end()
+
+    def _forget_gone(self) -> None:
+        """Leave out what has ended while it rested, as all do whose template was ended."""
+        for resting in (self._idle, self._ready):
+            for child in [one for one in resting if one.gone()]:
+                resting.remove(child)
+                child.link.close()
 
     def _fill(self) -> None:
         with contextlib.suppress(Closed, OSError):
@@ -330,6 +357,26 @@ class Pool:
             theirs.close()
             self._template = process, ours
         return self._template
+
+
+def _received(child: _Child, seconds: float) -> dict[str, Any] | None:
+    """What a child says within so many seconds, None where that is nothing.
+
+    Raises Closed where it has ended, and ValueError for what no child of ours says.
+    """
+    data = receive_within(child.link, seconds)
+    if data is None:
+        return None
+    answer = values(data)
+    if not isinstance(answer, dict):
+        raise ValueError("A child answered nonsense.")
+    if "told" in answer:
+        try:
+            share, what, *so_far = answer["told"]
+            answer = {"told": (float(share), str(what), *so_far)}
+        except TypeError as error:
+            raise ValueError(str(error)) from None
+    return answer
 
 
 def value_of(answer: Mapping[str, Any]) -> Any:
