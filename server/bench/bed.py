@@ -285,23 +285,24 @@ def _cut_so_far(made: models.Release, loading: models.Loading, body: StoodGiven,
     """Keep how far the cut has come, and which pieces that are; it is begun where nobody said so. Raises NotReady."""
     run = run_of(loading, made, body.side)
     sheet, back = loading.sheet, any(op["side"] == "back" for op in made.ticket["operations"])
-    over = body.stood_s >= run.total_s - END_S
+    come = max(body.stood_s, loading.stood_s)  # what is cut stays cut
+    over = come >= run.total_s - END_S
     with transaction.atomic():
-        if sheet is not None and body.stood_s > 0 and not SheetStage(sheet.stage).is_over:
+        if sheet is not None and come > 0 and not SheetStage(sheet.stage).is_over:
             if sheet.unsure:
-                done = [one.number for one in run.pieces if one.at_s <= body.stood_s + END_S]
+                done = [one.number for one in run.pieces if one.at_s <= come + END_S]
                 sheet = goes_on(sheet, lambda value: value.had_come(done))
                 log(made.job, who, f"Looked how far its cut had come: {plural(len(sheet.cut), 'piece')}")
             if SheetStage(sheet.stage) is not SheetStage.CUTTING:
                 _begun(made, loading)
             last = body.side is Side.BACK or not back
-            done = [one.number for one in run.pieces if one.at_s <= body.stood_s + END_S] if last else []
+            done = [one.number for one in run.pieces if one.at_s <= come + END_S] if last else []
             if over and last:
                 sheet = goes_on(sheet, PrintedSheet.is_cut)
                 log(made.job, who, f"Cut: {plural(len(sheet.cut), 'piece')}")
             else:
                 goes_on(sheet, lambda value: value.is_stopped(done), "" if over else "Stopped")
-        loading.stood_s = body.stood_s
+        loading.stood_s = come
         loading.cut = loading.cut or over
         loading.save(update_fields=["stood_s", "cut"])
 

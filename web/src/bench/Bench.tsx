@@ -30,6 +30,8 @@ export function Bench() {
   const bench = useQuery(queries.bench());
   /** The machine that somebody has chosen for a sheet; until then it is the one that the sheet waits for. */
   const [picked, setPicked] = useState<{ id: number; machine: Machine } | null>(null);
+  /** What is shown where nobody has chosen: it stays, whatever comes to the list. A press is for what was read. */
+  const [first, setFirst] = useState<number | null>(null);
   const stacks = useQuery(stackQueries.packages());
   const queues = useQuery(queueQueries.queues());
   const listed = bench.data ?? [];
@@ -39,7 +41,9 @@ export function Bench() {
     stacked.find((made) => made.id === Number(params.get("stack"))) ??
     (asked || listed.length ? undefined : stacked[0]);
   // never another one than was asked for: it might be printed in its place
-  const chosen = stack ? undefined : asked ? listed.find((made) => made.id === Number(asked)) : listed[0];
+  const wanted = listed.find((made) => made.id === (asked ? Number(asked) : first));
+  const chosen = stack ? undefined : asked ? wanted : (wanted ?? listed[0]);
+  if (!asked && chosen && !bench.isFetching && chosen.id !== first) setFirst(chosen.id);
   const machine = chosen && (picked?.id === chosen.id ? picked.machine : machineOf(chosen));
   if (bench.isPending || stacks.isPending) return <LinearProgress aria-label={common.loadingLabel} />;
   if (bench.isError) return <Failure of={bench.error} alone />;

@@ -9,10 +9,12 @@ interface Props {
   made: Release;
   bed: Bed;
   stop: Playback["stops"][number];
+  /** Whether what came before is still being kept. */
+  busy: boolean;
   onDone: () => void;
 }
 
-export function Halt({ made, bed, stop, onDone }: Props) {
+export function Halt({ made, bed, stop, busy, onDone }: Props) {
   const origin = useOrigin(made.id, bed.side);
   const moved = Object.values(bed.shifts).at(-1);
   const isMoved = moved?.some((mm) => mm !== 0);
@@ -20,7 +22,7 @@ export function Halt({ made, bed, stop, onDone }: Props) {
     <Stack spacing={1} role="alert" sx={{ p: 1.5, border: "2px solid #222" }}>
       <Typography variant="subtitle1">{say.theMachineStands}</Typography>
       <Typography>{stop.words}</Typography>
-      <Button variant="contained" onClick={onDone}>
+      <Button variant="contained" onClick={onDone} disabled={busy}>
         {say.itIsDoneGoOn}
       </Button>
       {isMoved ? (

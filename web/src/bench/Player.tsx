@@ -61,7 +61,9 @@ function Played({ made, bed, playing, playback }: Props & { playing: Playing; pl
         <Timeline playing={playing} playback={playback} />
       </Stack>
       <Stack spacing={1} sx={{ width: 340, p: 2, bgcolor: "background.paper", overflowY: "auto" }}>
-        {halt && <Halt made={made} bed={bed} stop={halt} onDone={() => playing.pass(halt)} />}
+        {halt && (
+          <Halt made={made} bed={bed} stop={halt} busy={playing.busy} onDone={() => playing.pass(halt)} />
+        )}
         <Typography variant="h2">{say.atTheBlade}</Typography>
         {at && <AtBlade move={at} role={roles[at.operation] ?? ""} down={!!now} />}
         <Figure words={say.strokesDone}>
@@ -96,7 +98,7 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
       spacing={2}
       sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
     >
-      <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt)}>
+      <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt) || playing.busy}>
         {playing.unsure || playing.elsewhere
           ? say.hadComeSoFar
           : goes

@@ -340,7 +340,9 @@ describe("where the machine stands", () => {
 
   it("a new origin is warned of before it is set, and taken back", async () => {
     answer({ "POST /api/bench/5/origin": aBed() });
-    const person = show(<Halt made={aRelease()} bed={aBed()} stop={stop} onDone={() => undefined} />);
+    const person = show(
+      <Halt made={aRelease()} bed={aBed()} stop={stop} busy={false} onDone={() => undefined} />,
+    );
     await person.click(screen.getByRole("button", { name: "Set a new origin…" }));
     const asks = screen.getByRole("dialog");
     expect(asks.textContent).toContain("the pieces are spoilt");
@@ -354,7 +356,9 @@ describe("where the machine stands", () => {
   it("says by how much what follows is beside what was cut", async () => {
     answer({ "POST /api/bench/5/origin": aBed() });
     const bed = aBed({ shifts: { "1": [2, 0] } });
-    const person = show(<Halt made={aRelease()} bed={bed} stop={stop} onDone={() => undefined} />);
+    const person = show(
+      <Halt made={aRelease()} bed={bed} stop={stop} busy={false} onDone={() => undefined} />,
+    );
     expect(screen.getByText(/cut 2, 0 mm beside what was cut/)).toBeTruthy();
     await person.click(screen.getByRole("button", { name: "Return to the old origin" }));
     await waitFor(() =>

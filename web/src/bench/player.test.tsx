@@ -69,6 +69,14 @@ const strokes = () => screen.getByTestId("strokes").textContent;
 const goTo = (seconds: number) =>
   fireEvent.change(screen.getByRole("slider", { name: "time" }), { target: { value: seconds } });
 
+/** Let run ahead, past the stop on the way. */
+const toTheEnd = async () => {
+  goTo(120);
+  fireEvent.click(await screen.findByRole("button", { name: "It is done, go on" }));
+  await screen.findByRole("button", { name: "Stop" });
+  goTo(120);
+};
+
 describe("a stroke", () => {
   it("is cut by its share of the way, and by corners as they come", () => {
     expect(cutSoFar(move(), 0)).toEqual([[0, 0]]);
@@ -155,6 +163,19 @@ describe("the player", () => {
     expect(kept()).toEqual([]);
   });
 
+  it("that has begun is let run ahead to its next stop, and never back", async () => {
+    await played();
+    await begin();
+    goTo(120);
+    expect(screen.getByText("The machine stands.")).toBeTruthy();
+    await waitFor(() => expect(kept()).toEqual([10]));
+    goTo(2);
+    goTo(120);
+    expect(strokes()).toBe("1 of 2");
+    expect(screen.queryByText(/It is cut/)).toBeNull();
+    expect(kept()).toEqual([10]);
+  });
+
   it("asks how far a cut has come that was begun elsewhere", async () => {
     await played(RUN, aBed(), "cutting");
     expect(screen.getByText(/that was begun elsewhere/)).toBeTruthy();
@@ -183,12 +204,12 @@ describe("the player", () => {
   it("says at its end what comes next: weeding, or the back", async () => {
     await played();
     await begin();
-    goTo(120);
+    await toTheEnd();
     expect(await screen.findByText(/It is cut. Weed the first piece/)).toBeTruthy();
     document.body.innerHTML = "";
     await played(RUN, aBed(), "loaded", ["front", "back"]);
     await begin();
-    goTo(120);
+    await toTheEnd();
     expect(await screen.findByText(/turn it over sideways/)).toBeTruthy();
   });
 

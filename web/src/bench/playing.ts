@@ -74,6 +74,7 @@ export function usePlaying(made: Release, bed: Bed) {
   const ended = total > 0 && time >= total;
   const keepNow = keep.mutate;
   const cuts = mine && !over;
+  const busy = keep.isPending || begin.isPending;
   useEffect(() => {
     // by this the back is known to be cut behind the front
     if (ended && cuts) keepNow(total);
@@ -127,14 +128,21 @@ export function usePlaying(made: Release, bed: Bed) {
       if (unsure || elsewhere) keepNow(Math.max(time, LEAST_S));
       else if (goes) {
         setRuns(false);
-        keepNow(time);
+        if (cuts) keepNow(time);
       } else goOn();
     },
-    /** Goes to a time, ahead of the machine where it runs: the stops before it are passed. */
+    /** What was asked for is on its way: nothing else is asked until it is known. */
+    busy,
+    /**
+     * Goes to a time. Who only looks goes anywhere; a cut that has begun is let run ahead, never back, and waits at the
+     * next stop like the machine.
+     */
     goTo: (next: number) => {
-      if (halt) setRuns(false); // it stands; going on is a press of its own
-      setTime(next);
-      setPassed(lastBefore(stops, next));
+      const begun = cuts || (stage === "stopped" && !over && !unsure);
+      const to = begun ? Math.max(next, time) : next;
+      const stop = begun ? haltAt(stops, to, done) : undefined;
+      setTime(stop ? stop.at_s : to);
+      setPassed(begun ? Math.max(done, lastBefore(stops, stop ? stop.at_s : to)) : lastBefore(stops, to));
     },
     /** What a stop waited for is done. */
     pass: (stop: Playback["stops"][number]) =>

@@ -1,16 +1,36 @@
 // @vitest-environment jsdom
 /** The queues: in what order things stand, what is said of each, and what is done with them. */
-import { screen, waitFor, within } from "@testing-library/react";
+import { act, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { aCut, aPrint, aRelease, aSheet } from "../testing/bench";
 import { answer, asked } from "../testing/server";
 import { show } from "../testing/show";
+import { Bench } from "./Bench";
 import { QueueActions } from "./QueueActions";
 import { cutWords, Queues } from "./Queues";
 import { Cancelled } from "./Waiting";
 import { RipDoes } from "./RipDoes";
 
 const NOW = Date.parse("2027-02-03T10:00:00Z");
+
+describe("the bench", () => {
+  it("stays at the sheet that is looked at when another one comes to the top of the list", async () => {
+    const mine = aRelease({ id: 5, job_name: "Sails", rip_state: "waiting", sheet: null });
+    answer({
+      "GET /api/bench": [mine],
+      "GET /api/stacks": [],
+      "GET /api/queues": { rip: [], cutter: [] },
+    });
+    show(<Bench />);
+    expect(await screen.findByText("Sails")).toBeTruthy();
+    answer({ "GET /api/bench": [aRelease({ id: 6, job_name: "Ropes", rip_state: "waiting" }), mine] });
+    const before = asked.length;
+    act(() => void window.dispatchEvent(new Event("visibilitychange")));
+    await waitFor(() => expect(asked.slice(before).map((one) => one.to)).toContain("GET /api/bench"));
+    await waitFor(() => expect(screen.getByText("Sails")).toBeTruthy());
+    expect(screen.queryByText("Ropes")).toBeNull();
+  });
+});
 
 describe("a sheet in the queue of the cutter", () => {
   it.each([
