@@ -153,4 +153,5 @@ def test_two_at_one_job_see_each_other_and_what_the_other_changes(
     other.get_by_role("button", name="Order…").first.click()
     other.get_by_label("Quantity").fill("7")
     other.get_by_role("button", name="Keep the order").click()
+    expect(other.get_by_text(re.compile("7 of 2400"))).to_be_visible()
     expect(page.get_by_text(re.compile("7 of 2400"))).to_be_visible()

@@ -37,13 +37,14 @@ def filled(shop: Shop) -> None:
         shop.send(f"seal-{i:02}.pdf", file(i))
 
 
-def findings(var: Path) -> dict[str, tuple[str, str, str]]:
-    """Of each file: where it lies on the Desk, its report and its revision, as they are kept."""
+def findings(var: Path) -> dict[str, tuple[str, str, str, str]]:
+    """Of each file: where it lies on the Desk, why it failed, its report and its revision, as they are kept."""
     with sqlite3.connect(f"file:{var}/horismos.sqlite3?mode=ro", uri=True) as database:
-        return {name: (state, outcome(report), sha256) for name, state, report, sha256 in database.execute(
-            "SELECT j.original_name, j.state, a.report, r.sha256 FROM jobs_job j "
+        found = database.execute(
+            "SELECT j.original_name, j.state, a.error, a.report, r.sha256 FROM jobs_job j "
             "JOIN jobs_analysis a ON a.job_id = j.id JOIN jobs_revision r ON r.id = j.revision_id"
-        )}
+        )
+        return {name: (state, error, outcome(report), sha256) for name, state, error, report, sha256 in found}
 
 
 def outcome(report: str) -> str:

@@ -3,7 +3,7 @@ import { Chip } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import type { Job } from "../api/client";
-import { queries, refresh } from "../api/queries";
+import { queries } from "../api/queries";
 import { stationWords, type Station } from "./stations/names";
 import { job as say } from "../texts/job";
 
@@ -12,7 +12,8 @@ export function Others({ job, station }: { job: Job; station: Station }) {
   const here = useQuery(queries.here(job.id, station));
   const newer = here.data !== undefined && here.data.version > job.version;
   useEffect(() => {
-    if (newer) void refresh(client, queries.job(job.id));
+    // one that is on its way is left to come: a slow answer would never arrive where each look began it anew
+    if (newer) void client.invalidateQueries(queries.job(job.id), { cancelRefetch: false });
   }, [client, job.id, newer, here.dataUpdatedAt]);
   return (
     <>
