@@ -187,6 +187,7 @@ def test_a_cut_that_stopped_goes_on_where_it_was_and_cuts_nothing_twice(shop: Pe
     asked(shop, f"{at}/stood", stood_s=second)
     (sheet,) = queues(shop)["cutter"]
     assert sheet["stage"] == "stopped" and sheet["cut"] == sorted(one["number"] for one in run["pieces"][:2])
+    assert asked(shop, f"{at}/stood", stood_s=second / 2)["stood_s"] == pytest.approx(second), "what is cut stays cut"
     asked(shop, f"{at}/off")
     assert queues(shop)["cutter"][0]["stage"] == "half-cut"
     again = asked(shop, f"{at}/load", seed=4, shift_x_mm=0)

@@ -139,33 +139,30 @@ class Pool:
 
         Raises LimitExceeded, CannotRead and Cancelled as ``run`` does.
         """
-        ends = time.monotonic() + call.seconds
-        answer = self._by_a_child(call, ends, tell, cancelled)
+        answer = self._by_a_child(call, tell, cancelled)
         if answer is None:  # it may have been ended from outside, with no fault of the file
             log.warning("a child ended at %s, which is tried once more", call.function)
-            answer = self._by_a_child(call, ends, tell, cancelled)
+            answer = self._by_a_child(call, tell, cancelled)
         if answer is None:
             raise CannotRead(*call.what_ended)
         if "left off" in answer:
             raise Cancelled
         return answer
 
-    def _by_a_child(
-        self, call: Call, ends: float, tell: Tell, cancelled: Callable[[], bool]
-    ) -> dict[str, Any] | None:
+    def _by_a_child(self, call: Call, tell: Tell, cancelled: Callable[[], bool]) -> dict[str, Any] | None:
         """What a child answers, None where it ended before."""
         child = self._taken(call.key, cancelled, call.kept)
         answer = None
         try:
-            answer = self._answer(child, call, ends, tell, cancelled)
+            answer = self._answer(child, call, tell, cancelled)
         finally:
             self._rest(child, answer is not None)
         return answer
 
     def _answer(
-        self, child: _Child, call: Call, ends: float, tell: Tell, cancelled: Callable[[], bool]
+        self, child: _Child, call: Call, tell: Tell, cancelled: Callable[[], bool]
     ) -> dict[str, Any] | None:
-        looks = 0.0
+        ends, looks = time.monotonic() + call.seconds, 0.0
         try:
             most = tree_bytes(hand(child.link, (call.function, call.arguments, call.seconds)))
         except Closed:
