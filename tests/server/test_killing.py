@@ -39,7 +39,7 @@ MOMENTS = some(range(12), 0.17, "moments")
 """Six files come in, three of them are mended, and three more moments pass."""
 
 
-@breadth(0.5, "deaths")
+@breadth(0.17, "several machines")
 def test_workers_and_server_are_killed_at_random_moments_and_nothing_hangs_or_is_lost(shop: Shop) -> None:
     print("seed", SEED)
     chance = random.Random(SEED)

@@ -13,7 +13,7 @@ from tests.machines import Broker, Elsewhere
 from tests.running import Shop, wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.5, "deaths")
+pytestmark = breadth(0.17, "several machines")
 COUNT, WORKERS = (40, 3) if WHOLE else (6, 3)
 KINDS = [{"K": "Kis Cut"}, {"K": "Kiss Cut"}, {"K": "Rim of it"}]
 

@@ -73,7 +73,7 @@ def test_decisions_and_findings_are_still_there_under_their_new_names(at: To) ->
     assert kept == {"id": "ink.near-name", "key": "k1", "message": "Near.", "inks": ["Kis Cut"], "wanted": ["Kiss Cut"]}
 
 
-@breadth(0.5, "migrations")
+@breadth(0.12, "long ones")
 def test_the_newest_state_is_what_the_models_say(at: To) -> None:
     at("0004_check")
     ((_, newest),) = MigrationExecutor(connection).loader.graph.leaf_nodes("jobs")
@@ -83,7 +83,7 @@ def test_the_newest_state_is_what_the_models_say(at: To) -> None:
     assert not [one for one, _ in plan if one.app_label == "jobs"]
 
 
-@breadth(0.5, "migrations")
+@breadth(0.12, "long ones")
 def test_what_lay_on_the_shelf_before_there_were_things_is_there_with_its_versions(at: To) -> None:
     apps = at("0027_stamps")
     get = lambda name: apps.get_model("jobs", name).objects  # noqa: E731
