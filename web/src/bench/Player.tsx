@@ -91,21 +91,27 @@ function Cut({ d, role }: { d: string; role: string }) {
 
 /** Begin, stop, and the time, with the stops that wait for a person. */
 function Timeline({ playing, playback }: { playing: Playing; playback: Playback }) {
-  const { time, goes, begun } = playing;
+  const { time, goes, begun, over } = playing;
   return (
     <Stack
       direction="row"
       spacing={2}
       sx={{ px: 2, py: 1, alignItems: "center", bgcolor: "background.paper" }}
     >
-      <Button variant="contained" onClick={playing.press} disabled={Boolean(playing.halt) || playing.busy}>
+      <Button
+        variant={over ? "outlined" : "contained"}
+        onClick={playing.press}
+        disabled={Boolean(playing.halt) || playing.busy}
+      >
         {playing.unsure || playing.elsewhere
           ? say.hadComeSoFar
           : goes
             ? common.stop
-            : begun
-              ? say.goOnFromHere
-              : say.beginTheCut}
+            : over
+              ? say.showTheCut
+              : begun
+                ? say.goOnFromHere
+                : say.beginTheCut}
       </Button>
       <Slider
         value={time}
@@ -116,7 +122,7 @@ function Timeline({ playing, playback }: { playing: Playing; playback: Playback 
         aria-label={say.timeLabel}
         sx={{ flex: 1 }}
       />
-      <Typography variant="body2" sx={{ width: 150 }}>
+      <Typography variant="body2" noWrap sx={{ width: 180 }}>
         {say.of2(minutes(time), minutes(playback.total_s))}
       </Typography>
     </Stack>
@@ -140,6 +146,6 @@ function AtBlade({ move, role, down }: { move: Move; role: string; down: boolean
 }
 
 function Done({ bed, made }: { bed: Bed; made: Release }) {
-  const more = bed.side === "front" && made.sides.includes("back");
+  const more = bed.side === "front" && made.sides.includes("back") && !made.cut.includes("back");
   return <Alert severity="info">{more ? say.theFrontIsCutTake : say.itIsCutWeedThe}</Alert>;
 }

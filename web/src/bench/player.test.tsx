@@ -48,6 +48,7 @@ const played = async (
   bed = aBed(),
   stage: Stage = "loaded",
   sides: Side[] = ["front"],
+  cut: Side[] = [],
 ) => {
   answer({
     "GET /api/bench/5/play": run,
@@ -55,7 +56,7 @@ const played = async (
     "POST /api/bench/5/stood": bed,
     "GET /api/bench": [],
   });
-  show(<Player made={aRelease({ sides, sheet: aSheet({ stage }) })} bed={bed} />);
+  show(<Player made={aRelease({ sides, cut, sheet: aSheet({ stage }) })} bed={bed} />);
   await screen.findByText("At the blade");
 };
 const begin = async () => {
@@ -211,6 +212,16 @@ describe("the player", () => {
     await begin();
     await toTheEnd();
     expect(await screen.findByText(/turn it over sideways/)).toBeTruthy();
+  });
+
+  it("only shows what is cut, and sends nobody to a back that is cut too", async () => {
+    await played(RUN, aBed({ stood_s: 120 }), "cut", ["front", "back"], ["front", "back"]);
+    expect(screen.getByText(/It is cut. Weed the first piece/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Show the cut" }));
+    await act(() => vi.advanceTimersByTimeAsync(200));
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    expect(kept()).toEqual([]);
+    expect(asked.map((one) => one.to)).not.toContain("POST /api/bench/5/begin");
   });
 
   it("begins where the sheet stood when it was left, behind the stops that it had passed", async () => {

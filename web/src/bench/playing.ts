@@ -119,6 +119,8 @@ export function usePlaying(made: Release, bed: Bed) {
     /** It is cut to its end, and that is kept. */
     ended: ended && (over || (keep.isSuccess && keep.variables === total)),
     begun: time > 0 && time < total,
+    /** It is cut, and only shown. */
+    over,
     /** Begins, goes on, or stops. */
     press: () => {
       if (time >= total) {

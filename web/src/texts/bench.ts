@@ -107,6 +107,7 @@ export const bench = {
     "It is being cut, and that was begun elsewhere. Where it stands or is done, set the time to how far it has come, and say so.",
   lookHowFar:
     "The power was gone while it was cut. Look at the sheet, and bring the time to where it stands.",
+  showTheCut: "Show the cut",
   beginTheCut: "Begin the cut",
   timeLabel: "time",
   of2: (time: string, total_s: string) => `${time} of ${total_s}`,
