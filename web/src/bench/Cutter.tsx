@@ -46,6 +46,7 @@ export function Cutter({ made }: { made: Release }) {
             exclusive
             value={side}
             aria-label={say.whichSideIsUp}
+            sx={{ flex: "none" }}
             onChange={(_, next: Side | null) => {
               if (next) setSide(next);
               setCuts(!!next && made.cut.includes(next));
@@ -63,6 +64,7 @@ export function Cutter({ made }: { made: Release }) {
           exclusive
           value={cuts && ready ? "cut" : "bed"}
           aria-label={say.whatIsDone}
+          sx={{ flex: "none" }}
           onChange={(_, next) => next && setCuts(next === "cut")}
         >
           <ToggleButton value="bed">{say.loadAndFindTheMarks}</ToggleButton>
