@@ -164,6 +164,16 @@ describe("the player", () => {
     expect(kept()).toEqual([]);
   });
 
+  it("begins where the sheet stands, wherever somebody has looked", async () => {
+    await played();
+    goTo(115);
+    await begin();
+    expect(strokes()).toBe("0 of 2");
+    await act(() => vi.advanceTimersByTimeAsync(1_500));
+    expect(screen.getByText("The machine stands.")).toBeTruthy();
+    expect(kept()).toEqual([10]);
+  });
+
   it("that has begun is let run ahead to its next stop, and never back", async () => {
     await played();
     await begin();

@@ -74,7 +74,6 @@ export function usePlaying(made: Release, bed: Bed) {
   const ended = total > 0 && time >= total;
   const keepNow = keep.mutate;
   const cuts = mine && !over;
-  const busy = keep.isPending || begin.isPending;
   useEffect(() => {
     // by this the back is known to be cut behind the front
     if (ended && cuts) keepNow(total);
@@ -95,6 +94,11 @@ export function usePlaying(made: Release, bed: Bed) {
     if (over) return go(); // it is cut: only shown again
     begin.mutate(undefined, {
       onSuccess: () => {
+        if (!mine) {
+          // it begins where it stands, wherever somebody has looked
+          setTime(bed.stood_s);
+          setPassed(lastBefore(stops, bed.stood_s));
+        }
         setMine(true);
         go();
       },
@@ -118,7 +122,8 @@ export function usePlaying(made: Release, bed: Bed) {
     goes,
     /** It is cut to its end, and that is kept. */
     ended: ended && (over || (keep.isSuccess && keep.variables === total)),
-    begun: time > 0 && time < total,
+    /** Something of it is cut. */
+    begun: mine || bed.stood_s > 0,
     /** It is cut, and only shown. */
     over,
     /** Begins, goes on, or stops. */
@@ -134,17 +139,18 @@ export function usePlaying(made: Release, bed: Bed) {
       } else goOn();
     },
     /** What was asked for is on its way: nothing else is asked until it is known. */
-    busy,
+    busy: keep.isPending || begin.isPending,
     /**
      * Goes to a time. Who only looks goes anywhere; a cut that has begun is let run ahead, never back, and waits at the
      * next stop like the machine.
      */
     goTo: (next: number) => {
       const begun = cuts || (stage === "stopped" && !over && !unsure);
-      const to = begun ? Math.max(next, time) : next;
-      const stop = begun ? haltAt(stops, to, done) : undefined;
-      setTime(stop ? stop.at_s : to);
-      setPassed(begun ? Math.max(done, lastBefore(stops, stop ? stop.at_s : to)) : lastBefore(stops, to));
+      const least = begun ? time : unsure || elsewhere ? bed.stood_s : 0;
+      const to = Math.max(next, least);
+      const at = (begun ? haltAt(stops, to, done)?.at_s : undefined) ?? to;
+      setTime(at);
+      setPassed(Math.max(begun ? done : 0, lastBefore(stops, at)));
     },
     /** What a stop waited for is done. */
     pass: (stop: Playback["stops"][number]) =>
