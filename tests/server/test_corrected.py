@@ -3,7 +3,11 @@
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from jobs import models
+from worker.kinds import take_in as taking_in
+from worker.loop import run_all
+from worker.task import Task
 
 from tests.breadth import breadth
 from tests.server.conftest import Person, send_another, take_in
@@ -89,6 +93,39 @@ def test_a_file_that_looks_like_an_open_jobs_is_asked_about_and_laid_over_it(sho
     now = seen(shop, first)
     assert now["intake"]["file_name"] == "tern-rim_v2 final.pdf" and now["corrected"]["redo"]
     assert models.LogEntry.objects.filter(about="tern-rim_v2 final", what__startswith="Laid over").exists()
+
+
+def test_it_is_laid_over_while_the_last_of_its_taking_in_still_runs(
+    shop: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = take_in(shop, rim(), "Tern rim.pdf", customer="Saltmarsh Trust")
+    answers, then = [], taking_in._note_first_state
+
+    def pressed_at_once(task: Task) -> None:
+        monkeypatch.setattr(taking_in, "_note_first_state", then)
+        answers.append(shop.post(f"/api/jobs/{task.work.job_id}/like", {"take": True}, content_type=JSON))
+        then(task)
+
+    monkeypatch.setattr(taking_in, "_note_first_state", pressed_at_once)
+    file = SimpleUploadedFile("tern-rim_v2.pdf", rim(38.4))
+    shop.works = False
+    second = shop.post("/api/jobs", {"file": file, "customer": "Saltmarsh Trust"}).json()["job"]
+    run_all()
+    assert [answer.status_code for answer in answers] == [200], answers[0].content
+    assert not models.Job.objects.filter(pk=second["id"]).exists()
+    now = seen(shop, first)
+    assert (now["intake"]["file_name"], now["revision"]) == ("tern-rim_v2.pdf", 2), now["work"]
+
+
+def test_a_mend_that_somebody_has_asked_for_is_not_lost_with_a_job_laid_over(shop: Person) -> None:
+    take_in(shop, rim(), "Tern rim.pdf", customer="Saltmarsh Trust")
+    second = take_in(shop, rim(38.4), "tern-rim_v2.pdf", customer="Saltmarsh Trust")
+    shop.works = False
+    step = {"kind": "assign-role", "settings": {"ink": "Rim of it", "role": "kiss-cut"}}
+    assert shop.post(f"/api/jobs/{second['id']}/mends", step, content_type=JSON).status_code == 200
+    refused = shop.post(f"/api/jobs/{second['id']}/like", {"take": True}, content_type=JSON)
+    assert refused.status_code == 409 and "is being mended" in refused.content.decode()
+    assert models.Job.objects.filter(pk=second["id"]).exists()
 
 
 def test_a_file_of_nobody_may_be_the_correction_of_anybodys(shop: Person) -> None:

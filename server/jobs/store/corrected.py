@@ -90,12 +90,14 @@ def names_of_likes(jobs: Sequence[models.Job]) -> dict[int, str]:
 def lay_over(job: models.Job, other: models.Job, made: Mapping[str, Any] | None, who: int | None) -> models.Work:
     """Let an earlier job have this one's file, and take this one away, in the caller's transaction.
 
-    ``made`` is what lines of the earlier job were made of.
+    ``made`` is what lines of the earlier job were made of. What still takes the file in goes with the job that it came
+    as: people are asked before that has quite ended. Raises NotReady where the earlier job was released or something
+    changes it, and where somebody has asked for a mend of this one, which would be lost.
     """
     if other.state == models.JobState.RELEASED:
         raise NotReady(f"“{other.name}” was released meanwhile.", "Let this file be a job of its own.")
     require_idle(other)
-    require_idle(job)
+    require_idle(job, models.WorkKind.MEND)
     replace_file(other, job.original_name, job.original, made)
     answered_by_file(other, job.original_name, who)
     other.version += 1

@@ -150,9 +150,12 @@ def under_way(on: Target, *kinds: models.WorkKind, key: str | None = None) -> mo
     return (found if key is None else found.filter(arguments__key=key)).order_by("pk").first()
 
 
-def require_idle(on: Target) -> None:
-    """Raise NotReady while work is under way that changes what it is asked of: it would be lost, or lose."""
-    work = under_way(on, *(CHANGING if isinstance(on, models.Job) else CHANGING_SHEETS))
+def require_idle(on: Target, *kinds: models.WorkKind) -> None:
+    """Raise NotReady while work is under way that changes what it is asked of: it would be lost, or lose.
+
+    Of some ``kinds`` only where they are given.
+    """
+    work = under_way(on, *(kinds or (CHANGING if isinstance(on, models.Job) else CHANGING_SHEETS)))
     if work is not None:
         what = DOES[models.WorkKind(work.kind)]
         raise NotReady(f"“{on.name}” is being {what}.", "Wait until that is done, or stop it first.")
