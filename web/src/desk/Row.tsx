@@ -84,6 +84,7 @@ export function Row({ job }: { job: JobRow }) {
 function Did({ job }: { job: JobRow }) {
   const undo = useTakeBack();
   const may = useMay("work");
+  const work = useWorkOf(job);
   return (
     <Stack
       direction="row"
@@ -95,7 +96,7 @@ function Did({ job }: { job: JobRow }) {
       </Typography>
       {may && (
         <Button
-          disabled={undo.isPending}
+          disabled={undo.isPending || isRunning(work)}
           aria-label={say.takeBackOf(job.name)}
           onClick={() => undo.mutate(job)}
         >

@@ -46,6 +46,11 @@ describe("a row", () => {
     );
   });
 
+  it("takes nothing back while the last of its taking in still runs: the press would be refused", () => {
+    row({ did: ["Overprint"], work: aWork() }, [aWork()]);
+    expect(screen.getByRole("button", { name: /^take back/ })).toHaveProperty("disabled", true);
+  });
+
   it("says what holds the job up, with its stops before it", () => {
     row({ stops: 2, holds: "Colour ends too soon." });
     expect(screen.getByText(/Colour ends too soon/).textContent).toBe("2 stops: Colour ends too soon.");
