@@ -1,6 +1,7 @@
 """Children in a jail: no network, no path to anything of the shop, and their own files come in open."""
 
 import socket
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -64,6 +65,23 @@ def test_children_of_two_jails_have_one_number_and_not_one_folder(scratch: Path,
     finally:
         for pool in pools:
             pool.close()
+
+
+def test_a_jail_stays_where_the_thread_that_asked_for_it_has_ended(jail: Pool, tmp_path: Path) -> None:
+    """What ends with its parent ends with the thread that began it: to the kernel that is the parent."""
+    own = tmp_path / "own.pdf"
+    own.write_bytes(b"%PDF")
+    left: list[bool] = []
+
+    def ask() -> None:
+        left.append(jail.run(Call(LOOKS, (own, "", 1), key="one", seconds=30))["left"])
+
+    for _ in range(2):
+        asking = threading.Thread(target=ask)
+        asking.start()
+        asking.join()
+        time.sleep(0.3)
+    assert left == [False, True], "the second found the child of the first"
 
 
 def test_a_child_is_ended_from_outside_though_it_has_another_number_inside(jail: Pool, tmp_path: Path) -> None:

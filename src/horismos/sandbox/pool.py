@@ -17,6 +17,7 @@ import tempfile
 import threading
 import time
 from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -112,6 +113,7 @@ class Pool:
         self._free = threading.Condition()
         self._template: tuple[subprocess.Popen[bytes], socket.socket] | None = None
         self._forking = threading.Lock()
+        self._starter = ThreadPoolExecutor(1, "starts templates")
         self._idle: list[_Child] = []
         self._ready: list[_Child] = []
         self._busy = 0
@@ -239,7 +241,7 @@ class Pool:
         """After a fork of this process nothing here is its own."""
         if self._owner != os.getpid():
             self._template, self._idle, self._ready, self._busy, self._owner = None, [], [], 0, os.getpid()
-            self._at_work = []
+            self._at_work, self._starter = [], ThreadPoolExecutor(1, "starts templates")
 
     def _taken(self, key: str, cancelled: Callable[[], bool], waits: bool) -> _Child:
         with self._free:
@@ -344,13 +346,14 @@ class Pool:
                 self._clear()
                 self._own = Path(tempfile.mkdtemp(dir=self._scratch, prefix="jail-"))
                 command = jailed(command, self._own)
-            process = subprocess.Popen(
-                command, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, start_new_session=True,
-                env={
+            # by a thread that lives as long as this process: a jail ends with the thread that began it
+            process = self._starter.submit(
+                subprocess.Popen, command, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL,
+                start_new_session=True, env={
                     **os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1",
                     "PYTHONPATH": os.pathsep.join(filter(None, sys.path)),
                 },
-            )
+            ).result()
             theirs.close()
             self._template = process, ours
         return self._template
