@@ -1,9 +1,10 @@
 """The texts of a proof to sign, all in one place, so that a translation changes nothing else."""
 
 from collections.abc import Mapping
+from decimal import Decimal
 from types import MappingProxyType
 
-import inflect
+from num2words import num2words
 
 from horismos.roles import LineRole
 
@@ -70,5 +71,5 @@ def length_in_words(mm: float) -> str:
     ('one thousand three hundred and forty-two millimetres', 'fifty point five millimetres', 'zero millimetres')
     """
     tenths = round(mm * 10)
-    said = inflect.engine().number_to_words(f"{tenths / 10:.1f}".removesuffix(".0"))
-    return f"{str(said).replace(',', '')} {'millimetre' if tenths == 10 else 'millimetres'}"
+    said = num2words(Decimal(tenths) / 10 if tenths % 10 else tenths // 10)
+    return f"{said.replace(',', '')} {'millimetre' if tenths == 10 else 'millimetres'}"
