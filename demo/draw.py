@@ -13,6 +13,7 @@ from fontTools.pens.qu2cuPen import Qu2CuPen
 from fontTools.pens.recordingPen import DecomposingRecordingPen, RecordingPen
 from fontTools.ttLib import TTFont as FontFile
 from PIL import Image, ImageFilter
+from reportlab import rl_config
 from reportlab.lib.colors import CMYKColor, CMYKColorSep
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader
@@ -27,6 +28,8 @@ PLAIN, BOLD = "Next-Regular", "Next-Bold"
 for name in (PLAIN, BOLD):
     pdfmetrics.registerFont(TTFont(name, FONTS / f"{name}.ttf"))
 
+rl_config.useA85 = 0
+"""Pictures as bytes: as text they are packed slowly."""
 Curve = list[tuple[float, ...]]
 
 WADER: Curve = [
