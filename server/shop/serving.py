@@ -33,6 +33,8 @@ STEADY_S = 10.0
 GRACE_S = 6.0
 """[ours] what is under way may end within so long; then it is ended, and what it did waits for the next start."""
 WEIGHS_EVERY_S = 1.0
+AHEAD_S = 60.0
+"""[ours] for so long at most the web has the machine to itself at first: somebody waits for it to answer."""
 MEMORY_SHARE = 0.75
 
 
@@ -49,13 +51,16 @@ def web(host: str, port: int) -> None:
     """
     from django.conf import settings
     from django.core.wsgi import get_wsgi_application
+    from django.urls import get_resolver
     from jobs.store.children import POOL
     from waitress.server import create_server
 
     from shop.bodies import Channel
 
-    application = get_wsgi_application()
     tempfile.tempdir = str(settings.FILE_UPLOAD_TEMP_DIR)
+    POOL.begin()  # what children import comes beside what is imported here
+    application = get_wsgi_application()
+    assert get_resolver().url_patterns, "imported before anybody asks for one"
     POOL.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     server = create_server(
@@ -185,11 +190,11 @@ def _answers(host: str, port: int) -> bool:
 
 
 def supervise(host: str, port: int, workers: int, runs: Callable[[], None], afar: bool = False) -> None:
-    """Run the web and the workers until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers.
+    """Run the web, then the workers, until SIGTERM or SIGINT; ``runs`` is called once, as soon as the web answers.
 
     With workers ``afar`` none is started here: one process sends steps to them.
     """
-    waits = True
+    waits, began = True, time.monotonic()
     minded = [_Minded("the web", ["web", "--host", host, "--port", str(port)])]
     minded += [_Minded("the dispatch", ["dispatch"])] if afar else [
         _Minded(f"worker {i + 1}", ["work"]) for i in range(workers)
@@ -205,7 +210,7 @@ def supervise(host: str, port: int, workers: int, runs: Callable[[], None], afar
     signal.signal(signal.SIGTERM, end)
     signal.signal(signal.SIGINT, end)
     while not told:
-        for one in minded:
+        for one in minded[:1] if waits and time.monotonic() - began < AHEAD_S else minded:
             one.look()
         if time.monotonic() - weighed > WEIGHS_EVERY_S:
             weighed = time.monotonic()

@@ -209,6 +209,11 @@ class Pool:
 
     # -- children --------------------------------------------------------------------------------------
 
+    def begin(self) -> None:
+        """Start the template, and wait for nothing."""
+        with self._forking:
+            self._started(again=False)
+
     def start(self) -> None:
         """Start the template and the first children beforehand."""
         with self._free:
