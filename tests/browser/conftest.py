@@ -1,16 +1,21 @@
 """The demo as a newcomer starts it, and a browser that is logged in."""
 
 import os
+import shutil
 import socket
+import sqlite3
 import subprocess
 import sys
 import urllib.request
 from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
+from typing import Literal
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect, sync_playwright
 
+from tests.breadth import WHOLE
 from tests.running import wait_until
 
 expect.set_options(timeout=90_000)  # the one worker may have other jobs to do first
@@ -21,10 +26,33 @@ CHROMIUM = [
 ]
 
 
+def _of_one_shop(fixture_name: str, config: pytest.Config) -> Literal["module", "session"]:
+    """A whole run has a fresh shop for each file of tests; the few tests of a quick one meet in one shop."""
+    return "module" if WHOLE else "session"
+
+
 @pytest.fixture(scope="session")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
-    """The demo as a newcomer starts it, with data of its own; one for each process that runs tests."""
+def morning(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The data of the demo once its files are taken in, to begin shops with."""
+    var = tmp_path_factory.mktemp("morning")
+    with _open_at(var):
+        assert wait_until(lambda: _rests(var), 600, 1)
+    return var
+
+
+@pytest.fixture(scope=_of_one_shop)
+def demo(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]:
+    """The demo as a newcomer starts it, with data of its own."""
     var = tmp_path_factory.mktemp("var")
+    if WHOLE:
+        shutil.copytree(request.getfixturevalue("morning"), var, dirs_exist_ok=True)
+    with _open_at(var) as url:
+        yield url, var
+
+
+@contextmanager
+def _open_at(var: Path) -> Iterator[str]:
+    """The address of a shop while it is open."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
@@ -34,9 +62,16 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[str, Path]]
     )
     url = f"http://127.0.0.1:{port}/"
     assert wait_until(lambda: _answers(url), 300)
-    yield url, var
+    yield url
     child.terminate()
     child.wait(120)
+
+
+def _rests(var: Path) -> bool:
+    """Whether nothing waits or runs in a shop."""
+    with closing(sqlite3.connect(var / "horismos.sqlite3", timeout=30)) as rows:
+        (left,) = rows.execute("SELECT count(*) FROM jobs_work WHERE state IN ('waiting', 'running')").fetchone()
+    return not left
 
 
 def _answers(url: str) -> bool:
@@ -55,7 +90,7 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope=_of_one_shop)
 def logged_in(chromium: Browser, demo: tuple[str, Path]) -> StorageState:
     """The cookies of somebody who has logged in by the form."""
     page = chromium.new_page()
