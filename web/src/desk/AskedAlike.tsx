@@ -4,14 +4,16 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../api/queries";
 import { Row } from "../ui/Row";
+import { useHeld } from "../ui/still";
 import { desk as say } from "../texts/desk";
 
 const FEW = 3;
 
-export function AskedAlike() {
-  const groups = useQuery(queries.alike());
-  if (!groups.data?.length) return null;
-  const more = groups.data.length - FEW;
+/** `held` keeps it as it is: the list below it would move. */
+export function AskedAlike({ held }: { held: boolean }) {
+  const groups = useHeld(useQuery(queries.alike()).data, held);
+  if (!groups?.length) return null;
+  const more = groups.length - FEW;
   return (
     <Row
       component="nav"
@@ -21,7 +23,7 @@ export function AskedAlike() {
       sx={{ bgcolor: "background.paper", px: 1.5, py: 0.75, mb: 1, flexWrap: "wrap" }}
     >
       <Typography variant="subtitle2">{say.askedAlike}</Typography>
-      {groups.data.slice(0, FEW).map((one) => (
+      {groups.slice(0, FEW).map((one) => (
         <Button
           key={one.key}
           component={Link}

@@ -1,28 +1,18 @@
 /** All jobs, due first. Files and folders dropped anywhere, or pasted, are taken in. */
 import { Spacer } from "../ui/Row";
-import {
-  Box,
-  Button,
-  LinearProgress,
-  Stack,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from "@mui/material";
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { Box, Button, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useRef, useState, type ChangeEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { Failure } from "../help/Failure";
 import { useMay } from "../api/may";
 import { queries } from "../api/queries";
 import { Arrivals } from "./Arrivals";
 import { AskedAlike } from "./AskedAlike";
 import { GROUPS } from "./groups";
-import { Row } from "./Row";
+import { JobList } from "./JobList";
 import { SharedSheets } from "./SharedSheets";
 import { filesOf, isZip, useTakingIn } from "./takingIn";
-import { common } from "../texts/common";
+import { useReach } from "../ui/still";
 import { desk as say } from "../texts/desk";
 
 const KINDS = ".pdf,.ai,.eps,.ps,.svg,.png,.jpg,.jpeg,.tif,.tiff,.plt,.hpgl,.hpg,.dxf,.zip";
@@ -44,10 +34,9 @@ export function Desk() {
   };
   usePasted((files) => add(files, customer));
   const wanted = useDeferredValue(search.trim());
-  const jobs = useInfiniteQuery(queries.desk(group, wanted));
+  const { held, reaching } = useReach(`${group} ${wanted}`);
   const counts = useQuery(queries.counts(wanted));
   const customers = useQuery(queries.customers());
-  const listed = jobs.data?.pages.flat();
   const count = (name: string) => counts.data?.[name] ?? "…";
   return (
     <Box
@@ -113,36 +102,15 @@ export function Desk() {
           sx={{ width: 220 }}
         />
       </Stack>
-      {jobs.isPending && <LinearProgress aria-label={common.loadingLabel} />}
-      <Failure of={jobs.error} />
       <Arrivals
         arrivals={taking.arrivals}
         onStop={taking.stop}
         onAgain={taking.again}
         onClear={taking.clear}
       />
-      <AskedAlike />
-      <SharedSheets />
-      {listed?.length === 0 && (
-        <Typography color="text.secondary" sx={{ py: 8, textAlign: "center" }}>
-          {group !== "all" || wanted ? say.noJobFitsTheFilter : say.noJobsYetDropA}
-        </Typography>
-      )}
-      <Stack component="ul" aria-label={say.jobsLabel} spacing={0.5} sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {listed?.map((job) => (
-          <Row key={job.id} job={job} />
-        ))}
-      </Stack>
-      {jobs.hasNextPage && (
-        <Button
-          variant="outlined"
-          disabled={jobs.isFetchingNextPage}
-          onClick={() => void jobs.fetchNextPage()}
-          sx={{ mt: 1 }}
-        >
-          {say.showMore}
-        </Button>
-      )}
+      <AskedAlike held={held} />
+      <SharedSheets held={held} />
+      <JobList group={group} wanted={wanted} held={held} reaching={reaching} />
     </Box>
   );
 }

@@ -3,17 +3,19 @@ import { Box, Link as Anchor, Stack, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { queries } from "../api/queries";
+import { useHeld } from "../ui/still";
 import { mm } from "../ui/words";
 import { desk as say } from "../texts/desk";
 
-export function SharedSheets() {
-  const sheets = useQuery(queries.sharedSheets());
-  if (!sheets.data?.length) return null;
+/** `held` keeps them as they are: the list below them would move. */
+export function SharedSheets({ held }: { held: boolean }) {
+  const sheets = useHeld(useQuery(queries.sharedSheets()).data, held);
+  if (!sheets?.length) return null;
   return (
     <Box component="section" aria-label={say.sheetsThatJobsShare} sx={{ mb: 1.5 }}>
       <Typography variant="h2">{say.sheetsThatJobsShare2}</Typography>
       <Stack component="ul" spacing={0.25} sx={{ listStyle: "none", p: 0, m: 0 }}>
-        {sheets.data.map((sheet) => (
+        {sheets.map((sheet) => (
           <Box component="li" key={sheet.id}>
             <Typography variant="body2" noWrap>
               <Anchor component={Link} to={`/shared/${sheet.id}`}>

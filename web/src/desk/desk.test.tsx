@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
-import { screen, waitFor } from "@testing-library/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { JobRow } from "../api/client";
 import { answer, Refusal } from "../testing/server";
@@ -27,6 +28,61 @@ const desk = (found: JobRow[], counts: Record<string, number> = {}) => {
     },
   });
 };
+
+/** What tells the Desk that something has come in, without anybody's pointer. */
+function Comes() {
+  const client = useQueryClient();
+  return <button onClick={() => void client.invalidateQueries()}>comes</button>;
+}
+
+describe("under somebody's pointer", () => {
+  const reach = async () => {
+    const found = rows({ name: "Seals" }, { name: "Rims", did: ["Overprint"] });
+    desk(found);
+    const person = show(
+      <>
+        <Desk />
+        <Comes />
+      </>,
+    );
+    await person.hover(await screen.findByText("Rims"));
+    const after = rows(
+      { id: 9, name: "Just in" },
+      { id: 1, name: "Seals" },
+      { id: 2, name: "Rims", holds: "Too little bleed." },
+    );
+    found.splice(0, 2, ...after);
+    const comes = () => fireEvent.click(screen.getByText("comes"));
+    return { person, comes };
+  };
+
+  it("no row takes another's place; what came in is counted, and shown once the pointer has left", async () => {
+    const { person, comes } = await reach();
+    comes();
+    expect(await screen.findByText("One more has come in")).toBeTruthy();
+    expect(names()).toEqual(["Seals", "Rims"]);
+    expect(screen.getByText("Too little bleed."), "what is known of each now").toBeTruthy();
+    expect(screen.getByText("Done by itself: Overprint."), "and no line less").toBeTruthy();
+    await person.unhover(screen.getByText("Rims"));
+    expect(names()).toEqual(["Just in", "Seals", "Rims"]);
+    expect(screen.queryByText("Done by itself: Overprint.")).toBeNull();
+  });
+
+  it("what a press has brought about is seen though the pointer moves on", async () => {
+    const { person, comes } = await reach();
+    await person.click(screen.getByText("Rims"));
+    await person.hover(screen.getByText("Seals"));
+    comes();
+    await waitFor(() => expect(names()).toEqual(["Just in", "Seals", "Rims"]));
+  });
+
+  it("what is asked for anew is shown at once", async () => {
+    const { person } = await reach();
+    fireEvent.change(screen.getByLabelText("Search"), { target: { value: "just" } });
+    await waitFor(() => expect(names()).toEqual(["Just in"]));
+    await person.unhover(screen.getByText("Just in"));
+  });
+});
 
 describe("the Desk", () => {
   it("does not offer taking in to those who may not", async () => {

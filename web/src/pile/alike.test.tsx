@@ -42,7 +42,7 @@ describe("files that ask alike", () => {
     answer({
       "GET /api/alike": ["a", "b", "c", "d"].map((key) => ({ ...group(), key, title: `Title ${key}` })),
     });
-    show(<OnDesk />);
+    show(<OnDesk held={false} />);
     expect(await screen.findByRole("link", { name: "3 files: Title a" })).toHaveProperty(
       "search",
       "?group=a",

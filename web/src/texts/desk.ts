@@ -60,6 +60,7 @@ export const desk = {
   noJobsYetDropA: "No jobs yet. Drop a customer's file here.",
   jobsLabel: "jobs",
   showMore: "Show more",
+  moreHaveComeIn: (count: number) => (count === 1 ? "One more has come in" : `${count} more have come in`),
   chooseAFolder: "Choose a folder",
   chooseFiles: "Choose files",
   customersFilesLabel: "customer's files",
