@@ -19,8 +19,11 @@ import {
   usual,
   withLineSet,
   withoutLine,
+  type Edit,
   type Make,
 } from "./make";
+import { nodesNow } from "./nodesNow";
+import type { MadeLine } from "../../api/client";
 import type { Point } from "../../stage/geometry";
 import { inBox } from "./useInnerBox";
 import { OutlinePart } from "./OutlinePart";
@@ -218,6 +221,38 @@ describe("geometry", () => {
     ];
     expect(moved(nodes, 1, [9, 5])[1]).toEqual([9, 5, 8, 5, 10, 5, 0]);
     expect(pathThrough(nodes, false)).toBe("M0 0C1 0 8 0 9 0");
+  });
+  describe("nodes that a hand has changed", () => {
+    const corner = (x: number, y: number): Node => [x, y, x, y, x, y, 1];
+    const line = (...nodes: Node[]) => ({ line: 0, closed: true, nodes }) as unknown as MadeLine;
+    const square = [line(corner(0, 0), corner(10, 0), corner(10, 10), corner(0, 10))];
+    const makeOf = (...edits: Edit[]) => ({ lines: [{ role: "kiss-cut", edits }] }) as unknown as Make;
+    const places = (...edits: Edit[]) =>
+      nodesNow(square, makeOf(), makeOf(...edits), 0).flatMap((one) =>
+        one.nodes.map(([x, y]) => [x, y].join(" ")),
+      );
+    const up: Edit = { do: "move", at: [10, 0], to: [10, 0.1] };
+    const again: Edit = { do: "move", at: [10, 0.1], to: [10, 0.2] };
+
+    it("are where it has left them before the server says so, one change after the other", () => {
+      expect(places(up, again)).toEqual(["0 0", "10 0.2", "10 10", "0 10"]);
+      expect(places(up, { do: "add", at: [5, 0.05] })).toEqual(["0 0", "5 0.05", "10 0.1", "10 10", "0 10"]);
+      expect(places({ do: "add", at: [0, 5] }).at(-1)).toBe("0 5");
+      expect(places(up, { do: "delete", at: [10, 0.1] })).toEqual(["0 0", "10 10", "0 10"]);
+      expect(places({ do: "delete", at: [5, 5] }), "no node is near").toHaveLength(4);
+    });
+
+    it("are the server's as soon as it knows the change, and where one was taken back", () => {
+      expect(nodesNow(square, makeOf(up), makeOf(up), 0)).toEqual(square);
+      expect(nodesNow(square, makeOf(up, again), makeOf(up), 0)).toEqual(square);
+      const [first] = nodesNow(square, makeOf(up), makeOf(up, { do: "move", at: [0, 0], to: [0, 1] }), 0);
+      expect(first?.nodes.map(([x, y]) => [x, y])).toEqual([
+        [0, 1],
+        [10, 0],
+        [10, 10],
+        [0, 10],
+      ]);
+    });
   });
   it("draws with the pen, straight and bent", () => {
     const straight = [

@@ -9,6 +9,7 @@ import { InnerMarks, Nodes, OffsetGrips, type NodeAt } from "./Grips";
 import { tidy, turnedInner, withLine, type Edit, type Make } from "./make";
 import { NodeBar } from "./NodeBar";
 import { nodeKeys } from "./nodeKeys";
+import { nodesNow } from "./nodesNow";
 import type { Pointing } from "./OutlinePart";
 import { PenLine, PointedAt } from "./OnTop";
 import { PenPanel } from "./PenPanel";
@@ -49,7 +50,8 @@ export function useStage(input: Input): { stage: StageMaking; panel: ReactNode }
   const lines = useMadeLines(made);
   const instead = useInstead(make);
   const snap = useSnap(input);
-  const own = useMemo(() => (made?.lines ?? []).filter((line) => line.line === edited), [made, edited]);
+  const { full, lined } = making;
+  const own = useMemo(() => nodesNow(full?.lines ?? [], lined, make, edited), [full, lined, make, edited]);
   const edit = useCallback(
     (one: Edit) => {
       if (!make || edited === null) return;
