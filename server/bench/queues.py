@@ -90,7 +90,7 @@ class PrintQueued:
 class CutQueued:
     """A sheet in the queue of a cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
 
-    ``machine`` is the cutter's id; ``turn`` counts those that it has not cut yet. ``said`` is why it stands as it does.
+    ``machine`` is the cutter's id; ``turn`` counts those that wait for it. ``said`` is why it stands as it does.
     """
 
     sheet_id: int
@@ -169,7 +169,7 @@ def _cuts() -> Iterable[CutQueued]:
     turns: Counter[str] = Counter()
     for row in rows:
         value, made = sheet_value(row), row.release
-        waits = not value.stage.is_over and not row.held
+        waits = not value.stage.is_over and not value.stage.on_cutter and not row.held
         machine, title = machine_of(made, "cutter")
         turns[machine] += waits
         yield CutQueued(

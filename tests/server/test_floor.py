@@ -61,16 +61,16 @@ def test_each_machine_has_its_queue_and_one_that_serves_two_destinations_takes_o
     asked(shop, f"/api/bench/{first}/load", seed=3, shift_x_mm=0)
     asked(shop, f"/api/bench/{second}/load", seed=3, shift_x_mm=0)
     stages = {one["release_id"]: (one["stage"], one["turn"]) for one in queues(shop)["cutter"]}
-    assert stages == {first: ("printed", 1), second: ("loaded", 2)}, "both lie in the same cutter otherwise"
+    assert stages == {first: ("printed", 1), second: ("loaded", None)}, "both lie in the same cutter otherwise"
     machines = ticket["machines"]
     own = {**machines, **{what: {**machines[what], "id": f"own-{what}"} for what in ("printer", "cutter")}}
     models.Release.objects.filter(pk=second).update(ticket={**ticket, "machines": own}, rip_state="waiting")
     models.Release.objects.filter(pk=first).update(rip_state="waiting")
     now = queues(shop)
     assert [(one["machine"], one["turn"]) for one in now["rip"]] == [("rip", 1), ("own-printer", 1)]
-    assert [(one["machine"], one["turn"]) for one in now["cutter"]] == [("cutter", 1), ("own-cutter", 1)]
+    assert [(one["machine"], one["turn"]) for one in now["cutter"]] == [("cutter", 1), ("own-cutter", None)]
     shown = {made["id"]: (made["turn"], made["sheet"]["turn"]) for made in shop.get("/api/bench").json()}
-    assert shown == {first: (1, 1), second: (1, 1)}
+    assert shown == {first: (1, 1), second: (1, None)}, "what lies in the cutter has no turn there any more"
 
 
 def test_what_is_held_is_passed_over_and_not_printed_or_loaded(shop: Person) -> None:

@@ -29,6 +29,9 @@ __all__ = [
 
 OVER = tuple(stage.value for stage in SheetStage if stage.is_over)
 """Stages of a sheet to which nothing more is done."""
+ON_CUTTER = tuple(stage.value for stage in SheetStage if stage.on_cutter)
+"""Stages of a sheet that lies in the cutter."""
+NO_TURN = OVER + ON_CUTTER
 
 
 def sheet_value(row: models.Sheet) -> PrintedSheet:
@@ -178,10 +181,10 @@ def turn_of_print(made: models.Release) -> int | None:
 
 
 def turn_of_cut(row: models.Sheet) -> int | None:
-    """Which of the sheets that its cutter has not cut yet it is, counted from 1; None where it is done, or held."""
-    if row.held or row.stage in OVER:
+    """Which of the sheets that wait for its cutter it is, from 1; None where it lies there, is done, or held."""
+    if row.held or row.stage in NO_TURN:
         return None
-    before = models.Sheet.objects.exclude(stage__in=OVER).filter(
+    before = models.Sheet.objects.exclude(stage__in=NO_TURN).filter(
         held=False, release__ticket__machines__cutter__id=machine_of(row.release, "cutter")[0]
     )
     ahead = Q(place__lt=row.place) | Q(place=row.place, repeat__lt=row.repeat)
@@ -191,7 +194,7 @@ def turn_of_cut(row: models.Sheet) -> int | None:
 
 def _in_the_cutter(made: models.Release) -> Iterable[models.Sheet]:
     """The sheets that lie in the cutter that a release is for."""
-    lying = models.Sheet.objects.filter(stage__in=[stage.value for stage in SheetStage if stage.on_cutter])
+    lying = models.Sheet.objects.filter(stage__in=ON_CUTTER)
     cutter = machine_of(made, "cutter")
     return [row for row in lying.select_related("release__job") if machine_of(row.release, "cutter")[0] == cutter[0]]
 

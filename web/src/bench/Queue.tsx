@@ -50,7 +50,8 @@ export function Queue({ which, title, rows, isChosen, onChoose }: Props) {
   );
   // a row stays where it was dropped until the server has answered
   const [order, setOrder] = useState<number[] | null>(null);
-  const place = (row: QueueRow) => (order?.includes(row.id) ? order.indexOf(row.id) : Infinity);
+  const place = (row: QueueRow) =>
+    !row.moves ? -1 : order?.includes(row.id) ? order.indexOf(row.id) : Infinity;
   const shown = order ? [...rows].sort((a, b) => place(a) - place(b)) : rows;
   const ids = shown.filter((row) => row.moves).map((row) => row.id);
   const drop = ({ active, over }: DragEndEvent) => {

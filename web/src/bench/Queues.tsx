@@ -17,14 +17,15 @@ interface Props {
 
 const PRINTS_OVER: readonly string[] = ["done", "cancelled"];
 const CUTS_OVER: readonly string[] = ["cut", "cancelled"];
+const ON_CUTTER: readonly string[] = ["loaded", "cutting", "stopped"];
 
 export function Queues({ queues, listed, chosen, onChoose }: Props) {
   const now = useNow(30_000);
   const prints = queues.rip.map((one) => ofPrint(one, listed));
   const cuts = queues.cutter.map((one) => ofCut(one, listed, now));
   const open = <T,>(rows: T[], over: (row: T) => boolean) => rows.filter((row) => !over(row));
-  const printsOpen = open(prints, ([, over]) => over).map(([row]) => row);
-  const cutsOpen = open(cuts, ([, over]) => over).map(([row]) => row);
+  const printsOpen = atItFirst(open(prints, ([, over]) => over).map(([row]) => row));
+  const cutsOpen = atItFirst(open(cuts, ([, over]) => over).map(([row]) => row));
   const cutOf = new Set(queues.cutter.map((one) => one.release_id));
   // what is printed goes on at the cutter; only what is not cut is done with its print
   const done = [
@@ -79,6 +80,12 @@ function byMachine(
   return waiting.map(([id, name]) => [say.of(title, name), rows.filter((row) => row.machine === id)]);
 }
 
+/** What is at the machine, or was refused there, before what waits for it. */
+const atItFirst = (rows: QueueRow[]) => [
+  ...rows.filter((row) => !row.moves),
+  ...rows.filter((row) => row.moves),
+];
+
 const turnOf = (one: { turn: number | null; held: boolean }) =>
   one.held ? say.held : one.turn === 1 ? say.next : one.turn ? String(one.turn) : "";
 
@@ -114,7 +121,7 @@ function ofPrint(one: PrintQueued, listed: Release[]): [QueueRow, boolean] {
           {bad && <Typography variant="body2">{one.why}</Typography>}
         </>
       ),
-      turn: turnOf(one),
+      turn: one.stage === "printing" ? say.now : turnOf(one),
       moves: one.stage === "waiting",
       bad,
     },
@@ -149,6 +156,7 @@ export function cutWords(one: CutQueued, now: number): string {
 
 function ofCut(one: CutQueued, listed: Release[], now: number): [QueueRow, boolean] {
   const over = CUTS_OVER.includes(one.stage);
+  const lies = ON_CUTTER.includes(one.stage);
   return [
     {
       id: one.sheet_id,
@@ -160,8 +168,8 @@ function ofCut(one: CutQueued, listed: Release[], now: number): [QueueRow, boole
           {words.package(one.release_id)}: {cutWords(one, now)}
         </>
       ),
-      turn: over ? "" : turnOf(one),
-      moves: !over,
+      turn: over ? "" : lies ? say.now : turnOf(one),
+      moves: !over && !lies,
       bad: Boolean(one.refused) && !over,
     },
     over,

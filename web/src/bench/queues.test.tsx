@@ -99,6 +99,29 @@ describe("the queues", () => {
     expect(rip.queryByRole("button", { name: "Move Knots in its queue" })).toBeNull();
   });
 
+  it("show what is at the machine now before what waits for it", () => {
+    const lies = aCut({ sheet_id: 4, release_id: 12, name: "Buoys", stage: "loaded", turn: null });
+    const rip = [
+      aPrint({ release_id: 8, name: "Flags" }),
+      aPrint({ release_id: 9, name: "Sails", stage: "printing", turn: null }),
+    ];
+    show(<Queues queues={{ rip, cutter: [aCut(), lies] }} listed={[]} chosen={null} onChoose={vi.fn()} />);
+    const rows = (name: string) =>
+      [...screen.getByRole("region", { name }).querySelectorAll("[data-queued]")].map(
+        (row) => row.textContent,
+      );
+    expect(rows("At the RIP")).toEqual([
+      expect.stringMatching(/^Sailsnow/),
+      expect.stringMatching(/Flagsnext/),
+    ]);
+    expect(rows("At the cutter")).toEqual([
+      expect.stringMatching(/^Buoysnow/),
+      expect.stringMatching(/Round sealsnext/),
+    ]);
+    const moves = screen.getAllByRole("button", { name: /^Move/ }).map((one) => one.ariaLabel);
+    expect(moves).toEqual(["Move Flags in its queue", "Move Round seals in its queue"]);
+  });
+
   it("open what is chosen at its machine", async () => {
     const { person, onChoose } = shown();
     await person.click(part("At the cutter").getByRole("button", { name: /^Round seals/ }));

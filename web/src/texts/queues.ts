@@ -9,6 +9,7 @@ export const queues = {
   doneLately: "Done lately",
   moveIt: (name: string) => `Move ${name} in its queue`,
   howToMove: "To move it: press space, then the arrow keys, and space again. Escape leaves it where it was.",
+  now: "now",
   next: "next",
   held: "held",
   repeatOf: (repeat: number, repeats: number) => `, ${repeat} of ${repeats}`,
