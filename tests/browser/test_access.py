@@ -8,9 +8,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import FilePayload, Page, expect
 
 from tests.breadth import breadth
+from tests.shapes import Drawing, circle, line_in, write
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 RUN = """async () => (await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })).violations
@@ -79,15 +80,25 @@ def of_the_shelf(kind: str, name: str) -> Callable[[Page], None]:
     return go
 
 
-def released(page: Page) -> None:
-    page.get_by_role("link", name="Tern door stickers").first.click()
-    page.get_by_role("link", name="Release").click()
+def to_the_cutter(page: Page, name: str) -> None:
+    """A job of this name goes from a customer's file to the cutter's side of the Bench, printed and dry."""
+    lines = line_in(circle(50, 50, 30)) + line_in(circle(50, 50, 33), "T")
+    inks = {"K": "Kiss Cut", "T": "Through Cut"}
+    rounds = write(Drawing(f"% {name}\n1 0 0 0 k {circle(50, 50, 36)} f " + lines, inks=inks))
+    page.get_by_test_id("files").set_input_files(
+        FilePayload(name=f"{name}.pdf", mimeType="application/pdf", buffer=rounds)
+    )
+    page.get_by_role("navigation", name="stations").get_by_role("link", name="Release").click()
     page.get_by_role("button", name=re.compile("^Release")).click()
     page.get_by_role("link", name="Go to the bench").first.click()
     page.get_by_role("button", name="Print it").click()
     expect(page.locator("[data-plate]").first).to_be_visible()
     page.get_by_role("button", name="Cutter", exact=True).click()
     page.get_by_role("button", name="Wait until it is dry").click()
+
+
+def released(page: Page) -> None:
+    to_the_cutter(page, "tested")
     page.get_by_role("button", name="Load it", exact=True).click()
     expect(page.get_by_role("button", name="Cut it")).to_be_visible()
     page.get_by_role("button", name="Cut the figure of the kiss cut").click()
@@ -95,16 +106,8 @@ def released(page: Page) -> None:
 
 
 def stands(page: Page) -> None:
-    page.get_by_role("link", name="Bench").click()
-    expect(page.get_by_text("Nothing waits").or_(page.get_by_role("navigation", name="released jobs"))).to_be_visible()
-    released_ones = page.get_by_text(re.compile("^package"))
-    if released_ones.count():
-        released_ones.first.click()
-        page.get_by_role("button", name="Cutter", exact=True).click()
-    else:
-        page.get_by_role("link", name="Desk").click()
-        released(page)
-    page.get_by_role("button", name="Load and find the marks").click()
+    to_the_cutter(page, "stood at")
+    page.get_by_role("button", name="Load it", exact=True).click()
     page.get_by_role("button", name="Cut it").click()
     page.get_by_role("button", name="Begin the cut").click()
     expect(page.get_by_text("The machine stands.")).to_be_visible()

@@ -45,7 +45,9 @@ def taken_in(page: Page, call: Call, folder: Path, name: str, content: str, **ch
     """A job made of a drawing, as it stands when it was looked at."""
     inks = {"K": "Kiss Cut", "T": "Through Cut", "B": "Back Cut"}
     path = folder / f"{name}.pdf"
-    path.write_bytes(write(Drawing(content, inks={k: v for k, v in inks.items() if f"/{k} CS" in content})))
+    # two of one content would be one file
+    drawing = Drawing(f"% {name}\n{content}", inks={k: v for k, v in inks.items() if f"/{k} CS" in content})
+    path.write_bytes(write(drawing))
     page.get_by_role("navigation", name="places").get_by_role("link", name="Desk").click()
     page.get_by_test_id("files").set_input_files(path)
     page.get_by_text(name, exact=True).wait_for()
