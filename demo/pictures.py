@@ -235,7 +235,7 @@ def _customers(page: Page) -> None:
     expect(page.get_by_role("region", name="Letters").get_by_text("no answer yet")).to_be_visible()
     _shot(page, "customer")
     page.get_by_role("navigation", name="places").get_by_role("link", name="Figures").click()
-    expect(page.get_by_role("link", name="Saltmarsh Trust")).to_be_visible()
+    expect(page.get_by_role("link", name="Saltmarsh Trust", exact=True)).to_be_visible()
     _shot(page, "figures")
 
 
