@@ -10025,7 +10025,7 @@ export interface components {
          * CutQueued
          * @description A sheet in the queue of a cutter; ``waits_for`` is what has to come first, until ``ready_at`` where it dries.
          *
-         *     ``machine`` is the cutter's id; ``turn`` counts those that it has not cut yet. ``said`` is why it stands as it does.
+         *     ``machine`` is the cutter's id; ``turn`` counts those that wait for it. ``said`` is why it stands as it does.
          */
         CutQueued: {
             /** Sheet Id */
