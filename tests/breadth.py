@@ -22,7 +22,7 @@ CODE = b"".join(path.read_bytes() for path in sorted((ROOT / "src").rglob("*.py"
 SEED = int(os.environ.get("HORISMOS_SEED") or int(sha256(CODE).hexdigest()[:6], 16))
 WHOLE = "HORISMOS_SHARE" not in os.environ
 """Whether all is tried: a run of everything by ``./horismos test`` tries a share, whoever names tests tries them."""
-QUICK = 0.2
+QUICK = 0.14
 """What of each share a quick run takes: brought down where that takes longer than ten minutes on two cores."""
 One = TypeVar("One")
 

@@ -13,7 +13,7 @@ from tests.breadth import WHOLE, breadth
 from tests.running import wait_until
 from tests.shapes import Drawing, circle, line_in, write
 
-pytestmark = breadth(0.5, "the pile at the desk")
+pytestmark = breadth(0.12, "journeys")
 CUSTOMERS = ("Marram Mill", "Ferry Works", "Dune Press")
 KISS = line_in(circle(50, 50, 40))
 MOST_PRESSES = 40
