@@ -168,7 +168,7 @@ function ofCut(one: CutQueued, listed: Release[], now: number): [QueueRow, boole
           {words.package(one.release_id)}: {cutWords(one, now)}
         </>
       ),
-      turn: over ? "" : lies ? say.now : turnOf(one),
+      turn: over ? "" : lies && !one.held ? say.now : turnOf(one),
       moves: !over && !lies,
       bad: Boolean(one.refused) && !over,
     },

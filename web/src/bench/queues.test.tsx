@@ -118,6 +118,15 @@ describe("the queues", () => {
       expect.stringMatching(/^Buoysnow/),
       expect.stringMatching(/Round sealsnext/),
     ]);
+    show(
+      <Queues
+        queues={{ rip: [], cutter: [{ ...lies, held: true }] }}
+        listed={[]}
+        chosen={null}
+        onChoose={vi.fn()}
+      />,
+    );
+    expect(screen.getByText("held")).toBeTruthy();
     const moves = screen.getAllByRole("button", { name: /^Move/ }).map((one) => one.ariaLabel);
     expect(moves).toEqual(["Move Flags in its queue", "Move Round seals in its queue"]);
   });

@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** The rows where they were, with no line more or less, and with what is known of them now. */
-function where(kept: JobRow[], now: JobRow[]) {
+function inPlace(kept: JobRow[], now: JobRow[]) {
   const latest = new Map(now.map((job) => [job.id, job]));
   return kept.map((job) => ({ ...(latest.get(job.id) ?? job), did: job.did, like: job.like }));
 }
@@ -28,7 +28,7 @@ export function JobList({ group, wanted, held, reaching }: Props) {
   const jobs = useInfiniteQuery(queries.desk(group, wanted));
   const kept = useHeld(jobs.data, held)?.pages.flat();
   const now = jobs.data?.pages.flat();
-  const listed = kept && now && held ? where(kept, now) : now;
+  const listed = kept && now && held ? inPlace(kept, now) : now;
   const shown = new Set(listed?.map((job) => job.id));
   const more = now?.filter((job) => !shown.has(job.id)).length ?? 0;
   return (
